@@ -1,0 +1,56 @@
+//! An automation as a short paragraph, one line per clause.
+
+use super::{Automation, Occasion, Recipient, Step};
+use crate::{
+    access::Lens,
+    condition::words_of_path,
+    id::TableId,
+    sentence::{Node, Phrase, Sentence},
+    view::condition_phrases,
+};
+
+impl Automation {
+    /// The clauses: when, if, then each step.
+    pub fn to_sentences(&self, lens: &Lens<'_>) -> Vec<Vec<Phrase>> {
+        let one = lens.dataset().table(self.table).map_or("record", |t| &t.def.one);
+        let mut when = Sentence::default();
+        when.plain(format!("When a {one} "));
+        match self.when {
+            Occasion::Form(None) => when.edit("comes by any form", Node::When),
+            Occasion::Form(Some(form)) => {
+                let title = lens.dataset().form(form).map_or("a form that is gone", |f| &f.title);
+                when.edit(format!("comes by the form “{title}”"), Node::When);
+            }
+            Occasion::Added => when.edit("is added by one of the team", Node::When),
+        }
+        let mut clauses = vec![when.phrases()];
+        let mut condition = Sentence::default();
+        if self.condition.is_nothing() {
+            condition.offer("condition", Node::Condition { path: Vec::new() });
+        } else {
+            condition.plain("if ");
+            condition_phrases(&mut condition, &self.condition, lens, self.table, &mut Vec::new());
+            condition.offer("condition", Node::Condition { path: Vec::new() });
+        }
+        clauses.push(condition.phrases());
+        for (place, Step::Mail { to, subject, .. }) in self.steps.iter().enumerate() {
+            let mut step = Sentence::default();
+            step.plain("then send a mail to ");
+            step.edit(to.words(lens, self.table), Node::Step { place });
+            step.plain(", headed ");
+            step.edit(format!("“{}”", subject.to_text(lens.dataset(), self.table)), Node::Step { place });
+            step.plain(".");
+            clauses.push(step.phrases());
+        }
+        clauses
+    }
+}
+
+impl Recipient {
+    pub(super) fn words(&self, lens: &Lens<'_>, table: TableId) -> String {
+        match self {
+            Recipient::Address(address) => address.clone(),
+            Recipient::Field(path) => format!("the {}", words_of_path(lens, table, path)),
+        }
+    }
+}

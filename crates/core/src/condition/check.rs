@@ -1,0 +1,108 @@
+//! Whether a condition fits the table it is set on.
+
+use super::{Check, Condition, MAX_DEPTH, MAX_TESTS, Test};
+use crate::{
+    dataset::Dataset,
+    fault::{Checked, Fault, FaultKind, Faults},
+    id::TableId,
+    schema::{Kind, TEXT_LIMIT},
+};
+use serde::{Deserialize, Serialize};
+
+/// How two values that have an order are compared.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Comparison {
+    Is,
+    IsNot,
+    Under,
+    AtMost,
+    Over,
+    AtLeast,
+}
+
+impl Comparison {
+    /// Whether it holds of two values of this order.
+    pub fn holds(self, order: std::cmp::Ordering) -> bool {
+        match self {
+            Comparison::Is => order.is_eq(),
+            Comparison::IsNot => order.is_ne(),
+            Comparison::Under => order.is_lt(),
+            Comparison::AtMost => order.is_le(),
+            Comparison::Over => order.is_gt(),
+            Comparison::AtLeast => order.is_ge(),
+        }
+    }
+}
+
+impl Condition {
+    /// Whether every test fits its field, and the whole is not too large.
+    ///
+    /// # Errors
+    /// [`FaultKind::BadRule`] for each test that does not, with its place in the condition.
+    pub fn check(&self, ds: &Dataset, table: TableId) -> Checked<()> {
+        if self.depth() > MAX_DEPTH || self.tests().len() > MAX_TESTS {
+            let message = format!("This condition is too large: at most {MAX_TESTS} tests, nested {MAX_DEPTH} deep. Split it into two views.");
+            return Err(Fault::new(FaultKind::BadRule, message).into());
+        }
+        let mut faults = Vec::new();
+        self.gather(ds, table, "", &mut faults);
+        Faults::none_or(faults)
+    }
+
+    fn gather(&self, ds: &Dataset, table: TableId, at: &str, faults: &mut Vec<Fault>) {
+        match self {
+            Condition::Test(test) => faults.extend(test.fault(ds, table).map(|f| f.at(format!("{at}/test")))),
+            Condition::All(parts) | Condition::Any(parts) => {
+                let name = if matches!(self, Condition::All(_)) { "all" } else { "any" };
+                for (place, part) in parts.iter().enumerate() {
+                    part.gather(ds, table, &format!("{at}/{name}/{place}"), faults);
+                }
+            }
+        }
+    }
+}
+
+impl Test {
+    fn fault(&self, ds: &Dataset, table: TableId) -> Option<Fault> {
+        let (home, field) = match ds.walk(table, &self.path) {
+            Ok(end) => end,
+            Err(fault) => return Some(fault),
+        };
+        let (_, shown) = ds.shown_kind(home, field)?;
+        let bad = |message: String| Some(Fault::new(FaultKind::BadRule, message));
+        if !self.check.fits(&shown.kind) {
+            return bad(format!("“{}” is a {} field, which can't be tested like this.", shown.name, shown.kind.name()));
+        }
+        match (&self.check, &shown.kind) {
+            (Check::Option { any, .. }, Kind::Choice { options }) if any.is_empty() || any.iter().any(|o| !options.iter().any(|p| p.id == *o)) => {
+                bad(format!("Choose at least one of the options of “{}”.", shown.name))
+            }
+            (Check::Person { any, .. }, _) if any.is_empty() => bad(format!("Choose at least one person for “{}”.", shown.name)),
+            (Check::Record { any, .. }, _) if any.is_empty() => bad(format!("Choose at least one record for “{}”.", shown.name)),
+            (Check::Text { text, .. }, _) if text.trim().is_empty() => bad(format!("Say what “{}” is compared with.", shown.name)),
+            (Check::Text { text, .. }, _) if text.chars().count() > TEXT_LIMIT => bad(format!("Compare “{}” with at most {TEXT_LIMIT} characters.", shown.name)),
+            (Check::Between { least, most }, _) if least > most => bad(format!("For “{}” the least is more than the most: swap them.", shown.name)),
+            _ => None,
+        }
+    }
+}
+
+impl Check {
+    /// Whether a field of this kind can be tested so.
+    pub fn fits(&self, kind: &Kind) -> bool {
+        let is_text = matches!(kind, Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Phone | Kind::Numbering { .. });
+        match self {
+            Check::Empty | Check::Filled => true,
+            Check::Text { .. } => is_text,
+            Check::Number { .. } | Check::Between { .. } => matches!(kind, Kind::Number { .. }),
+            Check::Day { .. } | Check::Within { .. } | Check::Older { .. } => {
+                matches!(kind, Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt)
+            }
+            Check::Option { .. } => matches!(kind, Kind::Choice { .. }),
+            Check::Person { .. } => matches!(kind, Kind::Person | Kind::CreatedBy | Kind::ChangedBy),
+            Check::Record { .. } => matches!(kind, Kind::Link(_)),
+        }
+    }
+}

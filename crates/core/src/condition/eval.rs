@@ -1,0 +1,226 @@
+//! Whether a condition holds: for one record, or for all records of a table at once. Both ask the same [`Tester`]
+//! about one cell, so they can't differ in what a test means.
+
+use super::{Check, Comparison, Condition, Quantity, Test, TextMatch, When, Who};
+use crate::{
+    access::Lens,
+    dataset::Reader,
+    id::{FieldId, OptionId, PersonId, RecordId, TableId},
+    value::{Cell, contains_folded, fold},
+};
+use fixedbitset::FixedBitSet;
+use jiff::{civil::Date, tz::TimeZone};
+use rust_decimal::Decimal;
+
+/// A check made ready: texts folded, days worked out, *me* put in.
+enum Tester {
+    Empty(bool),
+    Text { how: TextMatch, folded: String },
+    Number { how: Comparison, than: Decimal },
+    Between { least: Decimal, most: Decimal },
+    Day { how: Comparison, than: Date, zone: TimeZone },
+    Days { first: Date, last: Date, zone: TimeZone },
+    Option { not: bool, any: Vec<OptionId> },
+    Person { not: bool, any: Vec<PersonId> },
+    Record { not: bool, any: Vec<RecordId> },
+}
+
+impl Tester {
+    fn new(check: &Check, lens: &Lens<'_>) -> Self {
+        let (today, zone) = (lens.clock().today(), lens.clock().zone.clone());
+        match check {
+            Check::Empty => Tester::Empty(true),
+            Check::Filled => Tester::Empty(false),
+            Check::Text { how, text } => Tester::Text { how: *how, folded: fold(text.trim()).into_owned() },
+            Check::Number { how, than } => Tester::Number { how: *how, than: *than },
+            Check::Between { least, most } => Tester::Between { least: *least, most: *most },
+            Check::Day { how, than } => Tester::Day { how: *how, than: than.day(today), zone },
+            Check::Within { period } => {
+                let (first, last) = period.days(today);
+                Tester::Days { first, last, zone }
+            }
+            Check::Older { days } => {
+                let last = When::Today(-i32::try_from(*days).unwrap_or(i32::MAX)).day(today);
+                Tester::Day { how: Comparison::Under, than: last, zone }
+            }
+            Check::Option { not, any } => Tester::Option { not: *not, any: any.clone() },
+            Check::Person { not, any } => {
+                let person = |who: &Who| match who {
+                    Who::Me => lens.me(),
+                    Who::Person(id) => Some(*id),
+                };
+                Tester::Person { not: *not, any: any.iter().filter_map(person).collect() }
+            }
+            Check::Record { not, any } => Tester::Record { not: *not, any: any.clone() },
+        }
+    }
+
+    /// Whether it holds of one cell. An empty cell is never before, over or like anything, and is not any option.
+    #[inline]
+    fn holds(&self, reader: &Reader<'_>, cell: Cell<'_>) -> bool {
+        let day = |zone: &TimeZone| match cell {
+            Cell::Date(date) => Some(date),
+            Cell::Instant(instant) => Some(instant.to_zoned(zone.clone()).date()),
+            _ => None,
+        };
+        match self {
+            Tester::Empty(wanted) => reader.is_empty(cell) == *wanted,
+            Tester::Text { how, folded } => {
+                let text = if let Cell::Text(text) = cell { text } else { "" };
+                match how {
+                    TextMatch::Contains => contains_folded(text, folded),
+                    TextMatch::Lacks => !contains_folded(text, folded),
+                    TextMatch::Is => fold(text) == *folded,
+                    TextMatch::IsNot => fold(text) != *folded,
+                    TextMatch::Starts => fold(text).starts_with(folded.as_str()),
+                }
+            }
+            Tester::Number { how, than } => match cell {
+                Cell::Number(number) => how.holds(number.cmp(than)),
+                _ => *how == Comparison::IsNot,
+            },
+            Tester::Between { least, most } => matches!(cell, Cell::Number(number) if *least <= number && number <= *most),
+            Tester::Day { how, than, zone } => day(zone).map_or(*how == Comparison::IsNot, |day| how.holds(day.cmp(than))),
+            Tester::Days { first, last, zone } => day(zone).is_some_and(|day| *first <= day && day <= *last),
+            Tester::Option { not, any } => matches!(cell, Cell::Choice(option) if any.contains(&option)) != *not,
+            Tester::Person { not, any } => matches!(cell, Cell::Person(person) if any.contains(&person)) != *not,
+            Tester::Record { not, any } => {
+                let links = if let Cell::Links(records) = cell { records } else { &[] };
+                reader.visible(links).any(|r| any.contains(&r)) != *not
+            }
+        }
+    }
+
+    /// Whether it holds of a row: of the cell, or of any of several carried values.
+    #[inline]
+    fn holds_at(&self, reader: &Reader<'_>, row: usize) -> bool {
+        if !reader.is_carried() {
+            return self.holds(reader, reader.cell(row));
+        }
+        match &reader.cells(row)[..] {
+            [] => self.holds(reader, Cell::Empty),
+            cells => cells.iter().any(|cell| self.holds(reader, *cell)),
+        }
+    }
+}
+
+impl Condition {
+    /// Whether it holds for one record; records that the lens does not give count as not linked.
+    pub fn holds(&self, lens: &Lens<'_>, table: TableId, record: RecordId) -> bool {
+        match self {
+            Condition::All(parts) => parts.iter().all(|p| p.holds(lens, table, record)),
+            Condition::Any(parts) => parts.iter().any(|p| p.holds(lens, table, record)),
+            Condition::Test(test) => {
+                let tester = Tester::new(&test.check, lens);
+                let any = |wanted| any_along(lens, table, &test.path, record.row(), &tester, wanted);
+                match test.of {
+                    Quantity::Any => any(true),
+                    Quantity::All => !any(false),
+                    Quantity::None => !any(true),
+                }
+            }
+        }
+    }
+
+    /// All records of a table for which it holds, as bits by row; never one in the bin.
+    pub fn matching(&self, lens: &Lens<'_>, table: TableId) -> FixedBitSet {
+        let Some(home) = lens.ds.table(table) else { return FixedBitSet::new() };
+        let mut found = self.bits(lens, table, home.rows());
+        if let crate::dataset::Sight::Live(home) = lens.sight(table)
+            && home.live() == home.rows()
+        {
+            return found;
+        }
+        let sight = lens.sight(table);
+        for row in 0..home.rows() {
+            if found.contains(row) && !sight.sees(RecordId::at_row(row)) {
+                found.set(row, false);
+            }
+        }
+        found
+    }
+
+    fn bits(&self, lens: &Lens<'_>, table: TableId, rows: usize) -> FixedBitSet {
+        match self {
+            Condition::All(parts) => {
+                let mut all = FixedBitSet::with_capacity(rows);
+                all.insert_range(..);
+                for part in parts {
+                    all.intersect_with(&part.bits(lens, table, rows));
+                }
+                all
+            }
+            Condition::Any(parts) => {
+                let mut any = FixedBitSet::with_capacity(rows);
+                for part in parts {
+                    any.union_with(&part.bits(lens, table, rows));
+                }
+                any
+            }
+            Condition::Test(test) => test.bits(lens, table),
+        }
+    }
+}
+
+impl Test {
+    fn bits(&self, lens: &Lens<'_>, table: TableId) -> FixedBitSet {
+        let tester = Tester::new(&self.check, lens);
+        let any = |wanted| bits_along(lens, table, &self.path, &tester, wanted);
+        let turned = |mut bits: FixedBitSet| {
+            bits.toggle_range(..);
+            bits
+        };
+        match self.of {
+            Quantity::Any => any(true),
+            Quantity::All => turned(any(false)),
+            Quantity::None => turned(any(true)),
+        }
+    }
+}
+
+/// Whether the test comes out as wanted for any record at the end of the path. Where a link to one record is empty,
+/// the field at the end counts as empty.
+fn any_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], row: usize, tester: &Tester, wanted: bool) -> bool {
+    let [field, rest @ ..] = path else { return false };
+    if rest.is_empty() {
+        return tester.holds_at(&lens.reader(table, *field), row) == wanted;
+    }
+    let Some(link) = lens.ds.table(table).and_then(|t| t.link(*field)) else { return false };
+    let reader = lens.reader(table, *field);
+    let links = if let Cell::Links(records) = reader.cell(row) { records } else { &[] };
+    let mut targets = reader.visible(links).peekable();
+    if link.one && targets.peek().is_none() {
+        return on_nothing(lens, link.to, rest, tester) == wanted;
+    }
+    targets.any(|target| any_along(lens, link.to, rest, target.row(), tester, wanted))
+}
+
+/// The same for every row of a table: worked out once for each linked record, then looked up along the link.
+fn bits_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester, wanted: bool) -> FixedBitSet {
+    let rows = lens.ds.table(table).map_or(0, crate::dataset::Table::rows);
+    let mut bits = FixedBitSet::with_capacity(rows);
+    let [field, rest @ ..] = path else { return bits };
+    let reader = lens.reader(table, *field);
+    if rest.is_empty() {
+        for row in 0..rows {
+            if tester.holds_at(&reader, row) == wanted {
+                bits.insert(row);
+            }
+        }
+        return bits;
+    }
+    let Some(link) = lens.ds.table(table).and_then(|t| t.link(*field)) else { return bits };
+    let there = bits_along(lens, link.to, rest, tester, wanted);
+    let nothing = link.one && on_nothing(lens, link.to, rest, tester) == wanted;
+    for row in 0..rows {
+        let links = if let Cell::Links(records) = reader.cell(row) { records } else { &[] };
+        let mut targets = reader.visible(links).peekable();
+        let holds = if link.one && targets.peek().is_none() { nothing } else { targets.any(|t| there.contains(t.row())) };
+        bits.set(row, holds);
+    }
+    bits
+}
+
+fn on_nothing(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester) -> bool {
+    path.last().is_some_and(|field| tester.holds(&lens.reader(table, *field), Cell::Empty))
+}

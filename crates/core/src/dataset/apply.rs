@@ -1,0 +1,186 @@
+//! Applying a change: the only place where a dataset moves.
+
+use super::{Column, Dataset, Meta, Table};
+use crate::{
+    history::{Change, Op, Part},
+    id::{FieldId, RecordId, TableId},
+    schema::{Kind, TableDef},
+    value::Value,
+};
+use std::{collections::BTreeSet, sync::Arc};
+
+impl Dataset {
+    /// Makes this the state after the change. Ops are trusted: the intent's check made them, or the log kept them.
+    pub fn apply(&mut self, change: &Change) {
+        self.seq = change.seq;
+        let mut touched = BTreeSet::new();
+        for op in &change.ops {
+            self.apply_op(op, change);
+            touched.extend(op.record());
+        }
+        for (table, record) in touched {
+            if let Some(table) = self.table_mut(table) {
+                table.touch(record, change);
+            }
+        }
+    }
+
+    fn table_mut(&mut self, id: TableId) -> Option<&mut Table> {
+        self.tables.get_mut(&id).map(Arc::make_mut)
+    }
+
+    fn apply_op(&mut self, op: &Op, change: &Change) {
+        match op {
+            Op::Add { table, record } => {
+                if let Some(table) = self.table_mut(*table) {
+                    table.add(*record, change);
+                }
+            }
+            Op::Gone { table, record, gone } => {
+                if let Some(table) = self.table_mut(*table) {
+                    table.set_gone(*record, *gone);
+                }
+            }
+            Op::Cell { table, record, field, before, after } => self.set_cell(*table, *record, *field, before, after),
+            Op::Count { field, period, after, .. } => {
+                Arc::make_mut(&mut self.counters).insert((*field, period.clone()), *after);
+            }
+            Op::Put { before, after } => self.put(before.as_deref(), after.as_deref()),
+        }
+    }
+
+    fn set_cell(&mut self, table: TableId, record: RecordId, field: FieldId, before: &Value, after: &Value) {
+        let Some(home) = self.table_mut(table) else { return };
+        let Some(column) = home.columns.get_mut(&field) else { return };
+        Arc::make_mut(column).set(record.row(), after);
+        let Some(link) = home.link(field) else { return };
+        let list = |value: &Value| match value {
+            Value::Links(records) => records.clone(),
+            _ => Vec::new(),
+        };
+        let (old, new) = (list(before), list(after));
+        for (target, linked) in
+            old.iter().filter(|r| !new.contains(r)).map(|r| (*r, false)).chain(new.iter().filter(|r| !old.contains(r)).map(|r| (*r, true)))
+        {
+            let Some(back) = self.table_mut(link.to).and_then(|t| t.columns.get_mut(&link.back)) else { continue };
+            Arc::make_mut(back).set_back(target.row(), record, linked);
+        }
+    }
+
+    pub(super) fn put(&mut self, before: Option<&Part>, after: Option<&Part>) {
+        fn swap<K: Ord + Copy, V>(map: &mut Arc<std::collections::BTreeMap<K, Arc<V>>>, key: K, value: Option<V>) {
+            let map = Arc::make_mut(map);
+            match value {
+                Some(value) => map.insert(key, Arc::new(value)),
+                None => map.remove(&key),
+            };
+        }
+        // What is taken away first, so that a part may change into one with another id.
+        match before {
+            Some(Part::Table(def)) if after.is_none() => drop(self.tables.remove(&def.id)),
+            Some(Part::View(view)) => swap(&mut self.views, view.id, None),
+            Some(Part::Form(form)) => swap(&mut self.forms, form.id, None),
+            Some(Part::Role(role)) => swap(&mut self.roles, role.id, None),
+            Some(Part::Automation(automation)) => swap(&mut self.automations, automation.id, None),
+            Some(Part::Table(_) | Part::Tracker(_)) | None => {}
+        }
+        match after {
+            Some(Part::Tracker(def)) => self.tracker = Arc::new(def.clone()),
+            Some(Part::Table(def)) => self.put_table(Arc::new(def.clone())),
+            Some(Part::View(view)) => swap(&mut self.views, view.id, Some(view.clone())),
+            Some(Part::Form(form)) => swap(&mut self.forms, form.id, Some(form.clone())),
+            Some(Part::Role(role)) => swap(&mut self.roles, role.id, Some(role.clone())),
+            Some(Part::Automation(automation)) => swap(&mut self.automations, automation.id, Some(automation.clone())),
+            None => {}
+        }
+        if let Some(part) = after {
+            self.next_id = self.next_id.max(part.highest_id() + 1);
+        }
+    }
+
+    fn put_table(&mut self, def: Arc<TableDef>) {
+        let id = def.id;
+        match self.tables.get_mut(&id) {
+            None => drop(self.tables.insert(id, Arc::new(Table::new(def)))),
+            Some(table) => Arc::make_mut(table).redefine(def),
+        }
+        self.rebuild_back_links();
+    }
+
+    /// Computes every computed side of a link from the side that holds it.
+    pub(super) fn rebuild_back_links(&mut self) {
+        let held: Vec<_> = self
+            .tables()
+            .flat_map(|table| table.def.fields.iter().map(move |f| (table, f)))
+            .filter_map(|(table, f)| match f.kind {
+                Kind::Link(link) if link.holds => Some((table.def.id, f.id, link)),
+                _ => None,
+            })
+            .collect();
+        for (from, field, link) in held {
+            let mut back: std::collections::BTreeMap<usize, Vec<RecordId>> = std::collections::BTreeMap::new();
+            let Some(home) = self.table(from) else { continue };
+            let Some(column) = home.column(field) else { continue };
+            for row in 0..home.rows() {
+                for target in column.links(row) {
+                    back.entry(target.row()).or_default().push(RecordId::at_row(row));
+                }
+            }
+            let Some(target) = self.table_mut(link.to) else { continue };
+            let mut column = Column::Many(super::Chunked::default());
+            for (row, records) in back {
+                column.set(row, &Value::Links(records));
+            }
+            if target.columns.contains_key(&link.back) {
+                target.columns.insert(link.back, Arc::new(column));
+            }
+        }
+    }
+}
+
+impl Table {
+    fn add(&mut self, record: RecordId, change: &Change) {
+        let meta = Meta {
+            created_at: change.at,
+            created_by: change.who,
+            changed_at: change.at,
+            changed_by: change.who,
+            version: 0,
+            gone: false,
+        };
+        Arc::make_mut(&mut self.meta).set(record.row(), Some(meta));
+        self.live += 1;
+    }
+
+    fn set_gone(&mut self, record: RecordId, gone: bool) {
+        let Some(mut meta) = self.meta(record).copied() else { return };
+        if meta.gone != gone {
+            meta.gone = gone;
+            self.live = if gone { self.live - 1 } else { self.live + 1 };
+            Arc::make_mut(&mut self.meta).set(record.row(), Some(meta));
+        }
+    }
+
+    fn touch(&mut self, record: RecordId, change: &Change) {
+        if let Some(mut meta) = self.meta(record).copied() {
+            meta.changed_at = change.at;
+            meta.changed_by = change.who;
+            meta.version += 1;
+            Arc::make_mut(&mut self.meta).set(record.row(), Some(meta));
+        }
+    }
+
+    /// Takes a new definition: columns of fields that stay are kept, and those of a field that is taken away too,
+    /// so that bringing it back brings its values back.
+    fn redefine(&mut self, def: Arc<TableDef>) {
+        for field in &def.fields {
+            if let Some(column) = Column::for_kind(&field.kind) {
+                let same = self.columns.get(&field.id).is_some_and(|old| std::mem::discriminant(&**old) == std::mem::discriminant(&column));
+                if !same {
+                    self.columns.insert(field.id, Arc::new(column));
+                }
+            }
+        }
+        self.def = def;
+    }
+}

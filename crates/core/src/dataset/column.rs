@@ -1,0 +1,161 @@
+//! Columns in chunks. Changing a cell copies its chunk and nothing else.
+
+use crate::{
+    id::{OptionId, PersonId, RecordId},
+    schema::{Kind, Link},
+    value::{Attachment, Cell, Value, text_key},
+};
+use jiff::{Timestamp, civil::Date};
+use rust_decimal::Decimal;
+use std::sync::Arc;
+
+/// Rows in a chunk: small enough to copy in a microsecond, large enough that a table has few.
+const CHUNK: usize = 512;
+
+/// A vector whose copies share chunks. Rows past its end hold the default.
+#[derive(Clone, Debug)]
+pub struct Chunked<T> {
+    chunks: Vec<Arc<Vec<T>>>,
+    len: usize,
+}
+
+impl<T> Default for Chunked<T> {
+    fn default() -> Self {
+        Self { chunks: Vec::new(), len: 0 }
+    }
+}
+
+impl<T: Clone + Default> Chunked<T> {
+    pub fn len(&self) -> usize {
+        self.len
+    }
+
+    pub fn is_empty(&self) -> bool {
+        self.len == 0
+    }
+
+    #[inline]
+    pub fn get(&self, row: usize) -> Option<&T> {
+        self.chunks.get(row / CHUNK)?.get(row % CHUNK)
+    }
+
+    /// Puts a value at a row, after defaults for rows that were skipped.
+    pub fn set(&mut self, row: usize, value: T) {
+        while self.len <= row {
+            if self.len.is_multiple_of(CHUNK) {
+                self.chunks.push(Arc::new(Vec::with_capacity(CHUNK)));
+            }
+            let last = self.chunks.last_mut().expect("a chunk was just made where none had room");
+            Arc::make_mut(last).push(T::default());
+            self.len += 1;
+        }
+        Arc::make_mut(&mut self.chunks[row / CHUNK])[row % CHUNK] = value;
+    }
+}
+
+/// A text with the start of its sort key, so that most comparisons are of two numbers.
+#[derive(Clone, Debug, Default)]
+pub struct TextCell {
+    pub(crate) key: u64,
+    pub(crate) text: Option<Arc<str>>,
+}
+
+/// The values of one field, all of one type.
+#[derive(Clone, Debug)]
+pub enum Column {
+    Text(Chunked<TextCell>),
+    Number(Chunked<Option<Decimal>>),
+    Date(Chunked<Option<Date>>),
+    Instant(Chunked<Option<Timestamp>>),
+    Choice(Chunked<Option<OptionId>>),
+    Person(Chunked<Option<PersonId>>),
+    /// A link to at most one record.
+    One(Chunked<Option<RecordId>>),
+    Many(Chunked<Option<Arc<[RecordId]>>>),
+    Files(Chunked<Option<Arc<[Attachment]>>>),
+}
+
+impl Column {
+    /// An empty column for a field's kind; none where values are computed or kept elsewhere.
+    pub(super) fn for_kind(kind: &Kind) -> Option<Self> {
+        Some(match kind {
+            Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Phone | Kind::Numbering { .. } => Column::Text(Chunked::default()),
+            Kind::Number { .. } => Column::Number(Chunked::default()),
+            Kind::Date => Column::Date(Chunked::default()),
+            Kind::DateTime => Column::Instant(Chunked::default()),
+            Kind::Choice { .. } => Column::Choice(Chunked::default()),
+            Kind::Person => Column::Person(Chunked::default()),
+            Kind::Link(Link { one: true, holds: true, .. }) => Column::One(Chunked::default()),
+            Kind::Link(_) => Column::Many(Chunked::default()),
+            Kind::Files => Column::Files(Chunked::default()),
+            Kind::CreatedAt | Kind::CreatedBy | Kind::ChangedAt | Kind::ChangedBy | Kind::Carried { .. } => return None,
+        })
+    }
+
+    #[inline]
+    pub fn cell(&self, row: usize) -> Cell<'_> {
+        fn made<'a, T>(value: Option<&'a Option<T>>, cell: impl FnOnce(&'a T) -> Cell<'a>) -> Cell<'a> {
+            value.and_then(Option::as_ref).map_or(Cell::Empty, cell)
+        }
+        match self {
+            Column::Text(c) => c.get(row).and_then(|t| t.text.as_deref()).map_or(Cell::Empty, Cell::Text),
+            Column::Number(c) => made(c.get(row), |v| Cell::Number(*v)),
+            Column::Date(c) => made(c.get(row), |v| Cell::Date(*v)),
+            Column::Instant(c) => made(c.get(row), |v| Cell::Instant(*v)),
+            Column::Choice(c) => made(c.get(row), |v| Cell::Choice(*v)),
+            Column::Person(c) => made(c.get(row), |v| Cell::Person(*v)),
+            Column::One(c) => match c.get(row).map(Option::as_slice) {
+                Some(records @ [_]) => Cell::Links(records),
+                _ => Cell::Empty,
+            },
+            Column::Many(c) => made(c.get(row), |v| Cell::Links(v)),
+            Column::Files(c) => made(c.get(row), |v| Cell::Files(v)),
+        }
+    }
+
+    /// The linked records of a row; none where this is no link.
+    #[inline]
+    pub fn links(&self, row: usize) -> &[RecordId] {
+        match self {
+            Column::One(c) => c.get(row).map_or(&[], Option::as_slice),
+            Column::Many(c) => c.get(row).and_then(Option::as_deref).unwrap_or(&[]),
+            _ => &[],
+        }
+    }
+
+    /// Puts a value at a row. A value of another type than the column's leaves it empty: core checks kinds before.
+    pub(super) fn set(&mut self, row: usize, value: &Value) {
+        match (self, value) {
+            (Column::Text(c), Value::Text(text)) => c.set(row, TextCell { key: text_key(text), text: Some(text.clone()) }),
+            (Column::Text(c), _) => c.set(row, TextCell::default()),
+            (Column::Number(c), Value::Number(v)) => c.set(row, Some(*v)),
+            (Column::Number(c), _) => c.set(row, None),
+            (Column::Date(c), Value::Date(v)) => c.set(row, Some(*v)),
+            (Column::Date(c), _) => c.set(row, None),
+            (Column::Instant(c), Value::Instant(v)) => c.set(row, Some(*v)),
+            (Column::Instant(c), _) => c.set(row, None),
+            (Column::Choice(c), Value::Choice(v)) => c.set(row, Some(*v)),
+            (Column::Choice(c), _) => c.set(row, None),
+            (Column::Person(c), Value::Person(v)) => c.set(row, Some(*v)),
+            (Column::Person(c), _) => c.set(row, None),
+            (Column::One(c), Value::Links(records)) => c.set(row, records.first().copied()),
+            (Column::One(c), _) => c.set(row, None),
+            (Column::Many(c), Value::Links(records)) => c.set(row, (!records.is_empty()).then(|| records.as_slice().into())),
+            (Column::Many(c), _) => c.set(row, None),
+            (Column::Files(c), Value::Files(files)) => c.set(row, (!files.is_empty()).then(|| files.clone())),
+            (Column::Files(c), _) => c.set(row, None),
+        }
+    }
+
+    /// Adds or takes away one record of a computed side of a link, which stays sorted by number.
+    pub(super) fn set_back(&mut self, row: usize, record: RecordId, linked: bool) {
+        let Column::Many(column) = self else { return };
+        let old = column.get(row).and_then(Option::as_deref).unwrap_or(&[]);
+        let new: Arc<[RecordId]> = match (old.binary_search(&record), linked) {
+            (Err(at), true) => old[..at].iter().chain([&record]).chain(&old[at..]).copied().collect(),
+            (Ok(at), false) => old[..at].iter().chain(&old[at + 1..]).copied().collect(),
+            (Ok(_), true) | (Err(_), false) => return,
+        };
+        column.set(row, (!new.is_empty()).then_some(new));
+    }
+}

@@ -1,0 +1,61 @@
+//! Building a dataset from what the store kept.
+
+use super::{Dataset, Meta};
+use crate::{
+    history::Part,
+    id::{FieldId, RecordId, TableId},
+    value::Value,
+};
+use std::sync::Arc;
+
+/// A record as the store keeps it. Computed sides of links are not kept.
+#[derive(Clone, Debug)]
+pub struct LoadedRecord {
+    pub table: TableId,
+    pub record: RecordId,
+    pub meta: Meta,
+    pub cells: Vec<(FieldId, Value)>,
+}
+
+impl Dataset {
+    /// Puts a part in, as it was kept.
+    pub fn load_part(&mut self, part: &Part) {
+        self.put(None, Some(part));
+    }
+
+    /// Puts a counter in, as it was kept.
+    pub fn load_counter(&mut self, field: FieldId, period: String, last: u64) {
+        Arc::make_mut(&mut self.counters).insert((field, period), last);
+    }
+
+    /// Puts records in, as they were kept; afterwards both sides of every link stand.
+    pub fn load_records(&mut self, records: impl IntoIterator<Item = LoadedRecord>) {
+        for loaded in records {
+            let Some(table) = self.tables.get_mut(&loaded.table).map(Arc::make_mut) else { continue };
+            Arc::make_mut(&mut table.meta).set(loaded.record.row(), Some(loaded.meta));
+            table.live += usize::from(!loaded.meta.gone);
+            for (field, value) in &loaded.cells {
+                if let Some(column) = table.columns.get_mut(field) {
+                    Arc::make_mut(column).set(loaded.record.row(), value);
+                }
+            }
+        }
+        self.rebuild_back_links();
+    }
+
+    /// A record as it should be kept: the values of fields that hold them.
+    pub fn record_to_keep(&self, table: TableId, record: RecordId) -> Option<LoadedRecord> {
+        let home = self.table(table)?;
+        let meta = *home.meta(record)?;
+        let holds = |field: &FieldId| home.link(*field).is_none_or(|link| link.holds);
+        let mut cells: Vec<_> = home
+            .columns
+            .iter()
+            .filter(|(field, _)| holds(field))
+            .map(|(field, column)| (*field, column.cell(record.row()).to_value()))
+            .filter(|(_, value)| *value != Value::Empty)
+            .collect();
+        cells.sort_by_key(|(field, _)| *field);
+        Some(LoadedRecord { table, record, meta, cells })
+    }
+}

@@ -1,0 +1,204 @@
+//! A tracker in memory: an immutable snapshot. A copy shares every chunk that has not changed, so that taking one
+//! costs almost nothing and readers never wait for writers.
+
+mod apply;
+mod column;
+mod load;
+mod read;
+
+pub use column::{Chunked, Column};
+pub use load::LoadedRecord;
+pub use read::{Reader, RecordName};
+pub(crate) use read::Sight;
+
+use crate::{
+    automation::Automation,
+    access::Role,
+    form::Form,
+    history::Actor,
+    id::{AutomationId, FieldId, FormId, RecordId, RoleId, TableId, ViewId},
+    people::People,
+    schema::{FieldDef, Kind, Link, TableDef},
+    value::Locale,
+    view::View,
+};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use std::{
+    collections::{BTreeMap, HashMap},
+    sync::Arc,
+};
+
+/// What a tracker is called and where it is.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct TrackerDef {
+    pub name: String,
+    pub description: String,
+    /// The area of the team it is listed under.
+    pub area: String,
+    /// IANA name of the zone in which its days begin and end.
+    pub zone: String,
+    pub locale: Locale,
+}
+
+/// One tracker, whole.
+#[derive(Clone, Debug)]
+pub struct Dataset {
+    pub tracker: Arc<TrackerDef>,
+    /// How many changes made it what it is.
+    pub seq: u64,
+    pub people: Arc<People>,
+    tables: BTreeMap<TableId, Arc<Table>>,
+    views: Arc<BTreeMap<ViewId, Arc<View>>>,
+    forms: Arc<BTreeMap<FormId, Arc<Form>>>,
+    roles: Arc<BTreeMap<RoleId, Arc<Role>>>,
+    automations: Arc<BTreeMap<AutomationId, Arc<Automation>>>,
+    /// The last number given out, by numbering field and period.
+    counters: Arc<BTreeMap<(FieldId, String), u64>>,
+    /// The next number for a part of the tracker.
+    next_id: u32,
+}
+
+/// One table with its records, as columns.
+#[derive(Clone, Debug)]
+pub struct Table {
+    pub def: Arc<TableDef>,
+    columns: HashMap<FieldId, Arc<Column>>,
+    meta: Arc<Chunked<Option<Meta>>>,
+    live: usize,
+}
+
+/// What every record has.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Meta {
+    pub created_at: Timestamp,
+    pub created_by: Actor,
+    pub changed_at: Timestamp,
+    pub changed_by: Actor,
+    /// Goes up by one with every change of the record.
+    pub version: u32,
+    /// In the bin.
+    pub gone: bool,
+}
+
+impl Dataset {
+    /// A tracker with nothing in it.
+    pub fn empty(tracker: TrackerDef, people: Arc<People>) -> Self {
+        Self {
+            tracker: Arc::new(tracker),
+            seq: 0,
+            people,
+            tables: BTreeMap::new(),
+            views: Arc::default(),
+            forms: Arc::default(),
+            roles: Arc::default(),
+            automations: Arc::default(),
+            counters: Arc::default(),
+            next_id: 1,
+        }
+    }
+
+    pub fn table(&self, id: TableId) -> Option<&Table> {
+        self.tables.get(&id).map(|t| &**t)
+    }
+
+    pub fn tables(&self) -> impl Iterator<Item = &Table> {
+        self.tables.values().map(|t| &**t)
+    }
+
+    /// The table that has this field, and the field.
+    pub fn field(&self, id: FieldId) -> Option<(&Table, &FieldDef)> {
+        self.tables().find_map(|table| Some((table, table.def.field(id)?)))
+    }
+
+    pub fn view(&self, id: ViewId) -> Option<&View> {
+        self.views.get(&id).map(|v| &**v)
+    }
+
+    pub fn views(&self) -> impl Iterator<Item = &View> {
+        self.views.values().map(|v| &**v)
+    }
+
+    pub fn form(&self, id: FormId) -> Option<&Form> {
+        self.forms.get(&id).map(|f| &**f)
+    }
+
+    pub fn forms(&self) -> impl Iterator<Item = &Form> {
+        self.forms.values().map(|f| &**f)
+    }
+
+    pub fn role(&self, id: RoleId) -> Option<&Role> {
+        self.roles.get(&id).map(|r| &**r)
+    }
+
+    pub fn roles(&self) -> impl Iterator<Item = &Role> {
+        self.roles.values().map(|r| &**r)
+    }
+
+    pub fn automation(&self, id: AutomationId) -> Option<&Automation> {
+        self.automations.get(&id).map(|a| &**a)
+    }
+
+    pub fn automations(&self) -> impl Iterator<Item = &Automation> {
+        self.automations.values().map(|a| &**a)
+    }
+
+    /// The last number given out by a numbering field in a period.
+    pub fn counter(&self, field: FieldId, period: &str) -> u64 {
+        self.counters.get(&(field, period.to_owned())).copied().unwrap_or(0)
+    }
+
+    /// Every counter: its field, its period, the last number given out.
+    pub fn counters(&self) -> impl Iterator<Item = (FieldId, &str, u64)> {
+        self.counters.iter().map(|((field, period), last)| (*field, period.as_str(), *last))
+    }
+
+    /// A number that no part of this tracker has.
+    pub fn next_id(&self) -> u32 {
+        self.next_id
+    }
+}
+
+impl Table {
+    fn new(def: Arc<TableDef>) -> Self {
+        let columns = def.fields.iter().filter_map(|f| Some((f.id, Arc::new(Column::for_kind(&f.kind)?)))).collect();
+        Self { def, columns, meta: Arc::default(), live: 0 }
+    }
+
+    /// How many rows the columns have, records in the bin included.
+    pub fn rows(&self) -> usize {
+        self.meta.len()
+    }
+
+    /// How many records are not in the bin.
+    pub fn live(&self) -> usize {
+        self.live
+    }
+
+    pub fn meta(&self, record: RecordId) -> Option<&Meta> {
+        self.meta.get(record.row())?.as_ref()
+    }
+
+    /// Whether the record exists and is not in the bin.
+    pub fn is_live(&self, record: RecordId) -> bool {
+        self.meta(record).is_some_and(|m| !m.gone)
+    }
+
+    /// All records that are not in the bin.
+    pub fn records(&self) -> impl Iterator<Item = RecordId> {
+        (0..self.rows()).map(RecordId::at_row).filter(|r| self.is_live(*r))
+    }
+
+    pub fn column(&self, field: FieldId) -> Option<&Column> {
+        self.columns.get(&field).map(|c| &**c)
+    }
+
+    /// The link that this field is, if it is one.
+    pub fn link(&self, field: FieldId) -> Option<Link> {
+        match self.def.field(field)?.kind {
+            Kind::Link(link) => Some(link),
+            _ => None,
+        }
+    }
+}

@@ -1,0 +1,232 @@
+//! Checking one new value of one cell.
+
+use super::{Decider, Input};
+use crate::{
+    access::{Asker, Right},
+    dataset::Table,
+    fault::{Clash, Fault, FaultKind},
+    history::Op,
+    id::{FieldId, RecordId, TableId},
+    schema::{FieldDef, Kind, LIST_LIMIT, LONG_TEXT_LIMIT, Link},
+    value::{Attachment, Cell, Value, parse},
+};
+
+impl Decider<'_> {
+    /// The operations that put a value into a cell: none where it stands there already.
+    pub(super) fn cell(
+        &self,
+        table: TableId,
+        record: RecordId,
+        field: FieldId,
+        input: &Input,
+        was: Option<&Value>,
+        fresh: bool,
+    ) -> Result<Vec<Op>, Fault> {
+        let unknown = || Fault::not_found("field");
+        let home = self.ds.table(table).ok_or_else(unknown)?;
+        let def = home.def.field(field).ok_or_else(unknown)?;
+        // Whoever answers a form writes the fields it asks, whatever else they may see.
+        if !matches!(self.asker, Asker::Form(_)) {
+            if !self.lens.reads(table, field) {
+                return Err(unknown());
+            }
+            if def.kind.takes_input() && !self.lens.writes(table, field) {
+                return Err(Fault::new(FaultKind::NotAllowed, format!("You can look at “{}” but not change it.", def.name)));
+            }
+        }
+        if !def.kind.takes_input() {
+            return Err(Fault::new(FaultKind::ReadOnly, format!("Westerfall fills in “{}” by itself.", def.name)));
+        }
+        let before = home.column(field).map_or(Value::Empty, |c| c.cell(record.row()).to_value());
+        let wanted = match input {
+            Input::Text(text) => parse(text, &def.kind, self.ds.tracker.locale, &self.ds.people, self.clock)?,
+            Input::Value(value) => value.clone().tidy(),
+            Input::Upload(files) => beside(&before, files),
+        };
+        let after = self.checked(wanted, &before, def, matches!(input, Input::Upload(_)))?;
+        self.clash(table, field, &before, &after, was)?;
+        if def.required && after == Value::Empty && !fresh && before != Value::Empty {
+            return Err(Fault::new(FaultKind::Missing, format!("“{}” is required: it can’t be left empty.", def.name)));
+        }
+        if after == before {
+            return Ok(Vec::new());
+        }
+        match def.kind {
+            Kind::Link(link) if !link.holds => self.link_from_the_other_side(link, record, &before, &after),
+            _ => Ok(vec![Op::Cell { table, record, field, before, after }]),
+        }
+    }
+
+    fn clash(&self, table: TableId, field: FieldId, now: &Value, wanted: &Value, was: Option<&Value>) -> Result<(), Fault> {
+        let seen_now = self.seen(table, field, now);
+        match was {
+            Some(was) if was.clone().tidy() != seen_now && *wanted != *now => {
+                let theirs_text = self.lens.cell_text(table, field, seen_now.as_cell());
+                let shown = if theirs_text.is_empty() { "nothing".to_owned() } else { format!("“{theirs_text}”") };
+                let message = format!("Somebody changed this meanwhile: it now says {shown}. Keep theirs, or put yours in again.");
+                let clash = Clash { yours: wanted.clone(), theirs: seen_now, theirs_text };
+                Err(Fault { clash: Some(Box::new(clash)), ..Fault::new(FaultKind::Clash, message) })
+            }
+            _ => Ok(()),
+        }
+    }
+
+    /// A value with the linked records that the asker may not see left out.
+    fn seen(&self, table: TableId, field: FieldId, value: &Value) -> Value {
+        let link = self.ds.table(table).and_then(|t| t.link(field));
+        match (link, value) {
+            (Some(link), Value::Links(records)) => {
+                Value::Links(records.iter().copied().filter(|r| self.lens.sees(link.to, *r)).collect()).tidy()
+            }
+            _ => value.clone(),
+        }
+    }
+
+    /// The value, if it is of the field's kind and within its limits.
+    fn checked(&self, value: Value, before: &Value, def: &FieldDef, uploaded: bool) -> Result<Value, Fault> {
+        let wrong = || Err(Fault::new(FaultKind::WrongKind, format!("“{}” is a {} field: this value does not fit it.", def.name, def.kind.name())));
+        match (&def.kind, &value) {
+            (_, Value::Empty) => Ok(Value::Empty),
+            (Kind::Text { limit }, Value::Text(text)) => within(text, *limit, def).map(|()| value),
+            (Kind::LongText, Value::Text(text)) => within(text, LONG_TEXT_LIMIT, def).map(|()| value),
+            (Kind::Email, Value::Text(text)) => check_mail(text).map(|()| value),
+            (Kind::Phone, Value::Text(text)) => check_phone(text).map(|()| value),
+            (Kind::Number { .. }, Value::Number(_)) | (Kind::Date, Value::Date(_)) | (Kind::DateTime, Value::Instant(_)) => Ok(value),
+            (Kind::Choice { options }, Value::Choice(option)) => match options.iter().find(|o| o.id == *option) {
+                Some(_) => Ok(value),
+                None => Err(Fault::new(FaultKind::UnknownOption, format!("“{}” has no such option any more. Choose another.", def.name))),
+            },
+            (Kind::Person, Value::Person(person)) => match self.ds.people.get(*person) {
+                Some(_) => Ok(value),
+                None => Err(Fault::new(FaultKind::WrongKind, "There is no such person in the team.")),
+            },
+            (Kind::Link(link), Value::Links(records)) => self.checked_links(*link, records, before, def),
+            (Kind::Files, Value::Files(files)) => check_files(files, before, uploaded, def).map(|()| value),
+            (
+                Kind::Text { .. }
+                | Kind::LongText
+                | Kind::Number { .. }
+                | Kind::Date
+                | Kind::DateTime
+                | Kind::Choice { .. }
+                | Kind::Person
+                | Kind::Link(_)
+                | Kind::Email
+                | Kind::Phone
+                | Kind::Files
+                | Kind::Numbering { .. }
+                | Kind::CreatedAt
+                | Kind::CreatedBy
+                | Kind::ChangedAt
+                | Kind::ChangedBy
+                | Kind::Carried { .. },
+                _,
+            ) => wrong(),
+        }
+    }
+
+    /// The linked records wanted, and after them those already linked that the asker can't see and so can't have meant to drop.
+    fn checked_links(&self, link: Link, records: &[RecordId], before: &Value, def: &FieldDef) -> Result<Value, Fault> {
+        let there = |r: RecordId| match self.asker {
+            Asker::Form(_) => self.ds.table(link.to).is_some_and(|t| t.is_live(r)),
+            Asker::Person(_) | Asker::Westerfall => self.lens.sees(link.to, r),
+        };
+        if !records.iter().all(|r| there(*r)) {
+            return Err(Fault::not_found("record to link"));
+        }
+        if link.one && records.len() > 1 {
+            return Err(Fault::new(FaultKind::TooLong, format!("“{}” links to one record only.", def.name)));
+        }
+        let mut list: Vec<RecordId> = Vec::new();
+        for record in records {
+            if !list.contains(record) {
+                list.push(*record);
+            }
+        }
+        if let (Value::Links(old), false) = (before, link.one) {
+            let unseen: Vec<RecordId> = old.iter().copied().filter(|r| !there(*r) && !list.contains(r)).collect();
+            list.extend(unseen);
+        }
+        if list.len() > LIST_LIMIT {
+            return Err(Fault::new(FaultKind::TooLong, format!("“{}” links to at most {LIST_LIMIT} records.", def.name)));
+        }
+        Ok(Value::Links(list).tidy())
+    }
+
+    /// A link edited on its computed side changes the records that hold it, so it needs the right to change those.
+    fn link_from_the_other_side(&self, link: Link, record: RecordId, before: &Value, after: &Value) -> Result<Vec<Op>, Fault> {
+        let list = |v: &Value| if let Value::Links(l) = v { l.clone() } else { Vec::new() };
+        let (old, new) = (list(before), list(after));
+        let home = self.ds.table(link.to).ok_or_else(|| Fault::not_found("table"))?;
+        let one = home.link(link.back).is_some_and(|l| l.one);
+        let dropped = old.iter().filter(|r| !new.contains(r)).map(|r| (*r, false));
+        let gained = new.iter().filter(|r| !old.contains(r)).map(|r| (*r, true));
+        let mut ops = Vec::new();
+        for (holder, linked) in dropped.chain(gained) {
+            self.must(Right::Change, link.to, holder)?;
+            if !self.lens.writes(link.to, link.back) {
+                return Err(Fault::new(FaultKind::NotAllowed, "You can’t change this link: its other side is not open to you."));
+            }
+            ops.push(holding(home, holder, link, record, linked, one));
+        }
+        Ok(ops)
+    }
+}
+
+fn holding(home: &Table, holder: RecordId, link: Link, record: RecordId, linked: bool, one: bool) -> Op {
+    let before = home.column(link.back).map_or(Cell::Empty, |c| c.cell(holder.row())).to_value();
+    let mut list = if let (Value::Links(l), false) = (&before, one && linked) { l.clone() } else { Vec::new() };
+    list.retain(|r| *r != record);
+    if linked {
+        list.push(record);
+    }
+    Op::Cell { table: link.to, record: holder, field: link.back, before, after: Value::Links(list).tidy() }
+}
+
+fn beside(before: &Value, files: &[Attachment]) -> Value {
+    let old: &[Attachment] = if let Value::Files(old) = before { old } else { &[] };
+    Value::Files(old.iter().chain(files).cloned().collect()).tidy()
+}
+
+fn within(text: &str, limit: usize, def: &FieldDef) -> Result<(), Fault> {
+    let length = text.chars().count();
+    if length <= limit {
+        return Ok(());
+    }
+    Err(Fault::new(FaultKind::TooLong, format!("“{}” takes at most {limit} characters; this has {length}.", def.name)))
+}
+
+/// Whether a mail address has the shape of one.
+///
+/// # Errors
+/// [`FaultKind::WrongKind`].
+pub fn check_mail(text: &str) -> Result<(), Fault> {
+    let shaped = text.split_once('@').is_some_and(|(local, host)| {
+        !local.is_empty() && host.split('.').count() > 1 && host.split('.').all(|label| !label.is_empty()) && !host.contains('@')
+    });
+    if shaped && text.len() <= 254 && !text.chars().any(|c| c.is_whitespace() || c.is_control() || "<>(),;:\"\\".contains(c)) {
+        return Ok(());
+    }
+    Err(Fault::new(FaultKind::WrongKind, "This is not a mail address. It should look like name@place.example."))
+}
+
+fn check_phone(text: &str) -> Result<(), Fault> {
+    let digits = text.chars().filter(char::is_ascii_digit).count();
+    let plain = text.char_indices().all(|(at, c)| c.is_ascii_digit() || " -()/.".contains(c) || (c == '+' && at == 0));
+    if plain && (5..=15).contains(&digits) {
+        return Ok(());
+    }
+    Err(Fault::new(FaultKind::WrongKind, "This is not a phone number. Type digits, with + and the country first if it is abroad."))
+}
+
+/// A list of files may only lose files, unless they were uploaded with it: an id can't be made up.
+fn check_files(files: &[Attachment], before: &Value, uploaded: bool, def: &FieldDef) -> Result<(), Fault> {
+    let old: &[Attachment] = if let Value::Files(old) = before { old } else { &[] };
+    if files.len() > LIST_LIMIT {
+        return Err(Fault::new(FaultKind::TooLong, format!("“{}” takes at most {LIST_LIMIT} files.", def.name)));
+    }
+    if uploaded || files.iter().all(|f| old.contains(f)) {
+        return Ok(());
+    }
+    Err(Fault::not_found("file"))
+}

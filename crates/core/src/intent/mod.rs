@@ -1,0 +1,280 @@
+//! The one way in: every change of data or structure is an intent. It is checked against the dataset and against who
+//! asks, and becomes a change or faults; nothing in between.
+
+mod cells;
+mod structure;
+#[cfg(test)]
+mod tests;
+mod undo;
+
+pub use cells::check_mail;
+
+use crate::{
+    Clock,
+    access::{Asker, Lens, Right},
+    dataset::Dataset,
+    fault::{Checked, Fault, FaultKind, Faults},
+    history::{Actor, Change, Op, Part},
+    id::{FieldId, FormId, RecordId, TableId},
+    schema::{Kind, NumberPart, Restart},
+    value::{Attachment, Value},
+};
+use jiff::tz::TimeZone;
+use serde::{Deserialize, Serialize};
+
+/// Most records that one intent adds.
+pub const ADD_LIMIT: usize = 250_000;
+
+/// What somebody wants done.
+#[derive(Clone, Debug)]
+pub enum Intent {
+    /// New records, each with the values of some fields.
+    Add { table: TableId, records: Vec<Vec<(FieldId, Input)>> },
+    Edit { table: TableId, record: RecordId, edits: Vec<Edit> },
+    /// To the bin.
+    Remove { table: TableId, records: Vec<RecordId> },
+    /// An answer to a form.
+    Send { form: FormId, answers: Vec<(FieldId, Input)> },
+    /// A new part of the structure; its number is given here, whatever it says.
+    Make(Part),
+    /// Another state of a part that exists.
+    Save(Part),
+    /// Takes a part away.
+    Drop(Part),
+    /// Parts that name each other, made together; their numbers must be free.
+    Build(Vec<Part>),
+    /// Takes a change back.
+    Undo(Box<Change>),
+}
+
+/// A new value for a cell.
+#[derive(Clone, Debug)]
+pub struct Edit {
+    pub field: FieldId,
+    pub input: Input,
+    /// What stood there when the sender looked. If something else stands there now, it is a clash.
+    pub was: Option<Value>,
+}
+
+/// A value on its way in.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Input {
+    /// As typed; read by the field's kind.
+    Text(String),
+    /// Picked.
+    Value(Value),
+    /// Files whose content was checked, to be put beside those there.
+    #[serde(skip)]
+    Upload(Vec<Attachment>),
+}
+
+/// A change that may be committed, and what the sender is told.
+#[derive(Clone, Debug)]
+pub struct Decision {
+    pub change: Change,
+    /// The records that were added.
+    pub added: Vec<RecordId>,
+    /// The number of the part that was made.
+    pub made: Option<u32>,
+}
+
+impl Dataset {
+    /// Checks an intent and says what it would change. Nothing is changed by this.
+    ///
+    /// # Errors
+    /// All faults that the sender can mend at once, each with its place in what was sent.
+    pub fn decide(&self, intent: &Intent, asker: Asker, clock: &Clock) -> Checked<Decision> {
+        let decider = Decider { ds: self, asker, clock, lens: Lens::new(self, asker, clock) };
+        let mut added = Vec::new();
+        let mut made = None;
+        let mut undoes = None;
+        let ops = match intent {
+            Intent::Add { table, records } => {
+                let ops = decider.add(*table, records)?;
+                added.extend(ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).map(|(_, r)| r));
+                ops
+            }
+            Intent::Edit { table, record, edits } => decider.edit(*table, *record, edits)?,
+            Intent::Remove { table, records } => decider.remove(*table, records)?,
+            Intent::Send { form, answers } => {
+                let ops = decider.send(*form, answers)?;
+                added.extend(ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).map(|(_, r)| r));
+                ops
+            }
+            Intent::Make(part) => {
+                let part = structure::numbered(part.clone(), self.next_id());
+                made = Some(part.key().1);
+                vec![decider.put(None, Some(part))?]
+            }
+            Intent::Save(part) => vec![decider.put(Some(decider.current(part)?), Some(part.clone()))?],
+            Intent::Drop(part) => vec![decider.put(Some(decider.current(part)?), None)?],
+            Intent::Build(parts) => decider.build(parts)?,
+            Intent::Undo(change) => {
+                undoes = Some(change.seq);
+                decider.undo(change)?
+            }
+        };
+        let who = match (asker, intent) {
+            (Asker::Person(person), _) => Actor::Person(person),
+            (Asker::Form(form), _) => Actor::Form(form),
+            (Asker::Westerfall, _) => Actor::Westerfall,
+        };
+        Ok(Decision { change: Change { seq: self.seq + 1, at: clock.now, who, undoes, ops }, added, made })
+    }
+}
+
+/// Everything that a check needs.
+struct Decider<'a> {
+    ds: &'a Dataset,
+    asker: Asker,
+    clock: &'a Clock,
+    lens: Lens<'a>,
+}
+
+impl Decider<'_> {
+    /// Nothing at all for what the asker may not see; a refusal for what they see but may not touch.
+    fn must(&self, right: Right, table: TableId, record: RecordId) -> Result<(), Fault> {
+        if !self.lens.sees(table, record) {
+            return Err(Fault::not_found("record"));
+        }
+        if self.lens.may(right, table, record) {
+            return Ok(());
+        }
+        let verb = if right == Right::Remove { "remove" } else { "change" };
+        let one = self.ds.table(table).map_or("record", |t| &t.def.one);
+        Err(Fault::new(FaultKind::NotAllowed, format!("You can look at this {one} but not {verb} it. Ask the tracker’s steward.")))
+    }
+
+    fn add(&self, table: TableId, records: &[Vec<(FieldId, Input)>]) -> Checked<Vec<Op>> {
+        let Some(home) = self.ds.table(table).filter(|_| self.lens.opens(table)) else { return Err(Fault::not_found("table").into()) };
+        if !self.lens.adds(table) {
+            return Err(Fault::new(FaultKind::NotAllowed, format!("You can’t add {}. Ask the tracker’s steward.", home.def.many())).into());
+        }
+        if records.len() > ADD_LIMIT {
+            return Err(Fault::new(FaultKind::TooLong, format!("At most {ADD_LIMIT} records can be added at once.")).into());
+        }
+        let mut numbers = Numbers::default();
+        let mut ops = Vec::new();
+        let mut faults = Vec::new();
+        for (place, cells) in records.iter().enumerate() {
+            let record = RecordId::at_row(home.rows() + place);
+            ops.push(Op::Add { table, record });
+            for (field, input) in cells {
+                match self.cell(table, record, *field, input, None, true) {
+                    Ok(found) => ops.extend(found),
+                    Err(fault) => faults.push(fault.at(format!("/records/{place}/{field}"))),
+                }
+            }
+            self.number(table, record, &mut numbers, &mut ops);
+        }
+        Faults::none_or(faults)?;
+        Ok(ops)
+    }
+
+    fn edit(&self, table: TableId, record: RecordId, edits: &[Edit]) -> Checked<Vec<Op>> {
+        self.must(Right::Change, table, record)?;
+        let mut ops = Vec::new();
+        let mut faults = Vec::new();
+        for (place, edit) in edits.iter().enumerate() {
+            match self.cell(table, record, edit.field, &edit.input, edit.was.as_ref(), false) {
+                Ok(found) => ops.extend(found),
+                Err(fault) => faults.push(fault.at(format!("/edits/{place}"))),
+            }
+        }
+        Faults::none_or(faults)?;
+        Ok(ops)
+    }
+
+    fn remove(&self, table: TableId, records: &[RecordId]) -> Checked<Vec<Op>> {
+        for (place, record) in records.iter().enumerate() {
+            self.must(Right::Remove, table, *record).map_err(|f| f.at(format!("/records/{place}")))?;
+        }
+        Ok(records.iter().map(|record| Op::Gone { table, record: *record, gone: true }).collect())
+    }
+
+    fn send(&self, form: FormId, answers: &[(FieldId, Input)]) -> Checked<Vec<Op>> {
+        let form = self.ds.form(form).ok_or_else(|| Fault::not_found("form"))?;
+        if !form.open {
+            let text = if form.closed_text.is_empty() { "This form takes no answers at the moment." } else { &form.closed_text };
+            return Err(Fault::new(FaultKind::Closed, text).into());
+        }
+        let home = self.ds.table(form.table).ok_or_else(|| Fault::not_found("form"))?;
+        let record = RecordId::at_row(home.rows());
+        let mut ops = vec![Op::Add { table: form.table, record }];
+        let mut faults = Vec::new();
+        for (field, input) in answers {
+            let at = format!("/answers/{field}");
+            if form.question(*field).is_none() {
+                faults.push(Fault::new(FaultKind::NotFound, "This form does not ask that.").at(at));
+                continue;
+            }
+            match self.cell(form.table, record, *field, input, None, true) {
+                Ok(found) => ops.extend(found),
+                Err(fault) => faults.push(fault.at(at)),
+            }
+        }
+        let answered = |field: FieldId| {
+            ops.iter().any(|op| matches!(op, Op::Cell { field: f, after, .. } if *f == field && *after != Value::Empty))
+                || answers.iter().any(|(f, input)| *f == field && matches!(input, Input::Value(Value::Links(l)) if !l.is_empty()))
+        };
+        for question in form.questions.iter().filter(|q| q.required && !answered(q.field)) {
+            let at = format!("/answers/{}", question.field);
+            if !faults.iter().any(|f| f.pointer == at) {
+                faults.push(Fault::new(FaultKind::Missing, format!("Please answer “{}”.", question.label)).at(at));
+            }
+        }
+        Faults::none_or(faults)?;
+        self.number(form.table, record, &mut Numbers::default(), &mut ops);
+        Ok(ops)
+    }
+
+    /// Gives a new record the next number of each numbering of its table.
+    fn number(&self, table: TableId, record: RecordId, numbers: &mut Numbers, ops: &mut Vec<Op>) {
+        let Some(home) = self.ds.table(table) else { return };
+        for field in &home.def.fields {
+            let Kind::Numbering { parts } = &field.kind else { continue };
+            let (period, before, after) = numbers.next(self.ds, field.id, parts, self.clock);
+            let text = number_text(parts, after, self.clock);
+            ops.push(Op::Count { field: field.id, period, before, after });
+            ops.push(Op::Cell { table, record, field: field.id, before: Value::Empty, after: Value::text(&text) });
+        }
+    }
+}
+
+/// Numbers given out within one intent.
+#[derive(Default)]
+struct Numbers(std::collections::HashMap<(FieldId, String), u64>);
+
+impl Numbers {
+    fn next(&mut self, ds: &Dataset, field: FieldId, parts: &[NumberPart], clock: &Clock) -> (String, u64, u64) {
+        let today = clock.today();
+        let restarts = parts.iter().find_map(|p| if let NumberPart::Counter { restarts, .. } = p { Some(*restarts) } else { None });
+        let period = match restarts {
+            None | Some(Restart::Never) => String::new(),
+            Some(Restart::Yearly) => today.strftime("%Y").to_string(),
+            Some(Restart::Monthly) => today.strftime("%Y-%m").to_string(),
+        };
+        let last = self.0.entry((field, period.clone())).or_insert_with(|| ds.counter(field, &period));
+        let before = *last;
+        *last += 1;
+        (period, before, *last)
+    }
+}
+
+fn number_text(parts: &[NumberPart], counter: u64, clock: &Clock) -> String {
+    let today = clock.today();
+    let part = |part: &NumberPart| match part {
+        NumberPart::Fixed { text } => text.clone(),
+        NumberPart::Year => today.strftime("%Y").to_string(),
+        NumberPart::Month => today.strftime("%m").to_string(),
+        NumberPart::Counter { digits, .. } => format!("{counter:0digits$}"),
+    };
+    parts.iter().map(part).collect()
+}
+
+/// Whether a zone is one that the calendar knows.
+pub(crate) fn zone(name: &str) -> Result<TimeZone, Fault> {
+    TimeZone::get(name).map_err(|_| Fault::new(FaultKind::WrongKind, format!("“{name}” is not the name of a time zone.")).at("/zone"))
+}

@@ -1,0 +1,53 @@
+//! Taking a change back.
+
+use super::Decider;
+use crate::{
+    access::{Asker, Right},
+    fault::{Checked, Fault, FaultKind},
+    history::{Actor, Change, Op},
+    value::{Cell, Value},
+};
+
+impl Decider<'_> {
+    /// The operations that take a change back, if what it did still stands and the asker did it (or is the steward).
+    pub(super) fn undo(&self, change: &Change) -> Checked<Vec<Op>> {
+        let own = matches!((self.asker, change.who), (Asker::Person(me), Actor::Person(who)) if me == who);
+        if !own && !self.lens.is_steward() {
+            return Err(Fault::not_found("step").into());
+        }
+        let ops = change.inverse();
+        for op in &ops {
+            self.still_stands(op)?;
+        }
+        let parts: Vec<Op> = ops.iter().filter(|op| matches!(op, Op::Put { .. })).cloned().collect();
+        for op in &parts {
+            let Op::Put { before, after } = op else { continue };
+            self.put(before.as_deref().cloned(), after.as_deref().cloned())?;
+        }
+        Ok(ops)
+    }
+
+    /// Whether the state that an operation starts from is the one that stands.
+    fn still_stands(&self, op: &Op) -> Result<(), Fault> {
+        let moved_on = || Fault::new(FaultKind::Clash, "This can’t be undone any more: somebody changed the same thing since.");
+        let stands = match op {
+            Op::Cell { table, record, field, before, .. } => {
+                self.must(Right::Change, *table, *record)?;
+                if !self.lens.writes(*table, *field) {
+                    return Err(Fault::not_found("field"));
+                }
+                let column = self.ds.table(*table).and_then(|t| t.column(*field));
+                column.map_or(Cell::Empty, |c| c.cell(record.row())).to_value() == before.clone().tidy() || column.is_none() && *before == Value::Empty
+            }
+            Op::Gone { table, record, gone } => {
+                self.ds.table(*table).and_then(|t| t.meta(*record)).is_some_and(|m| m.gone != *gone)
+            }
+            Op::Put { before, after } => {
+                let part = before.as_deref().or(after.as_deref());
+                part.and_then(|p| self.ds.current(p)).as_ref() == before.as_deref()
+            }
+            Op::Add { .. } | Op::Count { .. } => true,
+        };
+        if stands { Ok(()) } else { Err(moved_on()) }
+    }
+}

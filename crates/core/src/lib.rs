@@ -1,0 +1,40 @@
+//! The job of Westerfall as a function: everything it needs (the dataset, who asks, what time it is)
+//! comes in as arguments, and its answers are values. No I/O, no clock, no randomness, no web, no SQL.
+//!
+//! The way through it: an [`intent::Intent`] is checked and becomes a [`history::Change`] (the one way in);
+//! records are read only through an [`access::Lens`] (the one way out).
+
+pub mod access;
+pub mod automation;
+pub mod condition;
+pub mod dataset;
+pub mod fault;
+pub mod form;
+pub mod history;
+pub mod id;
+pub mod intent;
+pub mod people;
+pub mod schema;
+pub mod sentence;
+pub mod template;
+pub mod trail;
+pub mod value;
+pub mod view;
+
+use jiff::{Timestamp, civil::Date, tz::TimeZone};
+
+/// The moment at which something is asked or done, in the tracker's zone.
+#[derive(Clone, Debug)]
+pub struct Clock {
+    /// The instant.
+    pub now: Timestamp,
+    /// The tracker's zone, in which days begin and end.
+    pub zone: TimeZone,
+}
+
+impl Clock {
+    /// The civil day it is now in the tracker's zone.
+    pub fn today(&self) -> Date {
+        self.now.to_zoned(self.zone.clone()).date()
+    }
+}

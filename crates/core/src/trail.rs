@@ -1,0 +1,119 @@
+//! What happened to a record, as the asker may see it.
+
+use crate::{
+    access::Lens,
+    history::{Actor, Change, Op},
+    id::{FieldId, FormId, PersonId, RecordId, TableId},
+    schema::Kind,
+    value::Value,
+};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+
+/// One change of a record.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct TrailEntry {
+    pub seq: u64,
+    pub at: Timestamp,
+    /// The moment in words, in the tracker's zone.
+    pub at_text: String,
+    /// Who did it, in words.
+    pub who: String,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub person: Option<PersonId>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub form: Option<FormId>,
+    pub what: What,
+    /// Takes an earlier change back.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub undoes: Option<u64>,
+    pub edits: Vec<TrailEdit>,
+}
+
+/// What was done with the record as a whole.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum What {
+    Added,
+    Changed,
+    Removed,
+    Restored,
+}
+
+/// One cell, before and after.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct TrailEdit {
+    pub field: FieldId,
+    pub name: String,
+    pub before: String,
+    pub after: String,
+}
+
+impl Lens<'_> {
+    /// The trail of a record from the changes that touched it, latest first. Fields and linked records that are not
+    /// open to the asker are left out, and changes of which nothing is left.
+    pub fn trail(&self, table: TableId, record: RecordId, changes: &[Change]) -> Vec<TrailEntry> {
+        if !self.sees(table, record) {
+            return Vec::new();
+        }
+        let mut entries: Vec<TrailEntry> = changes.iter().filter_map(|c| self.trail_entry(table, record, c)).collect();
+        entries.sort_by_key(|e| std::cmp::Reverse(e.seq));
+        entries
+    }
+
+    fn trail_entry(&self, table: TableId, record: RecordId, change: &Change) -> Option<TrailEntry> {
+        let ops = change.ops.iter().filter(|op| op.record() == Some((table, record)));
+        let mut what = What::Changed;
+        let mut edits = Vec::new();
+        for op in ops {
+            match op {
+                Op::Add { .. } => what = What::Added,
+                Op::Gone { gone, .. } => what = if *gone { What::Removed } else { What::Restored },
+                Op::Cell { field, before, after, .. } => edits.extend(self.trail_edit(table, *field, before, after)),
+                Op::Count { .. } | Op::Put { .. } => {}
+            }
+        }
+        if what == What::Changed && edits.is_empty() {
+            return None;
+        }
+        let (person, form) = match change.who {
+            Actor::Person(person) => (Some(person), None),
+            Actor::Form(form) => (None, Some(form)),
+            Actor::Automation(_) | Actor::Westerfall => (None, None),
+        };
+        Some(TrailEntry {
+            seq: change.seq,
+            at: change.at,
+            at_text: crate::value::moment_text(change.at, self.clock),
+            who: self.actor_name(change.who),
+            person,
+            form,
+            what,
+            undoes: change.undoes,
+            edits,
+        })
+    }
+
+    fn trail_edit(&self, table: TableId, field: FieldId, before: &Value, after: &Value) -> Option<TrailEdit> {
+        let def = self.ds.table(table)?.def.field(field)?;
+        if !self.reads(table, field) || matches!(def.kind, Kind::Numbering { .. }) {
+            return None;
+        }
+        let text = |value: &Value| self.cell_text(table, field, value.as_cell());
+        let (before, after) = (text(before), text(after));
+        (before != after).then(|| TrailEdit { field, name: def.name.clone(), before, after })
+    }
+
+    /// Whoever did something, in words.
+    pub fn actor_name(&self, who: Actor) -> String {
+        match who {
+            Actor::Person(person) => self.ds.people.name(person).to_owned(),
+            Actor::Form(form) => self.ds.form(form).map_or_else(|| "a form".to_owned(), |f| format!("the form “{}”", f.title)),
+            Actor::Automation(id) => self.ds.automation(id).map_or_else(|| "an automation".to_owned(), |a| format!("the automation “{}”", a.name)),
+            Actor::Westerfall => "Westerfall".to_owned(),
+        }
+    }
+}

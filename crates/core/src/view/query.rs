@@ -1,0 +1,404 @@
+//! Running a view: which records, in which order, in which groups, with which figures.
+
+use super::{Figure, Order, Query, Tally, rank::Ranker};
+use crate::{
+    access::Lens,
+    dataset::Reader,
+    id::{RecordId, TableId},
+    value::{Cell, Value, fold, number_text},
+};
+use fixedbitset::FixedBitSet;
+use rust_decimal::Decimal;
+use serde::{Deserialize, Serialize};
+use std::{
+    cmp::Ordering,
+    collections::HashMap,
+    hash::{BuildHasherDefault, Hasher},
+    ops::Range,
+};
+
+/// Which part of the rows is wanted, and which records are wanted whether or not the condition holds.
+#[derive(Clone, Debug, Default)]
+pub struct Window<'a> {
+    /// Places in the view's order, from 0.
+    pub rows: Range<usize>,
+    /// Records that stay in sight, if the asker may see them: new ones that the condition leaves out.
+    pub keep: &'a [RecordId],
+}
+
+/// What a view shows.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Outcome {
+    /// Records of the table in the asker's reach.
+    pub total: usize,
+    /// Of these, those for which the condition holds.
+    pub matching: usize,
+    /// Rows in the view's order: those that match and those kept.
+    pub rows: usize,
+    /// The records in the window, in order.
+    pub window: Vec<RecordId>,
+    /// Of the records in the window, those kept in sight though the condition leaves them out.
+    pub outside: Vec<RecordId>,
+    /// Where the kept records stand, from 0.
+    pub kept: Vec<(RecordId, usize)>,
+    /// In order; only groups that have rows. Empty where the view has no groups.
+    pub groups: Vec<GroupCount>,
+    pub tallies: Vec<TallyFigure>,
+}
+
+/// One group of rows; of several levels, one innermost group.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct GroupCount {
+    /// The value of each level that its records share.
+    pub values: Vec<Value>,
+    /// The same, as people read it; empty for no value.
+    pub texts: Vec<String>,
+    pub count: usize,
+    pub tallies: Vec<TallyFigure>,
+}
+
+/// A figure and how it reads.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct TallyFigure {
+    /// Nothing where no number stands.
+    pub value: Option<Decimal>,
+    pub text: String,
+}
+
+/// A row on its way into order.
+#[derive(Clone, Copy)]
+struct Item {
+    group: u32,
+    row: u32,
+    key: u64,
+}
+
+impl Query {
+    /// Runs the view over what the lens gives. Costs one pass over the table; only the window is put in order whole.
+    pub fn run(&self, lens: &Lens<'_>, table: TableId, window: &Window<'_>) -> Outcome {
+        let found = self.condition.matching(lens, table);
+        let matching = found.count_ones(..);
+        let kept: Vec<RecordId> = window.keep.iter().copied().filter(|r| lens.sees(table, *r)).collect();
+        let mut shown = found;
+        let outside: Vec<RecordId> = kept.iter().copied().filter(|r| !shown.contains(r.row())).collect();
+        for record in &outside {
+            shown.grow_and_insert(record.row());
+        }
+
+        let groups = Grouping::new(lens, table, &self.groups, &shown);
+        let sorts: Vec<Ranker<'_, '_>> = self.sorts.iter().map(|s| Ranker::new(lens, table, s.field, s.descending)).collect();
+        let key = |row| sorts.first().map_or(0, |s| s.key(row));
+        let mut items: Vec<Item> = shown
+            .ones()
+            .zip(&groups.of_row)
+            .map(|(row, group)| Item { group: *group, row: row as u32, key: key(row) })
+            .collect();
+        let compare = |a: &Item, b: &Item| order(a, b, &sorts);
+
+        let tallies = Tallies::count(lens, table, &self.tallies, &items, groups.len());
+        let places = kept.iter().filter_map(|r| {
+            let at = items.iter().find(|i| i.row as usize == r.row())?;
+            Some((*r, items.iter().filter(|i| compare(i, at).is_lt()).count()))
+        });
+        let places: Vec<_> = places.collect();
+        let rows = items.len();
+        let window: Vec<RecordId> =
+            sort_window(&mut items, &window.rows, compare).iter().map(|i| RecordId::at_row(i.row as usize)).collect();
+        Outcome {
+            total: lens.count(table),
+            matching,
+            rows,
+            outside: outside.into_iter().filter(|r| window.contains(r)).collect(),
+            window,
+            kept: places,
+            groups: groups.counts(lens, table, &tallies),
+            tallies: tallies.whole(),
+        }
+    }
+}
+
+fn order(a: &Item, b: &Item, sorts: &[Ranker<'_, '_>]) -> Ordering {
+    let first = (a.group, a.key).cmp(&(b.group, b.key));
+    first.then_with(|| {
+        let (row_a, row_b) = (a.row as usize, b.row as usize);
+        let later = |(place, sort): (usize, &Ranker<'_, '_>)| {
+            let keys = if place == 0 { Ordering::Equal } else { sort.key(row_a).cmp(&sort.key(row_b)) };
+            keys.then_with(|| sort.compare(row_a, row_b))
+        };
+        sorts.iter().enumerate().map(later).find(|o| o.is_ne()).unwrap_or_else(|| row_a.cmp(&row_b))
+    })
+}
+
+/// The items at these places of the whole order, in order, without ordering the rest.
+fn sort_window<'i>(items: &'i mut [Item], rows: &Range<usize>, compare: impl Fn(&Item, &Item) -> Ordering) -> &'i [Item] {
+    let (start, end) = (rows.start.min(items.len()), rows.end.min(items.len()));
+    if start >= end {
+        return &[];
+    }
+    let mut part = items;
+    if end < part.len() {
+        part.select_nth_unstable_by(end, &compare);
+        part = &mut part[..end];
+    }
+    if start > 0 {
+        part.select_nth_unstable_by(start, &compare);
+        part = &mut part[start..];
+    }
+    part.sort_unstable_by(&compare);
+    part
+}
+
+/// Multiplies and rotates: the keys are ids and days, not anything a stranger chooses to collide.
+#[derive(Default)]
+struct QuickHasher(u64);
+
+impl Hasher for QuickHasher {
+    fn finish(&self) -> u64 {
+        self.0.rotate_left(26)
+    }
+
+    fn write(&mut self, bytes: &[u8]) {
+        for byte in bytes {
+            self.write_u64(u64::from(*byte));
+        }
+    }
+
+    fn write_u32(&mut self, n: u32) {
+        self.write_u64(u64::from(n));
+    }
+
+    fn write_u64(&mut self, n: u64) {
+        self.0 = (self.0.rotate_left(5) ^ n).wrapping_mul(0x51_7c_c1_b7_27_22_0a_95);
+    }
+}
+
+type QuickMap<K> = HashMap<K, u32, BuildHasherDefault<QuickHasher>>;
+
+/// The groups that a view's rows fall into, numbered in their order.
+struct Grouping {
+    /// For each row shown, in row order, the number of its group.
+    of_row: Vec<u32>,
+    /// For each group, one of its rows by level, and how many rows it has.
+    groups: Vec<(Vec<Value>, usize)>,
+    orders: Vec<Order>,
+}
+
+impl Grouping {
+    fn new(lens: &Lens<'_>, table: TableId, orders: &[Order], shown: &FixedBitSet) -> Self {
+        let mut of_row = vec![0; shown.count_ones(..)];
+        let mut groups = vec![(Vec::new(), of_row.len())];
+        for order in orders {
+            let level = Level::new(lens, table, *order, shown);
+            let width = level.values.len().max(1) as u64;
+            let mut pairs: QuickMap<u64> = QuickMap::default();
+            let mut split: Vec<(u32, u32, usize)> = Vec::new();
+            for (group, inner) in of_row.iter_mut().zip(&level.of_row) {
+                let pair = u64::from(*group) * width + u64::from(*inner);
+                let number = *pairs.entry(pair).or_insert_with(|| {
+                    split.push((*group, *inner, 0));
+                    split.len() as u32 - 1
+                });
+                split[number as usize].2 += 1;
+                *group = number;
+            }
+            // Numbers were given as met; give them anew in order.
+            let mut by_order: Vec<u32> = (0..split.len() as u32).collect();
+            by_order.sort_by_key(|n| (split[*n as usize].0, split[*n as usize].1));
+            let mut place = vec![0; split.len()];
+            for (at, number) in by_order.iter().enumerate() {
+                place[*number as usize] = at as u32;
+            }
+            of_row.iter_mut().for_each(|group| *group = place[*group as usize]);
+            groups = by_order
+                .iter()
+                .map(|number| {
+                    let (outer, inner, count) = split[*number as usize];
+                    let mut values = groups[outer as usize].0.clone();
+                    values.push(level.values[inner as usize].clone());
+                    (values, count)
+                })
+                .collect();
+        }
+        Self { of_row, groups, orders: orders.to_vec() }
+    }
+
+    fn len(&self) -> usize {
+        self.groups.len()
+    }
+
+    fn counts(self, lens: &Lens<'_>, table: TableId, tallies: &Tallies) -> Vec<GroupCount> {
+        if self.orders.is_empty() {
+            return Vec::new();
+        }
+        let counts = self.groups.into_iter().enumerate().map(|(number, (values, count))| GroupCount {
+            texts: self.orders.iter().zip(&values).map(|(o, v)| lens.cell_text(table, o.field, v.as_cell())).collect(),
+            values,
+            count,
+            tallies: tallies.of_group(number),
+        });
+        counts.collect()
+    }
+}
+
+/// One level of groups: the different values of a field, in order.
+struct Level {
+    of_row: Vec<u32>,
+    values: Vec<Value>,
+}
+
+#[derive(PartialEq, Eq, Hash)]
+enum GroupKey<'a> {
+    Nothing,
+    Id(u32),
+    Number(u64),
+    Text(std::borrow::Cow<'a, str>),
+    Decimal(Decimal),
+}
+
+impl Level {
+    fn new(lens: &Lens<'_>, table: TableId, order: Order, shown: &FixedBitSet) -> Self {
+        let ranker = Ranker::new(lens, table, order.field, order.descending);
+        let reader = &ranker.reader;
+        let mut numbers: QuickMap<GroupKey<'_>> = QuickMap::default();
+        // Ids of options, people and records are small and many rows share them: a list finds them faster than a map.
+        let mut by_id: Vec<Option<u32>> = Vec::new();
+        let mut firsts: Vec<usize> = Vec::new();
+        let mut of_row: Vec<u32> = shown
+            .ones()
+            .map(|row| {
+                let mut fresh = || {
+                    firsts.push(row);
+                    firsts.len() as u32 - 1
+                };
+                match group_key(reader, reader.cell(row), lens) {
+                    GroupKey::Id(id) if id < 1 << 20 => {
+                        let id = id as usize;
+                        if by_id.len() <= id {
+                            by_id.resize(id + 1, None);
+                        }
+                        *by_id[id].get_or_insert_with(fresh)
+                    }
+                    key => *numbers.entry(key).or_insert_with(&mut fresh),
+                }
+            })
+            .collect();
+        let mut by_order: Vec<u32> = (0..firsts.len() as u32).collect();
+        by_order.sort_by(|a, b| {
+            let (a, b) = (firsts[*a as usize], firsts[*b as usize]);
+            ranker.key(a).cmp(&ranker.key(b)).then_with(|| ranker.compare(a, b)).then(a.cmp(&b))
+        });
+        let mut place = vec![0; firsts.len()];
+        for (at, number) in by_order.iter().enumerate() {
+            place[*number as usize] = at as u32;
+        }
+        of_row.iter_mut().for_each(|number| *number = place[*number as usize]);
+        let values = by_order.iter().map(|number| group_value(reader, reader.cell(firsts[*number as usize]))).collect();
+        Self { of_row, values }
+    }
+}
+
+/// Records with the same key stand in the same group: links by their first record, instants by their day.
+fn group_key<'a>(reader: &Reader<'a>, cell: Cell<'a>, lens: &Lens<'_>) -> GroupKey<'a> {
+    match cell {
+        Cell::Empty => GroupKey::Nothing,
+        Cell::Choice(option) => GroupKey::Id(option.get()),
+        Cell::Person(person) => GroupKey::Id(person.get()),
+        Cell::Links(records) => reader.visible(records).next().map_or(GroupKey::Nothing, |r| GroupKey::Id(r.get())),
+        Cell::Date(date) => GroupKey::Number(super::rank::day_number(date)),
+        Cell::Instant(instant) => GroupKey::Number(super::rank::day_number(instant.to_zoned(lens.clock().zone.clone()).date())),
+        Cell::Number(number) => GroupKey::Decimal(number.normalize()),
+        Cell::Text(text) => GroupKey::Text(fold(text)),
+        Cell::Files(files) => GroupKey::Number(files.len() as u64),
+    }
+}
+
+fn group_value(reader: &Reader<'_>, cell: Cell<'_>) -> Value {
+    match cell {
+        Cell::Links(records) => reader.visible(records).next().map_or(Value::Empty, |first| Value::Links(vec![first])),
+        other => other.to_value().tidy(),
+    }
+}
+
+/// Figures over all rows and over each group, in one pass.
+struct Tallies {
+    wanted: Vec<Tally>,
+    units: Vec<(u32, String)>,
+    /// By group, then by tally.
+    groups: Vec<Vec<Running>>,
+}
+
+#[derive(Clone, Default)]
+struct Running {
+    count: u32,
+    sum: Decimal,
+    ends: Option<(Decimal, Decimal)>,
+}
+
+impl Running {
+    fn add(&mut self, number: Decimal) {
+        self.count += 1;
+        // A sum past 28 digits has no exact answer; it stays at the last one that had.
+        self.sum = self.sum.checked_add(number).unwrap_or(self.sum);
+        self.ends = Some(self.ends.map_or((number, number), |(least, most)| (least.min(number), most.max(number))));
+    }
+
+    fn merge(&mut self, other: &Running) {
+        self.count += other.count;
+        self.sum = self.sum.checked_add(other.sum).unwrap_or(self.sum);
+        self.ends = match (self.ends, other.ends) {
+            (Some((a, b)), Some((c, d))) => Some((a.min(c), b.max(d))),
+            (a, b) => a.or(b),
+        };
+    }
+
+    fn figure(&self, figure: Figure) -> Option<Decimal> {
+        match figure {
+            Figure::Sum => Some(self.sum),
+            Figure::Average => self.sum.checked_div(Decimal::from(self.count)),
+            Figure::Least => self.ends.map(|e| e.0),
+            Figure::Most => self.ends.map(|e| e.1),
+        }
+    }
+}
+
+impl Tallies {
+    fn count(lens: &Lens<'_>, table: TableId, wanted: &[Tally], items: &[Item], groups: usize) -> Self {
+        let mut running = vec![vec![Running::default(); wanted.len()]; groups];
+        for (place, tally) in wanted.iter().enumerate() {
+            let reader = lens.reader(table, tally.field);
+            for item in items {
+                if let Cell::Number(number) = reader.cell(item.row as usize) {
+                    running[item.group as usize][place].add(number);
+                }
+            }
+        }
+        let unit = |tally: &Tally| match lens.ds.shown_kind(table, tally.field).map(|(_, f)| &f.kind) {
+            Some(crate::schema::Kind::Number { decimals, unit }) => (*decimals, unit.clone()),
+            _ => (0, String::new()),
+        };
+        Self { units: wanted.iter().map(unit).collect(), wanted: wanted.to_vec(), groups: running }
+    }
+
+    fn figures(&self, running: &[Running]) -> Vec<TallyFigure> {
+        let parts = self.wanted.iter().zip(running).zip(&self.units);
+        let figure = |((tally, running), (decimals, unit)): ((&Tally, &Running), &(u32, String))| {
+            let value = running.figure(tally.figure).map(|v| if tally.figure == Figure::Average { v.round_dp(decimals + 1) } else { v });
+            TallyFigure { value, text: value.map(|v| number_text(v, *decimals, unit)).unwrap_or_default() }
+        };
+        parts.map(figure).collect()
+    }
+
+    fn of_group(&self, number: usize) -> Vec<TallyFigure> {
+        self.figures(&self.groups[number])
+    }
+
+    fn whole(&self) -> Vec<TallyFigure> {
+        let mut whole = vec![Running::default(); self.wanted.len()];
+        for group in &self.groups {
+            whole.iter_mut().zip(group).for_each(|(all, one)| all.merge(one));
+        }
+        self.figures(&whole)
+    }
+}

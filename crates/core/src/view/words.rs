@@ -1,0 +1,96 @@
+//! What a view shows, in one sentence.
+
+use super::{Order, Outcome, Query};
+use crate::{
+    access::Lens,
+    condition::Condition,
+    id::TableId,
+    schema::{Kind, within_sentence},
+    sentence::{Node, Phrase, Sentence},
+    value::number_text,
+};
+
+impl Query {
+    /// *42 of 318 faults where status is not made good, grouped by district, soonest due first, 9 of 21 fields, as rows.*
+    pub fn to_sentence(&self, lens: &Lens<'_>, table: TableId, outcome: &Outcome) -> Vec<Phrase> {
+        let mut s = Sentence::default();
+        let Some(home) = lens.ds.table(table) else { return Vec::new() };
+        let count = |n: usize| number_text(n.into(), 0, "");
+        if self.condition.is_nothing() {
+            s.plain("All ");
+            s.strong(count(outcome.total));
+            s.plain(format!(" {}", home.def.many()));
+        } else {
+            s.strong(count(outcome.matching));
+            s.plain(format!(" of {} {} where ", count(outcome.total), home.def.many()));
+            condition_phrases(&mut s, &self.condition, lens, table, &mut Vec::new());
+        }
+        for (place, group) in self.groups.iter().enumerate() {
+            s.plain(if place == 0 { ", grouped by " } else { " and " });
+            let last_first = if group.descending { ", last first" } else { "" };
+            s.edit(format!("{}{last_first}", field_name(lens, table, *group)), Node::Group);
+        }
+        for (place, sort) in self.sorts.iter().enumerate() {
+            s.plain(if place == 0 { ", " } else { ", then " });
+            s.edit(sort_words(lens, table, *sort), Node::Sort { place });
+        }
+        let readable = |id| lens.reads(table, id);
+        let shown = self.fields.iter().filter(|f| readable(f.field)).count();
+        let all = home.def.fields.iter().filter(|f| readable(f.id)).count();
+        s.plain(", showing ");
+        s.edit(format!("{shown} of {all} fields"), Node::Fields);
+        s.plain(", as rows.");
+        s.offer("condition", Node::Condition { path: Vec::new() });
+        if self.groups.is_empty() {
+            s.offer("group", Node::Group);
+        }
+        s.offer("sort", Node::Sort { place: self.sorts.len() });
+        s.phrases()
+    }
+}
+
+/// One phrase a test; the words between are plain.
+pub(crate) fn condition_phrases(s: &mut Sentence, condition: &Condition, lens: &Lens<'_>, table: TableId, path: &mut Vec<usize>) {
+    let (parts, word) = match condition {
+        Condition::Test(test) => {
+            s.edit(test.to_sentence(lens, table), Node::Condition { path: path.clone() });
+            return;
+        }
+        Condition::All(parts) => (parts, " and "),
+        Condition::Any(parts) => (parts, " or "),
+    };
+    for (place, part) in parts.iter().enumerate() {
+        if place > 0 {
+            s.plain(word);
+        }
+        let brackets = parts.len() > 1 && matches!(part, Condition::All(p) | Condition::Any(p) if p.len() > 1);
+        if brackets {
+            s.plain("(");
+        }
+        path.push(place);
+        condition_phrases(s, part, lens, table, path);
+        path.pop();
+        if brackets {
+            s.plain(")");
+        }
+    }
+}
+
+fn field_name(lens: &Lens<'_>, table: TableId, order: Order) -> String {
+    let def = lens.ds.table(table).and_then(|t| t.def.field(order.field));
+    def.map_or_else(|| "a field that is gone".into(), |f| within_sentence(&f.name))
+}
+
+/// A sort in words that fit the field's kind: *soonest due first*, *by title*.
+fn sort_words(lens: &Lens<'_>, table: TableId, sort: Order) -> String {
+    let name = field_name(lens, table, sort);
+    let kind = lens.ds.shown_kind(table, sort.field).map(|(_, f)| &f.kind);
+    match (kind, sort.descending) {
+        (Some(Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt), false) => format!("earliest {name} first"),
+        (Some(Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt), true) => format!("latest {name} first"),
+        (Some(Kind::Number { .. }), false) => format!("least {name} first"),
+        (Some(Kind::Number { .. }), true) => format!("most {name} first"),
+        (_, false) => format!("by {name}"),
+        (_, true) => format!("by {name}, last first"),
+    }
+}

@@ -1,0 +1,250 @@
+//! The demo team, all of it made up. It is told as a story: steps at their own times by their own people, done through
+//! the same way in as everyone's data.
+
+mod pictures;
+mod structure;
+mod words;
+
+use jiff::{SignedDuration, Timestamp, ToSpan, Unit, civil::Date, tz::TimeZone};
+use structure::{faults as f, sections as s};
+use westerfall_core::{
+    access::Asker,
+    dataset::TrackerDef,
+    id::{FieldId, FormId, OptionId, PersonId, RecordId},
+    intent::{Input, Intent},
+    people::Person,
+    value::{Attachment, Locale, Value},
+};
+
+/// The zone in which the demo team lives.
+pub const ZONE: &str = "Europe/London";
+/// The last part of the demo form's address.
+pub const FORM_LINK: &str = "report-a-path-fault";
+/// Everybody's password in the demo.
+pub const PASSWORD: &str = "orrindale-demo";
+/// Faults in the demo as it is shown.
+pub const FAULTS: usize = 320;
+
+/// Who signs in, and as what.
+pub fn people() -> Vec<(Person, &'static str)> {
+    let person = |number, name: &str, role| {
+        let first = name.split(' ').next().unwrap_or(name).to_lowercase();
+        let person = Person { id: person_id(number), name: name.to_owned(), mail: format!("{first}@orrindale-paths.example") };
+        (person, role)
+    };
+    vec![
+        person(1, "Nadia Ferreira-Holt", "operations coordinator, steward"),
+        person(2, "Tamsin Oake", "warden of Eskermoor"),
+        person(3, "Idris Pell", "warden of Harrow Tarn"),
+        person(4, "Marguerite Voss", "warden of Ninestone and Upper Orrin"),
+        person(5, "Jonah Adeyemi-Clark", "warden of Low Marrow and Sallow Beck"),
+        person(6, "Bex Lindqvist", "office, editor"),
+        person(7, "Pavel Arkwright", "trustee, reader"),
+        person(8, "Wren Castellane", "volunteer, submitter"),
+    ]
+}
+
+pub(crate) fn person_id(number: u32) -> PersonId {
+    PersonId::new(number).expect("the demo's people are numbered from 1")
+}
+
+/// The tracker, before anything is in it.
+pub fn tracker() -> TrackerDef {
+    TrackerDef {
+        name: "Path upkeep".into(),
+        description: "Faults on 412 km of footpaths, and who puts them right.".into(),
+        area: "Paths".into(),
+        zone: ZONE.into(),
+        locale: Locale::default(),
+    }
+}
+
+/// One step of the story.
+#[derive(Debug)]
+pub struct Step {
+    pub at: Timestamp,
+    pub asker: Asker,
+    pub intent: Intent,
+    /// Files that the intent names, with their bytes.
+    pub files: Vec<(Attachment, Vec<u8>)>,
+}
+
+/// The story up to now, with so many faults.
+pub fn story(now: Timestamp, faults: usize) -> Vec<Step> {
+    let teller = Teller { now, today: today(now) };
+    let mut steps = vec![
+        teller.step(200, Asker::Westerfall, Intent::Build(structure::parts())),
+        teller.step(200, Asker::Person(person_id(1)), teller.districts()),
+        teller.sections(),
+    ];
+    if faults <= 2 * FAULTS {
+        steps.extend((0..faults.saturating_sub(3)).map(|n| teller.fault(n, faults)));
+    } else {
+        // For measurements: the same faults again and again, in bulk.
+        let bulk = |from: usize| (from..(from + 5_000).min(faults)).map(|n| teller.fault_cells(n, faults)).collect();
+        steps.extend((0..faults).step_by(5_000).map(|from| {
+            teller.step(120, Asker::Westerfall, Intent::Add { table: f::TABLE, records: bulk(from) })
+        }));
+    }
+    steps.push(teller.step(1, Asker::Person(person_id(1)), Intent::Make(structure::automation())));
+    if faults <= 2 * FAULTS {
+        steps.extend((faults.saturating_sub(3)..faults).map(|n| teller.last_faults(n, faults)));
+    }
+    steps
+}
+
+struct Teller {
+    now: Timestamp,
+    today: Date,
+}
+
+/// The same for the same number, but without a pattern to see.
+pub(crate) fn dice(seed: usize, salt: usize, sides: usize) -> usize {
+    let mut x = (seed as u64).wrapping_mul(0x9E37_79B9_7F4A_7C15) ^ (salt as u64).wrapping_mul(0xD1B5_4A32_D192_ED03);
+    x ^= x >> 31;
+    x = x.wrapping_mul(0xBF58_476D_1CE4_E5B9);
+    x ^= x >> 29;
+    (x % sides.max(1) as u64) as usize
+}
+
+fn pick<T: Copy>(items: &[T], seed: usize, salt: usize) -> T {
+    items[dice(seed, salt, items.len())]
+}
+
+fn text(text: impl Into<String>) -> Input {
+    Input::Text(text.into())
+}
+
+fn option(option: OptionId) -> Input {
+    Input::Value(Value::Choice(option))
+}
+
+fn link(row: usize) -> Input {
+    Input::Value(Value::Links(vec![RecordId::at_row(row)]))
+}
+
+impl Teller {
+    fn step(&self, days_ago: i64, asker: Asker, intent: Intent) -> Step {
+        Step { at: self.now - SignedDuration::from_hours(24 * days_ago), asker, intent, files: Vec::new() }
+    }
+
+    fn day(&self, days: i64) -> Input {
+        Input::Value(Value::Date(self.today.saturating_add(days.days())))
+    }
+
+    fn districts(&self) -> Intent {
+        use structure::districts as d;
+        let records = words::DISTRICTS.iter().map(|(name, warden, budget)| {
+            vec![(d::NAME, text(*name)), (d::WARDEN, Input::Value(Value::Person(person_id(*warden)))), (d::BUDGET, text(budget.to_string()))]
+        });
+        Intent::Add { table: d::TABLE, records: records.collect() }
+    }
+
+    fn sections(&self) -> Step {
+        let mut files = Vec::new();
+        let records = (0..words::SECTIONS).map(|n| {
+            let mut cells = vec![
+                (s::NAME, text(words::section(n))),
+                (s::DISTRICT, link(words::section_district(n))),
+                (s::LENGTH, text(format!("{}.{}", 1 + dice(n, 1, 11), dice(n, 2, 10)))),
+                (s::SURFACE, option(pick(&structure::SURFACES, n, 3))),
+                (s::INSPECTED, self.day(-(10 + dice(n, 4, 330) as i64))),
+            ];
+            if n % 8 == 0 {
+                let (attachment, bytes) = pictures::picture(&format!("section-{n}"), n, n / 8);
+                cells.push((s::PICTURE, Input::Upload(vec![attachment.clone()])));
+                files.push((attachment, bytes));
+            }
+            cells
+        });
+        let intent = Intent::Add { table: s::TABLE, records: records.collect() };
+        Step { files, ..self.step(199, Asker::Person(person_id(1)), intent) }
+    }
+
+    /// How many days ago the n-th of so many faults was reported.
+    fn age(&self, n: usize, faults: usize) -> i64 {
+        let first_of_year = self.today.first_of_year();
+        let year_so_far = self.today.since((Unit::Day, first_of_year)).map_or(0, |s| i64::from(s.get_days()));
+        let span = year_so_far.clamp(4, 190);
+        let share = (faults - n.min(faults)) as f64 / faults.max(1) as f64;
+        (share.powf(1.35) * span as f64) as i64
+    }
+
+    fn fault_cells(&self, n: usize, faults: usize) -> Vec<(FieldId, Input)> {
+        let age = self.age(n, faults);
+        let kind = dice(n, 11, structure::KINDS.len());
+        let severity = [0, 0, 0, 1, 1, 1, 1, 2, 2, 3][dice(n, 12, 10)];
+        // What is old is mostly put right; what is new is mostly not looked at yet.
+        let stage = match age {
+            0..=3 => [0, 0, 0, 1][dice(n, 13, 4)],
+            4..=14 => [0, 1, 1, 2, 2, 3, 4][dice(n, 13, 7)],
+            15..=45 => [1, 2, 2, 3, 3, 4, 4, 4, 5][dice(n, 13, 9)],
+            _ => [2, 3, 4, 4, 4, 4, 4, 4, 4, 4, 5, 4][dice(n, 13, 12)],
+        };
+        let reporter = words::reporter(n);
+        let allowed = [28, 14, 7, 3][severity];
+        let mut cells = vec![
+            (f::TITLE, text(words::fault_title(kind, n))),
+            (f::SECTION, link(dice(n, 14, words::SECTIONS))),
+            (f::KIND, option(structure::KINDS[kind])),
+            (f::SEVERITY, option(structure::SEVERITIES[severity])),
+            (f::STATUS, option(structure::STATUSES[stage])),
+            (f::REPORTED, self.day(-age)),
+            (f::DUE, self.day(allowed - age)),
+            (f::REPORTER, text(&reporter)),
+        ];
+        if stage > 0 {
+            cells.push((f::HOURS, text(format!("{}.{}", 1 + dice(n, 15, 9), [0, 5][dice(n, 16, 2)]))));
+        }
+        if dice(n, 17, 3) > 0 {
+            cells.push((f::MAIL, text(words::mail(&reporter))));
+        }
+        if dice(n, 18, 2) == 0 {
+            cells.push((f::PHONE, text(format!("+44 7700 900{:03}", 100 + dice(n, 19, 800)))));
+        }
+        if dice(n, 20, 3) == 0 {
+            cells.push((f::DESCRIPTION, text(words::description(kind, n))));
+        }
+        cells
+    }
+
+    fn fault(&self, n: usize, faults: usize) -> Step {
+        let mut cells = self.fault_cells(n, faults);
+        let mut files = Vec::new();
+        if n % 9 == 4 {
+            let (attachment, bytes) = pictures::picture(&format!("fault-{n}"), n, dice(n, 11, structure::KINDS.len()));
+            cells.push((f::PICTURES, Input::Upload(vec![attachment.clone()])));
+            files.push((attachment, bytes));
+        }
+        let asker = Asker::Person(person_id([1, 6, 6, 6][dice(n, 21, 4)]));
+        let step = self.step(self.age(n, faults), asker, Intent::Add { table: f::TABLE, records: vec![cells] });
+        let minute = SignedDuration::from_mins(dice(n, 22, 600) as i64);
+        Step { at: (step.at - minute).min(self.now - SignedDuration::from_mins(90)), files, ..step }
+    }
+
+    /// The last three came by the form, last night and this morning.
+    fn last_faults(&self, n: usize, faults: usize) -> Step {
+        let severity = [2, 0, 3][n % 3];
+        let kind = [4, 3, 1][n % 3];
+        let reporter = words::reporter(n);
+        let (attachment, bytes) = pictures::picture(&format!("fault-{n}"), n, kind);
+        let answers = vec![
+            (f::TITLE, text(words::fault_title(kind, n))),
+            (f::KIND, option(structure::KINDS[kind])),
+            (f::SEVERITY, option(structure::SEVERITIES[severity])),
+            (f::SECTION, link(dice(n, 14, words::SECTIONS))),
+            (f::DESCRIPTION, text(words::description(kind, n))),
+            (f::PICTURES, Input::Upload(vec![attachment.clone()])),
+            (f::REPORTER, text(&reporter)),
+            (f::MAIL, text(words::mail(&reporter))),
+        ];
+        let at = self.now - SignedDuration::from_mins(20 * (faults - n) as i64);
+        let form = FormId::new(structure::FORM).expect("the form's number is not zero");
+        Step { at, asker: Asker::Form(form), intent: Intent::Send { form, answers }, files: vec![(attachment, bytes)] }
+    }
+}
+
+/// The zone's civil day, for what shows dates.
+pub fn today(now: Timestamp) -> Date {
+    now.to_zoned(TimeZone::get(ZONE).unwrap_or(TimeZone::UTC)).date()
+}

@@ -1,0 +1,388 @@
+//! The tables, views, form, roles and automation of *Path upkeep*. Their numbers are fixed, since they name each other.
+
+use crate::person_id;
+use std::collections::{BTreeMap, BTreeSet};
+use westerfall_core::{
+    access::{Base, FieldRight, Reach, Role, TableRights},
+    automation::{Automation, Occasion, Recipient, Step},
+    condition::{Check, Condition, Period, Quantity, Test, Who},
+    form::{Form, Question},
+    history::Part,
+    id::{AutomationId, FieldId, FormId, OptionId, RoleId, TableId, ViewId},
+    schema::{Choice, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Restart, TableDef},
+    template::{Piece, Template},
+    view::{Figure, Order, Query, ShownField, Tally, View},
+};
+
+pub(crate) const FORM: u32 = 120;
+
+const fn table(n: u32) -> TableId {
+    TableId::new(n).expect("not zero")
+}
+
+const fn field(n: u32) -> FieldId {
+    FieldId::new(n).expect("not zero")
+}
+
+const fn option(n: u32) -> OptionId {
+    OptionId::new(n).expect("not zero")
+}
+
+macro_rules! fields {
+    ($module:ident, $table:expr, { $($name:ident = $number:expr),* $(,)? }) => {
+        pub(crate) mod $module {
+            use super::{FieldId, TableId};
+            pub(crate) const TABLE: TableId = super::table($table);
+            $(pub(crate) const $name: FieldId = super::field($number);)*
+        }
+    };
+}
+
+fields!(districts, 1, { NAME = 10, WARDEN = 11, BUDGET = 12, SECTIONS = 13, CREATED_AT = 14, CREATED_BY = 15, CHANGED_AT = 16, CHANGED_BY = 17 });
+fields!(sections, 2, {
+    NUMBER = 20, NAME = 21, DISTRICT = 22, LENGTH = 23, SURFACE = 24, INSPECTED = 25, PICTURE = 26, FAULTS = 27, WARDEN = 28,
+    CREATED_AT = 29, CREATED_BY = 30, CHANGED_AT = 31, CHANGED_BY = 32,
+});
+fields!(faults, 3, {
+    NUMBER = 40, TITLE = 41, SECTION = 42, DISTRICT = 43, WARDEN = 44, KIND = 45, SEVERITY = 46, STATUS = 47, REPORTED = 48, DUE = 49,
+    HOURS = 50, REPORTER = 51, MAIL = 52, PHONE = 53, PICTURES = 54, DESCRIPTION = 55, CHECKED = 56,
+    CREATED_AT = 57, CREATED_BY = 58, CHANGED_AT = 59, CHANGED_BY = 60,
+});
+
+const OPTIONS: u32 = 70;
+pub(crate) const KINDS: [OptionId; 6] = [option(70), option(71), option(72), option(73), option(74), option(75)];
+pub(crate) const SEVERITIES: [OptionId; 4] = [option(76), option(77), option(78), option(79)];
+pub(crate) const STATUSES: [OptionId; 6] = [option(80), option(81), option(82), option(83), option(84), option(85)];
+pub(crate) const SURFACES: [OptionId; 5] = [option(86), option(87), option(88), option(89), option(90)];
+
+fn choice(options: &[OptionId], names: &[(&str, Hue)]) -> Kind {
+    debug_assert!(options.len() == names.len() && options.iter().all(|o| o.get() >= OPTIONS));
+    let options = options.iter().zip(names).map(|(id, (name, hue))| Choice { id: *id, name: (*name).to_owned(), hue: *hue });
+    Kind::Choice { options: options.collect() }
+}
+
+fn plain(id: FieldId, name: &str, kind: Kind) -> FieldDef {
+    FieldDef { id, name: name.into(), help: String::new(), required: false, kind }
+}
+
+fn required(def: FieldDef) -> FieldDef {
+    FieldDef { required: true, ..def }
+}
+
+fn helped(help: &str, def: FieldDef) -> FieldDef {
+    FieldDef { help: help.into(), ..def }
+}
+
+fn line(limit: usize) -> Kind {
+    Kind::Text { limit }
+}
+
+fn kept(ids: [FieldId; 4]) -> [FieldDef; 4] {
+    let [at, by, changed_at, changed_by] = ids;
+    [
+        plain(at, "Created at", Kind::CreatedAt),
+        plain(by, "Created by", Kind::CreatedBy),
+        plain(changed_at, "Changed at", Kind::ChangedAt),
+        plain(changed_by, "Changed by", Kind::ChangedBy),
+    ]
+}
+
+fn numbering(parts: Vec<NumberPart>) -> Kind {
+    Kind::Numbering { parts }
+}
+
+fn tables() -> [TableDef; 3] {
+    use {districts as d, faults as f, sections as s};
+    let district = TableDef {
+        id: d::TABLE,
+        name: "Districts".into(),
+        one: "district".into(),
+        standing: d::NAME,
+        beside: None,
+        mine: MineBy::default(),
+        fields: [
+            required(plain(d::NAME, "Name", line(80))),
+            plain(d::WARDEN, "Warden", Kind::Person),
+            plain(d::BUDGET, "Season budget", Kind::Number { decimals: 0, unit: "£".into() }),
+            plain(d::SECTIONS, "Sections", Kind::Link(Link { to: s::TABLE, back: s::DISTRICT, one: false, holds: false })),
+        ]
+        .into_iter()
+        .chain(kept([d::CREATED_AT, d::CREATED_BY, d::CHANGED_AT, d::CHANGED_BY]))
+        .collect(),
+    };
+    let section = TableDef {
+        id: s::TABLE,
+        name: "Sections".into(),
+        one: "section".into(),
+        standing: s::NAME,
+        beside: Some(s::NUMBER),
+        mine: MineBy::default(),
+        fields: [
+            plain(s::NUMBER, "Number", numbering(vec![NumberPart::Fixed { text: "PS-".into() }, NumberPart::Counter { digits: 3, restarts: Restart::Never }])),
+            required(plain(s::NAME, "Name", line(120))),
+            plain(s::DISTRICT, "District", Kind::Link(Link { to: d::TABLE, back: d::SECTIONS, one: true, holds: true })),
+            plain(s::WARDEN, "Warden", Kind::Carried { links: vec![s::DISTRICT], field: d::WARDEN }),
+            plain(s::LENGTH, "Length", Kind::Number { decimals: 1, unit: "km".into() }),
+            plain(
+                s::SURFACE,
+                "Surface",
+                choice(&SURFACES, &[("grass", Hue::Fern), ("stone", Hue::Flint), ("boardwalk", Hue::Bracken), ("peat", Hue::Peat), ("gravel", Hue::Clay)]),
+            ),
+            plain(s::INSPECTED, "Last inspected", Kind::Date),
+            plain(s::PICTURE, "Picture", Kind::Files),
+            plain(s::FAULTS, "Faults", Kind::Link(Link { to: f::TABLE, back: f::SECTION, one: false, holds: false })),
+        ]
+        .into_iter()
+        .chain(kept([s::CREATED_AT, s::CREATED_BY, s::CHANGED_AT, s::CHANGED_BY]))
+        .collect(),
+    };
+    [district, section, fault_table()]
+}
+
+fn fault_table() -> TableDef {
+    use {districts as d, faults as f, sections as s};
+    let kinds = [
+        ("fallen tree", Hue::Fern),
+        ("bridge or boardwalk", Hue::Slate),
+        ("drainage", Hue::Sky),
+        ("signage", Hue::Plum),
+        ("stile or gate", Hue::Bracken),
+        ("surface", Hue::Clay),
+    ];
+    let severities = [("passable", Hue::Lichen), ("awkward", Hue::Gorse), ("blocked", Hue::Bracken), ("dangerous", Hue::Rowan)];
+    let statuses = [
+        ("reported", Hue::Flint),
+        ("checked", Hue::Gorse),
+        ("scheduled", Hue::Sky),
+        ("in hand", Hue::Heather),
+        ("made good", Hue::Fern),
+        ("no action", Hue::Peat),
+    ];
+    let number = vec![
+        NumberPart::Fixed { text: "FR-".into() },
+        NumberPart::Year,
+        NumberPart::Fixed { text: "-".into() },
+        NumberPart::Counter { digits: 4, restarts: Restart::Yearly },
+    ];
+    TableDef {
+        id: f::TABLE,
+        name: "Faults".into(),
+        one: "fault".into(),
+        standing: f::TITLE,
+        beside: Some(f::NUMBER),
+        mine: MineBy { address: Some(f::MAIL), entered_for: None },
+        fields: [
+            plain(f::NUMBER, "Number", numbering(number)),
+            required(plain(f::TITLE, "What is wrong", line(160))),
+            plain(f::SECTION, "Section", Kind::Link(Link { to: s::TABLE, back: s::FAULTS, one: true, holds: true })),
+            plain(f::DISTRICT, "District", Kind::Carried { links: vec![f::SECTION], field: s::DISTRICT }),
+            plain(f::WARDEN, "Warden", Kind::Carried { links: vec![f::SECTION, s::DISTRICT], field: d::WARDEN }),
+            plain(f::KIND, "Kind", choice(&KINDS, &kinds)),
+            helped("How hard it is to get past.", plain(f::SEVERITY, "Severity", choice(&SEVERITIES, &severities))),
+            plain(f::STATUS, "Status", choice(&STATUSES, &statuses)),
+            plain(f::REPORTED, "Reported on", Kind::Date),
+            plain(f::DUE, "Due", Kind::Date),
+            plain(f::CHECKED, "Seen on site", Kind::DateTime),
+            plain(f::HOURS, "Hours needed", Kind::Number { decimals: 1, unit: "h".into() }),
+            plain(f::REPORTER, "Reporter", line(120)),
+            plain(f::MAIL, "Reporter’s mail", Kind::Email),
+            plain(f::PHONE, "Reporter’s phone", Kind::Phone),
+            plain(f::PICTURES, "Pictures", Kind::Files),
+            plain(f::DESCRIPTION, "Description", Kind::LongText),
+        ]
+        .into_iter()
+        .chain(kept([f::CREATED_AT, f::CREATED_BY, f::CHANGED_AT, f::CHANGED_BY]))
+        .collect(),
+    }
+}
+
+fn test(path: &[FieldId], check: Check) -> Condition {
+    Condition::Test(Test { path: path.to_vec(), of: Quantity::Any, check })
+}
+
+fn status_open() -> Condition {
+    test(&[faults::STATUS], Check::Option { not: true, any: vec![STATUSES[4], STATUSES[5]] })
+}
+
+fn severe() -> Condition {
+    test(&[faults::SEVERITY], Check::Option { not: false, any: vec![SEVERITIES[2], SEVERITIES[3]] })
+}
+
+fn up(field: FieldId) -> Order {
+    Order { field, descending: false }
+}
+
+fn down(field: FieldId) -> Order {
+    Order { field, descending: true }
+}
+
+fn shown(fields: &[(FieldId, u16)]) -> Vec<ShownField> {
+    fields.iter().map(|(field, width)| ShownField { field: *field, width: *width }).collect()
+}
+
+fn views() -> Vec<View> {
+    use {districts as d, faults as f, sections as s};
+    let view = |id: u32, table, name: &str, query| View { id: ViewId::new(id).expect("not zero"), table, name: name.into(), owner: None, query };
+    let fault_fields =
+        shown(&[(f::NUMBER, 124), (f::TITLE, 300), (f::KIND, 150), (f::SEVERITY, 112), (f::STATUS, 112), (f::DUE, 112), (f::WARDEN, 168), (f::HOURS, 110)]);
+    let hours = vec![Tally { field: f::HOURS, figure: Figure::Sum }];
+    let all = |parts: Vec<Condition>| Condition::All(parts);
+    vec![
+        view(100, f::TABLE, "To be put right", Query {
+            condition: all(vec![status_open()]),
+            groups: vec![up(f::DISTRICT)],
+            sorts: vec![up(f::DUE)],
+            fields: fault_fields.clone(),
+            tallies: hours.clone(),
+        }),
+        view(101, f::TABLE, "All faults", Query {
+            sorts: vec![down(f::NUMBER)],
+            fields: shown(&[
+                (f::NUMBER, 124), (f::TITLE, 300), (f::SECTION, 220), (f::DISTRICT, 130), (f::KIND, 150), (f::SEVERITY, 112), (f::STATUS, 112),
+                (f::REPORTED, 116), (f::DUE, 112), (f::WARDEN, 168), (f::REPORTER, 150), (f::PHONE, 150), (f::PICTURES, 120),
+            ]),
+            ..Query::default()
+        }),
+        view(102, f::TABLE, "Blocked or dangerous", Query {
+            condition: all(vec![severe(), status_open()]),
+            sorts: vec![down(f::SEVERITY), up(f::DUE)],
+            fields: fault_fields.clone(),
+            tallies: hours.clone(),
+            groups: Vec::new(),
+        }),
+        view(103, f::TABLE, "Came in this week", Query {
+            condition: all(vec![test(&[f::REPORTED], Check::Within { period: Period::LastDays(7) })]),
+            sorts: vec![down(f::REPORTED)],
+            fields: fault_fields,
+            ..Query::default()
+        }),
+        view(104, s::TABLE, "All sections", Query {
+            groups: vec![up(s::DISTRICT)],
+            sorts: vec![up(s::NUMBER)],
+            fields: shown(&[(s::NUMBER, 100), (s::NAME, 280), (s::SURFACE, 130), (s::LENGTH, 100), (s::INSPECTED, 140), (s::WARDEN, 180), (s::PICTURE, 120)]),
+            tallies: vec![Tally { field: s::LENGTH, figure: Figure::Sum }],
+            ..Query::default()
+        }),
+        view(105, d::TABLE, "All districts", Query {
+            sorts: vec![up(d::NAME)],
+            fields: shown(&[(d::NAME, 200), (d::WARDEN, 220), (d::BUDGET, 150), (d::SECTIONS, 420)]),
+            tallies: vec![Tally { field: d::BUDGET, figure: Figure::Sum }],
+            ..Query::default()
+        }),
+    ]
+}
+
+fn form() -> Form {
+    use faults as f;
+    let ask = |field, label: &str, help: &str, required| Question { field, label: label.into(), help: help.into(), required };
+    Form {
+        id: FormId::new(FORM).expect("not zero"),
+        table: f::TABLE,
+        title: "Report a path fault".into(),
+        intro: "Thank you for stopping. A warden reads this within a day.".into(),
+        questions: vec![
+            ask(f::TITLE, "What is wrong?", "In a few words.", true),
+            ask(f::KIND, "What is it about?", "", true),
+            ask(f::SEVERITY, "Can one get past?", "", true),
+            ask(f::SECTION, "Which path?", "Type part of its name.", true),
+            ask(f::PICTURES, "A picture", "Its place is not kept.", false),
+            ask(f::DESCRIPTION, "Anything else we should know?", "", false),
+            ask(f::REPORTER, "Your name", "", false),
+            ask(f::MAIL, "Your mail address", "Only to tell you how it goes.", false),
+            ask(f::PHONE, "Your phone", "", false),
+        ],
+        confirmation: "Thank you. The warden of that path has your report and will go and look.".into(),
+        send_label: "Send report".into(),
+        open: true,
+        closed_text: "We take no reports at the moment. Please call the office.".into(),
+        link: crate::FORM_LINK.into(),
+    }
+}
+
+fn roles() -> Vec<Role> {
+    use {districts as d, faults as f, sections as s};
+    let role = |id: u32, name: &str, base, members: &[u32], tables| Role {
+        id: RoleId::new(id).expect("not zero"),
+        name: name.into(),
+        base,
+        members: members.iter().map(|n| person_id(*n)).collect::<BTreeSet<_>>(),
+        tables,
+    };
+    let me = || Check::Person { not: false, any: vec![Who::Me] };
+    let mine = |path: &[FieldId]| Reach::Where(test(path, me()));
+    let fault_reach = mine(&[f::SECTION, s::DISTRICT, d::WARDEN]);
+    let section_reach = mine(&[s::DISTRICT, d::WARDEN]);
+    let warden = BTreeMap::from([
+        (d::TABLE, TableRights { look: mine(&[d::WARDEN]), ..TableRights::default() }),
+        (s::TABLE, TableRights { look: section_reach.clone(), change: section_reach, ..TableRights::default() }),
+        (f::TABLE, TableRights { look: fault_reach.clone(), add: true, change: fault_reach, ..TableRights::default() }),
+    ]);
+    let hide = |fields: &[FieldId]| fields.iter().map(|field| (*field, FieldRight::Hidden)).collect::<BTreeMap<_, _>>();
+    let trustee = BTreeMap::from([(
+        f::TABLE,
+        TableRights { look: Reach::All, fields: hide(&[f::REPORTER, f::MAIL, f::PHONE]), ..TableRights::default() },
+    )]);
+    let volunteer = BTreeMap::from([
+        (d::TABLE, TableRights::default()),
+        (
+            s::TABLE,
+            TableRights {
+                look: Reach::All,
+                fields: hide(&[s::DISTRICT, s::WARDEN, s::INSPECTED, s::FAULTS]),
+                ..TableRights::default()
+            },
+        ),
+    ]);
+    vec![
+        role(110, "Steward", Base::Steward, &[1], BTreeMap::new()),
+        role(111, "Warden", Base::Own, &[2, 3, 4, 5], warden),
+        role(112, "Office", Base::Editor, &[6], BTreeMap::new()),
+        role(113, "Trustee", Base::Reader, &[7], trustee),
+        role(114, "Volunteer", Base::Submitter, &[8], volunteer),
+    ]
+}
+
+/// Tells the warden when something blocked or dangerous comes in. Switched on last, so that the faults of the past send nothing.
+pub(crate) fn automation() -> Part {
+    use {districts as d, faults as f, sections as s};
+    let text = |t: &str| Piece::Text(t.into());
+    let value = |path: &[FieldId]| Piece::Value(path.to_vec());
+    let subject = Template(vec![value(&[f::SEVERITY]), text(": "), value(&[f::TITLE])]);
+    let body = Template(vec![
+        text("A fault came in on "),
+        value(&[f::SECTION, s::NUMBER]),
+        text(" "),
+        value(&[f::SECTION]),
+        text(" ("),
+        value(&[f::DISTRICT]),
+        text(").\n\n"),
+        value(&[f::NUMBER]),
+        text(": "),
+        value(&[f::TITLE]),
+        text("\nIt is about: "),
+        value(&[f::KIND]),
+        text("\nSeverity: "),
+        value(&[f::SEVERITY]),
+        text("\n\n"),
+        value(&[f::DESCRIPTION]),
+        text("\n\nReported by "),
+        value(&[f::REPORTER]),
+        text(" "),
+        value(&[f::PHONE]),
+    ]);
+    Part::Automation(Automation {
+        id: AutomationId::new(1).expect("not zero"),
+        table: f::TABLE,
+        name: "Tell the warden of blocked paths".into(),
+        on: true,
+        when: Occasion::Form(FormId::new(FORM)),
+        condition: Condition::All(vec![severe()]),
+        steps: vec![Step::Mail { to: Recipient::Field(vec![f::SECTION, s::DISTRICT, d::WARDEN]), subject, body }],
+    })
+}
+
+/// All parts but the automation.
+pub(crate) fn parts() -> Vec<Part> {
+    let parts = tables().into_iter().map(Part::Table).chain(views().into_iter().map(Part::View));
+    parts.chain([Part::Form(form())]).chain(roles().into_iter().map(Part::Role)).collect()
+}

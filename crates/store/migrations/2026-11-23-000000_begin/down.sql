@@ -1,0 +1,1 @@
+DROP TABLE message, run, job, form_link, file, touched, change, record, counter, part, tracker, session, person;

@@ -1,0 +1,96 @@
+//! PostgreSQL through Diesel, and files. Keeps what core decided; knows no rules.
+
+mod files;
+mod json;
+mod outbox;
+mod schema;
+mod team;
+mod tracker;
+
+pub use files::Files;
+pub use outbox::{ClaimedMail, JobState, Message, MessageToKeep, RunRow};
+pub use team::{Account, SessionRow};
+pub use tracker::{FileRow, Write};
+
+use diesel::result::{DatabaseErrorKind, Error as DieselError};
+use diesel_async::{
+    AsyncConnection, AsyncMigrationHarness, AsyncPgConnection,
+    pooled_connection::{
+        AsyncDieselConnectionManager,
+        deadpool::{Object, Pool},
+    },
+};
+use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
+
+const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
+
+/// The database of one team.
+#[derive(Clone)]
+pub struct Store {
+    pool: Pool<AsyncPgConnection>,
+    url: String,
+}
+
+/// What can go wrong with the database.
+#[derive(Debug, thiserror::Error)]
+pub enum StoreError {
+    /// Another process changed the tracker first: read what it did and decide again.
+    #[error("the tracker has moved on")]
+    MovedOn,
+    /// This request's key was used by a change already.
+    #[error("this was sent before")]
+    SentBefore,
+    #[error("the database refused: {0}")]
+    Database(#[from] DieselError),
+    #[error("no connection to the database: {0}")]
+    Connection(String),
+    #[error("the file store refused: {0}")]
+    Files(#[from] object_store::Error),
+}
+
+impl StoreError {
+    /// Tells what a violated constraint means, by its name.
+    fn of(error: DieselError) -> Self {
+        match &error {
+            DieselError::DatabaseError(DatabaseErrorKind::UniqueViolation, info) => match info.constraint_name() {
+                Some("change_key") => StoreError::SentBefore,
+                Some("change_pkey") => StoreError::MovedOn,
+                _ => StoreError::Database(error),
+            },
+            _ => StoreError::Database(error),
+        }
+    }
+}
+
+/// The result of anything that asks the database.
+pub type Stored<T> = Result<T, StoreError>;
+
+impl Store {
+    /// Connects and brings the tables up to date. Needs a runtime with several threads.
+    pub async fn open(url: &str) -> Stored<Self> {
+        let connection = AsyncPgConnection::establish(url).await.map_err(|e| StoreError::Connection(e.to_string()))?;
+        AsyncMigrationHarness::new(connection)
+            .run_pending_migrations(MIGRATIONS)
+            .map_err(|e| StoreError::Connection(format!("the tables could not be brought up to date: {e}")))?;
+        let manager = AsyncDieselConnectionManager::<AsyncPgConnection>::new(url);
+        let pool = Pool::builder(manager).max_size(16).build().map_err(|e| StoreError::Connection(e.to_string()))?;
+        Ok(Self { pool, url: url.to_owned() })
+    }
+
+    async fn connection(&self) -> Stored<Object<AsyncPgConnection>> {
+        self.pool.get().await.map_err(|e| StoreError::Connection(e.to_string()))
+    }
+
+    /// Whether the database answers.
+    pub async fn is_ready(&self) -> bool {
+        self.connection().await.is_ok()
+    }
+
+    /// A connection of its own that hears of every commit of any process, as `tracker:seq`.
+    pub async fn listen(&self) -> Stored<AsyncPgConnection> {
+        use diesel_async::RunQueryDsl;
+        let mut connection = AsyncPgConnection::establish(&self.url).await.map_err(|e| StoreError::Connection(e.to_string()))?;
+        diesel::sql_query("LISTEN committed").execute(&mut connection).await?;
+        Ok(connection)
+    }
+}

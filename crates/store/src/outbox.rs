@@ -1,0 +1,251 @@
+//! Runs of automations, the mails they cause, and what the post room received.
+
+use crate::{Store, Stored, json::Json, schema, tracker::int};
+use diesel::prelude::*;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use jiff::{SignedDuration, Timestamp};
+use jiff_diesel::ToDiesel;
+use westerfall_core::{
+    automation::{LogLine, Mail, Run},
+    id::{AutomationId, RecordId, TableId, TrackerId},
+};
+
+/// How far a mail has come.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum JobState {
+    /// To be sent when it is due.
+    Waiting,
+    /// A worker is talking to the mail server. If the process is killed now, nobody knows whether it was taken.
+    HandingOver,
+    Sent,
+    /// It may have been taken or not; it is not sent again by itself.
+    Unsure,
+    /// Given up.
+    Failed,
+}
+
+impl JobState {
+    /// As kept and shown.
+    pub fn word(self) -> &'static str {
+        match self {
+            JobState::Waiting => "waiting",
+            JobState::HandingOver => "handing over",
+            JobState::Sent => "sent",
+            JobState::Unsure => "unsure",
+            JobState::Failed => "failed",
+        }
+    }
+}
+
+/// A mail that a worker has taken on.
+#[derive(Clone, Debug)]
+pub struct ClaimedMail {
+    pub job: i64,
+    pub tracker: TrackerId,
+    pub table: TableId,
+    pub record: RecordId,
+    pub mail: Mail,
+    /// This attempt included.
+    pub attempts: i32,
+    /// An earlier attempt was cut off, so that this mail may be there already.
+    pub cut_off: bool,
+}
+
+/// A run of an automation with the states of its mails.
+#[derive(Clone, Debug)]
+pub struct RunRow {
+    pub automation: i32,
+    pub table: i32,
+    pub record: i32,
+    pub at: Timestamp,
+    pub log: Vec<LogLine>,
+    /// To whom, how far, and what was noted.
+    pub mails: Vec<(String, String, String)>,
+}
+
+/// A mail as the post room received it.
+#[derive(Clone, Debug)]
+pub struct Message {
+    pub id: i64,
+    pub received_at: Timestamp,
+    pub sender: String,
+    pub recipient: String,
+    pub subject: String,
+    pub body: String,
+}
+
+/// A mail that the post room is to keep.
+#[derive(Clone, Debug)]
+pub struct MessageToKeep {
+    pub message_id: String,
+    pub sender: String,
+    pub recipient: String,
+    pub subject: String,
+    pub body: String,
+    pub raw: Vec<u8>,
+}
+
+pub(crate) async fn put_run(c: &mut AsyncPgConnection, tracker: i32, run: &Run) -> QueryResult<()> {
+    use schema::{job, run};
+    let id: i64 = diesel::insert_into(run::table)
+        .values((
+            run::tracker_id.eq(tracker),
+            run::automation_id.eq(int(run.automation.get())),
+            run::table_id.eq(int(run.table.get())),
+            run::record_id.eq(int(run.record.get())),
+            run::seq.eq(run.seq.cast_signed()),
+            run::at.eq(run.at.to_diesel()),
+            run::log.eq(Json(&run.log)),
+        ))
+        .returning(run::id)
+        .get_result(c)
+        .await?;
+    for mail in &run.mails {
+        diesel::insert_into(job::table)
+            .values((
+                job::tracker_id.eq(tracker),
+                job::run_id.eq(id),
+                job::key.eq(&mail.key),
+                job::mail.eq(Json(mail)),
+                job::state.eq(JobState::Waiting.word()),
+                job::attempts.eq(0),
+                job::due_at.eq(run.at.to_diesel()),
+            ))
+            .on_conflict((job::tracker_id, job::key))
+            .do_nothing()
+            .execute(c)
+            .await?;
+    }
+    Ok(())
+}
+
+type JobRow = (i64, i32, i64, Json<Mail>, String, i32);
+
+impl Store {
+    /// Takes on the next mail that is due, for at most `hold`: if nothing is heard by then, it counts as cut off.
+    pub async fn claim_mail(&self, now: Timestamp, hold: SignedDuration) -> Stored<Option<ClaimedMail>> {
+        use schema::{job, run};
+        let mut connection = self.connection().await?;
+        let claim = async |c: &mut AsyncPgConnection| {
+            let due = job::table
+                .filter(job::due_at.le(now.to_diesel()))
+                .filter(job::state.eq_any([JobState::Waiting.word(), JobState::HandingOver.word()]))
+                .order(job::due_at)
+                .select((job::id, job::tracker_id, job::run_id, job::mail, job::state, job::attempts))
+                .for_update()
+                .skip_locked()
+                .first::<JobRow>(c)
+                .await
+                .optional()?;
+            let Some((id, tracker, run_id, mail, state, attempts)) = due else { return QueryResult::Ok(None) };
+            diesel::update(job::table.find(id))
+                .set((job::state.eq(JobState::HandingOver.word()), job::attempts.eq(attempts + 1), job::due_at.eq((now + hold).to_diesel())))
+                .execute(c)
+                .await?;
+            let (table, record): (i32, i32) = run::table.find((tracker, run_id)).select((run::table_id, run::record_id)).first(c).await?;
+            Ok(Some((id, tracker, table, record, mail, state, attempts + 1)))
+        };
+        let row = (*connection).transaction(claim).await?;
+        Ok(row.and_then(|(job, tracker, table, record, mail, state, attempts)| {
+            Some(ClaimedMail {
+                job,
+                tracker: TrackerId::new(tracker.try_into().ok()?)?,
+                table: TableId::new(table.try_into().ok()?)?,
+                record: RecordId::new(record.try_into().ok()?)?,
+                mail: mail.0,
+                attempts,
+                cut_off: state == JobState::HandingOver.word(),
+            })
+        }))
+    }
+
+    /// Notes how an attempt ended.
+    pub async fn settle_mail(&self, job: i64, state: JobState, due: Timestamp, note: &str) -> Stored<()> {
+        use schema::job;
+        diesel::update(job::table.find(job))
+            .set((job::state.eq(state.word()), job::due_at.eq(due.to_diesel()), job::note.eq(note)))
+            .execute(&mut self.connection().await?)
+            .await?;
+        Ok(())
+    }
+
+    /// The last runs of a tracker's automations, latest first; of one automation, or of all over one record.
+    pub async fn runs(
+        &self,
+        tracker: TrackerId,
+        automation: Option<AutomationId>,
+        record: Option<(TableId, RecordId)>,
+        most: i64,
+    ) -> Stored<Vec<RunRow>> {
+        use schema::{job, run};
+        let mut connection = self.connection().await?;
+        let id = int(tracker.get());
+        let mut query = run::table.filter(run::tracker_id.eq(id)).order(run::id.desc()).limit(most).into_boxed();
+        if let Some(automation) = automation {
+            query = query.filter(run::automation_id.eq(int(automation.get())));
+        }
+        if let Some((table, record)) = record {
+            query = query.filter(run::table_id.eq(int(table.get())).and(run::record_id.eq(int(record.get()))));
+        }
+        let rows: Vec<(i64, i32, i32, i32, jiff_diesel::Timestamp, Json<Vec<LogLine>>)> =
+            query.select((run::id, run::automation_id, run::table_id, run::record_id, run::at, run::log)).load(&mut connection).await?;
+        let ids: Vec<i64> = rows.iter().map(|r| r.0).collect();
+        let jobs: Vec<(i64, Json<Mail>, String, String)> = job::table
+            .filter(job::tracker_id.eq(id).and(job::run_id.eq_any(ids)))
+            .order(job::id)
+            .select((job::run_id, job::mail, job::state, job::note))
+            .load(&mut connection)
+            .await?;
+        let mails = |run: i64| jobs.iter().filter(|j| j.0 == run).map(|j| (j.1.0.to_name.clone(), j.2.clone(), j.3.clone())).collect();
+        Ok(rows
+            .into_iter()
+            .map(|(id, automation, table, record, at, log)| RunRow { automation, table, record, at: at.to_jiff(), log: log.0, mails: mails(id) })
+            .collect())
+    }
+
+    /// Keeps a mail that the post room received.
+    pub async fn keep_message(&self, message: &MessageToKeep, now: Timestamp) -> Stored<()> {
+        use schema::message;
+        diesel::insert_into(message::table)
+            .values((
+                message::message_id.eq(&message.message_id),
+                message::received_at.eq(now.to_diesel()),
+                message::sender.eq(&message.sender),
+                message::recipient.eq(&message.recipient),
+                message::subject.eq(&message.subject),
+                message::body.eq(&message.body),
+                message::raw.eq(&message.raw),
+            ))
+            .execute(&mut self.connection().await?)
+            .await?;
+        Ok(())
+    }
+
+    /// Whether the post room has a mail with this Message-ID.
+    pub async fn has_message(&self, message_id: &str) -> Stored<bool> {
+        use schema::message;
+        let found = diesel::select(diesel::dsl::exists(message::table.filter(message::message_id.eq(message_id))));
+        Ok(found.get_result(&mut self.connection().await?).await?)
+    }
+
+    /// The last mails that the post room received, latest first.
+    pub async fn messages(&self, most: i64) -> Stored<Vec<Message>> {
+        use schema::message;
+        type Row = (i64, jiff_diesel::Timestamp, String, String, String, String);
+        let rows: Vec<Row> = message::table
+            .order(message::id.desc())
+            .limit(most)
+            .select((message::id, message::received_at, message::sender, message::recipient, message::subject, message::body))
+            .load(&mut self.connection().await?)
+            .await?;
+        let message = |(id, received_at, sender, recipient, subject, body): Row| Message {
+            id,
+            received_at: received_at.to_jiff(),
+            sender,
+            recipient,
+            subject,
+            body,
+        };
+        Ok(rows.into_iter().map(message).collect())
+    }
+}

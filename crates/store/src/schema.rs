@@ -1,0 +1,95 @@
+//! The tables as Diesel knows them; see `migrations`.
+
+diesel::table! {
+    person (id) { id -> Integer, name -> Text, mail -> Text, password_hash -> Nullable<Text>, about -> Text, }
+}
+diesel::table! {
+    session (token_hash) {
+        token_hash -> Bytea, person_id -> Integer, stands_in -> Nullable<Integer>, created_at -> Timestamptz, expires_at -> Timestamptz,
+    }
+}
+diesel::table! {
+    tracker (id) { id -> Integer, seq -> BigInt, }
+}
+diesel::table! {
+    part (tracker_id, sort, number) { tracker_id -> Integer, sort -> Text, number -> Integer, body -> Jsonb, }
+}
+diesel::table! {
+    counter (tracker_id, field_id, period) { tracker_id -> Integer, field_id -> Integer, period -> Text, last -> BigInt, }
+}
+diesel::table! {
+    record (tracker_id, table_id, record_id) {
+        tracker_id -> Integer,
+        table_id -> Integer,
+        record_id -> Integer,
+        created_at -> Timestamptz,
+        created_by -> Jsonb,
+        changed_at -> Timestamptz,
+        changed_by -> Jsonb,
+        version -> Integer,
+        gone -> Bool,
+        cells -> Jsonb,
+    }
+}
+diesel::table! {
+    change (tracker_id, seq) {
+        tracker_id -> Integer, seq -> BigInt, at -> Timestamptz, body -> Jsonb, key -> Nullable<Text>, answer -> Nullable<Jsonb>,
+    }
+}
+diesel::table! {
+    touched (tracker_id, table_id, record_id, seq) { tracker_id -> Integer, table_id -> Integer, record_id -> Integer, seq -> BigInt, }
+}
+diesel::table! {
+    file (tracker_id, id) {
+        tracker_id -> Integer,
+        id -> Text,
+        table_id -> Integer,
+        record_id -> Integer,
+        field_id -> Integer,
+        name -> Text,
+        media -> Text,
+        size -> BigInt,
+    }
+}
+diesel::table! {
+    form_link (link) { link -> Text, tracker_id -> Integer, form_id -> Integer, }
+}
+diesel::table! {
+    run (tracker_id, id) {
+        tracker_id -> Integer,
+        id -> BigInt,
+        automation_id -> Integer,
+        table_id -> Integer,
+        record_id -> Integer,
+        seq -> BigInt,
+        at -> Timestamptz,
+        log -> Jsonb,
+    }
+}
+diesel::table! {
+    job (id) {
+        id -> BigInt,
+        tracker_id -> Integer,
+        run_id -> BigInt,
+        key -> Text,
+        mail -> Jsonb,
+        state -> Text,
+        attempts -> Integer,
+        due_at -> Timestamptz,
+        note -> Text,
+    }
+}
+diesel::table! {
+    message (id) {
+        id -> BigInt,
+        message_id -> Text,
+        received_at -> Timestamptz,
+        sender -> Text,
+        recipient -> Text,
+        subject -> Text,
+        body -> Text,
+        raw -> Bytea,
+    }
+}
+
+diesel::allow_tables_to_appear_in_same_query!(change, touched, run, job, person, session);

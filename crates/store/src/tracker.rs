@@ -1,0 +1,433 @@
+//! Trackers: loading one whole, and committing changes of it.
+
+use crate::{Store, StoreError, Stored, json::Json, schema};
+use diesel::{prelude::*, upsert::excluded};
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use jiff_diesel::{Timestamp, ToDiesel};
+use std::{
+    collections::{BTreeMap, BTreeSet},
+    sync::Arc,
+};
+use westerfall_core::{
+    automation::Run,
+    dataset::{Dataset, LoadedRecord, Meta, TrackerDef},
+    history::{Actor, Change, Op, Part},
+    id::{FieldId, FormId, RecordId, TableId, TrackerId},
+    people::People,
+    value::{Attachment, Value},
+};
+
+/// Rows in one INSERT: well under PostgreSQL's 65,535 parameters.
+const BATCH: usize = 4_000;
+
+/// One decided change, with what it causes.
+#[derive(Debug)]
+pub struct Write {
+    pub change: Change,
+    pub runs: Vec<Run>,
+    /// The sender's key, and the answer that they get, now and when they send it again.
+    pub key: Option<String>,
+    pub answer: serde_json::Value,
+}
+
+/// Where a file hangs.
+#[derive(Clone, Debug, Queryable)]
+pub struct FileRow {
+    tracker: i32,
+    table: i32,
+    record: i32,
+    field: i32,
+    pub name: String,
+    pub media: String,
+}
+
+impl FileRow {
+    /// The cell that holds it.
+    pub fn place(&self) -> Option<(TrackerId, TableId, RecordId, FieldId)> {
+        let number = |n: i32| u32::try_from(n).unwrap_or(0);
+        Some((
+            TrackerId::new(number(self.tracker))?,
+            TableId::new(number(self.table))?,
+            RecordId::new(number(self.record))?,
+            FieldId::new(number(self.field))?,
+        ))
+    }
+}
+
+#[derive(Insertable, Queryable)]
+#[diesel(table_name = schema::record)]
+struct RecordRow {
+    tracker_id: i32,
+    table_id: i32,
+    record_id: i32,
+    created_at: Timestamp,
+    created_by: Json<Actor>,
+    changed_at: Timestamp,
+    changed_by: Json<Actor>,
+    version: i32,
+    gone: bool,
+    cells: Json<BTreeMap<FieldId, Value>>,
+}
+
+#[derive(Insertable)]
+#[diesel(table_name = schema::change)]
+struct ChangeRow<'a> {
+    tracker_id: i32,
+    seq: i64,
+    at: Timestamp,
+    body: Json<&'a Change>,
+    key: Option<&'a str>,
+    answer: Json<&'a serde_json::Value>,
+}
+
+/// An id as PostgreSQL keeps it. Ids stay far below two thousand million.
+pub(crate) fn int(id: u32) -> i32 {
+    i32::try_from(id).unwrap_or(i32::MAX)
+}
+
+impl RecordRow {
+    fn new(tracker: TrackerId, record: LoadedRecord) -> Self {
+        Self {
+            tracker_id: int(tracker.get()),
+            table_id: int(record.table.get()),
+            record_id: int(record.record.get()),
+            created_at: record.meta.created_at.to_diesel(),
+            created_by: Json(record.meta.created_by),
+            changed_at: record.meta.changed_at.to_diesel(),
+            changed_by: Json(record.meta.changed_by),
+            version: int(record.meta.version),
+            gone: record.meta.gone,
+            cells: Json(record.cells.into_iter().collect()),
+        }
+    }
+
+    fn loaded(self) -> Option<LoadedRecord> {
+        Some(LoadedRecord {
+            table: TableId::new(self.table_id.try_into().ok()?)?,
+            record: RecordId::new(self.record_id.try_into().ok()?)?,
+            meta: Meta {
+                created_at: self.created_at.to_jiff(),
+                created_by: self.created_by.0,
+                changed_at: self.changed_at.to_jiff(),
+                changed_by: self.changed_by.0,
+                version: self.version.try_into().ok()?,
+                gone: self.gone,
+            },
+            cells: self.cells.0.into_iter().collect(),
+        })
+    }
+}
+
+impl Store {
+    /// Every tracker there is.
+    pub async fn trackers(&self) -> Stored<Vec<TrackerId>> {
+        let ids: Vec<i32> = schema::tracker::table.select(schema::tracker::id).order(schema::tracker::id).load(&mut self.connection().await?).await?;
+        Ok(ids.into_iter().filter_map(|id| TrackerId::new(id.try_into().ok()?)).collect())
+    }
+
+    /// Makes a tracker with nothing in it.
+    pub async fn create_tracker(&self, tracker: TrackerId, def: &TrackerDef) -> Stored<()> {
+        let mut connection = self.connection().await?;
+        let id = int(tracker.get());
+        let part = Part::Tracker(def.clone());
+        connection
+            .transaction(async |c| {
+                diesel::insert_into(schema::tracker::table)
+                    .values((schema::tracker::id.eq(id), schema::tracker::seq.eq(0)))
+                    .execute(c)
+                    .await?;
+                put_part(c, id, &part).await
+            })
+            .await
+            .map_err(StoreError::of)
+    }
+
+    /// A tracker, whole; none where there is no such tracker.
+    pub async fn load(&self, tracker: TrackerId, people: Arc<People>) -> Stored<Option<Dataset>> {
+        let mut connection = self.connection().await?;
+        let id = int(tracker.get());
+        // One snapshot of the database, so that the records are those of the log's end.
+        let read = async |c: &mut AsyncPgConnection| {
+            diesel::sql_query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY").execute(c).await?;
+            let seq: Option<i64> = schema::tracker::table.find(id).select(schema::tracker::seq).first(c).await.optional()?;
+            let parts: Vec<Json<Part>> =
+                schema::part::table.filter(schema::part::tracker_id.eq(id)).order(schema::part::sort.desc()).select(schema::part::body).load(c).await?;
+            let counters: Vec<(i32, String, i64)> = schema::counter::table
+                .filter(schema::counter::tracker_id.eq(id))
+                .select((schema::counter::field_id, schema::counter::period, schema::counter::last))
+                .load(c)
+                .await?;
+            let records: Vec<RecordRow> = schema::record::table.filter(schema::record::tracker_id.eq(id)).load(c).await?;
+            diesel::QueryResult::Ok((seq, parts, counters, records))
+        };
+        let (seq, parts, counters, records) = (*connection).transaction(read).await?;
+        let Some(seq) = seq else { return Ok(None) };
+        let def = parts.iter().find_map(|p| if let Part::Tracker(def) = &p.0 { Some(def.clone()) } else { None });
+        let Some(def) = def else { return Ok(None) };
+        let mut dataset = Dataset::empty(def, people);
+        dataset.seq = u64::try_from(seq).unwrap_or(0);
+        parts.iter().for_each(|part| dataset.load_part(&part.0));
+        for (field, period, last) in counters {
+            if let Some(field) = u32::try_from(field).ok().and_then(FieldId::new) {
+                dataset.load_counter(field, period, u64::try_from(last).unwrap_or(0));
+            }
+        }
+        dataset.load_records(records.into_iter().filter_map(RecordRow::loaded));
+        Ok(Some(dataset))
+    }
+
+    /// The changes after a point of the log, in order.
+    pub async fn changes_since(&self, tracker: TrackerId, seq: u64) -> Stored<Vec<Change>> {
+        use schema::change;
+        let rows: Vec<Json<Change>> = change::table
+            .filter(change::tracker_id.eq(int(tracker.get())).and(change::seq.gt(seq.cast_signed())))
+            .order(change::seq)
+            .select(change::body)
+            .load(&mut self.connection().await?)
+            .await?;
+        Ok(rows.into_iter().map(|row| row.0).collect())
+    }
+
+    /// One change of the log.
+    pub async fn change(&self, tracker: TrackerId, seq: u64) -> Stored<Option<Change>> {
+        use schema::change;
+        let row: Option<Json<Change>> = change::table
+            .find((int(tracker.get()), seq.cast_signed()))
+            .select(change::body)
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        Ok(row.map(|row| row.0))
+    }
+
+    /// The last changes that touched a record, latest first.
+    pub async fn trail(&self, tracker: TrackerId, table: TableId, record: RecordId, most: i64) -> Stored<Vec<Change>> {
+        use schema::{change, touched};
+        let rows: Vec<Json<Change>> = touched::table
+            .inner_join(change::table.on(change::tracker_id.eq(touched::tracker_id).and(change::seq.eq(touched::seq))))
+            .filter(touched::tracker_id.eq(int(tracker.get())))
+            .filter(touched::table_id.eq(int(table.get())))
+            .filter(touched::record_id.eq(int(record.get())))
+            .order(touched::seq.desc())
+            .limit(most)
+            .select(change::body)
+            .load(&mut self.connection().await?)
+            .await?;
+        Ok(rows.into_iter().map(|row| row.0).collect())
+    }
+
+    /// The answer that a request with this key got.
+    pub async fn answer(&self, tracker: TrackerId, key: &str) -> Stored<Option<serde_json::Value>> {
+        use schema::change;
+        let row: Option<Option<Json<serde_json::Value>>> = change::table
+            .filter(change::tracker_id.eq(int(tracker.get())).and(change::key.eq(key)))
+            .select(change::answer)
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        Ok(row.flatten().map(|json| json.0))
+    }
+
+    /// Keeps changes in one transaction: the log, the rows that changed, the jobs they cause. All of it, or nothing.
+    ///
+    /// # Errors
+    /// [`StoreError::MovedOn`] where the tracker is not at `from` any more, [`StoreError::SentBefore`] where a key was used.
+    pub async fn commit(&self, tracker: TrackerId, from: u64, writes: &[Write], after: &Dataset) -> Stored<()> {
+        let mut connection = self.connection().await?;
+        let committed = connection.transaction(async |c| commit(c, tracker, from, writes, after).await).await;
+        match committed {
+            Ok(true) => Ok(()),
+            Ok(false) => Err(StoreError::MovedOn),
+            Err(error) => Err(StoreError::of(error)),
+        }
+    }
+
+    /// The tracker and form at a public address.
+    pub async fn form_at(&self, link: &str) -> Stored<Option<(TrackerId, FormId)>> {
+        use schema::form_link;
+        let row: Option<(i32, i32)> = form_link::table
+            .find(link)
+            .select((form_link::tracker_id, form_link::form_id))
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        Ok(row.and_then(|(tracker, form)| Some((TrackerId::new(tracker.try_into().ok()?)?, FormId::new(form.try_into().ok()?)?))))
+    }
+
+    /// Where a file hangs, and what it is.
+    pub async fn file(&self, id: &str) -> Stored<Option<FileRow>> {
+        use schema::file;
+        let row = file::table
+            .filter(file::id.eq(id))
+            .select((file::tracker_id, file::table_id, file::record_id, file::field_id, file::name, file::media))
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        Ok(row)
+    }
+}
+
+async fn commit(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes: &[Write], after: &Dataset) -> QueryResult<bool> {
+    let id = int(tracker.get());
+    let moved = diesel::update(schema::tracker::table.filter(schema::tracker::id.eq(id).and(schema::tracker::seq.eq(from.cast_signed()))))
+        .set(schema::tracker::seq.eq(after.seq.cast_signed()))
+        .execute(c)
+        .await?;
+    if moved == 0 {
+        return Ok(false);
+    }
+    let rows: Vec<ChangeRow<'_>> = writes
+        .iter()
+        .map(|w| ChangeRow {
+            tracker_id: id,
+            seq: w.change.seq.cast_signed(),
+            at: w.change.at.to_diesel(),
+            body: Json(&w.change),
+            key: w.key.as_deref(),
+            answer: Json(&w.answer),
+        })
+        .collect();
+    diesel::insert_into(schema::change::table).values(rows).execute(c).await?;
+    put_records(c, tracker, writes, after).await?;
+    for op in writes.iter().flat_map(|w| &w.change.ops) {
+        match op {
+            Op::Put { before, after } => put(c, id, before.as_deref(), after.as_deref()).await?,
+            Op::Count { field, period, after, .. } => put_counter(c, id, *field, period, *after).await?,
+            Op::Cell { table, record, field, before, after } => put_files(c, id, *table, *record, *field, before, after).await?,
+            Op::Add { .. } | Op::Gone { .. } => {}
+        }
+    }
+    for run in writes.iter().flat_map(|w| &w.runs) {
+        crate::outbox::put_run(c, id, run).await?;
+    }
+    diesel::sql_query(format!("NOTIFY committed, '{id}:{}'", after.seq)).execute(c).await?;
+    Ok(true)
+}
+
+/// Each record that was touched, once, as it is in the end; and which change touched it.
+async fn put_records(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Write], after: &Dataset) -> QueryResult<()> {
+    use schema::{record, touched};
+    let id = int(tracker.get());
+    let mut records = BTreeSet::new();
+    let mut trail = BTreeSet::new();
+    for write in writes {
+        for (table, record) in write.change.ops.iter().filter_map(Op::record) {
+            records.insert((table, record));
+            trail.insert((table, record, write.change.seq));
+        }
+    }
+    let rows: Vec<RecordRow> =
+        records.into_iter().filter_map(|(table, record)| Some(RecordRow::new(tracker, after.record_to_keep(table, record)?))).collect();
+    let mut rows = rows.into_iter().peekable();
+    while rows.peek().is_some() {
+        diesel::insert_into(record::table)
+            .values(rows.by_ref().take(BATCH).collect::<Vec<_>>())
+            .on_conflict((record::tracker_id, record::table_id, record::record_id))
+            .do_update()
+            .set((
+                record::changed_at.eq(excluded(record::changed_at)),
+                record::changed_by.eq(excluded(record::changed_by)),
+                record::version.eq(excluded(record::version)),
+                record::gone.eq(excluded(record::gone)),
+                record::cells.eq(excluded(record::cells)),
+            ))
+            .execute(c)
+            .await?;
+    }
+    let trail: Vec<_> = trail
+        .into_iter()
+        .map(|(table, record, seq)| {
+            (
+                touched::tracker_id.eq(id),
+                touched::table_id.eq(int(table.get())),
+                touched::record_id.eq(int(record.get())),
+                touched::seq.eq(seq.cast_signed()),
+            )
+        })
+        .collect();
+    for batch in trail.chunks(BATCH) {
+        diesel::insert_into(touched::table).values(batch).execute(c).await?;
+    }
+    Ok(())
+}
+
+async fn put(c: &mut AsyncPgConnection, tracker: i32, before: Option<&Part>, after: Option<&Part>) -> QueryResult<()> {
+    use schema::{form_link, part};
+    if let (Some(gone), None) = (before, after) {
+        let (sort, number) = gone.key();
+        diesel::delete(part::table.find((tracker, sort, int(number)))).execute(c).await?;
+    }
+    if let Some(Part::Form(form)) = before {
+        diesel::delete(form_link::table.find(&form.link)).execute(c).await?;
+    }
+    let Some(after) = after else { return Ok(()) };
+    if let Part::Form(form) = after {
+        diesel::insert_into(form_link::table)
+            .values((form_link::link.eq(&form.link), form_link::tracker_id.eq(tracker), form_link::form_id.eq(int(form.id.get()))))
+            .execute(c)
+            .await?;
+    }
+    put_part(c, tracker, after).await
+}
+
+async fn put_part(c: &mut AsyncPgConnection, tracker: i32, after: &Part) -> QueryResult<()> {
+    use schema::part;
+    let (sort, number) = after.key();
+    diesel::insert_into(part::table)
+        .values((part::tracker_id.eq(tracker), part::sort.eq(sort), part::number.eq(int(number)), part::body.eq(Json(after))))
+        .on_conflict((part::tracker_id, part::sort, part::number))
+        .do_update()
+        .set(part::body.eq(excluded(part::body)))
+        .execute(c)
+        .await?;
+    Ok(())
+}
+
+async fn put_counter(c: &mut AsyncPgConnection, tracker: i32, field: FieldId, period: &str, last: u64) -> QueryResult<()> {
+    use schema::counter;
+    diesel::insert_into(counter::table)
+        .values((
+            counter::tracker_id.eq(tracker),
+            counter::field_id.eq(int(field.get())),
+            counter::period.eq(period),
+            counter::last.eq(last.cast_signed()),
+        ))
+        .on_conflict((counter::tracker_id, counter::field_id, counter::period))
+        .do_update()
+        .set(counter::last.eq(excluded(counter::last)))
+        .execute(c)
+        .await?;
+    Ok(())
+}
+
+/// Notes where new files hang. A file taken out of its cell keeps its row: undoing puts it back.
+async fn put_files(
+    c: &mut AsyncPgConnection,
+    tracker: i32,
+    table: TableId,
+    record: RecordId,
+    field: FieldId,
+    before: &Value,
+    after: &Value,
+) -> QueryResult<()> {
+    use schema::file;
+    let Value::Files(files) = after else { return Ok(()) };
+    let old: &[Attachment] = if let Value::Files(old) = before { old } else { &[] };
+    for new in files.iter().filter(|f| !old.contains(f)) {
+        diesel::insert_into(file::table)
+            .values((
+                file::tracker_id.eq(tracker),
+                file::id.eq(&new.id),
+                file::table_id.eq(int(table.get())),
+                file::record_id.eq(int(record.get())),
+                file::field_id.eq(int(field.get())),
+                file::name.eq(&new.name),
+                file::media.eq(&new.media),
+                file::size.eq(new.size.cast_signed()),
+            ))
+            .on_conflict_do_nothing()
+            .execute(c)
+            .await?;
+    }
+    Ok(())
+}
