@@ -119,6 +119,7 @@ pub(crate) async fn put_run(c: &mut AsyncPgConnection, tracker: i32, run: &Run) 
     Ok(())
 }
 
+type RunTuple = (i64, i32, i32, i32, jiff_diesel::Timestamp, Json<Vec<LogLine>>);
 type JobRow = (i64, i32, i64, Json<Mail>, String, i32);
 
 impl Store {
@@ -187,7 +188,7 @@ impl Store {
         if let Some((table, record)) = record {
             query = query.filter(run::table_id.eq(int(table.get())).and(run::record_id.eq(int(record.get()))));
         }
-        let rows: Vec<(i64, i32, i32, i32, jiff_diesel::Timestamp, Json<Vec<LogLine>>)> =
+        let rows: Vec<RunTuple> =
             query.select((run::id, run::automation_id, run::table_id, run::record_id, run::at, run::log)).load(&mut connection).await?;
         let ids: Vec<i64> = rows.iter().map(|r| r.0).collect();
         let jobs: Vec<(i64, Json<Mail>, String, String)> = job::table

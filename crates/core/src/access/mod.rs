@@ -1,10 +1,12 @@
 //! Who may do what to which records. Nothing is allowed unless a role allows it; several roles add up.
 
+mod heard;
 mod lens;
 mod sentence;
 #[cfg(test)]
 mod tests;
 
+pub use heard::Heard;
 pub use lens::{Lens, Right};
 pub use sentence::role_sentences;
 

@@ -1,0 +1,203 @@
+//! Automations, what they did, and the post room.
+
+use crate::{
+    app::App,
+    live::{Done, Look, clock_of},
+    problem::{Json, Path, Problem},
+    session::Signed,
+};
+use axum::extract::State;
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use westerfall_core::{
+    access::Base,
+    automation::{Automation, LogLine, Occasion, Recipient, Step},
+    condition::Condition,
+    fault::{Fault, Faults},
+    history::Part,
+    id::{AutomationId, RecordId, TableId, TrackerId},
+    intent::Intent,
+    sentence::Phrase,
+    template::Template,
+    value::moment_text,
+};
+use westerfall_store::RunRow;
+
+/// Runs and messages in one answer.
+const MOST: i64 = 200;
+
+/// An automation as it reads.
+#[derive(Serialize, ToSchema)]
+pub(super) struct AutomationView {
+    automation: Automation,
+    /// One clause a line.
+    clauses: Vec<Vec<Phrase>>,
+    /// The steps with their templates as one types them.
+    steps: Vec<MailText>,
+}
+
+/// A mail step as one types it.
+#[derive(Clone, Debug, Serialize, Deserialize, ToSchema)]
+pub(super) struct MailText {
+    to: Recipient,
+    /// With fields in braces: `{Severity}: {Section.Name}`.
+    subject: String,
+    body: String,
+}
+
+/// The tracker's automations. For those who may change them.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/automations", params(("tracker" = u32, Path)), responses((status = 200, body = Vec<AutomationView>), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn list(State(app): State<App>, signed: Signed, Path(tracker): Path<TrackerId>) -> Result<Json<Vec<AutomationView>>, Problem> {
+    let look = builder_look(&app, &signed, tracker).await?;
+    let lens = look.lens();
+    let view = |a: &Automation| {
+        let text = |t: &Template| t.to_text(&look.dataset, a.table);
+        let step = |Step::Mail { to, subject, body }: &Step| MailText { to: to.clone(), subject: text(subject), body: text(body) };
+        AutomationView { automation: a.clone(), clauses: a.to_sentences(&lens), steps: a.steps.iter().map(step).collect() }
+    };
+    Ok(Json(look.dataset.automations().map(view).collect()))
+}
+
+async fn builder_look(app: &App, signed: &Signed, tracker: TrackerId) -> Result<Look, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    if look.lens().builds() { Ok(look) } else { Err(Fault::not_found("page").into()) }
+}
+
+/// An automation to keep.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct AutomationBody {
+    name: String,
+    on: bool,
+    when: Occasion,
+    condition: Condition,
+    steps: Vec<MailText>,
+}
+
+/// Keeps an automation in another state.
+#[utoipa::path(put, path = "/api/trackers/{tracker}/automations/{automation}", params(("tracker" = u32, Path), ("automation" = u32, Path)), request_body = AutomationBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn save(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, id)): Path<(TrackerId, AutomationId)>,
+    Json(body): Json<AutomationBody>,
+) -> Result<Json<Done>, Problem> {
+    let live = app.tracker(tracker).await?;
+    let look = builder_look(&app, &signed, tracker).await?;
+    let table = look.dataset.automation(id).ok_or_else(|| Fault::not_found("automation"))?.table;
+    let mut faults = Vec::new();
+    let mut steps = Vec::new();
+    for (place, step) in body.steps.into_iter().enumerate() {
+        let mut parse = |text: &str, at: &str| {
+            Template::parse(text, &look.dataset, table).unwrap_or_else(|fault| {
+                faults.push(fault.at(format!("/steps/{place}/{at}")));
+                Template::default()
+            })
+        };
+        steps.push(Step::Mail { subject: parse(&step.subject, "subject"), body: parse(&step.body, "body"), to: step.to });
+    }
+    Faults::none_or(faults)?;
+    let automation = Automation { id, table, name: body.name.trim().to_owned(), on: body.on, when: body.when, condition: body.condition, steps };
+    Ok(Json(live.act(signed.actor()?, Intent::Save(Part::Automation(automation))).await?))
+}
+
+/// One run of an automation.
+#[derive(Serialize, ToSchema)]
+pub(super) struct RunView {
+    at_text: String,
+    automation: String,
+    table: Option<TableId>,
+    record: Option<RecordId>,
+    /// What stands for the record; nothing if it is not open to the asker.
+    record_name: Option<String>,
+    log: Vec<LogLine>,
+    mails: Vec<MailState>,
+}
+
+/// How far a mail has come.
+#[derive(Serialize, ToSchema)]
+pub(super) struct MailState {
+    to: String,
+    /// waiting, handing over, sent, unsure or failed.
+    state: String,
+    note: String,
+}
+
+fn run_view(look: &Look, run: RunRow) -> RunView {
+    let lens = look.lens();
+    let number = |n: i32| u32::try_from(n).unwrap_or(0);
+    let (table, record) = (TableId::new(number(run.table)), RecordId::new(number(run.record)));
+    let name = table.zip(record).and_then(|(t, r)| lens.record_name(t, r)).map(|n| n.name);
+    let automation = AutomationId::new(number(run.automation)).and_then(|id| look.dataset.automation(id));
+    RunView {
+        at_text: moment_text(run.at, &look.clock),
+        automation: automation.map_or_else(|| "an automation that is gone".to_owned(), |a| a.name.clone()),
+        table,
+        record,
+        record_name: name,
+        log: run.log,
+        mails: run.mails.into_iter().map(|(to, state, note)| MailState { to, state, note }).collect(),
+    }
+}
+
+/// What an automation did, latest first, step by step.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/automations/{automation}/runs", params(("tracker" = u32, Path), ("automation" = u32, Path)), responses((status = 200, body = Vec<RunView>), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn runs(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, id)): Path<(TrackerId, AutomationId)>,
+) -> Result<Json<Vec<RunView>>, Problem> {
+    let look = builder_look(&app, &signed, tracker).await?;
+    let runs = app.store.runs(tracker, Some(id), None, MOST).await?;
+    Ok(Json(runs.into_iter().map(|run| run_view(&look, run)).collect()))
+}
+
+/// What automations did over a record. For those who may change automations.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/runs", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), responses((status = 200, body = Vec<RunView>), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn messages(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, record)): Path<(TrackerId, TableId, RecordId)>,
+) -> Result<Json<Vec<RunView>>, Problem> {
+    let look = builder_look(&app, &signed, tracker).await?;
+    let runs = app.store.runs(tracker, None, Some((table, record)), MOST).await?;
+    Ok(Json(runs.into_iter().map(|run| run_view(&look, run)).collect()))
+}
+
+/// A mail as the post room received it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct MessageView {
+    id: i64,
+    at_text: String,
+    sender: String,
+    recipient: String,
+    subject: String,
+    body: String,
+}
+
+/// The mails that the post room received, latest first: a steward sees all, others those sent to them.
+#[utoipa::path(get, path = "/api/post-room", responses((status = 200, body = Vec<MessageView>)))]
+pub(super) async fn post_room(State(app): State<App>, signed: Signed) -> Result<Json<Vec<MessageView>>, Problem> {
+    let me = signed.stands_in.unwrap_or(signed.person);
+    let mut steward = false;
+    let mut zone = None;
+    for id in app.store.trackers().await? {
+        let dataset = app.tracker(id).await?.now();
+        if dataset.roles_of(me).next().is_some() {
+            steward |= dataset.holds(me, &[Base::Steward]);
+            zone.get_or_insert_with(|| clock_of(&dataset, Timestamp::now()));
+        }
+    }
+    let Some(clock) = zone else { return Ok(Json(Vec::new())) };
+    let mail = app.store.people().await?.get(me).map(|p| p.mail.to_lowercase()).unwrap_or_default();
+    let messages = app.store.messages(MOST).await?.into_iter().filter(|m| steward || m.recipient.to_lowercase() == mail);
+    let view = |m: westerfall_store::Message| MessageView {
+        id: m.id,
+        at_text: moment_text(m.received_at, &clock),
+        sender: m.sender,
+        recipient: m.recipient,
+        subject: m.subject,
+        body: m.body,
+    };
+    Ok(Json(messages.map(view).collect()))
+}

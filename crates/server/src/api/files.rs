@@ -1,0 +1,103 @@
+//! Files on records. A file is given to whoever may see the cell that holds it.
+
+use crate::{
+    app::App,
+    live::{Done, rehearse},
+    pictures::{self, small_id},
+    problem::{Json, Path, Problem, Query, too_large},
+    session::Signed,
+};
+use axum::{
+    extract::{Multipart, State},
+    http::{HeaderValue, StatusCode, header},
+    response::{IntoResponse, Response},
+};
+use serde::Deserialize;
+use utoipa::ToSchema;
+use westerfall_core::{
+    fault::Fault,
+    id::{FieldId, RecordId, TableId, TrackerId},
+    intent::{Edit, Input, Intent},
+    value::Cell,
+};
+
+/// Which size of a picture.
+#[derive(Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(super) struct Size {
+    /// A small one, for lists.
+    #[serde(default)]
+    small: bool,
+}
+
+/// A file's content.
+#[utoipa::path(get, path = "/api/files/{file}", params(("file" = String, Path), Size), responses((status = 200, body = Vec<u8>, content_type = "application/octet-stream"), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn file(State(app): State<App>, signed: Signed, Path(id): Path<String>, Query(size): Query<Size>) -> Result<Response, Problem> {
+    let unknown = || Problem::from(Fault::not_found("file"));
+    let row = app.store.file(&id).await?.ok_or_else(unknown)?;
+    let (tracker, table, record, field) = row.place().ok_or_else(unknown)?;
+    let look = app.tracker(tracker).await?.look(signed.asker()).map_err(|_| unknown())?;
+    let holds = {
+        let lens = look.lens();
+        let cell = lens.reader(table, field).cell(record.row());
+        lens.sees(table, record) && matches!(cell, Cell::Files(files) if files.iter().any(|f| f.id == id))
+    };
+    if !holds {
+        return Err(unknown());
+    }
+    let small = if size.small { app.files.get(&small_id(&id)).await? } else { None };
+    let media = if small.is_some() { "image/jpeg" } else { row.media.as_str() };
+    let media = HeaderValue::from_str(media).map_err(|_| unknown())?;
+    let bytes = match small {
+        Some(small) => small,
+        None => app.files.get(&id).await?.ok_or_else(unknown)?,
+    };
+    let mut response = bytes.into_response();
+    let headers = response.headers_mut();
+    headers.insert(header::CONTENT_TYPE, media);
+    // A file can't act as a page of ours, whatever is in it.
+    headers.insert(header::CONTENT_SECURITY_POLICY, HeaderValue::from_static("default-src 'none'; sandbox"));
+    headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("private, max-age=300"));
+    Ok(response)
+}
+
+/// Files to put on a record.
+#[derive(ToSchema)]
+#[allow(dead_code, reason = "it only describes the multipart body")]
+pub(super) struct FilesBody {
+    #[schema(format = Binary)]
+    file: String,
+}
+
+/// Puts files beside those that a cell holds.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/files/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path), ("field" = u32, Path)), request_body(content = FilesBody, content_type = "multipart/form-data"), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn attach(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, record, field)): Path<(TrackerId, TableId, RecordId, FieldId)>,
+    mut multipart: Multipart,
+) -> Result<Json<Done>, Problem> {
+    let live = app.tracker(tracker).await?;
+    let mut look = live.look(signed.asker())?;
+    look.asker = signed.actor()?;
+    let mut uploads = Vec::new();
+    let broken = |e: axum::extract::multipart::MultipartError| match e.status() {
+        StatusCode::PAYLOAD_TOO_LARGE => too_large(),
+        _ => Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read."),
+    };
+    while let Some(part) = multipart.next_field().await.map_err(broken)? {
+        let name = part.file_name().unwrap_or("file").to_owned();
+        uploads.push(pictures::examine(name, part.bytes().await.map_err(broken)?.to_vec()).await?);
+    }
+    let input = Input::Upload(uploads.iter().map(|u| u.attachment.clone()).collect());
+    let intent = Intent::Edit { table, record, edits: vec![Edit { field, input, was: None }] };
+    rehearse(&look, &intent)?;
+    pictures::keep(&app, &uploads).await?;
+    match live.act(look.asker, intent).await {
+        Ok(done) => Ok(Json(done)),
+        Err(problem) => {
+            pictures::forget(&app, &uploads).await;
+            Err(problem)
+        }
+    }
+}

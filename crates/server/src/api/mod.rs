@@ -1,0 +1,221 @@
+//! The API: each handler reads what was sent, calls one function of the job, and gives back its answer. No rules here.
+
+mod access;
+mod automations;
+mod events;
+mod files;
+mod forms;
+mod people;
+mod public;
+mod records;
+mod trackers;
+mod views;
+
+use crate::{
+    app::App,
+    problem::{Problem, too_large},
+    web,
+};
+use axum::{
+    Router,
+    extract::{ConnectInfo, DefaultBodyLimit, Request, State},
+    http::{HeaderValue, Method, StatusCode, header},
+    middleware::{self, Next},
+    response::{IntoResponse, Response},
+    routing::get,
+};
+use std::{net::SocketAddr, sync::Arc, time::Duration};
+use tower_governor::{GovernorError, GovernorLayer, governor::GovernorConfigBuilder, key_extractor::KeyExtractor};
+use tower_http::{
+    compression::{CompressionLayer, predicate::{DefaultPredicate, NotForContentType, Predicate}},
+    request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer},
+    services::ServeDir,
+    set_header::SetResponseHeaderLayer,
+    trace::TraceLayer,
+};
+use utoipa::OpenApi;
+use utoipa_axum::{router::OpenApiRouter, routes};
+
+/// Largest request without files, in bytes.
+const BODY_LIMIT: usize = 2 * 1024 * 1024;
+/// Largest request with files, in bytes.
+const UPLOAD_LIMIT: usize = 40 * 1024 * 1024;
+
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Westerfall", description = "The API of Westerfall. Faults are RFC 9457 problem details."),
+    components(schemas(crate::problem::ProblemBody))
+)]
+struct Description;
+
+/// What sign-in and public forms need.
+fn open_routes() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
+        .routes(routes!(people::sign_in))
+        .routes(routes!(people::sign_in_to_demo))
+        .routes(routes!(public::form))
+        .routes(routes!(public::offered))
+        .merge(OpenApiRouter::new().routes(routes!(public::send)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
+}
+
+/// What people use who are signed in.
+fn signed_routes() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
+        .routes(routes!(people::me))
+        .routes(routes!(people::sign_out))
+        .routes(routes!(people::demo_people))
+        .routes(routes!(people::stand_in))
+        .routes(routes!(trackers::list))
+        .routes(routes!(trackers::show))
+        .routes(routes!(trackers::undo))
+        .routes(routes!(views::query))
+        .routes(routes!(views::make))
+        .routes(routes!(views::save, views::remove))
+        .routes(routes!(records::add, records::remove))
+        .routes(routes!(records::show, records::edit))
+        .routes(routes!(records::trail))
+        .routes(routes!(records::names))
+        .routes(routes!(forms::show, forms::save, forms::remove))
+        .routes(routes!(forms::make))
+        .routes(routes!(access::list))
+        .routes(routes!(access::save))
+        .routes(routes!(access::words))
+        .routes(routes!(automations::list))
+        .routes(routes!(automations::save))
+        .routes(routes!(automations::runs))
+        .routes(routes!(automations::messages))
+        .routes(routes!(automations::post_room))
+        .routes(routes!(events::events))
+        .routes(routes!(files::file))
+        .merge(OpenApiRouter::new().routes(routes!(files::attach)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
+}
+
+/// The description of the API, from the code.
+pub fn description() -> utoipa::openapi::OpenApi {
+    let (_, api) = OpenApiRouter::with_openapi(Description::openapi()).merge(open_routes()).merge(signed_routes()).split_for_parts();
+    api
+}
+
+/// Everything that this server answers.
+pub fn router(app: App) -> Router {
+    let governor = GovernorConfigBuilder::default()
+        .per_millisecond(500)
+        .burst_size(app.settings.burst.max(1))
+        .key_extractor(Peer)
+        .finish()
+        .map(Arc::new);
+    let open: Router<App> = open_routes().into();
+    let open = match governor {
+        Some(config) => open.layer(GovernorLayer::new(config).error_handler(limited)),
+        None => open,
+    };
+    let signed: Router<App> = signed_routes().into();
+    let described = Arc::new(description());
+    let api = open
+        .merge(signed)
+        .route("/api/openapi.json", get(move || async move { axum::Json((*described).clone()) }))
+        .route("/api/{*rest}", axum::routing::any(|| async { Problem::new(StatusCode::NOT_FOUND, "There is no such address.") }))
+        .layer(DefaultBodyLimit::max(BODY_LIMIT));
+    let pages = Router::new()
+        .route("/healthz", get(|| async { "alive" }))
+        .route("/readyz", get(ready))
+        .nest_service("/assets", ServeDir::new(app.settings.web.join("assets")).precompressed_gzip())
+        .fallback(get(web::page));
+    let long_lived = SetResponseHeaderLayer::if_not_present(header::CACHE_CONTROL, cache_control as fn(&Response) -> Option<HeaderValue>);
+    let mut service = api.merge(pages).with_state(app);
+    for (name, value) in web::EVERYWHERE {
+        service = service.layer(SetResponseHeaderLayer::if_not_present(name, value));
+    }
+    // From the outside in: a request gets its id, then is traced under it; what is refused for where it comes from costs
+    // nothing more; panics and long answers are the same for all. Live events are not compressed: that would hold them back.
+    let compressible = DefaultPredicate::new().and(NotForContentType::new("text/event-stream")).and(NotForContentType::new("image/"));
+    service
+        .layer(long_lived)
+        .layer(CompressionLayer::new().compress_when(compressible))
+        .layer(middleware::from_fn(same_site_only))
+        .layer(middleware::from_fn(shaped))
+        .layer(PropagateRequestIdLayer::x_request_id())
+        .layer(TraceLayer::new_for_http())
+        .layer(SetRequestIdLayer::x_request_id(MakeRequestUuid))
+}
+
+/// Answers of the API are never kept by browsers; built files are named by their content and so may be kept for good.
+fn cache_control(response: &Response) -> Option<HeaderValue> {
+    let kind = response.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
+    let built = ["text/javascript", "text/css", "font/"].iter().any(|built| kind.starts_with(built));
+    Some(HeaderValue::from_static(if built { "public, max-age=31536000, immutable" } else { "no-store" }))
+}
+
+async fn ready(State(app): State<App>) -> Response {
+    if app.store.is_ready().await { "ready".into_response() } else { StatusCode::SERVICE_UNAVAILABLE.into_response() }
+}
+
+/// Changes come from our own pages only: a page elsewhere can't send them with somebody's cookie.
+async fn same_site_only(request: Request, next: Next) -> Response {
+    if is_foreign_change(&request) {
+        return Problem::new(StatusCode::FORBIDDEN, "This was sent from another site.").into_response();
+    }
+    next.run(request).await
+}
+
+fn is_foreign_change(request: &Request) -> bool {
+    let changes = !matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
+    let header = |name: &str| request.headers().get(name).and_then(|v| v.to_str().ok());
+    let foreign_site = header("sec-fetch-site").is_some_and(|site| !matches!(site, "same-origin" | "none"));
+    let foreign_origin = match (header("origin"), header("host")) {
+        (Some(origin), Some(host)) => origin.split_once("://").is_none_or(|(_, origin)| origin != host),
+        _ => false,
+    };
+    changes && (foreign_site || foreign_origin)
+}
+
+/// Refusals that come from below us (a body over its limit, a method that is not there) take our shape.
+async fn shaped(request: Request, next: Next) -> Response {
+    let is_api = request.uri().path().starts_with("/api/");
+    let response = next.run(request).await;
+    let is_problem = response.headers().get(header::CONTENT_TYPE).is_some_and(|v| v == "application/problem+json");
+    if !is_api || is_problem {
+        return response;
+    }
+    match response.status() {
+        StatusCode::PAYLOAD_TOO_LARGE => too_large().into_response(),
+        StatusCode::METHOD_NOT_ALLOWED => Problem::new(StatusCode::METHOD_NOT_ALLOWED, "This address can’t be used like that.").into_response(),
+        _ => response,
+    }
+}
+
+/// Whom a limit counts: the address at the other end of the connection.
+#[derive(Clone, Copy)]
+struct Peer;
+
+impl KeyExtractor for Peer {
+    type Key = std::net::IpAddr;
+
+    fn extract<T>(&self, request: &axum::http::Request<T>) -> Result<Self::Key, GovernorError> {
+        let peer = request.extensions().get::<ConnectInfo<SocketAddr>>().map(|info| info.0.ip());
+        Ok(peer.unwrap_or(std::net::IpAddr::V4(std::net::Ipv4Addr::UNSPECIFIED)))
+    }
+}
+
+fn limited(error: GovernorError) -> Response {
+    match error {
+        GovernorError::TooManyRequests { wait_time, .. } => {
+            let mut response = Problem::too_often(wait_time).into_response();
+            response.headers_mut().insert(header::RETRY_AFTER, HeaderValue::from(wait_time.max(1)));
+            response
+        }
+        _ => Problem::internal("the limiter could not tell who asks").into_response(),
+    }
+}
+
+/// How long a live connection may be silent before something is sent to keep it.
+const KEEP_ALIVE: Duration = Duration::from_secs(15);
+
+/// The key under which something sent twice is done once, if the sender gave one.
+fn idempotency_key(headers: &axum::http::HeaderMap) -> Result<Option<String>, Problem> {
+    let Some(value) = headers.get("idempotency-key") else { return Ok(None) };
+    match value.to_str() {
+        Ok(key) if !key.is_empty() && key.len() <= 200 => Ok(Some(key.to_owned())),
+        _ => Err(Problem::new(StatusCode::BAD_REQUEST, "The Idempotency-Key must be from 1 to 200 plain characters.")),
+    }
+}

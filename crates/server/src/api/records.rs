@@ -1,0 +1,182 @@
+//! Records: adding, changing, removing, looking at one.
+
+use super::idempotency_key;
+use crate::{
+    app::App,
+    live::{Done, Wish},
+    problem::{Json, Path, Problem, Query},
+    session::Signed,
+};
+use axum::{extract::State, http::HeaderMap};
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use utoipa::ToSchema;
+use westerfall_core::{
+    dataset::RecordName,
+    fault::Fault,
+    id::{FieldId, RecordId, TableId, TrackerId},
+    intent::{Edit, Input, Intent},
+    trail::TrailEntry,
+    value::Value,
+    view::Row,
+};
+
+/// Changes shown in a trail.
+const TRAIL: i64 = 200;
+/// Names offered by a picker.
+const OFFERED: usize = 30;
+
+/// New records, each with the values of some fields.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct AddBody {
+    records: Vec<BTreeMap<FieldId, Input>>,
+}
+
+/// Adds records. With an `Idempotency-Key`, sending twice adds once.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = AddBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn add(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    headers: HeaderMap,
+    Json(body): Json<AddBody>,
+) -> Result<Json<Done>, Problem> {
+    let live = app.tracker(tracker).await?;
+    live.look(signed.asker())?;
+    let records = body.records.into_iter().map(|cells| cells.into_iter().collect()).collect();
+    let key = idempotency_key(&headers)?.map(|key| format!("person {} {key}", signed.person));
+    let done = live.wish(Wish { intent: Intent::Add { table, records }, asker: signed.actor()?, key, at: None }).await?;
+    Ok(Json(done))
+}
+
+/// Records to put into the bin.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct RemoveBody {
+    records: Vec<RecordId>,
+}
+
+/// Puts records into the bin.
+#[utoipa::path(delete, path = "/api/trackers/{tracker}/tables/{table}/records", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = RemoveBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn remove(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    Json(body): Json<RemoveBody>,
+) -> Result<Json<Done>, Problem> {
+    let live = app.tracker(tracker).await?;
+    live.look(signed.asker())?;
+    Ok(Json(live.act(signed.actor()?, Intent::Remove { table, records: body.records }).await?))
+}
+
+/// New values for cells of one record.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct EditBody {
+    edits: Vec<CellEdit>,
+}
+
+/// A new value for one cell.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct CellEdit {
+    field: FieldId,
+    input: Input,
+    /// What stood there when one looked. If it does not any more, the answer is 409 with both values.
+    #[serde(default)]
+    was: Option<Value>,
+}
+
+/// Changes cells of a record: all of them or none.
+#[utoipa::path(patch, path = "/api/trackers/{tracker}/tables/{table}/records/{record}", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), request_body = EditBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn edit(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, record)): Path<(TrackerId, TableId, RecordId)>,
+    Json(body): Json<EditBody>,
+) -> Result<Json<Done>, Problem> {
+    let live = app.tracker(tracker).await?;
+    live.look(signed.asker())?;
+    let edits = body.edits.into_iter().map(|e| Edit { field: e.field, input: e.input, was: e.was }).collect();
+    Ok(Json(live.act(signed.actor()?, Intent::Edit { table, record, edits }).await?))
+}
+
+/// One record, whole.
+#[derive(Serialize, ToSchema)]
+pub(super) struct RecordAnswer {
+    seq: u64,
+    name: String,
+    /// The fields of the cells, in their order.
+    fields: Vec<FieldId>,
+    row: Row,
+    created: String,
+    changed: String,
+    /// The form it came by, by its title.
+    came_by: Option<String>,
+}
+
+/// One record with all fields that are open to the asker.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), responses((status = 200, body = RecordAnswer), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn show(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, record)): Path<(TrackerId, TableId, RecordId)>,
+) -> Result<Json<RecordAnswer>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let lens = look.lens();
+    let gone = || Fault::not_found("record");
+    let home = look.dataset.table(table).ok_or_else(gone)?;
+    let name = lens.record_name(table, record).ok_or_else(gone)?.name;
+    let fields: Vec<FieldId> = home.def.fields.iter().map(|f| f.id).filter(|f| lens.reads(table, *f)).collect();
+    let row = lens.rows(table, &[record], &fields).pop().ok_or_else(gone)?;
+    let meta = home.meta(record).ok_or_else(gone)?;
+    let words = |at, who| format!("{} by {}", westerfall_core::value::moment_text(at, &look.clock), lens.actor_name(who));
+    let came_by = row.form.and_then(|id| look.dataset.form(id)).map(|f| f.title.clone());
+    Ok(Json(RecordAnswer {
+        seq: look.dataset.seq,
+        name,
+        fields,
+        row,
+        created: words(meta.created_at, meta.created_by),
+        changed: words(meta.changed_at, meta.changed_by),
+        came_by,
+    }))
+}
+
+/// What happened to a record, latest first.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/trail", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), responses((status = 200, body = Vec<TrailEntry>), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn trail(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, record)): Path<(TrackerId, TableId, RecordId)>,
+) -> Result<Json<Vec<TrailEntry>>, Problem> {
+    let live = app.tracker(tracker).await?;
+    if !live.look(signed.asker())?.lens().sees(table, record) {
+        return Err(Fault::not_found("record").into());
+    }
+    let changes = app.store.trail(tracker, table, record, TRAIL).await?;
+    // The rights of now decide what of then is shown.
+    let look = live.look(signed.asker())?;
+    Ok(Json(look.lens().trail(table, record, &changes)))
+}
+
+/// What was typed into a picker.
+#[derive(Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(super) struct Search {
+    #[serde(default)]
+    pub(super) search: String,
+}
+
+/// The names of records that fit what was typed, for picking one to link.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/names", params(("tracker" = u32, Path), ("table" = u32, Path), Search), responses((status = 200, body = Vec<RecordName>), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn names(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    Query(search): Query<Search>,
+) -> Result<Json<Vec<RecordName>>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let lens = look.lens();
+    if !lens.opens(table) {
+        return Err(Fault::not_found("table").into());
+    }
+    Ok(Json(lens.search_names(table, &search.search, OFFERED)))
+}

@@ -1,0 +1,194 @@
+//! Trackers: which there are, and what is in one.
+
+use super::people::PersonView;
+use crate::{
+    app::App,
+    live::{Done, Look},
+    problem::{Json, Path, Problem},
+    session::Signed,
+};
+use axum::extract::State;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use westerfall_core::{
+    access::Lens,
+    fault::Fault,
+    id::{AutomationId, FieldId, FormId, PersonId, TableId, TrackerId, ViewId},
+    intent::Intent,
+    schema::Kind,
+    view::{Query, View},
+};
+
+/// A tracker in a list.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TrackerLine {
+    id: TrackerId,
+    name: String,
+    area: String,
+    description: String,
+    /// What one finds there: *320 faults, 64 sections, 6 districts*.
+    holds: String,
+}
+
+/// The trackers one may open.
+#[utoipa::path(get, path = "/api/trackers", responses((status = 200, body = Vec<TrackerLine>)))]
+pub(super) async fn list(State(app): State<App>, signed: Signed) -> Result<Json<Vec<TrackerLine>>, Problem> {
+    let mut lines = Vec::new();
+    for id in app.store.trackers().await? {
+        let Ok(look) = app.tracker(id).await?.look(signed.asker()) else { continue };
+        let lens = look.lens();
+        let counts = look.dataset.tables().filter(|t| lens.opens(t.def.id)).map(|t| format!("{} {}", lens.count(t.def.id), t.def.many()));
+        let tracker = &look.dataset.tracker;
+        lines.push(TrackerLine {
+            id,
+            name: tracker.name.clone(),
+            area: tracker.area.clone(),
+            description: tracker.description.clone(),
+            holds: counts.collect::<Vec<_>>().join(", "),
+        });
+    }
+    Ok(Json(lines))
+}
+
+/// A tracker's structure, as far as it is open to the asker.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TrackerView {
+    id: TrackerId,
+    name: String,
+    description: String,
+    seq: u64,
+    tables: Vec<TableView>,
+    people: Vec<PersonView>,
+    forms: Vec<FormLine>,
+    automations: Vec<AutomationLine>,
+    /// Whether one owns it: lets people in, stands in for them.
+    steward: bool,
+    /// Whether one may change its structure.
+    builds: bool,
+}
+
+/// A table as the asker may see it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TableView {
+    id: TableId,
+    name: String,
+    one: String,
+    standing: FieldId,
+    fields: Vec<FieldView>,
+    views: Vec<ViewView>,
+    count: usize,
+    /// Whether one may add records.
+    adds: bool,
+}
+
+/// A field as the asker may see it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct FieldView {
+    id: FieldId,
+    name: String,
+    help: String,
+    required: bool,
+    /// Its own kind.
+    kind: Kind,
+    /// The kind of what it shows: for a carried value, that of the field it carries.
+    shows: Kind,
+    /// Whether one may put values in.
+    writes: bool,
+}
+
+/// A view with its sentence.
+#[derive(Serialize, ToSchema)]
+pub(super) struct ViewView {
+    id: ViewId,
+    name: String,
+    owner: Option<PersonId>,
+    query: Query,
+}
+
+/// A form in a list.
+#[derive(Serialize, ToSchema)]
+pub(super) struct FormLine {
+    id: FormId,
+    table: TableId,
+    title: String,
+    /// Nobody's secret: whoever sees a record that came by it sees its title.
+    open: bool,
+}
+
+/// An automation in a list.
+#[derive(Serialize, ToSchema)]
+pub(super) struct AutomationLine {
+    id: AutomationId,
+    name: String,
+    on: bool,
+}
+
+fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
+    let table = look.dataset.table(id).filter(|_| lens.opens(id))?;
+    let fields = table.def.fields.iter().filter(|f| lens.reads(id, f.id)).filter_map(|f| {
+        let (_, shown) = look.dataset.shown_kind(id, f.id)?;
+        Some(FieldView {
+            id: f.id,
+            name: f.name.clone(),
+            help: f.help.clone(),
+            required: f.required,
+            kind: f.kind.clone(),
+            shows: shown.kind.clone(),
+            writes: lens.writes(id, f.id),
+        })
+    });
+    let mine = |v: &&View| v.table == id && v.owner.is_none_or(|owner| Some(owner) == lens.me());
+    let view = |v: &View| ViewView { id: v.id, name: v.name.clone(), owner: v.owner, query: v.query.clone() };
+    Some(TableView {
+        id,
+        name: table.def.name.clone(),
+        one: table.def.one.clone(),
+        standing: table.def.standing,
+        fields: fields.collect(),
+        views: look.dataset.views().filter(mine).map(view).collect(),
+        count: lens.count(id),
+        adds: lens.adds(id),
+    })
+}
+
+/// One tracker.
+#[utoipa::path(get, path = "/api/trackers/{tracker}", params(("tracker" = u32, Path)), responses((status = 200, body = TrackerView), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn show(State(app): State<App>, signed: Signed, Path(tracker): Path<TrackerId>) -> Result<Json<TrackerView>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let lens = look.lens();
+    let ds = &look.dataset;
+    let forms = ds.forms().filter(|f| lens.opens(f.table)).map(|f| FormLine { id: f.id, table: f.table, title: f.title.clone(), open: f.open });
+    let automations = ds.automations().filter(|_| lens.builds()).map(|a| AutomationLine { id: a.id, name: a.name.clone(), on: a.on });
+    Ok(Json(TrackerView {
+        id: tracker,
+        name: ds.tracker.name.clone(),
+        description: ds.tracker.description.clone(),
+        seq: ds.seq,
+        tables: ds.tables().filter_map(|t| table_view(&lens, &look, t.def.id)).collect(),
+        people: ds.people.iter().map(PersonView::from).collect(),
+        forms: forms.collect(),
+        automations: automations.collect(),
+        steward: lens.is_steward(),
+        builds: lens.builds(),
+    }))
+}
+
+/// The change to take back.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct UndoBody {
+    seq: u64,
+}
+
+/// Takes a change back; taking that back does it again.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/undo", params(("tracker" = u32, Path)), request_body = UndoBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn undo(
+    State(app): State<App>,
+    signed: Signed,
+    Path(tracker): Path<TrackerId>,
+    Json(body): Json<UndoBody>,
+) -> Result<Json<Done>, Problem> {
+    let live = app.tracker(tracker).await?;
+    live.look(signed.asker())?;
+    let change = app.store.change(tracker, body.seq).await?.ok_or_else(|| Fault::not_found("step"))?;
+    Ok(Json(live.act(signed.actor()?, Intent::Undo(Box::new(change))).await?))
+}

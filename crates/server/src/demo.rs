@@ -1,0 +1,47 @@
+//! Loads the demo team into an empty database, step by step, through the same way in as everyone's data.
+
+use crate::{
+    app::App,
+    live::Wish,
+    pictures,
+    problem::Problem,
+    session::hash_password,
+};
+use jiff::Timestamp;
+use westerfall_core::id::TrackerId;
+use westerfall_store::Account;
+
+/// The demo's tracker.
+pub const TRACKER: TrackerId = TrackerId::new(1).expect("not zero");
+
+/// Tells the demo's story up to now, unless something is there already.
+pub async fn load(app: &App, faults: usize) -> Result<(), Box<dyn std::error::Error>> {
+    if !app.store.accounts().await?.is_empty() {
+        return Ok(());
+    }
+    told(app, faults).await.map_err(|problem| format!("the demo could not be told: {problem:?}").into())
+}
+
+async fn told(app: &App, faults: usize) -> Result<(), Problem> {
+    // One hash for all: eight slow ones would only make the first start slower.
+    let hash = hash_password(westerfall_demo::PASSWORD).await?;
+    for (person, about) in westerfall_demo::people() {
+        app.store.add_account(&Account { person, password_hash: Some(hash.clone()), about: about.to_owned() }).await?;
+    }
+    app.store.create_tracker(TRACKER, &westerfall_demo::tracker()).await?;
+    let live = app.tracker(TRACKER).await?;
+    let mut waiting = Vec::new();
+    for step in westerfall_demo::story(Timestamp::now(), faults) {
+        for (attachment, bytes) in step.files {
+            let small = pictures::examine(attachment.name.clone(), bytes.clone()).await?.small;
+            pictures::keep(app, &[pictures::Upload { attachment, bytes, small }]).await?;
+        }
+        let (live, wish) = (live.clone(), Wish { intent: step.intent, asker: step.asker, key: None, at: Some(step.at) });
+        waiting.push(async move { live.wish(wish).await });
+    }
+    // All are on their way before the first is answered, so that they are kept in few transactions; in order all the same.
+    for done in futures::future::join_all(waiting).await {
+        done?;
+    }
+    Ok(())
+}

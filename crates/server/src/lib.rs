@@ -1,0 +1,12 @@
+//! The server: the API, live trackers, the worker that sends what was queued, and the stand-ins.
+
+pub mod api;
+pub mod app;
+pub mod demo;
+pub mod live;
+pub mod pictures;
+pub mod post_room;
+pub mod problem;
+pub mod session;
+pub mod web;
+pub mod worker;

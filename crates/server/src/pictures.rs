@@ -1,0 +1,117 @@
+//! Files that people send: what they are is found by their content, not by their name. Pictures are drawn anew, which
+//! leaves out where they were taken and anything else hidden in them.
+
+use crate::{app::App, problem::Problem, session::random_hex};
+use axum::http::StatusCode;
+use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits, codecs::jpeg::JpegEncoder, imageops::FilterType};
+use std::io::Cursor;
+use westerfall_core::value::Attachment;
+
+/// Largest file, in bytes.
+pub const FILE_LIMIT: usize = 12 * 1024 * 1024;
+/// Longest side of a kept picture, in pixels.
+const LONGEST: u32 = 2_400;
+/// Longest side of a small picture, in pixels.
+const SMALL: u32 = 360;
+
+/// A file that may be kept.
+#[derive(Clone, Debug)]
+pub struct Upload {
+    pub attachment: Attachment,
+    pub bytes: Vec<u8>,
+    /// A small picture of it, as JPEG.
+    pub small: Option<Vec<u8>>,
+}
+
+/// The id under which a file's small picture is kept.
+pub fn small_id(id: &str) -> String {
+    format!("{id}-small")
+}
+
+/// Looks into a file.
+///
+/// # Errors
+/// If it is too large, or neither a picture that can be drawn nor a PDF.
+pub async fn examine(name: String, bytes: Vec<u8>) -> Result<Upload, Problem> {
+    if bytes.len() > FILE_LIMIT {
+        let limit = FILE_LIMIT / 1024 / 1024;
+        return Err(Problem::new(StatusCode::PAYLOAD_TOO_LARGE, format!("“{name}” is too large: a file has at most {limit} MB.")));
+    }
+    let examined = tokio::task::spawn_blocking(move || look_into(&name, bytes));
+    examined.await.map_err(|_| Problem::internal("a file could not be examined"))?
+}
+
+fn look_into(name: &str, bytes: Vec<u8>) -> Result<Upload, Problem> {
+    let id = random_hex(16);
+    let attachment = |media: &str, size: usize| Attachment { id: id.clone(), name: tidy(name), media: media.to_owned(), size: size as u64 };
+    if bytes.starts_with(b"%PDF-") {
+        return Ok(Upload { attachment: attachment("application/pdf", bytes.len()), bytes, small: None });
+    }
+    let refused = || {
+        let message = format!("“{name}” can’t be taken. Send a picture (JPEG, PNG, WebP or GIF) or a PDF.");
+        Problem::new(StatusCode::UNSUPPORTED_MEDIA_TYPE, message)
+    };
+    let picture = draw(&bytes).ok_or_else(refused)?;
+    let picture = shrunk(picture, LONGEST);
+    let media = if picture.color().has_alpha() { ImageFormat::Png } else { ImageFormat::Jpeg };
+    let bytes = encoded(&picture, media).ok_or_else(refused)?;
+    let small = encoded(&DynamicImage::ImageRgb8(shrunk(picture, SMALL).to_rgb8()), ImageFormat::Jpeg);
+    Ok(Upload { attachment: attachment(media.to_mime_type(), bytes.len()), bytes, small })
+}
+
+/// Only the last part of a name, without what could be taken for a path or a header.
+fn tidy(name: &str) -> String {
+    let last = name.rsplit(['/', '\\']).next().unwrap_or_default();
+    let name: String = last.chars().filter(|c| !c.is_control() && *c != '"').take(120).collect();
+    if name.is_empty() { "file".into() } else { name }
+}
+
+fn draw(bytes: &[u8]) -> Option<DynamicImage> {
+    let mut reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format().ok()?;
+    // A small file may claim to be a huge picture.
+    let mut limits = Limits::default();
+    limits.max_image_width = Some(20_000);
+    limits.max_image_height = Some(20_000);
+    limits.max_alloc = Some(300 * 1024 * 1024);
+    reader.limits(limits);
+    let mut decoder = reader.into_decoder().ok()?;
+    let orientation = decoder.orientation().ok();
+    let mut picture = DynamicImage::from_decoder(decoder).ok()?;
+    if let Some(orientation) = orientation {
+        picture.apply_orientation(orientation);
+    }
+    Some(picture)
+}
+
+fn shrunk(picture: DynamicImage, longest: u32) -> DynamicImage {
+    if picture.width().max(picture.height()) <= longest { picture } else { picture.resize(longest, longest, FilterType::Triangle) }
+}
+
+fn encoded(picture: &DynamicImage, format: ImageFormat) -> Option<Vec<u8>> {
+    let mut bytes = Vec::new();
+    match format {
+        ImageFormat::Jpeg => picture.to_rgb8().write_with_encoder(JpegEncoder::new_with_quality(&mut bytes, 85)).ok()?,
+        other => picture.write_to(&mut Cursor::new(&mut bytes), other).ok()?,
+    }
+    Some(bytes)
+}
+
+/// Keeps the bytes of examined files.
+pub async fn keep(app: &App, uploads: &[Upload]) -> Result<(), Problem> {
+    for upload in uploads {
+        app.files.put(&upload.attachment.id, upload.bytes.clone()).await?;
+        if let Some(small) = &upload.small {
+            app.files.put(&small_id(&upload.attachment.id), small.clone()).await?;
+        }
+    }
+    Ok(())
+}
+
+/// Takes kept files away again, because what they belong to was refused after all.
+pub async fn forget(app: &App, uploads: &[Upload]) {
+    for id in uploads.iter().flat_map(|u| [u.attachment.id.clone(), small_id(&u.attachment.id)]) {
+        if let Err(error) = app.files.drop(&id).await {
+            tracing::warn!(%error, id, "a refused file could not be taken away");
+        }
+    }
+}

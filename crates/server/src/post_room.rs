@@ -1,0 +1,116 @@
+//! The post room: a stand-in for a mail server, in this program. It speaks real SMTP on loopback and keeps what it receives.
+
+use jiff::Timestamp;
+use mail_parser::MessageParser;
+use mailin::{Action, Handler, Response, SessionBuilder, response};
+use std::{
+    io::{self, BufRead, BufReader, Read, Write},
+    net::{SocketAddr, TcpListener, TcpStream},
+    time::Duration,
+};
+use tokio::runtime::Handle;
+use westerfall_store::{MessageToKeep, Store};
+
+/// Largest mail taken, in bytes.
+const MAIL_LIMIT: usize = 30 * 1024 * 1024;
+/// Longest line taken, in bytes.
+const LINE_LIMIT: u64 = 64 * 1024;
+
+/// Opens the post room on a free port of loopback and gives its address.
+///
+/// # Errors
+/// If no port can be had.
+pub fn open(store: Store) -> io::Result<SocketAddr> {
+    let listener = TcpListener::bind("127.0.0.1:0")?;
+    let address = listener.local_addr()?;
+    let desk = Desk { store, runtime: Handle::current(), sender: String::new(), recipients: Vec::new(), raw: Vec::new() };
+    std::thread::Builder::new().name("post room".into()).spawn(move || {
+        for stream in listener.incoming().flatten() {
+            let desk = desk.clone();
+            std::thread::spawn(move || {
+                if let Err(error) = serve(&stream, desk) {
+                    tracing::debug!(%error, "a mail connection broke");
+                }
+            });
+        }
+    })?;
+    Ok(address)
+}
+
+/// One connection, line by line.
+fn serve(stream: &TcpStream, desk: Desk) -> io::Result<()> {
+    stream.set_read_timeout(Some(Duration::from_secs(60)))?;
+    let mut session = SessionBuilder::new("post-room.example").build(stream.peer_addr()?.ip(), desk);
+    let mut reader = BufReader::new(stream);
+    let reply = |response: &Response| {
+        let mut bytes = Vec::new();
+        response.write_to(&mut bytes)?;
+        let mut out = stream;
+        out.write_all(&bytes)
+    };
+    reply(&session.greeting())?;
+    let mut line = Vec::new();
+    loop {
+        line.clear();
+        if reader.by_ref().take(LINE_LIMIT).read_until(b'\n', &mut line)? == 0 {
+            return Ok(());
+        }
+        let response = session.process(&line);
+        match response.action {
+            Action::NoReply => {}
+            Action::Reply => reply(&response)?,
+            Action::Close | Action::UpgradeTls => return reply(&response),
+        }
+    }
+}
+
+/// Takes the mail of one connection.
+#[derive(Clone)]
+struct Desk {
+    store: Store,
+    runtime: Handle,
+    sender: String,
+    recipients: Vec<String>,
+    raw: Vec<u8>,
+}
+
+impl Handler for Desk {
+    fn data_start(&mut self, _domain: &str, from: &str, _is8bit: bool, to: &[String]) -> Response {
+        self.sender = from.to_owned();
+        self.recipients = to.to_vec();
+        self.raw.clear();
+        response::OK
+    }
+
+    fn data(&mut self, bytes: &[u8]) -> io::Result<()> {
+        if self.raw.len() + bytes.len() > MAIL_LIMIT {
+            return Err(io::Error::other("mail too large"));
+        }
+        self.raw.extend_from_slice(bytes);
+        Ok(())
+    }
+
+    fn data_end(&mut self) -> Response {
+        let raw = std::mem::take(&mut self.raw);
+        let Some(mail) = MessageParser::default().parse(&raw) else { return response::INTERNAL_ERROR };
+        let message_id = mail.message_id().unwrap_or_default().to_owned();
+        let subject = mail.subject().unwrap_or_default().to_owned();
+        let body = mail.body_text(0).map(|text| text.replace("\r\n", "\n")).unwrap_or_default();
+        for recipient in &self.recipients {
+            let message = MessageToKeep {
+                message_id: message_id.clone(),
+                sender: self.sender.clone(),
+                recipient: recipient.trim_matches(['<', '>']).to_owned(),
+                subject: subject.clone(),
+                body: body.clone(),
+                raw: raw.clone(),
+            };
+            // Only what is kept is acknowledged.
+            if let Err(error) = self.runtime.block_on(self.store.keep_message(&message, Timestamp::now())) {
+                tracing::error!(%error, "the post room could not keep a mail");
+                return response::INTERNAL_ERROR;
+            }
+        }
+        response::OK
+    }
+}

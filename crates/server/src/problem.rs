@@ -1,0 +1,182 @@
+//! Everything that can go wrong, as RFC 9457 problem details. One place decides status and shape; no text of a library,
+//! a panic or the database reaches a client.
+
+use axum::{
+    extract::{FromRequest, FromRequestParts, Request, rejection::JsonRejection},
+    http::{HeaderValue, StatusCode, header, request::Parts},
+    response::{IntoResponse, Response},
+};
+use serde::{Serialize, de::DeserializeOwned};
+use utoipa::ToSchema;
+use westerfall_core::fault::{Fault, FaultKind, Faults};
+use westerfall_store::StoreError;
+
+/// A problem on its way to the client.
+#[derive(Debug)]
+pub struct Problem {
+    status: StatusCode,
+    detail: String,
+    faults: Vec<Fault>,
+}
+
+/// A problem as it is sent.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ProblemBody {
+    /// Always `about:blank`: the status and the faults say what it is.
+    r#type: &'static str,
+    title: &'static str,
+    status: u16,
+    /// One sentence for people.
+    detail: String,
+    /// Each thing that is wrong, with its place in what was sent.
+    faults: Vec<Fault>,
+}
+
+impl Problem {
+    /// A problem with no place in what was sent.
+    pub fn new(status: StatusCode, detail: impl Into<String>) -> Self {
+        Self { status, detail: detail.into(), faults: Vec::new() }
+    }
+
+    /// Our own fault. The cause is written to the log, not sent.
+    pub fn internal(cause: &str) -> Self {
+        tracing::error!(cause, "internal error");
+        Self::new(StatusCode::INTERNAL_SERVER_ERROR, "Something went wrong on our side. Nothing was changed. Try again in a moment.")
+    }
+
+    /// Nobody is signed in.
+    pub fn not_signed_in() -> Self {
+        Self::new(StatusCode::UNAUTHORIZED, "Sign in first.")
+    }
+
+    /// Somebody asks too often.
+    pub fn too_often(seconds: u64) -> Self {
+        Self::new(StatusCode::TOO_MANY_REQUESTS, format!("That was a lot at once. Wait {} seconds and try again.", seconds.max(1)))
+    }
+
+    /// Puts the problem at a place of what was sent.
+    #[must_use]
+    pub fn at(mut self, pointer: &str) -> Self {
+        if self.faults.is_empty() {
+            self.faults.push(Fault::new(FaultKind::WrongKind, self.detail.clone()).at(pointer));
+        }
+        self
+    }
+}
+
+fn status_of(kind: FaultKind) -> StatusCode {
+    match kind {
+        FaultKind::NotFound => StatusCode::NOT_FOUND,
+        FaultKind::NotAllowed => StatusCode::FORBIDDEN,
+        FaultKind::Closed => StatusCode::GONE,
+        FaultKind::Clash => StatusCode::CONFLICT,
+        FaultKind::WrongKind
+        | FaultKind::UnknownOption
+        | FaultKind::TooLong
+        | FaultKind::Missing
+        | FaultKind::ReadOnly
+        | FaultKind::BadRule => StatusCode::UNPROCESSABLE_ENTITY,
+    }
+}
+
+impl From<Faults> for Problem {
+    fn from(Faults(faults): Faults) -> Self {
+        // What does not exist hides everything else; a clash is next.
+        let first = |status| faults.iter().find(|f| status_of(f.kind) == status && f.pointer.is_empty());
+        let main = first(StatusCode::NOT_FOUND).or_else(|| faults.iter().find(|f| f.kind == FaultKind::Clash)).or(faults.first());
+        let status = main.map_or(StatusCode::UNPROCESSABLE_ENTITY, |f| status_of(f.kind));
+        let detail = main.map_or_else(String::new, |f| f.message.clone());
+        Self { status, detail, faults }
+    }
+}
+
+impl From<Fault> for Problem {
+    fn from(fault: Fault) -> Self {
+        Faults::from(fault).into()
+    }
+}
+
+impl From<StoreError> for Problem {
+    fn from(error: StoreError) -> Self {
+        Self::internal(&error.to_string())
+    }
+}
+
+impl IntoResponse for Problem {
+    fn into_response(self) -> Response {
+        let body = ProblemBody {
+            r#type: "about:blank",
+            title: self.status.canonical_reason().unwrap_or("Problem"),
+            status: self.status.as_u16(),
+            detail: self.detail,
+            faults: self.faults,
+        };
+        let mut response = (self.status, axum::Json(body)).into_response();
+        response.headers_mut().insert(header::CONTENT_TYPE, HeaderValue::from_static("application/problem+json"));
+        response
+    }
+}
+
+/// JSON in and out, whose refusals are problems.
+#[derive(Debug)]
+pub struct Json<T>(pub T);
+
+impl<T: Serialize> IntoResponse for Json<T> {
+    fn into_response(self) -> Response {
+        axum::Json(self.0).into_response()
+    }
+}
+
+impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Json<T> {
+    type Rejection = Problem;
+
+    async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
+        match axum::Json::<T>::from_request(request, state).await {
+            Ok(axum::Json(value)) => Ok(Self(value)),
+            Err(rejection) => Err(match &rejection {
+                JsonRejection::JsonSyntaxError(_) => Problem::new(StatusCode::BAD_REQUEST, "What was sent is not JSON."),
+                JsonRejection::MissingJsonContentType(_) => {
+                    Problem::new(StatusCode::UNSUPPORTED_MEDIA_TYPE, "Send JSON, with the content type application/json.")
+                }
+                JsonRejection::JsonDataError(error) => {
+                    // The cause names the place and what was expected there: ours to show, since it speaks of our own API.
+                    let cause = std::error::Error::source(error).map(ToString::to_string).unwrap_or_default();
+                    Problem::new(StatusCode::UNPROCESSABLE_ENTITY, format!("What was sent has the wrong shape: {cause}"))
+                }
+                JsonRejection::BytesRejection(_) if rejection.status() == StatusCode::PAYLOAD_TOO_LARGE => too_large(),
+                _ => Problem::new(rejection.status(), "What was sent could not be read."),
+            }),
+        }
+    }
+}
+
+/// More was sent than is taken.
+pub fn too_large() -> Problem {
+    Problem::new(StatusCode::PAYLOAD_TOO_LARGE, "This is more than can be sent at once. Send less, or smaller files.")
+}
+
+/// The variable parts of an address, whose refusals are "not found".
+#[derive(Debug)]
+pub struct Path<T>(pub T);
+
+impl<S: Send + Sync, T: DeserializeOwned + Send> FromRequestParts<S> for Path<T> {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
+        let found = axum::extract::Path::<T>::from_request_parts(parts, state).await;
+        found.map(|p| Self(p.0)).map_err(|_| Fault::not_found("page").into())
+    }
+}
+
+/// The part of an address after `?`.
+#[derive(Debug)]
+pub struct Query<T>(pub T);
+
+impl<S: Send + Sync, T: DeserializeOwned + Send> FromRequestParts<S> for Query<T> {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
+        let found = axum::extract::Query::<T>::from_request_parts(parts, state).await;
+        found.map(|q| Self(q.0)).map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "The address asks for something in a way that can’t be read."))
+    }
+}

@@ -1,0 +1,112 @@
+//! Who is signed in: a random token in a cookie, of which the database knows only the hash.
+
+use crate::{app::App, problem::Problem};
+use argon2::{
+    Argon2,
+    password_hash::{PasswordHasher, PasswordVerifier, phc::PasswordHash},
+};
+use axum::{
+    extract::FromRequestParts,
+    http::{HeaderValue, header, request::Parts},
+};
+use jiff::{SignedDuration, Timestamp};
+use rand::Rng;
+use sha2::{Digest, Sha256};
+use westerfall_core::{access::Asker, id::PersonId};
+
+const COOKIE: &str = "westerfall";
+const LASTS: SignedDuration = SignedDuration::from_hours(24 * 14);
+
+/// Somebody who is signed in.
+#[derive(Clone, Debug)]
+pub struct Signed {
+    pub person: PersonId,
+    pub stands_in: Option<PersonId>,
+    pub token_hash: Vec<u8>,
+}
+
+impl Signed {
+    /// As whom they look: the person they stand in for, if they do.
+    pub fn asker(&self) -> Asker {
+        Asker::Person(self.stands_in.unwrap_or(self.person))
+    }
+
+    /// As whom they act. Standing in is for looking.
+    ///
+    /// # Errors
+    /// If they stand in for somebody.
+    pub fn actor(&self) -> Result<Asker, Problem> {
+        match self.stands_in {
+            None => Ok(Asker::Person(self.person)),
+            Some(_) => Err(Problem::new(
+                axum::http::StatusCode::FORBIDDEN,
+                "You are standing in for somebody, to look. Stop standing in before you change anything.",
+            )),
+        }
+    }
+}
+
+impl FromRequestParts<App> for Signed {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
+        let token = token(&parts.headers).ok_or_else(Problem::not_signed_in)?;
+        let token_hash = hash(&token);
+        let session = app.store.session(&token_hash, Timestamp::now()).await?.ok_or_else(Problem::not_signed_in)?;
+        Ok(Self { person: session.person, stands_in: session.stands_in, token_hash })
+    }
+}
+
+fn token(headers: &axum::http::HeaderMap) -> Option<String> {
+    let cookies = headers.get_all(header::COOKIE).iter().filter_map(|v| v.to_str().ok()).flat_map(|v| v.split(';'));
+    cookies.filter_map(|c| c.trim().split_once('=')).find(|(name, _)| *name == COOKIE).map(|(_, value)| value.to_owned())
+}
+
+fn hash(token: &str) -> Vec<u8> {
+    Sha256::digest(token.as_bytes()).to_vec()
+}
+
+/// Random bytes as hexadecimal digits.
+pub fn random_hex(bytes: usize) -> String {
+    let mut random = vec![0_u8; bytes];
+    rand::rng().fill_bytes(&mut random);
+    random.iter().map(|b| format!("{b:02x}")).collect()
+}
+
+/// Begins a session and gives the cookie that holds its token.
+pub async fn open(app: &App, person: PersonId) -> Result<HeaderValue, Problem> {
+    let token = random_hex(32);
+    let now = Timestamp::now();
+    app.store.open_session(&hash(&token), person, now, now + LASTS).await?;
+    cookie(&token, LASTS.as_secs())
+}
+
+/// A cookie that takes the session's away.
+pub fn closed() -> Result<HeaderValue, Problem> {
+    cookie("", 0)
+}
+
+fn cookie(token: &str, seconds: i64) -> Result<HeaderValue, Problem> {
+    let text = format!("{COOKIE}={token}; Path=/; HttpOnly; SameSite=Lax; Max-Age={seconds}");
+    HeaderValue::from_str(&text).map_err(|_| Problem::internal("the cookie has characters that a header can't"))
+}
+
+/// The hash of a password, with a salt of its own (argon2id). Slow on purpose.
+pub async fn hash_password(password: &str) -> Result<String, Problem> {
+    let password = password.to_owned();
+    let hashed = tokio::task::spawn_blocking(move || Argon2::default().hash_password(password.as_bytes()).map(|h| h.to_string()));
+    hashed.await.map_err(|_| Problem::internal("hashing was cut off"))?.map_err(|_| Problem::internal("a password could not be hashed"))
+}
+
+/// Whether a password fits. Takes as long for people who do not exist, so that nobody learns who does.
+pub async fn password_fits(password: &str, hash: Option<String>) -> bool {
+    // The hash of nothing that anybody could type.
+    const NOBODY: &str = "$argon2id$v=19$m=19456,t=2,p=1$bm9ib2R5LW5vYm9keQ$3zv0dKXyX8Zk1o2y0Zb9qf3o8S3yqk2m5g7k9w1x3zU";
+    let password = password.to_owned();
+    let exists = hash.is_some();
+    let fits = tokio::task::spawn_blocking(move || {
+        let hash = hash.unwrap_or_else(|| NOBODY.to_owned());
+        PasswordHash::new(&hash).is_ok_and(|parsed| Argon2::default().verify_password(password.as_bytes(), &parsed).is_ok())
+    });
+    fits.await.unwrap_or(false) && exists
+}

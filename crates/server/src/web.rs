@@ -1,0 +1,36 @@
+//! The built interface: two pages and what they load. Everything comes from here; the policy sent along allows nothing else.
+
+use crate::{app::App, session::random_hex};
+use axum::{
+    extract::State,
+    http::{HeaderName, HeaderValue, StatusCode, Uri, header},
+    response::{Html, IntoResponse, Response},
+};
+
+/// Sends a page, with a nonce of its own for the one style element that the theme makes.
+pub async fn page(State(app): State<App>, uri: Uri) -> Response {
+    // What is at a form's address loads the form alone.
+    let name = if uri.path().starts_with("/f/") { "form.html" } else { "index.html" };
+    let Ok(html) = tokio::fs::read_to_string(app.settings.web.join(name)).await else {
+        return (StatusCode::NOT_FOUND, "The interface is not built. Run `npm run build` in web/.").into_response();
+    };
+    let nonce = random_hex(16);
+    let policy = format!(
+        "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; style-src-attr 'unsafe-inline'; img-src 'self' blob: data:; font-src 'self'; \
+         connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+    );
+    let mut response = Html(html.replace("__NONCE__", &nonce)).into_response();
+    let headers = response.headers_mut();
+    if let Ok(policy) = HeaderValue::from_str(&policy) {
+        headers.insert(header::CONTENT_SECURITY_POLICY, policy);
+    }
+    headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
+    response
+}
+
+/// Headers that every answer carries.
+pub const EVERYWHERE: [(HeaderName, HeaderValue); 3] = [
+    (header::X_CONTENT_TYPE_OPTIONS, HeaderValue::from_static("nosniff")),
+    (header::REFERRER_POLICY, HeaderValue::from_static("same-origin")),
+    (header::X_FRAME_OPTIONS, HeaderValue::from_static("DENY")),
+];
