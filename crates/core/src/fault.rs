@@ -1,7 +1,7 @@
 //! What can be wrong with something that a person asked for. A fault carries the place and a sentence
 //! that a coordinator can act on; the server adds only the status.
 
-use crate::value::Value;
+use crate::value::CellValue;
 use serde::{Deserialize, Serialize};
 
 /// One thing that is wrong.
@@ -23,8 +23,8 @@ pub struct Fault {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Clash {
-    pub yours: Value,
-    pub theirs: Value,
+    pub yours: CellValue,
+    pub theirs: CellValue,
     /// What stands there now, as people read it.
     pub theirs_text: String,
 }

@@ -17,7 +17,7 @@ use crate::{
     history::{Actor, Change, Op, Part},
     id::{FieldId, FormId, RecordId, TableId},
     schema::{Kind, NumberPart, Restart},
-    value::{Attachment, Value},
+    value::{Attachment, CellValue, Value},
 };
 use jiff::tz::TimeZone;
 use serde::{Deserialize, Serialize};
@@ -64,7 +64,7 @@ pub enum Input {
     /// As typed; read by the field's kind.
     Text(String),
     /// Picked.
-    Value(Value),
+    Value(CellValue),
     /// Files whose content was checked, to be put beside those there.
     #[serde(skip)]
     Upload(Vec<Attachment>),

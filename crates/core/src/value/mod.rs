@@ -38,6 +38,9 @@ pub enum Value {
     Files(Arc<[Attachment]>),
 }
 
+/// The same type, under a name that the API's description does not take for "any JSON".
+pub type CellValue = Value;
+
 /// A file that hangs on a cell. Its bytes are in the file store, under its id.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]

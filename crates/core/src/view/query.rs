@@ -5,7 +5,7 @@ use crate::{
     access::Lens,
     dataset::Reader,
     id::{RecordId, TableId},
-    value::{Cell, Value, fold, number_text},
+    value::{Cell, CellValue, Value, fold, number_text},
 };
 use fixedbitset::FixedBitSet;
 use rust_decimal::Decimal;
@@ -51,7 +51,7 @@ pub struct Outcome {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct GroupCount {
     /// The value of each level that its records share.
-    pub values: Vec<Value>,
+    pub values: Vec<CellValue>,
     /// The same, as people read it; empty for no value.
     pub texts: Vec<String>,
     pub count: usize,

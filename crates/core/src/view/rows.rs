@@ -5,7 +5,7 @@ use crate::{
     history::Actor,
     id::{FieldId, FormId, RecordId, TableId},
     schema::Kind,
-    value::{Cell, Value},
+    value::{Cell, CellValue, Value},
     dataset::RecordName,
 };
 use serde::{Deserialize, Serialize};
@@ -33,7 +33,7 @@ pub struct Row {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct CellView {
-    pub value: Value,
+    pub value: CellValue,
     pub text: String,
     /// The linked records' names, where it is a link.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]

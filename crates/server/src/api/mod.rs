@@ -34,6 +34,7 @@ use tower_http::{
     trace::TraceLayer,
 };
 use utoipa::OpenApi;
+use westerfall_core::condition;
 use utoipa_axum::{router::OpenApiRouter, routes};
 
 /// Largest request without files, in bytes.
@@ -44,7 +45,19 @@ const UPLOAD_LIMIT: usize = 40 * 1024 * 1024;
 #[derive(OpenApi)]
 #[openapi(
     info(title = "Westerfall", description = "The API of Westerfall. Faults are RFC 9457 problem details."),
-    components(schemas(crate::problem::ProblemBody))
+    // The condition is recursive, so that the parts it is made of have to be named.
+    components(schemas(
+        crate::problem::ProblemBody,
+        condition::Condition,
+        condition::Test,
+        condition::Quantity,
+        condition::Check,
+        condition::TextMatch,
+        condition::Comparison,
+        condition::When,
+        condition::Period,
+        condition::Who
+    ))
 )]
 struct Description;
 

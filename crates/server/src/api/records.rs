@@ -17,7 +17,7 @@ use westerfall_core::{
     id::{FieldId, RecordId, TableId, TrackerId},
     intent::{Edit, Input, Intent},
     trail::TrailEntry,
-    value::Value,
+    value::CellValue,
     view::Row,
 };
 
@@ -81,7 +81,7 @@ pub(super) struct CellEdit {
     input: Input,
     /// What stood there when one looked. If it does not any more, the answer is 409 with both values.
     #[serde(default)]
-    was: Option<Value>,
+    was: Option<CellValue>,
 }
 
 /// Changes cells of a record: all of them or none.

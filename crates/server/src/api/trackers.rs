@@ -37,7 +37,10 @@ pub(super) async fn list(State(app): State<App>, signed: Signed) -> Result<Json<
     for id in app.store.trackers().await? {
         let Ok(look) = app.tracker(id).await?.look(signed.asker()) else { continue };
         let lens = look.lens();
-        let counts = look.dataset.tables().filter(|t| lens.opens(t.def.id)).map(|t| format!("{} {}", lens.count(t.def.id), t.def.many()));
+        let counts = look.dataset.tables().filter(|t| lens.opens(t.def.id)).map(|t| match lens.count(t.def.id) {
+            1 => format!("1 {}", t.def.one),
+            count => format!("{count} {}", t.def.many()),
+        });
         let tracker = &look.dataset.tracker;
         lines.push(TrackerLine {
             id,
