@@ -1,0 +1,226 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import ContentsPanel from '@/features/tracker/ContentsPanel.vue'
+import { useSession } from '@/features/session/session'
+import { currentTracker } from '@/features/tracker/tracker'
+import { saying } from '@/api/client'
+
+const route = useRoute()
+const router = useRouter()
+const session = useSession()
+const { me } = session
+const contents = ref(false)
+const trouble = ref('')
+
+const tracker = computed(() => (route.params.tracker ? currentTracker.value : undefined))
+const place = computed(() => {
+  if (route.name === 'automations') return 'Automations'
+  if (route.name === 'access') return 'Access'
+  if (route.name === 'post-room') return 'Post room'
+  if (route.name === 'form') return tracker.value?.forms.find((f) => f.id === Number(route.params.form))?.title
+  return tracker.value?.tables.find((t) => t.id === Number(route.params.table))?.name
+})
+const standing = computed(() => me.value?.stands_in)
+const others = computed(() => (tracker.value?.steward ? tracker.value.people.filter((p) => p.id !== me.value?.person.id) : []))
+
+async function standIn(person: number | null) {
+  trouble.value = ''
+  try {
+    await session.standIn(person)
+    await router.push('/')
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+
+async function signOut() {
+  await session.signOut()
+  await router.push({ name: 'sign-in' })
+}
+</script>
+
+<template>
+  <header class="band" :class="{ standing }">
+    <router-link to="/" class="mark" aria-label="Westerfall, your trackers">
+      <svg viewBox="0 0 26 26" aria-hidden="true">
+        <path d="M2 7h22M2 7v12M24 7v12" stroke="currentColor" stroke-width="2" fill="none" />
+        <path class="water" d="M7 7v6c0 3 3 2 3 5v5M13 7v16M19 7v6c0 3-3 2-3 5v5" stroke-width="2.2" fill="none" />
+      </svg>
+    </router-link>
+    <template v-if="tracker">
+      <router-link class="tracker" :to="{ name: 'tracker', params: { tracker: tracker.id } }">{{ tracker.name }}</router-link>
+      <span v-if="place" class="place">{{ place }}</span>
+      <v-menu v-model="contents" :close-on-content-click="true" location="bottom start" offset="6">
+        <template #activator="{ props }">
+          <button v-bind="props" class="plain" data-test="contents">contents <span aria-hidden="true">▾</span></button>
+        </template>
+        <ContentsPanel :tracker="tracker" />
+      </v-menu>
+    </template>
+    <span v-else-if="place" class="place">{{ place }}</span>
+    <p v-if="standing" class="standing-words" role="status">
+      Standing in for <b>{{ standing.name }}</b><span class="wide">: you see what they see, and change nothing.</span>
+      <button class="stop" @click="standIn(null)">Stop standing in</button>
+    </p>
+    <nav v-if="me" class="right" aria-label="You">
+      <router-link :to="{ name: 'post-room' }" class="plain">Post room</router-link>
+      <v-menu location="bottom end" offset="6" :close-on-content-click="true">
+        <template #activator="{ props }">
+          <button v-bind="props" class="me" :aria-label="`You: ${me.person.name}`">{{ me.person.initials }}</button>
+        </template>
+        <div class="panel">
+          <p class="name">{{ me.person.name }}</p>
+          <p class="quiet">{{ me.mail }}</p>
+          <template v-if="others.length && !standing">
+            <p class="quiet head">Stand in for</p>
+            <button v-for="other in others" :key="other.id" class="line" @click="standIn(other.id)">{{ other.name }}</button>
+          </template>
+          <button class="line end" @click="signOut">Sign out</button>
+        </div>
+      </v-menu>
+    </nav>
+  </header>
+  <p v-if="trouble" class="fault-text trouble" role="alert">{{ trouble }}</p>
+</template>
+
+<style scoped>
+.band {
+  height: var(--band);
+  display: flex;
+  align-items: center;
+  gap: var(--gap-4);
+  padding: 0 var(--gap-5);
+  border-bottom: 1px solid var(--line);
+  background: var(--stone);
+  white-space: nowrap;
+}
+.mark {
+  color: inherit;
+  display: inline-flex;
+}
+.mark svg {
+  width: 26px;
+  height: 26px;
+}
+.water {
+  stroke: var(--moss);
+}
+.tracker {
+  font-weight: 600;
+  font-size: 15px;
+  color: inherit;
+  text-decoration: none;
+}
+.place::before {
+  content: '·';
+  margin-right: var(--gap-4);
+  color: var(--quiet);
+}
+.plain {
+  background: none;
+  border: 0;
+  color: var(--quiet);
+  text-decoration: none;
+  cursor: pointer;
+  padding: var(--gap-1) var(--gap-2);
+  border-radius: var(--corner);
+}
+.plain:hover {
+  color: var(--ink);
+}
+.right {
+  margin-left: auto;
+  display: flex;
+  gap: var(--gap-4);
+  align-items: center;
+}
+.me {
+  width: 30px;
+  height: 30px;
+  border-radius: 50%;
+  border: 0;
+  background: var(--moss);
+  color: var(--moss-ink);
+  font: 600 11px var(--sans);
+  cursor: pointer;
+}
+.standing {
+  background: var(--copper);
+  color: var(--copper-ink);
+}
+.standing :is(.plain, .plain:hover, .place, .place::before) {
+  color: inherit;
+}
+.standing .water {
+  stroke: currentColor;
+}
+.standing .me {
+  background: var(--copper-ink);
+  color: var(--copper);
+}
+.standing-words {
+  margin: 0 0 0 auto;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.standing-words + .right {
+  margin-left: 0;
+}
+.stop {
+  margin-left: var(--gap-3);
+  border: 1px solid currentColor;
+  border-radius: var(--corner);
+  background: none;
+  padding: 2px 10px;
+  cursor: pointer;
+}
+.panel {
+  background: var(--sheet);
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  padding: var(--gap-3);
+  min-width: 240px;
+  color: var(--ink);
+}
+.panel p {
+  margin: 0;
+}
+.name {
+  font-weight: 600;
+}
+.head {
+  margin-top: var(--gap-3) !important;
+  font-size: 12.5px;
+}
+.line {
+  display: block;
+  width: 100%;
+  text-align: left;
+  background: none;
+  border: 0;
+  padding: 5px 0;
+  cursor: pointer;
+}
+.line:hover {
+  color: var(--moss);
+}
+.end {
+  margin-top: var(--gap-2);
+  border-top: 1px solid var(--line);
+  padding-top: var(--gap-2);
+}
+.trouble {
+  padding: var(--gap-2) var(--gap-5);
+}
+@media (max-width: 700px) {
+  .band {
+    gap: var(--gap-2);
+    padding: 0 var(--gap-3);
+  }
+  .place,
+  .wide {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,38 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { useSession } from '@/features/session/session'
+
+declare module 'vue-router' {
+  interface RouteMeta {
+    /** Open to people who are not signed in. */
+    open?: boolean
+  }
+}
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/sign-in', name: 'sign-in', component: () => import('@/features/session/SignIn.vue'), meta: { open: true } },
+    { path: '/', name: 'home', component: () => import('@/features/home/HomePage.vue') },
+    { path: '/post-room', name: 'post-room', component: () => import('@/features/post-room/PostRoom.vue') },
+    {
+      path: '/t/:tracker(\\d+)',
+      component: () => import('@/features/tracker/TrackerFrame.vue'),
+      children: [
+        { path: '', name: 'tracker', component: () => import('@/features/tracker/ContentsPage.vue') },
+        { path: ':table(\\d+)/:view(\\d+)?', name: 'view', component: () => import('@/features/view/ViewPage.vue') },
+        { path: ':table(\\d+)/r/:record(\\d+)', name: 'record', component: () => import('@/features/folio/FolioPage.vue') },
+        { path: 'forms/:form(\\d+)', name: 'form', component: () => import('@/features/form/FormDesign.vue') },
+        { path: 'automations', name: 'automations', component: () => import('@/features/automation/AutomationsPage.vue') },
+        { path: 'access', name: 'access', component: () => import('@/features/access/AccessPage.vue') },
+      ],
+    },
+    { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./NowherePage.vue'), meta: { open: true } },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  const session = useSession()
+  if (to.meta.open) return true
+  await session.load()
+  return session.me.value ? true : { name: 'sign-in', query: { then: to.fullPath } }
+})

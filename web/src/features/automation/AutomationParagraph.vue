@@ -1,0 +1,191 @@
+<script setup lang="ts">
+// One automation: its clauses, each phrase editable, and its log.
+import { computed, ref, watch } from 'vue'
+import { api, Problem, saying, told } from '@/api/client'
+import type { Automation, AutomationBody, Condition, Node, Run } from '@/api/types'
+import { useEdits } from '@/features/cell/edits'
+import { pruned, without } from '@/features/condition/checks'
+import ConditionEditor from '@/features/condition/ConditionEditor.vue'
+import { useSession } from '@/features/session/session'
+import { currentTracker } from '@/features/tracker/tracker'
+import SentenceLine from '@/features/view/SentenceLine.vue'
+import MailEditor from './MailEditor.vue'
+
+const props = defineProps<{ tracker: number; one: Automation }>()
+const emit = defineEmits<{ changed: [] }>()
+
+const edits = useEdits()
+const { me } = useSession()
+const trouble = ref('')
+const faults = ref<Problem>()
+const runs = ref<Run[]>([])
+const readonly = computed(() => !!me.value?.stands_in)
+const automation = computed(() => props.one.automation)
+const table = computed(() => currentTracker.value?.tables.find((t) => t.id === automation.value.table))
+const forms = computed(() => currentTracker.value?.forms.filter((f) => f.table === automation.value.table) ?? [])
+const path = computed(() => ({ tracker: props.tracker, automation: automation.value.id }))
+
+watch(
+  () => props.one,
+  async () => {
+    runs.value = await told(api.GET('/api/trackers/{tracker}/automations/{automation}/runs', { params: { path: path.value } })).catch(() => [])
+  },
+  { immediate: true },
+)
+
+const condition = ref<Condition>({ all: [] })
+watch(automation, (now) => (condition.value = JSON.parse(JSON.stringify(now.condition ?? { all: [] })) as Condition), { immediate: true })
+const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [condition.value] } : condition.value))
+
+async function keep(change: Partial<AutomationBody>): Promise<boolean> {
+  const { name, on, when } = automation.value
+  const body: AutomationBody = { name, on, when, condition: automation.value.condition ?? { all: [] }, steps: props.one.steps, ...change }
+  trouble.value = ''
+  faults.value = undefined
+  try {
+    const done = await told(api.PUT('/api/trackers/{tracker}/automations/{automation}', { params: { path: path.value }, body }))
+    edits.remember(props.tracker, done.seq, `changed the automation ${name}`)
+    emit('changed')
+    return true
+  } catch (error) {
+    trouble.value = saying(error)
+    faults.value = error instanceof Problem ? error : undefined
+    return false
+  }
+}
+
+function dropPhrase(node: Node) {
+  if (node.part === 'condition') void keep({ condition: without(condition.value, node.path) })
+}
+
+function setWhen(next: string) {
+  return keep({ when: next === 'added' ? 'added' : { form: next === 'any' ? null : Number(next) } })
+}
+const whenKey = computed(() => {
+  const { when } = automation.value
+  return when === 'added' ? 'added' : String(when.form ?? 'any')
+})
+</script>
+
+<template>
+  <article class="automation">
+    <div class="paragraph">
+      <header>
+        <h2>{{ automation.name }}</h2>
+        <v-switch
+          :model-value="automation.on"
+          :label="automation.on ? 'on' : 'off'"
+          :disabled="readonly"
+          data-test="automation-on"
+          @update:model-value="keep({ on: !!$event })"
+        />
+      </header>
+      <SentenceLine v-for="(clause, n) in one.clauses" :key="n" class="clause" :phrases="clause" @drop="dropPhrase">
+        <template #editor="{ node, close }">
+          <template v-if="node.part === 'condition' && table">
+            <ConditionEditor :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
+            <div class="acts">
+              <v-btn variant="text" @click="close">Leave it</v-btn>
+              <v-btn color="primary" :disabled="readonly" data-test="keep-condition" @click="keep({ condition: pruned(condition) }).then((kept) => kept && close())">Change the condition</v-btn>
+            </div>
+          </template>
+          <MailEditor v-else-if="node.part === 'step' && table" :table="table" :step="one.steps[node.place]!" :place="node.place" :problem="faults" :readonly="readonly" @keep="keep({ steps: one.steps.map((s, m) => (m === node.place ? $event : s)) }).then((kept) => kept && close())" @leave="close" />
+          <label v-else-if="node.part === 'when'" class="when">
+            When a {{ table?.one }}
+            <select :value="whenKey" :disabled="readonly" @change="setWhen(($event.target as HTMLSelectElement).value)">
+              <option v-for="form in forms" :key="form.id" :value="form.id">comes by the form “{{ form.title }}”</option>
+              <option value="any">comes by any form</option>
+              <option value="added">is added by one of the team</option>
+            </select>
+          </label>
+        </template>
+      </SentenceLine>
+      <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    </div>
+    <section class="log" aria-label="What it did">
+      <h3>What it did</h3>
+      <p v-if="!runs.length" class="quiet">Nothing yet.</p>
+      <div v-for="(run, n) in runs" :key="n" class="run" data-test="run">
+        <p class="when-run">
+          <time>{{ run.at_text }}</time>
+          <router-link v-if="run.record_name" :to="{ name: 'record', params: { tracker, table: run.table ?? 0, record: run.record ?? 0 } }">{{ run.record_name }}</router-link>
+        </p>
+        <p v-for="line in run.log" :key="line.text" :class="line.outcome">{{ line.text }}</p>
+        <p v-for="mail in run.mails" :key="mail.to" class="quiet">To {{ mail.to }}: {{ mail.state }}. {{ mail.note }}</p>
+      </div>
+    </section>
+  </article>
+</template>
+
+<style scoped>
+.automation {
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
+  gap: 56px;
+  border-top: 1px solid var(--line);
+  margin-top: var(--gap-4);
+  padding-top: var(--gap-4);
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+}
+h2 {
+  font-size: 19px;
+}
+.clause {
+  font-size: 22px;
+  line-height: 1.55;
+  color: var(--ink);
+}
+h3 {
+  font-size: 15px;
+}
+.run {
+  border-top: 1px solid var(--line);
+  padding: 8px 0;
+  font-size: 13.5px;
+}
+.run p {
+  margin: 0;
+}
+.when-run {
+  display: flex;
+  gap: 10px;
+}
+time {
+  color: var(--quiet);
+}
+.yes::before {
+  content: '✓ ';
+  color: var(--moss);
+}
+.no::before {
+  content: '✕ ';
+  color: var(--copper);
+}
+.failed::before {
+  content: '! ';
+  color: var(--fault);
+  font-weight: 700;
+}
+.acts {
+  display: flex;
+  justify-content: flex-end;
+  gap: var(--gap-2);
+  margin-top: var(--gap-3);
+}
+.when select {
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  padding: 6px 8px;
+}
+@media (max-width: 900px) {
+  .automation {
+    grid-template-columns: minmax(0, 1fr);
+    gap: var(--gap-4);
+  }
+}
+</style>

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+// The tracker's automations, each read as a paragraph beside what it did.
+import { computed, onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { api, saying, told } from '@/api/client'
+import type { Automation } from '@/api/types'
+import { useChanges } from '@/features/tracker/tracker'
+import AutomationParagraph from './AutomationParagraph.vue'
+
+const route = useRoute()
+const tracker = computed(() => Number(route.params.tracker))
+const automations = ref<Automation[]>()
+const trouble = ref('')
+
+async function read() {
+  try {
+    automations.value = await told(api.GET('/api/trackers/{tracker}/automations', { params: { path: { tracker: tracker.value } } }))
+    trouble.value = ''
+  } catch (error) {
+    automations.value = undefined
+    trouble.value = saying(error)
+  }
+}
+onMounted(read)
+useChanges(() => void read())
+</script>
+
+<template>
+  <section class="automations">
+    <h1>Automations</h1>
+    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    <p v-if="automations && !automations.length" class="quiet">Nothing is done by itself in this tracker yet.</p>
+    <AutomationParagraph v-for="one in automations" :key="one.automation.id" :tracker="tracker" :one="one" @changed="read" />
+  </section>
+</template>
+
+<style scoped>
+.automations {
+  padding: var(--gap-4) var(--gap-5) 60px;
+  max-width: 1240px;
+  margin: 0 auto;
+}
+h1 {
+  font-size: 27px;
+}
+</style>

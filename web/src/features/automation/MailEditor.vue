@@ -1,0 +1,56 @@
+<script setup lang="ts">
+// A mail step: to whom, its heading and its text, with fields in braces.
+import { computed, ref } from 'vue'
+import type { Problem } from '@/api/client'
+import type { components } from '@/api/schema'
+import type { Table } from '@/api/types'
+import { paths } from '@/features/condition/checks'
+import { currentTracker } from '@/features/tracker/tracker'
+
+type MailText = components['schemas']['MailText']
+
+const props = defineProps<{ table: Table; step: MailText; place: number; problem?: Problem; readonly: boolean }>()
+const emit = defineEmits<{ keep: [step: MailText]; leave: [] }>()
+
+const draft = ref<MailText>(JSON.parse(JSON.stringify(props.step)) as MailText)
+const all = computed(() => (currentTracker.value ? paths(currentTracker.value, props.table) : []))
+const recipients = computed(() => all.value.filter((p) => ['person', 'email', 'created_by'].includes(p.field.shows.type)))
+const to = computed(() => ('field' in draft.value.to ? draft.value.to.field.join('.') : ''))
+
+function setTo(key: string | null) {
+  const chosen = recipients.value.find((p) => p.key === key)
+  if (chosen) draft.value.to = { field: chosen.path }
+}
+
+function insert(key: string | null) {
+  const chosen = all.value.find((p) => p.key === key)
+  if (chosen) draft.value.body += `{${chosen.name.split(' → ').join('.')}}`
+}
+const fault = (part: string) => props.problem?.at(`/steps/${props.place}/${part}`)
+</script>
+
+<template>
+  <div class="mail">
+    <v-autocomplete :model-value="to" :items="recipients" item-value="key" item-title="name" label="To" @update:model-value="setTo" />
+    <v-text-field v-model="draft.subject" label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
+    <v-textarea v-model="draft.body" label="Text" rows="8" :error-messages="fault('body')" />
+    <v-autocomplete :model-value="null" :items="all" item-value="key" item-title="name" label="Put a value in" @update:model-value="insert" />
+    <div class="acts">
+      <v-btn variant="text" @click="emit('leave')">Leave it</v-btn>
+      <v-btn color="primary" :disabled="readonly" data-test="keep-mail" @click="emit('keep', draft)">Change the mail</v-btn>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.mail {
+  display: grid;
+  gap: var(--gap-3);
+  width: min(520px, 90vw);
+}
+.acts {
+  display: flex;
+  justify-content: flex-end;
+  gap: var(--gap-2);
+}
+</style>

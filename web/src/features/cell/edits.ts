@@ -1,0 +1,63 @@
+// Changing records, and taking one's last steps back. The steps are those of this page; the server keeps them all.
+import { ref } from 'vue'
+import { api, told } from '@/api/client'
+import type { Input, Value } from '@/api/types'
+
+interface StepDone {
+  tracker: number
+  seq: number
+  words: string
+}
+
+const done = ref<StepDone[]>([])
+const undone = ref<StepDone[]>([])
+/** The line that says what was done last. */
+const last = ref<{ words: string; undo: boolean }>()
+
+function remember(tracker: number, seq: number | null | undefined, words: string) {
+  if (!seq) return
+  done.value.push({ tracker, seq, words })
+  undone.value = []
+  last.value = { words, undo: true }
+}
+
+async function takeBack(from: StepDone[], to: StepDone[], words: (step: StepDone) => string, undo: boolean) {
+  const step = from.pop()
+  if (!step) return
+  try {
+    const answer = await told(api.POST('/api/trackers/{tracker}/undo', { params: { path: { tracker: step.tracker } }, body: { seq: step.seq } }))
+    if (answer.seq) to.push({ ...step, seq: answer.seq })
+    last.value = { words: words(step), undo }
+  } catch (error) {
+    last.value = undefined
+    throw error
+  }
+}
+
+export function useEdits() {
+  async function edit(at: { tracker: number; table: number; record: number }, field: number, input: Input, was: Value | undefined, words: string) {
+    const body = { edits: [{ field, input, was: was ?? null }] }
+    const answer = await told(api.PATCH('/api/trackers/{tracker}/tables/{table}/records/{record}', { params: { path: at }, body }))
+    remember(at.tracker, answer.seq, words)
+    return answer
+  }
+
+  async function add(at: { tracker: number; table: number }, cells: Record<string, Input>, words: string): Promise<number | undefined> {
+    const params = { path: at, header: { 'Idempotency-Key': crypto.randomUUID() } }
+    const answer = await told(
+      api.POST('/api/trackers/{tracker}/tables/{table}/records', { params: { path: params.path }, headers: params.header, body: { records: [cells] } }),
+    )
+    remember(at.tracker, answer.seq, words)
+    return answer.added?.[0]
+  }
+
+  async function remove(at: { tracker: number; table: number }, records: number[], words: string) {
+    const answer = await told(api.DELETE('/api/trackers/{tracker}/tables/{table}/records', { params: { path: at }, body: { records } }))
+    remember(at.tracker, answer.seq, words)
+  }
+
+  const undo = () => takeBack(done.value, undone.value, (step) => `Undone: ${step.words}`, false)
+  const redo = () => takeBack(undone.value, done.value, (step) => `Done again: ${step.words}`, true)
+
+  return { edit, add, remove, undo, redo, remember, last, done, undone }
+}

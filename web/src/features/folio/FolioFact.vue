@@ -1,0 +1,77 @@
+<script setup lang="ts">
+// One fact of a folio; pressing it edits it in place.
+import { computed } from 'vue'
+import type { Cell, Field, Input } from '@/api/types'
+import CellEditor from '@/features/cell/CellEditor.vue'
+import CellText from '@/features/cell/CellText.vue'
+import { editor } from '@/features/cell/kinds'
+
+const props = defineProps<{
+  field: Field
+  cell: Cell | null | undefined
+  change: boolean
+  labelled?: boolean
+  editing?: { fault?: string }
+  /** The table whose records it names, if they can be opened. */
+  to?: number
+  tracker?: number
+}>()
+const emit = defineEmits<{ begin: []; cancel: []; commit: [input: Input] }>()
+const editable = computed(() => props.change && !!editor(props.field))
+const note = computed(() => (props.field.kind.type === 'carried' ? 'carried' : ''))
+</script>
+
+<template>
+  <div class="fact" :data-fact="field.name">
+    <p v-if="labelled" class="label" :title="field.help || undefined">{{ field.name }} <span v-if="note" class="note">{{ note }}</span></p>
+    <CellEditor v-if="editing" :field="field" :cell="cell" :fault="editing.fault" @commit="(input) => emit('commit', input)" @cancel="emit('cancel')" />
+    <div v-else class="value">
+      <template v-if="cell?.links?.length && to">
+        <router-link v-for="link in cell.links" :key="link.id" :to="{ name: 'record', params: { tracker, table: to, record: link.id } }">{{ link.name }}</router-link>
+        <button v-if="editable" class="edit small" :aria-label="`Change ${field.name}`" @click="emit('begin')">change</button>
+      </template>
+      <button v-else-if="editable" class="edit" :aria-label="`${field.name}: ${cell?.text || 'empty'}. Change it`" @click="emit('begin')">
+        <CellText v-if="cell" :field="field" :cell="cell" /><span v-else class="quiet">—</span>
+      </button>
+      <span v-else class="read"><CellText v-if="cell" :field="field" :cell="cell" /><span v-else class="quiet">—</span></span>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.fact {
+  min-width: 0;
+}
+.label {
+  font-size: 12px;
+  color: var(--quiet);
+  margin: 0;
+}
+.note {
+  font-style: italic;
+}
+.value {
+  white-space: pre-line;
+  overflow-wrap: anywhere;
+}
+.edit {
+  font: inherit;
+  color: inherit;
+  border: 0;
+  background: none;
+  padding: 1px 0;
+  text-align: left;
+  cursor: text;
+  min-width: 60px;
+  white-space: pre-line;
+}
+.edit:hover {
+  background: var(--moss-soft);
+}
+.small {
+  font: 12px var(--sans);
+  color: var(--quiet);
+  margin-left: 8px;
+  cursor: pointer;
+}
+</style>

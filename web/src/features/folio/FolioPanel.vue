@@ -1,0 +1,258 @@
+<script setup lang="ts">
+// A record opened: facts, files, linked records both ways, and its trail.
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { saying } from '@/api/client'
+import type { Field, Input, Table } from '@/api/types'
+import { useEdits } from '@/features/cell/edits'
+import { isKept } from '@/features/cell/kinds'
+import { useSession } from '@/features/session/session'
+import { currentTracker } from '@/features/tracker/tracker'
+import FolioFact from './FolioFact.vue'
+import FolioFiles from './FolioFiles.vue'
+import FolioTrail from './FolioTrail.vue'
+import { useFolio } from './folio'
+
+const props = defineProps<{
+  tracker: number
+  table: Table
+  record: number
+  /** Its place in the view beside it, from 0. */
+  place?: number
+  count?: number
+  /** It is the whole page. */
+  whole?: boolean
+}>()
+const emit = defineEmits<{ walk: [by: number]; close: []; changed: [] }>()
+
+const router = useRouter()
+const edits = useEdits()
+const { me } = useSession()
+const at = computed(() => ({ tracker: props.tracker, table: props.table.id, record: props.record }))
+const { record, trail, runs, trouble, read } = useFolio(at)
+const editing = ref<{ field: number; fault?: string }>()
+const copied = ref(false)
+const more = ref(false)
+
+const facts = computed(() =>
+  (record.value?.fields ?? []).flatMap((id, n) => {
+    const field = props.table.fields.find((f) => f.id === id)
+    return field ? [{ field, cell: record.value!.row.cells[n] }] : []
+  }),
+)
+const isList = (field: Field) => field.kind.type === 'link' && !field.kind.one
+const plain = computed(() => facts.value.filter((f) => !isList(f.field) && f.field.kind.type !== 'files' && !isKept(f.field) && f.field.id !== props.table.standing))
+const title = computed(() => facts.value.find((f) => f.field.id === props.table.standing))
+const pictures = computed(() => facts.value.filter((f) => f.field.kind.type === 'files'))
+const lists = computed(() => facts.value.filter((f) => isList(f.field)))
+const number = computed(() => facts.value.find((f) => f.field.kind.type === 'numbering')?.cell?.text)
+const mayChange = computed(() => !!record.value?.row.change && !me.value?.stands_in)
+const address = computed(() => router.resolve({ name: 'record', params: { tracker: props.tracker, table: props.table.id, record: props.record } }).href)
+
+async function commit(field: Field, input: Input) {
+  const was = facts.value.find((f) => f.field.id === field.id)?.cell?.value ?? 'empty'
+  try {
+    await edits.edit(at.value, field.id, input, was, `changed ${field.name}`)
+    editing.value = undefined
+    await read()
+    emit('changed')
+  } catch (error) {
+    editing.value = { field: field.id, fault: saying(error) }
+  }
+}
+
+async function copyAddress() {
+  await navigator.clipboard.writeText(location.origin + address.value)
+  copied.value = true
+  setTimeout(() => (copied.value = false), 2500)
+}
+
+function tableOf(field: Field): number | undefined {
+  return field.shows.type === 'link' ? field.shows.to : undefined
+}
+const opensTable = (id: number | undefined) => currentTracker.value?.tables.some((t) => t.id === id)
+</script>
+
+<template>
+  <aside class="folio" :class="{ whole }" :aria-label="`One ${table.one}`" data-test="folio">
+    <div class="walk">
+      <template v-if="!whole">
+        <button aria-label="Previous" title="Alt ↑" @click="emit('walk', -1)">↑</button>
+        <button aria-label="Next" title="Alt ↓" @click="emit('walk', 1)">↓</button>
+        <span v-if="place !== undefined">{{ place + 1 }} of {{ count }}</span>
+      </template>
+      <span class="right">
+        <button data-test="copy-address" @click="copyAddress">{{ copied ? 'Address copied' : 'Copy address' }}</button>
+        <router-link v-if="!whole" :to="address" data-test="whole-page">Whole page</router-link>
+        <router-link v-else :to="{ name: 'view', params: { tracker, table: table.id } }">To all {{ table.name.toLowerCase() }}</router-link>
+        <button v-if="!whole" aria-label="Close the folio" @click="emit('close')">✕</button>
+      </span>
+    </div>
+    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    <template v-if="record">
+      <div class="columns">
+        <div class="left">
+          <p class="over">
+            {{ number ?? table.one }}<template v-if="record.came_by">, came by the form <i>{{ record.came_by }}</i></template>
+          </p>
+          <FolioFact
+            v-if="title"
+            class="title"
+            :field="title.field"
+            :cell="title.cell"
+            :change="mayChange"
+            :editing="editing?.field === title.field.id ? editing : undefined"
+            @begin="editing = { field: title.field.id }"
+            @cancel="editing = undefined"
+            @commit="commit(title.field, $event)"
+          />
+          <h2 v-else>{{ record.name }}</h2>
+          <div class="facts">
+            <FolioFact
+              v-for="one in plain"
+              :key="one.field.id"
+              labelled
+              :class="{ wide: one.field.kind.type === 'long_text' }"
+              :field="one.field"
+              :cell="one.cell"
+              :change="mayChange"
+              :to="opensTable(tableOf(one.field)) ? tableOf(one.field) : undefined"
+              :tracker="tracker"
+              :editing="editing?.field === one.field.id ? editing : undefined"
+              @begin="editing = { field: one.field.id }"
+              @cancel="editing = undefined"
+              @commit="commit(one.field, $event)"
+            />
+          </div>
+          <FolioFiles v-for="one in pictures" :key="one.field.id" :at="at" :field="one.field" :cell="one.cell" :change="mayChange" @changed="(read(), emit('changed'))" @commit="commit(one.field, $event)" />
+          <section v-for="one in lists" :key="one.field.id" class="linked">
+            <h3>
+              {{ one.field.name }} <span class="quiet">{{ one.cell?.links?.length ?? 0 }}</span>
+              <button v-if="mayChange && one.field.writes" class="change" @click="editing = { field: one.field.id }">change</button>
+            </h3>
+            <FolioFact
+              v-if="editing?.field === one.field.id"
+              :field="one.field"
+              :cell="one.cell"
+              :change="mayChange"
+              :editing="editing"
+              @cancel="editing = undefined"
+              @commit="commit(one.field, $event)"
+            />
+            <ul v-else>
+              <li v-for="link in (one.cell?.links ?? []).slice(0, more ? undefined : 8)" :key="link.id">
+                <router-link :to="{ name: 'record', params: { tracker, table: tableOf(one.field), record: link.id } }">{{ link.name }}</router-link>
+                <span class="quiet">{{ link.beside }}</span>
+              </li>
+            </ul>
+            <button v-if="(one.cell?.links?.length ?? 0) > 8 && !more" class="change" @click="more = true">Show all</button>
+          </section>
+          <p class="kept quiet">Made {{ record.created }}. Last changed {{ record.changed }}.</p>
+        </div>
+        <FolioTrail :trail="trail" :runs="runs" :tracker="tracker" />
+      </div>
+    </template>
+  </aside>
+</template>
+
+<style scoped>
+.folio {
+  background: var(--sheet);
+  border-left: 1px solid var(--line-strong);
+  padding: var(--gap-3) 22px var(--gap-5);
+  overflow-y: auto;
+  min-width: 0;
+}
+.whole {
+  border: 0;
+  max-width: 1120px;
+  margin: 0 auto;
+  min-height: calc(100dvh - var(--band));
+}
+.whole .columns {
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(260px, 2fr);
+  gap: 44px;
+}
+.walk {
+  display: flex;
+  gap: var(--gap-3);
+  align-items: center;
+  color: var(--quiet);
+  font-size: 13px;
+}
+.walk button,
+.walk a {
+  border: 0;
+  background: none;
+  color: var(--quiet);
+  cursor: pointer;
+  text-decoration: none;
+  padding: 2px;
+}
+.walk :is(button, a):hover {
+  color: var(--ink);
+}
+.right {
+  margin-left: auto;
+  display: flex;
+  gap: var(--gap-3);
+}
+.over {
+  color: var(--quiet);
+  font-size: 13px;
+  margin: var(--gap-3) 0 0;
+}
+.title {
+  font: 600 21px/1.3 var(--serif);
+  margin: 2px 0 var(--gap-3);
+}
+.facts {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px var(--gap-5);
+  border-top: 1px solid var(--line);
+  padding-top: var(--gap-3);
+}
+.wide {
+  grid-column: 1 / 3;
+}
+.linked {
+  border-top: 1px solid var(--line);
+  margin-top: var(--gap-4);
+  padding-top: 10px;
+}
+h3 {
+  font-size: 15px;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 6px 0 0;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: var(--gap-3);
+  padding: 3px 0;
+}
+.change {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  cursor: pointer;
+  font: 13px var(--sans);
+}
+.kept {
+  font-size: 12.5px;
+  margin-top: var(--gap-4);
+}
+@media (max-width: 800px) {
+  .folio {
+    padding: var(--gap-3);
+  }
+  .whole .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

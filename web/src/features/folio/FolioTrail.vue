@@ -1,0 +1,88 @@
+<script setup lang="ts">
+// What happened to a record: who, when, before → after; and what automations did over it.
+import type { Run, TrailEntry } from '@/api/types'
+
+defineProps<{ trail: TrailEntry[]; runs: Run[]; tracker: number }>()
+
+function what(entry: TrailEntry): string {
+  if (entry.undoes) return 'took a step back'
+  return { added: 'added it', changed: '', removed: 'put it into the bin', restored: 'brought it back' }[entry.what]
+}
+</script>
+
+<template>
+  <section class="trail" data-test="trail">
+    <h3>Trail</h3>
+    <div v-for="run in runs" :key="run.at_text + run.automation" class="event">
+      <time>{{ run.at_text }}</time>
+      <div>
+        <b>{{ run.automation }}</b>
+        <template v-if="run.mails.length">
+          <p v-for="mail in run.mails" :key="mail.to">Mail to {{ mail.to }}, {{ mail.state }}.<span v-if="mail.note" class="quiet"> {{ mail.note }}</span></p>
+        </template>
+        <details>
+          <summary>{{ run.mails.length ? 'Why sent?' : 'Why was nothing sent?' }}</summary>
+          <p v-for="line in run.log" :key="line.text" :class="line.outcome">{{ line.text }}</p>
+        </details>
+      </div>
+    </div>
+    <div v-for="entry in trail" :key="entry.seq" class="event">
+      <time>{{ entry.at_text }}</time>
+      <div>
+        <p v-if="entry.form">Came by {{ entry.who }}</p>
+        <p v-else><b>{{ entry.who }}</b> {{ what(entry) }}</p>
+        <template v-if="entry.what !== 'added'">
+          <p v-for="edit in entry.edits" :key="edit.field">
+            {{ edit.name }}: <s v-if="edit.before">{{ edit.before }}</s><span v-else class="quiet">empty</span> → {{ edit.after || 'empty' }}
+          </p>
+        </template>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.trail {
+  border-top: 1px solid var(--line);
+  margin-top: var(--gap-4);
+  padding-top: 10px;
+}
+h3 {
+  font-size: 15px;
+  margin-bottom: 6px;
+}
+.event {
+  display: grid;
+  grid-template-columns: 132px 1fr;
+  gap: 4px 10px;
+  font-size: 13px;
+  margin-bottom: 8px;
+}
+time {
+  color: var(--quiet);
+}
+p {
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+s {
+  color: var(--quiet);
+}
+summary {
+  color: var(--moss);
+  cursor: pointer;
+}
+.no::before {
+  content: '✕ ';
+  color: var(--copper);
+}
+.yes::before {
+  content: '✓ ';
+  color: var(--moss);
+}
+.failed::before {
+  content: '! ';
+  color: var(--fault);
+  font-weight: 700;
+}
+</style>

@@ -1,0 +1,161 @@
+<script setup lang="ts">
+// What the post room received: the mails themselves, as their readers get them.
+import { computed, ref } from 'vue'
+import { useIntervalFn } from '@vueuse/core'
+import { api, saying, told } from '@/api/client'
+import type { Message } from '@/api/types'
+
+const messages = ref<Message[]>()
+const chosen = ref<number>()
+const trouble = ref('')
+
+async function read() {
+  try {
+    messages.value = await told(api.GET('/api/post-room'))
+    trouble.value = ''
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+useIntervalFn(read, 2000, { immediateCallback: true })
+
+const open = computed(() => messages.value?.find((m) => m.id === chosen.value) ?? messages.value?.[0])
+
+interface Run {
+  text: string
+  href?: string
+}
+/** The body in runs of text and addresses; only our own addresses become links. */
+const runs = computed<Run[]>(() =>
+  (open.value?.body ?? '').split(/(https?:\/\/\S+)/).map((text) => (text.startsWith(`${location.origin}/`) ? { text, href: text } : { text })),
+)
+</script>
+
+<template>
+  <section class="room">
+    <h1>Post room</h1>
+    <p class="says">
+      A stand-in for a mail server: what Westerfall sends is really sent, over SMTP, and ends here instead of in somebody’s mailbox.
+      <template v-if="messages">{{ messages.length === 1 ? 'One mail' : `${messages.length} mails` }} so far.</template>
+    </p>
+    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    <p v-if="messages && !messages.length" class="quiet">Nothing has come in yet. Send the form with something blocked, and the mail to its warden appears here.</p>
+    <div v-else-if="messages" class="columns">
+      <ul class="list" aria-label="Mails received">
+        <li v-for="message in messages" :key="message.id">
+          <button :class="{ here: message.id === open?.id }" data-test="message" @click="chosen = message.id">
+            <span class="to">{{ message.recipient }}</span>
+            <time>{{ message.at_text }}</time>
+            <b>{{ message.subject }}</b>
+          </button>
+        </li>
+      </ul>
+      <article v-if="open" class="mail" data-test="open-message">
+        <dl>
+          <dt>From</dt>
+          <dd>{{ open.sender }}</dd>
+          <dt>To</dt>
+          <dd>{{ open.recipient }}</dd>
+          <dt>Received</dt>
+          <dd>{{ open.at_text }}</dd>
+        </dl>
+        <h2>{{ open.subject }}</h2>
+        <p class="body"><template v-for="(run, n) in runs" :key="n"><a v-if="run.href" :href="run.href">{{ run.text }}</a><template v-else>{{ run.text }}</template></template></p>
+      </article>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.room {
+  padding: var(--gap-4) var(--gap-5) 60px;
+  max-width: 1180px;
+  margin: 0 auto;
+}
+h1 {
+  font-size: 27px;
+}
+.says {
+  font: 17px/1.6 var(--serif);
+  color: var(--quiet);
+  max-width: 760px;
+  margin: 2px 0 var(--gap-4);
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(260px, 380px) minmax(0, 1fr);
+  gap: 44px;
+}
+.list {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+.list li {
+  border-top: 1px solid var(--line);
+}
+.list button {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 2px var(--gap-3);
+  width: 100%;
+  text-align: left;
+  border: 0;
+  border-left: 3px solid transparent;
+  background: none;
+  padding: 9px 10px;
+  cursor: pointer;
+}
+.list .here {
+  border-left-color: var(--moss);
+  background: var(--moss-soft);
+}
+.to {
+  color: var(--quiet);
+  font-size: 13px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+time {
+  color: var(--quiet);
+  font-size: 13px;
+}
+.list b {
+  grid-column: 1 / 3;
+  font-weight: 600;
+}
+.mail {
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  padding: var(--gap-5) 28px 32px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 76px 1fr;
+  margin: 0;
+  font-size: 13px;
+}
+dt {
+  color: var(--quiet);
+}
+dd {
+  margin: 0;
+}
+h2 {
+  font-size: 21px;
+  border-top: 1px solid var(--line);
+  margin-top: var(--gap-3);
+  padding-top: var(--gap-3);
+}
+.body {
+  white-space: pre-line;
+  overflow-wrap: anywhere;
+  margin: var(--gap-3) 0 0;
+  font-size: 15px;
+}
+@media (max-width: 800px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,49 @@
+// Who is signed in. One for the whole application.
+import { readonly, ref } from 'vue'
+import { api, Problem, told } from '@/api/client'
+import type { Me } from '@/api/types'
+
+const me = ref<Me>()
+let asked: Promise<void> | undefined
+
+async function read() {
+  try {
+    me.value = await told(api.GET('/api/session'))
+  } catch (error) {
+    if (!(error instanceof Problem && error.status === 401)) throw error
+    me.value = undefined
+  }
+}
+
+export function useSession() {
+  /** Asks once who is signed in. */
+  const load = () => (asked ??= read().catch((error) => ((asked = undefined), Promise.reject(error))))
+
+  async function again() {
+    asked = read()
+    await asked
+  }
+
+  async function signIn(mail: string, password: string) {
+    await told(api.POST('/api/session', { body: { mail, password } }))
+    await again()
+  }
+
+  async function choose(person: number) {
+    await told(api.POST('/api/demo/session', { body: { person } }))
+    await again()
+  }
+
+  async function signOut() {
+    await told(api.DELETE('/api/session'))
+    me.value = undefined
+    asked = undefined
+  }
+
+  async function standIn(person: number | null) {
+    await told(api.PUT('/api/session/stand-in', { body: { person } }))
+    await again()
+  }
+
+  return { me: readonly(me), load, signIn, choose, signOut, standIn }
+}

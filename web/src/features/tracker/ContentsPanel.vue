@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Table, Tracker } from '@/api/types'
+
+const props = defineProps<{ tracker: Tracker }>()
+
+const params = computed(() => ({ tracker: props.tracker.id }))
+const views = (table: Table) => table.views
+</script>
+
+<template>
+  <div class="contents" data-test="contents-panel">
+    <div v-for="table in tracker.tables" :key="table.id" class="column">
+      <h3>
+        <router-link :to="{ name: 'view', params: { ...params, table: table.id } }">{{ table.name }}</router-link>
+        <span class="count">{{ table.count }}</span>
+      </h3>
+      <router-link v-for="view in views(table)" :key="view.id" :to="{ name: 'view', params: { ...params, table: table.id, view: view.id } }">
+        {{ view.name }}<span v-if="view.owner" class="quiet">, yours</span>
+      </router-link>
+    </div>
+    <div v-if="tracker.builds && tracker.forms.length" class="column">
+      <h3>Forms</h3>
+      <router-link v-for="form in tracker.forms" :key="form.id" :to="{ name: 'form', params: { ...params, form: form.id } }">
+        {{ form.title }}<span class="quiet">, {{ form.open ? 'open' : 'closed' }}</span>
+      </router-link>
+    </div>
+    <div v-if="tracker.builds" class="column">
+      <h3>Running it</h3>
+      <router-link :to="{ name: 'automations', params }">Automations</router-link>
+      <router-link v-if="tracker.steward" :to="{ name: 'access', params }">Access</router-link>
+      <router-link :to="{ name: 'post-room' }">Post room</router-link>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.contents {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-5) 40px;
+  background: var(--sheet);
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  padding: var(--gap-4) var(--gap-5);
+  color: var(--ink);
+}
+.column {
+  display: grid;
+  align-content: start;
+  gap: 5px;
+  min-width: 150px;
+}
+h3 {
+  font-size: 16px;
+}
+h3 a {
+  color: var(--ink);
+  text-decoration: none;
+}
+.count {
+  font: 13px var(--sans);
+  color: var(--quiet);
+  margin-left: 6px;
+}
+a {
+  text-decoration: none;
+}
+a:hover {
+  text-decoration: underline;
+}
+</style>

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+// What opens under a phrase of the sentence: the part of the view that the phrase says.
+import { computed, ref, watch } from 'vue'
+import type { Condition, Node, Order, Query, Table } from '@/api/types'
+import { pruned } from '@/features/condition/checks'
+import ConditionEditor from '@/features/condition/ConditionEditor.vue'
+import FieldsEditor from './FieldsEditor.vue'
+
+const props = defineProps<{ node: Node; table: Table; query: Query }>()
+const emit = defineEmits<{ change: [part: Partial<Query>]; close: [] }>()
+
+// The condition is edited whole, with tests that say nothing yet; what the view takes has none of those.
+const condition = ref<Condition>(JSON.parse(JSON.stringify(props.query.condition ?? { all: [] })) as Condition)
+const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [condition.value] } : condition.value))
+watch(condition, (now) => emit('change', { condition: pruned(now) }))
+
+const sortable = computed(() => props.table.fields.filter((f) => f.kind.type !== 'files'))
+const orders = computed<Order[]>(() => (props.node.part === 'group' ? (props.query.groups ?? []) : (props.query.sorts ?? [])))
+const value = (event: Event) => (event.target as HTMLSelectElement).value
+
+function put(next: Order[]) {
+  emit('change', props.node.part === 'group' ? { groups: next } : { sorts: next })
+}
+
+function set(place: number, order: Order) {
+  put(orders.value.map((old, n) => (n === place ? order : old)))
+}
+
+const most = computed(() => (props.node.part === 'group' ? 1 : 5))
+const free = computed(() => sortable.value.filter((f) => !orders.value.some((o) => o.field === f.id)))
+
+function words(order: Order): [string, string] {
+  const type = props.table.fields.find((f) => f.id === order.field)?.shows.type
+  if (type === 'date' || type === 'date_time' || type === 'created_at' || type === 'changed_at') return ['earliest first', 'latest first']
+  if (type === 'number') return ['least first', 'most first']
+  if (type === 'choice') return ['in the order of its options', 'last option first']
+  return ['from A to Z', 'from Z to A']
+}
+</script>
+
+<template>
+  <ConditionEditor v-if="node.part === 'condition'" :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
+  <FieldsEditor v-else-if="node.part === 'fields'" :table="table" :fields="query.fields" @change="emit('change', { fields: $event })" />
+  <div v-else class="orders">
+    <div v-for="(order, place) in orders" :key="place" class="order">
+      <select :value="order.field" aria-label="Field" @change="set(place, { ...order, field: Number(value($event)) })">
+        <option v-for="field in sortable" :key="field.id" :value="field.id">{{ field.name }}</option>
+      </select>
+      <select :value="order.descending ? 1 : 0" aria-label="Direction" @change="set(place, { ...order, descending: value($event) === '1' })">
+        <option v-for="(name, n) in words(order)" :key="n" :value="n">{{ name }}</option>
+      </select>
+      <button type="button" aria-label="Take it out" @click="put(orders.filter((_, n) => n !== place))">×</button>
+    </div>
+    <select
+      v-if="orders.length < most"
+      value=""
+      :aria-label="node.part === 'group' ? 'Group by' : 'Sort by'"
+      data-test="add-order"
+      @change="put([...orders, { field: Number(value($event)), descending: false }])"
+    >
+      <option value="" disabled>{{ node.part === 'group' ? 'Group by …' : orders.length ? 'then by …' : 'Sort by …' }}</option>
+      <option v-for="field in free" :key="field.id" :value="field.id">{{ field.name }}</option>
+    </select>
+  </div>
+</template>
+
+<style scoped>
+.orders {
+  display: grid;
+  gap: var(--gap-2);
+}
+.order {
+  display: flex;
+  gap: var(--gap-2);
+}
+select {
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  padding: 6px 8px;
+}
+button {
+  border: 0;
+  background: none;
+  cursor: pointer;
+  color: var(--quiet);
+  font-size: 16px;
+}
+</style>

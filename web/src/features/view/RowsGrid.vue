@@ -1,0 +1,548 @@
+<script setup lang="ts">
+// Records as rows: fields across, records down, moved through and edited by keyboard.
+import { computed, nextTick, ref, toRef, watch } from 'vue'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { useMediaQuery } from '@vueuse/core'
+import { Problem, saying } from '@/api/client'
+import type { Field, Input, Query, Row, Table } from '@/api/types'
+import CellEditor, { type Move } from '@/features/cell/CellEditor.vue'
+import CellText from '@/features/cell/CellText.vue'
+import { editor, facts } from '@/features/cell/kinds'
+import { groupKey, Layout, type Line } from './layout'
+import type { useWindow } from './window'
+
+const props = defineProps<{
+  table: Table
+  fields: { field: Field; width: number }[]
+  window: ReturnType<typeof useWindow>
+  query: Query
+  /** Puts a value into a cell; throws what the server refuses. */
+  edit: (row: Row, field: Field, input: Input) => Promise<unknown>
+  readonly: boolean
+}>()
+const emit = defineEmits<{
+  moved: [record: number | undefined]
+  open: [record: number]
+  remove: [row: Row]
+  add: [group: number | undefined]
+  trouble: [words: string]
+}>()
+
+const scroller = ref<HTMLElement>()
+const shown = toRef(props, 'window')
+const narrow = useMediaQuery('(max-width: 700px)')
+const closed = ref(new Set<string>())
+const answer = computed(() => shown.value.answer.value)
+const layout = computed(() => new Layout(answer.value?.groups ?? [], answer.value?.row_count ?? 0, closed.value))
+
+const ROW = 33
+const HEAD = 37
+const COMPACT = 62
+const rowHeight = computed(() => (narrow.value ? COMPACT : ROW))
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: layout.value.length,
+    getScrollElement: () => scroller.value ?? null,
+    estimateSize: (line: number) => (layout.value.at(line).type === 'group' ? HEAD : rowHeight.value),
+    overscan: 12,
+  })),
+)
+watch([layout, rowHeight], () => virtual.value.measure())
+
+interface ShownLine {
+  key: string
+  top: number
+  size: number
+  index: number
+  line: Line
+  row: Row | undefined
+}
+const lines = computed<ShownLine[]>(() =>
+  virtual.value.getVirtualItems().flatMap((item) => {
+    if (item.index >= layout.value.length) return []
+    const line = layout.value.at(item.index)
+    const row = line.type === 'row' ? shown.value.rows.value.get(line.place) : undefined
+    return [{ key: String(item.key), top: item.start, size: item.size, index: item.index, line, row }]
+  }),
+)
+watch(lines, (now) => {
+  const places = now.flatMap((l) => (l.line.type === 'row' ? [l.line.place] : []))
+  if (places.length) shown.value.show(Math.min(...places), Math.max(...places))
+})
+
+const columns = computed(() => props.fields.map((f) => f.field))
+const template = computed(() => props.fields.map((f) => `${f.width}px`).join(' '))
+const width = computed(() => props.fields.reduce((sum, f) => sum + f.width, 0))
+
+// The active cell: a record and a field, so that it stays with its record when others come and go.
+const active = ref<{ record: number; column: number }>()
+const editing = ref<{ start?: string; fault?: string }>()
+const activePlace = computed(() => (active.value ? shown.value.placeOf.value.get(active.value.record) : undefined))
+const activeRow = computed(() => (activePlace.value === undefined ? undefined : shown.value.rows.value.get(activePlace.value)))
+const activeField = computed(() => (active.value ? columns.value[active.value.column] : undefined))
+
+function activate(record: number, column: number) {
+  const another = active.value?.record !== record
+  active.value = { record, column: Math.max(0, Math.min(columns.value.length - 1, column)) }
+  editing.value = undefined
+  if (another) emit('moved', record)
+}
+
+async function goTo(place: number, record: number) {
+  const line = layout.value.lineOf(place)
+  if (line === undefined) return
+  virtual.value.scrollToIndex(line, { align: 'auto' })
+  const column = Math.max(0, columns.value.findIndex((f) => editor(f)))
+  activate(record, column)
+  await nextTick()
+  scroller.value?.focus()
+}
+
+/** To another record, so many rows away in the view's order. */
+function walk(by: number) {
+  const from = activePlace.value ?? -by
+  const place = Math.max(0, Math.min((answer.value?.row_count ?? 1) - 1, from + by))
+  const line = layout.value.lineOf(place)
+  if (line !== undefined) virtual.value.scrollToIndex(line, { align: 'auto' })
+  const row = shown.value.rows.value.get(place)
+  if (row) activate(row.id, active.value?.column ?? 0)
+}
+
+function groupHere(): number | undefined {
+  const place = activePlace.value
+  if (place === undefined) return undefined
+  const line = layout.value.lineOf(place)
+  const at = line === undefined ? undefined : layout.value.at(line)
+  return at?.type === 'row' ? at.group : undefined
+}
+
+defineExpose({ goTo, walk, groupHere })
+
+const mayEdit = (row: Row | undefined, field: Field | undefined) => !props.readonly && !!row?.change && !!field && !!editor(field)
+
+function begin(start?: string) {
+  const field = activeField.value
+  if (!field || !mayEdit(activeRow.value, field)) {
+    if (activeRow.value && field) emit('trouble', refusal(field))
+    return
+  }
+  if (editor(field) === 'files') return emit('open', activeRow.value!.id)
+  emit('trouble', '')
+  editing.value = { start }
+}
+
+function refusal(field: Field): string {
+  if (props.readonly) return 'You are standing in for somebody, to look. Stop standing in before you change anything.'
+  if (field.kind.type === 'carried') return `“${field.name}” is carried from a linked record: change it there.`
+  if (!facts(field).editor) return `Westerfall fills in “${field.name}” by itself.`
+  return `You can look at this ${props.table.one} but not change it.`
+}
+
+async function commit(input: Input, move: Move) {
+  const [row, field] = [activeRow.value, activeField.value]
+  if (!row || !field || !editing.value) return
+  try {
+    await props.edit(row, field, input)
+    await shown.value.refresh()
+    editing.value = undefined
+    step(move)
+    await nextTick()
+    scroller.value?.focus()
+  } catch (error) {
+    // What was typed stays, with what is wrong beneath it.
+    if (editing.value) editing.value = { ...editing.value, fault: saying(error) }
+    if (error instanceof Problem && error.status === 409) void shown.value.refresh()
+  }
+}
+
+function cancel() {
+  editing.value = undefined
+  scroller.value?.focus()
+}
+
+function step(move: Move) {
+  if (move === 'down') walk(1)
+  else if (move !== 'stay' && active.value) activate(active.value.record, active.value.column + (move === 'right' ? 1 : -1))
+}
+
+async function clear() {
+  const [row, field] = [activeRow.value, activeField.value]
+  if (!row || !field || !mayEdit(row, field)) return
+  try {
+    await props.edit(row, field, { value: 'empty' })
+    await shown.value.refresh()
+  } catch (error) {
+    emit('trouble', saying(error))
+  }
+}
+
+function keys(event: KeyboardEvent) {
+  if (editing.value || event.altKey) return
+  const mod = event.ctrlKey || event.metaKey
+  const page = Math.floor((scroller.value?.clientHeight ?? 400) / rowHeight.value) - 1
+  const rows: Record<string, number> = { ArrowDown: 1, ArrowUp: -1, PageDown: page, PageUp: -page }
+  const columnsBy: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, Tab: event.shiftKey ? -1 : 1 }
+  if (mod && event.key === 'Enter') {
+    if (!event.shiftKey && active.value) emit('open', active.value.record)
+    else return
+  } else if (mod && (event.key === 'Home' || event.key === 'End')) walk(event.key === 'Home' ? -1e9 : 1e9)
+  else if (mod) return
+  else if (event.key in rows) walk(rows[event.key]!)
+  else if (event.key in columnsBy && active.value) {
+    const next = active.value.column + columnsBy[event.key]!
+    // At the ends, Tab leaves the grid as it should.
+    if (event.key === 'Tab' && (next < 0 || next >= columns.value.length)) return
+    activate(active.value.record, next)
+  } else if (event.key === 'Home' && active.value) activate(active.value.record, 0)
+  else if (event.key === 'End' && active.value) activate(active.value.record, columns.value.length - 1)
+  else if (event.key === 'Enter' || event.key === 'F2') begin()
+  else if (event.key === 'Delete' || event.key === 'Backspace') void clear()
+  else if (event.key.length === 1 && active.value) begin(event.key)
+  else return
+  event.preventDefault()
+}
+
+// The active cell stays in sight when it moves sideways.
+watch(active, async () => {
+  await nextTick()
+  scroller.value?.querySelector('[data-active=true]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+})
+
+function press(row: Row, column: number) {
+  if (narrow.value) return emit('open', row.id)
+  if (active.value?.record === row.id && active.value.column === column && !editing.value) return begin()
+  activate(row.id, column)
+}
+
+function toggle(key: string) {
+  const next = new Set(closed.value)
+  if (!next.delete(key)) next.add(key)
+  closed.value = next
+}
+
+const groupField = computed(() => props.table.fields.find((f) => f.id === props.query.groups?.[0]?.field))
+const menu = ref<{ x: number; y: number; row: Row }>()
+
+function rowMenu(event: MouseEvent, row: Row) {
+  event.preventDefault()
+  menu.value = { x: event.clientX, y: event.clientY, row }
+}
+
+const tallyNames: Record<string, string> = { sum: 'sum', average: 'average', least: 'least', most: 'most' }
+const tallies = computed(() =>
+  (props.query.tallies ?? []).map((tally, n) => ({
+    field: tally.field,
+    name: `${props.table.fields.find((f) => f.id === tally.field)?.name}: ${tallyNames[tally.figure]}`,
+    text: answer.value?.tallies[n]?.text ?? '',
+  })),
+)
+const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
+</script>
+
+<template>
+  <div class="frame">
+    <div
+      ref="scroller"
+      class="scroller"
+      role="grid"
+      :aria-label="table.name"
+      :aria-rowcount="layout.length + 1"
+      :aria-colcount="columns.length"
+      :aria-activedescendant="active ? `cell-${active.record}-${active.column}` : undefined"
+      tabindex="0"
+      data-test="grid"
+      @keydown="keys"
+    >
+      <div v-if="!narrow" class="headings" role="row" aria-rowindex="1" :style="{ gridTemplateColumns: template, width: `${width}px` }">
+        <div v-for="field in columns" :key="field.id" role="columnheader" :class="{ right: facts(field).right }" :title="field.help || undefined">
+          <v-icon :icon="facts(field).icon" size="14" aria-hidden="true" />{{ field.name }}
+        </div>
+      </div>
+      <div class="body" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px`, width: narrow ? '100%' : `${width}px` }">
+        <template v-for="one in lines" :key="one.key">
+          <div
+            v-if="one.line.type === 'group'"
+            class="line group"
+            role="row"
+            :aria-rowindex="one.index + 2"
+            :style="{ transform: `translateY(${one.top}px)`, height: `${one.size}px` }"
+          >
+            <div role="gridcell" :aria-colspan="columns.length">
+              <button class="fold" :aria-expanded="!one.line.closed" tabindex="-1" @click="toggle(groupKey(one.line.group))">
+                <span aria-hidden="true">{{ one.line.closed ? '▸' : '▾' }}</span>
+                {{ one.line.group.texts[0] || `No ${groupField?.name.toLowerCase()}` }}
+              </button>
+              <span class="count">{{ one.line.group.count }} {{ one.line.group.count === 1 ? table.one : table.name.toLowerCase() }}</span>
+              <span v-for="(tally, n) in one.line.group.tallies" :key="n" class="count">{{ tallies[n]?.name.toLowerCase() }} {{ tally.text }}</span>
+              <button v-if="groupField?.writes && table.adds && !readonly" class="add" tabindex="-1" @click="emit('add', one.line.index)">+ {{ table.one }}</button>
+            </div>
+          </div>
+          <div
+            v-else
+            class="line row"
+            role="row"
+            :aria-rowindex="one.index + 2"
+            :aria-selected="one.row?.id === active?.record"
+            :class="{ outside: one.row?.outside, here: one.row?.id === active?.record, loading: !one.row, narrow }"
+            :style="{ transform: `translateY(${one.top}px)`, height: `${one.size}px`, gridTemplateColumns: narrow ? undefined : template }"
+            @contextmenu="one.row && rowMenu($event, one.row)"
+          >
+            <template v-if="one.row">
+              <div
+                v-for="(field, column) in columns"
+                v-show="!narrow || column < 5"
+                :id="`cell-${one.row.id}-${column}`"
+                :key="field.id"
+                role="gridcell"
+                class="cell"
+                :class="{ right: facts(field).right && !narrow, title: field.id === table.standing, number: field.kind.type === 'numbering' }"
+                :data-field="field.name"
+                :data-active="one.row.id === active?.record && column === active?.column"
+                :aria-readonly="!mayEdit(one.row, field)"
+                @mousedown.prevent="scroller?.focus()"
+                @click="press(one.row, column)"
+              >
+                <CellEditor
+                  v-if="editing && one.row.id === active?.record && column === active?.column"
+                  :field="field"
+                  :cell="one.row.cells[column]"
+                  :start="editing.start"
+                  :fault="editing.fault"
+                  @commit="commit"
+                  @cancel="cancel"
+                />
+                <CellText v-else :field="field" :cell="one.row.cells[column]" />
+                <span v-if="column === 0 && one.row.outside" class="mark" title="The view’s conditions leave this out; it stays until you move on">left out here</span>
+                <span v-else-if="column === 0 && one.row.form" class="form-mark" :title="formTitle(one.row)" aria-label="came by a form">✉</span>
+              </div>
+            </template>
+          </div>
+        </template>
+      </div>
+      <p v-if="answer && !layout.length" class="nothing">
+        {{ answer.total ? `No ${table.one} fits. Press a phrase of the sentence above to change what is shown.` : `There are no ${table.name.toLowerCase()} yet.` }}
+      </p>
+    </div>
+    <div class="tally" data-test="tally">
+      <span><b>{{ answer?.matching ?? '…' }}</b> {{ table.name.toLowerCase() }}</span>
+      <span v-for="tally in tallies" :key="tally.field">{{ tally.name.toLowerCase() }} <b>{{ tally.text }}</b></span>
+      <span v-if="activePlace !== undefined" class="place">{{ activePlace + 1 }} of {{ answer?.row_count }}</span>
+      <button v-if="active" class="open" data-test="open-folio" @click="emit('open', active.record)">Open folio</button>
+    </div>
+    <v-menu :model-value="!!menu" :target="menu ? [menu.x, menu.y] : undefined" @update:model-value="menu = undefined">
+      <div v-if="menu" class="menu">
+        <button @click="emit('open', menu.row.id)">Open folio <kbd>Ctrl Enter</kbd></button>
+        <button v-if="menu.row.remove && !readonly" @click="emit('remove', menu.row)">Put into the bin</button>
+      </div>
+    </v-menu>
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  flex: 1;
+  border: 1px solid var(--line);
+}
+.scroller {
+  flex: 1;
+  overflow: auto;
+  background: var(--sheet);
+  position: relative;
+  outline-offset: -2px;
+}
+.headings {
+  display: grid;
+  position: sticky;
+  top: 0;
+  z-index: 3;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line-strong);
+  color: var(--quiet);
+  font-size: 12.5px;
+  min-width: 100%;
+}
+.headings div {
+  padding: 7px 10px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  display: flex;
+  gap: 5px;
+  align-items: center;
+}
+.headings .right {
+  justify-content: flex-end;
+}
+.body {
+  position: relative;
+  min-width: 100%;
+}
+.line {
+  position: absolute;
+  top: 0;
+  left: 0;
+  width: 100%;
+}
+.row {
+  display: grid;
+}
+.cell {
+  padding: 0 10px;
+  border-bottom: 1px solid color-mix(in srgb, var(--line) 60%, transparent);
+  line-height: 32px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  font-size: 13.5px;
+  cursor: default;
+  position: relative;
+}
+.cell :deep(.choice) {
+  line-height: 1;
+  padding-block: 3px;
+}
+.cell:has(.editor) {
+  overflow: visible;
+  padding: 0;
+  z-index: 4;
+  line-height: 1.4;
+}
+.number {
+  color: var(--quiet);
+}
+.right {
+  text-align: right;
+}
+.here .cell {
+  background: var(--moss-soft);
+}
+.cell[data-active='true'] {
+  outline: 2px solid var(--moss);
+  outline-offset: -2px;
+}
+.outside .cell:first-child {
+  box-shadow: inset 3px 0 var(--copper);
+}
+.mark {
+  margin-left: 6px;
+  font-size: 11.5px;
+  color: var(--copper);
+}
+.form-mark {
+  margin-left: 5px;
+  color: var(--quiet);
+  font-size: 11px;
+}
+.group > div {
+  height: 100%;
+  display: flex;
+  align-items: center;
+  gap: var(--gap-3);
+  background: var(--stone);
+  border-bottom: 1px solid var(--line);
+  padding: 0 8px;
+}
+.fold {
+  border: 0;
+  background: none;
+  font-weight: 600;
+  cursor: pointer;
+  padding: 0;
+}
+.fold span {
+  color: var(--quiet);
+  display: inline-block;
+  width: 14px;
+}
+.count {
+  color: var(--quiet);
+  font-size: 13px;
+}
+.add {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  cursor: pointer;
+}
+.nothing {
+  padding: 28px;
+  color: var(--quiet);
+  font: 16px/1.5 var(--serif);
+  position: sticky;
+  left: 0;
+  max-width: 620px;
+}
+.tally {
+  display: flex;
+  gap: var(--gap-5);
+  background: var(--stone);
+  border-top: 1px solid var(--line-strong);
+  color: var(--quiet);
+  font-size: 12.5px;
+  padding: 5px 10px;
+  align-items: center;
+}
+.tally b {
+  color: var(--ink);
+  font-weight: 600;
+}
+.place {
+  margin-left: auto;
+}
+.open {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  cursor: pointer;
+  text-decoration: underline;
+}
+.menu {
+  display: grid;
+  background: var(--sheet);
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  padding: 5px;
+  color: var(--ink);
+}
+.menu button {
+  border: 0;
+  background: none;
+  text-align: left;
+  padding: 6px 10px;
+  cursor: pointer;
+}
+.menu button:hover {
+  background: var(--moss-soft);
+}
+kbd {
+  font: 12px var(--sans);
+  color: var(--quiet);
+  margin-left: 16px;
+}
+/* On a phone: each record a compact entry, opened with a tap. */
+.row.narrow {
+  display: flex;
+  flex-wrap: wrap;
+  align-content: center;
+  gap: 0 12px;
+  padding: 6px 10px;
+  border-bottom: 1px solid var(--line);
+}
+.row.narrow .cell {
+  border: 0;
+  padding: 0;
+  line-height: 1.5;
+  outline: 0;
+  font-size: 13px;
+  max-width: 100%;
+}
+.row.narrow .cell.title {
+  flex-basis: 100%;
+  font-weight: 600;
+  font-size: 14.5px;
+  order: -1;
+}
+</style>

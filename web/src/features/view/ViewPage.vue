@@ -1,0 +1,267 @@
+<script setup lang="ts">
+// One view of one table: its name, its sentence, its records, and a folio beside them.
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useEventListener } from '@vueuse/core'
+import { api, saying, told } from '@/api/client'
+import type { Field, Input, Node, Row } from '@/api/types'
+import { useEdits } from '@/features/cell/edits'
+import { without } from '@/features/condition/checks'
+import FolioPanel from '@/features/folio/FolioPanel.vue'
+import { useSession } from '@/features/session/session'
+import { currentTracker } from '@/features/tracker/tracker'
+import { useDraft } from './draft'
+import PhraseEditor from './PhraseEditor.vue'
+import RowsGrid from './RowsGrid.vue'
+import SentenceLine from './SentenceLine.vue'
+import ViewMenu from './ViewMenu.vue'
+import { useWindow } from './window'
+
+const route = useRoute()
+const router = useRouter()
+const { me } = useSession()
+const edits = useEdits()
+
+const tracker = computed(() => Number(route.params.tracker))
+const tableId = computed(() => Number(route.params.table))
+const table = computed(() => currentTracker.value?.tables.find((t) => t.id === tableId.value))
+const view = computed(() => {
+  const views = table.value?.views ?? []
+  return views.find((v) => v.id === Number(route.params.view)) ?? (route.params.view ? undefined : views[0])
+})
+const { query, changed, change, drop } = useDraft(tracker, table, view)
+const keep = ref<number[]>([])
+const asked = computed(() => query.value ?? { fields: [] })
+const shown = useWindow({ tracker, table: tableId, query: asked, keep })
+const grid = ref<InstanceType<typeof RowsGrid>>()
+const sentence = ref<InstanceType<typeof SentenceLine>>()
+const trouble = ref('')
+
+const fields = computed(() => {
+  const byId = new Map(table.value?.fields.map((f) => [f.id, f]))
+  return (query.value?.fields ?? []).flatMap((s) => {
+    const field = byId.get(s.field)
+    return field ? [{ field, width: s.width }] : []
+  })
+})
+const standing = computed(() => !!me.value?.stands_in)
+const adds = computed(() => !!table.value?.adds && !standing.value)
+
+const folio = computed(() => (route.query.record ? Number(route.query.record) : undefined))
+
+function openFolio(record: number | undefined) {
+  void router.replace({ query: { ...route.query, record } })
+}
+
+/** New records stay in sight until one moves on to another. */
+function moved(record: number | undefined) {
+  if (keep.value.length && (record === undefined || !keep.value.includes(record))) keep.value = []
+  if (folio.value !== undefined && record !== undefined && record !== folio.value) openFolio(record)
+}
+watch(tableId, () => (keep.value = []))
+
+async function attempt(work: () => Promise<unknown>) {
+  trouble.value = ''
+  try {
+    await work()
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+
+/** Adds a record; in a group, with the group's value where one may put it in. */
+async function add(group?: number) {
+  await attempt(async () => {
+    const cells: Record<string, Input> = {}
+    const at = group === undefined ? undefined : shown.answer.value?.groups[group]
+    query.value?.groups?.forEach((order, level) => {
+      const field = table.value?.fields.find((f) => f.id === order.field)
+      const value = at?.values[level]
+      if (field?.writes && value !== undefined && value !== 'empty') cells[order.field] = { value }
+    })
+    const record = await edits.add({ tracker: tracker.value, table: tableId.value }, cells, `added a ${table.value?.one}`)
+    if (record === undefined) return
+    keep.value = [record]
+    await shown.refresh()
+    await nextTick()
+    const place = shown.answer.value?.kept.find((k) => k.record === record)?.place
+    if (place !== undefined) grid.value?.goTo(place, record)
+  })
+}
+
+async function remove(row: Row) {
+  const name = row.cells.find((c) => c)?.text ?? ''
+  await attempt(async () => {
+    await edits.remove({ tracker: tracker.value, table: tableId.value }, [row.id], `put ${name} into the bin`)
+    if (folio.value === row.id) openFolio(undefined)
+    await shown.refresh()
+  })
+}
+
+function editCell(row: Row, field: Field, input: Input) {
+  const at = asked.value.fields.filter((s) => table.value?.fields.some((f) => f.id === s.field)).findIndex((s) => s.field === field.id)
+  const was = row.cells[at]?.value ?? 'empty'
+  const place = { tracker: tracker.value, table: tableId.value, record: row.id }
+  return edits.edit(place, field.id, input, was, `changed ${field.name}`)
+}
+
+function dropPhrase(node: Node) {
+  if (!query.value) return
+  if (node.part === 'condition') change({ condition: without(query.value.condition ?? { all: [] }, node.path) })
+  else if (node.part === 'group') change({ groups: [] })
+  else if (node.part === 'sort') change({ sorts: query.value.sorts?.filter((_, place) => place !== node.place) })
+}
+
+async function saveView() {
+  const now = view.value
+  if (!now || !query.value) return
+  await attempt(async () => {
+    const body = { table: tableId.value, name: now.name, personal: now.owner != null, query: query.value! }
+    const done = await told(api.PUT('/api/trackers/{tracker}/views/{view}', { params: { path: { tracker: tracker.value, view: now.id } }, body }))
+    edits.remember(tracker.value, done.seq, `saved the view ${now.name}`)
+    now.query = query.value!
+    drop()
+  })
+}
+
+const saveMenu = ref(false)
+
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  const mod = event.ctrlKey || event.metaKey
+  const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]')
+  if (mod && event.key.toLowerCase() === 'z' && !typing) {
+    event.preventDefault()
+    void attempt(async () => {
+      await (event.shiftKey ? edits.redo() : edits.undo())
+      await shown.refresh()
+    })
+  } else if (mod && event.key.toLowerCase() === 'e') {
+    event.preventDefault()
+    sentence.value?.focus()
+  } else if (mod && event.shiftKey && event.key === 'Enter' && adds.value) {
+    event.preventDefault()
+    void add(grid.value?.groupHere())
+  } else if (event.altKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
+    event.preventDefault()
+    grid.value?.walk(event.key === 'ArrowDown' ? 1 : -1)
+  }
+})
+</script>
+
+<template>
+  <div v-if="!table" class="gone">
+    <h1>There is no such table here</h1>
+    <p class="quiet">It may have been taken away, or it is not open to you.</p>
+  </div>
+  <div v-else class="split" :class="{ open: folio !== undefined }">
+    <section class="list" :aria-label="table.name">
+      <div class="head">
+        <div>
+          <p class="over">{{ table.name }}<template v-if="view">, {{ view.owner ? 'a view of your own' : 'a team view' }}</template></p>
+          <ViewMenu :tracker="tracker" :table="table" :view="view" :query="asked" :changed="changed" @saved="drop" @drop="drop" @save="saveView" @trouble="trouble = $event" />
+        </div>
+        <div class="acts">
+          <v-btn v-if="adds" color="primary" data-test="add" @click="add(grid?.groupHere())">Add {{ table.one }}</v-btn>
+        </div>
+      </div>
+      <SentenceLine v-if="shown.answer.value" ref="sentence" :phrases="shown.answer.value.sentence" @drop="dropPhrase">
+        <template #editor="{ node, close }">
+          <PhraseEditor :node="node" :table="table" :query="asked" @change="change" @close="close" />
+        </template>
+      </SentenceLine>
+      <p v-if="trouble || shown.trouble.value" class="fault-text" role="alert" data-test="trouble">{{ trouble || shown.trouble.value }}</p>
+      <RowsGrid
+        ref="grid"
+        v-model:menu="saveMenu"
+        :table="table"
+        :fields="fields"
+        :window="shown"
+        :query="asked"
+        :edit="editCell"
+        :readonly="standing"
+        @moved="moved"
+        @open="openFolio"
+        @remove="remove"
+        @add="add"
+        @trouble="trouble = $event"
+      />
+      <p v-if="edits.last.value" class="undo" role="status" data-test="undo-line">
+        You {{ edits.last.value.words }}.
+        <button v-if="edits.last.value.undo" @click="attempt(async () => (await edits.undo(), await shown.refresh()))">Undo</button>
+      </p>
+    </section>
+    <FolioPanel
+      v-if="folio !== undefined"
+      :key="`${tableId}/${folio}`"
+      :tracker="tracker"
+      :table="table"
+      :record="folio"
+      :place="shown.placeOf.value.get(folio)"
+      :count="shown.answer.value?.row_count"
+      @walk="grid?.walk($event)"
+      @close="openFolio(undefined)"
+      @changed="shown.refresh"
+    />
+  </div>
+</template>
+
+<style scoped>
+.gone {
+  max-width: 520px;
+  margin: 80px auto;
+  padding: 0 var(--gap-5);
+}
+.split {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  height: calc(100dvh - var(--band));
+}
+.split.open {
+  grid-template-columns: minmax(0, 1fr) minmax(380px, 36%);
+}
+.list {
+  display: flex;
+  flex-direction: column;
+  gap: var(--gap-2);
+  min-width: 0;
+  min-height: 0;
+  padding: var(--gap-3) var(--gap-5) var(--gap-3);
+}
+.head {
+  display: flex;
+  align-items: flex-end;
+  gap: var(--gap-4);
+}
+.over {
+  color: var(--quiet);
+  font-size: 13px;
+  margin: 0;
+}
+.acts {
+  margin-left: auto;
+  padding-bottom: 4px;
+}
+.undo {
+  margin: 0;
+  font-size: 13px;
+  color: var(--quiet);
+}
+.undo button {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  cursor: pointer;
+  text-decoration: underline;
+}
+@media (max-width: 800px) {
+  .list {
+    padding: var(--gap-3);
+  }
+  .split.open {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .split.open .list {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,3 @@
+import '@fontsource-variable/source-serif-4/wght.css'
+import '@fontsource-variable/atkinson-hyperlegible-next/wght.css'
+import './tokens.css'

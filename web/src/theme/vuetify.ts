@@ -1,0 +1,44 @@
+// Vuetify, themed from the tokens: its colours are read from the stylesheet, so that there is one place for them.
+import 'vuetify/styles'
+import { createVuetify } from 'vuetify'
+import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
+
+function token(name: string): string {
+  return getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
+}
+
+function colours() {
+  return {
+    background: token('stone'),
+    surface: token('sheet'),
+    primary: token('moss'),
+    'on-primary': token('moss-ink'),
+    secondary: token('copper'),
+    error: token('fault'),
+    'on-surface': token('ink'),
+    'on-background': token('ink'),
+  }
+}
+
+export function makeVuetify() {
+  const dark = matchMedia('(prefers-color-scheme: dark)').matches
+  return createVuetify({
+    icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
+    theme: {
+      cspNonce: document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content,
+      defaultTheme: 'own',
+      themes: { own: { dark, colors: colours() } },
+    },
+    defaults: {
+      VBtn: { variant: 'flat', rounded: 'sm', ripple: false, style: 'text-transform:none;letter-spacing:0' },
+      VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' },
+      VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary', autoGrow: true, rows: 2 },
+      VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' },
+      VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' },
+      VCheckbox: { density: 'compact', hideDetails: true, color: 'primary' },
+      VSwitch: { density: 'compact', hideDetails: true, color: 'primary', inset: true },
+      VMenu: { transition: false },
+      VDialog: { transition: false },
+    },
+  })
+}

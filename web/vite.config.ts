@@ -1,0 +1,16 @@
+import { fileURLToPath, URL } from 'node:url'
+import vue from '@vitejs/plugin-vue'
+import vuetify from 'vite-plugin-vuetify'
+import { defineConfig } from 'vite'
+
+// Two pages: the application, and the form as its respondents load it, which must stay small.
+export default defineConfig({
+  plugins: [vue(), vuetify({ autoImport: true })],
+  resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
+  build: {
+    target: 'es2022',
+    assetsInlineLimit: 0,
+    rolldownOptions: { input: { index: 'index.html', form: 'form.html' } },
+  },
+  server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
+})
