@@ -76,14 +76,24 @@ pub struct QuestionView {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(tag = "type", rename_all = "lowercase")]
 pub enum AnswerKind {
-    Text { limit: usize },
-    Long { limit: usize },
-    Number { unit: String },
+    Text {
+        limit: usize,
+    },
+    Long {
+        limit: usize,
+    },
+    Number {
+        unit: String,
+    },
     Date,
     Moment,
-    Choice { options: Vec<Choice> },
+    Choice {
+        options: Vec<Choice>,
+    },
     /// Searched among names.
-    Link { many: bool },
+    Link {
+        many: bool,
+    },
     Mail,
     Phone,
     Files,
@@ -152,7 +162,9 @@ impl Form {
         if self.title.trim().is_empty() {
             faults.push(Fault::new(FaultKind::Missing, "Give the form a title.").at("/title"));
         }
-        for (at, text) in [("/title", &self.title), ("/intro", &self.intro), ("/confirmation", &self.confirmation), ("/closed_text", &self.closed_text)] {
+        for (at, text) in
+            [("/title", &self.title), ("/intro", &self.intro), ("/confirmation", &self.confirmation), ("/closed_text", &self.closed_text)]
+        {
             let limit = if at == "/title" { TEXT_LIMIT } else { LONG_TEXT_LIMIT };
             if text.chars().count() > limit {
                 faults.push(Fault::new(FaultKind::TooLong, format!("This text has at most {limit} characters.")).at(at));

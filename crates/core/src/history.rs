@@ -43,15 +43,36 @@ pub struct Change {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[serde(rename_all = "lowercase")]
 pub enum Op {
-    Add { table: TableId, record: RecordId },
+    Add {
+        table: TableId,
+        record: RecordId,
+    },
     /// To the bin, or back from it.
-    Gone { table: TableId, record: RecordId, gone: bool },
+    Gone {
+        table: TableId,
+        record: RecordId,
+        gone: bool,
+    },
     /// Always of the side that holds, where the field is a link.
-    Cell { table: TableId, record: RecordId, field: FieldId, before: Value, after: Value },
+    Cell {
+        table: TableId,
+        record: RecordId,
+        field: FieldId,
+        before: Value,
+        after: Value,
+    },
     /// A numbering gave out a number. Never taken back: a number is not used twice.
-    Count { field: FieldId, period: String, before: u64, after: u64 },
+    Count {
+        field: FieldId,
+        period: String,
+        before: u64,
+        after: u64,
+    },
     /// A part of the structure was made, changed or taken away.
-    Put { before: Option<Box<Part>>, after: Option<Box<Part>> },
+    Put {
+        before: Option<Box<Part>>,
+        after: Option<Box<Part>>,
+    },
 }
 
 /// A part of a tracker's structure.

@@ -61,7 +61,9 @@ pub struct FieldDef {
 #[serde(tag = "type", rename_all = "snake_case")]
 pub enum Kind {
     /// One line; at most `limit` characters.
-    Text { limit: usize },
+    Text {
+        limit: usize,
+    },
     LongText,
     Number {
         /// Shown at least so many digits after the point.
@@ -70,19 +72,26 @@ pub enum Kind {
     },
     Date,
     DateTime,
-    Choice { options: Vec<Choice> },
+    Choice {
+        options: Vec<Choice>,
+    },
     Person,
     Link(Link),
     Email,
     Phone,
     Files,
-    Numbering { parts: Vec<NumberPart> },
+    Numbering {
+        parts: Vec<NumberPart>,
+    },
     CreatedAt,
     CreatedBy,
     ChangedAt,
     ChangedBy,
     /// A linked record's field shown here: the links to follow, then the field there.
-    Carried { links: Vec<FieldId>, field: FieldId },
+    Carried {
+        links: Vec<FieldId>,
+        field: FieldId,
+    },
 }
 
 /// A link to another table. Both sides are fields; one of them, the holding side, keeps the records and their order.
@@ -131,12 +140,17 @@ pub enum Hue {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(tag = "part", rename_all = "snake_case")]
 pub enum NumberPart {
-    Fixed { text: String },
+    Fixed {
+        text: String,
+    },
     /// Four digits.
     Year,
     /// Two digits.
     Month,
-    Counter { digits: usize, restarts: Restart },
+    Counter {
+        digits: usize,
+        restarts: Restart,
+    },
 }
 
 /// When a numbering's counter begins again at 1.

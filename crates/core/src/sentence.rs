@@ -32,12 +32,18 @@ pub enum Tone {
 #[serde(tag = "part", rename_all = "lowercase")]
 pub enum Node {
     /// A condition, by the places on the way to it from the outermost.
-    Condition { path: Vec<usize> },
+    Condition {
+        path: Vec<usize>,
+    },
     Group,
-    Sort { place: usize },
+    Sort {
+        place: usize,
+    },
     Fields,
     /// An automation's step or occasion, by its place.
-    Step { place: usize },
+    Step {
+        place: usize,
+    },
     When,
 }
 

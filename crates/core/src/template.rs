@@ -57,7 +57,10 @@ impl Template {
             }
             let name = (brace == "{").then(|| rest.split_once('}')).flatten();
             let Some((name, after)) = name else {
-                return Err(Fault::new(FaultKind::BadRule, "A brace has no partner here. Write a field as {Title}; double a brace that stands for itself."));
+                return Err(Fault::new(
+                    FaultKind::BadRule,
+                    "A brace has no partner here. Write a field as {Title}; double a brace that stands for itself.",
+                ));
             };
             if !plain.is_empty() {
                 pieces.push(Piece::Text(std::mem::take(&mut plain)));

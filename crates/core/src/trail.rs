@@ -112,7 +112,9 @@ impl Lens<'_> {
         match who {
             Actor::Person(person) => self.ds.people.name(person).to_owned(),
             Actor::Form(form) => self.ds.form(form).map_or_else(|| "a form".to_owned(), |f| format!("the form “{}”", f.title)),
-            Actor::Automation(id) => self.ds.automation(id).map_or_else(|| "an automation".to_owned(), |a| format!("the automation “{}”", a.name)),
+            Actor::Automation(id) => {
+                self.ds.automation(id).map_or_else(|| "an automation".to_owned(), |a| format!("the automation “{}”", a.name))
+            }
             Actor::Westerfall => "Westerfall".to_owned(),
         }
     }

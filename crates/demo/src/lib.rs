@@ -82,9 +82,11 @@ pub fn story(now: Timestamp, faults: usize) -> Vec<Step> {
     } else {
         // For measurements: the same faults again and again, in bulk.
         let bulk = |from: usize| (from..(from + 5_000).min(faults)).map(|n| teller.fault_cells(n, faults)).collect();
-        steps.extend((0..faults).step_by(5_000).map(|from| {
-            teller.step(120, Asker::Westerfall, Intent::Add { table: f::TABLE, records: bulk(from) })
-        }));
+        steps.extend(
+            (0..faults)
+                .step_by(5_000)
+                .map(|from| teller.step(120, Asker::Westerfall, Intent::Add { table: f::TABLE, records: bulk(from) })),
+        );
     }
     steps.push(teller.step(1, Asker::Person(person_id(1)), Intent::Make(structure::automation())));
     if faults <= 2 * FAULTS {
@@ -135,7 +137,11 @@ impl Teller {
     fn districts(&self) -> Intent {
         use structure::districts as d;
         let records = words::DISTRICTS.iter().map(|(name, warden, budget)| {
-            vec![(d::NAME, text(*name)), (d::WARDEN, Input::Value(Value::Person(person_id(*warden)))), (d::BUDGET, text(budget.to_string()))]
+            vec![
+                (d::NAME, text(*name)),
+                (d::WARDEN, Input::Value(Value::Person(person_id(*warden)))),
+                (d::BUDGET, text(budget.to_string())),
+            ]
         });
         Intent::Add { table: d::TABLE, records: records.collect() }
     }

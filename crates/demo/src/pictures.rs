@@ -25,7 +25,8 @@ pub(crate) fn picture(id: &str, seed: usize, kind: usize) -> (Attachment, Vec<u8
         .expect("a picture in memory can be encoded");
     // Made-up ids, shaped like those of uploaded files.
     let number = id.bytes().fold(0xcbf2_9ce4_8422_2325_u64, |hash, byte| (hash ^ u64::from(byte)).wrapping_mul(0x100_0000_01b3));
-    let id = format!("{:08x}-{:04x}-4{:03x}-8{:03x}-{number:012x}", number >> 32, number & 0xffff, number >> 20 & 0xfff, number >> 40 & 0xfff);
+    let id =
+        format!("{:08x}-{:04x}-4{:03x}-8{:03x}-{number:012x}", number >> 32, number & 0xffff, number >> 20 & 0xfff, number >> 40 & 0xfff);
     let id = id.chars().take(36).collect();
     (Attachment { id, name: "picture.jpg".into(), media: "image/jpeg".into(), size: bytes.len() as u64 }, bytes)
 }

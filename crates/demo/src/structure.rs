@@ -118,7 +118,11 @@ fn tables() -> [TableDef; 3] {
         beside: Some(s::NUMBER),
         mine: MineBy::default(),
         fields: [
-            plain(s::NUMBER, "Number", numbering(vec![NumberPart::Fixed { text: "PS-".into() }, NumberPart::Counter { digits: 3, restarts: Restart::Never }])),
+            plain(
+                s::NUMBER,
+                "Number",
+                numbering(vec![NumberPart::Fixed { text: "PS-".into() }, NumberPart::Counter { digits: 3, restarts: Restart::Never }]),
+            ),
             required(plain(s::NAME, "Name", line(120))),
             plain(s::DISTRICT, "District", Kind::Link(Link { to: d::TABLE, back: d::SECTIONS, one: true, holds: true })),
             plain(s::WARDEN, "Warden", Kind::Carried { links: vec![s::DISTRICT], field: d::WARDEN }),
@@ -126,7 +130,10 @@ fn tables() -> [TableDef; 3] {
             plain(
                 s::SURFACE,
                 "Surface",
-                choice(&SURFACES, &[("grass", Hue::Fern), ("stone", Hue::Flint), ("boardwalk", Hue::Bracken), ("peat", Hue::Peat), ("gravel", Hue::Clay)]),
+                choice(
+                    &SURFACES,
+                    &[("grass", Hue::Fern), ("stone", Hue::Flint), ("boardwalk", Hue::Bracken), ("peat", Hue::Peat), ("gravel", Hue::Clay)],
+                ),
             ),
             plain(s::INSPECTED, "Last inspected", Kind::Date),
             plain(s::PICTURE, "Picture", Kind::Files),
@@ -222,53 +229,111 @@ fn shown(fields: &[(FieldId, u16)]) -> Vec<ShownField> {
 
 fn views() -> Vec<View> {
     use {districts as d, faults as f, sections as s};
-    let view = |id: u32, table, name: &str, query| View { id: ViewId::new(id).expect("not zero"), table, name: name.into(), owner: None, query };
-    let fault_fields =
-        shown(&[(f::NUMBER, 124), (f::TITLE, 300), (f::KIND, 150), (f::SEVERITY, 112), (f::STATUS, 112), (f::DUE, 112), (f::WARDEN, 168), (f::HOURS, 110)]);
+    let view =
+        |id: u32, table, name: &str, query| View { id: ViewId::new(id).expect("not zero"), table, name: name.into(), owner: None, query };
+    let fault_fields = shown(&[
+        (f::NUMBER, 124),
+        (f::TITLE, 300),
+        (f::KIND, 150),
+        (f::SEVERITY, 112),
+        (f::STATUS, 112),
+        (f::DUE, 112),
+        (f::WARDEN, 168),
+        (f::HOURS, 110),
+    ]);
     let hours = vec![Tally { field: f::HOURS, figure: Figure::Sum }];
     let all = |parts: Vec<Condition>| Condition::All(parts);
     vec![
-        view(100, f::TABLE, "To be put right", Query {
-            condition: all(vec![status_open()]),
-            groups: vec![up(f::DISTRICT)],
-            sorts: vec![up(f::DUE)],
-            fields: fault_fields.clone(),
-            tallies: hours.clone(),
-        }),
-        view(101, f::TABLE, "All faults", Query {
-            sorts: vec![down(f::NUMBER)],
-            fields: shown(&[
-                (f::NUMBER, 124), (f::TITLE, 300), (f::SECTION, 220), (f::DISTRICT, 130), (f::KIND, 150), (f::SEVERITY, 112), (f::STATUS, 112),
-                (f::REPORTED, 116), (f::DUE, 112), (f::WARDEN, 168), (f::REPORTER, 150), (f::PHONE, 150), (f::PICTURES, 120),
-            ]),
-            ..Query::default()
-        }),
-        view(102, f::TABLE, "Blocked or dangerous", Query {
-            condition: all(vec![severe(), status_open()]),
-            sorts: vec![down(f::SEVERITY), up(f::DUE)],
-            fields: fault_fields.clone(),
-            tallies: hours.clone(),
-            groups: Vec::new(),
-        }),
-        view(103, f::TABLE, "Came in this week", Query {
-            condition: all(vec![test(&[f::REPORTED], Check::Within { period: Period::LastDays(7) })]),
-            sorts: vec![down(f::REPORTED)],
-            fields: fault_fields,
-            ..Query::default()
-        }),
-        view(104, s::TABLE, "All sections", Query {
-            groups: vec![up(s::DISTRICT)],
-            sorts: vec![up(s::NUMBER)],
-            fields: shown(&[(s::NUMBER, 100), (s::NAME, 280), (s::SURFACE, 130), (s::LENGTH, 100), (s::INSPECTED, 140), (s::WARDEN, 180), (s::PICTURE, 120)]),
-            tallies: vec![Tally { field: s::LENGTH, figure: Figure::Sum }],
-            ..Query::default()
-        }),
-        view(105, d::TABLE, "All districts", Query {
-            sorts: vec![up(d::NAME)],
-            fields: shown(&[(d::NAME, 200), (d::WARDEN, 220), (d::BUDGET, 150), (d::SECTIONS, 420)]),
-            tallies: vec![Tally { field: d::BUDGET, figure: Figure::Sum }],
-            ..Query::default()
-        }),
+        view(
+            100,
+            f::TABLE,
+            "To be put right",
+            Query {
+                condition: all(vec![status_open()]),
+                groups: vec![up(f::DISTRICT)],
+                sorts: vec![up(f::DUE)],
+                fields: fault_fields.clone(),
+                tallies: hours.clone(),
+            },
+        ),
+        view(
+            101,
+            f::TABLE,
+            "All faults",
+            Query {
+                sorts: vec![down(f::NUMBER)],
+                fields: shown(&[
+                    (f::NUMBER, 124),
+                    (f::TITLE, 300),
+                    (f::SECTION, 220),
+                    (f::DISTRICT, 130),
+                    (f::KIND, 150),
+                    (f::SEVERITY, 112),
+                    (f::STATUS, 112),
+                    (f::REPORTED, 116),
+                    (f::DUE, 112),
+                    (f::WARDEN, 168),
+                    (f::REPORTER, 150),
+                    (f::PHONE, 150),
+                    (f::PICTURES, 120),
+                ]),
+                ..Query::default()
+            },
+        ),
+        view(
+            102,
+            f::TABLE,
+            "Blocked or dangerous",
+            Query {
+                condition: all(vec![severe(), status_open()]),
+                sorts: vec![down(f::SEVERITY), up(f::DUE)],
+                fields: fault_fields.clone(),
+                tallies: hours.clone(),
+                groups: Vec::new(),
+            },
+        ),
+        view(
+            103,
+            f::TABLE,
+            "Came in this week",
+            Query {
+                condition: all(vec![test(&[f::REPORTED], Check::Within { period: Period::LastDays(7) })]),
+                sorts: vec![down(f::REPORTED)],
+                fields: fault_fields,
+                ..Query::default()
+            },
+        ),
+        view(
+            104,
+            s::TABLE,
+            "All sections",
+            Query {
+                groups: vec![up(s::DISTRICT)],
+                sorts: vec![up(s::NUMBER)],
+                fields: shown(&[
+                    (s::NUMBER, 100),
+                    (s::NAME, 280),
+                    (s::SURFACE, 130),
+                    (s::LENGTH, 100),
+                    (s::INSPECTED, 140),
+                    (s::WARDEN, 180),
+                    (s::PICTURE, 120),
+                ]),
+                tallies: vec![Tally { field: s::LENGTH, figure: Figure::Sum }],
+                ..Query::default()
+            },
+        ),
+        view(
+            105,
+            d::TABLE,
+            "All districts",
+            Query {
+                sorts: vec![up(d::NAME)],
+                fields: shown(&[(d::NAME, 200), (d::WARDEN, 220), (d::BUDGET, 150), (d::SECTIONS, 420)]),
+                tallies: vec![Tally { field: d::BUDGET, figure: Figure::Sum }],
+                ..Query::default()
+            },
+        ),
     ]
 }
 
@@ -326,11 +391,7 @@ fn roles() -> Vec<Role> {
         (d::TABLE, TableRights::default()),
         (
             s::TABLE,
-            TableRights {
-                look: Reach::All,
-                fields: hide(&[s::DISTRICT, s::WARDEN, s::INSPECTED, s::FAULTS]),
-                ..TableRights::default()
-            },
+            TableRights { look: Reach::All, fields: hide(&[s::DISTRICT, s::WARDEN, s::INSPECTED, s::FAULTS]), ..TableRights::default() },
         ),
     ]);
     vec![

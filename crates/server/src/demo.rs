@@ -1,12 +1,6 @@
 //! Loads the demo team into an empty database, step by step, through the same way in as everyone's data.
 
-use crate::{
-    app::App,
-    live::Wish,
-    pictures,
-    problem::Problem,
-    session::hash_password,
-};
+use crate::{app::App, live::Wish, pictures, problem::Problem, session::hash_password};
 use jiff::Timestamp;
 use westerfall_core::id::TrackerId;
 use westerfall_store::Account;

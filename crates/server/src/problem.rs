@@ -177,6 +177,8 @@ impl<S: Send + Sync, T: DeserializeOwned + Send> FromRequestParts<S> for Query<T
 
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
         let found = axum::extract::Query::<T>::from_request_parts(parts, state).await;
-        found.map(|q| Self(q.0)).map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "The address asks for something in a way that can’t be read."))
+        found
+            .map(|q| Self(q.0))
+            .map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "The address asks for something in a way that can’t be read."))
     }
 }

@@ -140,7 +140,11 @@ impl Store {
                 .optional()?;
             let Some((id, tracker, run_id, mail, state, attempts)) = due else { return QueryResult::Ok(None) };
             diesel::update(job::table.find(id))
-                .set((job::state.eq(JobState::HandingOver.word()), job::attempts.eq(attempts + 1), job::due_at.eq((now + hold).to_diesel())))
+                .set((
+                    job::state.eq(JobState::HandingOver.word()),
+                    job::attempts.eq(attempts + 1),
+                    job::due_at.eq((now + hold).to_diesel()),
+                ))
                 .execute(c)
                 .await?;
             let (table, record): (i32, i32) = run::table.find((tracker, run_id)).select((run::table_id, run::record_id)).first(c).await?;
@@ -200,7 +204,14 @@ impl Store {
         let mails = |run: i64| jobs.iter().filter(|j| j.0 == run).map(|j| (j.1.0.to_name.clone(), j.2.clone(), j.3.clone())).collect();
         Ok(rows
             .into_iter()
-            .map(|(id, automation, table, record, at, log)| RunRow { automation, table, record, at: at.to_jiff(), log: log.0, mails: mails(id) })
+            .map(|(id, automation, table, record, at, log)| RunRow {
+                automation,
+                table,
+                record,
+                at: at.to_jiff(),
+                log: log.0,
+                mails: mails(id),
+            })
             .collect())
     }
 

@@ -5,7 +5,10 @@ use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
 use jiff::Timestamp;
 use jiff_diesel::ToDiesel;
-use westerfall_core::{id::PersonId, people::{People, Person}};
+use westerfall_core::{
+    id::PersonId,
+    people::{People, Person},
+};
 
 /// A person with what signing in needs.
 #[derive(Clone, Debug)]
@@ -49,8 +52,11 @@ impl Store {
     pub async fn account(&self, mail: &str) -> Stored<Option<Account>> {
         use schema::person;
         define_sql_function! { fn lower(text: diesel::sql_types::Text) -> diesel::sql_types::Text; }
-        let row: Option<AccountRow> =
-            person::table.filter(lower(person::mail).eq(mail.trim().to_lowercase())).first(&mut self.connection().await?).await.optional()?;
+        let row: Option<AccountRow> = person::table
+            .filter(lower(person::mail).eq(mail.trim().to_lowercase()))
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
         Ok(row.and_then(account))
     }
 

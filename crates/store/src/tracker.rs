@@ -121,7 +121,8 @@ impl RecordRow {
 impl Store {
     /// Every tracker there is.
     pub async fn trackers(&self) -> Stored<Vec<TrackerId>> {
-        let ids: Vec<i32> = schema::tracker::table.select(schema::tracker::id).order(schema::tracker::id).load(&mut self.connection().await?).await?;
+        let ids: Vec<i32> =
+            schema::tracker::table.select(schema::tracker::id).order(schema::tracker::id).load(&mut self.connection().await?).await?;
         Ok(ids.into_iter().filter_map(|id| TrackerId::new(id.try_into().ok()?)).collect())
     }
 
@@ -150,8 +151,12 @@ impl Store {
         let read = async |c: &mut AsyncPgConnection| {
             diesel::sql_query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY").execute(c).await?;
             let seq: Option<i64> = schema::tracker::table.find(id).select(schema::tracker::seq).first(c).await.optional()?;
-            let parts: Vec<Json<Part>> =
-                schema::part::table.filter(schema::part::tracker_id.eq(id)).order(schema::part::sort.desc()).select(schema::part::body).load(c).await?;
+            let parts: Vec<Json<Part>> = schema::part::table
+                .filter(schema::part::tracker_id.eq(id))
+                .order(schema::part::sort.desc())
+                .select(schema::part::body)
+                .load(c)
+                .await?;
             let counters: Vec<(i32, String, i64)> = schema::counter::table
                 .filter(schema::counter::tracker_id.eq(id))
                 .select((schema::counter::field_id, schema::counter::period, schema::counter::last))

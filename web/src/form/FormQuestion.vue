@@ -84,7 +84,7 @@ const inputType = computed(() => ({ mail: 'email', phone: 'tel', number: 'text',
         role="combobox"
         :aria-expanded="!!found"
         :aria-controls="`${id}-list`"
-        :aria-activedescendant="found?.[at] ? `${id}-${found[at].id}` : undefined"
+        :aria-activedescendant="found?.[at] && `${id}-${found[at]?.id}`"
         aria-autocomplete="list"
         autocomplete="off"
         :aria-invalid="!!fault"

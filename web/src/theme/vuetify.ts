@@ -27,7 +27,7 @@ export function makeVuetify() {
     theme: {
       cspNonce: document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content,
       defaultTheme: 'own',
-      themes: { own: { dark, colors: colours() } },
+      themes: { own: { dark, colors: colours(), variables: { 'high-emphasis-opacity': 1, 'medium-emphasis-opacity': 0.8 } } },
     },
     defaults: {
       VBtn: { variant: 'flat', rounded: 'sm', ripple: false, style: 'text-transform:none;letter-spacing:0' },

@@ -9,11 +9,7 @@ use crate::{
     value::Cell,
 };
 use fixedbitset::FixedBitSet;
-use std::{
-    borrow::Cow,
-    cell::OnceCell,
-    collections::BTreeMap,
-};
+use std::{borrow::Cow, cell::OnceCell, collections::BTreeMap};
 
 /// A right over records.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

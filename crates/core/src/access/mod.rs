@@ -113,7 +113,8 @@ impl Role {
         {
             return Cow::Borrowed(own);
         }
-        let everything = |reach: Reach| TableRights { look: reach.clone(), add: true, change: reach.clone(), remove: reach, ..TableRights::default() };
+        let everything =
+            |reach: Reach| TableRights { look: reach.clone(), add: true, change: reach.clone(), remove: reach, ..TableRights::default() };
         Cow::Owned(match self.base {
             Base::Steward | Base::Builder | Base::Editor => everything(Reach::All),
             Base::Submitter => TableRights { remove: Reach::None, ..everything(Reach::Mine) },

@@ -110,7 +110,8 @@ impl Automation {
                 } else {
                     format!(" Left out, since it is not open to {}: {}.", mail.to_name, left_out.join("; "))
                 };
-                run.log.push(LogLine { outcome: LogOutcome::Yes, text: format!("Mail to {}: “{}”.{note}", mail.to_name, mail.subject) });
+                run.log
+                    .push(LogLine { outcome: LogOutcome::Yes, text: format!("Mail to {}: “{}”.{note}", mail.to_name, mail.subject) });
                 run.mails.push(mail);
             }
         }

@@ -1,9 +1,9 @@
 //! Automations: when something happens, if conditions hold, then steps are done. Core plans; the server sends.
 
 mod fire;
-mod words;
 #[cfg(test)]
 mod tests;
+mod words;
 
 pub use fire::{LogLine, LogOutcome, Mail, Run, fire};
 

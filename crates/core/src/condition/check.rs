@@ -43,7 +43,8 @@ impl Condition {
     /// [`FaultKind::BadRule`] for each test that does not, with its place in the condition.
     pub fn check(&self, ds: &Dataset, table: TableId) -> Checked<()> {
         if self.depth() > MAX_DEPTH || self.tests().len() > MAX_TESTS {
-            let message = format!("This condition is too large: at most {MAX_TESTS} tests, nested {MAX_DEPTH} deep. Split it into two views.");
+            let message =
+                format!("This condition is too large: at most {MAX_TESTS} tests, nested {MAX_DEPTH} deep. Split it into two views.");
             return Err(Fault::new(FaultKind::BadRule, message).into());
         }
         let mut faults = Vec::new();
@@ -76,14 +77,20 @@ impl Test {
             return bad(format!("“{}” is a {} field, which can't be tested like this.", shown.name, shown.kind.name()));
         }
         match (&self.check, &shown.kind) {
-            (Check::Option { any, .. }, Kind::Choice { options }) if any.is_empty() || any.iter().any(|o| !options.iter().any(|p| p.id == *o)) => {
+            (Check::Option { any, .. }, Kind::Choice { options })
+                if any.is_empty() || any.iter().any(|o| !options.iter().any(|p| p.id == *o)) =>
+            {
                 bad(format!("Choose at least one of the options of “{}”.", shown.name))
             }
             (Check::Person { any, .. }, _) if any.is_empty() => bad(format!("Choose at least one person for “{}”.", shown.name)),
             (Check::Record { any, .. }, _) if any.is_empty() => bad(format!("Choose at least one record for “{}”.", shown.name)),
             (Check::Text { text, .. }, _) if text.trim().is_empty() => bad(format!("Say what “{}” is compared with.", shown.name)),
-            (Check::Text { text, .. }, _) if text.chars().count() > TEXT_LIMIT => bad(format!("Compare “{}” with at most {TEXT_LIMIT} characters.", shown.name)),
-            (Check::Between { least, most }, _) if least > most => bad(format!("For “{}” the least is more than the most: swap them.", shown.name)),
+            (Check::Text { text, .. }, _) if text.chars().count() > TEXT_LIMIT => {
+                bad(format!("Compare “{}” with at most {TEXT_LIMIT} characters.", shown.name))
+            }
+            (Check::Between { least, most }, _) if least > most => {
+                bad(format!("For “{}” the least is more than the most: swap them.", shown.name))
+            }
             _ => None,
         }
     }

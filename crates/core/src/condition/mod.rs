@@ -3,9 +3,9 @@
 mod check;
 mod eval;
 mod relative;
-mod words;
 #[cfg(test)]
 mod tests;
+mod words;
 
 pub use check::Comparison;
 pub use relative::{Period, When, days_between};
@@ -69,17 +69,42 @@ pub enum Check {
     Empty,
     Filled,
     /// Texts: neither capitals nor accents count.
-    Text { how: TextMatch, text: String },
-    Number { how: Comparison, than: Decimal },
-    Between { least: Decimal, most: Decimal },
+    Text {
+        how: TextMatch,
+        text: String,
+    },
+    Number {
+        how: Comparison,
+        than: Decimal,
+    },
+    Between {
+        least: Decimal,
+        most: Decimal,
+    },
     /// Dates, and instants by their day in the tracker's zone.
-    Day { how: Comparison, than: When },
-    Within { period: Period },
+    Day {
+        how: Comparison,
+        than: When,
+    },
+    Within {
+        period: Period,
+    },
     /// More than so many days ago.
-    Older { days: u32 },
-    Option { not: bool, any: Vec<OptionId> },
-    Person { not: bool, any: Vec<Who> },
-    Record { not: bool, any: Vec<RecordId> },
+    Older {
+        days: u32,
+    },
+    Option {
+        not: bool,
+        any: Vec<OptionId>,
+    },
+    Person {
+        not: bool,
+        any: Vec<Who>,
+    },
+    Record {
+        not: bool,
+        any: Vec<RecordId>,
+    },
 }
 
 /// How a text is compared.

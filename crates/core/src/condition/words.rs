@@ -101,9 +101,7 @@ impl Check {
             Check::Older { days } => format!("is more than {days} days ago"),
             Check::Option { not, any } => {
                 let names: Vec<&str> = match shown {
-                    Some(Kind::Choice { options }) => {
-                        options.iter().filter(|o| any.contains(&o.id)).map(|o| o.name.as_str()).collect()
-                    }
+                    Some(Kind::Choice { options }) => options.iter().filter(|o| any.contains(&o.id)).map(|o| o.name.as_str()).collect(),
                     _ => Vec::new(),
                 };
                 format!("{} {}", is(not), list_text(&names, "or"))
@@ -120,7 +118,8 @@ impl Check {
             }
             Check::Record { not, any } => {
                 let Some(Kind::Link(link)) = shown else { return String::new() };
-                let name = |record| lens.record_name(link.to, record).map_or_else(|| "a record that is not open to you".to_owned(), |n| n.name);
+                let name =
+                    |record| lens.record_name(link.to, record).map_or_else(|| "a record that is not open to you".to_owned(), |n| n.name);
                 let names: Vec<String> = any.iter().map(|r| name(*r)).collect();
                 format!("{} {}", is(not), list_text(&names, "or"))
             }

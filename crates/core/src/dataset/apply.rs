@@ -140,14 +140,8 @@ impl Dataset {
 
 impl Table {
     fn add(&mut self, record: RecordId, change: &Change) {
-        let meta = Meta {
-            created_at: change.at,
-            created_by: change.who,
-            changed_at: change.at,
-            changed_by: change.who,
-            version: 0,
-            gone: false,
-        };
+        let meta =
+            Meta { created_at: change.at, created_by: change.who, changed_at: change.at, changed_by: change.who, version: 0, gone: false };
         Arc::make_mut(&mut self.meta).set(record.row(), Some(meta));
         self.live += 1;
     }

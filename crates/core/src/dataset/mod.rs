@@ -8,12 +8,12 @@ mod read;
 
 pub use column::{Chunked, Column};
 pub use load::LoadedRecord;
-pub use read::{Reader, RecordName};
 pub(crate) use read::Sight;
+pub use read::{Reader, RecordName};
 
 use crate::{
-    automation::Automation,
     access::Role,
+    automation::Automation,
     form::Form,
     history::Actor,
     id::{AutomationId, FieldId, FormId, RecordId, RoleId, TableId, ViewId},

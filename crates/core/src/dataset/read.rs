@@ -128,12 +128,10 @@ impl<'a> Reader<'a> {
     pub fn cell(&self, row: usize) -> Cell<'a> {
         match &self.steps[..] {
             [] => self.last_cell(row),
-            [only] if matches!(only.column, Some(Column::One(_))) => {
-                match only.column.map_or(&[][..], |c| c.links(row)).first() {
-                    Some(record) if only.sight.sees(*record) && self.shows_targets(record.row()) => self.last_cell(record.row()),
-                    _ => Cell::Empty,
-                }
-            }
+            [only] if matches!(only.column, Some(Column::One(_))) => match only.column.map_or(&[][..], |c| c.links(row)).first() {
+                Some(record) if only.sight.sees(*record) && self.shows_targets(record.row()) => self.last_cell(record.row()),
+                _ => Cell::Empty,
+            },
             _ => self.cells(row).first().copied().unwrap_or(Cell::Empty),
         }
     }
@@ -233,7 +231,9 @@ impl Dataset {
             let def = home.def.field(*link).ok_or_else(gone)?;
             at = home
                 .link(*link)
-                .ok_or_else(|| Fault::new(FaultKind::BadRule, format!("“{}” is not a link, so nothing can be followed along it.", def.name)))?
+                .ok_or_else(|| {
+                    Fault::new(FaultKind::BadRule, format!("“{}” is not a link, so nothing can be followed along it.", def.name))
+                })?
                 .to;
         }
         self.table(at).and_then(|t| t.def.field(*last)).ok_or_else(gone)?;

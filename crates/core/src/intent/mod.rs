@@ -29,12 +29,25 @@ pub const ADD_LIMIT: usize = 250_000;
 #[derive(Clone, Debug)]
 pub enum Intent {
     /// New records, each with the values of some fields.
-    Add { table: TableId, records: Vec<Vec<(FieldId, Input)>> },
-    Edit { table: TableId, record: RecordId, edits: Vec<Edit> },
+    Add {
+        table: TableId,
+        records: Vec<Vec<(FieldId, Input)>>,
+    },
+    Edit {
+        table: TableId,
+        record: RecordId,
+        edits: Vec<Edit>,
+    },
     /// To the bin.
-    Remove { table: TableId, records: Vec<RecordId> },
+    Remove {
+        table: TableId,
+        records: Vec<RecordId>,
+    },
     /// An answer to a form.
-    Send { form: FormId, answers: Vec<(FieldId, Input)> },
+    Send {
+        form: FormId,
+        answers: Vec<(FieldId, Input)>,
+    },
     /// A new part of the structure; its number is given here, whatever it says.
     Make(Part),
     /// Another state of a part that exists.

@@ -132,13 +132,16 @@ impl Decider<'_> {
 
     /// Whether the asker may make, change or take away such a part. A part they may not see is not found.
     fn may_shape(&self, part: &Part) -> Result<(), Fault> {
-        let refuse = |what: &str| Err(Fault::new(FaultKind::NotAllowed, format!("Only the tracker’s steward and builders can change {what}.")));
+        let refuse =
+            |what: &str| Err(Fault::new(FaultKind::NotAllowed, format!("Only the tracker’s steward and builders can change {what}.")));
         match part {
             Part::View(view) => match (view.owner, self.asker) {
                 (_, _) if !self.lens.opens(view.table) => Err(Fault::not_found("view")),
                 (Some(owner), Asker::Person(me)) if owner == me => Ok(()),
                 (Some(_), Asker::Person(_) | Asker::Form(_)) => Err(Fault::not_found("view")),
-                (None, _) if !self.lens.builds() => refuse("the team’s views. Save it as your own view instead; only they can change these"),
+                (None, _) if !self.lens.builds() => {
+                    refuse("the team’s views. Save it as your own view instead; only they can change these")
+                }
                 (Some(_) | None, _) => Ok(()),
             },
             Part::Table(_) | Part::Form(_) | Part::Automation(_) if !self.lens.builds() => refuse("this"),

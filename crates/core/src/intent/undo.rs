@@ -37,11 +37,10 @@ impl Decider<'_> {
                     return Err(Fault::not_found("field"));
                 }
                 let column = self.ds.table(*table).and_then(|t| t.column(*field));
-                column.map_or(Cell::Empty, |c| c.cell(record.row())).to_value() == before.clone().tidy() || column.is_none() && *before == Value::Empty
+                column.map_or(Cell::Empty, |c| c.cell(record.row())).to_value() == before.clone().tidy()
+                    || column.is_none() && *before == Value::Empty
             }
-            Op::Gone { table, record, gone } => {
-                self.ds.table(*table).and_then(|t| t.meta(*record)).is_some_and(|m| m.gone != *gone)
-            }
+            Op::Gone { table, record, gone } => self.ds.table(*table).and_then(|t| t.meta(*record)).is_some_and(|m| m.gone != *gone),
             Op::Put { before, after } => {
                 let part = before.as_deref().or(after.as_deref());
                 part.and_then(|p| self.ds.current(p)).as_ref() == before.as_deref()

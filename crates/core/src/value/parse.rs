@@ -66,9 +66,7 @@ pub fn parse(text: &str, kind: &Kind, locale: Locale, people: &People, clock: &C
 fn number(text: &str, unit: &str, locale: Locale) -> Result<Decimal, Fault> {
     let (point, thousands) = if locale.decimal_comma { (',', '.') } else { ('.', ',') };
     let bare = text.strip_suffix(unit).unwrap_or(text).trim().replace('\u{2212}', "-");
-    let wrong = || {
-        Fault::new(FaultKind::WrongKind, format!("“{text}” is not a number. Type it like 1{thousands}234{point}5."))
-    };
+    let wrong = || Fault::new(FaultKind::WrongKind, format!("“{text}” is not a number. Type it like 1{thousands}234{point}5."));
     let (whole, part) = bare.split_once(point).unwrap_or((&bare, ""));
     let digits = whole.strip_prefix('-').unwrap_or(whole);
     let groups: Vec<&str> = digits.split([thousands, ' ', '\u{a0}', '\u{202f}']).collect();
@@ -79,8 +77,7 @@ fn number(text: &str, unit: &str, locale: Locale) -> Result<Decimal, Fault> {
     }
     let sign = if whole.starts_with('-') { "-" } else { "" };
     let plain = format!("{sign}{}{}{part}", groups.concat(), if part.is_empty() { "" } else { "." });
-    Decimal::from_str_exact(&plain)
-        .map_err(|_| Fault::new(FaultKind::WrongKind, "This number has too many digits: at most 28 fit."))
+    Decimal::from_str_exact(&plain).map_err(|_| Fault::new(FaultKind::WrongKind, "This number has too many digits: at most 28 fit."))
 }
 
 fn date(text: &str, locale: Locale, clock: &Clock) -> Result<Date, Fault> {
@@ -115,9 +112,8 @@ fn read_date(text: &str, locale: Locale, clock: &Clock) -> Option<Date> {
 }
 
 fn month_number(text: &str) -> Option<i8> {
-    const MONTHS: [&str; 12] = [
-        "january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november", "december",
-    ];
+    const MONTHS: [&str; 12] =
+        ["january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november", "december"];
     if let Ok(number) = text.parse::<i8>() {
         return Some(number);
     }

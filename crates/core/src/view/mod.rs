@@ -3,9 +3,9 @@
 mod query;
 mod rank;
 mod rows;
-mod words;
 #[cfg(test)]
 mod tests;
+mod words;
 
 pub use query::{GroupCount, Outcome, TallyFigure, Window};
 pub use rows::{CellView, Row};

@@ -90,11 +90,8 @@ impl Query {
         let groups = Grouping::new(lens, table, &self.groups, &shown);
         let sorts: Vec<Ranker<'_, '_>> = self.sorts.iter().map(|s| Ranker::new(lens, table, s.field, s.descending)).collect();
         let key = |row| sorts.first().map_or(0, |s| s.key(row));
-        let mut items: Vec<Item> = shown
-            .ones()
-            .zip(&groups.of_row)
-            .map(|(row, group)| Item { group: *group, row: row as u32, key: key(row) })
-            .collect();
+        let mut items: Vec<Item> =
+            shown.ones().zip(&groups.of_row).map(|(row, group)| Item { group: *group, row: row as u32, key: key(row) }).collect();
         let compare = |a: &Item, b: &Item| order(a, b, &sorts);
 
         let tallies = Tallies::count(lens, table, &self.tallies, &items, groups.len());

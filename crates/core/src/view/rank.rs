@@ -78,9 +78,7 @@ impl<'a, 'd> Ranker<'a, 'd> {
         let order = match (self.reader.cell(a), self.reader.cell(b)) {
             (Cell::Text(a), Cell::Text(b)) => natural_cmp(a, b),
             (Cell::Number(a), Cell::Number(b)) => a.cmp(&b),
-            (Cell::Person(a), Cell::Person(b)) if a != b => {
-                natural_cmp(self.lens.ds.people.name(a), self.lens.ds.people.name(b))
-            }
+            (Cell::Person(a), Cell::Person(b)) if a != b => natural_cmp(self.lens.ds.people.name(a), self.lens.ds.people.name(b)),
             (Cell::Links(a), Cell::Links(b)) if a.first() != b.first() => natural_cmp(&self.first_name(a), &self.first_name(b)),
             // The keys of all others tell everything.
             _ => Ordering::Equal,

@@ -2,11 +2,11 @@
 
 use crate::{
     access::{FieldRight, Lens, Right},
+    dataset::RecordName,
     history::Actor,
     id::{FieldId, FormId, RecordId, TableId},
     schema::Kind,
     value::{Cell, CellValue, Value},
-    dataset::RecordName,
 };
 use serde::{Deserialize, Serialize};
 

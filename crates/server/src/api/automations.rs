@@ -48,7 +48,11 @@ pub(super) struct MailText {
 
 /// The tracker's automations. For those who may change them.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/automations", params(("tracker" = u32, Path)), responses((status = 200, body = Vec<AutomationView>), (status = 404, body = crate::problem::ProblemBody)))]
-pub(super) async fn list(State(app): State<App>, signed: Signed, Path(tracker): Path<TrackerId>) -> Result<Json<Vec<AutomationView>>, Problem> {
+pub(super) async fn list(
+    State(app): State<App>,
+    signed: Signed,
+    Path(tracker): Path<TrackerId>,
+) -> Result<Json<Vec<AutomationView>>, Problem> {
     let look = builder_look(&app, &signed, tracker).await?;
     let lens = look.lens();
     let view = |a: &Automation| {
@@ -97,7 +101,8 @@ pub(super) async fn save(
         steps.push(Step::Mail { subject: parse(&step.subject, "subject"), body: parse(&step.body, "body"), to: step.to });
     }
     Faults::none_or(faults)?;
-    let automation = Automation { id, table, name: body.name.trim().to_owned(), on: body.on, when: body.when, condition: body.condition, steps };
+    let automation =
+        Automation { id, table, name: body.name.trim().to_owned(), on: body.on, when: body.when, condition: body.condition, steps };
     Ok(Json(live.act(signed.actor()?, Intent::Save(Part::Automation(automation))).await?))
 }
 

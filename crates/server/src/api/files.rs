@@ -32,7 +32,12 @@ pub(super) struct Size {
 
 /// A file's content.
 #[utoipa::path(get, path = "/api/files/{file}", params(("file" = String, Path), Size), responses((status = 200, body = Vec<u8>, content_type = "application/octet-stream"), (status = 404, body = crate::problem::ProblemBody)))]
-pub(super) async fn file(State(app): State<App>, signed: Signed, Path(id): Path<String>, Query(size): Query<Size>) -> Result<Response, Problem> {
+pub(super) async fn file(
+    State(app): State<App>,
+    signed: Signed,
+    Path(id): Path<String>,
+    Query(size): Query<Size>,
+) -> Result<Response, Problem> {
     let unknown = || Problem::from(Fault::not_found("file"));
     let row = app.store.file(&id).await?.ok_or_else(unknown)?;
     let (tracker, table, record, field) = row.place().ok_or_else(unknown)?;

@@ -27,15 +27,18 @@ use axum::{
 use std::{net::SocketAddr, sync::Arc, time::Duration};
 use tower_governor::{GovernorError, GovernorLayer, governor::GovernorConfigBuilder, key_extractor::KeyExtractor};
 use tower_http::{
-    compression::{CompressionLayer, predicate::{DefaultPredicate, NotForContentType, Predicate}},
+    compression::{
+        CompressionLayer,
+        predicate::{DefaultPredicate, NotForContentType, Predicate},
+    },
     request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer},
     services::ServeDir,
     set_header::SetResponseHeaderLayer,
     trace::TraceLayer,
 };
 use utoipa::OpenApi;
-use westerfall_core::condition;
 use utoipa_axum::{router::OpenApiRouter, routes};
+use westerfall_core::condition;
 
 /// Largest request without files, in bytes.
 const BODY_LIMIT: usize = 2 * 1024 * 1024;
@@ -105,7 +108,12 @@ fn signed_routes() -> OpenApiRouter<App> {
 
 /// The description of the API, from the code.
 pub fn description() -> utoipa::openapi::OpenApi {
-    let (_, api) = OpenApiRouter::with_openapi(Description::openapi()).merge(open_routes()).merge(signed_routes()).split_for_parts();
+    let (_, mut api) = OpenApiRouter::with_openapi(Description::openapi()).merge(open_routes()).merge(signed_routes()).split_for_parts();
+    for item in api.paths.paths.values_mut() {
+        let operations = [&mut item.get, &mut item.post, &mut item.put, &mut item.patch, &mut item.delete];
+        // Named after our functions, of which many are called `list` or `save`; method and path name them better.
+        operations.into_iter().flatten().for_each(|operation| operation.operation_id = None);
+    }
     api
 }
 
@@ -192,7 +200,9 @@ async fn shaped(request: Request, next: Next) -> Response {
     }
     match response.status() {
         StatusCode::PAYLOAD_TOO_LARGE => too_large().into_response(),
-        StatusCode::METHOD_NOT_ALLOWED => Problem::new(StatusCode::METHOD_NOT_ALLOWED, "This address can’t be used like that.").into_response(),
+        StatusCode::METHOD_NOT_ALLOWED => {
+            Problem::new(StatusCode::METHOD_NOT_ALLOWED, "This address can’t be used like that.").into_response()
+        }
         _ => response,
     }
 }

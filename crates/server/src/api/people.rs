@@ -53,7 +53,10 @@ pub(super) async fn sign_in(State(app): State<App>, Json(body): Json<SignIn>) ->
     let fits = session::password_fits(&body.password, hash).await;
     match account {
         Some(account) if fits => opened(&app, account.person.id).await,
-        _ => Err(Problem::new(StatusCode::UNAUTHORIZED, "This address and password do not fit together. Check both; capitals count in the password.")),
+        _ => Err(Problem::new(
+            StatusCode::UNAUTHORIZED,
+            "This address and password do not fit together. Check both; capitals count in the password.",
+        )),
     }
 }
 
@@ -135,7 +138,10 @@ pub(super) async fn stand_in(State(app): State<App>, signed: Signed, Json(body):
             stewards_all |= steward;
         }
         if !stewards_all || other == signed.person {
-            return Err(Problem::new(StatusCode::FORBIDDEN, "Only the steward of every tracker that this person opens can stand in for them."));
+            return Err(Problem::new(
+                StatusCode::FORBIDDEN,
+                "Only the steward of every tracker that this person opens can stand in for them.",
+            ));
         }
     }
     app.store.stand_in(&signed.token_hash, body.person).await?;

@@ -112,7 +112,8 @@ async fn read_answers(mut multipart: Multipart) -> Result<(Answers, Vec<Upload>)
         let name = part.name().unwrap_or_default().to_owned();
         if name == "answers" {
             let text = part.text().await.map_err(broken)?;
-            answers = serde_json::from_str(&text).map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "The answers are not JSON of the right shape."))?;
+            answers = serde_json::from_str(&text)
+                .map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "The answers are not JSON of the right shape."))?;
         } else if let Some(field) = name.strip_prefix("file-").and_then(|n| n.parse().ok()) {
             let file = part.file_name().unwrap_or("file").to_owned();
             let bytes = part.bytes().await.map_err(broken)?.to_vec();

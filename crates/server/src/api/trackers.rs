@@ -160,7 +160,8 @@ pub(super) async fn show(State(app): State<App>, signed: Signed, Path(tracker): 
     let look = app.tracker(tracker).await?.look(signed.asker())?;
     let lens = look.lens();
     let ds = &look.dataset;
-    let forms = ds.forms().filter(|f| lens.opens(f.table)).map(|f| FormLine { id: f.id, table: f.table, title: f.title.clone(), open: f.open });
+    let forms =
+        ds.forms().filter(|f| lens.opens(f.table)).map(|f| FormLine { id: f.id, table: f.table, title: f.title.clone(), open: f.open });
     let automations = ds.automations().filter(|_| lens.builds()).map(|a| AutomationLine { id: a.id, name: a.name.clone(), on: a.on });
     Ok(Json(TrackerView {
         id: tracker,

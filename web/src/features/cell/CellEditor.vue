@@ -20,7 +20,7 @@ const props = defineProps<{
 const emit = defineEmits<{ commit: [input: Input, move: Move]; cancel: [] }>()
 
 const kind = computed(() => editor(props.field))
-const text = ref(props.start ?? typed(props.field, props.cell))
+const text = ref(props.start ?? typed(props.cell))
 const line = ref<HTMLInputElement | HTMLTextAreaElement>()
 let ended = false
 
@@ -39,7 +39,7 @@ const hint = computed(() => {
 
 function commitText(move: Move) {
   if (ended) return
-  if (text.value === typed(props.field, props.cell) && props.start === undefined) return emit('cancel')
+  if (text.value === typed(props.cell) && props.start === undefined) return emit('cancel')
   emit('commit', { text: text.value }, move)
 }
 

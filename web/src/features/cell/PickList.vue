@@ -93,7 +93,7 @@ function keys(event: KeyboardEvent) {
       role="combobox"
       aria-expanded="true"
       aria-controls="pick-list"
-      :aria-activedescendant="rest[at] ? `pick-${rest[at].id}` : undefined"
+      :aria-activedescendant="rest[at] && `pick-${rest[at]?.id}`"
       :aria-label="label"
       autocomplete="off"
       :placeholder="many || !chosen[0] ? 'Type to find' : chosen[0].name"

@@ -76,7 +76,7 @@ export function hue(option: Choice | undefined): string | undefined {
 }
 
 /** What is typed to get this cell again: the text, without the unit and the thousands marks of numbers. */
-export function typed(field: Field, cell: Cell | null | undefined): string {
+export function typed(cell: Cell | null | undefined): string {
   const value = cell?.value
   if (typeof value === 'object' && 'number' in value) return value.number
   return cell?.text ?? ''

@@ -30,11 +30,10 @@ function setCheck(next: Check) {
 function setWay(next: string) {
   const made = offered.value.find((w) => w.key === next)?.make()
   if (!made) return
-  const keep = { ...check.value }
   if (typeof made === 'object' && typeof check.value === 'object') {
-    const sort = Object.keys(made)[0] as keyof typeof made
-    const old = keep[sort as keyof typeof keep] as object | undefined
-    if (old) return setCheck({ [sort]: { ...old, ...pick(made[sort] as object, ['how', 'not']) } } as unknown as Check)
+    const [sort, fresh] = Object.entries(made)[0] as [string, object]
+    const old = (check.value as Record<string, object>)[sort]
+    if (old) return setCheck({ [sort]: { ...old, ...pick(fresh, ['how', 'not']) } } as unknown as Check)
   }
   setCheck(made)
 }

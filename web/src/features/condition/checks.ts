@@ -15,7 +15,7 @@ type Body<K extends CheckKey> = Extract<Check, Record<K, unknown>>[K]
 
 /** The body of a check of this sort, if it is one. */
 export function body<K extends CheckKey>(check: Check, key: K): Body<K> | undefined {
-  return typeof check === 'object' && key in check ? (check as Record<K, Body<K>>)[key] : undefined
+  return typeof check === 'object' && key in check ? (check as unknown as Record<K, Body<K>>)[key] : undefined
 }
 
 const empty: Way[] = [
@@ -67,7 +67,7 @@ function lists(key: 'option' | 'person' | 'record'): Way[] {
     key: not ? 'not' : 'is',
     name: not ? 'is none of' : 'is any of',
     make: () => ({ [key]: { not, any: [] } }) as unknown as Check,
-    is: (c) => body(c, key)?.not === not,
+    is: (c) => (body(c, key) as { not: boolean } | undefined)?.not === not,
   })
   return [way(false), way(true)]
 }

@@ -41,7 +41,9 @@ const facts = computed(() =>
   }),
 )
 const isList = (field: Field) => field.kind.type === 'link' && !field.kind.one
-const plain = computed(() => facts.value.filter((f) => !isList(f.field) && f.field.kind.type !== 'files' && !isKept(f.field) && f.field.id !== props.table.standing))
+// What stands in the head or further down is not said twice.
+const ELSEWHERE = ['files', 'numbering']
+const plain = computed(() => facts.value.filter((f) => !isList(f.field) && !ELSEWHERE.includes(f.field.kind.type) && !isKept(f.field) && f.field.id !== props.table.standing))
 const title = computed(() => facts.value.find((f) => f.field.id === props.table.standing))
 const pictures = computed(() => facts.value.filter((f) => f.field.kind.type === 'files'))
 const lists = computed(() => facts.value.filter((f) => isList(f.field)))

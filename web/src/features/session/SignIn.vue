@@ -69,6 +69,7 @@ async function go(signIn: () => Promise<void>) {
 .sign-in {
   display: grid;
   grid-template-columns: minmax(280px, 360px) minmax(320px, 460px);
+  grid-template-rows: auto 1fr;
   gap: var(--gap-6) 72px;
   justify-content: center;
   align-content: start;
@@ -99,6 +100,7 @@ h2 {
 }
 .by-hand {
   display: grid;
+  align-content: start;
   gap: var(--gap-3);
 }
 .demo {

@@ -71,7 +71,8 @@ watch(lines, (now) => {
 })
 
 const columns = computed(() => props.fields.map((f) => f.field))
-const template = computed(() => props.fields.map((f) => `${f.width}px`).join(' '))
+// The last field takes what room is left.
+const template = computed(() => props.fields.map((f, n) => (n === props.fields.length - 1 ? `minmax(${f.width}px, 1fr)` : `${f.width}px`)).join(' '))
 const width = computed(() => props.fields.reduce((sum, f) => sum + f.width, 0))
 
 // The active cell: a record and a field, so that it stays with its record when others come and go.
@@ -249,13 +250,14 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
       :aria-rowcount="layout.length + 1"
       :aria-colcount="columns.length"
       :aria-activedescendant="active ? `cell-${active.record}-${active.column}` : undefined"
+      :class="{ active: !!active }"
       tabindex="0"
       data-test="grid"
       @keydown="keys"
     >
       <div v-if="!narrow" class="headings" role="row" aria-rowindex="1" :style="{ gridTemplateColumns: template, width: `${width}px` }">
         <div v-for="field in columns" :key="field.id" role="columnheader" :class="{ right: facts(field).right }" :title="field.help || undefined">
-          <v-icon :icon="facts(field).icon" size="14" aria-hidden="true" />{{ field.name }}
+          {{ field.name }}
         </div>
       </div>
       <div class="body" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px`, width: narrow ? '100%' : `${width}px` }">
@@ -352,6 +354,10 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
   background: var(--sheet);
   position: relative;
   outline-offset: -2px;
+}
+/* The active cell shows the focus; a frame around everything would say it twice. */
+.scroller.active:focus-visible {
+  outline: 0;
 }
 .headings {
   display: grid;
