@@ -3,8 +3,6 @@
 mod heard;
 mod lens;
 mod sentence;
-#[cfg(test)]
-mod tests;
 
 pub use heard::Heard;
 pub use lens::{Lens, Right};

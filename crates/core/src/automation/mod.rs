@@ -1,8 +1,6 @@
 //! Automations: when something happens, if conditions hold, then steps are done. Core plans; the server sends.
 
 mod fire;
-#[cfg(test)]
-mod tests;
 mod words;
 
 pub use fire::{LogLine, LogOutcome, Mail, Run, fire};

@@ -3,8 +3,6 @@
 mod check;
 mod eval;
 mod relative;
-#[cfg(test)]
-mod tests;
 mod words;
 
 pub use check::Comparison;

@@ -74,7 +74,9 @@ pub(crate) fn path_words(lens: &Lens<'_>, table: TableId, path: &[FieldId]) -> S
             _ => None,
         };
     }
-    words.join("’s ")
+    let (Some(last), owners) = (words.pop(), words) else { return String::new() };
+    let owned = owners.iter().map(|owner| format!("{owner}{} ", if owner.ends_with('s') { "’" } else { "’s" }));
+    owned.collect::<String>() + &last
 }
 
 impl Check {

@@ -87,6 +87,8 @@ impl Decider<'_> {
         let wrong =
             || Err(Fault::new(FaultKind::WrongKind, format!("“{}” is a {} field: this value does not fit it.", def.name, def.kind.name())));
         match (&def.kind, &value) {
+            // An emptied list still keeps the records that the asker can't see.
+            (Kind::Link(link), Value::Empty) => self.checked_links(*link, &[], before, def),
             (_, Value::Empty) => Ok(Value::Empty),
             (Kind::Text { limit }, Value::Text(text)) => within(text, *limit, def).map(|()| value),
             (Kind::LongText, Value::Text(text)) => within(text, LONG_TEXT_LIMIT, def).map(|()| value),

@@ -3,8 +3,6 @@
 
 mod cells;
 mod structure;
-#[cfg(test)]
-mod tests;
 mod undo;
 
 pub use cells::check_mail;

@@ -97,12 +97,13 @@ fn read_date(text: &str, locale: Locale, clock: &Clock) -> Option<Date> {
     let parts: Vec<&str> = text.split([' ', '/', '-', '.', ',']).filter(|p| !p.is_empty()).collect();
     let year = |s: &str| s.parse::<i16>().ok().filter(|_| s.len() == 4);
     let small = |s: &str| s.parse::<i8>().ok().filter(|_| s.len() <= 2);
+    let numeric = |a: &str, b: &str| small(a).is_some() && small(b).is_some();
     let (year, month, day) = match parts[..] {
         [y, m, d] if y.len() == 4 => (year(y)?, month_number(m)?, small(d)?),
-        [d, m, y] if locale.day_first && m.parse::<i8>().is_ok() => (year(y)?, small(m)?, small(d)?),
-        [m, d, y] if !locale.day_first && m.parse::<i8>().is_ok() => (year(y)?, small(m)?, small(d)?),
-        [a, b, y] if month_number(b).is_some() => (year(y)?, month_number(b)?, small(a)?),
-        [a, b, y] => (year(y)?, month_number(a)?, small(b)?),
+        [d, m, y] if locale.day_first && numeric(d, m) => (year(y)?, small(m)?, small(d)?),
+        [m, d, y] if !locale.day_first && numeric(m, d) => (year(y)?, small(m)?, small(d)?),
+        [d, m, y] if !numeric(m, m) => (year(y)?, month_number(m)?, small(d)?),
+        [m, d, y] if !numeric(m, m) => (year(y)?, month_number(m)?, small(d)?),
         // Without a year, this one.
         [a, b] if locale.day_first => (today.year(), month_number(b)?, small(a)?),
         [a, b] => (today.year(), month_number(a)?, small(b)?),

@@ -1,1 +1,136 @@
+use super::*;
+use crate::{
+    Clock,
+    fault::FaultKind,
+    id::PersonId,
+    people::{People, Person},
+    schema::{Choice, Hue, Kind},
+};
+use jiff::tz::TimeZone;
+use proptest::prelude::*;
 
+fn clock() -> Clock {
+    Clock { now: "2026-11-23T23:30:00Z".parse().unwrap(), zone: TimeZone::get("Europe/London").unwrap() }
+}
+
+fn people() -> People {
+    let person = |id, name: &str| Person { id: PersonId::new(id).unwrap(), name: name.into(), mail: format!("p{id}@team.example") };
+    People::new([person(1, "Tamsin Oake"), person(2, "Idris Pell"), person(3, "Idris Pell")])
+}
+
+fn severity() -> Kind {
+    let option = |id, name: &str| Choice { id: crate::id::OptionId::new(id).unwrap(), name: name.into(), hue: Hue::Fern };
+    Kind::Choice { options: vec![option(7, "blocked"), option(8, "dangerous")] }
+}
+
+fn number() -> Kind {
+    Kind::Number { decimals: 1, unit: "km".into() }
+}
+
+#[track_caller]
+fn check(kind: &Kind, typed: &str, expected: Result<&str, FaultKind>) {
+    check_in(Locale::default(), kind, typed, expected);
+}
+
+#[track_caller]
+fn check_in(locale: Locale, kind: &Kind, typed: &str, expected: Result<&str, FaultKind>) {
+    let read = parse(typed, kind, locale, &people(), &clock());
+    let read = read.map(|value| serde_json::to_string(&value).unwrap()).map_err(|fault| fault.kind);
+    assert_eq!(read.as_deref(), expected.as_ref().map(|s| &**s), "typed: {typed}");
+}
+
+#[test]
+fn numbers_are_read_as_the_locale_says_and_never_guessed() {
+    check(&number(), "12.5", Ok(r#"{"number":"12.5"}"#));
+    check(&number(), " 1,234.50 km ", Ok(r#"{"number":"1234.50"}"#));
+    check(&number(), "-0.1", Ok(r#"{"number":"-0.1"}"#));
+    check(&number(), "12,5", Err(FaultKind::WrongKind));
+    check(&number(), "1,23,456", Err(FaultKind::WrongKind));
+    check(&number(), "twelve", Err(FaultKind::WrongKind));
+    check(&number(), "1e5", Err(FaultKind::WrongKind));
+    check(&number(), "99999999999999999999999999999999", Err(FaultKind::WrongKind));
+    let comma = Locale { decimal_comma: true, ..Locale::default() };
+    check_in(comma, &number(), "12,5", Ok(r#"{"number":"12.5"}"#));
+    check_in(comma, &number(), "1.234,5", Ok(r#"{"number":"1234.5"}"#));
+    check_in(comma, &number(), "12.5", Err(FaultKind::WrongKind));
+}
+
+#[test]
+fn dates_are_read_in_many_ways_but_one_order() {
+    let november = Ok(r#"{"date":"2026-11-18"}"#);
+    for typed in ["2026-11-18", "18/11/2026", "18.11.2026", "18 Nov 2026", "18 november 2026", "Nov 18, 2026", "18 Nov"] {
+        check(&Kind::Date, typed, november);
+    }
+    check(&Kind::Date, "3/4/2026", Ok(r#"{"date":"2026-04-03"}"#));
+    check_in(Locale { day_first: false, ..Locale::default() }, &Kind::Date, "3/4/2026", Ok(r#"{"date":"2026-03-04"}"#));
+    check(&Kind::Date, "29 Feb 2028", Ok(r#"{"date":"2028-02-29"}"#));
+    for typed in ["30 Feb 2026", "29 Feb 2026", "11/18/2026", "soon", "18/11/26", "2026-13-01"] {
+        check(&Kind::Date, typed, Err(FaultKind::WrongKind));
+    }
+    // Half past eleven at night in London: tomorrow is the next day of the tracker's zone.
+    check(&Kind::Date, "tomorrow", Ok(r#"{"date":"2026-11-24"}"#));
+}
+
+#[test]
+fn moments_are_of_the_trackers_zone_in_summer_and_winter() {
+    check(&Kind::DateTime, "18 Nov 2026 15:40", Ok(r#"{"instant":"2026-11-18T15:40:00Z"}"#));
+    check(&Kind::DateTime, "18 Jul 2026, 15:40", Ok(r#"{"instant":"2026-07-18T14:40:00Z"}"#));
+    check(&Kind::DateTime, "18 Jul 2026 25:00", Err(FaultKind::WrongKind));
+}
+
+#[test]
+fn options_and_people_are_found_by_name_whatever_the_capitals() {
+    check(&severity(), "Blocked", Ok(r#"{"choice":7}"#));
+    check(&severity(), "block", Err(FaultKind::UnknownOption));
+    check(&Kind::Person, "tamsin oake", Ok(r#"{"person":1}"#));
+    check(&Kind::Person, "Idris Pell", Err(FaultKind::WrongKind));
+    check(&Kind::Person, "P2@team.example", Ok(r#"{"person":2}"#));
+    check(&Kind::CreatedAt, "now", Err(FaultKind::ReadOnly));
+}
+
+#[test]
+fn numbers_are_shown_with_thousands_and_without_rounding() {
+    let show = |text: &str, decimals| number_text(text.parse().unwrap(), decimals, "km").replace('\u{a0}', " ");
+    assert_eq!(show("1234567.8", 1), "1,234,567.8 km");
+    assert_eq!(show("-1234", 2), "\u{2212}1,234.00 km");
+    assert_eq!(show("0.125", 1), "0.125 km");
+    assert_eq!(show("-0", 0), "0 km");
+}
+
+#[test]
+fn texts_sort_as_people_expect() {
+    let mut names = ["PS-10", "ps-9", "Éclair", "eclair", "echo", "PS-010", "zebra", "Area 2 b", "area 10 a", "100", "20"];
+    names.sort_by(|a, b| natural_cmp(a, b));
+    assert_eq!(names, ["20", "100", "Area 2 b", "area 10 a", "echo", "eclair", "Éclair", "ps-9", "PS-010", "PS-10", "zebra"]);
+}
+
+proptest! {
+    #[test]
+    fn keys_never_contradict_the_whole_order(a in "\\PC{0,12}", b in "\\PC{0,12}") {
+        let (keys, whole) = (text_key(&a).cmp(&text_key(&b)), natural_cmp(&a, &b));
+        prop_assert!(keys.is_eq() || keys == whole, "{:?} {:?}", keys, whole);
+        prop_assert_eq!(whole, natural_cmp(&b, &a).reverse());
+    }
+
+    #[test]
+    fn what_is_shown_of_a_number_reads_back(units in -10_000_000_i64..10_000_000, scale in 0_u32..6) {
+        let value = rust_decimal::Decimal::new(units, scale);
+        let shown = number_text(value, 0, "");
+        let read = parse(&shown, &Kind::Number { decimals: 0, unit: String::new() }, Locale::default(), &people(), &clock()).unwrap();
+        let expected = Value::Number(value);
+        prop_assert!(matches!((&read, &expected), (Value::Number(a), Value::Number(b)) if a == b), "{}", shown);
+    }
+
+    #[test]
+    fn finding_ignores_capitals_and_accents(word in "[a-zéèü]{1,8}", around in "[A-Z ]{0,5}") {
+        let text = format!("{around}{}{around}", word.to_uppercase());
+        prop_assert!(contains_folded(&text, &fold(&word)));
+    }
+
+    #[test]
+    fn no_typed_text_can_make_parsing_panic(typed in "\\PC{0,40}") {
+        for kind in [Kind::Date, Kind::DateTime, number(), severity(), Kind::Person, Kind::Email] {
+            let _ = parse(&typed, &kind, Locale::default(), &people(), &clock());
+        }
+    }
+}

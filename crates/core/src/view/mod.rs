@@ -3,8 +3,6 @@
 mod query;
 mod rank;
 mod rows;
-#[cfg(test)]
-mod tests;
 mod words;
 
 pub use query::{GroupCount, Outcome, TallyFigure, Window};

@@ -1,0 +1,329 @@
+//! The lens: whatever is asked, nothing comes out that is not within reach.
+
+use crate::fixture::*;
+use proptest::prelude::*;
+use std::collections::BTreeSet;
+use westerfall_core::{
+    access::{Asker, Heard, Lens, Reach, Right, TableRights},
+    condition::{Check, Condition, Who},
+    dataset::Dataset,
+    fault::FaultKind,
+    history::Part,
+    id::{FormId, PersonId, RecordId},
+    intent::{Edit, Intent},
+    schema::Kind,
+    value::{Cell, Value},
+    view::{Order, Query, ShownField, Window},
+};
+
+/// The faults a person may see, worked out by hand from what the demo's roles say.
+fn reach(ds: &Dataset, who: PersonId) -> BTreeSet<RecordId> {
+    let faults = ds.table(table(ds, "Faults")).unwrap();
+    let name = ds.people.name(who).to_owned();
+    let mail = ds.people.get(who).unwrap().mail.clone();
+    faults
+        .records()
+        .filter(|r| match name.split(' ').next().unwrap() {
+            "Nadia" | "Bex" | "Pavel" => true,
+            "Wren" => {
+                let by_me = faults.meta(*r).unwrap().created_by == westerfall_core::history::Actor::Person(who);
+                let address = faults.column(field(ds, "Faults.Reporter’s mail")).unwrap().cell(r.row());
+                by_me || address == Cell::Text(&mail)
+            }
+            _ => warden(ds, *r) == Some(who),
+        })
+        .collect()
+}
+
+/// The warden of a fault's section's district.
+fn warden(ds: &Dataset, fault: RecordId) -> Option<PersonId> {
+    let follow = |table_name: &str, name: &str, r: RecordId| {
+        let home = ds.table(table(ds, table_name)).unwrap();
+        home.column(field(ds, &format!("{table_name}.{name}"))).unwrap().links(r.row()).first().copied()
+    };
+    let district = follow("Sections", "District", follow("Faults", "Section", fault)?)?;
+    match ds.table(table(ds, "Districts")).unwrap().column(field(ds, "Districts.Warden")).unwrap().cell(district.row()) {
+        Cell::Person(person) => Some(person),
+        _ => None,
+    }
+}
+
+const GROUPABLE: [&str; 6] = ["Section", "District", "Warden", "Severity", "Reporter’s mail", "Created by"];
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(128))]
+
+    #[test]
+    fn no_query_yields_anything_out_of_reach(
+        condition in any_condition(),
+        who in 1_u32..=8,
+        group in prop::option::of(prop::sample::select(GROUPABLE.to_vec())),
+        sort in prop::sample::select(GROUPABLE.to_vec()),
+        keep in prop::collection::vec((1_u32..130).prop_map(record), 0..4),
+    ) {
+        let (ds, clock) = (demo(), clock());
+        let faults = table(&ds, "Faults");
+        let me = PersonId::new(who).unwrap();
+        let lens = Lens::new(&ds, Asker::Person(me), &clock);
+        let mine = reach(&ds, me);
+        let order = |name: &str| Order { field: field(&ds, &format!("Faults.{name}")), descending: false };
+        let all: Vec<ShownField> = ds.table(faults).unwrap().def.fields.iter().map(|f| ShownField { field: f.id, width: 80 }).collect();
+        let query = Query { condition, groups: group.into_iter().map(order).collect(), sorts: vec![order(sort)], fields: all.clone(), ..Query::default() };
+        let outcome = query.run(&lens, faults, &Window { rows: 0..1_000, keep: &keep });
+
+        prop_assert_eq!(outcome.total, mine.len());
+        prop_assert!(outcome.matching <= mine.len());
+        prop_assert!(outcome.window.iter().all(|r| mine.contains(r)));
+        prop_assert!(outcome.groups.iter().map(|g| g.count).sum::<usize>() <= mine.len());
+
+        // Every name and value in what is shown belongs to records in reach and to fields that are open.
+        let fields: Vec<_> = all.iter().map(|f| f.field).collect();
+        for row in lens.rows(faults, &outcome.window, &fields) {
+            for (id, cell) in fields.iter().zip(&row.cells) {
+                let Some(cell) = cell else { continue };
+                prop_assert!(lens.reads(faults, *id));
+                let (_, def) = ds.shown_kind(faults, *id).unwrap();
+                if let Kind::Link(link) = def.kind {
+                    prop_assert!(cell.links.iter().all(|l| lens.sees(link.to, l.id)));
+                }
+            }
+        }
+        for (group, order) in outcome.groups.iter().zip(query.groups.iter().cycle()) {
+            if let (Value::Links(targets), Some((_, def))) = (&group.values[0], ds.shown_kind(faults, order.field))
+                && let Kind::Link(link) = def.kind
+            {
+                prop_assert!(targets.iter().all(|t| lens.sees(link.to, *t)));
+            }
+        }
+    }
+
+    /// Two people never see two figures in one carried cell: they see the same, or nothing.
+    #[test]
+    fn a_carried_value_is_the_same_for_everyone_or_not_shown(fault in (1_u32..120).prop_map(record), who in 1_u32..=8) {
+        let (ds, clock) = (demo(), clock());
+        let whole = Lens::of_everything(&ds, None, &clock);
+        let lens = Lens::new(&ds, Asker::Person(PersonId::new(who).unwrap()), &clock);
+        for (home, name) in [("Faults", "District"), ("Faults", "Warden"), ("Sections", "Warden")] {
+            let (at, id) = (table(&ds, home), field(&ds, &format!("{home}.{name}")));
+            let (mine, theirs) = (lens.text_at(at, fault, id), whole.text_at(at, fault, id));
+            prop_assert!(mine.is_empty() || mine == theirs, "{} for one, {} for another", mine, theirs);
+        }
+    }
+}
+
+#[test]
+fn a_warden_sees_their_district_and_nothing_of_the_others() {
+    let (ds, clock) = (demo(), clock());
+    let tamsin = Lens::new(&ds, asker(&ds, "Tamsin"), &clock);
+    assert_eq!(tamsin.count(table(&ds, "Districts")), 1);
+    assert_eq!(tamsin.count(table(&ds, "Sections")), 11);
+    assert_eq!(tamsin.count(table(&ds, "Faults")), reach(&ds, person(&ds, "Tamsin")).len());
+    let names = tamsin.search_names(table(&ds, "Sections"), "tarn", 30);
+    assert!(names.is_empty(), "sections of Harrow Tarn are found: {names:?}");
+    assert!(tamsin.record_name(table(&ds, "Districts"), record(2)).is_none());
+}
+
+#[test]
+fn whoever_is_at_a_forms_link_sees_no_record_at_all() {
+    let (ds, clock) = (demo(), clock());
+    let stranger = Lens::new(&ds, Asker::Form(FormId::new(120).unwrap()), &clock);
+    for home in ds.tables() {
+        assert_eq!(stranger.count(home.def.id), 0);
+        assert!(stranger.search_names(home.def.id, "", 30).is_empty());
+    }
+}
+
+#[test]
+fn the_form_offers_names_and_nothing_else() {
+    let (ds, clock) = (demo(), clock());
+    let form = ds.form(FormId::new(120).unwrap()).unwrap();
+    let section = field(&ds, "Faults.Section");
+    let offered = form.offered(&ds, section, "hob", &clock).unwrap();
+    assert!(!offered.is_empty() && offered.iter().all(|n| n.name.contains("Hob") && n.beside.is_empty()));
+    let other = form.offered(&ds, field(&ds, "Faults.District"), "", &clock);
+    assert_eq!(other.unwrap_err().kind, FaultKind::NotFound);
+}
+
+#[test]
+fn a_volunteer_sees_what_they_made_and_what_came_under_their_address() {
+    let mut ds = demo();
+    let (faults, wren) = (table(&ds, "Faults"), asker(&ds, "Wren"));
+    let title = field(&ds, "Faults.What is wrong");
+    let made = act(&mut ds, wren, &Intent::Add { table: faults, records: vec![vec![(title, typed("Loose slab"))]] }).unwrap().added[0];
+    let form = FormId::new(120).unwrap();
+    let answers = |mail: &str| {
+        let f = |name: &str| field(&demo(), &format!("Faults.{name}"));
+        vec![
+            (f("What is wrong"), typed("Slab gone")),
+            (f("Kind"), typed("surface")),
+            (f("Severity"), typed("awkward")),
+            (f("Section"), links(&[3])),
+            (f("Reporter’s mail"), typed(mail)),
+        ]
+    };
+    let mine = act(&mut ds, Asker::Form(form), &Intent::Send { form, answers: answers("WREN@orrindale-paths.example") }).unwrap().added[0];
+    let other = act(&mut ds, Asker::Form(form), &Intent::Send { form, answers: answers("someone@walkers.example") }).unwrap().added[0];
+    let clock = clock();
+    let lens = Lens::new(&ds, wren, &clock);
+    assert!(lens.sees(faults, made) && lens.sees(faults, mine) && !lens.sees(faults, other));
+    assert!(lens.may(Right::Change, faults, mine) && !lens.may(Right::Remove, faults, mine));
+    // The section's name is open to volunteers, its district is not, so the carried district is not either.
+    assert!(!lens.text_at(faults, mine, field(&ds, "Faults.Section")).is_empty());
+    assert!(lens.text_at(faults, mine, field(&ds, "Faults.District")).is_empty());
+}
+
+#[test]
+fn a_released_carried_value_is_shown_whatever_it_draws_on() {
+    let mut ds = demo();
+    let (faults, warden_field) = (table(&ds, "Faults"), field(&ds, "Faults.Warden"));
+    let mut role = ds.roles().find(|r| r.name == "Volunteer").unwrap().clone();
+    role.tables.insert(faults, TableRights { look: Reach::All, released: [warden_field].into(), ..TableRights::default() });
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &Intent::Save(Part::Role(role))).unwrap();
+    let clock = clock();
+    let lens = Lens::new(&ds, asker(&ds, "Wren"), &clock);
+    assert!(!lens.text_at(faults, record(1), warden_field).is_empty());
+    assert!(lens.text_at(faults, record(1), field(&ds, "Faults.District")).is_empty());
+}
+
+#[test]
+fn what_is_out_of_reach_answers_like_what_is_not_there() {
+    let ds = demo();
+    let (faults, tamsin) = (table(&ds, "Faults"), asker(&ds, "Tamsin"));
+    let theirs = reach(&ds, person(&ds, "Idris")).into_iter().next().unwrap();
+    let edit = |r| {
+        let edits = vec![Edit { field: field(&ds, "Faults.Description"), input: typed("x"), was: None }];
+        ds.decide(&Intent::Edit { table: faults, record: r, edits }, tamsin, &clock()).unwrap_err().0
+    };
+    assert_eq!(edit(theirs), edit(record(99_999)));
+    let to_section = |n| {
+        let own = reach(&ds, person(&ds, "Tamsin")).into_iter().next().unwrap();
+        let edits = vec![Edit { field: field(&ds, "Faults.Section"), input: links(&[n]), was: None }];
+        ds.decide(&Intent::Edit { table: faults, record: own, edits }, tamsin, &clock()).unwrap_err().0
+    };
+    assert_eq!(to_section(2), to_section(9_999));
+    // Looking has its own reach: a reader sees a fault but may not change it.
+    let reader = ds.decide(&Intent::Remove { table: faults, records: vec![theirs] }, asker(&ds, "Pavel"), &clock());
+    assert_eq!(reader.unwrap_err().0[0].kind, FaultKind::NotAllowed);
+}
+
+#[test]
+fn linked_records_out_of_sight_survive_an_edit_of_the_list() {
+    let mut ds = demo();
+    let (sections, faults) = (table(&ds, "Sections"), field(&ds, "Sections.Faults"));
+    // Tamsin loses sight of dangerous faults; the section's list she edits still holds them.
+    let mut role = ds.roles().find(|r| r.name == "Warden").unwrap().clone();
+    let dangerous = Check::Option { not: true, any: vec![option(&ds, "Faults.Severity.dangerous")] };
+    let rights = role.tables.get_mut(&table(&ds, "Faults")).unwrap();
+    rights.look = Reach::Where(test(&[field(&ds, "Faults.Severity")], dangerous));
+    rights.change = rights.look.clone();
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &Intent::Save(Part::Role(role))).unwrap();
+    let dangerous: BTreeSet<RecordId> = {
+        let (ds, severity) = (&ds, field(&ds, "Faults.Severity"));
+        let home = ds.table(table(ds, "Faults")).unwrap();
+        home.records()
+            .filter(|r| home.column(severity).unwrap().cell(r.row()) == Cell::Choice(option(ds, "Faults.Severity.dangerous")))
+            .collect()
+    };
+    let list = |ds: &Dataset, s: RecordId| ds.table(sections).unwrap().column(faults).unwrap().links(s.row()).to_vec();
+    let section =
+        (1..=64).step_by(6).map(record).find(|s| list(&ds, *s).iter().any(|f| dangerous.contains(f))).expect("one with a dangerous fault");
+    let hidden: Vec<RecordId> = list(&ds, section).into_iter().filter(|f| dangerous.contains(f)).collect();
+    let tamsin = asker(&ds, "Tamsin");
+    let edits = vec![Edit { field: faults, input: links(&[]), was: None }];
+    act(&mut ds, tamsin, &Intent::Edit { table: sections, record: section, edits }).unwrap();
+    assert_eq!(list(&ds, section), hidden);
+}
+
+#[test]
+fn the_last_steward_cannot_leave_and_only_stewards_change_access() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let mut role = ds.roles().find(|r| r.name == "Steward").unwrap().clone();
+    role.members.clear();
+    assert_eq!(act(&mut ds, nadia, &Intent::Save(Part::Role(role.clone()))).unwrap_err().0[0].kind, FaultKind::NotAllowed);
+    role.members = [person(&ds, "Bex")].into();
+    let bex = asker(&ds, "Bex");
+    assert_eq!(act(&mut ds, bex, &Intent::Save(Part::Role(role.clone()))).unwrap_err().0[0].kind, FaultKind::NotAllowed);
+    act(&mut ds, nadia, &Intent::Save(Part::Role(role))).unwrap();
+    assert!(Lens::new(&ds, bex, &clock()).is_steward());
+}
+
+#[track_caller]
+fn heard(ds: &mut Dataset, actor: Asker, intent: &Intent, listener: Asker) -> Option<Heard> {
+    let before = ds.clone();
+    let change = act(ds, actor, intent).unwrap().change;
+    let clock = clock();
+    Heard::of(&change, &Lens::new(&before, listener, &clock), &Lens::new(ds, listener, &clock))
+}
+
+#[test]
+fn nobody_hears_of_what_they_may_not_see() {
+    let mut ds = demo();
+    let (faults, nadia, tamsin, idris) = (table(&ds, "Faults"), asker(&ds, "Nadia"), asker(&ds, "Tamsin"), asker(&ds, "Idris"));
+    let own = reach(&ds, person(&ds, "Tamsin")).into_iter().next().unwrap();
+    let edit = |name: &str, text: &str| Intent::Edit {
+        table: faults,
+        record: own,
+        edits: vec![Edit { field: field(&demo(), &format!("Faults.{name}")), input: typed(text), was: None }],
+    };
+    assert!(heard(&mut ds, nadia, &edit("Description", "one"), tamsin).is_some_and(|h| h.records[&faults].contains(&own)));
+    assert_eq!(heard(&mut ds, nadia, &edit("Description", "two"), idris), None);
+    // A field that is hidden from the reader changes silently for him, another does not.
+    let pavel = asker(&ds, "Pavel");
+    assert_eq!(heard(&mut ds, nadia, &edit("Reporter", "Wynn Ashdale"), pavel), None);
+    assert!(heard(&mut ds, nadia, &edit("Description", "three"), pavel).is_some());
+    // A district gets another warden: both wardens' screens are told, though one of them never saw the district.
+    let marguerite = asker(&ds, "Marguerite");
+    let districts = table(&ds, "Districts");
+    let to = |who: PersonId| Intent::Edit {
+        table: districts,
+        record: record(1),
+        edits: vec![Edit {
+            field: field(&demo(), "Districts.Warden"),
+            input: westerfall_core::intent::Input::Value(Value::Person(who)),
+            was: None,
+        }],
+    };
+    let next = person(&ds, "Marguerite");
+    let before = ds.clone();
+    assert!(heard(&mut ds, nadia, &to(next), tamsin).is_some_and(|h| h.access));
+    ds = before;
+    assert!(heard(&mut ds, nadia, &to(next), marguerite).is_some_and(|h| h.access));
+}
+
+#[test]
+fn a_trail_tells_only_what_is_open() {
+    let mut ds = demo();
+    let (faults, nadia) = (table(&ds, "Faults"), asker(&ds, "Nadia"));
+    let mut changes = Vec::new();
+    for (name, text) in [("Reporter", "Odile Birkhead"), ("Status", "checked"), ("Status", "in hand")] {
+        let edits = vec![Edit { field: field(&ds, &format!("Faults.{name}")), input: typed(text), was: None }];
+        changes.push(act(&mut ds, nadia, &Intent::Edit { table: faults, record: record(5), edits }).unwrap().change);
+    }
+    let clock = clock();
+    let told = |who: &str| {
+        let trail = Lens::new(&ds, asker(&ds, who), &clock).trail(faults, record(5), &changes);
+        trail
+            .iter()
+            .flat_map(|e| e.edits.iter().map(|d| format!("{}: {} set {} to {}", e.at_text, e.who, d.name, d.after)))
+            .collect::<Vec<_>>()
+    };
+    assert_eq!(told("Nadia").len(), 3);
+    assert_eq!(
+        told("Pavel"),
+        ["23 Nov 2026, 09:30: Nadia Ferreira-Holt set Status to in hand", "23 Nov 2026, 09:30: Nadia Ferreira-Holt set Status to checked",]
+    );
+    assert!(told("Wren").is_empty());
+}
+
+#[test]
+fn me_in_a_view_is_whoever_looks() {
+    let (ds, clock) = (demo(), clock());
+    let faults = table(&ds, "Faults");
+    let mine: Condition = test(&[field(&ds, "Faults.Warden")], Check::Person { not: false, any: vec![Who::Me] });
+    let count = |who: &str| mine.matching(&Lens::new(&ds, asker(&ds, who), &clock), faults).count_ones(..);
+    assert_eq!(count("Nadia"), 0);
+    assert_eq!(count("Tamsin"), reach(&ds, person(&ds, "Tamsin")).len());
+}

@@ -1,0 +1,136 @@
+//! What a change sets going, and why not.
+
+use crate::fixture::*;
+use westerfall_core::{
+    access::Asker,
+    automation::{LogOutcome, Run, fire},
+    dataset::Dataset,
+    history::{Change, Part},
+    id::FormId,
+    intent::{Edit, Input, Intent},
+    template::Template,
+    value::Value,
+};
+
+fn send(ds: &mut Dataset, severity: &str, title: &str) -> Change {
+    let form = FormId::new(120).unwrap();
+    let f = |name: &str| field(&demo(), &format!("Faults.{name}"));
+    let answers = vec![
+        (f("What is wrong"), typed(title)),
+        (f("Kind"), typed("stile or gate")),
+        (f("Severity"), typed(severity)),
+        (f("Section"), links(&[1])),
+        (f("Reporter"), typed("Wynn Ashdale")),
+    ];
+    act(ds, Asker::Form(form), &Intent::Send { form, answers }).unwrap().change
+}
+
+fn only(runs: Vec<Run>) -> Run {
+    assert_eq!(runs.len(), 1);
+    runs.into_iter().next().unwrap()
+}
+
+#[test]
+fn a_blocked_path_goes_to_its_warden_and_a_passable_one_says_why_not() {
+    let mut ds = demo();
+    let change = send(&mut ds, "blocked", "Gate will not open");
+    let run = only(fire(&ds, &change, &clock()));
+    assert_eq!(run.mails.len(), 1);
+    let mail = &run.mails[0];
+    assert_eq!((mail.to.as_str(), mail.subject.as_str()), ("tamsin@orrindale-paths.example", "blocked: Gate will not open"));
+    insta::assert_snapshot!(mail.body, @r"
+    A fault came in on PS-001 Esker Ridge to Hob Gate (Eskermoor).
+
+    FR-2026-0121: Gate will not open
+    It is about: stile or gate
+    Severity: blocked
+
+
+
+    Reported by Wynn Ashdale
+    ");
+    assert!(mail.opens_record);
+
+    let change = send(&mut ds, "passable", "Latch stiff");
+    let run = only(fire(&ds, &change, &clock()));
+    assert!(run.mails.is_empty());
+    assert_eq!(run.log.len(), 1);
+    assert_eq!(
+        (run.log[0].outcome, run.log[0].text.as_str()),
+        (LogOutcome::No, "Does not hold: severity is blocked or dangerous; it is passable.")
+    );
+}
+
+#[test]
+fn the_same_cause_has_the_same_key_and_another_cause_another() {
+    let mut ds = demo();
+    let first = send(&mut ds, "blocked", "One");
+    let keys = |ds: &Dataset, change: &Change| only(fire(ds, change, &clock())).mails.into_iter().map(|m| m.key).collect::<Vec<_>>();
+    assert_eq!(keys(&ds, &first), keys(&ds, &first));
+    let second = send(&mut ds, "blocked", "One");
+    assert_ne!(keys(&ds, &first), keys(&ds, &second));
+}
+
+#[test]
+fn adding_by_hand_and_undoing_send_nothing() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let add = Intent::Add { table: table(&ds, "Faults"), records: vec![vec![(field(&ds, "Faults.Severity"), typed("blocked"))]] };
+    let change = act(&mut ds, nadia, &add).unwrap().change;
+    assert!(fire(&ds, &change, &clock()).is_empty());
+    let came = send(&mut ds, "blocked", "Gate");
+    let undone = act(&mut ds, nadia, &Intent::Undo(Box::new(came))).unwrap().change;
+    let again = act(&mut ds, nadia, &Intent::Undo(Box::new(undone))).unwrap().change;
+    assert!(fire(&ds, &again, &clock()).is_empty());
+}
+
+#[test]
+fn nobody_to_send_to_is_said() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let edits = vec![Edit { field: field(&ds, "Districts.Warden"), input: Input::Value(Value::Empty), was: None }];
+    let districts = table(&ds, "Districts");
+    act(&mut ds, nadia, &Intent::Edit { table: districts, record: record(1), edits }).unwrap();
+    let change = send(&mut ds, "dangerous", "Bridge down");
+    let run = only(fire(&ds, &change, &clock()));
+    assert_eq!(run.log.last().unwrap().text, "No mail: the section’s district’s warden gives nobody to send it to.");
+}
+
+#[test]
+fn a_mail_holds_nothing_that_is_not_open_to_its_reader() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let mut role = ds.roles().find(|r| r.name == "Warden").unwrap().clone();
+    let rights = role.tables.get_mut(&table(&ds, "Faults")).unwrap();
+    rights.fields.insert(field(&ds, "Faults.Reporter"), westerfall_core::access::FieldRight::Hidden);
+    act(&mut ds, nadia, &Intent::Save(Part::Role(role))).unwrap();
+    let change = send(&mut ds, "blocked", "Gate");
+    let run = only(fire(&ds, &change, &clock()));
+    assert!(!run.mails[0].body.contains("Wynn"));
+    assert!(run.log.last().unwrap().text.ends_with("Left out, since it is not open to Tamsin Oake: Reporter."), "{:?}", run.log);
+}
+
+#[test]
+fn a_value_with_line_breaks_makes_no_header() {
+    let mut ds = demo();
+    let change = send(&mut ds, "blocked", "Gate\r\nBcc: everybody@walkers.example");
+    assert_eq!(only(fire(&ds, &change, &clock())).mails[0].subject, "blocked: Gate Bcc: everybody@walkers.example");
+}
+
+#[test]
+fn templates_are_written_back_as_typed_and_survive_a_rename() {
+    let mut ds = demo();
+    let faults = table(&ds, "Faults");
+    let typed = "{{so}} {Severity}: {section.district.name} at {What is wrong}";
+    let template = Template::parse(typed, &ds, faults).unwrap();
+    assert_eq!(template.to_text(&ds, faults), "{{so}} {Severity}: {Section.District.Name} at {What is wrong}");
+    let mut def = (*ds.table(faults).unwrap().def).clone();
+    def.fields.iter_mut().find(|f| f.name == "Severity").unwrap().name = "How bad".into();
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &Intent::Save(Part::Table(def))).unwrap();
+    assert!(template.to_text(&ds, faults).contains("{How bad}"));
+    let message = |text: &str| Template::parse(text, &ds, faults).unwrap_err().message;
+    assert_eq!(message("{Severity}"), "There is no field “Severity” in Faults.");
+    assert_eq!(message("{Due.Name}"), "There is no field “Name” in what stands before it, which is no link.");
+    assert!(message("a } b").contains("no partner"));
+}
