@@ -1,1 +1,286 @@
-//! stub
+//! A real server with the demo team, and real browsers that look at it.
+
+use serde_json::{Value, json};
+use std::{
+    io::{BufRead, BufReader},
+    path::PathBuf,
+    process::{Child, Command, Stdio},
+    sync::atomic::{AtomicU32, Ordering},
+    time::Duration,
+};
+use thirtyfour::{ChromeCapabilities, ChromiumLikeCapabilities, TypingData, prelude::*};
+use tokio_postgres::NoTls;
+
+static NUMBER: AtomicU32 = AtomicU32::new(0);
+
+fn setting(name: &str) -> String {
+    std::env::var(name).unwrap_or_else(|_| panic!("{name} is not set: run these tests with bin/test"))
+}
+
+/// The program with a database and a folder of its own. Killed when dropped.
+#[derive(Debug)]
+pub struct Server {
+    child: Child,
+    /// Where it listens: `http://127.0.0.1:…`.
+    pub address: String,
+    database: String,
+    folder: PathBuf,
+    port: u16,
+}
+
+impl Server {
+    /// Starts with a fresh demo of so many faults.
+    pub async fn start(faults: usize) -> Self {
+        let database = format!("e2e_{}_{}", std::process::id(), NUMBER.fetch_add(1, Ordering::Relaxed));
+        let (client, connection) =
+            tokio_postgres::connect(&format!("{}/postgres", setting("WESTERFALL_TEST_SERVER")), NoTls).await.expect("the database answers");
+        let line = tokio::spawn(connection);
+        client.batch_execute(&format!("CREATE DATABASE {database}")).await.expect("a new database");
+        drop(client);
+        let _ = line.await;
+        let folder = std::env::temp_dir().join(&database);
+        let (child, address) = run(&database, &folder, 0, faults);
+        let port = address.rsplit(':').next().and_then(|p| p.parse().ok()).expect("an address with a port");
+        Self { child, address, database, folder, port }
+    }
+
+    /// Kills it as hard as can be: nothing is tidied up.
+    pub fn kill(&mut self) {
+        self.child.kill().expect("it was running");
+        self.child.wait().expect("it ends");
+    }
+
+    /// Starts it again at the same address, on what was kept.
+    pub fn restart(&mut self) {
+        (self.child, self.address) = run(&self.database, &self.folder, self.port, 0);
+    }
+}
+
+impl Drop for Server {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+        let _ = std::fs::remove_dir_all(&self.folder);
+    }
+}
+
+fn run(database: &str, folder: &std::path::Path, port: u16, faults: usize) -> (Child, String) {
+    let mut child = Command::new(setting("WESTERFALL_PROGRAM"))
+        .args(["--database-url", &format!("{}/{database}", setting("WESTERFALL_TEST_SERVER"))])
+        .args(["--files", folder.to_str().expect("a plain path"), "--web", &setting("WESTERFALL_WEB"), "--port", &port.to_string()])
+        .args(["--demo", "--scale", &faults.to_string(), "--hold", "1", "--burst", "2000"])
+        .stdout(Stdio::piped())
+        .stderr(Stdio::null())
+        .spawn()
+        .expect("the program starts");
+    let mut out = BufReader::new(child.stdout.take().expect("its output"));
+    let mut line = String::new();
+    while !line.starts_with("Westerfall listens") {
+        line.clear();
+        assert!(out.read_line(&mut line).expect("its output can be read") > 0, "the program ended before it listened");
+    }
+    // What it says later is read and forgotten, so that it never waits for a reader.
+    std::thread::spawn(move || out.lines().map_while(Result::ok).for_each(drop));
+    let address = line.split_whitespace().find(|w| w.starts_with("http://")).expect("its address").trim_end_matches(',').to_owned();
+    (child, address)
+}
+
+/// ChromeDriver, for the browsers of one test. Killed when dropped.
+#[derive(Debug)]
+pub struct Driver {
+    child: Child,
+    port: u16,
+}
+
+impl Driver {
+    /// Starts it on a free port.
+    pub async fn start() -> Self {
+        let port = std::net::TcpListener::bind("127.0.0.1:0").and_then(|l| l.local_addr()).expect("a free port").port();
+        let child = Command::new("chromedriver").arg(format!("--port={port}")).stdout(Stdio::null()).stderr(Stdio::null()).spawn();
+        let driver = Self { child: child.expect("chromedriver is installed"), port };
+        for _ in 0..100 {
+            if tokio::net::TcpStream::connect(("127.0.0.1", port)).await.is_ok() {
+                return driver;
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+        panic!("chromedriver does not answer");
+    }
+
+    /// A browser of its own, with no memory, so many pixels wide and high.
+    pub async fn browser(&self, server: &Server, width: u32, height: u32) -> Browser {
+        let mut caps = ChromeCapabilities::new();
+        let quiet = [
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--disable-dev-shm-usage",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+        ];
+        for argument in quiet {
+            caps.add_arg(argument).expect("an argument");
+        }
+        caps.add_arg(&format!("--window-size={width},{height}")).expect("an argument");
+        if width < 600 {
+            let phone = json!({ "deviceMetrics": { "width": width, "height": height, "pixelRatio": 1.0, "mobile": true } });
+            caps.add_experimental_option("mobileEmulation", phone).expect("an option");
+        }
+        let web = WebDriver::new(&format!("http://127.0.0.1:{}", self.port), caps).await.expect("a browser");
+        Browser { web, address: server.address.clone() }
+    }
+}
+
+impl Drop for Driver {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+    }
+}
+
+/// A browser, spoken to as a person would use it: by what is written there.
+#[derive(Clone, Debug)]
+pub struct Browser {
+    pub web: WebDriver,
+    address: String,
+}
+
+impl Browser {
+    /// Opens an address of the server.
+    pub async fn go(&self, path: &str) {
+        self.web.goto(format!("{}{path}", self.address)).await.expect("the page opens");
+    }
+
+    /// The first element that fits, as soon as it is shown; fails after ten seconds.
+    #[track_caller]
+    pub fn see(&self, css: &str) -> impl Future<Output = WebElement> + use<'_> {
+        let (css, caller) = (css.to_owned(), std::panic::Location::caller());
+        async move {
+            let found =
+                self.web.query(By::Css(css.clone())).wait(Duration::from_secs(10), Duration::from_millis(40)).and_displayed().first().await;
+            found.unwrap_or_else(|_| panic!("{css} is not shown ({caller})"))
+        }
+    }
+
+    /// The element of some sort that holds a text, as soon as it is shown.
+    #[track_caller]
+    pub fn text(&self, element: &str, text: &str) -> impl Future<Output = WebElement> + use<'_> {
+        let (path, caller) = (format!("//{element}[contains(normalize-space(.), {})]", quoted(text)), std::panic::Location::caller());
+        async move {
+            let found = self
+                .web
+                .query(By::XPath(path.clone()))
+                .wait(Duration::from_secs(10), Duration::from_millis(40))
+                .and_displayed()
+                .first()
+                .await;
+            found.unwrap_or_else(|_| panic!("{path} is not shown ({caller})"))
+        }
+    }
+
+    /// Presses what holds a text.
+    #[track_caller]
+    pub fn press(&self, element: &str, text: &str) -> impl Future<Output = ()> + use<'_> {
+        let found = self.text(element, text);
+        async move { found.await.click().await.expect("it can be pressed") }
+    }
+
+    /// Presses the first element that fits.
+    #[track_caller]
+    pub fn click(&self, css: &str) -> impl Future<Output = ()> + use<'_> {
+        let found = self.see(css);
+        async move { found.await.click().await.expect("it can be pressed") }
+    }
+
+    /// Types, one key after the other, to whatever has the focus.
+    pub async fn keys(&self, keys: impl Into<TypingData>) {
+        self.web.action_chain().send_keys(keys).perform().await.expect("keys can be pressed");
+    }
+
+    /// Holds keys while another is pressed.
+    pub async fn chord(&self, held: &[Key], key: impl Into<char>) {
+        let mut chain = self.web.action_chain();
+        for one in held {
+            chain = chain.key_down(one.clone());
+        }
+        let key: char = key.into();
+        chain = chain.key_down(key).key_up(key);
+        for one in held {
+            chain = chain.key_up(one.clone());
+        }
+        chain.perform().await.expect("keys can be pressed");
+    }
+
+    /// How many elements fit, now.
+    pub async fn count(&self, css: &str) -> usize {
+        self.web.find_all(By::Css(css)).await.map_or(0, |found| found.len())
+    }
+
+    /// Waits until something holds; fails after ten seconds.
+    #[track_caller]
+    pub fn until<'a, F: Future<Output = bool> + 'a>(
+        &'a self,
+        what: &'a str,
+        mut holds: impl FnMut() -> F + 'a,
+    ) -> impl Future<Output = ()> + 'a {
+        let caller = std::panic::Location::caller();
+        async move {
+            for _ in 0..250 {
+                if holds().await {
+                    return;
+                }
+                tokio::time::sleep(Duration::from_millis(40)).await;
+            }
+            panic!("never: {what} ({caller})");
+        }
+    }
+
+    /// Everything that is written on the page.
+    pub async fn words(&self) -> String {
+        self.script("return document.body.innerText").await.as_str().unwrap_or_default().to_owned()
+    }
+
+    /// Runs a script on the page, to look (never to act).
+    pub async fn script(&self, script: &str) -> Value {
+        self.web.execute(script, Vec::new()).await.map_or(Value::Null, |answer| answer.json().clone())
+    }
+
+    /// Signs in as one of the demo's people, with one click.
+    pub async fn walk_in(&self, name: &str) {
+        self.go("/sign-in").await;
+        self.press("button", name).await;
+        self.text("h1", "Your trackers").await;
+    }
+
+    /// The cell of a field in the row that holds a text.
+    pub async fn cell(&self, row: &str, field: &str) -> WebElement {
+        let path = format!("//div[@role='row'][contains(., {})]//div[@data-field={}]", quoted(row), quoted(field));
+        let found = self.web.query(By::XPath(path.clone())).wait(Duration::from_secs(10), Duration::from_millis(40)).first().await;
+        found.unwrap_or_else(|_| panic!("no cell {path}"))
+    }
+
+    /// Fails where axe finds something serious on the page.
+    pub async fn is_open_to_all(&self, page: &str) {
+        let axe = std::fs::read_to_string(PathBuf::from(setting("WESTERFALL_WEB")).join("../node_modules/axe-core/axe.min.js"))
+            .expect("axe is installed");
+        self.web.execute(&axe, Vec::new()).await.expect("axe can be loaded");
+        let run =
+            "const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then((r) => done(r.violations
+            .filter((v) => ['serious', 'critical'].includes(v.impact))
+            .map((v) => v.id + ': ' + v.help + ' at ' + v.nodes.slice(0, 3).map((n) => n.target.join(' ')).join(', '))))";
+        let found = self.web.execute_async(run, Vec::new()).await.expect("axe runs").json().clone();
+        assert_eq!(found, json!([]), "on {page}");
+    }
+
+    pub async fn close(self) {
+        let _ = self.web.quit().await;
+    }
+}
+
+/// A text within an XPath.
+fn quoted(text: &str) -> String {
+    if text.contains('\'') { format!("\"{text}\"") } else { format!("'{text}'") }
+}

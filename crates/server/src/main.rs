@@ -64,7 +64,7 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     let files = Files::in_folder(&options.files)?;
     let listener = TcpListener::bind(SocketAddr::from(([127, 0, 0, 1], options.port))).await?;
     let address = listener.local_addr()?;
-    let post_room = post_room::open(store.clone())?;
+    let post_room = post_room::open(store.clone(), "127.0.0.1:0")?;
     let settings = Settings {
         demo: options.demo,
         web: options.web,

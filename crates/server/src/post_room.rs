@@ -16,12 +16,12 @@ const MAIL_LIMIT: usize = 30 * 1024 * 1024;
 /// Longest line taken, in bytes.
 const LINE_LIMIT: u64 = 64 * 1024;
 
-/// Opens the post room on a free port of loopback and gives its address.
+/// Opens the post room at an address of loopback (port 0 takes a free one) and gives the address it has.
 ///
 /// # Errors
 /// If no port can be had.
-pub fn open(store: Store) -> io::Result<SocketAddr> {
-    let listener = TcpListener::bind("127.0.0.1:0")?;
+pub fn open(store: Store, address: &str) -> io::Result<SocketAddr> {
+    let listener = TcpListener::bind(address)?;
     let address = listener.local_addr()?;
     let desk = Desk { store, runtime: Handle::current(), sender: String::new(), recipients: Vec::new(), raw: Vec::new() };
     std::thread::Builder::new().name("post room".into()).spawn(move || {

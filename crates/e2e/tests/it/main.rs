@@ -1,0 +1,8 @@
+//! What people do with Westerfall, done in a browser.
+
+mod access;
+mod design;
+mod durability;
+mod rows;
+mod sentence;
+mod story;

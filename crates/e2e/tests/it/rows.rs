@@ -1,0 +1,141 @@
+//! Working in rows by keyboard.
+
+use thirtyfour::prelude::*;
+use westerfall_e2e::{Browser, Driver, Server};
+
+async fn text_of(browser: &Browser, row: &str, field: &str) -> String {
+    browser.cell(row, field).await.text().await.unwrap_or_default()
+}
+
+async fn becomes(browser: &Browser, row: &str, field: &str, text: &str) {
+    browser.until(&format!("{field} of {row} is {text}"), || async move { text_of(browser, row, field).await == text }).await;
+}
+
+/// Replaces a cell by typing, as one would: press it, type, Enter.
+async fn put(browser: &Browser, row: &str, field: &str, typed: &str) {
+    browser.cell(row, field).await.click().await.unwrap();
+    browser.keys(typed).await;
+    browser.keys(Key::Enter).await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn cells_of_every_kind_are_edited_by_keyboard_and_undone() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1600, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/101").await;
+    let row = "FR-2026-0060";
+    let before = text_of(&nadia, row, "What is wrong").await;
+    put(&nadia, row, "What is wrong", "Handrail loose").await;
+    becomes(&nadia, row, "What is wrong", "Handrail loose").await;
+    put(&nadia, row, "Status", "sched").await;
+    becomes(&nadia, row, "Status", "scheduled").await;
+    put(&nadia, row, "Due", "24/12/2026").await;
+    becomes(&nadia, row, "Due", "24 Dec 2026").await;
+    put(&nadia, row, "Section", "tarn foot").await;
+    becomes(&nadia, row, "Section", "Tarn Foot to Harrow Weir").await;
+    // What is carried along the link follows at once.
+    becomes(&nadia, row, "District", "Harrow Tarn").await;
+    becomes(&nadia, row, "Warden", "Idris Pell").await;
+
+    // A bad value stays to be mended, with what is wrong beneath it; Escape leaves the cell as it was.
+    put(&nadia, row, "Due", "some day").await;
+    nadia.text("p", "“some day” is not a date.").await;
+    nadia.keys(Key::Escape).await;
+    becomes(&nadia, row, "Due", "24 Dec 2026").await;
+    // A cell that can't be edited says why.
+    nadia.cell(row, "Warden").await.click().await.unwrap();
+    nadia.keys("x").await;
+    nadia.text("p", "is carried from a linked record: change it there.").await;
+
+    // Tab goes on to the next cell, arrows move, Enter edits what is there.
+    nadia.cell(row, "What is wrong").await.click().await.unwrap();
+    nadia.keys(Key::Enter).await;
+    nadia.keys(Key::End).await;
+    nadia.keys(" again").await;
+    nadia.keys(Key::Tab).await;
+    becomes(&nadia, row, "What is wrong", "Handrail loose again").await;
+    let active = nadia.see("[data-active=true]").await;
+    assert_eq!(active.attr("data-field").await.unwrap().unwrap(), "Section");
+
+    // Six steps back, one forth.
+    for _ in 0..5 {
+        nadia.chord(&[Key::Control], 'z').await;
+        nadia.text("p", "You Undone").await;
+        tokio::time::sleep(std::time::Duration::from_millis(250)).await;
+    }
+    becomes(&nadia, row, "What is wrong", &before).await;
+    nadia.chord(&[Key::Control, Key::Shift], 'z').await;
+    becomes(&nadia, row, "What is wrong", "Handrail loose").await;
+
+    // A number and a person, in other tables.
+    nadia.go("/t/1/1/105").await;
+    put(&nadia, "Eskermoor", "Season budget", "9,100").await;
+    becomes(&nadia, "Eskermoor", "Season budget", "9,100\u{a0}GBP").await;
+    put(&nadia, "Eskermoor", "Warden", "idris").await;
+    becomes(&nadia, "Eskermoor", "Warden", "Idris Pell").await;
+    nadia.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn records_are_added_in_their_group_kept_in_sight_and_put_into_the_bin() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 800).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/2/104").await;
+    nadia.text("p", "All 64 sections").await;
+    // In the group of a district the new section is of that district.
+    nadia.press("div[@role='row'][contains(., 'Low Marrow')]//button", "+ section").await;
+    nadia.text("p", "All 65 sections").await;
+    let new = "PS-065";
+    becomes(&nadia, new, "Warden", "Jonah Adeyemi-Clark").await;
+    nadia.keys("Heron Bank to Ford End").await;
+    nadia.keys(Key::Enter).await;
+    becomes(&nadia, new, "Name", "Heron Bank to Ford End").await;
+
+    // A new record that the view leaves out stays, marked, until one moves on.
+    nadia.go("/t/1/3/102").await;
+    nadia.text("p", "severity is blocked or dangerous").await;
+    nadia.click("[data-test=add]").await;
+    nadia.text("span", "left out here").await;
+    nadia.keys("Just typed").await;
+    nadia.keys(Key::Enter).await;
+    nadia.text("p", "of 61 faults").await;
+    let mut rows = nadia.web.find_all(By::Css("[role=row] [data-field='What is wrong']")).await.unwrap();
+    rows.retain(|_| true);
+    rows[0].click().await.unwrap();
+    nadia.until("the new record has gone from sight", || async { !nadia.words().await.contains("left out here") }).await;
+
+    // Into the bin from the record's own menu, and back.
+    nadia.go("/t/1/3/101").await;
+    let cell = nadia.cell("FR-2026-0061", "What is wrong").await;
+    nadia.web.action_chain().context_click_element(&cell).perform().await.unwrap();
+    nadia.press("button", "Put into the bin").await;
+    nadia.text("p", "All 60 faults").await;
+    nadia.press("button", "Undo").await;
+    nadia.text("p", "All 61 faults").await;
+    // A group closes and opens.
+    nadia.go("/t/1/3/100").await;
+    nadia.press("button", "Eskermoor").await;
+    nadia.until("the group is closed", || async { nadia.count("[role=row] [aria-expanded=false]").await == 1 }).await;
+    nadia.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn thousands_of_records_are_scrolled_and_jumped_through() {
+    let server = Server::start(5_000).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 800).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/101").await;
+    nadia.text("p", "All 5,000 faults").await;
+    nadia.cell("FR-2026-5000", "What is wrong").await.click().await.unwrap();
+    assert!(nadia.count("[role=row]").await < 80, "only what is on the screen is drawn");
+    nadia.chord(&[Key::Control], Key::End).await;
+    nadia.cell("FR-2026-0001", "What is wrong").await;
+    let grid = nadia.see("[data-test=grid]").await;
+    assert_eq!(grid.attr("aria-rowcount").await.unwrap().unwrap(), "5001");
+    nadia.close().await;
+}

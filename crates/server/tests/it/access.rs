@@ -1,0 +1,124 @@
+//! Hostile looks: no path of the API gives what a role does not.
+
+use crate::fixture::*;
+use axum::http::StatusCode;
+use serde_json::{Value, json};
+
+const ALL_FIELDS: [u32; 21] = [40, 41, 42, 43, 44, 45, 46, 47, 48, 49, 50, 51, 52, 53, 54, 55, 56, 57, 58, 59, 60];
+
+async fn ids(client: &Client) -> Vec<u64> {
+    let body = client.rows(FAULT_TABLE, &[TITLE]).await;
+    body["rows"].as_array().unwrap().iter().map(|r| r["id"].as_u64().unwrap()).collect()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_warden_gets_no_trace_of_another_district() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let (all, own) = (ids(&nadia).await, ids(&tamsin).await);
+    assert!(!own.is_empty() && own.len() < all.len());
+    let other = *all.iter().find(|id| !own.contains(id)).unwrap() as u32;
+    let absent = 99_999;
+    for path in ["", "/trail"] {
+        let (theirs, none) =
+            (tamsin.get(&format!("{}{path}", record_path(other))).await, tamsin.get(&format!("{}{path}", record_path(absent))).await);
+        assert_eq!(theirs, none, "{path}");
+        assert_eq!(theirs.0, StatusCode::NOT_FOUND);
+    }
+    let edit = async |record| tamsin.edit(record, STATUS, json!({ "text": "made good" }), json!(null)).await;
+    assert_eq!(edit(other).await, edit(absent).await);
+    // Every text of her screens, of tables and pickers, names no other district.
+    let mut seen = tamsin.rows(FAULT_TABLE, &ALL_FIELDS).await.to_string();
+    for path in ["/api/trackers", "/api/trackers/1", "/api/trackers/1/tables/1/names", "/api/trackers/1/tables/2/names?search="] {
+        seen += &tamsin.get(path).await.1.to_string();
+    }
+    let grouped = json!({ "fields": shown(&[TITLE]), "groups": [{ "field": 43 }, { "field": SECTION }] });
+    seen += &tamsin.query(FAULT_TABLE, grouped).await.1.to_string();
+    assert!(seen.contains("Eskermoor"));
+    for hidden in ["Harrow Tarn", "Low Marrow", "Ninestone", "Sallow Beck", "Upper Orrin", "Tarn Foot"] {
+        assert!(!seen.contains(hidden), "{hidden} shows");
+    }
+    // Asking for them by condition finds nothing, and does not betray that they exist.
+    let ask = async |district: u32| {
+        let condition = json!({ "test": { "path": [SECTION, 22], "check": { "record": { "not": false, "any": [district] } } } });
+        let (status, body) = tamsin.query(FAULT_TABLE, json!({ "fields": shown(&[TITLE]), "condition": condition })).await;
+        (status, body["matching"].clone(), body["sentence"].to_string().contains("Harrow"))
+    };
+    assert_eq!(ask(2).await, ask(9_999).await);
+    // The pages of those who run the tracker do not exist for her.
+    for path in
+        ["/api/trackers/1/roles", "/api/trackers/1/automations", "/api/trackers/1/forms/120", "/api/trackers/1/automations/121/runs"]
+    {
+        assert_eq!(tamsin.get(path).await.0, StatusCode::NOT_FOUND, "{path}");
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn hidden_fields_are_hidden_by_every_path() {
+    let world = World::new().await;
+    let pavel = world.person(PAVEL).await;
+    let (_, body) = pavel
+        .query(FAULT_TABLE, json!({ "fields": shown(&ALL_FIELDS), "sorts": [{ "field": REPORTER }], "groups": [{ "field": REPORTER }] }))
+        .await;
+    assert!(!body["fields"].as_array().unwrap().contains(&json!(REPORTER)));
+    // Grouped by what he can't see, everything is in the group of nothing.
+    assert_eq!(body["groups"].as_array().unwrap().len(), 1);
+    assert!(!body.to_string().contains("walkers.example"));
+    let guess = json!({ "test": { "path": [52], "check": { "text": { "how": "contains", "text": "walkers" } } } });
+    let (_, body) = pavel.query(FAULT_TABLE, json!({ "fields": shown(&[TITLE]), "condition": guess })).await;
+    assert_eq!(body["matching"], 0);
+    let (status, _) = pavel.edit(3, STATUS, json!({ "text": "checked" }), json!(null)).await;
+    assert_eq!(status, StatusCode::FORBIDDEN);
+    let (status, _) = pavel.edit(3, REPORTER, json!({ "text": "me" }), json!(null)).await;
+    assert_eq!(status, StatusCode::FORBIDDEN);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_submitter_adds_and_sees_their_own() {
+    let world = World::new().await;
+    let wren = world.person(WREN).await;
+    assert!(ids(&wren).await.is_empty());
+    let body = json!({ "records": [{ "41": { "text": "Bracken over the path" }, "42": { "value": { "links": [3] } } }] });
+    let (status, done) = wren.post("/api/trackers/1/tables/3/records", body).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+    assert_eq!(ids(&wren).await, [done["added"][0].as_u64().unwrap()]);
+    assert_eq!(wren.post("/api/trackers/1/tables/1/records", json!({ "records": [{}] })).await.0, StatusCode::NOT_FOUND);
+}
+
+fn reach_of_nobody(mut role: Value) -> Value {
+    role["tables"][FAULT_TABLE.to_string()]["look"] = json!("none");
+    role
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_change_of_access_takes_effect_with_the_next_look() {
+    let world = World::new().await;
+    let (nadia, idris) = (world.person(NADIA).await, world.person(IDRIS).await);
+    assert!(!ids(&idris).await.is_empty());
+    let (_, roles) = nadia.get("/api/trackers/1/roles").await;
+    let role = roles.as_array().unwrap().iter().find(|r| r["role"]["name"] == "Warden").unwrap()["role"].clone();
+    assert_eq!(idris.put("/api/trackers/1/roles/111", role.clone()).await.0, StatusCode::FORBIDDEN);
+    assert_eq!(nadia.put("/api/trackers/1/roles/111", reach_of_nobody(role.clone())).await.0, StatusCode::OK);
+    assert!(ids(&idris).await.is_empty());
+    let mut without = role;
+    without["members"] = json!([2, 4, 5]);
+    assert_eq!(nadia.put("/api/trackers/1/roles/111", without).await.0, StatusCode::OK);
+    assert_eq!(idris.get("/api/trackers/1").await.0, StatusCode::NOT_FOUND);
+    assert_eq!(idris.get("/api/trackers").await.1, json!([]));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn standing_in_is_exactly_their_look_and_changes_nothing() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let hers = tamsin.rows(FAULT_TABLE, &ALL_FIELDS).await;
+    assert_eq!(nadia.put("/api/session/stand-in", json!({ "person": TAMSIN })).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(nadia.rows(FAULT_TABLE, &ALL_FIELDS).await, hers);
+    let own = ids(&tamsin).await[0] as u32;
+    let (status, body) = nadia.edit(own, STATUS, json!({ "text": "checked" }), json!(null)).await;
+    assert_eq!(status, StatusCode::FORBIDDEN);
+    assert!(body["detail"].as_str().unwrap().contains("standing in"));
+    assert_eq!(nadia.put("/api/session/stand-in", json!({ "person": null })).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(ids(&nadia).await.len(), FAULTS);
+    assert_eq!(tamsin.put("/api/session/stand-in", json!({ "person": NADIA })).await.0, StatusCode::FORBIDDEN);
+}

@@ -1,0 +1,266 @@
+//! A database for each test, cloned from one that holds a small demo; and a client that speaks to the router.
+
+use axum::{
+    Router,
+    body::Body,
+    http::{Method, Request, StatusCode, header},
+};
+use http_body_util::BodyExt;
+use serde_json::{Value, json};
+use std::{
+    path::PathBuf,
+    sync::atomic::{AtomicU32, Ordering},
+};
+use tokio::sync::OnceCell;
+use tokio_postgres::NoTls;
+use tower::ServiceExt;
+use westerfall_server::{
+    api,
+    app::{App, Settings},
+    demo, post_room, worker,
+};
+use westerfall_store::{Files, Store};
+
+/// Faults in the tests' demo; the last three came by the form.
+pub(crate) const FAULTS: usize = 60;
+/// Tables and fields of the demo, by number.
+pub(crate) const SECTIONS: u32 = 2;
+pub(crate) const FAULT_TABLE: u32 = 3;
+pub(crate) const TITLE: u32 = 41;
+pub(crate) const SECTION: u32 = 42;
+pub(crate) const STATUS: u32 = 47;
+pub(crate) const DUE: u32 = 49;
+pub(crate) const REPORTER: u32 = 51;
+pub(crate) const PICTURES: u32 = 54;
+pub(crate) const DESCRIPTION: u32 = 55;
+pub(crate) const BLOCKED: u32 = 78;
+pub(crate) const FORM: &str = "/api/public/forms/report-a-path-fault";
+pub(crate) const NADIA: u32 = 1;
+pub(crate) const TAMSIN: u32 = 2;
+pub(crate) const IDRIS: u32 = 3;
+pub(crate) const BEX: u32 = 6;
+pub(crate) const PAVEL: u32 = 7;
+pub(crate) const WREN: u32 = 8;
+
+static TEMPLATE: OnceCell<String> = OnceCell::const_new();
+static NUMBER: AtomicU32 = AtomicU32::new(0);
+
+fn server() -> String {
+    std::env::var("WESTERFALL_TEST_SERVER").expect("these tests need a PostgreSQL server: run them with bin/test")
+}
+
+fn folder() -> PathBuf {
+    std::env::temp_dir().join(format!("westerfall-tests-{}", std::process::id()))
+}
+
+async fn sql(statement: &str) {
+    let (client, connection) = tokio_postgres::connect(&format!("{}/postgres", server()), NoTls).await.expect("the server answers");
+    let line = tokio::spawn(connection);
+    client.batch_execute(statement).await.expect("the statement is right");
+    drop(client);
+    let _ = line.await;
+}
+
+pub(crate) fn settings() -> Settings {
+    Settings {
+        demo: true,
+        web: PathBuf::from("nowhere"),
+        public_url: "http://westerfall.example".into(),
+        smtp: "127.0.0.1:1".into(),
+        own_post_room: true,
+        hold: jiff::SignedDuration::from_secs(1),
+        burst: 1_000,
+    }
+}
+
+async fn open(database: &str, settings: Settings) -> App {
+    let store = Store::open(&format!("{}/{database}", server())).await.expect("the database opens");
+    App::open(store, Files::in_folder(&folder()).expect("a folder for files"), settings).await.expect("the parts fit")
+}
+
+async fn template() -> &'static str {
+    TEMPLATE
+        .get_or_init(|| async {
+            let name = format!("template_{}", std::process::id());
+            sql(&format!("CREATE DATABASE {name}")).await;
+            // A runtime of its own, so that every connection to the template is gone when it ends.
+            let database = name.clone();
+            tokio::task::spawn_blocking(move || {
+                let runtime = tokio::runtime::Runtime::new().expect("a runtime");
+                runtime.block_on(async { demo::load(&open(&database, settings()).await, FAULTS).await.expect("the demo loads") });
+            })
+            .await
+            .expect("the template is made");
+            name
+        })
+        .await
+}
+
+/// A server of its own for one test.
+pub(crate) struct World {
+    pub(crate) app: App,
+    router: Router,
+    database: String,
+}
+
+impl World {
+    pub(crate) async fn new() -> Self {
+        Self::with(settings()).await
+    }
+
+    /// With a worker and a post room, so that mails are sent.
+    pub(crate) async fn sending() -> Self {
+        let world = Self::new().await;
+        let address = post_room::open(world.app.store.clone(), "127.0.0.1:0").expect("a free port");
+        let world = world.again(Settings { smtp: address.to_string(), ..settings() }).await;
+        worker::start(world.app.clone());
+        world
+    }
+
+    pub(crate) async fn with(settings: Settings) -> Self {
+        let database = format!("test_{}_{}", std::process::id(), NUMBER.fetch_add(1, Ordering::Relaxed));
+        sql(&format!("CREATE DATABASE {database} TEMPLATE {}", template().await)).await;
+        let app = open(&database, settings).await;
+        Self { router: api::router(app.clone()), app, database }
+    }
+
+    /// The same database under another server, as after a restart or beside the first.
+    pub(crate) async fn again(&self, settings: Settings) -> Self {
+        let app = open(&self.database, settings).await;
+        Self { router: api::router(app.clone()), app, database: self.database.clone() }
+    }
+
+    pub(crate) async fn beside(&self) -> Self {
+        let other = self.again(settings()).await;
+        other.app.listen();
+        other
+    }
+
+    pub(crate) fn limited(burst: u32) -> Settings {
+        Settings { burst, ..settings() }
+    }
+
+    /// Somebody who is signed in.
+    pub(crate) async fn person(&self, id: u32) -> Client {
+        let stranger = self.stranger();
+        let answer = stranger.raw(Method::POST, "/api/demo/session", &json!({ "person": id }).to_string(), &[]).await;
+        assert_eq!(answer.status(), StatusCode::NO_CONTENT);
+        let cookie = answer.headers()[header::SET_COOKIE].to_str().unwrap().split(';').next().unwrap().to_owned();
+        Client { router: self.router.clone(), cookie: Some(cookie) }
+    }
+
+    pub(crate) fn stranger(&self) -> Client {
+        Client { router: self.router.clone(), cookie: None }
+    }
+}
+
+/// Somebody at the other end.
+#[derive(Clone)]
+pub(crate) struct Client {
+    router: Router,
+    pub(crate) cookie: Option<String>,
+}
+
+pub(crate) type Answer = (StatusCode, Value);
+
+impl Client {
+    pub(crate) async fn send(&self, request: Request<Body>) -> axum::response::Response {
+        self.router.clone().oneshot(request).await.expect("the router always answers")
+    }
+
+    pub(crate) async fn raw(&self, method: Method, path: &str, body: &str, headers: &[(&str, &str)]) -> axum::response::Response {
+        let mut request = Request::builder().method(method).uri(path).header(header::CONTENT_TYPE, "application/json");
+        if let Some(cookie) = &self.cookie {
+            request = request.header(header::COOKIE, cookie);
+        }
+        for (name, value) in headers {
+            request = request.header(*name, *value);
+        }
+        self.send(request.body(Body::from(body.to_owned())).unwrap()).await
+    }
+
+    pub(crate) async fn get(&self, path: &str) -> Answer {
+        read(self.raw(Method::GET, path, "", &[]).await).await
+    }
+
+    pub(crate) async fn post(&self, path: &str, body: Value) -> Answer {
+        read(self.raw(Method::POST, path, &body.to_string(), &[]).await).await
+    }
+
+    pub(crate) async fn put(&self, path: &str, body: Value) -> Answer {
+        read(self.raw(Method::PUT, path, &body.to_string(), &[]).await).await
+    }
+
+    pub(crate) async fn delete(&self, path: &str, body: Value) -> Answer {
+        read(self.raw(Method::DELETE, path, &body.to_string(), &[]).await).await
+    }
+
+    pub(crate) async fn edit(&self, record: u32, field: u32, input: Value, was: Value) -> Answer {
+        let body = json!({ "edits": [{ "field": field, "input": input, "was": was }] });
+        read(self.raw(Method::PATCH, &record_path(record), &body.to_string(), &[]).await).await
+    }
+
+    /// The rows of a table, unfiltered.
+    pub(crate) async fn rows(&self, table: u32, fields: &[u32]) -> Value {
+        let (status, body) = self.query(table, json!({ "fields": shown(fields) })).await;
+        assert_eq!(status, StatusCode::OK, "{body}");
+        body
+    }
+
+    pub(crate) async fn query(&self, table: u32, query: Value) -> Answer {
+        self.post(&format!("/api/trackers/1/tables/{table}/query"), json!({ "query": query, "start": 0, "count": 500 })).await
+    }
+
+    /// Answers the demo's form; files as (field, name, bytes).
+    pub(crate) async fn answer(&self, answers: Value, files: &[(u32, &str, &[u8])], key: Option<&str>) -> Answer {
+        const EDGE: &str = "an-edge-between-parts";
+        let mut body = Vec::new();
+        body.extend(format!("--{EDGE}\r\nContent-Disposition: form-data; name=\"answers\"\r\n\r\n{answers}\r\n").bytes());
+        for (field, name, bytes) in files {
+            body.extend(format!("--{EDGE}\r\nContent-Disposition: form-data; name=\"file-{field}\"; filename=\"{name}\"\r\n\r\n").bytes());
+            body.extend_from_slice(bytes);
+            body.extend(b"\r\n");
+        }
+        body.extend(format!("--{EDGE}--\r\n").bytes());
+        let mut request = Request::post(FORM).header(header::CONTENT_TYPE, format!("multipart/form-data; boundary={EDGE}"));
+        if let Some(key) = key {
+            request = request.header("idempotency-key", key);
+        }
+        read(self.send(request.body(Body::from(body)).unwrap()).await).await
+    }
+}
+
+pub(crate) fn record_path(record: u32) -> String {
+    format!("/api/trackers/1/tables/{FAULT_TABLE}/records/{record}")
+}
+
+pub(crate) fn shown(fields: &[u32]) -> Value {
+    fields.iter().map(|f| json!({ "field": f, "width": 100 })).collect()
+}
+
+pub(crate) async fn read(response: axum::response::Response) -> Answer {
+    let status = response.status();
+    let problem = response.headers().get(header::CONTENT_TYPE).is_some_and(|v| v == "application/problem+json");
+    assert!(status.is_success() || problem, "{status} is no problem+json");
+    let bytes = response.into_body().collect().await.unwrap().to_bytes();
+    (status, serde_json::from_slice(&bytes).unwrap_or(Value::Null))
+}
+
+/// Answers to the demo's form that it takes, of something blocked in Eskermoor.
+pub(crate) fn good_answers(title: &str) -> Value {
+    json!({
+        "41": { "text": title },
+        "45": { "text": "stile or gate" },
+        "46": { "value": { "choice": BLOCKED } },
+        "42": { "value": { "links": [1] } },
+        "51": { "text": "Wynn Ashdale" },
+    })
+}
+
+/// A small picture, as PNG.
+pub(crate) fn picture() -> Vec<u8> {
+    let mut bytes = Vec::new();
+    let image = image::RgbImage::from_pixel(64, 48, image::Rgb([90, 120, 70]));
+    image.write_to(&mut std::io::Cursor::new(&mut bytes), image::ImageFormat::Png).unwrap();
+    bytes
+}

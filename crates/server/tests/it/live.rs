@@ -1,0 +1,95 @@
+//! Live changes: whoever may hear of one does at once, whoever may not hears nothing, and a break is made good.
+
+use crate::fixture::*;
+use axum::{
+    body::Body,
+    http::{Method, StatusCode},
+};
+use http_body_util::BodyExt;
+use serde_json::json;
+use std::time::Duration;
+
+struct Stream {
+    body: Body,
+    text: String,
+}
+
+impl Stream {
+    async fn open(client: &Client, last: Option<u64>) -> Self {
+        let last = last.map(|l| l.to_string());
+        let headers: Vec<(&str, &str)> = last.iter().map(|l| ("last-event-id", l.as_str())).collect();
+        let answer = client.raw(Method::GET, "/api/trackers/1/events", "", &headers).await;
+        assert_eq!(answer.status(), StatusCode::OK);
+        Self { body: answer.into_body(), text: String::new() }
+    }
+
+    /// The next event as (name, data); none within so many milliseconds.
+    async fn next(&mut self, milliseconds: u64) -> Option<(String, String)> {
+        loop {
+            if let Some((event, rest)) = self.text.split_once("\n\n") {
+                let line = |name: &str| event.lines().find_map(|l| l.strip_prefix(name)).unwrap_or_default().trim().to_owned();
+                let found = (line("event:"), line("data:"));
+                self.text = rest.to_owned();
+                if !found.0.is_empty() {
+                    return Some(found);
+                }
+                continue;
+            }
+            let frame = tokio::time::timeout(Duration::from_millis(milliseconds), self.body.frame()).await.ok()??.ok()?;
+            self.text.push_str(std::str::from_utf8(&frame.into_data().ok()?).ok()?);
+        }
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn only_those_hear_who_may_see() {
+    let world = World::new().await;
+    let (nadia, tamsin, idris) = (world.person(NADIA).await, world.person(TAMSIN).await, world.person(IDRIS).await);
+    let (mut hers, mut his) = (Stream::open(&tamsin, None).await, Stream::open(&idris, None).await);
+    assert_eq!(hers.next(2_000).await.unwrap().0, "hello");
+    assert_eq!(his.next(2_000).await.unwrap().0, "hello");
+    let own = tamsin.rows(FAULT_TABLE, &[TITLE]).await["rows"][0]["id"].clone();
+    nadia.edit(own.as_u64().unwrap() as u32, DESCRIPTION, json!({ "text": "look" }), json!(null)).await;
+    let (event, data) = hers.next(2_000).await.unwrap();
+    assert_eq!(event, "heard");
+    assert!(data.contains(&format!("\"{FAULT_TABLE}\":[{own}]")), "{data}");
+    assert_eq!(his.next(400).await, None);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn losing_the_last_role_closes_the_screen() {
+    let world = World::new().await;
+    let (nadia, idris) = (world.person(NADIA).await, world.person(IDRIS).await);
+    let mut his = Stream::open(&idris, None).await;
+    his.next(2_000).await.unwrap();
+    let (_, roles) = nadia.get("/api/trackers/1/roles").await;
+    let mut role = roles.as_array().unwrap().iter().find(|r| r["role"]["name"] == "Warden").unwrap()["role"].clone();
+    role["members"] = json!([2, 4, 5]);
+    nadia.put("/api/trackers/1/roles/111", role).await;
+    assert_eq!(his.next(2_000).await.unwrap().0, "closed");
+    assert_eq!(idris.raw(Method::GET, "/api/trackers/1/events", "", &[]).await.status(), StatusCode::NOT_FOUND);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn after_a_break_one_is_told_that_something_was_missed() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let seq = nadia.get("/api/trackers/1").await.1["seq"].as_u64().unwrap();
+    assert_eq!(Stream::open(&nadia, Some(seq)).await.next(2_000).await.unwrap().0, "hello");
+    nadia.edit(4, DESCRIPTION, json!({ "text": "meanwhile" }), json!(null)).await;
+    assert_eq!(Stream::open(&nadia, Some(seq)).await.next(2_000).await.unwrap().0, "anew");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_another_server_commits_is_heard_here() {
+    let world = World::new().await;
+    let here = world.beside().await;
+    let there = world.beside().await;
+    let (nadia, bex) = (here.person(NADIA).await, there.person(BEX).await);
+    let mut heard = Stream::open(&nadia, None).await;
+    heard.next(2_000).await.unwrap();
+    // The line to the database is made in the background.
+    tokio::time::sleep(Duration::from_millis(300)).await;
+    assert_eq!(bex.edit(6, DESCRIPTION, json!({ "text": "from there" }), json!(null)).await.0, StatusCode::OK);
+    assert_eq!(heard.next(3_000).await.unwrap().0, "heard");
+}

@@ -1,0 +1,90 @@
+//! Mails: queued with the change that causes them, really sent over SMTP, once.
+
+use crate::fixture::*;
+use axum::http::StatusCode;
+use serde_json::{Value, json};
+use std::time::{Duration, Instant};
+
+/// The mails whose subject holds a text, as soon as there are so many; waits for them at most ten seconds.
+async fn mails(client: &Client, text: &str, wanted: usize) -> Vec<Value> {
+    let begun = Instant::now();
+    loop {
+        let (_, all) = client.get("/api/post-room").await;
+        let found: Vec<Value> = all.as_array().unwrap().iter().filter(|m| m["subject"].as_str().unwrap().contains(text)).cloned().collect();
+        if found.len() >= wanted || begun.elapsed() > Duration::from_secs(10) {
+            return found;
+        }
+        tokio::time::sleep(Duration::from_millis(50)).await;
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_blocked_path_reaches_its_warden_by_mail_once() {
+    let world = World::sending().await;
+    let (nadia, tamsin, idris) = (world.person(NADIA).await, world.person(TAMSIN).await, world.person(IDRIS).await);
+    assert_eq!(world.stranger().answer(good_answers("Gate – über “all”"), &[], None).await.0, StatusCode::OK);
+    let mut passable = good_answers("Sign faded");
+    passable["46"] = json!({ "text": "passable" });
+    assert_eq!(world.stranger().answer(passable, &[], None).await.0, StatusCode::OK);
+    let found = mails(&tamsin, "über", 1).await;
+    assert_eq!(found.len(), 1);
+    assert_eq!(found[0]["recipient"], "tamsin@orrindale-paths.example");
+    assert_eq!(found[0]["subject"], "blocked: Gate – über “all”");
+    let body = found[0]["body"].as_str().unwrap();
+    assert!(body.contains("PS-001 Esker Ridge to Hob Gate (Eskermoor)") && body.contains("Reported by Wynn Ashdale"), "{body}");
+    assert!(body.contains("Open it: http://westerfall.example/t/1/3/r/61"), "{body}");
+    // Looking a while longer finds no second one, none of the passable one, and nothing for others.
+    tokio::time::sleep(Duration::from_millis(1_500)).await;
+    assert_eq!(mails(&nadia, "über", 0).await.len(), 1);
+    assert!(mails(&nadia, "Sign faded", 0).await.is_empty());
+    assert!(mails(&idris, "über", 0).await.is_empty());
+    let (_, runs) = nadia.get("/api/trackers/1/automations/121/runs").await;
+    assert_eq!(runs[0]["log"][0]["text"], "Does not hold: severity is blocked or dangerous; it is passable.");
+    assert_eq!((&runs[1]["mails"][0]["to"], &runs[1]["mails"][0]["state"]), (&json!("Tamsin Oake"), &json!("sent")));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_server_that_does_not_answer_is_tried_again_later() {
+    // An address at which nobody listens yet.
+    let address = std::net::TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().to_string();
+    let world = World::with(westerfall_server::app::Settings { smtp: address.clone(), ..settings() }).await;
+    westerfall_server::worker::start(world.app.clone());
+    let nadia = world.person(NADIA).await;
+    world.stranger().answer(good_answers("Nobody answers"), &[], None).await;
+    let begun = Instant::now();
+    let note = loop {
+        let (_, runs) = nadia.get("/api/trackers/1/automations/121/runs").await;
+        let mail = runs[0]["mails"][0].clone();
+        if mail["note"].as_str().is_some_and(|n| !n.is_empty()) {
+            break mail;
+        }
+        assert!(begun.elapsed() < Duration::from_secs(10), "{mail}");
+        tokio::time::sleep(Duration::from_millis(50)).await;
+    };
+    assert_eq!(note["state"], "waiting");
+    assert!(note["note"].as_str().unwrap().starts_with("Try 1 did not work"), "{note}");
+    westerfall_server::post_room::open(world.app.store.clone(), &address).unwrap();
+    assert_eq!(mails(&nadia, "Nobody answers", 1).await.len(), 1);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_automation_is_changed_and_its_faults_are_placed() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let (_, list) = nadia.get("/api/trackers/1/automations").await;
+    let one = &list[0];
+    let mut body = json!({
+        "name": one["automation"]["name"], "on": false, "when": one["automation"]["when"],
+        "condition": one["automation"]["condition"], "steps": one["steps"],
+    });
+    assert_eq!(nadia.put("/api/trackers/1/automations/121", body.clone()).await.0, StatusCode::OK);
+    world.stranger().answer(good_answers("Off"), &[], None).await;
+    assert!(!nadia.get("/api/trackers/1/automations/121/runs").await.1.to_string().contains("Off"));
+    body["steps"][0]["subject"] = json!("{Sverity} is wrong");
+    let (status, problem) = nadia.put("/api/trackers/1/automations/121", body).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(
+        (&problem["faults"][0]["pointer"], &problem["detail"]),
+        (&json!("/steps/0/subject"), &json!("There is no field “Sverity” in Faults."))
+    );
+}

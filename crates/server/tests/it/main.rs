@@ -1,0 +1,11 @@
+//! The API on a real PostgreSQL, through its real router.
+
+mod access;
+mod files;
+mod fixture;
+mod forms;
+mod live;
+mod mail;
+mod problems;
+mod records;
+mod views;
