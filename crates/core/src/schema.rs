@@ -1,6 +1,9 @@
 //! The structure of a tracker: tables, fields and their kinds.
 
-use crate::id::{FieldId, OptionId, TableId};
+use crate::{
+    id::{FieldId, OptionId, TableId},
+    value::CellValue,
+};
 use serde::{Deserialize, Serialize};
 
 /// Longest text in a text field, in characters (Unicode scalar values).
@@ -52,7 +55,20 @@ pub struct FieldDef {
     pub help: String,
     #[serde(default)]
     pub required: bool,
+    /// What a new record holds here if nothing is put in.
+    #[serde(default)]
+    pub preset: Option<Preset>,
     pub kind: Kind,
+}
+
+/// What a field of a new record begins with.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Preset {
+    Value(CellValue),
+    /// The day or moment at which the record is added.
+    Now,
 }
 
 /// The kind of a field, with its settings.

@@ -2,6 +2,7 @@
 //! the same way in as everyone's data.
 
 mod pictures;
+pub mod scaled;
 mod structure;
 mod words;
 

@@ -9,8 +9,9 @@ use westerfall_core::{
     form::{Form, Question},
     history::Part,
     id::{AutomationId, FieldId, FormId, OptionId, RoleId, TableId, ViewId},
-    schema::{Choice, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Restart, TableDef},
+    schema::{Choice, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, TableDef},
     template::{Piece, Template},
+    value::Value,
     view::{Figure, Order, Query, ShownField, Tally, View},
 };
 
@@ -62,11 +63,15 @@ fn choice(options: &[OptionId], names: &[(&str, Hue)]) -> Kind {
 }
 
 fn plain(id: FieldId, name: &str, kind: Kind) -> FieldDef {
-    FieldDef { id, name: name.into(), help: String::new(), required: false, kind }
+    FieldDef { id, name: name.into(), help: String::new(), required: false, preset: None, kind }
 }
 
 fn required(def: FieldDef) -> FieldDef {
     FieldDef { required: true, ..def }
+}
+
+fn begins(preset: Preset, def: FieldDef) -> FieldDef {
+    FieldDef { preset: Some(preset), ..def }
 }
 
 fn helped(help: &str, def: FieldDef) -> FieldDef {
@@ -103,7 +108,7 @@ fn tables() -> [TableDef; 3] {
         fields: [
             required(plain(d::NAME, "Name", line(80))),
             plain(d::WARDEN, "Warden", Kind::Person),
-            plain(d::BUDGET, "Season budget", Kind::Number { decimals: 0, unit: "£".into() }),
+            plain(d::BUDGET, "Season budget", Kind::Number { decimals: 0, unit: "GBP".into() }),
             plain(d::SECTIONS, "Sections", Kind::Link(Link { to: s::TABLE, back: s::DISTRICT, one: false, holds: false })),
         ]
         .into_iter()
@@ -186,8 +191,8 @@ fn fault_table() -> TableDef {
             plain(f::WARDEN, "Warden", Kind::Carried { links: vec![f::SECTION, s::DISTRICT], field: d::WARDEN }),
             plain(f::KIND, "Kind", choice(&KINDS, &kinds)),
             helped("How hard it is to get past.", plain(f::SEVERITY, "Severity", choice(&SEVERITIES, &severities))),
-            plain(f::STATUS, "Status", choice(&STATUSES, &statuses)),
-            plain(f::REPORTED, "Reported on", Kind::Date),
+            begins(Preset::Value(Value::Choice(STATUSES[0])), plain(f::STATUS, "Status", choice(&STATUSES, &statuses))),
+            begins(Preset::Now, plain(f::REPORTED, "Reported on", Kind::Date)),
             plain(f::DUE, "Due", Kind::Date),
             plain(f::CHECKED, "Seen on site", Kind::DateTime),
             plain(f::HOURS, "Hours needed", Kind::Number { decimals: 1, unit: "h".into() }),
@@ -232,7 +237,7 @@ fn views() -> Vec<View> {
     let view =
         |id: u32, table, name: &str, query| View { id: ViewId::new(id).expect("not zero"), table, name: name.into(), owner: None, query };
     let fault_fields = shown(&[
-        (f::NUMBER, 124),
+        (f::NUMBER, 138),
         (f::TITLE, 300),
         (f::KIND, 150),
         (f::SEVERITY, 112),
@@ -263,7 +268,7 @@ fn views() -> Vec<View> {
             Query {
                 sorts: vec![down(f::NUMBER)],
                 fields: shown(&[
-                    (f::NUMBER, 124),
+                    (f::NUMBER, 138),
                     (f::TITLE, 300),
                     (f::SECTION, 220),
                     (f::DISTRICT, 130),

@@ -30,12 +30,12 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
             let small = pictures::examine(attachment.name.clone(), bytes.clone()).await?.small;
             pictures::keep(app, &[pictures::Upload { attachment, bytes, small }]).await?;
         }
-        let (live, wish) = (live.clone(), Wish { intent: step.intent, asker: step.asker, key: None, at: Some(step.at) });
-        waiting.push(async move { live.wish(wish).await });
+        let wish = Wish { intent: step.intent, asker: step.asker, key: None, at: Some(step.at) };
+        waiting.push(live.queue(wish).await?);
     }
-    // All are on their way before the first is answered, so that they are kept in few transactions; in order all the same.
-    for done in futures::future::join_all(waiting).await {
-        done?;
+    // All were on their way, in their order, before the first is answered: so they are kept in few transactions.
+    for queued in waiting {
+        queued.answer().await?;
     }
     Ok(())
 }

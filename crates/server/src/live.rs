@@ -68,6 +68,16 @@ pub struct Wish {
     pub at: Option<Timestamp>,
 }
 
+/// A wish that waits for the writer.
+pub struct Queued(oneshot::Receiver<Result<Done, Problem>>);
+
+impl Queued {
+    /// What came of it.
+    pub async fn answer(self) -> Result<Done, Problem> {
+        self.0.await.map_err(|_| Problem::internal("the writer gave no answer"))?
+    }
+}
+
 /// A dataset, a moment and who looks: all that a lens needs.
 pub struct Look {
     pub dataset: Arc<Dataset>,
@@ -124,9 +134,14 @@ impl Live {
 
     /// Decides and does, durably. What was begun is ended even if nobody waits for the answer any more.
     pub async fn wish(&self, wish: Wish) -> Result<Done, Problem> {
+        self.queue(wish).await?.answer().await
+    }
+
+    /// Puts a wish behind those queued before it; its answer can be waited for later.
+    pub async fn queue(&self, wish: Wish) -> Result<Queued, Problem> {
         let (reply, answer) = oneshot::channel();
         self.proposals.send(Proposal { wish: Some(wish), reply }).await.map_err(|_| Problem::internal("the writer has stopped"))?;
-        answer.await.map_err(|_| Problem::internal("the writer gave no answer"))?
+        Ok(Queued(answer))
     }
 
     /// Decides and does for somebody, now.

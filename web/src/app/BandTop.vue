@@ -67,7 +67,7 @@ async function signOut() {
       <router-link :to="{ name: 'post-room' }" class="plain">Post room</router-link>
       <v-menu location="bottom end" offset="6" :close-on-content-click="true">
         <template #activator="{ props }">
-          <button v-bind="props" class="me" :aria-label="`You: ${me.person.name}`">{{ me.person.initials }}</button>
+          <button v-bind="props" class="me" :aria-label="`${me.person.initials}, you: ${me.person.name}`">{{ me.person.initials }}</button>
         </template>
         <div class="panel">
           <p class="name">{{ me.person.name }}</p>

@@ -14,7 +14,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind, Faults},
     history::{Actor, Change, Op, Part},
     id::{FieldId, FormId, RecordId, TableId},
-    schema::{Kind, NumberPart, Restart},
+    schema::{Kind, NumberPart, Preset, Restart},
     value::{Attachment, CellValue, Value},
 };
 use jiff::tz::TimeZone;
@@ -171,6 +171,7 @@ impl Decider<'_> {
         let mut faults = Vec::new();
         for (place, cells) in records.iter().enumerate() {
             let record = RecordId::at_row(home.rows() + place);
+            let begin = ops.len();
             ops.push(Op::Add { table, record });
             for (field, input) in cells {
                 match self.cell(table, record, *field, input, None, true) {
@@ -178,6 +179,7 @@ impl Decider<'_> {
                     Err(fault) => faults.push(fault.at(format!("/records/{place}/{field}"))),
                 }
             }
+            self.preset(table, record, begin, &mut ops);
             self.number(table, record, &mut numbers, &mut ops);
         }
         Faults::none_or(faults)?;
@@ -237,8 +239,25 @@ impl Decider<'_> {
             }
         }
         Faults::none_or(faults)?;
+        self.preset(form.table, record, 0, &mut ops);
         self.number(form.table, record, &mut Numbers::default(), &mut ops);
         Ok(ops)
+    }
+
+    /// Fills in what fields begin with, where none of the record's operations (from `begin` on) puts anything in.
+    fn preset(&self, table: TableId, record: RecordId, begin: usize, ops: &mut Vec<Op>) {
+        let Some(home) = self.ds.table(table) else { return };
+        for field in &home.def.fields {
+            let put = ops[begin..].iter().any(|op| matches!(op, Op::Cell { record: r, field: f, .. } if *r == record && *f == field.id));
+            let value = match (&field.preset, &field.kind) {
+                (None, _) => continue,
+                (Some(_), _) if put => continue,
+                (Some(Preset::Value(value)), _) => value.clone(),
+                (Some(Preset::Now), Kind::DateTime) => Value::Instant(self.clock.now),
+                (Some(Preset::Now), _) => Value::Date(self.clock.today()),
+            };
+            ops.push(Op::Cell { table, record, field: field.id, before: Value::Empty, after: value });
+        }
     }
 
     /// Gives a new record the next number of each numbering of its table.

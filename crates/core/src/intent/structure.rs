@@ -7,7 +7,8 @@ use crate::{
     fault::{Checked, Fault, FaultKind, Faults},
     history::{Change, Op, Part},
     id::{AutomationId, FormId, RoleId, TableId, ViewId},
-    schema::{Kind, TableDef},
+    schema::{Kind, Preset, TableDef},
+    value::Value,
     view::check_name,
 };
 
@@ -165,6 +166,16 @@ fn check_table(ds: &Dataset, table: &TableDef) -> Result<(), Fault> {
         check_name(&field.name).map_err(at)?;
         if table.fields[..place].iter().any(|f| f.name.to_lowercase() == field.name.to_lowercase()) {
             return bad(format!("“{}” has two fields called “{}”.", table.name, field.name)).map_err(at);
+        }
+        let fits = match (&field.preset, &field.kind) {
+            (None, _) | (Some(Preset::Now), Kind::Date | Kind::DateTime) => true,
+            (Some(Preset::Value(Value::Choice(option))), Kind::Choice { options }) => options.iter().any(|o| o.id == *option),
+            (Some(Preset::Value(Value::Number(_))), Kind::Number { .. }) | (Some(Preset::Value(Value::Date(_))), Kind::Date) => true,
+            (Some(Preset::Value(Value::Text(_))), Kind::Text { .. } | Kind::LongText) => true,
+            (Some(_), _) => false,
+        };
+        if !fits {
+            return bad(format!("“{}” can’t begin with a value of another kind.", field.name)).map_err(at);
         }
         match &field.kind {
             Kind::Link(link) => {

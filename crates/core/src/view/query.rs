@@ -173,6 +173,26 @@ impl Hasher for QuickHasher {
 
 type QuickMap<K> = HashMap<K, u32, BuildHasherDefault<QuickHasher>>;
 
+/// Numbers for pairs of an outer and an inner group: a list while there are few possible ones, a map where there are many.
+enum Pairs {
+    Few(Vec<Option<u32>>),
+    Many(QuickMap<u64>),
+}
+
+impl Pairs {
+    fn new(possible: usize) -> Self {
+        if possible <= 1 << 16 { Pairs::Few(vec![None; possible]) } else { Pairs::Many(QuickMap::default()) }
+    }
+
+    #[inline]
+    fn number(&mut self, pair: usize, fresh: impl FnOnce() -> u32) -> u32 {
+        match self {
+            Pairs::Few(list) => *list[pair].get_or_insert_with(fresh),
+            Pairs::Many(map) => *map.entry(pair as u64).or_insert_with(fresh),
+        }
+    }
+}
+
 /// The groups that a view's rows fall into, numbered in their order.
 struct Grouping {
     /// For each row shown, in row order, the number of its group.
@@ -188,12 +208,11 @@ impl Grouping {
         let mut groups = vec![(Vec::new(), of_row.len())];
         for order in orders {
             let level = Level::new(lens, table, *order, shown);
-            let width = level.values.len().max(1) as u64;
-            let mut pairs: QuickMap<u64> = QuickMap::default();
+            let width = level.values.len().max(1);
+            let mut pairs = Pairs::new(groups.len() * width);
             let mut split: Vec<(u32, u32, usize)> = Vec::new();
             for (group, inner) in of_row.iter_mut().zip(&level.of_row) {
-                let pair = u64::from(*group) * width + u64::from(*inner);
-                let number = *pairs.entry(pair).or_insert_with(|| {
+                let number = pairs.number(*group as usize * width + *inner as usize, || {
                     split.push((*group, *inner, 0));
                     split.len() as u32 - 1
                 });
@@ -326,36 +345,66 @@ struct Tallies {
     groups: Vec<Vec<Running>>,
 }
 
+/// A figure while its numbers come in. The sum is kept as a whole number of units of its finest scale: exact, and as
+/// fast as adding integers while the scale stays the same.
 #[derive(Clone, Default)]
 struct Running {
     count: u32,
-    sum: Decimal,
-    ends: Option<(Decimal, Decimal)>,
+    units: i128,
+    scale: u32,
+    /// Too large for 28 digits on the way.
+    lost: bool,
+    least: Option<Decimal>,
+    most: Option<Decimal>,
 }
 
 impl Running {
-    fn add(&mut self, number: Decimal) {
-        self.count += 1;
-        // A sum past 28 digits has no exact answer; it stays at the last one that had.
-        self.sum = self.sum.checked_add(number).unwrap_or(self.sum);
-        self.ends = Some(self.ends.map_or((number, number), |(least, most)| (least.min(number), most.max(number))));
+    #[inline]
+    fn add(&mut self, number: Decimal, figure: Figure) {
+        match figure {
+            Figure::Sum | Figure::Average => self.add_units(number.mantissa(), number.scale(), 1),
+            Figure::Least => self.least = Some(self.least.map_or(number, |least| least.min(number))),
+            Figure::Most => self.most = Some(self.most.map_or(number, |most| most.max(number))),
+        }
+    }
+
+    #[inline]
+    fn add_units(&mut self, units: i128, scale: u32, count: u32) {
+        self.count += count;
+        if scale == self.scale {
+            self.units += units;
+            return;
+        }
+        let finer = |units: i128, by: u32| 10_i128.checked_pow(by).and_then(|power| units.checked_mul(power));
+        let (kept, new) = if scale > self.scale {
+            (finer(self.units, scale - self.scale), Some(units))
+        } else {
+            (Some(self.units), finer(units, self.scale - scale))
+        };
+        self.scale = self.scale.max(scale);
+        match kept.zip(new).and_then(|(kept, new)| kept.checked_add(new)) {
+            Some(sum) => self.units = sum,
+            None => self.lost = true,
+        }
     }
 
     fn merge(&mut self, other: &Running) {
-        self.count += other.count;
-        self.sum = self.sum.checked_add(other.sum).unwrap_or(self.sum);
-        self.ends = match (self.ends, other.ends) {
-            (Some((a, b)), Some((c, d))) => Some((a.min(c), b.max(d))),
-            (a, b) => a.or(b),
-        };
+        self.add_units(other.units, other.scale, other.count);
+        self.lost |= other.lost;
+        self.least = self.least.into_iter().chain(other.least).min();
+        self.most = self.most.into_iter().chain(other.most).max();
+    }
+
+    fn sum(&self) -> Option<Decimal> {
+        Decimal::try_from_i128_with_scale(self.units, self.scale).ok().filter(|_| !self.lost)
     }
 
     fn figure(&self, figure: Figure) -> Option<Decimal> {
         match figure {
-            Figure::Sum => Some(self.sum),
-            Figure::Average => self.sum.checked_div(Decimal::from(self.count)),
-            Figure::Least => self.ends.map(|e| e.0),
-            Figure::Most => self.ends.map(|e| e.1),
+            Figure::Sum => self.sum(),
+            Figure::Average => self.sum()?.checked_div(Decimal::from(self.count)),
+            Figure::Least => self.least,
+            Figure::Most => self.most,
         }
     }
 }
@@ -367,7 +416,7 @@ impl Tallies {
             let reader = lens.reader(table, tally.field);
             for item in items {
                 if let Cell::Number(number) = reader.cell(item.row as usize) {
-                    running[item.group as usize][place].add(number);
+                    running[item.group as usize][place].add(number, tally.figure);
                 }
             }
         }

@@ -65,8 +65,11 @@ fn intent(ds: &Dataset, act: &Act) -> Intent {
     }
 }
 
+/// Parts, and the texts of each record by table and number.
+type Everything = (Vec<Part>, BTreeMap<(u32, u32), Vec<String>>);
+
 /// Everything there is to see: parts, and every live record's cells with both sides of links.
-fn everything(ds: &Dataset) -> (Vec<Part>, BTreeMap<(u32, u32), Vec<String>>) {
+fn everything(ds: &Dataset) -> Everything {
     let clock = clock();
     let lens = Lens::of_everything(ds, None, &clock);
     let mut records = BTreeMap::new();

@@ -59,7 +59,7 @@ async fn standing_in_shows_their_look_and_changes_nothing() {
     nadia.see("input[name=password]").await.send_keys("wrong" + Key::Enter).await.unwrap();
     nadia.text("p", "This address and password do not fit together.").await;
     let password = nadia.see("input[name=password]").await;
-    password.clear().await.unwrap();
+    password.send_keys(Key::Control + "a").await.unwrap();
     password.send_keys("orrindale-demo" + Key::Enter).await.unwrap();
     nadia.text("h1", "Your trackers").await;
     nadia.go("/t/1/3/101").await;

@@ -41,13 +41,13 @@ async fn a_form_is_designed_closed_and_opened_again() {
     // Closed, it shows its own words and takes nothing, also from a page opened before.
     let title = walker.see("[data-question='What is wrong?'] input").await;
     title.send_keys("Typed before it closed").await.unwrap();
-    nadia.click("[data-test=toggle-open]").await;
-    nadia.text("b", "closed").await;
     for option in ["surface", "awkward"] {
         walker.press("label", option).await;
     }
     walker.see("[data-question='Which path?'] input").await.send_keys("kiln").await.unwrap();
     walker.press("li", "Kiln Side").await;
+    nadia.click("[data-test=toggle-open]").await;
+    nadia.text("b", "closed").await;
     walker.press("button", "Send report").await;
     walker.text("p", "We take no reports at the moment.").await;
     walker.go("/f/report-a-path-fault").await;

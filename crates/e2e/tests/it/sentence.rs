@@ -23,6 +23,11 @@ async fn choose(browser: &Browser, css: &str, name: &str) {
         .unwrap();
 }
 
+/// Until what stands in an entered field is selected: a moment in which nobody types.
+async fn selected() {
+    tokio::time::sleep(std::time::Duration::from_millis(150)).await;
+}
+
 async fn closed(browser: &Browser) {
     browser.keys(Key::Escape).await;
     browser.until("the phrase's editor is closed", || async { browser.count("[role=dialog]").await == 0 }).await;
@@ -40,8 +45,8 @@ async fn a_view_is_shaped_by_its_phrases_saved_and_dropped() {
     // A condition: along links, and about a person.
     nadia.click(".offer[data-part=condition]").await;
     nadia.click("[data-test=add-test]").await;
-    let field = nadia.see("[role=dialog] .field input").await;
-    field.click().await.unwrap();
+    nadia.click("[role=dialog] .field .v-field").await;
+    selected().await;
     nadia.keys("Section → District → Warden").await;
     nadia.press("div[contains(@class, 'v-list-item')]", "Section → District → Warden").await;
     nadia.press("label", "Idris Pell").await;
@@ -50,8 +55,9 @@ async fn a_view_is_shaped_by_its_phrases_saved_and_dropped() {
     reads(&nadia, "warden is Idris Pell or Jonah Adeyemi-Clark").await;
     // And another, relative to today, joined by any.
     nadia.click("[data-test=add-test]").await;
-    let fields = nadia.web.find_all(By::Css("[role=dialog] .field input")).await.unwrap();
+    let fields = nadia.web.find_all(By::Css("[role=dialog] .field .v-field")).await.unwrap();
     fields[1].click().await.unwrap();
+    selected().await;
     nadia.keys("Reported on").await;
     nadia.press("div[contains(@class, 'v-list-item')]", "Reported on").await;
     choose(&nadia, "[aria-label=Period]", "last month").await;

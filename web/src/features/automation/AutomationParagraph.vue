@@ -80,7 +80,7 @@ const whenKey = computed(() => {
           @update:model-value="keep({ on: !!$event })"
         />
       </header>
-      <SentenceLine v-for="(clause, n) in one.clauses" :key="n" class="clause" :phrases="clause" @drop="dropPhrase">
+      <SentenceLine v-for="(clause, n) in one.clauses" :key="n" large :phrases="clause" @drop="dropPhrase">
         <template #editor="{ node, close }">
           <template v-if="node.part === 'condition' && table">
             <ConditionEditor :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
@@ -133,11 +133,6 @@ header {
 }
 h2 {
   font-size: 19px;
-}
-.clause {
-  font-size: 22px;
-  line-height: 1.55;
-  color: var(--ink);
 }
 h3 {
   font-size: 15px;

@@ -5,6 +5,7 @@ import type { Problem } from '@/api/client'
 import type { components } from '@/api/schema'
 import type { Table } from '@/api/types'
 import { paths } from '@/features/condition/checks'
+import { selectAll } from '@/features/condition/selectAll'
 import { currentTracker } from '@/features/tracker/tracker'
 
 type MailText = components['schemas']['MailText']
@@ -31,10 +32,10 @@ const fault = (part: string) => props.problem?.at(`/steps/${props.place}/${part}
 
 <template>
   <div class="mail">
-    <v-autocomplete :model-value="to" :items="recipients" item-value="key" item-title="name" label="To" @update:model-value="setTo" />
+    <v-autocomplete @focus="selectAll" :model-value="to" :items="recipients" item-value="key" item-title="name" label="To" @update:model-value="setTo" />
     <v-text-field v-model="draft.subject" label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
     <v-textarea v-model="draft.body" label="Text" rows="8" :error-messages="fault('body')" />
-    <v-autocomplete :model-value="null" :items="all" item-value="key" item-title="name" label="Put a value in" @update:model-value="insert" />
+    <v-autocomplete @focus="selectAll" :model-value="null" :items="all" item-value="key" item-title="name" label="Put a value in" @update:model-value="insert" />
     <div class="acts">
       <v-btn variant="text" @click="emit('leave')">Leave it</v-btn>
       <v-btn color="primary" :disabled="readonly" data-test="keep-mail" @click="emit('keep', draft)">Change the mail</v-btn>

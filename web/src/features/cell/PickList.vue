@@ -26,6 +26,8 @@ const chosen = ref<Pick[]>([...props.chosen])
 const at = ref(0)
 const input = ref<HTMLInputElement>()
 let round = 0
+/** The search under way: Enter waits for it, so that a fast typist picks what they typed. */
+let looking: Promise<void> = Promise.resolve()
 
 const rest = computed(() => found.value.filter((pick) => !props.many || !chosen.value.some((c) => c.id === pick.id)))
 
@@ -38,9 +40,9 @@ async function look() {
   at.value = Math.max(0, current)
 }
 
-watch(text, () => void look())
+watch(text, () => (looking = look()), { flush: 'sync' })
 onMounted(async () => {
-  void look()
+  looking = look()
   await nextTick()
   input.value?.focus()
 })
@@ -59,19 +61,27 @@ function done(move: 'down' | 'right' | 'left' | 'stay') {
   else emit('cancel')
 }
 
+async function enter() {
+  await looking
+  const pick = rest.value[at.value]
+  if (props.many && !text.value) done('down')
+  else if (pick) take(pick, 'down')
+}
+
+async function leave(move: 'left' | 'right') {
+  await looking
+  if (props.many && text.value && rest.value[at.value]) chosen.value.push(rest.value[at.value]!)
+  done(move)
+}
+
 function keys(event: KeyboardEvent) {
   const { key } = event
   if (key === 'ArrowDown' || key === 'ArrowUp') {
     const step = key === 'ArrowDown' ? 1 : -1
     at.value = Math.max(0, Math.min(rest.value.length - 1, at.value + step))
-  } else if (key === 'Enter') {
-    const pick = rest.value[at.value]
-    if (props.many && !text.value) done('down')
-    else if (pick) take(pick, 'down')
-  } else if (key === 'Tab') {
-    if (props.many && text.value && rest.value[at.value]) chosen.value.push(rest.value[at.value]!)
-    done(event.shiftKey ? 'left' : 'right')
-  } else if (key === 'Escape') emit('cancel')
+  } else if (key === 'Enter') void enter()
+  else if (key === 'Tab') void leave(event.shiftKey ? 'left' : 'right')
+  else if (key === 'Escape') emit('cancel')
   else if ((key === 'Backspace' || key === 'Delete') && !text.value) {
     if (props.many) chosen.value.pop()
     else emit('pick', [], 'stay')

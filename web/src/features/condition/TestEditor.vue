@@ -6,6 +6,7 @@ import type { Check, RecordName, Table, Test, Who } from '@/api/types'
 import { currentTracker } from '@/features/tracker/tracker'
 import { options } from '@/features/cell/kinds'
 import { body, paths, ways } from './checks'
+import { selectAll } from './selectAll'
 
 const props = defineProps<{ table: Table; modelValue: Test }>()
 const emit = defineEmits<{ 'update:modelValue': [test: Test] }>()
@@ -133,7 +134,7 @@ const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
 <template>
   <div class="test">
     <div class="head">
-      <v-autocomplete
+      <v-autocomplete @focus="selectAll"
         :model-value="key"
         :items="choices"
         item-value="key"

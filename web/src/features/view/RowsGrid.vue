@@ -394,6 +394,7 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
 }
 .row {
   display: grid;
+  grid-template-rows: 100%;
 }
 .cell {
   padding: 0 10px;

@@ -1,60 +1,65 @@
 <script setup lang="ts">
 // The sentence is the control: each phrase opens its editor right there.
-import { nextTick, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import type { Node, Phrase } from '@/api/types'
 
-const props = defineProps<{ phrases: Phrase[] }>()
+defineProps<{
+  phrases: Phrase[]
+  /** Set large, where the sentence is the page. */
+  large?: boolean
+}>()
 const emit = defineEmits<{ drop: [node: Node] }>()
 defineSlots<{ editor(props: { node: Node; close: () => void }): unknown }>()
 
-const open = ref<number>()
+// The editor belongs to the part of the rule and stays where it was opened: the sentence is rewritten beneath it while one edits.
+const open = ref<{ node: Node; at: [number, number] }>()
 const line = ref<HTMLElement>()
+const shown = computed({
+  get: () => !!open.value,
+  set: (is) => {
+    if (!is) close()
+  },
+})
 
-function opened(place: number, is: boolean) {
-  open.value = is ? place : undefined
+function press(event: MouseEvent, node: Node) {
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  open.value = { node, at: [box.left, box.bottom + 6] }
 }
 
 function close() {
-  const place = open.value
+  const part = open.value?.node.part
   open.value = undefined
-  void nextTick(() => line.value?.querySelectorAll<HTMLElement>('[data-phrase]')[place ?? 0]?.focus())
+  void nextTick(() => line.value?.querySelector<HTMLElement>(`[data-part=${part}]`)?.focus())
 }
 
 /** Puts the focus on the first phrase that can be edited. */
 function focus() {
   line.value?.querySelector<HTMLElement>('button')?.focus()
 }
-defineExpose({ focus, opened, props })
+defineExpose({ focus })
 </script>
 
 <template>
-  <p ref="line" class="sentence">
+  <p ref="line" class="sentence" :class="{ large }">
     <template v-for="(phrase, place) in phrases" :key="place">
-      <v-menu
+      <button
         v-if="phrase.node"
-        :model-value="open === place"
-        :close-on-content-click="false"
-        location="bottom start"
-        offset="6"
-        @update:model-value="opened(place, $event)"
-      >
-        <template #activator="{ props: activator }">
-          <button
-            v-bind="activator"
-            data-phrase
-            :class="phrase.tone === 'offer' ? 'offer' : 'phrase'"
-            :data-part="phrase.node.part"
-            @keydown.delete.prevent="phrase.tone === 'edit' && emit('drop', phrase.node)"
-          >{{ phrase.text }}</button>
-        </template>
-        <div class="pop" role="dialog" :aria-label="phrase.text" @keydown.esc.stop="close">
-          <slot name="editor" :node="phrase.node" :close="close" />
-        </div>
-      </v-menu>
+        :class="phrase.tone === 'offer' ? 'offer' : 'phrase'"
+        :data-part="phrase.node.part"
+        aria-haspopup="dialog"
+        :aria-expanded="open?.node.part === phrase.node.part"
+        @click="press($event, phrase.node)"
+        @keydown.delete.prevent="phrase.tone === 'edit' && emit('drop', phrase.node)"
+      >{{ phrase.text }}</button>
       <b v-else-if="phrase.tone === 'strong'">{{ phrase.text }}</b>
       <span v-else>{{ phrase.text }}</span>
     </template>
   </p>
+  <v-menu v-model="shown" :target="open?.at" :close-on-content-click="false" location="bottom start" scroll-strategy="none">
+    <div v-if="open" class="pop" role="dialog" aria-label="Edit this part of the sentence" @keydown.esc.stop="close">
+      <slot name="editor" :node="open.node" :close="close" />
+    </div>
+  </v-menu>
 </template>
 
 <style scoped>
@@ -63,6 +68,11 @@ defineExpose({ focus, opened, props })
   color: var(--quiet);
   margin: 0;
   white-space: pre-wrap;
+}
+.large {
+  font-size: 22px;
+  line-height: 1.55;
+  color: var(--ink);
 }
 .sentence b {
   font-weight: 600;

@@ -38,8 +38,19 @@ export function useWindow({ tracker, table, query, keep }: Options) {
     return [Math.floor(shown.first / PAGE), Math.floor(shown.last / PAGE)]
   }
 
-  /** Reads everything on the screen anew; what stands there stays until the answer comes. */
+  let newest: Promise<void> = Promise.resolve()
+
+  /** Reads everything on the screen anew; what stands there stays until the answer comes. Ends once the newest reading has. */
   async function refresh() {
+    let awaited
+    newest = readAnew()
+    do {
+      awaited = newest
+      await awaited
+    } while (awaited !== newest)
+  }
+
+  async function readAnew() {
     const mine = ++round
     loading = new Set()
     const [first, last] = pagesShown()

@@ -1,0 +1,60 @@
+//! The core's figures on 100,000 faults of 21 fields: view queries, reach, one edit. Measures; tests nothing.
+
+use criterion::{Criterion, criterion_group, criterion_main};
+use jiff::Timestamp;
+use std::hint::black_box;
+use westerfall_core::{
+    access::{Asker, Lens},
+    automation,
+    id::{FieldId, PersonId, RecordId, TableId},
+    intent::{Edit, Input, Intent},
+    view::{Figure, Order, Query, Tally, View, Window},
+};
+use westerfall_demo::scaled;
+
+fn figures(c: &mut Criterion) {
+    let now = Timestamp::now();
+    let ds = scaled::dataset(now, 100_000);
+    let clock = scaled::clock(now);
+    let faults = ds.tables().find(|t| t.def.name == "Faults").expect("the demo has faults");
+    let table: TableId = faults.def.id;
+    let field = |name: &str| -> FieldId { faults.def.fields.iter().find(|f| f.name == name).expect("a field of the demo").id };
+    let view: &View = ds.views().find(|v| v.name == "To be put right").expect("a view of the demo");
+    let order = |name: &str| Order { field: field(name), descending: false };
+    let window = Window { rows: 0..100, keep: &[] };
+    let asker = |id| Asker::Person(PersonId::new(id).expect("not zero"));
+
+    let due = Query { groups: Vec::new(), tallies: Vec::new(), ..view.query.clone() };
+    let text = Query { sorts: vec![order("What is wrong")], fields: view.query.fields.clone(), ..Query::default() };
+    let groups = Query {
+        groups: vec![order("Severity"), order("Status")],
+        tallies: vec![Tally { field: field("Hours needed"), figure: Figure::Sum }],
+        ..Query::default()
+    };
+    for (name, query) in [
+        ("filter, sort, first window", &due),
+        ("sort by text", &text),
+        ("group by two and sum", &groups),
+        ("the demo's own view", &view.query),
+    ] {
+        c.bench_function(name, |b| b.iter(|| query.run(&Lens::new(&ds, asker(1), &clock), table, black_box(&window))));
+    }
+    c.bench_function("filter, sort, first window, reach over two links", |b| {
+        b.iter(|| due.run(&Lens::new(&ds, asker(2), &clock), table, black_box(&window)));
+    });
+    let record = RecordId::at_row(54_321);
+    let mut turn = 0_u32;
+    c.bench_function("one edit: decided, applied, automations asked", |b| {
+        b.iter(|| {
+            turn += 1;
+            let edits = vec![Edit { field: field("Description"), input: Input::Text(format!("turn {turn}")), was: None }];
+            let decision = ds.decide(&Intent::Edit { table, record, edits }, asker(1), &clock).expect("allowed");
+            let mut after = ds.clone();
+            after.apply(&decision.change);
+            black_box(automation::fire(&after, &decision.change, &clock))
+        });
+    });
+}
+
+criterion_group!(benches, figures);
+criterion_main!(benches);

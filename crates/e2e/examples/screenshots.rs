@@ -1,0 +1,69 @@
+//! Takes the pictures in `docs/screenshots` from the demo's data. Run by `bin/screenshots`.
+
+use std::{path::Path, time::Duration};
+use thirtyfour::prelude::*;
+use westerfall_e2e::{Browser, Driver, Server};
+
+async fn take(browser: &Browser, name: &str) {
+    // Pictures and fonts come after the words.
+    tokio::time::sleep(Duration::from_millis(900)).await;
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/screenshots");
+    browser.web.screenshot(&folder.join(format!("{name}.png"))).await.expect("the picture is kept");
+}
+
+#[tokio::main]
+async fn main() {
+    let server = Server::start(320).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 939).await;
+    nadia.go("/sign-in").await;
+    nadia.text("b", "Nadia").await;
+    take(&nadia, "sign-in").await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/100").await;
+    nadia.cell("FR-", "What is wrong").await.click().await.expect("a cell");
+    take(&nadia, "rows").await;
+    nadia.go("/t/1/3/101").await;
+    nadia.cell("FR-2026-0319", "What is wrong").await.click().await.expect("a cell");
+    nadia.click("[data-test=open-folio]").await;
+    nadia.see("[data-test=folio] img").await;
+    take(&nadia, "folio").await;
+    nadia.go("/t/1/3/100").await;
+    nadia.click(".phrase[data-part=condition]").await;
+    take(&nadia, "sentence").await;
+    nadia.keys(Key::Escape).await;
+    nadia.go("/t/1/forms/120").await;
+    nadia.press("button", "What is it about?").await;
+    take(&nadia, "form-design").await;
+    nadia.go("/t/1/access").await;
+    nadia.text("b", "Warden").await;
+    take(&nadia, "access").await;
+    nadia.go("/t/1/automations").await;
+    nadia.text("h3", "What it did").await;
+    take(&nadia, "automations").await;
+    nadia.go("/post-room").await;
+    nadia.see("[data-test=open-message]").await;
+    take(&nadia, "post-room").await;
+    nadia.go("/t/1/3/100").await;
+    nadia.click(".me").await;
+    nadia.press("button", "Tamsin Oake").await;
+    nadia.text("p", "Standing in for").await;
+    nadia.go("/t/1/3/100").await;
+    nadia.cell("FR-", "What is wrong").await;
+    take(&nadia, "standing-in").await;
+    nadia.close().await;
+
+    let phone = driver.browser(&server, 390, 844).await;
+    phone.go("/f/report-a-path-fault").await;
+    let title = phone.see("[data-question='What is wrong?'] input").await;
+    title.send_keys("Gate will not open, cattle on both sides").await.expect("typed");
+    phone.press("label", "stile or gate").await;
+    phone.press("label", "blocked").await;
+    phone.script("window.scrollTo(0, 0); document.activeElement.blur()").await;
+    take(&phone, "form-phone").await;
+    phone.walk_in("Tamsin Oake").await;
+    phone.go("/t/1/3/100").await;
+    phone.text("p", "faults where").await;
+    take(&phone, "rows-phone").await;
+    phone.close().await;
+}
