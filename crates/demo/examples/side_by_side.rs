@@ -42,20 +42,21 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
 
     let side = Side { ds: &ds, now };
     println!("{faults} faults of 21 fields; medians of {ROUNDS} rounds");
-    let core = side.core(1, &side.window());
-    let reach = side.core(2, &side.window());
-    report("filter-sort-window", core, sql(&client, WINDOW).await?);
-    report("group-by-two-and-sum", side.core(1, &side.groups()), sql(&client, GROUPS).await?);
-    report("sort-by-text", side.core(1, &side.text()), sql(&client, TEXT).await?);
-    println!("reach over two links: {reach:?}, unrestricted {core:?}");
-    for (name, ours, theirs) in side.lines(&client, core, reach).await? {
+    let window = side.core(1, &side.window());
+    let pairs = [
+        ("filter-sort-window", window, sql(&client, WINDOW).await?),
+        ("group-by-two-and-sum", side.core(1, &side.groups()), sql(&client, GROUPS).await?),
+        ("sort-by-text", side.core(1, &side.text()), sql(&client, TEXT).await?),
+        // The other way round: the restricted query over the unrestricted.
+        ("reach", window, side.core(2, &side.window())),
+    ];
+    for (name, ours, theirs) in &pairs {
+        println!("{name}: {ours:?}, against {theirs:?}");
+    }
+    for (name, ours, theirs) in &pairs {
         println!("ratio {name} {:.2}", theirs.as_secs_f64() / ours.as_secs_f64());
     }
     Ok(())
-}
-
-fn report(name: &str, core: Duration, sql: Duration) {
-    println!("{name}: core {core:?}, SQL {sql:?}");
 }
 
 struct Side<'a> {
@@ -102,22 +103,6 @@ impl Side<'_> {
             let outcome = query.run(&lens, self.table(), &Window { rows: rows.clone(), keep: &[] });
             black_box(lens.rows(self.table(), &outcome.window, &fields));
         })
-    }
-
-    /// Everything once more in one go, for the last lines.
-    async fn lines(
-        &self,
-        client: &Client,
-        core: Duration,
-        reach: Duration,
-    ) -> Result<Vec<(&'static str, Duration, Duration)>, tokio_postgres::Error> {
-        Ok(vec![
-            ("filter-sort-window", core, sql(client, WINDOW).await?),
-            ("group-by-two-and-sum", self.core(1, &self.groups()), sql(client, GROUPS).await?),
-            ("sort-by-text", self.core(1, &self.text()), sql(client, TEXT).await?),
-            // The other way round: the restricted query over the unrestricted.
-            ("reach", core, reach),
-        ])
     }
 }
 

@@ -4,7 +4,7 @@
 use super::{Check, Comparison, Condition, Quantity, Test, TextMatch, When, Who};
 use crate::{
     access::Lens,
-    dataset::Reader,
+    dataset::{Column, Reader, Sight},
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
     value::{Cell, contains_folded, fold},
 };
@@ -126,16 +126,14 @@ impl Condition {
     pub fn matching(&self, lens: &Lens<'_>, table: TableId) -> FixedBitSet {
         let Some(home) = lens.ds.table(table) else { return FixedBitSet::new() };
         let mut found = self.bits(lens, table, home.rows());
-        if let crate::dataset::Sight::Live(home) = lens.sight(table)
-            && home.live() == home.rows()
-        {
-            return found;
-        }
-        let sight = lens.sight(table);
-        for row in 0..home.rows() {
-            if found.contains(row) && !sight.sees(RecordId::at_row(row)) {
-                found.set(row, false);
+        match lens.sight(table) {
+            Sight::Live(home) if home.live() == home.rows() => {}
+            Sight::Live(home) => {
+                let gone: Vec<usize> = found.ones().filter(|row| !home.is_live(RecordId::at_row(*row))).collect();
+                gone.into_iter().for_each(|row| found.set(row, false));
             }
+            Sight::Some(records) => found.intersect_with(records),
+            Sight::Nothing => found.clear(),
         }
         found
     }
@@ -212,11 +210,27 @@ fn bits_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester
     let Some(link) = lens.ds.table(table).and_then(|t| t.link(*field)) else { return bits };
     let there = bits_along(lens, link.to, rest, tester, wanted);
     let nothing = link.one && on_nothing(lens, link.to, rest, tester) == wanted;
-    for row in 0..rows {
-        let links = if let Cell::Links(records) = reader.cell(row) { records } else { &[] };
-        let mut targets = reader.visible(links).peekable();
-        let holds = if link.one && targets.peek().is_none() { nothing } else { targets.any(|t| there.contains(t.row())) };
-        bits.set(row, holds);
+    // What is in sight is asked once for each linked record, not once for each link to it.
+    let sight = lens.sight(link.to);
+    let mut in_sight = FixedBitSet::with_capacity(there.len());
+    in_sight.extend((0..there.len()).filter(|row| sight.sees(RecordId::at_row(*row))));
+    let of_one = |target: Option<RecordId>| match target {
+        Some(target) if in_sight.contains(target.row()) => there.contains(target.row()),
+        _ => nothing,
+    };
+    match reader.linked() {
+        Some(Column::One(column)) => {
+            bits.extend((0..rows).filter(|row| of_one(column.get(*row).copied().flatten())));
+        }
+        Some(column) if link.one => {
+            let first = |row| column.links(row).iter().copied().find(|t| in_sight.contains(t.row()));
+            bits.extend((0..rows).filter(|row| of_one(first(*row))));
+        }
+        Some(column) => {
+            let any = |row| column.links(row).iter().any(|t| in_sight.contains(t.row()) && there.contains(t.row()));
+            bits.extend((0..rows).filter(|row| any(*row)));
+        }
+        None => {}
     }
     bits
 }

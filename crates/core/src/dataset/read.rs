@@ -192,6 +192,23 @@ impl<'a> Reader<'a> {
         }
     }
 
+    /// The column itself, where cells are stored and nothing is left out of them: for loops that know its type.
+    #[inline]
+    pub(crate) fn stored(&self) -> Option<&'a Column> {
+        match (&self.last, &self.steps[..], &self.targets) {
+            (Last::Column(column), [], None) => Some(column),
+            _ => None,
+        }
+    }
+
+    /// The column of a link that may be read, records out of sight included; none for what is no stored link.
+    pub(crate) fn linked(&self) -> Option<&'a Column> {
+        match (&self.last, &self.steps[..], &self.targets) {
+            (Last::Column(column), [], Some(_)) => Some(column),
+            _ => None,
+        }
+    }
+
     /// The key of a text cell in its column, computed when it was put there.
     #[inline]
     pub(crate) fn stored_text_key(&self, row: usize) -> Option<u64> {

@@ -3,7 +3,7 @@
 use super::{Figure, Order, Query, Tally, rank::Ranker};
 use crate::{
     access::Lens,
-    dataset::Reader,
+    dataset::{Column, Reader},
     id::{RecordId, TableId},
     value::{Cell, CellValue, Value, fold, number_text},
 };
@@ -90,17 +90,19 @@ impl Query {
         let groups = Grouping::new(lens, table, &self.groups, &shown);
         let sorts: Vec<Ranker<'_, '_>> = self.sorts.iter().map(|s| Ranker::new(lens, table, s.field, s.descending)).collect();
         let key = |row| sorts.first().map_or(0, |s| s.key(row));
-        let mut items: Vec<Item> =
-            shown.ones().zip(&groups.of_row).map(|(row, group)| Item { group: *group, row: row as u32, key: key(row) }).collect();
+        let rows = groups.of_row.len();
+        // Where only counts and figures are asked for, nothing is put in order.
+        let asked = if window.rows.is_empty() && kept.is_empty() { 0 } else { rows };
+        let of_row = shown.ones().zip(&groups.of_row).take(asked);
+        let mut items: Vec<Item> = of_row.map(|(row, group)| Item { group: *group, row: row as u32, key: key(row) }).collect();
         let compare = |a: &Item, b: &Item| order(a, b, &sorts);
 
-        let tallies = Tallies::count(lens, table, &self.tallies, &items, groups.len());
+        let tallies = Tallies::count(lens, table, &self.tallies, &shown, &groups);
         let places = kept.iter().filter_map(|r| {
             let at = items.iter().find(|i| i.row as usize == r.row())?;
             Some((*r, items.iter().filter(|i| compare(i, at).is_lt()).count()))
         });
         let places: Vec<_> = places.collect();
-        let rows = items.len();
         let window: Vec<RecordId> =
             sort_window(&mut items, &window.rows, compare).iter().map(|i| RecordId::at_row(i.row as usize)).collect();
         Outcome {
@@ -240,10 +242,6 @@ impl Grouping {
         Self { of_row, groups, orders: orders.to_vec() }
     }
 
-    fn len(&self) -> usize {
-        self.groups.len()
-    }
-
     fn counts(self, lens: &Lens<'_>, table: TableId, tallies: &Tallies) -> Vec<GroupCount> {
         if self.orders.is_empty() {
             return Vec::new();
@@ -281,25 +279,34 @@ impl Level {
         // Ids of options, people and records are small and many rows share them: a list finds them faster than a map.
         let mut by_id: Vec<Option<u32>> = Vec::new();
         let mut firsts: Vec<usize> = Vec::new();
-        let mut of_row: Vec<u32> = shown
-            .ones()
-            .map(|row| {
-                let mut fresh = || {
-                    firsts.push(row);
-                    firsts.len() as u32 - 1
-                };
-                match group_key(reader, reader.cell(row), lens) {
-                    GroupKey::Id(id) if id < 1 << 20 => {
-                        let id = id as usize;
-                        if by_id.len() <= id {
-                            by_id.resize(id + 1, None);
-                        }
-                        *by_id[id].get_or_insert_with(fresh)
-                    }
-                    key => *numbers.entry(key).or_insert_with(&mut fresh),
-                }
+        let mut listed = |id: usize, row: usize, firsts: &mut Vec<usize>| {
+            if by_id.len() <= id {
+                by_id.resize(id + 1, None);
+            }
+            *by_id[id].get_or_insert_with(|| {
+                firsts.push(row);
+                firsts.len() as u32 - 1
             })
-            .collect();
+        };
+        let mut of_row: Vec<u32> = match reader.stored() {
+            Some(Column::Choice(c)) => {
+                shown.ones().map(|row| listed(c.get(row).copied().flatten().map_or(0, |o| o.get()) as usize, row, &mut firsts)).collect()
+            }
+            Some(Column::Person(c)) => {
+                shown.ones().map(|row| listed(c.get(row).copied().flatten().map_or(0, |p| p.get()) as usize, row, &mut firsts)).collect()
+            }
+            _ => shown
+                .ones()
+                .map(|row| match group_key(reader, reader.cell(row), lens) {
+                    GroupKey::Nothing => listed(0, row, &mut firsts),
+                    GroupKey::Id(id) if id < 1 << 20 => listed(id as usize, row, &mut firsts),
+                    key => *numbers.entry(key).or_insert_with(|| {
+                        firsts.push(row);
+                        firsts.len() as u32 - 1
+                    }),
+                })
+                .collect(),
+        };
         let mut by_order: Vec<u32> = (0..firsts.len() as u32).collect();
         by_order.sort_by(|a, b| {
             let (a, b) = (firsts[*a as usize], firsts[*b as usize]);
@@ -341,8 +348,8 @@ fn group_value(reader: &Reader<'_>, cell: Cell<'_>) -> Value {
 struct Tallies {
     wanted: Vec<Tally>,
     units: Vec<(u32, String)>,
-    /// By group, then by tally.
-    groups: Vec<Vec<Running>>,
+    /// By tally, then by group.
+    running: Vec<Vec<Running>>,
 }
 
 /// A figure while its numbers come in. The sum is kept as a whole number of units of its finest scale: exact, and as
@@ -410,26 +417,36 @@ impl Running {
 }
 
 impl Tallies {
-    fn count(lens: &Lens<'_>, table: TableId, wanted: &[Tally], items: &[Item], groups: usize) -> Self {
-        let mut running = vec![vec![Running::default(); wanted.len()]; groups];
-        for (place, tally) in wanted.iter().enumerate() {
+    fn count(lens: &Lens<'_>, table: TableId, wanted: &[Tally], shown: &FixedBitSet, grouping: &Grouping) -> Self {
+        let count = |tally: &Tally| {
             let reader = lens.reader(table, tally.field);
-            for item in items {
-                if let Cell::Number(number) = reader.cell(item.row as usize) {
-                    running[item.group as usize][place].add(number, tally.figure);
-                }
+            let mut running = vec![Running::default(); grouping.groups.len()];
+            let rows = shown.ones().zip(&grouping.of_row);
+            match reader.stored() {
+                Some(Column::Number(c)) => rows.for_each(|(row, group)| {
+                    if let Some(Some(number)) = c.get(row) {
+                        running[*group as usize].add(*number, tally.figure);
+                    }
+                }),
+                _ => rows.for_each(|(row, group)| {
+                    if let Cell::Number(number) = reader.cell(row) {
+                        running[*group as usize].add(number, tally.figure);
+                    }
+                }),
             }
-        }
+            running
+        };
+        let running = wanted.iter().map(count).collect();
         let unit = |tally: &Tally| match lens.ds.shown_kind(table, tally.field).map(|(_, f)| &f.kind) {
             Some(crate::schema::Kind::Number { decimals, unit }) => (*decimals, unit.clone()),
             _ => (0, String::new()),
         };
-        Self { units: wanted.iter().map(unit).collect(), wanted: wanted.to_vec(), groups: running }
+        Self { units: wanted.iter().map(unit).collect(), wanted: wanted.to_vec(), running }
     }
 
-    fn figures(&self, running: &[Running]) -> Vec<TallyFigure> {
+    fn figures(&self, running: impl Iterator<Item = Running>) -> Vec<TallyFigure> {
         let parts = self.wanted.iter().zip(running).zip(&self.units);
-        let figure = |((tally, running), (decimals, unit)): ((&Tally, &Running), &(u32, String))| {
+        let figure = |((tally, running), (decimals, unit)): ((&Tally, Running), &(u32, String))| {
             let value = running.figure(tally.figure).map(|v| if tally.figure == Figure::Average { v.round_dp(decimals + 1) } else { v });
             TallyFigure { value, text: value.map(|v| number_text(v, *decimals, unit)).unwrap_or_default() }
         };
@@ -437,14 +454,14 @@ impl Tallies {
     }
 
     fn of_group(&self, number: usize) -> Vec<TallyFigure> {
-        self.figures(&self.groups[number])
+        self.figures(self.running.iter().map(|groups| groups[number].clone()))
     }
 
     fn whole(&self) -> Vec<TallyFigure> {
-        let mut whole = vec![Running::default(); self.wanted.len()];
-        for group in &self.groups {
-            whole.iter_mut().zip(group).for_each(|(all, one)| all.merge(one));
-        }
-        self.figures(&whole)
+        self.figures(self.running.iter().map(|groups| {
+            let mut whole = Running::default();
+            groups.iter().for_each(|group| whole.merge(group));
+            whole
+        }))
     }
 }
