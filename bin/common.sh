@@ -66,7 +66,7 @@ build_web() {
   cd "$root/web"
   if [ ! -d node_modules ] || [ package-lock.json -nt node_modules/.package-lock.json ]; then
     say "Installing the interface's packages …"
-    npm ci --no-audit --no-fund --silent >&2
+    npm ci --no-audit --no-fund --loglevel=error >&2
   fi
   if [ ! -e dist/index.html ] || [ -n "$(find src index.html form.html public vite.config.ts package.json -newer dist/index.html -print -quit 2>/dev/null)" ]; then
     say "Building the interface …"

@@ -62,7 +62,7 @@ async fn cells_of_every_kind_are_edited_by_keyboard_and_undone() {
     // Six steps back, one forth.
     for _ in 0..5 {
         nadia.chord(&[Key::Control], 'z').await;
-        nadia.text("p", "You Undone").await;
+        nadia.text("p", "Undone: you").await;
         tokio::time::sleep(std::time::Duration::from_millis(250)).await;
     }
     becomes(&nadia, row, "What is wrong", &before).await;

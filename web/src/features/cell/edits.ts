@@ -18,7 +18,7 @@ function remember(tracker: number, seq: number | null | undefined, words: string
   if (!seq) return
   done.value.push({ tracker, seq, words })
   undone.value = []
-  last.value = { words, undo: true }
+  last.value = { words: `You ${words}.`, undo: true }
 }
 
 async function takeBack(from: StepDone[], to: StepDone[], words: (step: StepDone) => string, undo: boolean) {
@@ -56,8 +56,8 @@ export function useEdits() {
     remember(at.tracker, answer.seq, words)
   }
 
-  const undo = () => takeBack(done.value, undone.value, (step) => `Undone: ${step.words}`, false)
-  const redo = () => takeBack(undone.value, done.value, (step) => `Done again: ${step.words}`, true)
+  const undo = () => takeBack(done.value, undone.value, (step) => `Undone: you ${step.words}.`, false)
+  const redo = () => takeBack(undone.value, done.value, (step) => `Done again: you ${step.words}.`, true)
 
   return { edit, add, remove, undo, redo, remember, last, done, undone }
 }

@@ -292,7 +292,7 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
             <template v-if="one.row">
               <div
                 v-for="(field, column) in columns"
-                v-show="!narrow || column < 5"
+                v-show="!narrow || column < 4"
                 :id="`cell-${one.row.id}-${column}`"
                 :key="field.id"
                 role="gridcell"
@@ -535,6 +535,7 @@ kbd {
   flex-wrap: wrap;
   align-content: center;
   gap: 0 12px;
+  overflow: hidden;
   padding: 6px 10px;
   border-bottom: 1px solid var(--line);
 }

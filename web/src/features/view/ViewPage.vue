@@ -186,7 +186,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @trouble="trouble = $event"
       />
       <p v-if="edits.last.value" class="undo" role="status" data-test="undo-line">
-        You {{ edits.last.value.words }}.
+        {{ edits.last.value.words }}
         <button v-if="edits.last.value.undo" @click="attempt(async () => (await edits.undo(), await shown.refresh()))">Undo</button>
       </p>
     </section>
