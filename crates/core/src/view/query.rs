@@ -175,24 +175,34 @@ impl Hasher for QuickHasher {
 
 type QuickMap<K> = HashMap<K, u32, BuildHasherDefault<QuickHasher>>;
 
-/// Numbers for pairs of an outer and an inner group: a list while there are few possible ones, a map where there are many.
-enum Pairs {
-    Few(Vec<Option<u32>>),
-    Many(QuickMap<u64>),
-}
+/// Up to so many possible pairs are numbered through a list of all of them.
+const FEW_PAIRS: usize = 1 << 16;
 
-impl Pairs {
-    fn new(possible: usize) -> Self {
-        if possible <= 1 << 16 { Pairs::Few(vec![None; possible]) } else { Pairs::Many(QuickMap::default()) }
-    }
-
-    #[inline]
-    fn number(&mut self, pair: usize, fresh: impl FnOnce() -> u32) -> u32 {
-        match self {
-            Pairs::Few(list) => *list[pair].get_or_insert_with(fresh),
-            Pairs::Many(map) => *map.entry(pair as u64).or_insert_with(fresh),
+/// Puts each row into the group of its outer and its inner group, numbered in order; gives the pairs that occur, as
+/// `outer * width + inner`. Pairs of numbers that are in order are in order themselves, so nothing is sorted while few are possible.
+fn number_pairs(of_row: &mut [u32], inner: &[u32], width: usize, possible: usize, few: usize) -> Vec<usize> {
+    let pair = |outer: u32, inner: u32| outer as usize * width + inner as usize;
+    if possible <= few {
+        let mut place: Vec<Option<u32>> = vec![None; possible];
+        for (group, inner) in of_row.iter_mut().zip(inner) {
+            let pair = pair(*group, *inner);
+            place[pair] = Some(0);
+            *group = pair as u32;
         }
+        let existing: Vec<usize> = (0..possible).filter(|pair| place[*pair].is_some()).collect();
+        for (number, pair) in existing.iter().enumerate() {
+            place[*pair] = Some(number as u32);
+        }
+        of_row.iter_mut().for_each(|group| *group = place[*group as usize].unwrap_or(0));
+        return existing;
     }
+    let pairs: Vec<usize> = of_row.iter().zip(inner).map(|(outer, inner)| pair(*outer, *inner)).collect();
+    let mut existing = pairs.clone();
+    existing.sort_unstable();
+    existing.dedup();
+    let place: QuickMap<u64> = existing.iter().zip(0..).map(|(pair, number)| (*pair as u64, number)).collect();
+    of_row.iter_mut().zip(&pairs).for_each(|(group, pair)| *group = place.get(&(*pair as u64)).copied().unwrap_or(0));
+    existing
 }
 
 /// The groups that a view's rows fall into, numbered in their order.
@@ -207,39 +217,26 @@ struct Grouping {
 impl Grouping {
     fn new(lens: &Lens<'_>, table: TableId, orders: &[Order], shown: &FixedBitSet) -> Self {
         let mut of_row = vec![0; shown.count_ones(..)];
-        let mut groups = vec![(Vec::new(), of_row.len())];
-        for order in orders {
+        let mut groups: Vec<Vec<Value>> = vec![Vec::new()];
+        for (place, order) in orders.iter().enumerate() {
             let level = Level::new(lens, table, *order, shown);
+            if place == 0 {
+                of_row = level.of_row;
+                groups = level.values.into_iter().map(|value| vec![value]).collect();
+                continue;
+            }
             let width = level.values.len().max(1);
-            let mut pairs = Pairs::new(groups.len() * width);
-            let mut split: Vec<(u32, u32, usize)> = Vec::new();
-            for (group, inner) in of_row.iter_mut().zip(&level.of_row) {
-                let number = pairs.number(*group as usize * width + *inner as usize, || {
-                    split.push((*group, *inner, 0));
-                    split.len() as u32 - 1
-                });
-                split[number as usize].2 += 1;
-                *group = number;
-            }
-            // Numbers were given as met; give them anew in order.
-            let mut by_order: Vec<u32> = (0..split.len() as u32).collect();
-            by_order.sort_by_key(|n| (split[*n as usize].0, split[*n as usize].1));
-            let mut place = vec![0; split.len()];
-            for (at, number) in by_order.iter().enumerate() {
-                place[*number as usize] = at as u32;
-            }
-            of_row.iter_mut().for_each(|group| *group = place[*group as usize]);
-            groups = by_order
-                .iter()
-                .map(|number| {
-                    let (outer, inner, count) = split[*number as usize];
-                    let mut values = groups[outer as usize].0.clone();
-                    values.push(level.values[inner as usize].clone());
-                    (values, count)
-                })
-                .collect();
+            let existing = number_pairs(&mut of_row, &level.of_row, width, groups.len() * width, FEW_PAIRS);
+            let of_pair = |pair: &usize| {
+                let mut values = groups[pair / width].clone();
+                values.push(level.values[pair % width].clone());
+                values
+            };
+            groups = existing.iter().map(of_pair).collect();
         }
-        Self { of_row, groups, orders: orders.to_vec() }
+        let mut counts = vec![0; groups.len()];
+        of_row.iter().for_each(|group| counts[*group as usize] += 1);
+        Self { of_row, groups: groups.into_iter().zip(counts).collect(), orders: orders.to_vec() }
     }
 
     fn counts(self, lens: &Lens<'_>, table: TableId, tallies: &Tallies) -> Vec<GroupCount> {
@@ -463,5 +460,27 @@ impl Tallies {
             groups.iter().for_each(|group| whole.merge(group));
             whole
         }))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::number_pairs;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// Through a list or through a map, the numbers are the same, and in the pairs' order.
+        #[test]
+        fn few_pairs_and_many_are_numbered_alike(rows in prop::collection::vec((0_u32..7, 0_u32..5), 0..60)) {
+            let (outer, inner): (Vec<u32>, Vec<u32>) = rows.iter().copied().unzip();
+            let (mut few, mut many) = (outer.clone(), outer);
+            let existing = number_pairs(&mut few, &inner, 5, 35, usize::MAX);
+            prop_assert_eq!(&existing, &number_pairs(&mut many, &inner, 5, 35, 0));
+            prop_assert_eq!(&few, &many);
+            prop_assert!(existing.is_sorted());
+            for (number, (outer, inner)) in few.iter().zip(&rows) {
+                prop_assert_eq!(existing[*number as usize], (outer * 5 + inner) as usize);
+            }
+        }
     }
 }
