@@ -11,6 +11,9 @@ use std::{
 use thirtyfour::{ChromeCapabilities, ChromiumLikeCapabilities, TypingData, prelude::*};
 use tokio_postgres::NoTls;
 
+/// How long a test waits for what should be there at once: a machine may be busy with other things.
+const PATIENCE: Duration = Duration::from_secs(30);
+
 static NUMBER: AtomicU32 = AtomicU32::new(0);
 
 fn setting(name: &str) -> String {
@@ -154,13 +157,12 @@ impl Browser {
         self.web.goto(format!("{}{path}", self.address)).await.expect("the page opens");
     }
 
-    /// The first element that fits, as soon as it is shown; fails after ten seconds.
+    /// The first element that fits, as soon as it is shown; fails when patience ends.
     #[track_caller]
     pub fn see(&self, css: &str) -> impl Future<Output = WebElement> + use<'_> {
         let (css, caller) = (css.to_owned(), std::panic::Location::caller());
         async move {
-            let found =
-                self.web.query(By::Css(css.clone())).wait(Duration::from_secs(10), Duration::from_millis(40)).and_displayed().first().await;
+            let found = self.web.query(By::Css(css.clone())).wait(PATIENCE, Duration::from_millis(40)).and_displayed().first().await;
             found.unwrap_or_else(|_| panic!("{css} is not shown ({caller})"))
         }
     }
@@ -170,13 +172,7 @@ impl Browser {
     pub fn text(&self, element: &str, text: &str) -> impl Future<Output = WebElement> + use<'_> {
         let (path, caller) = (format!("//{element}[contains(normalize-space(.), {})]", quoted(text)), std::panic::Location::caller());
         async move {
-            let found = self
-                .web
-                .query(By::XPath(path.clone()))
-                .wait(Duration::from_secs(10), Duration::from_millis(40))
-                .and_displayed()
-                .first()
-                .await;
+            let found = self.web.query(By::XPath(path.clone())).wait(PATIENCE, Duration::from_millis(40)).and_displayed().first().await;
             found.unwrap_or_else(|_| panic!("{path} is not shown ({caller})"))
         }
     }
@@ -219,7 +215,7 @@ impl Browser {
         self.web.find_all(By::Css(css)).await.map_or(0, |found| found.len())
     }
 
-    /// Waits until something holds; fails after ten seconds.
+    /// Waits until something holds; fails when patience ends.
     #[track_caller]
     pub fn until<'a, F: Future<Output = bool> + 'a>(
         &'a self,
@@ -228,7 +224,7 @@ impl Browser {
     ) -> impl Future<Output = ()> + 'a {
         let caller = std::panic::Location::caller();
         async move {
-            for _ in 0..250 {
+            for _ in 0..PATIENCE.as_millis() / 40 {
                 if holds().await {
                     return;
                 }
@@ -258,7 +254,7 @@ impl Browser {
     /// The cell of a field in the row that holds a text.
     pub async fn cell(&self, row: &str, field: &str) -> WebElement {
         let path = format!("//div[@role='row'][contains(., {})]//div[@data-field={}]", quoted(row), quoted(field));
-        let found = self.web.query(By::XPath(path.clone())).wait(Duration::from_secs(10), Duration::from_millis(40)).first().await;
+        let found = self.web.query(By::XPath(path.clone())).wait(PATIENCE, Duration::from_millis(40)).first().await;
         found.unwrap_or_else(|_| panic!("no cell {path}"))
     }
 
