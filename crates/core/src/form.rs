@@ -108,12 +108,28 @@ impl AnswerKind {
             Kind::Number { unit, .. } => AnswerKind::Number { unit: unit.clone() },
             Kind::Date => AnswerKind::Date,
             Kind::DateTime => AnswerKind::Moment,
-            Kind::Choice { options } => AnswerKind::Choice { options: options.clone() },
+            Kind::Money { currency } => AnswerKind::Number { unit: currency.clone() },
+            Kind::Percent { .. } => AnswerKind::Number { unit: "%".into() },
+            Kind::Rating { most } => AnswerKind::Number { unit: format!("of {most}") },
+            Kind::Choice { options, on: None } => AnswerKind::Choice { options: options.clone() },
             Kind::Link(link) => AnswerKind::Link { many: !link.one },
             Kind::Email => AnswerKind::Mail,
             Kind::Phone => AnswerKind::Phone,
             Kind::Files => AnswerKind::Files,
-            Kind::Person
+            Kind::YesNo
+            | Kind::Range
+            | Kind::Duration
+            | Kind::Choice { .. }
+            | Kind::Choices { .. }
+            | Kind::People
+            | Kind::Web
+            | Kind::Place
+            | Kind::Checklist
+            | Kind::Json
+            | Kind::Summary(_)
+            | Kind::Calculation { .. }
+            | Kind::Button { .. }
+            | Kind::Person
             | Kind::Numbering { .. }
             | Kind::CreatedAt
             | Kind::CreatedBy

@@ -137,10 +137,7 @@ impl Part {
     pub fn highest_id(&self) -> u32 {
         let (_, own) = self.key();
         let Part::Table(table) = self else { return own };
-        let options = |kind: &Kind| match kind {
-            Kind::Choice { options } => options.iter().map(|o| o.id.get()).max().unwrap_or(0),
-            _ => 0,
-        };
+        let options = |kind: &Kind| kind.options().iter().map(|o| o.id.get()).max().unwrap_or(0);
         table.fields.iter().map(|f| f.id.get().max(options(&f.kind))).max().unwrap_or(0).max(own)
     }
 }

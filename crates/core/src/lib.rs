@@ -10,6 +10,7 @@ pub mod condition;
 pub mod dataset;
 pub mod fault;
 pub mod form;
+pub mod formula;
 pub mod history;
 pub mod id;
 pub mod intent;
@@ -20,6 +21,7 @@ pub mod template;
 pub mod trail;
 pub mod value;
 pub mod view;
+pub mod why;
 
 use jiff::{Timestamp, civil::Date, tz::TimeZone};
 

@@ -1,7 +1,9 @@
 //! The structure of a tracker: tables, fields and their kinds.
 
 use crate::{
-    id::{FieldId, OptionId, TableId},
+    condition::Condition,
+    formula::Formula,
+    id::{AutomationId, FieldId, OptionId, TableId},
     value::CellValue,
 };
 use serde::{Deserialize, Serialize};
@@ -58,7 +60,20 @@ pub struct FieldDef {
     /// What a new record holds here if nothing is put in.
     #[serde(default)]
     pub preset: Option<Preset>,
+    /// Filled with a linked record's value at the moment of linking, then free to change.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub copies: Option<Copies>,
     pub kind: Kind,
+}
+
+/// Where a copied value comes from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Copies {
+    /// A link to one record, in the same table.
+    pub link: FieldId,
+    /// The field there.
+    pub field: FieldId,
 }
 
 /// What a field of a new record begins with.
@@ -74,6 +89,7 @@ pub enum Preset {
 /// The kind of a field, with its settings.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(no_recursion))]
 #[serde(tag = "type", rename_all = "snake_case")]
 pub enum Kind {
     /// One line; at most `limit` characters.
@@ -86,16 +102,43 @@ pub enum Kind {
         decimals: u32,
         unit: String,
     },
+    Money {
+        /// ISO 4217 code; says how many decimals there are.
+        currency: String,
+    },
+    /// Kept as a share: 12.5 % is 0.125.
+    Percent {
+        /// Shown at least so many digits after the point.
+        decimals: u32,
+    },
+    /// A whole number from 1 to `most`.
+    Rating {
+        most: u8,
+    },
+    YesNo,
     Date,
     DateTime,
+    /// From one day to another.
+    Range,
+    Duration,
     Choice {
+        options: Vec<Choice>,
+        /// The choice of the same table on which the options depend.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        on: Option<FieldId>,
+    },
+    Choices {
         options: Vec<Choice>,
     },
     Person,
+    People,
     Link(Link),
     Email,
     Phone,
+    Web,
+    Place,
     Files,
+    Checklist,
     Numbering {
         parts: Vec<NumberPart>,
     },
@@ -108,6 +151,58 @@ pub enum Kind {
         links: Vec<FieldId>,
         field: FieldId,
     },
+    /// A figure over linked records.
+    Summary(Summary),
+    /// A value computed by a formula.
+    Calculation {
+        formula: Formula,
+        /// How the result is shown; fits the formula's type.
+        shows: Box<Kind>,
+    },
+    /// Pressing it runs an automation.
+    Button {
+        label: String,
+        #[serde(default)]
+        automation: Option<AutomationId>,
+    },
+    Json,
+}
+
+/// A figure over the records that links lead to.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(no_recursion))]
+pub struct Summary {
+    /// The links to follow.
+    pub links: Vec<FieldId>,
+    pub figure: SummaryFigure,
+    /// The field there; counting records needs none.
+    #[serde(default)]
+    pub field: Option<FieldId>,
+    /// Only records for which it holds. Names no *me*: a figure is the same for everyone.
+    #[serde(default)]
+    pub condition: Condition,
+    /// How the figure is shown; follows from the rest.
+    pub shows: Box<Kind>,
+}
+
+/// What a summary figures.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum SummaryFigure {
+    Count,
+    Sum,
+    Average,
+    Least,
+    Most,
+    Earliest,
+    Latest,
+    /// Of the records that say yes or no, the share that says yes.
+    Share,
+    List,
+    /// The list with each value once.
+    Different,
 }
 
 /// A link to another table. Both sides are fields; one of them, the holding side, keeps the records and their order.
@@ -130,6 +225,9 @@ pub struct Choice {
     pub id: OptionId,
     pub name: String,
     pub hue: Hue,
+    /// For a dependent choice: the option of the other field under which it stands.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub under: Option<OptionId>,
 }
 
 /// The twelve hues, named for the landscape.
@@ -186,20 +284,36 @@ impl Kind {
             Kind::Text { .. } => "text",
             Kind::LongText => "long text",
             Kind::Number { .. } => "number",
+            Kind::Money { .. } => "money",
+            Kind::Percent { .. } => "percent",
+            Kind::Rating { .. } => "rating",
+            Kind::YesNo => "yes/no",
             Kind::Date => "date",
             Kind::DateTime => "date and time",
-            Kind::Choice { .. } => "choice",
+            Kind::Range => "start–end range",
+            Kind::Duration => "duration",
+            Kind::Choice { on: None, .. } => "choice",
+            Kind::Choice { on: Some(_), .. } => "dependent choice",
+            Kind::Choices { .. } => "several choices",
             Kind::Person => "person",
+            Kind::People => "several people",
             Kind::Link(_) => "link",
             Kind::Email => "e-mail",
             Kind::Phone => "phone",
+            Kind::Web => "web address",
+            Kind::Place => "location",
             Kind::Files => "files",
+            Kind::Checklist => "checklist",
             Kind::Numbering { .. } => "numbering",
             Kind::CreatedAt => "created at",
             Kind::CreatedBy => "created by",
             Kind::ChangedAt => "changed at",
             Kind::ChangedBy => "changed by",
             Kind::Carried { .. } => "carried value",
+            Kind::Summary(_) => "summary",
+            Kind::Calculation { .. } => "calculation",
+            Kind::Button { .. } => "button",
+            Kind::Json => "structured data",
         }
     }
 
@@ -207,13 +321,58 @@ impl Kind {
     pub fn takes_input(&self) -> bool {
         !matches!(
             self,
-            Kind::Numbering { .. } | Kind::CreatedAt | Kind::CreatedBy | Kind::ChangedAt | Kind::ChangedBy | Kind::Carried { .. }
+            Kind::Numbering { .. }
+                | Kind::CreatedAt
+                | Kind::CreatedBy
+                | Kind::ChangedAt
+                | Kind::ChangedBy
+                | Kind::Carried { .. }
+                | Kind::Summary(_)
+                | Kind::Calculation { .. }
+                | Kind::Button { .. }
         )
     }
 
     /// Whether every record has it without being asked; hidden until asked for.
     pub fn is_kept_by_us(&self) -> bool {
         matches!(self, Kind::CreatedAt | Kind::CreatedBy | Kind::ChangedAt | Kind::ChangedBy)
+    }
+
+    /// Whether its values follow from others and stand in columns of their own.
+    pub fn is_computed(&self) -> bool {
+        matches!(self, Kind::Summary(_) | Kind::Calculation { .. })
+    }
+
+    /// How its values are shown: its own kind, or that of what it computes.
+    pub fn shows(&self) -> &Kind {
+        match self {
+            Kind::Summary(summary) => &summary.shows,
+            Kind::Calculation { shows, .. } => shows,
+            other => other,
+        }
+    }
+
+    /// Whether its values are numbers, which can be summed.
+    pub fn is_number(&self) -> bool {
+        matches!(self, Kind::Number { .. } | Kind::Money { .. } | Kind::Percent { .. } | Kind::Rating { .. } | Kind::Duration)
+    }
+
+    /// Whether its values can stand unchanged in a field of another kind.
+    pub fn holds_as(&self, other: &Kind) -> bool {
+        let text = |kind: &Kind| matches!(kind, Kind::Text { .. } | Kind::LongText | Kind::Numbering { .. });
+        let same = std::mem::discriminant(self) == std::mem::discriminant(other);
+        let choice = |kind: &Kind| matches!(kind, Kind::Choice { .. } | Kind::Choices { .. });
+        (same && (!choice(self) || self.options() == other.options()))
+            || (text(self) || matches!(self, Kind::Email | Kind::Phone)) && matches!(other, Kind::Text { .. } | Kind::LongText)
+            || matches!(self, Kind::Number { .. } | Kind::Money { .. }) && matches!(other, Kind::Number { .. } | Kind::Money { .. })
+    }
+
+    /// The options of a choice or of several choices.
+    pub fn options(&self) -> &[Choice] {
+        match self {
+            Kind::Choice { options, .. } | Kind::Choices { options } => options,
+            _ => &[],
+        }
     }
 }
 

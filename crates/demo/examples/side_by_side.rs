@@ -179,7 +179,7 @@ async fn fill(client: &Client, ds: &Dataset) -> Result<(), Box<dyn std::error::E
                 Cell::Choice(option) => option.to_string(),
                 Cell::Person(person) => person.to_string(),
                 Cell::Links(records) => records.first().map_or_else(|| "\\N".to_owned(), ToString::to_string),
-                Cell::Files(_) | Cell::Empty => "\\N".to_owned(),
+                _ => "\\N".to_owned(),
             };
         }
         line.push('\n');

@@ -25,6 +25,8 @@ pub const FORM_LINK: &str = "report-a-path-fault";
 pub const PASSWORD: &str = "orrindale-demo";
 /// Faults in the demo as it is shown.
 pub const FAULTS: usize = 320;
+/// Most work orders in the demo.
+const ORDERS: usize = 110;
 
 /// Who signs in, and as what.
 pub fn people() -> Vec<(Person, &'static str)> {
@@ -77,6 +79,7 @@ pub fn story(now: Timestamp, faults: usize) -> Vec<Step> {
         teller.step(200, Asker::Westerfall, Intent::Build(structure::parts())),
         teller.step(200, Asker::Person(person_id(1)), teller.districts()),
         teller.sections(),
+        teller.step(198, Asker::Person(person_id(1)), teller.materials()),
     ];
     if faults <= 2 * FAULTS {
         steps.extend((0..faults.saturating_sub(3)).map(|n| teller.fault(n, faults)));
@@ -89,7 +92,8 @@ pub fn story(now: Timestamp, faults: usize) -> Vec<Step> {
                 .map(|from| teller.step(120, Asker::Westerfall, Intent::Add { table: f::TABLE, records: bulk(from) })),
         );
     }
-    steps.push(teller.step(1, Asker::Person(person_id(1)), Intent::Make(structure::automation())));
+    steps.extend(teller.orders(faults.min(FAULTS)));
+    steps.push(teller.step(1, Asker::Person(person_id(1)), Intent::Build(vec![structure::automation()])));
     if faults <= 2 * FAULTS {
         steps.extend((faults.saturating_sub(3)..faults).map(|n| teller.last_faults(n, faults)));
     }
@@ -137,11 +141,12 @@ impl Teller {
 
     fn districts(&self) -> Intent {
         use structure::districts as d;
-        let records = words::DISTRICTS.iter().map(|(name, warden, budget)| {
+        let records = words::DISTRICTS.iter().map(|(name, warden, budget, rate)| {
             vec![
                 (d::NAME, text(*name)),
                 (d::WARDEN, Input::Value(Value::Person(person_id(*warden)))),
                 (d::BUDGET, text(budget.to_string())),
+                (d::RATE, text(*rate)),
             ]
         });
         Intent::Add { table: d::TABLE, records: records.collect() }
@@ -150,11 +155,15 @@ impl Teller {
     fn sections(&self) -> Step {
         let mut files = Vec::new();
         let records = (0..words::SECTIONS).map(|n| {
+            let surface = dice(n, 3, structure::SURFACES.len());
             let mut cells = vec![
                 (s::NAME, text(words::section(n))),
                 (s::DISTRICT, link(words::section_district(n))),
                 (s::LENGTH, text(format!("{}.{}", 1 + dice(n, 1, 11), dice(n, 2, 10)))),
-                (s::SURFACE, option(pick(&structure::SURFACES, n, 3))),
+                (s::SURFACE, option(structure::SURFACES[surface])),
+                (s::SUB_SURFACE, option(structure::SUB_SURFACES[2 * surface + dice(n, 6, 2)])),
+                (s::DIFFICULTY, option(pick(&structure::DIFFICULTIES, n, 5))),
+                (s::PLACE, text(words::place(n))),
                 (s::INSPECTED, self.day(-(10 + dice(n, 4, 330) as i64))),
             ];
             if n % 8 == 0 {
@@ -166,6 +175,72 @@ impl Teller {
         });
         let intent = Intent::Add { table: s::TABLE, records: records.collect() };
         Step { files, ..self.step(199, Asker::Person(person_id(1)), intent) }
+    }
+
+    fn materials(&self) -> Intent {
+        use structure::materials as m;
+        let records = words::MATERIALS.iter().enumerate().map(|(n, (name, unit, price, supplier))| {
+            vec![
+                (m::NAME, text(*name)),
+                (m::UNIT, text(*unit)),
+                (m::PRICE, text(*price)),
+                (m::SUPPLIER, text(*supplier)),
+                (m::STOCK, text(dice(n, 40, 60).to_string())),
+            ]
+        });
+        Intent::Add { table: m::TABLE, records: records.collect() }
+    }
+
+    /// Work orders for faults that are being put right or have been, a few at a time, each time with their material lines.
+    fn orders(&self, faults: usize) -> Vec<Step> {
+        use structure::{lines as l, orders as o};
+        let in_work = (0..faults).filter(|n| (2..=4).contains(&stage(*n, self.age(*n, faults))));
+        let mut by_district: Vec<Vec<usize>> = vec![Vec::new(); words::DISTRICTS.len()];
+        in_work.for_each(|n| by_district[words::section_district(dice(n, 14, words::SECTIONS))].push(n));
+        let jobs: Vec<(usize, Vec<usize>)> = by_district
+            .iter()
+            .enumerate()
+            .flat_map(|(district, faults)| faults.chunks(2).map(move |pair| (district, pair.to_vec())))
+            .take(ORDERS)
+            .collect();
+        let mut steps = Vec::new();
+        for (batch, jobs) in jobs.chunks(11).enumerate() {
+            let first = batch * 11;
+            let ago = 100 - 9 * batch as i64;
+            let orders = jobs.iter().enumerate().map(|(at, (district, faults))| {
+                let n = first + at;
+                let links = faults.iter().map(|row| RecordId::at_row(*row)).collect();
+                let leader = words::DISTRICTS[*district].1;
+                let mut cells = vec![
+                    (o::FAULTS, Input::Value(Value::Links(links))),
+                    (o::DISTRICT, link(*district)),
+                    (o::LEADER, Input::Value(Value::Person(person_id(leader)))),
+                    (o::PLANNED, self.day(7 + dice(n, 30, 6) as i64 - ago)),
+                    (o::HOURS, text(format!("{}.{}", 1 + dice(n, 31, 5), [0, 5][dice(n, 32, 2)]))),
+                ];
+                if ago > 30 {
+                    let started = self.now - SignedDuration::from_hours(24 * (ago - 14));
+                    cells.push((o::STARTED, Input::Value(Value::Instant(started))));
+                    cells
+                        .push((o::FINISHED, Input::Value(Value::Instant(started + SignedDuration::from_hours(2 + dice(n, 33, 5) as i64)))));
+                    cells.push((o::APPROVED, Input::Value(Value::Person(person_id(1)))));
+                }
+                cells
+            });
+            steps.push(self.step(ago, Asker::Person(person_id(6)), Intent::Add { table: o::TABLE, records: orders.collect() }));
+            let lines = (first..first + jobs.len()).flat_map(|n| {
+                (0..2 + dice(n, 34, 4)).map(move |line| {
+                    let material = dice(n * 8 + line, 35, words::MATERIALS.len());
+                    vec![
+                        (l::ORDER, link(n)),
+                        (l::MATERIAL, link(material)),
+                        (l::QUANTITY, text(words::quantity(material, dice(n * 8 + line, 36, 6)).to_string())),
+                    ]
+                })
+            });
+            steps.push(self.step(ago, Asker::Person(person_id(6)), Intent::Add { table: l::TABLE, records: lines.collect() }));
+        }
+        steps
     }
 
     /// How many days ago the n-th of so many faults was reported.
@@ -181,15 +256,8 @@ impl Teller {
         let age = self.age(n, faults);
         let kind = dice(n, 11, structure::KINDS.len());
         let severity = [0, 0, 0, 1, 1, 1, 1, 2, 2, 3][dice(n, 12, 10)];
-        // What is old is mostly put right; what is new is mostly not looked at yet.
-        let stage = match age {
-            0..=3 => [0, 0, 0, 1][dice(n, 13, 4)],
-            4..=14 => [0, 1, 1, 2, 2, 3, 4][dice(n, 13, 7)],
-            15..=45 => [1, 2, 2, 3, 3, 4, 4, 4, 5][dice(n, 13, 9)],
-            _ => [2, 3, 4, 4, 4, 4, 4, 4, 4, 4, 5, 4][dice(n, 13, 12)],
-        };
+        let stage = stage(n, age);
         let reporter = words::reporter(n);
-        let allowed = [28, 14, 7, 3][severity];
         let mut cells = vec![
             (f::TITLE, text(words::fault_title(kind, n))),
             (f::SECTION, link(dice(n, 14, words::SECTIONS))),
@@ -197,9 +265,11 @@ impl Teller {
             (f::SEVERITY, option(structure::SEVERITIES[severity])),
             (f::STATUS, option(structure::STATUSES[stage])),
             (f::REPORTED, self.day(-age)),
-            (f::DUE, self.day(allowed - age)),
             (f::REPORTER, text(&reporter)),
         ];
+        if stage == 2 {
+            cells.push((f::PLANNED, self.day(2 + dice(n, 23, 20) as i64)));
+        }
         if stage > 0 {
             cells.push((f::HOURS, text(format!("{}.{}", 1 + dice(n, 15, 9), [0, 5][dice(n, 16, 2)]))));
         }
@@ -248,6 +318,16 @@ impl Teller {
         let at = self.now - SignedDuration::from_mins(20 * (faults - n) as i64);
         let form = FormId::new(structure::FORM).expect("the form's number is not zero");
         Step { at, asker: Asker::Form(form), intent: Intent::Send { form, answers }, files: vec![(attachment, bytes)] }
+    }
+}
+
+/// How far the n-th fault has come, by its age in days: what is old is mostly put right; what is new is mostly not looked at yet.
+fn stage(n: usize, age: i64) -> usize {
+    match age {
+        0..=3 => [0, 0, 0, 1][dice(n, 13, 4)],
+        4..=14 => [0, 1, 1, 2, 2, 3, 4][dice(n, 13, 7)],
+        15..=45 => [1, 2, 2, 3, 3, 4, 4, 4, 5][dice(n, 13, 9)],
+        _ => [2, 3, 4, 4, 4, 4, 4, 4, 4, 4, 5, 4][dice(n, 13, 12)],
     }
 }
 

@@ -7,15 +7,17 @@ use westerfall_core::{
     automation::{Automation, Occasion, Recipient, Step},
     condition::{Check, Condition, Period, Quantity, Test, Who},
     form::{Form, Question},
+    formula::Formula,
     history::Part,
     id::{AutomationId, FieldId, FormId, OptionId, RoleId, TableId, ViewId},
-    schema::{Choice, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, TableDef},
+    schema::{Choice, Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, Summary, SummaryFigure, TableDef},
     template::{Piece, Template},
     value::Value,
     view::{Figure, Order, Query, ShownField, Tally, View},
 };
 
 pub(crate) const FORM: u32 = 120;
+const AUTOMATION: u32 = 121;
 
 const fn table(n: u32) -> TableId {
     TableId::new(n).expect("not zero")
@@ -39,31 +41,53 @@ macro_rules! fields {
     };
 }
 
-fields!(districts, 1, { NAME = 10, WARDEN = 11, BUDGET = 12, SECTIONS = 13, CREATED_AT = 14, CREATED_BY = 15, CHANGED_AT = 16, CHANGED_BY = 17 });
+fields!(districts, 1, {
+    NAME = 10, WARDEN = 11, BUDGET = 12, SECTIONS = 13, CREATED_AT = 14, CREATED_BY = 15, CHANGED_AT = 16, CHANGED_BY = 17,
+    RATE = 200, OPEN = 201, SPENT = 202, ORDERS = 203, SECTION_COUNT = 204, LEFT = 205, AVERAGE_LENGTH = 206,
+});
 fields!(sections, 2, {
     NUMBER = 20, NAME = 21, DISTRICT = 22, LENGTH = 23, SURFACE = 24, INSPECTED = 25, PICTURE = 26, FAULTS = 27, WARDEN = 28,
     CREATED_AT = 29, CREATED_BY = 30, CHANGED_AT = 31, CHANGED_BY = 32,
+    DIFFICULTY = 210, SUB_SURFACE = 211, NEXT = 212, PLACE = 213, OPEN = 214,
 });
 fields!(faults, 3, {
     NUMBER = 40, TITLE = 41, SECTION = 42, DISTRICT = 43, WARDEN = 44, KIND = 45, SEVERITY = 46, STATUS = 47, REPORTED = 48, DUE = 49,
     HOURS = 50, REPORTER = 51, MAIL = 52, PHONE = 53, PICTURES = 54, DESCRIPTION = 55, CHECKED = 56,
     CREATED_AT = 57, CREATED_BY = 58, CHANGED_AT = 59, CHANGED_BY = 60,
+    DAYS_OPEN = 220, ORDERS = 221, PLANNED = 222,
+});
+fields!(materials, 4, {
+    NAME = 230, UNIT = 231, PRICE = 232, SUPPLIER = 233, STOCK = 234, LINES = 235, USED = 236,
+    CREATED_AT = 237, CREATED_BY = 238, CHANGED_AT = 239, CHANGED_BY = 240,
+});
+fields!(lines, 5, {
+    WHAT = 250, ORDER = 251, MATERIAL = 252, QUANTITY = 253, PRICE = 254, COST = 255,
+    CREATED_AT = 256, CREATED_BY = 257, CHANGED_AT = 258, CHANGED_BY = 259,
+});
+fields!(orders, 6, {
+    NUMBER = 270, FAULTS = 271, DISTRICT = 272, LEADER = 273, PLANNED = 274, STARTED = 275, FINISHED = 276, HOURS = 277, RATE = 278,
+    LINES = 279, MATERIALS = 280, TOTAL = 281, APPROVED = 282,
+    CREATED_AT = 283, CREATED_BY = 284, CHANGED_AT = 285, CHANGED_BY = 286,
 });
 
 const OPTIONS: u32 = 70;
 pub(crate) const KINDS: [OptionId; 6] = [option(70), option(71), option(72), option(73), option(74), option(75)];
 pub(crate) const SEVERITIES: [OptionId; 4] = [option(76), option(77), option(78), option(79)];
 pub(crate) const STATUSES: [OptionId; 6] = [option(80), option(81), option(82), option(83), option(84), option(85)];
+pub(crate) const DIFFICULTIES: [OptionId; 3] = [option(290), option(291), option(292)];
+/// Two under each surface.
+pub(crate) const SUB_SURFACES: [OptionId; 10] =
+    [option(300), option(301), option(302), option(303), option(304), option(305), option(306), option(307), option(308), option(309)];
 pub(crate) const SURFACES: [OptionId; 5] = [option(86), option(87), option(88), option(89), option(90)];
 
 fn choice(options: &[OptionId], names: &[(&str, Hue)]) -> Kind {
     debug_assert!(options.len() == names.len() && options.iter().all(|o| o.get() >= OPTIONS));
-    let options = options.iter().zip(names).map(|(id, (name, hue))| Choice { id: *id, name: (*name).to_owned(), hue: *hue });
-    Kind::Choice { options: options.collect() }
+    let options = options.iter().zip(names).map(|(id, (name, hue))| Choice { id: *id, name: (*name).to_owned(), hue: *hue, under: None });
+    Kind::Choice { options: options.collect(), on: None }
 }
 
 fn plain(id: FieldId, name: &str, kind: Kind) -> FieldDef {
-    FieldDef { id, name: name.into(), help: String::new(), required: false, preset: None, kind }
+    FieldDef { id, name: name.into(), help: String::new(), required: false, preset: None, copies: None, kind }
 }
 
 fn required(def: FieldDef) -> FieldDef {
@@ -72,6 +96,23 @@ fn required(def: FieldDef) -> FieldDef {
 
 fn begins(preset: Preset, def: FieldDef) -> FieldDef {
     FieldDef { preset: Some(preset), ..def }
+}
+
+fn pounds() -> Kind {
+    Kind::Money { currency: "GBP".into() }
+}
+
+fn count() -> Kind {
+    Kind::Number { decimals: 0, unit: String::new() }
+}
+
+/// A formula, with ids for names as it is kept.
+fn calculation(formula: String, shows: Kind) -> Kind {
+    Kind::Calculation { formula: Formula::try_from(formula).expect("the demo's formulas can be read"), shows: Box::new(shows) }
+}
+
+fn summary(links: &[FieldId], figure: SummaryFigure, field: Option<FieldId>, condition: Condition, shows: Kind) -> Kind {
+    Kind::Summary(Summary { links: links.to_vec(), figure, field, condition, shows: Box::new(shows) })
 }
 
 fn helped(help: &str, def: FieldDef) -> FieldDef {
@@ -96,8 +137,8 @@ fn numbering(parts: Vec<NumberPart>) -> Kind {
     Kind::Numbering { parts }
 }
 
-fn tables() -> [TableDef; 3] {
-    use {districts as d, faults as f, sections as s};
+fn tables() -> [TableDef; 6] {
+    use {districts as d, faults as f, orders as o, sections as s};
     let district = TableDef {
         id: d::TABLE,
         name: "Districts".into(),
@@ -108,8 +149,28 @@ fn tables() -> [TableDef; 3] {
         fields: [
             required(plain(d::NAME, "Name", line(80))),
             plain(d::WARDEN, "Warden", Kind::Person),
-            plain(d::BUDGET, "Season budget", Kind::Number { decimals: 0, unit: "GBP".into() }),
+            plain(d::BUDGET, "Season budget", pounds()),
+            helped(
+                "Of all work orders, materials and labour.",
+                plain(d::SPENT, "Money spent", summary(&[d::ORDERS], SummaryFigure::Sum, Some(o::TOTAL), Condition::default(), pounds())),
+            ),
+            plain(d::LEFT, "Budget left", calculation(format!("{{{}}} - {{{}}}", d::BUDGET, d::SPENT), pounds())),
+            plain(d::OPEN, "Open faults", summary(&[d::SECTIONS, s::FAULTS], SummaryFigure::Count, None, status_open(), count())),
+            plain(d::SECTION_COUNT, "Section count", summary(&[d::SECTIONS], SummaryFigure::Count, None, Condition::default(), count())),
+            plain(
+                d::AVERAGE_LENGTH,
+                "Average length",
+                summary(
+                    &[d::SECTIONS],
+                    SummaryFigure::Average,
+                    Some(s::LENGTH),
+                    Condition::default(),
+                    Kind::Number { decimals: 1, unit: "km".into() },
+                ),
+            ),
+            plain(d::RATE, "Hourly rate", pounds()),
             plain(d::SECTIONS, "Sections", Kind::Link(Link { to: s::TABLE, back: s::DISTRICT, one: false, holds: false })),
+            plain(d::ORDERS, "Work orders", Kind::Link(Link { to: o::TABLE, back: o::DISTRICT, one: false, holds: false })),
         ]
         .into_iter()
         .chain(kept([d::CREATED_AT, d::CREATED_BY, d::CHANGED_AT, d::CHANGED_BY]))
@@ -140,7 +201,32 @@ fn tables() -> [TableDef; 3] {
                     &[("grass", Hue::Fern), ("stone", Hue::Flint), ("boardwalk", Hue::Bracken), ("peat", Hue::Peat), ("gravel", Hue::Clay)],
                 ),
             ),
+            plain(s::SUB_SURFACE, "Sub-surface", sub_surfaces()),
+            plain(
+                s::DIFFICULTY,
+                "Difficulty",
+                choice(&DIFFICULTIES, &[("easy", Hue::Lichen), ("fair", Hue::Gorse), ("hard", Hue::Heather)]),
+            ),
             plain(s::INSPECTED, "Last inspected", Kind::Date),
+            helped(
+                "Hard paths every half year, fair ones every nine months, easy ones every year.",
+                plain(
+                    s::NEXT,
+                    "Next inspection",
+                    calculation(
+                        format!(
+                            "EDATE({{{}}}, SWITCH({{{}}}, {{@{}}}, 6, {{@{}}}, 9, 12))",
+                            s::INSPECTED,
+                            s::DIFFICULTY,
+                            DIFFICULTIES[2],
+                            DIFFICULTIES[1]
+                        ),
+                        Kind::Date,
+                    ),
+                ),
+            ),
+            plain(s::OPEN, "Open faults", summary(&[s::FAULTS], SummaryFigure::Count, None, status_open(), count())),
+            plain(s::PLACE, "Place", Kind::Place),
             plain(s::PICTURE, "Picture", Kind::Files),
             plain(s::FAULTS, "Faults", Kind::Link(Link { to: f::TABLE, back: f::SECTION, one: false, holds: false })),
         ]
@@ -148,7 +234,123 @@ fn tables() -> [TableDef; 3] {
         .chain(kept([s::CREATED_AT, s::CREATED_BY, s::CHANGED_AT, s::CHANGED_BY]))
         .collect(),
     };
-    [district, section, fault_table()]
+    [district, section, fault_table(), material_table(), line_table(), order_table()]
+}
+
+fn sub_surfaces() -> Kind {
+    let names = [
+        ("short grass", Hue::Fern),
+        ("rough grass", Hue::Lichen),
+        ("flagstones", Hue::Flint),
+        ("loose stone", Hue::Slate),
+        ("oak boards", Hue::Bracken),
+        ("wired boards", Hue::Gorse),
+        ("firm peat", Hue::Peat),
+        ("wet peat", Hue::Clay),
+        ("rolled gravel", Hue::Sky),
+        ("loose gravel", Hue::Plum),
+    ];
+    let Kind::Choice { mut options, .. } = choice(&SUB_SURFACES, &names) else { unreachable!("a choice is one") };
+    for (place, option) in options.iter_mut().enumerate() {
+        option.under = Some(SURFACES[place / 2]);
+    }
+    Kind::Choice { options, on: Some(sections::SURFACE) }
+}
+
+fn material_table() -> TableDef {
+    use {lines as l, materials as m};
+    TableDef {
+        id: m::TABLE,
+        name: "Materials".into(),
+        one: "material".into(),
+        standing: m::NAME,
+        beside: Some(m::UNIT),
+        mine: MineBy::default(),
+        fields: [
+            required(plain(m::NAME, "Name", line(80))),
+            plain(m::UNIT, "Unit", line(20)),
+            plain(m::PRICE, "Unit price", pounds()),
+            plain(m::SUPPLIER, "Supplier", line(80)),
+            plain(m::STOCK, "In stock", Kind::Number { decimals: 0, unit: String::new() }),
+            plain(m::USED, "Used so far", summary(&[m::LINES], SummaryFigure::Sum, Some(l::QUANTITY), Condition::default(), count())),
+            plain(m::LINES, "Material lines", Kind::Link(Link { to: l::TABLE, back: l::MATERIAL, one: false, holds: false })),
+        ]
+        .into_iter()
+        .chain(kept([m::CREATED_AT, m::CREATED_BY, m::CHANGED_AT, m::CHANGED_BY]))
+        .collect(),
+    }
+}
+
+fn line_table() -> TableDef {
+    use {lines as l, materials as m, orders as o};
+    TableDef {
+        id: l::TABLE,
+        name: "Material lines".into(),
+        one: "material line".into(),
+        standing: l::WHAT,
+        beside: None,
+        mine: MineBy::default(),
+        fields: [
+            plain(
+                l::WHAT,
+                "What",
+                calculation(
+                    format!("{{{}}} & \" \" & {{{}.{}}} & \" of \" & {{{}}}", l::QUANTITY, l::MATERIAL, m::UNIT, l::MATERIAL),
+                    line(50_000),
+                ),
+            ),
+            plain(l::ORDER, "Work order", Kind::Link(Link { to: o::TABLE, back: o::LINES, one: true, holds: true })),
+            plain(l::MATERIAL, "Material", Kind::Link(Link { to: m::TABLE, back: m::LINES, one: true, holds: true })),
+            plain(l::QUANTITY, "Quantity", Kind::Number { decimals: 0, unit: String::new() }),
+            FieldDef {
+                copies: Some(Copies { link: l::MATERIAL, field: m::PRICE }),
+                ..helped("Copied from the material when it is chosen.", plain(l::PRICE, "Unit price", pounds()))
+            },
+            plain(l::COST, "Line cost", calculation(format!("{{{}}} * {{{}}}", l::QUANTITY, l::PRICE), pounds())),
+        ]
+        .into_iter()
+        .chain(kept([l::CREATED_AT, l::CREATED_BY, l::CHANGED_AT, l::CHANGED_BY]))
+        .collect(),
+    }
+}
+
+fn order_table() -> TableDef {
+    use {districts as d, faults as f, lines as l, orders as o};
+    let number = vec![
+        NumberPart::Fixed { text: "WO-".into() },
+        NumberPart::Year,
+        NumberPart::Fixed { text: "-".into() },
+        NumberPart::Counter { digits: 3, restarts: Restart::Yearly },
+    ];
+    TableDef {
+        id: o::TABLE,
+        name: "Work orders".into(),
+        one: "work order".into(),
+        standing: o::NUMBER,
+        beside: None,
+        mine: MineBy::default(),
+        fields: [
+            plain(o::NUMBER, "Number", numbering(number)),
+            plain(o::FAULTS, "Faults", Kind::Link(Link { to: f::TABLE, back: f::ORDERS, one: false, holds: true })),
+            plain(o::DISTRICT, "District", Kind::Link(Link { to: d::TABLE, back: d::ORDERS, one: true, holds: true })),
+            plain(o::LEADER, "Crew leader", Kind::Person),
+            plain(o::PLANNED, "Planned day", Kind::Date),
+            plain(o::STARTED, "Started", Kind::DateTime),
+            plain(o::FINISHED, "Finished", Kind::DateTime),
+            plain(o::HOURS, "Labour hours", Kind::Number { decimals: 1, unit: "h".into() }),
+            FieldDef {
+                copies: Some(Copies { link: o::DISTRICT, field: d::RATE }),
+                ..helped("Copied from the district when it is chosen.", plain(o::RATE, "Hourly rate", pounds()))
+            },
+            plain(o::LINES, "Material lines", Kind::Link(Link { to: l::TABLE, back: l::ORDER, one: false, holds: false })),
+            plain(o::MATERIALS, "Materials cost", summary(&[o::LINES], SummaryFigure::Sum, Some(l::COST), Condition::default(), pounds())),
+            plain(o::TOTAL, "Total", calculation(format!("{{{}}} * {{{}}} + {{{}}}", o::HOURS, o::RATE, o::MATERIALS), pounds())),
+            plain(o::APPROVED, "Approved by", Kind::Person),
+        ]
+        .into_iter()
+        .chain(kept([o::CREATED_AT, o::CREATED_BY, o::CHANGED_AT, o::CHANGED_BY]))
+        .collect(),
+    }
 }
 
 fn fault_table() -> TableDef {
@@ -193,7 +395,43 @@ fn fault_table() -> TableDef {
             helped("How hard it is to get past.", plain(f::SEVERITY, "Severity", choice(&SEVERITIES, &severities))),
             begins(Preset::Value(Value::Choice(STATUSES[0])), plain(f::STATUS, "Status", choice(&STATUSES, &statuses))),
             begins(Preset::Now, plain(f::REPORTED, "Reported on", Kind::Date)),
-            plain(f::DUE, "Due", Kind::Date),
+            helped(
+                "Dangerous after three days, blocked after a week, awkward after two, else after four.",
+                plain(
+                    f::DUE,
+                    "Due",
+                    calculation(
+                        format!(
+                            "{{{}}} + SWITCH({{{}}}, {{@{}}}, 3, {{@{}}}, 7, {{@{}}}, 14, 28)",
+                            f::REPORTED,
+                            f::SEVERITY,
+                            SEVERITIES[3],
+                            SEVERITIES[2],
+                            SEVERITIES[1]
+                        ),
+                        Kind::Date,
+                    ),
+                ),
+            ),
+            helped(
+                "Counted until it is made good.",
+                plain(
+                    f::DAYS_OPEN,
+                    "Days open",
+                    calculation(
+                        format!(
+                            "IF(OR({{{}}} = {{@{}}}, {{{}}} = {{@{}}}), \"\", TODAY() - {{{}}})",
+                            f::STATUS,
+                            STATUSES[4],
+                            f::STATUS,
+                            STATUSES[5],
+                            f::REPORTED
+                        ),
+                        count(),
+                    ),
+                ),
+            ),
+            plain(f::PLANNED, "Planned for", Kind::Date),
             plain(f::CHECKED, "Seen on site", Kind::DateTime),
             plain(f::HOURS, "Hours needed", Kind::Number { decimals: 1, unit: "h".into() }),
             plain(f::REPORTER, "Reporter", line(120)),
@@ -201,6 +439,7 @@ fn fault_table() -> TableDef {
             plain(f::PHONE, "Reporter’s phone", Kind::Phone),
             plain(f::PICTURES, "Pictures", Kind::Files),
             plain(f::DESCRIPTION, "Description", Kind::LongText),
+            plain(f::ORDERS, "Work orders", Kind::Link(Link { to: orders::TABLE, back: orders::FAULTS, one: false, holds: false })),
         ]
         .into_iter()
         .chain(kept([f::CREATED_AT, f::CREATED_BY, f::CHANGED_AT, f::CHANGED_BY]))
@@ -233,7 +472,7 @@ fn shown(fields: &[(FieldId, u16)]) -> Vec<ShownField> {
 }
 
 fn views() -> Vec<View> {
-    use {districts as d, faults as f, sections as s};
+    use {districts as d, faults as f, lines as l, materials as m, orders as o, sections as s};
     let view =
         |id: u32, table, name: &str, query| View { id: ViewId::new(id).expect("not zero"), table, name: name.into(), owner: None, query };
     let fault_fields = shown(&[
@@ -243,6 +482,7 @@ fn views() -> Vec<View> {
         (f::SEVERITY, 112),
         (f::STATUS, 112),
         (f::DUE, 112),
+        (f::DAYS_OPEN, 104),
         (f::WARDEN, 168),
         (f::HOURS, 110),
     ]);
@@ -320,7 +560,10 @@ fn views() -> Vec<View> {
                     (s::NAME, 280),
                     (s::SURFACE, 130),
                     (s::LENGTH, 100),
-                    (s::INSPECTED, 140),
+                    (s::DIFFICULTY, 110),
+                    (s::INSPECTED, 130),
+                    (s::NEXT, 140),
+                    (s::OPEN, 110),
                     (s::WARDEN, 180),
                     (s::PICTURE, 120),
                 ]),
@@ -334,8 +577,58 @@ fn views() -> Vec<View> {
             "All districts",
             Query {
                 sorts: vec![up(d::NAME)],
-                fields: shown(&[(d::NAME, 200), (d::WARDEN, 220), (d::BUDGET, 150), (d::SECTIONS, 420)]),
-                tallies: vec![Tally { field: d::BUDGET, figure: Figure::Sum }],
+                fields: shown(&[
+                    (d::NAME, 160),
+                    (d::WARDEN, 190),
+                    (d::SECTION_COUNT, 130),
+                    (d::OPEN, 120),
+                    (d::BUDGET, 140),
+                    (d::SPENT, 140),
+                    (d::LEFT, 140),
+                ]),
+                tallies: [d::OPEN, d::BUDGET, d::SPENT, d::LEFT].map(|field| Tally { field, figure: Figure::Sum }).to_vec(),
+                ..Query::default()
+            },
+        ),
+        view(
+            106,
+            o::TABLE,
+            "All work orders",
+            Query {
+                groups: vec![up(o::DISTRICT)],
+                sorts: vec![down(o::NUMBER)],
+                fields: shown(&[
+                    (o::NUMBER, 130),
+                    (o::FAULTS, 320),
+                    (o::PLANNED, 120),
+                    (o::HOURS, 120),
+                    (o::RATE, 110),
+                    (o::MATERIALS, 130),
+                    (o::TOTAL, 120),
+                    (o::LEADER, 170),
+                ]),
+                tallies: [o::HOURS, o::MATERIALS, o::TOTAL].map(|field| Tally { field, figure: Figure::Sum }).to_vec(),
+                ..Query::default()
+            },
+        ),
+        view(
+            107,
+            l::TABLE,
+            "All material lines",
+            Query {
+                groups: vec![up(l::ORDER)],
+                fields: shown(&[(l::WHAT, 320), (l::MATERIAL, 220), (l::QUANTITY, 110), (l::PRICE, 120), (l::COST, 120)]),
+                tallies: vec![Tally { field: l::COST, figure: Figure::Sum }],
+                ..Query::default()
+            },
+        ),
+        view(
+            108,
+            m::TABLE,
+            "All materials",
+            Query {
+                sorts: vec![up(m::NAME)],
+                fields: shown(&[(m::NAME, 240), (m::UNIT, 90), (m::PRICE, 120), (m::SUPPLIER, 220), (m::STOCK, 100), (m::USED, 120)]),
                 ..Query::default()
             },
         ),
@@ -370,7 +663,7 @@ fn form() -> Form {
 }
 
 fn roles() -> Vec<Role> {
-    use {districts as d, faults as f, sections as s};
+    use {districts as d, faults as f, lines as l, materials as m, orders as o, sections as s};
     let role = |id: u32, name: &str, base, members: &[u32], tables| Role {
         id: RoleId::new(id).expect("not zero"),
         name: name.into(),
@@ -382,10 +675,15 @@ fn roles() -> Vec<Role> {
     let mine = |path: &[FieldId]| Reach::Where(test(path, me()));
     let fault_reach = mine(&[f::SECTION, s::DISTRICT, d::WARDEN]);
     let section_reach = mine(&[s::DISTRICT, d::WARDEN]);
+    let order_reach = mine(&[o::DISTRICT, d::WARDEN]);
+    let line_reach = mine(&[l::ORDER, o::DISTRICT, d::WARDEN]);
     let warden = BTreeMap::from([
         (d::TABLE, TableRights { look: mine(&[d::WARDEN]), ..TableRights::default() }),
         (s::TABLE, TableRights { look: section_reach.clone(), change: section_reach, ..TableRights::default() }),
         (f::TABLE, TableRights { look: fault_reach.clone(), add: true, change: fault_reach, ..TableRights::default() }),
+        (m::TABLE, TableRights { look: Reach::All, ..TableRights::default() }),
+        (o::TABLE, TableRights { look: order_reach.clone(), add: true, change: order_reach, ..TableRights::default() }),
+        (l::TABLE, TableRights { look: line_reach.clone(), add: true, change: line_reach, ..TableRights::default() }),
     ]);
     let hide = |fields: &[FieldId]| fields.iter().map(|field| (*field, FieldRight::Hidden)).collect::<BTreeMap<_, _>>();
     let trustee = BTreeMap::from([(
@@ -398,6 +696,9 @@ fn roles() -> Vec<Role> {
             s::TABLE,
             TableRights { look: Reach::All, fields: hide(&[s::DISTRICT, s::WARDEN, s::INSPECTED, s::FAULTS]), ..TableRights::default() },
         ),
+        (m::TABLE, TableRights::default()),
+        (l::TABLE, TableRights::default()),
+        (o::TABLE, TableRights::default()),
     ]);
     vec![
         role(110, "Steward", Base::Steward, &[1], BTreeMap::new()),
@@ -437,7 +738,7 @@ pub(crate) fn automation() -> Part {
         value(&[f::PHONE]),
     ]);
     Part::Automation(Automation {
-        id: AutomationId::new(1).expect("not zero"),
+        id: AutomationId::new(AUTOMATION).expect("not zero"),
         table: f::TABLE,
         name: "Tell the warden of blocked paths".into(),
         on: true,

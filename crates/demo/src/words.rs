@@ -4,14 +4,64 @@ use crate::{dice, pick};
 
 pub(crate) const SECTIONS: usize = 64;
 
-/// Name, number of the warden, season budget.
-pub(crate) const DISTRICTS: [(&str, u32, u32); 6] = [
-    ("Eskermoor", 2, 8_400),
-    ("Harrow Tarn", 3, 7_250),
-    ("Low Marrow", 5, 5_100),
-    ("Ninestone", 4, 6_300),
-    ("Sallow Beck", 5, 4_750),
-    ("Upper Orrin", 4, 9_200),
+/// Name, number of the warden, season budget, hourly rate; both in pounds.
+pub(crate) const DISTRICTS: [(&str, u32, u32, &str); 6] = [
+    ("Eskermoor", 2, 8_400, "24.50"),
+    ("Harrow Tarn", 3, 7_250, "23.00"),
+    ("Low Marrow", 5, 5_100, "21.75"),
+    ("Ninestone", 4, 6_300, "24.50"),
+    ("Sallow Beck", 5, 4_750, "21.75"),
+    ("Upper Orrin", 4, 9_200, "26.00"),
+];
+
+/// Latitude and longitude of each district's middle, somewhere in a made-up upland.
+pub(crate) const MIDDLES: [(f64, f64); 6] =
+    [(54.82, -2.41), (54.77, -2.53), (54.69, -2.38), (54.88, -2.60), (54.71, -2.66), (54.93, -2.48)];
+
+/// Name, unit, price in pounds, supplier.
+pub(crate) const MATERIALS: [(&str, &str, &str, &str); 42] = [
+    ("Oak gate post", "post", "38.50", "Brackenby Timber"),
+    ("Larch gate post", "post", "24.00", "Brackenby Timber"),
+    ("Field gate, 3 m", "gate", "146.00", "Brackenby Timber"),
+    ("Kissing gate", "gate", "312.00", "Ironhow Forge"),
+    ("Bridle gate", "gate", "218.00", "Ironhow Forge"),
+    ("Gate hinge", "pair", "14.20", "Ironhow Forge"),
+    ("Gate latch", "latch", "9.80", "Ironhow Forge"),
+    ("Stile step", "step", "17.60", "Brackenby Timber"),
+    ("Stile post", "post", "19.90", "Brackenby Timber"),
+    ("Ladder stile", "stile", "265.00", "Brackenby Timber"),
+    ("Oak board, 2.4 m", "board", "21.40", "Brackenby Timber"),
+    ("Larch board, 2.4 m", "board", "12.30", "Brackenby Timber"),
+    ("Boardwalk bearer", "bearer", "26.80", "Brackenby Timber"),
+    ("Bridge beam, 6 m", "beam", "240.00", "Brackenby Timber"),
+    ("Handrail, 3 m", "rail", "31.50", "Brackenby Timber"),
+    ("Non-slip strip", "strip", "4.60", "Wythop Supplies"),
+    ("Chicken wire", "roll", "42.00", "Wythop Supplies"),
+    ("Fencing wire", "roll", "58.00", "Wythop Supplies"),
+    ("Fencing staple", "box", "7.90", "Wythop Supplies"),
+    ("Coach bolt, 150 mm", "bolt", "1.85", "Ironhow Forge"),
+    ("Coach bolt, 220 mm", "bolt", "2.40", "Ironhow Forge"),
+    ("Galvanised nail", "box", "6.70", "Wythop Supplies"),
+    ("Wood screw", "box", "8.30", "Wythop Supplies"),
+    ("Waymark post", "post", "29.00", "Brackenby Timber"),
+    ("Waymark disc", "disc", "1.20", "Harle & Moss Signs"),
+    ("Finger post", "post", "88.00", "Harle & Moss Signs"),
+    ("Finger sign", "sign", "46.50", "Harle & Moss Signs"),
+    ("Warning sign", "sign", "12.90", "Harle & Moss Signs"),
+    ("Notice board", "board", "185.00", "Harle & Moss Signs"),
+    ("Culvert pipe, 300 mm", "length", "64.00", "Keldside Aggregates"),
+    ("Drain pipe, 110 mm", "length", "18.20", "Keldside Aggregates"),
+    ("Drain stone", "tonne", "34.00", "Keldside Aggregates"),
+    ("Path gravel", "tonne", "29.50", "Keldside Aggregates"),
+    ("Flagstone", "flag", "52.00", "Keldside Aggregates"),
+    ("Kerb stone", "stone", "8.40", "Keldside Aggregates"),
+    ("Rubble stone", "tonne", "41.00", "Keldside Aggregates"),
+    ("Cement", "bag", "7.20", "Wythop Supplies"),
+    ("Post mix", "bag", "8.60", "Wythop Supplies"),
+    ("Geotextile", "metre", "3.10", "Keldside Aggregates"),
+    ("Jute netting", "roll", "74.00", "Wythop Supplies"),
+    ("Grass seed", "kg", "9.40", "Wythop Supplies"),
+    ("Wood preservative", "tin", "33.00", "Wythop Supplies"),
 ];
 
 const PLACES: [[&str; 12]; 6] = [
@@ -238,4 +288,20 @@ pub(crate) fn reporter(n: usize) -> String {
 
 pub(crate) fn mail(name: &str) -> String {
     format!("{}@walkers.example", name.to_lowercase().replace(' ', "."))
+}
+
+/// Where a section begins, near its district's middle.
+pub(crate) fn place(n: usize) -> String {
+    let (latitude, longitude) = MIDDLES[section_district(n)];
+    let off = |salt| dice(n, salt, 800) as f64 / 10_000.0 - 0.04;
+    format!("{} ({:.4}, {:.4})", section(n), latitude + off(51), longitude + off(52))
+}
+
+/// A fitting quantity: few of what costs much.
+pub(crate) fn quantity(material: usize, dice: usize) -> usize {
+    match MATERIALS[material].2.len() {
+        6.. => 1,
+        5 => 1 + dice / 2,
+        _ => 2 + 3 * dice,
+    }
 }

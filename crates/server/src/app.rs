@@ -2,6 +2,7 @@
 
 use crate::{live::Live, problem::Problem};
 use jiff::SignedDuration;
+use jiff::Timestamp;
 use std::{collections::HashMap, path::PathBuf, sync::Arc};
 use tokio::sync::{Mutex, Notify, OnceCell};
 use westerfall_core::{fault::Fault, id::TrackerId};
@@ -59,7 +60,8 @@ impl App {
         let live = cell
             .get_or_try_init(|| async {
                 let people = Arc::new(self.store.people().await?);
-                let dataset = self.store.load(id, people).await?.ok_or_else(|| Problem::from(Fault::not_found("tracker")))?;
+                let dataset =
+                    self.store.load(id, people, Timestamp::now()).await?.ok_or_else(|| Problem::from(Fault::not_found("tracker")))?;
                 Ok::<_, Problem>(Live::start(self.clone(), id, dataset))
             })
             .await?;

@@ -4,13 +4,13 @@ use crate::{app::App, problem::Problem};
 use arc_swap::ArcSwap;
 use jiff::{Timestamp, tz::TimeZone};
 use serde::{Deserialize, Serialize};
-use std::sync::Arc;
+use std::sync::{Arc, Weak};
 use tokio::sync::{broadcast, mpsc, oneshot};
 use westerfall_core::{
     Clock,
     access::{Asker, Lens},
     automation,
-    dataset::Dataset,
+    dataset::{Dataset, Recomputed},
     fault::{Fault, FaultKind, Faults},
     history::Change,
     id::{RecordId, TrackerId},
@@ -33,7 +33,10 @@ pub struct Live {
 
 /// A change that was committed, with the states around it, so that each listener can be told what they may hear.
 pub struct Committed {
-    pub change: Change,
+    /// None: only time has passed.
+    pub change: Option<Change>,
+    /// The computed cells that moved with it.
+    pub recomputed: Recomputed,
     pub before: Arc<Dataset>,
     pub after: Arc<Dataset>,
 }
@@ -104,12 +107,26 @@ impl Live {
         let (committed, _) = broadcast::channel(BACKLOG);
         let live = Arc::new(Self { id, snapshot: ArcSwap::from_pointee(dataset), proposals, committed });
         tokio::spawn(Writer { app, live: live.clone() }.run(inbox));
+        tokio::spawn(keep_time(Arc::downgrade(&live)));
         live
     }
 
-    /// The state now.
+    /// The state now: what depends on the time is computed anew if its moment has passed.
     pub fn now(&self) -> Arc<Dataset> {
-        self.snapshot.load_full()
+        let snapshot = self.snapshot.load_full();
+        let now = Timestamp::now();
+        if now < snapshot.holds_until() {
+            return snapshot;
+        }
+        let mut after = (*snapshot).clone();
+        let recomputed = after.turn_to(now);
+        let after = Arc::new(after);
+        let found = self.snapshot.compare_and_swap(&snapshot, after.clone());
+        if Arc::ptr_eq(&found, &snapshot) {
+            // Nobody listening is no fault.
+            let _ = self.committed.send(Arc::new(Committed { change: None, recomputed, before: snapshot, after: after.clone() }));
+        }
+        after
     }
 
     /// The state now, as somebody may see it.
@@ -157,6 +174,16 @@ impl Live {
     }
 }
 
+/// Turns the tracker when a day begins, so that open screens hear of it without asking.
+async fn keep_time(live: Weak<Live>) {
+    const AT_LEAST_EVERY: std::time::Duration = std::time::Duration::from_secs(30);
+    loop {
+        let Some(until) = live.upgrade().map(|live| live.now().holds_until()) else { return };
+        let left = until.duration_since(Timestamp::now()).unsigned_abs();
+        tokio::time::sleep(left.clamp(std::time::Duration::from_millis(10), AT_LEAST_EVERY)).await;
+    }
+}
+
 struct Writer {
     app: App,
     live: Arc<Live>,
@@ -165,6 +192,7 @@ struct Writer {
 /// A wish that was decided, waiting for its commit.
 struct Pending {
     write: Write,
+    recomputed: Recomputed,
     before: Arc<Dataset>,
     after: Arc<Dataset>,
     done: Done,
@@ -192,27 +220,27 @@ impl Writer {
             let Some(last) = pending.last() else { return };
             let after = last.after.clone();
             let (writes, rest): (Vec<Write>, Vec<_>) =
-                pending.into_iter().map(|p| (p.write, (p.before, p.after, p.done, p.proposal))).unzip();
+                pending.into_iter().map(|p| (p.write, (p.recomputed, p.before, p.after, p.done, p.proposal))).unzip();
             match self.app.store.commit(self.live.id, start.seq, &writes, &after).await {
                 Ok(()) => {
                     self.live.snapshot.store(after);
                     if writes.iter().any(|w| w.runs.iter().any(|r| !r.mails.is_empty())) {
                         self.app.queued.notify_waiters();
                     }
-                    for (write, (before, after, done, proposal)) in writes.into_iter().zip(rest) {
+                    for (write, (recomputed, before, after, done, proposal)) in writes.into_iter().zip(rest) {
                         // Nobody listening is no fault, here and below.
-                        let _ = self.live.committed.send(Arc::new(Committed { change: write.change, before, after }));
+                        let _ = self.live.committed.send(Arc::new(Committed { change: Some(write.change), recomputed, before, after }));
                         let _ = proposal.reply.send(Ok(done));
                     }
                     return;
                 }
                 Err(StoreError::MovedOn | StoreError::SentBefore) => {
                     self.follow().await;
-                    proposals = rest.into_iter().map(|(_, _, _, proposal)| proposal).collect();
+                    proposals = rest.into_iter().map(|(.., proposal)| proposal).collect();
                 }
                 Err(error) => {
                     tracing::error!(%error, "could not commit");
-                    for (_, _, _, proposal) in rest {
+                    for (.., proposal) in rest {
                         let _ = proposal.reply.send(Err(Problem::internal("the change could not be kept")));
                     }
                     return;
@@ -247,13 +275,13 @@ impl Writer {
                 }
                 Ok(Decision { change, added, made }) => {
                     let mut after = (*working).clone();
-                    after.apply(&change);
+                    let recomputed = after.apply(&change);
                     let runs = automation::fire(&after, &change, &clock);
                     let done = Done { seq: Some(change.seq), added, made };
                     let answer = serde_json::to_value(&done).unwrap_or_default();
                     let before = std::mem::replace(&mut working, Arc::new(after));
                     let write = Write { change, runs, key: wish.key, answer };
-                    pending.push(Pending { write, before, after: working.clone(), done, proposal });
+                    pending.push(Pending { write, recomputed, before, after: working.clone(), done, proposal });
                 }
             }
         }
@@ -279,10 +307,10 @@ impl Writer {
         };
         for change in changes {
             let mut after = (*now).clone();
-            after.apply(&change);
+            let recomputed = after.apply(&change);
             let before = std::mem::replace(&mut now, Arc::new(after));
             self.live.snapshot.store(now.clone());
-            let _ = self.live.committed.send(Arc::new(Committed { change, before, after: now.clone() }));
+            let _ = self.live.committed.send(Arc::new(Committed { change: Some(change), recomputed, before, after: now.clone() }));
         }
     }
 }

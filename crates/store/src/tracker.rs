@@ -143,8 +143,8 @@ impl Store {
             .map_err(StoreError::of)
     }
 
-    /// A tracker, whole; none where there is no such tracker.
-    pub async fn load(&self, tracker: TrackerId, people: Arc<People>) -> Stored<Option<Dataset>> {
+    /// A tracker, whole and computed as of now; none where there is no such tracker.
+    pub async fn load(&self, tracker: TrackerId, people: Arc<People>, now: jiff::Timestamp) -> Stored<Option<Dataset>> {
         let mut connection = self.connection().await?;
         let id = int(tracker.get());
         // One snapshot of the database, so that the records are those of the log's end.
@@ -177,7 +177,7 @@ impl Store {
                 dataset.load_counter(field, period, u64::try_from(last).unwrap_or(0));
             }
         }
-        dataset.load_records(records.into_iter().filter_map(RecordRow::loaded));
+        dataset.load_records(records.into_iter().filter_map(RecordRow::loaded), now);
         Ok(Some(dataset))
     }
 

@@ -124,6 +124,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/functions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every function that formulas may call. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FunctionHelp"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/post-room": {
         parameters: {
             query?: never;
@@ -926,6 +961,107 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/calculations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a calculation. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CalculationBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/calculations/{field}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a calculation. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CalculationBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/condition": {
         parameters: {
             query?: never;
@@ -966,6 +1102,56 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["ConditionWords"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/formulas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tries a formula without keeping it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TryBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TryAnswer"];
                     };
                 };
             };
@@ -1240,6 +1426,57 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/records/{record}/because": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Why a condition holds for a record, or why not: part by part. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    record: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BecauseBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Because"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/records/{record}/files/{field}": {
         parameters: {
             query?: never;
@@ -1366,6 +1603,54 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["TrailEntry"][];
+                    };
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/records/{record}/why/{field}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why a cell holds what it does. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    record: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Why"];
                     };
                 };
                 404: {
@@ -1676,6 +1961,33 @@ export interface components {
          * @enum {string}
          */
         Base: "steward" | "builder" | "editor" | "submitter" | "reader" | "own";
+        /** @description Why a condition holds for a record, or does not: each part with what stands there. */
+        Because: {
+            /** @description What stands there, of a single test. */
+            found?: string | null;
+            holds: boolean;
+            parts: components["schemas"]["Because"][];
+            /** @description The part in words; of several joined, whether all or any must hold. */
+            words: string;
+        };
+        /** @description A condition that takes or leaves a record. */
+        BecauseBody: {
+            condition: components["schemas"]["Condition"];
+        };
+        /**
+         * @description Why a formula has no value. The names are OpenFormula's; the last two are for what it leaves to us.
+         * @enum {string}
+         */
+        CalcError: "not-available" | "wrong-value" | "division-by-zero" | "no-number" | "gone" | "too-large" | "circle";
+        /** @description A calculation as its editor keeps it. */
+        CalculationBody: {
+            before?: components["schemas"]["FieldId"] | null;
+            /** @description As typed. */
+            formula: string;
+            help?: string;
+            name: string;
+            shows: components["schemas"]["Kind"];
+        };
         /** @description A new value for one cell. */
         CellEdit: {
             field: components["schemas"]["FieldId"];
@@ -1737,12 +2049,13 @@ export interface components {
                 any: components["schemas"]["RecordId"][];
                 not: boolean;
             };
-        };
+        } | "yes" | "no" | "error";
         /** @description An option of a choice. */
         Choice: {
             hue: components["schemas"]["Hue"];
             id: components["schemas"]["OptionId"];
             name: string;
+            under?: components["schemas"]["OptionId"] | null;
         };
         /** @description Two values of one cell: what the sender wants and what stands there now. */
         Clash: {
@@ -1830,6 +2143,10 @@ export interface components {
         FieldRight: "hidden" | "read" | "change";
         /** @description A field as the asker may see it. */
         FieldView: {
+            /** @description Of a copied value, where it comes from in words. */
+            copies?: string | null;
+            /** @description Of a calculation, its formula as one types it; for those who may change it. */
+            formula?: string | null;
             help: string;
             id: components["schemas"]["FieldId"];
             /** @description Its own kind. */
@@ -1900,6 +2217,15 @@ export interface components {
             table: components["schemas"]["TableId"];
             title: string;
         };
+        /** @description A formula, by ids. In JSON and in PostgreSQL it is its own text with ids for names. */
+        Formula: string;
+        /** @description Something wrong in a formula. */
+        FormulaFault: {
+            /** @description What to put in its place, where there is a good guess. */
+            instead?: string | null;
+            message: string;
+            span: components["schemas"]["Span"];
+        };
         /** @description A form as its respondents see it: nothing else of the table. */
         FormView: {
             closed_text: string;
@@ -1908,6 +2234,16 @@ export interface components {
             questions: components["schemas"]["QuestionView"][];
             send_label: string;
             title: string;
+        };
+        /** @description A function as its help shows it. */
+        FunctionHelp: {
+            example: string;
+            /** @description What the example gives. */
+            gives: string;
+            group: string;
+            help: string;
+            name: string;
+            signature: string;
         };
         /** @description One group of rows; of several levels, one innermost group. */
         GroupCount: {
@@ -1944,6 +2280,14 @@ export interface components {
             /** @description Picked. */
             value: components["schemas"]["Value"];
         };
+        /** @description A line of a checklist. */
+        Item: {
+            done?: boolean;
+            /** Format: date */
+            due?: string | null;
+            person?: components["schemas"]["PersonId"] | null;
+            text: string;
+        };
         /** @description Where a record stands. */
         KeptPlace: {
             place: number;
@@ -1967,18 +2311,53 @@ export interface components {
             type: "number";
             unit: string;
         } | {
+            /** @description ISO 4217 code; says how many decimals there are. */
+            currency: string;
+            /** @enum {string} */
+            type: "money";
+        } | {
+            /**
+             * Format: int32
+             * @description Shown at least so many digits after the point.
+             */
+            decimals: number;
+            /** @enum {string} */
+            type: "percent";
+        } | {
+            /** Format: int32 */
+            most: number;
+            /** @enum {string} */
+            type: "rating";
+        } | {
+            /** @enum {string} */
+            type: "yes_no";
+        } | {
             /** @enum {string} */
             type: "date";
         } | {
             /** @enum {string} */
             type: "date_time";
         } | {
+            /** @enum {string} */
+            type: "range";
+        } | {
+            /** @enum {string} */
+            type: "duration";
+        } | {
+            on?: components["schemas"]["FieldId"] | null;
             options: components["schemas"]["Choice"][];
             /** @enum {string} */
             type: "choice";
         } | {
+            options: components["schemas"]["Choice"][];
+            /** @enum {string} */
+            type: "choices";
+        } | {
             /** @enum {string} */
             type: "person";
+        } | {
+            /** @enum {string} */
+            type: "people";
         } | (components["schemas"]["Link"] & {
             /** @enum {string} */
             type: "link";
@@ -1990,7 +2369,16 @@ export interface components {
             type: "phone";
         } | {
             /** @enum {string} */
+            type: "web";
+        } | {
+            /** @enum {string} */
+            type: "place";
+        } | {
+            /** @enum {string} */
             type: "files";
+        } | {
+            /** @enum {string} */
+            type: "checklist";
         } | {
             parts: components["schemas"]["NumberPart"][];
             /** @enum {string} */
@@ -2012,6 +2400,23 @@ export interface components {
             links: components["schemas"]["FieldId"][];
             /** @enum {string} */
             type: "carried";
+        } | (components["schemas"]["Summary"] & {
+            /** @enum {string} */
+            type: "summary";
+        }) | {
+            formula: components["schemas"]["Formula"];
+            /** @description How the result is shown; fits the formula's type. */
+            shows: components["schemas"]["Kind"];
+            /** @enum {string} */
+            type: "calculation";
+        } | {
+            automation?: components["schemas"]["AutomationId"] | null;
+            label: string;
+            /** @enum {string} */
+            type: "button";
+        } | {
+            /** @enum {string} */
+            type: "json";
         };
         /** @description A link to another table. Both sides are fields; one of them, the holding side, keeps the records and their order. */
         Link: {
@@ -2155,6 +2560,14 @@ export interface components {
         } | {
             /** @description A value of the record: the links to follow, then the field. */
             value: components["schemas"]["FieldId"][];
+        };
+        /** @description A place on the map. */
+        Place: {
+            label?: string;
+            /** @description Degrees north, -90 to 90. */
+            latitude: string;
+            /** @description Degrees east, -180 to 180. */
+            longitude: string;
         };
         /** @description A problem as it is sent. */
         ProblemBody: {
@@ -2338,6 +2751,11 @@ export interface components {
         Sent: {
             confirmation: string;
         };
+        /** @description A type, of one value or of a list of them. */
+        Shape: {
+            list: boolean;
+            of: components["schemas"]["Type"];
+        };
         /** @description A field that a view shows. */
         ShownField: {
             field: components["schemas"]["FieldId"];
@@ -2352,6 +2770,32 @@ export interface components {
             mail: string;
             password: string;
         };
+        /** @description A value that went in. */
+        Source: {
+            cell?: components["schemas"]["SourceCell"] | null;
+            /** @description As the formula names it. */
+            name: string;
+            /** @description Who put it in and when, where that is known. */
+            set?: string | null;
+            text: string;
+        };
+        /** @description A cell that a value comes from. */
+        SourceCell: {
+            /** @description It is computed too, and can be asked why. */
+            computed: boolean;
+            field: components["schemas"]["FieldId"];
+            record: components["schemas"]["RecordId"];
+            /** @description What stands for the record. */
+            record_name: string;
+            table: components["schemas"]["TableId"];
+        };
+        /** @description A place in the typed text, in UTF-16 code units as browsers count; in bytes while it is being read. */
+        Span: {
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            to: number;
+        };
         /** @description For whom to stand in; nobody ends it. */
         StandIn: {
             person?: components["schemas"]["PersonId"] | null;
@@ -2364,6 +2808,22 @@ export interface components {
                 to: components["schemas"]["Recipient"];
             };
         };
+        /** @description A figure over the records that links lead to. */
+        Summary: {
+            /** @description Only records for which it holds. Names no *me*: a figure is the same for everyone. */
+            condition?: components["schemas"]["Condition"];
+            field?: components["schemas"]["FieldId"] | null;
+            figure: components["schemas"]["SummaryFigure"];
+            /** @description The links to follow. */
+            links: components["schemas"]["FieldId"][];
+            /** @description How the figure is shown; follows from the rest. */
+            shows: components["schemas"]["Kind"];
+        };
+        /**
+         * @description What a summary figures.
+         * @enum {string}
+         */
+        SummaryFigure: "count" | "sum" | "average" | "least" | "most" | "earliest" | "latest" | "share" | "list" | "different";
         /**
          * Format: int32
          * @description A table of a tracker. Tables, fields, options, views, forms, roles and automations of one tracker share one run of numbers.
@@ -2430,6 +2890,15 @@ export interface components {
          * @enum {string}
          */
         Tone: "plain" | "strong" | "edit" | "offer";
+        /** @description How a formula came to its value. */
+        Trace: {
+            formula: string;
+            sources: components["schemas"]["Source"][];
+            /** @description Innermost first; parts that were not needed are left out. */
+            steps: components["schemas"]["Step"][];
+            /** @description The formula with the values of the record put in. */
+            with_values: string;
+        };
         /**
          * Format: int32
          * @description A tracker of the team.
@@ -2487,6 +2956,32 @@ export interface components {
             /** @description Who did it, in words. */
             who: string;
         };
+        /** @description What a formula is and gives. Nothing is kept. */
+        TryAnswer: {
+            faults: components["schemas"]["FormulaFault"][];
+            /** @description The type in words. */
+            gives: string;
+            shape: components["schemas"]["Shape"];
+            /** @description How the result would be shown. */
+            shows: components["schemas"]["Kind"];
+            /** @description What it gives for the record, where there is one and nothing is wrong. */
+            text?: string | null;
+            trace?: components["schemas"]["Trace"] | null;
+        };
+        /** @description A formula to be tried on a record. */
+        TryBody: {
+            /** @description As typed. */
+            formula: string;
+            record?: components["schemas"]["RecordId"] | null;
+            shows?: components["schemas"]["Kind"] | null;
+        };
+        /** @description The type of a value. */
+        Type: "any" | "nothing" | "number" | "text" | "logical" | "date" | "moment" | {
+            /** @description A text that is the name of one of this field's options. */
+            choice: components["schemas"]["FieldId"];
+        } | "person" | {
+            record: components["schemas"]["TableId"];
+        };
         /** @description The change to take back. */
         UndoBody: {
             /** Format: int64 */
@@ -2496,8 +2991,11 @@ export interface components {
         Value: "empty" | {
             text: string;
         } | {
-            /** @description Exact; as a string in JSON, so that no reader rounds it. */
+            /** @description Exact; as a string in JSON, so that no reader rounds it. Money, shares and ratings too; of a duration, its seconds. */
             number: string;
+        } | {
+            /** @description Yes or no. */
+            logical: boolean;
         } | {
             /**
              * Format: date
@@ -2511,14 +3009,34 @@ export interface components {
              */
             instant: string;
         } | {
+            /** @description From one day to another, both included. */
+            range: string[];
+        } | {
             choice: components["schemas"]["OptionId"];
         } | {
+            /** @description In the order chosen, each once. */
+            choices: components["schemas"]["OptionId"][];
+        } | {
             person: components["schemas"]["PersonId"];
+        } | {
+            /** @description In the order chosen, each once. */
+            people: components["schemas"]["PersonId"][];
         } | {
             /** @description The linked records, in the order chosen. */
             links: components["schemas"]["RecordId"][];
         } | {
+            web: components["schemas"]["WebAddress"];
+        } | {
+            place: components["schemas"]["Place"];
+        } | {
             files: components["schemas"]["Attachment"][];
+        } | {
+            checklist: components["schemas"]["Item"][];
+        } | {
+            json: Record<string, never>;
+        } | {
+            /** @description A formula that has no value, and why. */
+            error: components["schemas"]["CalcError"];
         };
         /** @description A view to keep. */
         ViewBody: {
@@ -2540,6 +3058,13 @@ export interface components {
             owner?: components["schemas"]["PersonId"] | null;
             query: components["schemas"]["Query"];
         };
+        /** @description A web address with a title. */
+        WebAddress: {
+            /** @description With `http:` or `https:`. */
+            address: string;
+            /** @description Shown instead of the address; may be empty. */
+            title?: string;
+        };
         /**
          * @description What was done with the record as a whole.
          * @enum {string}
@@ -2559,6 +3084,21 @@ export interface components {
         /** @description A person in a condition. */
         Who: "me" | {
             person: components["schemas"]["PersonId"];
+        };
+        /** @description Why a cell holds what it does. */
+        Why: {
+            field: string;
+            /** @description Of a calculation: its formula, and the same with the record's values put in. */
+            formula?: string;
+            /** @description How it comes to stand there, in a sentence. */
+            how: string;
+            /** @description Who put the value in and when, of a field that holds its value. */
+            set?: string | null;
+            sources: components["schemas"]["Source"][];
+            steps: components["schemas"]["Step"][];
+            /** @description What stands there. */
+            text: string;
+            with_values?: string;
         };
     };
     responses: never;

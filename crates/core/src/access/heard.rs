@@ -2,6 +2,7 @@
 
 use super::Lens;
 use crate::{
+    dataset::Recomputed,
     history::{Change, Op, Part},
     id::{RecordId, TableId},
 };
@@ -23,9 +24,14 @@ pub struct Heard {
 
 impl Heard {
     /// What an asker hears, given what they saw before and after. None: nothing at all.
-    pub fn of(change: &Change, before: &Lens<'_>, after: &Lens<'_>) -> Option<Self> {
-        let mut heard = Heard { seq: change.seq, ..Heard::default() };
+    ///
+    /// `change` is none where only time has passed.
+    pub fn of(change: Option<&Change>, recomputed: &Recomputed, before: &Lens<'_>, after: &Lens<'_>) -> Option<Self> {
+        let mut heard = Heard { seq: after.ds.seq, ..Heard::default() };
         let seen = |table, record| before.sees(table, record) || after.sees(table, record);
+        heard.hear_computed(recomputed, before, after);
+        let Some(change) = change else { return heard.if_anything() };
+        heard.seq = change.seq;
         for op in &change.ops {
             match op {
                 Op::Add { table, record } | Op::Gone { table, record, .. } => {
@@ -47,7 +53,27 @@ impl Heard {
                 Op::Count { .. } => {}
             }
         }
-        (heard.structure || heard.access || !heard.records.is_empty()).then_some(heard)
+        heard.if_anything()
+    }
+
+    fn if_anything(self) -> Option<Self> {
+        (self.structure || self.access || !self.records.is_empty()).then_some(self)
+    }
+
+    /// Computed cells that moved, where the asker saw one of the two values: nothing is heard of what is withheld.
+    fn hear_computed(&mut self, recomputed: &Recomputed, before: &Lens<'_>, after: &Lens<'_>) {
+        let mut at = None;
+        for (table, field, record) in &recomputed.cells {
+            if at.as_ref().is_none_or(|(f, _, _)| f != field) {
+                at = Some((*field, before.reader(*table, *field), after.reader(*table, *field)));
+                self.access |= after.depends_on(*field);
+            }
+            let Some((_, old, new)) = &at else { continue };
+            let changed = old.cell(record.row()) != new.cell(record.row());
+            if changed && (before.sees(*table, *record) || after.sees(*table, *record)) {
+                self.records.entry(*table).or_default().insert(*record);
+            }
+        }
     }
 
     fn hear_part(&mut self, part: &Part, before: &Lens<'_>, after: &Lens<'_>) {

@@ -98,7 +98,7 @@ impl Recipient {
             Recipient::Address(address) => crate::intent::check_mail(address),
             Recipient::Field(path) => {
                 let (home, field) = ds.walk(table, path)?;
-                match ds.shown_kind(home, field).map(|(_, f)| &f.kind) {
+                match ds.shown_kind(home, field).map(|(_, kind)| kind) {
                     Some(Kind::Person | Kind::Email | Kind::CreatedBy) => Ok(()),
                     _ => Err(Fault::new(FaultKind::BadRule, "A mail goes to a person field or an e-mail field.")),
                 }

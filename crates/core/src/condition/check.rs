@@ -71,25 +71,24 @@ impl Test {
             Ok(end) => end,
             Err(fault) => return Some(fault),
         };
-        let (_, shown) = ds.shown_kind(home, field)?;
+        let (_, kind) = ds.shown_kind(home, field)?;
+        let name = ds.table(home).and_then(|t| t.def.field(field)).map_or("", |f| f.name.as_str());
         let bad = |message: String| Some(Fault::new(FaultKind::BadRule, message));
-        if !self.check.fits(&shown.kind) {
-            return bad(format!("“{}” is a {} field, which can't be tested like this.", shown.name, shown.kind.name()));
+        if !self.check.fits(kind) {
+            return bad(format!("“{}” is a {} field, which can't be tested like this.", name, kind.name()));
         }
-        match (&self.check, &shown.kind) {
-            (Check::Option { any, .. }, Kind::Choice { options })
-                if any.is_empty() || any.iter().any(|o| !options.iter().any(|p| p.id == *o)) =>
-            {
-                bad(format!("Choose at least one of the options of “{}”.", shown.name))
+        match (&self.check, kind) {
+            (Check::Option { any, .. }, kind) if any.is_empty() || any.iter().any(|o| !kind.options().iter().any(|p| p.id == *o)) => {
+                bad(format!("Choose at least one of the options of “{}”.", name))
             }
-            (Check::Person { any, .. }, _) if any.is_empty() => bad(format!("Choose at least one person for “{}”.", shown.name)),
-            (Check::Record { any, .. }, _) if any.is_empty() => bad(format!("Choose at least one record for “{}”.", shown.name)),
-            (Check::Text { text, .. }, _) if text.trim().is_empty() => bad(format!("Say what “{}” is compared with.", shown.name)),
+            (Check::Person { any, .. }, _) if any.is_empty() => bad(format!("Choose at least one person for “{}”.", name)),
+            (Check::Record { any, .. }, _) if any.is_empty() => bad(format!("Choose at least one record for “{}”.", name)),
+            (Check::Text { text, .. }, _) if text.trim().is_empty() => bad(format!("Say what “{}” is compared with.", name)),
             (Check::Text { text, .. }, _) if text.chars().count() > TEXT_LIMIT => {
-                bad(format!("Compare “{}” with at most {TEXT_LIMIT} characters.", shown.name))
+                bad(format!("Compare “{}” with at most {TEXT_LIMIT} characters.", name))
             }
             (Check::Between { least, most }, _) if least > most => {
-                bad(format!("For “{}” the least is more than the most: swap them.", shown.name))
+                bad(format!("For “{}” the least is more than the most: swap them.", name))
             }
             _ => None,
         }
@@ -99,17 +98,22 @@ impl Test {
 impl Check {
     /// Whether a field of this kind can be tested so.
     pub fn fits(&self, kind: &Kind) -> bool {
-        let is_text = matches!(kind, Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Phone | Kind::Numbering { .. });
+        let is_text = matches!(
+            kind,
+            Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Phone | Kind::Numbering { .. } | Kind::Web | Kind::Place
+        );
         match self {
-            Check::Empty | Check::Filled => true,
+            Check::Empty | Check::Filled | Check::Error => true,
             Check::Text { .. } => is_text,
-            Check::Number { .. } | Check::Between { .. } => matches!(kind, Kind::Number { .. }),
+            // A duration is compared in seconds.
+            Check::Number { .. } | Check::Between { .. } => kind.is_number(),
             Check::Day { .. } | Check::Within { .. } | Check::Older { .. } => {
-                matches!(kind, Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt)
+                matches!(kind, Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt | Kind::Range)
             }
-            Check::Option { .. } => matches!(kind, Kind::Choice { .. }),
-            Check::Person { .. } => matches!(kind, Kind::Person | Kind::CreatedBy | Kind::ChangedBy),
+            Check::Option { .. } => matches!(kind, Kind::Choice { .. } | Kind::Choices { .. }),
+            Check::Person { .. } => matches!(kind, Kind::Person | Kind::People | Kind::CreatedBy | Kind::ChangedBy),
             Check::Record { .. } => matches!(kind, Kind::Link(_)),
+            Check::Yes | Check::No => matches!(kind, Kind::YesNo),
         }
     }
 }

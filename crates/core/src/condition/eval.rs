@@ -23,6 +23,8 @@ enum Tester {
     Option { not: bool, any: Vec<OptionId> },
     Person { not: bool, any: Vec<PersonId> },
     Record { not: bool, any: Vec<RecordId> },
+    Yes(bool),
+    Error,
 }
 
 impl Tester {
@@ -52,6 +54,9 @@ impl Tester {
                 Tester::Person { not: *not, any: any.iter().filter_map(person).collect() }
             }
             Check::Record { not, any } => Tester::Record { not: *not, any: any.clone() },
+            Check::Yes => Tester::Yes(true),
+            Check::No => Tester::Yes(false),
+            Check::Error => Tester::Error,
         }
     }
 
@@ -66,7 +71,13 @@ impl Tester {
         match self {
             Tester::Empty(wanted) => reader.is_empty(cell) == *wanted,
             Tester::Text { how, folded } => {
-                let text = if let Cell::Text(text) = cell { text } else { "" };
+                let text = match cell {
+                    Cell::Text(text) => text,
+                    Cell::Web(web) if web.title.is_empty() => &web.address,
+                    Cell::Web(web) => &web.title,
+                    Cell::Place(place) => &place.label,
+                    _ => "",
+                };
                 match how {
                     TextMatch::Contains => contains_folded(text, folded),
                     TextMatch::Lacks => !contains_folded(text, folded),
@@ -80,10 +91,27 @@ impl Tester {
                 _ => *how == Comparison::IsNot,
             },
             Tester::Between { least, most } => matches!(cell, Cell::Number(number) if *least <= number && number <= *most),
-            Tester::Day { how, than, zone } => day(zone).map_or(*how == Comparison::IsNot, |day| how.holds(day.cmp(than))),
-            Tester::Days { first, last, zone } => day(zone).is_some_and(|day| *first <= day && day <= *last),
-            Tester::Option { not, any } => matches!(cell, Cell::Choice(option) if any.contains(&option)) != *not,
-            Tester::Person { not, any } => matches!(cell, Cell::Person(person) if any.contains(&person)) != *not,
+            Tester::Day { how, than, zone } => match cell {
+                Cell::Range(start, end) => range_holds(*how, start, end, *than),
+                _ => day(zone).map_or(*how == Comparison::IsNot, |day| how.holds(day.cmp(than))),
+            },
+            Tester::Days { first, last, zone } => match cell {
+                Cell::Range(start, end) => start <= *last && *first <= end,
+                _ => day(zone).is_some_and(|day| *first <= day && day <= *last),
+            },
+            Tester::Option { not, any } => match cell {
+                Cell::Choice(option) => any.contains(&option) != *not,
+                Cell::Choices(options) => options.iter().any(|o| any.contains(o)) != *not,
+                _ => *not,
+            },
+            Tester::Person { not, any } => match cell {
+                Cell::Person(person) => any.contains(&person) != *not,
+                Cell::People(people) => people.iter().any(|p| any.contains(p)) != *not,
+                _ => *not,
+            },
+            // What is neither is no.
+            Tester::Yes(wanted) => matches!(cell, Cell::Logical(true)) == *wanted,
+            Tester::Error => matches!(cell, Cell::Error(_)),
             Tester::Record { not, any } => {
                 let links = if let Cell::Links(records) = cell { records } else { &[] };
                 reader.visible(links).any(|r| any.contains(&r)) != *not
@@ -104,21 +132,28 @@ impl Tester {
     }
 }
 
+/// A range is on each of its days; before a day that all of it is before.
+fn range_holds(how: Comparison, start: Date, end: Date, than: Date) -> bool {
+    match how {
+        Comparison::Is => start <= than && than <= end,
+        Comparison::IsNot => than < start || end < than,
+        Comparison::Under | Comparison::AtMost => how.holds(end.cmp(&than)),
+        Comparison::Over | Comparison::AtLeast => how.holds(start.cmp(&than)),
+    }
+}
+
 impl Condition {
     /// Whether it holds for one record; records that the lens does not give count as not linked.
     pub fn holds(&self, lens: &Lens<'_>, table: TableId, record: RecordId) -> bool {
+        self.asking(lens, table).holds(record.row())
+    }
+
+    /// The condition made ready, to be asked about one record after another.
+    pub(crate) fn asking<'a>(&self, lens: &'a Lens<'_>, table: TableId) -> Asking<'a> {
         match self {
-            Condition::All(parts) => parts.iter().all(|p| p.holds(lens, table, record)),
-            Condition::Any(parts) => parts.iter().any(|p| p.holds(lens, table, record)),
-            Condition::Test(test) => {
-                let tester = Tester::new(&test.check, lens);
-                let any = |wanted| any_along(lens, table, &test.path, record.row(), &tester, wanted);
-                match test.of {
-                    Quantity::Any => any(true),
-                    Quantity::All => !any(false),
-                    Quantity::None => !any(true),
-                }
-            }
+            Condition::All(parts) => Asking::All(parts.iter().map(|p| p.asking(lens, table)).collect()),
+            Condition::Any(parts) => Asking::Any(parts.iter().map(|p| p.asking(lens, table)).collect()),
+            Condition::Test(test) => Asking::Test(test.asking(lens, table)),
         }
     }
 
@@ -176,21 +211,72 @@ impl Test {
     }
 }
 
-/// Whether the test comes out as wanted for any record at the end of the path. Where a link to one record is empty,
-/// the field at the end counts as empty.
-fn any_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], row: usize, tester: &Tester, wanted: bool) -> bool {
-    let [field, rest @ ..] = path else { return false };
-    if rest.is_empty() {
-        return tester.holds_at(&lens.reader(table, *field), row) == wanted;
+/// A condition made ready: its fields are readers now, its days are worked out.
+pub(crate) enum Asking<'a> {
+    All(Vec<Asking<'a>>),
+    Any(Vec<Asking<'a>>),
+    Test(AskingTest<'a>),
+}
+
+pub(crate) struct AskingTest<'a> {
+    of: Quantity,
+    /// The links to follow, each with whether it leads to one record at most. None where something on the way is gone.
+    hops: Option<Vec<(Reader<'a>, bool)>>,
+    last: Option<Reader<'a>>,
+    tester: Tester,
+}
+
+impl Asking<'_> {
+    pub(crate) fn holds(&self, row: usize) -> bool {
+        match self {
+            Asking::All(parts) => parts.iter().all(|p| p.holds(row)),
+            Asking::Any(parts) => parts.iter().any(|p| p.holds(row)),
+            Asking::Test(test) => test.holds(row),
+        }
     }
-    let Some(link) = lens.ds.table(table).and_then(|t| t.link(*field)) else { return false };
-    let reader = lens.reader(table, *field);
-    let links = if let Cell::Links(records) = reader.cell(row) { records } else { &[] };
-    let mut targets = reader.visible(links).peekable();
-    if link.one && targets.peek().is_none() {
-        return on_nothing(lens, link.to, rest, tester) == wanted;
+}
+
+impl Test {
+    pub(crate) fn asking<'a>(&self, lens: &'a Lens<'_>, table: TableId) -> AskingTest<'a> {
+        let mut at = Some(table);
+        let mut hops = Some(Vec::new());
+        let (last, links) = self.path.split_last().map_or((None, &[][..]), |(last, links)| (Some(*last), links));
+        for field in links {
+            let link = at.and_then(|t| lens.ds.table(t)).and_then(|t| t.link(*field));
+            let hop = at.zip(link).map(|(t, link)| (lens.reader(t, *field), link.one));
+            hops = hops.zip(hop).map(|(mut hops, hop)| {
+                hops.push(hop);
+                hops
+            });
+            at = link.map(|link| link.to);
+        }
+        let last = at.zip(last).map(|(t, field)| lens.reader(t, field));
+        AskingTest { of: self.of, hops, last, tester: Tester::new(&self.check, lens) }
     }
-    targets.any(|target| any_along(lens, link.to, rest, target.row(), tester, wanted))
+}
+
+impl AskingTest<'_> {
+    pub(crate) fn holds(&self, row: usize) -> bool {
+        let (Some(hops), Some(last)) = (&self.hops, &self.last) else { return self.of == Quantity::All };
+        let any = |wanted| self.any(hops, last, row, wanted);
+        match self.of {
+            Quantity::Any => any(true),
+            Quantity::All => !any(false),
+            Quantity::None => !any(true),
+        }
+    }
+
+    /// Whether the test comes out as wanted for any record at the end of the path. Where a link to one record is empty,
+    /// the field at the end counts as empty.
+    fn any(&self, hops: &[(Reader<'_>, bool)], last: &Reader<'_>, row: usize, wanted: bool) -> bool {
+        let [(reader, one), rest @ ..] = hops else { return self.tester.holds_at(last, row) == wanted };
+        let links = if let Cell::Links(records) = reader.cell(row) { records } else { &[] };
+        let mut targets = reader.visible(links).peekable();
+        if *one && targets.peek().is_none() {
+            return self.tester.holds(last, Cell::Empty) == wanted;
+        }
+        targets.any(|target| self.any(rest, last, target.row(), wanted))
+    }
 }
 
 /// The same for every row of a table: worked out once for each linked record, then looked up along the link.

@@ -6,6 +6,7 @@ mod relative;
 mod words;
 
 pub use check::Comparison;
+pub(crate) use eval::Asking;
 pub use relative::{Period, When, days_between};
 pub(crate) use words::path_words as words_of_path;
 
@@ -103,6 +104,10 @@ pub enum Check {
         not: bool,
         any: Vec<RecordId>,
     },
+    Yes,
+    No,
+    /// A computed value that is an error.
+    Error,
 }
 
 /// How a text is compared.

@@ -81,7 +81,7 @@ pub(crate) fn path_words(lens: &Lens<'_>, table: TableId, path: &[FieldId]) -> S
 
 impl Check {
     fn words(&self, lens: &Lens<'_>, table: TableId, field: FieldId) -> String {
-        let shown = lens.ds.shown_kind(table, field).map(|(_, f)| &f.kind);
+        let shown = lens.ds.shown_kind(table, field).map(|(_, kind)| kind);
         let is = |not: &bool| if *not { "is not" } else { "is" };
         match self {
             Check::Empty => "is empty".into(),
@@ -102,10 +102,8 @@ impl Check {
             Check::Within { period } => format!("is {}", period.words()),
             Check::Older { days } => format!("is more than {days} days ago"),
             Check::Option { not, any } => {
-                let names: Vec<&str> = match shown {
-                    Some(Kind::Choice { options }) => options.iter().filter(|o| any.contains(&o.id)).map(|o| o.name.as_str()).collect(),
-                    _ => Vec::new(),
-                };
+                let options = shown.map_or(&[][..], Kind::options);
+                let names: Vec<&str> = options.iter().filter(|o| any.contains(&o.id)).map(|o| o.name.as_str()).collect();
                 format!("{} {}", is(not), list_text(&names, "or"))
             }
             Check::Person { not, any } => {
@@ -118,6 +116,9 @@ impl Check {
                     .collect();
                 format!("{} {}", is(not), list_text(&names, "or"))
             }
+            Check::Yes => "is yes".into(),
+            Check::No => "is no".into(),
+            Check::Error => "is an error".into(),
             Check::Record { not, any } => {
                 let Some(Kind::Link(link)) = shown else { return String::new() };
                 let name =
@@ -132,7 +133,8 @@ impl Check {
 fn number(value: rust_decimal::Decimal, kind: Option<&Kind>) -> String {
     match kind {
         Some(Kind::Number { unit, .. }) => number_text(value, 0, unit),
-        _ => number_text(value, 0, ""),
+        Some(kind) => kind.number_words(value, 0),
+        None => number_text(value, 0, ""),
     }
 }
 

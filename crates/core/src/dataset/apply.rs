@@ -1,55 +1,88 @@
 //! Applying a change: the only place where a dataset moves.
 
-use super::{Column, Dataset, Meta, Table};
+use super::{CellAt, Column, Dataset, Meta, Recomputed, Table};
 use crate::{
     history::{Change, Op, Part},
     id::{FieldId, RecordId, TableId},
-    schema::{Kind, TableDef},
+    schema::{FieldDef, Kind, TableDef},
     value::Value,
 };
+use jiff::tz::TimeZone;
 use std::{collections::BTreeSet, sync::Arc};
 
+/// What a change touched, for the computed cells that follow from it.
+#[derive(Default)]
+struct Reached {
+    cells: Vec<CellAt>,
+    added: Vec<(TableId, RecordId)>,
+    structure: bool,
+}
+
 impl Dataset {
-    /// Makes this the state after the change. Ops are trusted: the intent's check made them, or the log kept them.
-    pub fn apply(&mut self, change: &Change) {
+    /// Makes this the state after the change, and gives the computed cells that moved with it. Ops are trusted: the
+    /// intent's check made them, or the log kept them.
+    pub fn apply(&mut self, change: &Change) -> Recomputed {
         self.seq = change.seq;
+        let mut recomputed = self.turn_to(change.at);
+        let mut reached = Reached::default();
         let mut touched = BTreeSet::new();
         for op in &change.ops {
-            self.apply_op(op, change);
+            self.apply_op(op, change, &mut reached);
             touched.extend(op.record());
         }
-        for (table, record) in touched {
-            if let Some(table) = self.table_mut(table) {
+        for (id, record) in touched {
+            if let Some(table) = self.table_mut(id) {
                 table.touch(record, change);
+                let changes = |f: &&FieldDef| matches!(f.kind, Kind::ChangedAt | Kind::ChangedBy);
+                reached.cells.extend(table.def.fields.iter().filter(changes).map(|f| (id, f.id, record)));
             }
         }
+        let further = if reached.structure { self.compute_all(change.at) } else { self.compute_reached(&reached.cells, &reached.added) };
+        recomputed.cells.extend(further.cells);
+        recomputed.computed += further.computed;
+        recomputed
     }
 
     fn table_mut(&mut self, id: TableId) -> Option<&mut Table> {
         self.tables.get_mut(&id).map(Arc::make_mut)
     }
 
-    fn apply_op(&mut self, op: &Op, change: &Change) {
+    fn apply_op(&mut self, op: &Op, change: &Change, reached: &mut Reached) {
         match op {
             Op::Add { table, record } => {
+                reached.added.push((*table, *record));
                 if let Some(table) = self.table_mut(*table) {
                     table.add(*record, change);
                 }
             }
             Op::Gone { table, record, gone } => {
+                self.reach_linked(*table, *record, reached);
                 if let Some(table) = self.table_mut(*table) {
                     table.set_gone(*record, *gone);
                 }
             }
-            Op::Cell { table, record, field, before, after } => self.set_cell(*table, *record, *field, before, after),
+            Op::Cell { table, record, field, before, after } => self.set_cell(*table, *record, *field, before, after, reached),
             Op::Count { field, period, after, .. } => {
                 Arc::make_mut(&mut self.counters).insert((*field, period.clone()), *after);
             }
-            Op::Put { before, after } => self.put(before.as_deref(), after.as_deref()),
+            Op::Put { before, after } => {
+                reached.structure |= before.iter().chain(after).any(|part| matches!(&**part, Part::Table(_) | Part::Tracker(_)));
+                self.put(before.as_deref(), after.as_deref());
+            }
         }
     }
 
-    fn set_cell(&mut self, table: TableId, record: RecordId, field: FieldId, before: &Value, after: &Value) {
+    /// A record that comes or goes changes what is linked to it.
+    fn reach_linked(&self, table: TableId, record: RecordId, reached: &mut Reached) {
+        let Some(home) = self.table(table) else { return };
+        for field in &home.def.fields {
+            let (Kind::Link(link), Some(column)) = (&field.kind, home.column(field.id)) else { continue };
+            reached.cells.extend(column.links(record.row()).iter().map(|target| (link.to, link.back, *target)));
+        }
+    }
+
+    fn set_cell(&mut self, table: TableId, record: RecordId, field: FieldId, before: &Value, after: &Value, reached: &mut Reached) {
+        reached.cells.push((table, field, record));
         let Some(home) = self.table_mut(table) else { return };
         let Some(column) = home.columns.get_mut(&field) else { return };
         Arc::make_mut(column).set(record.row(), after);
@@ -62,6 +95,7 @@ impl Dataset {
         for (target, linked) in
             old.iter().filter(|r| !new.contains(r)).map(|r| (*r, false)).chain(new.iter().filter(|r| !old.contains(r)).map(|r| (*r, true)))
         {
+            reached.cells.push((link.to, link.back, target));
             let Some(back) = self.table_mut(link.to).and_then(|t| t.columns.get_mut(&link.back)) else { continue };
             Arc::make_mut(back).set_back(target.row(), record, linked);
         }
@@ -85,7 +119,10 @@ impl Dataset {
             Some(Part::Table(_) | Part::Tracker(_)) | None => {}
         }
         match after {
-            Some(Part::Tracker(def)) => self.tracker = Arc::new(def.clone()),
+            Some(Part::Tracker(def)) => {
+                self.zone = TimeZone::get(&def.zone).unwrap_or(TimeZone::UTC);
+                self.tracker = Arc::new(def.clone());
+            }
             Some(Part::Table(def)) => self.put_table(Arc::new(def.clone())),
             Some(Part::View(view)) => swap(&mut self.views, view.id, Some(view.clone())),
             Some(Part::Form(form)) => swap(&mut self.forms, form.id, Some(form.clone())),

@@ -73,6 +73,8 @@ pub enum Column {
     One(Chunked<Option<RecordId>>),
     Many(Chunked<Option<Arc<[RecordId]>>>),
     Files(Chunked<Option<Arc<[Attachment]>>>),
+    /// Values of every other type, and those that are computed.
+    Any(Chunked<Value>),
 }
 
 impl Column {
@@ -80,7 +82,9 @@ impl Column {
     pub(super) fn for_kind(kind: &Kind) -> Option<Self> {
         Some(match kind {
             Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Phone | Kind::Numbering { .. } => Column::Text(Chunked::default()),
-            Kind::Number { .. } => Column::Number(Chunked::default()),
+            Kind::Number { .. } | Kind::Money { .. } | Kind::Percent { .. } | Kind::Rating { .. } | Kind::Duration => {
+                Column::Number(Chunked::default())
+            }
             Kind::Date => Column::Date(Chunked::default()),
             Kind::DateTime => Column::Instant(Chunked::default()),
             Kind::Choice { .. } => Column::Choice(Chunked::default()),
@@ -88,7 +92,19 @@ impl Column {
             Kind::Link(Link { one: true, holds: true, .. }) => Column::One(Chunked::default()),
             Kind::Link(_) => Column::Many(Chunked::default()),
             Kind::Files => Column::Files(Chunked::default()),
-            Kind::CreatedAt | Kind::CreatedBy | Kind::ChangedAt | Kind::ChangedBy | Kind::Carried { .. } => return None,
+            Kind::YesNo
+            | Kind::Range
+            | Kind::Choices { .. }
+            | Kind::People
+            | Kind::Web
+            | Kind::Place
+            | Kind::Checklist
+            | Kind::Json
+            | Kind::Summary(_)
+            | Kind::Calculation { .. } => Column::Any(Chunked::default()),
+            Kind::CreatedAt | Kind::CreatedBy | Kind::ChangedAt | Kind::ChangedBy | Kind::Carried { .. } | Kind::Button { .. } => {
+                return None;
+            }
         })
     }
 
@@ -110,6 +126,17 @@ impl Column {
             },
             Column::Many(c) => made(c.get(row), |v| Cell::Links(v)),
             Column::Files(c) => made(c.get(row), |v| Cell::Files(v)),
+            Column::Any(c) => c.get(row).map_or(Cell::Empty, Value::as_cell),
+        }
+    }
+
+    /// The same, owned; texts are shared, not copied.
+    #[inline]
+    pub(crate) fn value(&self, row: usize) -> Value {
+        match self {
+            Column::Text(c) => c.get(row).and_then(|t| t.text.clone()).map_or(Value::Empty, Value::Text),
+            Column::Any(c) => c.get(row).cloned().unwrap_or_default(),
+            _ => self.cell(row).to_value(),
         }
     }
 
@@ -144,6 +171,7 @@ impl Column {
             (Column::Many(c), _) => c.set(row, None),
             (Column::Files(c), Value::Files(files)) => c.set(row, (!files.is_empty()).then(|| files.clone())),
             (Column::Files(c), _) => c.set(row, None),
+            (Column::Any(c), value) => c.set(row, value.clone()),
         }
     }
 

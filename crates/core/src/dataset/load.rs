@@ -6,6 +6,7 @@ use crate::{
     id::{FieldId, RecordId, TableId},
     value::Value,
 };
+use jiff::Timestamp;
 use std::sync::Arc;
 
 /// A record as the store keeps it. Computed sides of links are not kept.
@@ -28,8 +29,8 @@ impl Dataset {
         Arc::make_mut(&mut self.counters).insert((field, period), last);
     }
 
-    /// Puts records in, as they were kept; afterwards both sides of every link stand.
-    pub fn load_records(&mut self, records: impl IntoIterator<Item = LoadedRecord>) {
+    /// Puts records in, as they were kept; afterwards both sides of every link stand, and everything is computed as of now.
+    pub fn load_records(&mut self, records: impl IntoIterator<Item = LoadedRecord>, now: Timestamp) {
         for loaded in records {
             let Some(table) = self.tables.get_mut(&loaded.table).map(Arc::make_mut) else { continue };
             Arc::make_mut(&mut table.meta).set(loaded.record.row(), Some(loaded.meta));
@@ -41,13 +42,15 @@ impl Dataset {
             }
         }
         self.rebuild_back_links();
+        self.compute_all(now);
     }
 
     /// A record as it should be kept: the values of fields that hold them.
     pub fn record_to_keep(&self, table: TableId, record: RecordId) -> Option<LoadedRecord> {
         let home = self.table(table)?;
         let meta = *home.meta(record)?;
-        let holds = |field: &FieldId| home.link(*field).is_none_or(|link| link.holds);
+        let computed = |field: &FieldId| home.def.field(*field).is_some_and(|f| f.kind.is_computed());
+        let holds = |field: &FieldId| home.link(*field).is_none_or(|link| link.holds) && !computed(field);
         let mut cells: Vec<_> = home
             .columns
             .iter()

@@ -3,10 +3,15 @@
 
 mod apply;
 mod column;
+mod compute;
+mod graph;
 mod load;
 mod read;
+mod summary;
 
 pub use column::{Chunked, Column};
+pub(crate) use compute::fitted;
+pub use compute::{CellAt, Recomputed};
 pub use load::LoadedRecord;
 pub(crate) use read::Sight;
 pub use read::{Reader, RecordName};
@@ -22,7 +27,7 @@ use crate::{
     value::Locale,
     view::View,
 };
-use jiff::Timestamp;
+use jiff::{Timestamp, tz::TimeZone};
 use serde::{Deserialize, Serialize};
 use std::{
     collections::{BTreeMap, HashMap},
@@ -58,6 +63,11 @@ pub struct Dataset {
     counters: Arc<BTreeMap<(FieldId, String), u64>>,
     /// The next number for a part of the tracker.
     next_id: u32,
+    graph: Arc<graph::Graph>,
+    /// As of when the computed cells were computed.
+    moment: Timestamp,
+    /// The tracker's, looked up once.
+    zone: TimeZone,
 }
 
 /// One table with its records, as columns.
@@ -86,7 +96,6 @@ impl Dataset {
     /// A tracker with nothing in it.
     pub fn empty(tracker: TrackerDef, people: Arc<People>) -> Self {
         Self {
-            tracker: Arc::new(tracker),
             seq: 0,
             people,
             tables: BTreeMap::new(),
@@ -96,6 +105,10 @@ impl Dataset {
             automations: Arc::default(),
             counters: Arc::default(),
             next_id: 1,
+            graph: Arc::default(),
+            moment: Timestamp::MIN,
+            zone: TimeZone::get(&tracker.zone).unwrap_or(TimeZone::UTC),
+            tracker: Arc::new(tracker),
         }
     }
 

@@ -5,12 +5,13 @@ use crate::{
     access::Lens,
     fault::{Fault, FaultKind},
     history::Actor,
-    id::{FieldId, RecordId, TableId},
+    id::{FieldId, OptionId, RecordId, TableId},
     schema::{FieldDef, Kind},
-    value::{Cell, date_text, moment_text, number_text},
+    value::{Cell, date_text, moment_text, phone_text, place_text, range_text},
 };
 use fixedbitset::FixedBitSet;
 use jiff::Timestamp;
+use std::collections::BTreeSet;
 
 /// How a linked record is named, as far as the asker may see it.
 #[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize)]
@@ -47,6 +48,8 @@ impl Sight<'_> {
 pub struct Reader<'a> {
     steps: Vec<Step<'a>>,
     last: Last<'a>,
+    /// Of a computed field at the end: whether its cells may be shown.
+    guard: Option<Guard<'a>>,
     /// Of the table that the last field links to, where it is a link.
     targets: Option<Step<'a>>,
 }
@@ -70,7 +73,7 @@ enum Last<'a> {
 impl<'a> Reader<'a> {
     /// A reader of a field; one that finds nothing where the asker may not read the field or anything it draws on.
     pub(crate) fn new(lens: &'a Lens<'_>, table: TableId, field: FieldId) -> Self {
-        Self::try_new(lens, table, field).unwrap_or(Self { steps: Vec::new(), last: Last::Nothing, targets: None })
+        Self::try_new(lens, table, field).unwrap_or(Self { steps: Vec::new(), last: Last::Nothing, guard: None, targets: None })
     }
 
     fn try_new(lens: &'a Lens<'_>, table_id: TableId, field: FieldId) -> Option<Self> {
@@ -96,7 +99,10 @@ impl<'a> Reader<'a> {
             Some(link) => Some(Step { column: None, target: lens.ds.table(link.to)?, sight: lens.sight(link.to) }),
             None => None,
         };
-        Some(Self { steps: Vec::new(), last, targets })
+        let computed = table.def.field(field)?.kind.is_computed();
+        let guard = if computed && !lens.released(table_id, field) { Some(Guard::new(lens, table_id, field)?) } else { None };
+        let guard = guard.filter(|g| !g.ways.is_empty());
+        Some(Self { steps: Vec::new(), last, guard, targets })
     }
 
     fn carried(lens: &'a Lens<'_>, table: &'a Table, links: &[FieldId], field: FieldId) -> Option<Self> {
@@ -166,6 +172,9 @@ impl<'a> Reader<'a> {
 
     #[inline]
     fn last_cell(&self, row: usize) -> Cell<'a> {
+        if self.guard.as_ref().is_some_and(|guard| !guard.shows(row)) {
+            return Cell::Empty;
+        }
         match self.last {
             Last::Nothing => Cell::Empty,
             Last::Column(column) => column.cell(row),
@@ -196,7 +205,7 @@ impl<'a> Reader<'a> {
     #[inline]
     pub(crate) fn stored(&self) -> Option<&'a Column> {
         match (&self.last, &self.steps[..], &self.targets) {
-            (Last::Column(column), [], None) => Some(column),
+            (Last::Column(column), [], None) if self.guard.is_none() => Some(column),
             _ => None,
         }
     }
@@ -220,8 +229,19 @@ impl<'a> Reader<'a> {
 }
 
 impl Dataset {
-    /// The kind that a field shows: for a carried value, that of the field it carries; with the table that field is in.
-    pub fn shown_kind(&self, table: TableId, field: FieldId) -> Option<(TableId, &FieldDef)> {
+    /// The kind of what a field shows: of a carried value, of the field it carries; of a computed one, of its result.
+    /// With the table that field is in.
+    pub fn shown_kind(&self, table: TableId, field: FieldId) -> Option<(TableId, &Kind)> {
+        let (table, def) = self.carried_field(table, field)?;
+        Some((table, def.kind.shows()))
+    }
+
+    /// The field that a carried value carries in the end; any other field itself.
+    pub fn shown_field(&self, table: TableId, field: FieldId) -> Option<FieldId> {
+        self.carried_field(table, field).map(|(_, def)| def.id)
+    }
+
+    fn carried_field(&self, table: TableId, field: FieldId) -> Option<(TableId, &FieldDef)> {
         // A carried value may carry another; a circle of them would never end.
         let (mut table, mut field) = (table, field);
         for _ in 0..16 {
@@ -233,6 +253,12 @@ impl Dataset {
             field = *carried;
         }
         None
+    }
+
+    /// The name of an option, whatever field it is of.
+    pub fn option_name(&self, option: OptionId) -> Option<&str> {
+        let mut options = self.tables().flat_map(|t| &t.def.fields).flat_map(|f| f.kind.options());
+        options.find(|o| o.id == option).map(|o| o.name.as_str())
     }
 
     /// The tables a path of links leads through and the field at its end.
@@ -281,49 +307,122 @@ impl Lens<'_> {
 
     /// A cell of this field as people read it.
     pub fn cell_text(&self, table: TableId, field: FieldId, cell: Cell<'_>) -> String {
-        let Some((_, shown)) = self.ds.shown_kind(table, field) else { return String::new() };
+        let Some((_, kind)) = self.ds.shown_kind(table, field) else { return String::new() };
+        let option = |wanted: OptionId| kind.options().iter().find(|o| o.id == wanted).map_or("", |o| o.name.as_str());
         match cell {
             Cell::Empty => String::new(),
+            Cell::Text(text) if matches!(kind, Kind::Phone) => phone_text(text, self.ds.tracker.locale.country),
             Cell::Text(text) => text.to_owned(),
-            Cell::Number(number) => match &shown.kind {
-                Kind::Number { decimals, unit } => number_text(number, *decimals, unit),
-                _ => number_text(number, 0, ""),
-            },
+            Cell::Number(number) => kind.number_words(number, 0),
+            Cell::Logical(yes) => if yes { "yes" } else { "no" }.to_owned(),
             Cell::Date(date) => date_text(date),
             Cell::Instant(instant) => moment_text(instant, self.clock),
-            Cell::Choice(option) => match &shown.kind {
-                Kind::Choice { options } => options.iter().find(|o| o.id == option).map_or_else(String::new, |o| o.name.clone()),
-                _ => String::new(),
-            },
+            Cell::Range(start, end) => range_text(start, end),
+            Cell::Choice(wanted) => option(wanted).to_owned(),
+            Cell::Choices(options) => options.iter().map(|o| option(*o)).collect::<Vec<_>>().join(", "),
             Cell::Person(person) => self.ds.people.name(person).to_owned(),
+            Cell::People(people) => people.iter().map(|p| self.ds.people.name(*p)).collect::<Vec<_>>().join(", "),
             Cell::Links(records) => {
-                let Kind::Link(link) = shown.kind else { return String::new() };
+                let Kind::Link(link) = kind else { return String::new() };
                 let names: Vec<String> = records.iter().filter_map(|r| self.record_name(link.to, *r)).map(|n| n.name).collect();
                 names.join(", ")
             }
+            Cell::Web(web) if web.title.is_empty() => web.address.clone(),
+            Cell::Web(web) => web.title.clone(),
+            Cell::Place(place) => place_text(place),
             Cell::Files(files) => files.iter().map(|f| f.name.as_str()).collect::<Vec<_>>().join(", "),
+            Cell::Checklist(items) => {
+                let done = items.iter().filter(|i| i.done).count();
+                format!("{done} of {} done", items.len())
+            }
+            Cell::Json(json) => json.to_string(),
+            Cell::Error(error) => error.sign().to_owned(),
         }
+    }
+}
+
+impl Lens<'_> {
+    /// Whether everything that a computed cell draws on is open to the asker.
+    pub fn computed_is_open(&self, table: TableId, record: RecordId, field: FieldId) -> bool {
+        Guard::new(self, table, field).is_some_and(|guard| guard.shows(record.row()))
     }
 }
 
 impl Dataset {
     /// The fields that a computed field draws on, at every step; none for a field that holds its value.
-    pub fn draws_on(&self, table: TableId, field: FieldId) -> Vec<FieldId> {
-        let mut drawn = Vec::new();
-        let (mut table, mut field) = (table, field);
-        while let Some(Kind::Carried { links, field: carried }) =
-            self.table(table).and_then(|t| t.def.field(field)).map(|f| &f.kind).filter(|_| drawn.len() < 256)
-        {
-            for link in links {
-                drawn.push(*link);
-                table = match self.table(table).and_then(|t| t.link(*link)) {
-                    Some(link) => link.to,
-                    None => return drawn,
-                };
+    pub fn draws_on(&self, table: TableId, field: FieldId) -> BTreeSet<FieldId> {
+        let mut drawn = BTreeSet::new();
+        let mut open = vec![(table, field)];
+        while let Some((table, field)) = open.pop() {
+            for draw in self.draws(table, field) {
+                if drawn.insert(draw.field)
+                    && let Some(end) = self.end_of(table, &draw.links)
+                {
+                    open.push((end, draw.field));
+                }
             }
-            drawn.push(*carried);
-            field = *carried;
         }
         drawn
     }
+}
+
+/// Whether everything that a computed field's cells draw on is in sight. Only what may be out of sight is asked for.
+#[derive(Debug, Default)]
+struct Guard<'a> {
+    ways: Vec<(Vec<Step<'a>>, Guard<'a>)>,
+}
+
+impl<'a> Guard<'a> {
+    /// None where the asker may not read a field on the way.
+    fn new(lens: &'a Lens<'_>, table: TableId, field: FieldId) -> Option<Self> {
+        let mut guard = Guard::default();
+        for draw in lens.ds.draws(table, field) {
+            let mut at = lens.ds.table(table)?;
+            let mut steps = Vec::new();
+            for link_field in draw.links.iter().chain(matches!(at_kind(lens, table, &draw), Some(Kind::Link(_))).then_some(&draw.field)) {
+                if !lens.reads(at.def.id, *link_field) {
+                    return None;
+                }
+                let link = at.link(*link_field)?;
+                let target = lens.ds.table(link.to)?;
+                steps.push(Step { column: Some(at.column(*link_field)?), target, sight: lens.sight(link.to) });
+                at = target;
+            }
+            let home = lens.ds.end_of(table, &draw.links)?;
+            if !lens.reads(home, draw.field) {
+                return None;
+            }
+            let computed = lens.ds.table(home)?.def.field(draw.field)?.kind.is_computed();
+            let inner = if computed && !lens.released(home, draw.field) { Self::new(lens, home, draw.field)? } else { Guard::default() };
+            let open = inner.ways.is_empty() && steps.iter().all(|step| matches!(step.sight, Sight::Live(_)));
+            if !open {
+                guard.ways.push((steps, inner));
+            }
+        }
+        Some(guard)
+    }
+
+    fn shows(&self, row: usize) -> bool {
+        self.ways.iter().all(|(steps, inner)| {
+            let mut rows = vec![row];
+            for step in steps {
+                let mut next = Vec::new();
+                for record in rows.iter().flat_map(|row| step.column.map_or(&[][..], |c| c.links(*row))) {
+                    if step.sight.sees(*record) {
+                        next.push(record.row());
+                    } else if step.target.is_live(*record) {
+                        return false;
+                    }
+                }
+                rows = next;
+            }
+            rows.iter().all(|row| inner.shows(*row))
+        })
+    }
+}
+
+/// The kind of the field that is drawn on.
+fn at_kind<'d>(lens: &Lens<'d>, table: TableId, draw: &super::graph::Draw) -> Option<&'d Kind> {
+    let home = lens.dataset().end_of(table, &draw.links)?;
+    lens.dataset().table(home)?.def.field(draw.field).map(|f| &f.kind)
 }

@@ -6,10 +6,11 @@ use crate::{
     dataset::Table,
     fault::{Clash, Fault, FaultKind},
     history::Op,
-    id::{FieldId, RecordId, TableId},
-    schema::{FieldDef, Kind, LIST_LIMIT, LONG_TEXT_LIMIT, Link},
-    value::{Attachment, Cell, Value, parse},
+    id::{FieldId, OptionId, PersonId, RecordId, TableId},
+    schema::{Choice, FieldDef, Kind, LIST_LIMIT, LONG_TEXT_LIMIT, Link, TEXT_LIMIT},
+    value::{Attachment, Cell, Item, Value, check_place, check_web, parse},
 };
+use rust_decimal::Decimal;
 
 impl Decider<'_> {
     /// The operations that put a value into a cell: none where it stands there already.
@@ -57,6 +58,23 @@ impl Decider<'_> {
         }
     }
 
+    fn check_people(&self, people: &[PersonId]) -> Result<(), Fault> {
+        if people.iter().all(|p| self.ds.people.get(*p).is_some()) {
+            return Ok(());
+        }
+        Err(Fault::new(FaultKind::WrongKind, "There is no such person in the team."))
+    }
+
+    fn check_items(&self, items: &[Item], def: &FieldDef) -> Result<(), Fault> {
+        if items.len() > LIST_LIMIT {
+            return Err(Fault::new(FaultKind::TooLong, format!("“{}” takes at most {LIST_LIMIT} items.", def.name)));
+        }
+        items.iter().try_for_each(|item| {
+            within(&item.text, TEXT_LIMIT, def)?;
+            self.check_people(item.person.as_slice())
+        })
+    }
+
     fn clash(&self, table: TableId, field: FieldId, now: &Value, wanted: &Value, was: Option<&Value>) -> Result<(), Fault> {
         let seen_now = self.seen(table, field, now);
         match was {
@@ -93,36 +111,59 @@ impl Decider<'_> {
             (Kind::Text { limit }, Value::Text(text)) => within(text, *limit, def).map(|()| value),
             (Kind::LongText, Value::Text(text)) => within(text, LONG_TEXT_LIMIT, def).map(|()| value),
             (Kind::Email, Value::Text(text)) => check_mail(text).map(|()| value),
-            (Kind::Phone, Value::Text(text)) => check_phone(text).map(|()| value),
-            (Kind::Number { .. }, Value::Number(_)) | (Kind::Date, Value::Date(_)) | (Kind::DateTime, Value::Instant(_)) => Ok(value),
-            (Kind::Choice { options }, Value::Choice(option)) => match options.iter().find(|o| o.id == *option) {
-                Some(_) => Ok(value),
-                None => Err(Fault::new(FaultKind::UnknownOption, format!("“{}” has no such option any more. Choose another.", def.name))),
-            },
-            (Kind::Person, Value::Person(person)) => match self.ds.people.get(*person) {
-                Some(_) => Ok(value),
-                None => Err(Fault::new(FaultKind::WrongKind, "There is no such person in the team.")),
-            },
+            (Kind::Phone, Value::Text(text)) => parse(text, &def.kind, self.ds.tracker.locale, &self.ds.people, self.clock),
+            (Kind::Number { .. } | Kind::Percent { .. } | Kind::Duration, Value::Number(_))
+            | (Kind::Date, Value::Date(_))
+            | (Kind::DateTime, Value::Instant(_))
+            | (Kind::YesNo, Value::Logical(_)) => Ok(value),
+            (Kind::Money { currency }, Value::Number(amount)) => check_amount(*amount, currency).map(|()| value),
+            (Kind::Rating { most }, Value::Number(rating)) => check_rating(*rating, *most, def).map(|()| value),
+            (Kind::Range, Value::Range(start, end)) if start <= end => Ok(value),
+            (Kind::Choice { options, .. }, Value::Choice(option)) => check_options(&[*option], options, def).map(|()| value),
+            (Kind::Choices { options }, Value::Choices(chosen)) => {
+                check_options(chosen, options, def).map(|()| Value::Choices(once(chosen)))
+            }
+            (Kind::Person, Value::Person(person)) => self.check_people(&[*person]).map(|()| value),
+            (Kind::People, Value::People(people)) => self.check_people(people).map(|()| Value::People(once(people))),
+            (Kind::Web, Value::Web(web)) => check_web(&web.address).and_then(|()| within(&web.title, TEXT_LIMIT, def)).map(|()| value),
+            (Kind::Place, Value::Place(place)) => check_place(place).and_then(|()| within(&place.label, TEXT_LIMIT, def)).map(|()| value),
+            (Kind::Checklist, Value::Checklist(items)) => self.check_items(items, def).map(|()| value),
+            (Kind::Json, Value::Json(json)) => within(&json.to_string(), LONG_TEXT_LIMIT, def).map(|()| value),
             (Kind::Link(link), Value::Links(records)) => self.checked_links(*link, records, before, def),
             (Kind::Files, Value::Files(files)) => check_files(files, before, uploaded, def).map(|()| value),
             (
                 Kind::Text { .. }
                 | Kind::LongText
                 | Kind::Number { .. }
+                | Kind::Money { .. }
+                | Kind::Percent { .. }
+                | Kind::Rating { .. }
+                | Kind::YesNo
                 | Kind::Date
                 | Kind::DateTime
+                | Kind::Range
+                | Kind::Duration
                 | Kind::Choice { .. }
+                | Kind::Choices { .. }
                 | Kind::Person
+                | Kind::People
                 | Kind::Link(_)
                 | Kind::Email
                 | Kind::Phone
+                | Kind::Web
+                | Kind::Place
                 | Kind::Files
+                | Kind::Checklist
                 | Kind::Numbering { .. }
                 | Kind::CreatedAt
                 | Kind::CreatedBy
                 | Kind::ChangedAt
                 | Kind::ChangedBy
-                | Kind::Carried { .. },
+                | Kind::Carried { .. }
+                | Kind::Summary(_)
+                | Kind::Calculation { .. }
+                | Kind::Button { .. }
+                | Kind::Json,
                 _,
             ) => wrong(),
         }
@@ -176,6 +217,39 @@ impl Decider<'_> {
     }
 }
 
+/// A list with each member once, in the order of their first standing.
+fn once<T: Copy + PartialEq>(list: &[T]) -> Vec<T> {
+    let mut seen: Vec<T> = Vec::new();
+    for item in list {
+        if !seen.contains(item) {
+            seen.push(*item);
+        }
+    }
+    seen
+}
+
+fn check_options(chosen: &[OptionId], options: &[Choice], def: &FieldDef) -> Result<(), Fault> {
+    if chosen.iter().all(|c| options.iter().any(|o| o.id == *c)) {
+        return Ok(());
+    }
+    Err(Fault::new(FaultKind::UnknownOption, format!("“{}” has no such option any more. Choose another.", def.name)))
+}
+
+fn check_amount(amount: Decimal, currency: &str) -> Result<(), Fault> {
+    let decimals = iso_currency::Currency::from_code(currency).and_then(|c| c.exponent()).map_or(2, u32::from);
+    if amount.normalize().scale() <= decimals {
+        return Ok(());
+    }
+    Err(Fault::new(FaultKind::WrongKind, format!("An amount in {currency} has at most {decimals} decimals.")))
+}
+
+fn check_rating(rating: Decimal, most: u8, def: &FieldDef) -> Result<(), Fault> {
+    if rating.fract().is_zero() && rating >= Decimal::ONE && rating <= Decimal::from(most) {
+        return Ok(());
+    }
+    Err(Fault::new(FaultKind::WrongKind, format!("“{}” goes from 1 to {most}, in whole numbers.", def.name)))
+}
+
 fn holding(home: &Table, holder: RecordId, link: Link, record: RecordId, linked: bool, one: bool) -> Op {
     let before = home.column(link.back).map_or(Cell::Empty, |c| c.cell(holder.row())).to_value();
     let mut list = if let (Value::Links(l), false) = (&before, one && linked) { l.clone() } else { Vec::new() };
@@ -211,15 +285,6 @@ pub fn check_mail(text: &str) -> Result<(), Fault> {
         return Ok(());
     }
     Err(Fault::new(FaultKind::WrongKind, "This is not a mail address. It should look like name@place.example."))
-}
-
-fn check_phone(text: &str) -> Result<(), Fault> {
-    let digits = text.chars().filter(char::is_ascii_digit).count();
-    let plain = text.char_indices().all(|(at, c)| c.is_ascii_digit() || " -()/.".contains(c) || (c == '+' && at == 0));
-    if plain && (5..=15).contains(&digits) {
-        return Ok(());
-    }
-    Err(Fault::new(FaultKind::WrongKind, "This is not a phone number. Type digits, with + and the country first if it is abroad."))
 }
 
 /// A list of files may only lose files, unless they were uploaded with it: an id can't be made up.

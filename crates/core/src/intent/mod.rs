@@ -2,10 +2,12 @@
 //! asks, and becomes a change or faults; nothing in between.
 
 mod cells;
+mod fields;
 mod structure;
 mod undo;
 
 pub use cells::check_mail;
+pub use fields::FieldChange;
 
 use crate::{
     Clock,
@@ -54,6 +56,11 @@ pub enum Intent {
     Drop(Part),
     /// Parts that name each other, made together; their numbers must be free.
     Build(Vec<Part>),
+    /// Changes a field of a table, or its place.
+    Fields {
+        table: TableId,
+        change: FieldChange,
+    },
     /// Takes a change back.
     Undo(Box<Change>),
 }
@@ -122,6 +129,11 @@ impl Dataset {
             Intent::Save(part) => vec![decider.put(Some(decider.current(part)?), Some(part.clone()))?],
             Intent::Drop(part) => vec![decider.put(Some(decider.current(part)?), None)?],
             Intent::Build(parts) => decider.build(parts)?,
+            Intent::Fields { table, change } => {
+                let (op, number) = decider.fields(*table, change)?;
+                made = number;
+                vec![op]
+            }
             Intent::Undo(change) => {
                 undoes = Some(change.seq);
                 decider.undo(change)?
@@ -179,6 +191,7 @@ impl Decider<'_> {
                     Err(fault) => faults.push(fault.at(format!("/records/{place}/{field}"))),
                 }
             }
+            self.copy(begin, &mut ops);
             self.preset(table, record, begin, &mut ops);
             self.number(table, record, &mut numbers, &mut ops);
         }
@@ -197,6 +210,7 @@ impl Decider<'_> {
             }
         }
         Faults::none_or(faults)?;
+        self.copy(0, &mut ops);
         Ok(ops)
     }
 
@@ -239,9 +253,32 @@ impl Decider<'_> {
             }
         }
         Faults::none_or(faults)?;
+        self.copy(0, &mut ops);
         self.preset(form.table, record, 0, &mut ops);
         self.number(form.table, record, &mut Numbers::default(), &mut ops);
         Ok(ops)
+    }
+
+    /// Fills in the values that are copied from records linked by these operations (from `begin` on), where nothing else is put in.
+    fn copy(&self, begin: usize, ops: &mut Vec<Op>) {
+        let mut copied = Vec::new();
+        for op in &ops[begin..] {
+            let Op::Cell { table, record, field: link, after: Value::Links(targets), .. } = op else { continue };
+            let Some(home) = self.ds.table(*table) else { continue };
+            for field in home.def.fields.iter().filter(|f| f.copies.is_some_and(|c| c.link == *link)) {
+                let (Some(copies), Some(to), Some(target)) = (field.copies, home.link(*link).map(|l| l.to), targets.first()) else {
+                    continue;
+                };
+                let put = ops[begin..].iter().any(|op| matches!(op, Op::Cell { record: r, field: f, .. } if r == record && *f == field.id));
+                // The coordinator chose what is copied, so it is copied whoever links.
+                let after = self.lens.whole().reader(to, copies.field).cell(target.row()).to_value().tidy();
+                let before = home.column(field.id).map_or(Value::Empty, |c| c.cell(record.row()).to_value());
+                if !put && after != before && !matches!(after, Value::Error(_)) {
+                    copied.push(Op::Cell { table: *table, record: *record, field: field.id, before, after });
+                }
+            }
+        }
+        ops.extend(copied);
     }
 
     /// Fills in what fields begin with, where none of the record's operations (from `begin` on) puts anything in.

@@ -3,11 +3,13 @@
 use super::{Decider, zone};
 use crate::{
     access::{Asker, Base},
+    condition::{Check, Who},
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
+    formula::Formula,
     history::{Change, Op, Part},
-    id::{AutomationId, FormId, RoleId, TableId, ViewId},
-    schema::{Kind, Preset, TableDef},
+    id::{AutomationId, FieldId, FormId, RoleId, TableId, ViewId},
+    schema::{Copies, FieldDef, Kind, Preset, Summary, SummaryFigure, TableDef},
     value::Value,
     view::check_name,
 };
@@ -107,7 +109,10 @@ impl Decider<'_> {
                     check_name(&tracker.name)?;
                     zone(&tracker.zone)?;
                 }
-                Part::Table(table) => check_table(&after, table)?,
+                Part::Table(table) => {
+                    let was = if let Some(Part::Table(was)) = before.as_deref() { Some(was) } else { None };
+                    check_table(&after, table, was)?;
+                }
                 Part::View(view) => {
                     check_name(&view.name)?;
                     after.table(view.table).ok_or_else(|| Fault::not_found("table"))?;
@@ -122,6 +127,9 @@ impl Decider<'_> {
             }
             let same_sort = before.as_deref().is_none_or(|b| b.key() == part.key());
             debug_assert!(same_sort, "a part changes into another state of itself");
+        }
+        if let [_, ..] = after.circle() {
+            return Err(circle(&after).into());
         }
         let has_steward = |ds: &Dataset| ds.roles().any(|r| r.base == Base::Steward && !r.members.is_empty());
         if has_steward(self.ds) && !has_steward(&after) {
@@ -155,7 +163,7 @@ impl Decider<'_> {
 }
 
 /// Whether a table's fields fit together and its links stand on both sides.
-fn check_table(ds: &Dataset, table: &TableDef) -> Result<(), Fault> {
+fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableDef>) -> Result<(), Fault> {
     check_name(&table.name)?;
     let bad = |message: String| Err(Fault::new(FaultKind::BadRule, message));
     if table.field(table.standing).is_none() {
@@ -169,13 +177,16 @@ fn check_table(ds: &Dataset, table: &TableDef) -> Result<(), Fault> {
         }
         let fits = match (&field.preset, &field.kind) {
             (None, _) | (Some(Preset::Now), Kind::Date | Kind::DateTime) => true,
-            (Some(Preset::Value(Value::Choice(option))), Kind::Choice { options }) => options.iter().any(|o| o.id == *option),
+            (Some(Preset::Value(Value::Choice(option))), Kind::Choice { options, .. }) => options.iter().any(|o| o.id == *option),
             (Some(Preset::Value(Value::Number(_))), Kind::Number { .. }) | (Some(Preset::Value(Value::Date(_))), Kind::Date) => true,
             (Some(Preset::Value(Value::Text(_))), Kind::Text { .. } | Kind::LongText) => true,
             (Some(_), _) => false,
         };
         if !fits {
             return bad(format!("“{}” can’t begin with a value of another kind.", field.name)).map_err(at);
+        }
+        if let Some(copies) = field.copies {
+            check_copies(ds, table, field, copies).map_err(at)?;
         }
         match &field.kind {
             Kind::Link(link) => {
@@ -190,7 +201,8 @@ fn check_table(ds: &Dataset, table: &TableDef) -> Result<(), Fault> {
                     return bad(format!("“{}” carries a field that is not there, or itself.", field.name)).map_err(at);
                 }
             }
-            Kind::Choice { options } => {
+            Kind::Choice { options, .. } | Kind::Choices { options } => {
+                check_dependence(table, field).map_err(at)?;
                 for (place, option) in options.iter().enumerate() {
                     check_name(&option.name).map_err(at)?;
                     if options[..place].iter().any(|o| o.id == option.id || o.name.to_lowercase() == option.name.to_lowercase()) {
@@ -198,15 +210,46 @@ fn check_table(ds: &Dataset, table: &TableDef) -> Result<(), Fault> {
                     }
                 }
             }
+            Kind::Money { currency } => {
+                if iso_currency::Currency::from_code(currency).is_none() {
+                    return bad(format!("“{currency}” is not the code of a currency, like GBP or EUR.")).map_err(at);
+                }
+            }
+            Kind::Rating { most } => {
+                if !(2..=10).contains(most) {
+                    return bad(format!("“{}” can go from 1 to 2 at least, to 10 at most.", field.name)).map_err(at);
+                }
+            }
+            Kind::Summary(summary) => check_summary(ds, table.id, field, summary).map_err(at)?,
+            Kind::Calculation { formula, shows } => {
+                let was = before.and_then(|t| t.field(field.id)).map(|f| &f.kind);
+                if was != Some(&field.kind) {
+                    check_formula(ds, table.id, field, formula, shows).map_err(at)?;
+                }
+            }
+            Kind::Button { automation, .. } => {
+                if automation.is_some_and(|a| ds.automation(a).is_none()) {
+                    return bad(format!("The button “{}” runs an automation that is not there.", field.name)).map_err(at);
+                }
+            }
             Kind::Text { .. }
             | Kind::LongText
             | Kind::Number { .. }
+            | Kind::Percent { .. }
+            | Kind::YesNo
             | Kind::Date
             | Kind::DateTime
+            | Kind::Range
+            | Kind::Duration
             | Kind::Person
+            | Kind::People
             | Kind::Email
             | Kind::Phone
+            | Kind::Web
+            | Kind::Place
             | Kind::Files
+            | Kind::Checklist
+            | Kind::Json
             | Kind::Numbering { .. }
             | Kind::CreatedAt
             | Kind::CreatedBy
@@ -215,4 +258,104 @@ fn check_table(ds: &Dataset, table: &TableDef) -> Result<(), Fault> {
         }
     }
     Ok(())
+}
+
+/// A copied value comes along a link to one record that its own table holds, from a field of values of its sort.
+fn check_copies(ds: &Dataset, table: &TableDef, field: &FieldDef, copies: Copies) -> Result<(), Fault> {
+    let link = match table.field(copies.link).map(|f| &f.kind) {
+        Some(Kind::Link(link)) if link.one && link.holds => link,
+        _ => {
+            return Err(Fault::new(
+                FaultKind::BadRule,
+                format!("“{}” copies along a link that is not there, or not to one record.", field.name),
+            ));
+        }
+    };
+    let source = ds.shown_kind(link.to, copies.field).map(|(_, kind)| kind);
+    if source.is_some_and(|kind| kind.holds_as(&field.kind)) {
+        return Ok(());
+    }
+    Err(Fault::new(FaultKind::BadRule, format!("“{}” can’t keep the values that it copies: they are of another kind.", field.name)))
+}
+
+fn check_dependence(table: &TableDef, field: &FieldDef) -> Result<(), Fault> {
+    let Kind::Choice { options, on: Some(on) } = &field.kind else { return Ok(()) };
+    let bad = |message: String| Err(Fault::new(FaultKind::BadRule, message));
+    let other = match table.field(*on).map(|f| &f.kind) {
+        Some(Kind::Choice { options, .. }) if *on != field.id => options,
+        _ => return bad(format!("The options of “{}” can only depend on another choice of the same table.", field.name)),
+    };
+    match options.iter().find(|o| o.under.is_none_or(|under| !other.iter().any(|p| p.id == under))) {
+        Some(option) => bad(format!("Say under which option “{}” stands.", option.name)),
+        None => Ok(()),
+    }
+}
+
+/// A calculation's formula must fit the tables as they are, and its result the way it is shown.
+fn check_formula(ds: &Dataset, table: TableId, field: &FieldDef, formula: &Formula, shows: &Kind) -> Result<(), Fault> {
+    let (shape, faults) = formula.shape(ds, table);
+    if let Some(fault) = faults.first() {
+        let message = format!("The formula of “{}” does not fit: {}.", field.name, fault.message);
+        return Err(Fault::new(FaultKind::BadRule, message).at("/formula"));
+    }
+    if !shows.shows_type(shape.of) {
+        let message = format!("The formula of “{}” gives {}, which can’t be shown as {}.", field.name, shape.of.name(), shows.name());
+        return Err(Fault::new(FaultKind::BadRule, message).at("/shows"));
+    }
+    Ok(())
+}
+
+fn check_summary(ds: &Dataset, table: TableId, field: &FieldDef, summary: &Summary) -> Result<(), Fault> {
+    let bad = |message: String| Err(Fault::new(FaultKind::BadRule, message));
+    let Some(end) = ds.end_of(table, &summary.links).filter(|_| !summary.links.is_empty()) else {
+        return bad(format!("“{}” sums up along a link that is not there.", field.name));
+    };
+    let me = summary.condition.tests().into_iter().any(|t| matches!(&t.check, Check::Person { any, .. } if any.contains(&Who::Me)));
+    if me {
+        return bad(format!("“{}” can’t depend on who looks: a figure is the same for everyone.", field.name));
+    }
+    if let Err(Faults(faults)) = summary.condition.check(ds, end) {
+        return faults.into_iter().next().map_or(Ok(()), |fault| Err(fault.at("/condition")));
+    }
+    match ds.summary_kind(end, summary.figure, summary.field) {
+        Some(kind) if kind == *summary.shows => Ok(()),
+        Some(_) => bad(format!("“{}” can’t be shown like this.", field.name)),
+        None => bad(format!("“{}” figures something that this field can’t give.", field.name)),
+    }
+}
+
+/// Formulas that need each other, named in order.
+fn circle(ds: &Dataset) -> Fault {
+    let name = |field: &FieldId| ds.field(*field).map_or_else(String::new, |(t, f)| format!("“{}” in {}", f.name, t.def.name));
+    let names: Vec<String> = ds.circle().iter().chain(ds.circle().first()).map(name).collect();
+    let message = match &names[..] {
+        [one, _] => format!("{one} would need its own value. A formula can’t name the field it computes."),
+        _ => format!("These fields would need each other in a circle: {}. Break it at one of them.", names.join(" needs ")),
+    };
+    Fault::new(FaultKind::BadRule, message)
+}
+
+impl Dataset {
+    /// How a summary's figure is shown, by the field it is of; none where they do not go together.
+    pub fn summary_kind(&self, table: TableId, figure: SummaryFigure, field: Option<FieldId>) -> Option<Kind> {
+        let kind = match field {
+            Some(field) => Some(self.shown_kind(table, field)?.1),
+            None => None,
+        };
+        match figure {
+            SummaryFigure::Count => Some(Kind::Number { decimals: 0, unit: String::new() }),
+            SummaryFigure::Sum | SummaryFigure::Least | SummaryFigure::Most => kind.filter(|k| k.is_number()).cloned(),
+            SummaryFigure::Average => kind.filter(|k| k.is_number()).map(|kind| match kind {
+                Kind::Rating { .. } => Kind::Number { decimals: 1, unit: String::new() },
+                other => other.clone(),
+            }),
+            SummaryFigure::Earliest | SummaryFigure::Latest => kind.and_then(|kind| match kind {
+                Kind::Date => Some(Kind::Date),
+                Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt => Some(Kind::DateTime),
+                _ => None,
+            }),
+            SummaryFigure::Share => kind.filter(|k| matches!(k, Kind::YesNo)).map(|_| Kind::Percent { decimals: 0 }),
+            SummaryFigure::List | SummaryFigure::Different => kind.map(|_| Kind::Text { limit: crate::formula::TEXT_RESULT_LIMIT }),
+        }
+    }
 }

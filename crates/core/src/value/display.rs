@@ -1,8 +1,10 @@
 //! Values as people read them.
 
-use crate::Clock;
+use super::{Country, Place};
+use crate::{Clock, schema::Kind};
+use iso_currency::Currency;
 use jiff::{Timestamp, civil::Date};
-use rust_decimal::Decimal;
+use rust_decimal::{Decimal, prelude::ToPrimitive};
 
 /// `18 Nov 2026`.
 pub fn date_text(date: Date) -> String {
@@ -51,6 +53,69 @@ pub fn list_text<S: AsRef<str>>(items: &[S], last: &str) -> String {
         [first @ .., end] => {
             let first: Vec<&str> = first.iter().map(AsRef::as_ref).collect();
             format!("{} {last} {}", first.join(", "), end.as_ref())
+        }
+    }
+}
+
+/// `18 Nov 2026 – 2 Dec 2026`.
+pub fn range_text(start: Date, end: Date) -> String {
+    format!("{} – {}", date_text(start), date_text(end))
+}
+
+/// `£1,240.00`, or `CHF 1,240.00` where the currency has no sign of its own; as many decimals as the currency has.
+pub fn money_text(amount: Decimal, currency: &str) -> String {
+    let known = Currency::from_code(currency);
+    let decimals = known.and_then(|c| c.exponent()).map_or(2, u32::from);
+    let sign = known.map(|c| c.symbol().symbol).filter(|sign| *sign != "¤").unwrap_or_else(|| currency.to_owned());
+    let plain = number_text(amount, decimals, "");
+    let (minus, plain) = plain.strip_prefix('\u{2212}').map_or(("", &*plain), |rest| ("\u{2212}", rest));
+    let gap = if sign.ends_with(char::is_alphabetic) { "\u{a0}" } else { "" };
+    format!("{minus}{sign}{gap}{plain}")
+}
+
+/// `12.5 %` of a share of 0.125.
+pub fn share_text(share: Decimal, decimals: u32) -> String {
+    number_text(share * Decimal::ONE_HUNDRED, decimals, "%")
+}
+
+/// `3 of 5`.
+pub fn rating_text(rating: Decimal, most: u8) -> String {
+    format!("{} of {most}", number_text(rating, 0, ""))
+}
+
+/// Seconds as `1 h 30 min`, `2 d 4 h` or `45 s`.
+pub fn duration_text(seconds: Decimal) -> String {
+    let whole = seconds.abs().round().to_u64().unwrap_or(u64::MAX);
+    let units = [(whole / 86_400, "d"), (whole / 3_600 % 24, "h"), (whole / 60 % 60, "min"), (whole % 60, "s")];
+    let parts: Vec<String> = units.iter().filter(|(count, _)| *count > 0).map(|(count, unit)| format!("{count}\u{a0}{unit}")).collect();
+    let minus = if seconds.is_sign_negative() && whole > 0 { "\u{2212}" } else { "" };
+    if parts.is_empty() { "0\u{a0}min".into() } else { format!("{minus}{}", parts.join(" ")) }
+}
+
+/// `Eskermoor gate (54.1234, −2.4321)`.
+pub fn place_text(place: &Place) -> String {
+    let at = format!("{}, {}", place.latitude.normalize(), place.longitude.normalize());
+    if place.label.is_empty() { at } else { format!("{} ({at})", place.label) }
+}
+
+/// A phone number in the local way: without its country where it is the reader's.
+pub fn phone_text(number: &str, country: Country) -> String {
+    let Ok(parsed) = phonenumber::parse(None, number) else { return number.to_owned() };
+    let home = parsed.country().id().is_some_and(|id| Some(id) == country.id());
+    let mode = if home { phonenumber::Mode::National } else { phonenumber::Mode::International };
+    parsed.format().mode(mode).to_string()
+}
+
+impl Kind {
+    /// A number as a field of this kind shows it; a plain one with at least so many decimals.
+    pub fn number_words(&self, number: Decimal, least: u32) -> String {
+        match self {
+            Kind::Number { decimals, unit } => number_text(number, (*decimals).max(least), unit),
+            Kind::Money { currency } => money_text(number, currency),
+            Kind::Percent { decimals } => share_text(number, (*decimals).max(least)),
+            Kind::Rating { most } => rating_text(number, *most),
+            Kind::Duration => duration_text(number),
+            _ => number_text(number, least, ""),
         }
     }
 }

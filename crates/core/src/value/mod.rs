@@ -6,9 +6,12 @@ mod parse;
 #[cfg(test)]
 mod tests;
 
-pub use display::{date_text, list_text, moment_text, number_text};
+pub use display::{
+    date_text, duration_text, list_text, moment_text, money_text, number_text, phone_text, place_text, range_text, rating_text, share_text,
+};
 pub use order::{contains_folded, fold, natural_cmp, text_key};
-pub use parse::{Locale, parse};
+pub use parse::{Country, Locale, parse};
+pub(crate) use parse::{check_place, check_web, read_date, read_time};
 
 use crate::id::{OptionId, PersonId, RecordId};
 use jiff::{Timestamp, civil::Date};
@@ -25,17 +28,114 @@ pub enum Value {
     #[default]
     Empty,
     Text(Arc<str>),
-    /// Exact; as a string in JSON, so that no reader rounds it.
+    /// Exact; as a string in JSON, so that no reader rounds it. Money, shares and ratings too; of a duration, its seconds.
     Number(Decimal),
+    /// Yes or no.
+    Logical(bool),
     /// A day of the calendar, with no zone.
     Date(Date),
     /// A point in time; shown in the tracker's zone.
     Instant(Timestamp),
+    /// From one day to another, both included.
+    Range(Date, Date),
     Choice(OptionId),
+    /// In the order chosen, each once.
+    Choices(Vec<OptionId>),
     Person(PersonId),
+    /// In the order chosen, each once.
+    People(Vec<PersonId>),
     /// The linked records, in the order chosen.
     Links(Vec<RecordId>),
+    Web(Arc<WebAddress>),
+    Place(Arc<Place>),
     Files(Arc<[Attachment]>),
+    Checklist(Arc<[Item]>),
+    #[cfg_attr(feature = "openapi", schema(value_type = Object))]
+    Json(Arc<serde_json::Value>),
+    /// A formula that has no value, and why.
+    Error(CalcError),
+}
+
+/// Why a formula has no value. The names are OpenFormula's; the last two are for what it leaves to us.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum CalcError {
+    NotAvailable,
+    WrongValue,
+    DivisionByZero,
+    /// No number can be the result.
+    NoNumber,
+    /// Something that it names is not there any more.
+    Gone,
+    /// The result, or the way to it, is over a limit.
+    TooLarge,
+    /// It would need itself.
+    Circle,
+}
+
+impl CalcError {
+    /// As it stands in a cell.
+    pub fn sign(self) -> &'static str {
+        match self {
+            CalcError::NotAvailable => "#N/A",
+            CalcError::WrongValue => "#VALUE!",
+            CalcError::DivisionByZero => "#DIV/0!",
+            CalcError::NoNumber => "#NUM!",
+            CalcError::Gone => "#REF!",
+            CalcError::TooLarge => "#LIMIT!",
+            CalcError::Circle => "#CIRCLE!",
+        }
+    }
+
+    /// What it means.
+    pub fn words(self) -> &'static str {
+        match self {
+            CalcError::NotAvailable => "there is no such value",
+            CalcError::WrongValue => "a value is of a kind that can’t be used here",
+            CalcError::DivisionByZero => "it divides by nothing",
+            CalcError::NoNumber => "no number can be the result",
+            CalcError::Gone => "it names something that is not there any more",
+            CalcError::TooLarge => "the result, or the way to it, is too large",
+            CalcError::Circle => "it would need itself",
+        }
+    }
+}
+
+/// A web address with a title.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct WebAddress {
+    /// With `http:` or `https:`.
+    pub address: String,
+    /// Shown instead of the address; may be empty.
+    #[serde(default)]
+    pub title: String,
+}
+
+/// A place on the map.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Place {
+    #[serde(default)]
+    pub label: String,
+    /// Degrees north, -90 to 90.
+    pub latitude: Decimal,
+    /// Degrees east, -180 to 180.
+    pub longitude: Decimal,
+}
+
+/// A line of a checklist.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Item {
+    pub text: String,
+    #[serde(default)]
+    pub done: bool,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub person: Option<PersonId>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub due: Option<Date>,
 }
 
 /// The same type, under a name that the API's description does not take for "any JSON".
@@ -60,12 +160,21 @@ pub enum Cell<'a> {
     Empty,
     Text(&'a str),
     Number(Decimal),
+    Logical(bool),
     Date(Date),
     Instant(Timestamp),
+    Range(Date, Date),
     Choice(OptionId),
+    Choices(&'a [OptionId]),
     Person(PersonId),
+    People(&'a [PersonId]),
     Links(&'a [RecordId]),
+    Web(&'a Arc<WebAddress>),
+    Place(&'a Arc<Place>),
     Files(&'a [Attachment]),
+    Checklist(&'a [Item]),
+    Json(&'a Arc<serde_json::Value>),
+    Error(CalcError),
 }
 
 impl Cell<'_> {
@@ -75,18 +184,36 @@ impl Cell<'_> {
             Cell::Empty => Value::Empty,
             Cell::Text(text) => Value::Text(text.into()),
             Cell::Number(number) => Value::Number(number),
+            Cell::Logical(yes) => Value::Logical(yes),
             Cell::Date(date) => Value::Date(date),
             Cell::Instant(instant) => Value::Instant(instant),
+            Cell::Range(start, end) => Value::Range(start, end),
             Cell::Choice(option) => Value::Choice(option),
+            Cell::Choices(options) => Value::Choices(options.to_vec()),
             Cell::Person(person) => Value::Person(person),
+            Cell::People(people) => Value::People(people.to_vec()),
             Cell::Links(records) => Value::Links(records.to_vec()),
+            Cell::Web(web) => Value::Web(web.clone()),
+            Cell::Place(place) => Value::Place(place.clone()),
             Cell::Files(files) => Value::Files(files.into()),
+            Cell::Checklist(items) => Value::Checklist(items.into()),
+            Cell::Json(json) => Value::Json(json.clone()),
+            Cell::Error(error) => Value::Error(error),
         }
     }
 
     /// Whether nothing stands here.
     pub fn is_empty(self) -> bool {
-        matches!(self, Cell::Empty | Cell::Links([]) | Cell::Files([]) | Cell::Text(""))
+        match self {
+            Cell::Empty => true,
+            Cell::Text(text) => text.is_empty(),
+            Cell::Choices(list) => list.is_empty(),
+            Cell::People(list) => list.is_empty(),
+            Cell::Links(list) => list.is_empty(),
+            Cell::Files(list) => list.is_empty(),
+            Cell::Checklist(list) => list.is_empty(),
+            _ => false,
+        }
     }
 }
 
@@ -97,12 +224,21 @@ impl Value {
             Value::Empty => Cell::Empty,
             Value::Text(text) => Cell::Text(text),
             Value::Number(number) => Cell::Number(*number),
+            Value::Logical(yes) => Cell::Logical(*yes),
             Value::Date(date) => Cell::Date(*date),
             Value::Instant(instant) => Cell::Instant(*instant),
+            Value::Range(start, end) => Cell::Range(*start, *end),
             Value::Choice(option) => Cell::Choice(*option),
+            Value::Choices(options) => Cell::Choices(options),
             Value::Person(person) => Cell::Person(*person),
+            Value::People(people) => Cell::People(people),
             Value::Links(records) => Cell::Links(records),
+            Value::Web(web) => Cell::Web(web),
+            Value::Place(place) => Cell::Place(place),
             Value::Files(files) => Cell::Files(files),
+            Value::Checklist(items) => Cell::Checklist(items),
+            Value::Json(json) => Cell::Json(json),
+            Value::Error(error) => Cell::Error(*error),
         }
     }
 

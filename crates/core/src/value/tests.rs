@@ -19,8 +19,8 @@ fn people() -> People {
 }
 
 fn severity() -> Kind {
-    let option = |id, name: &str| Choice { id: crate::id::OptionId::new(id).unwrap(), name: name.into(), hue: Hue::Fern };
-    Kind::Choice { options: vec![option(7, "blocked"), option(8, "dangerous")] }
+    let option = |id, name: &str| Choice { id: crate::id::OptionId::new(id).unwrap(), name: name.into(), hue: Hue::Fern, under: None };
+    Kind::Choice { options: vec![option(7, "blocked"), option(8, "dangerous")], on: None }
 }
 
 fn number() -> Kind {

@@ -14,7 +14,7 @@ use crate::{
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
     id::{FieldId, PersonId, TableId, ViewId},
-    schema::{Kind, NAME_LIMIT},
+    schema::NAME_LIMIT,
 };
 use serde::{Deserialize, Serialize};
 
@@ -111,7 +111,7 @@ impl Query {
             faults.extend(lost.map(|(place, _)| gone(format!("/{list}/{place}"))));
         }
         for (place, tally) in self.tallies.iter().enumerate() {
-            let is_number = ds.shown_kind(table, tally.field).is_none_or(|(_, f)| matches!(f.kind, Kind::Number { .. }));
+            let is_number = ds.shown_kind(table, tally.field).is_none_or(|(_, kind)| kind.is_number());
             if !is_number {
                 faults.push(Fault::new(FaultKind::BadRule, "Only numbers can be summed up so.").at(format!("/tallies/{place}")));
             }

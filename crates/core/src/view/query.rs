@@ -5,7 +5,8 @@ use crate::{
     access::Lens,
     dataset::{Column, Reader},
     id::{RecordId, TableId},
-    value::{Cell, CellValue, Value, fold, number_text},
+    schema::Kind,
+    value::{Cell, CellValue, Value, fold},
 };
 use fixedbitset::FixedBitSet;
 use rust_decimal::Decimal;
@@ -266,6 +267,9 @@ enum GroupKey<'a> {
     Number(u64),
     Text(std::borrow::Cow<'a, str>),
     Decimal(Decimal),
+    Ids(Vec<u32>),
+    Days(jiff::civil::Date, jiff::civil::Date),
+    Error(crate::value::CalcError),
 }
 
 impl Level {
@@ -330,6 +334,15 @@ fn group_key<'a>(reader: &Reader<'a>, cell: Cell<'a>, lens: &Lens<'_>) -> GroupK
         Cell::Instant(instant) => GroupKey::Number(super::rank::day_number(instant.to_zoned(lens.clock().zone.clone()).date())),
         Cell::Number(number) => GroupKey::Decimal(number.normalize()),
         Cell::Text(text) => GroupKey::Text(fold(text)),
+        Cell::Logical(yes) => GroupKey::Number(u64::from(yes)),
+        Cell::Choices(options) => GroupKey::Ids(options.iter().map(|o| o.get()).collect()),
+        Cell::People(people) => GroupKey::Ids(people.iter().map(|p| p.get()).collect()),
+        Cell::Range(start, end) => GroupKey::Days(start, end),
+        Cell::Web(web) => GroupKey::Text(fold(&web.address).into_owned().into()),
+        Cell::Place(place) => GroupKey::Text(crate::value::place_text(place).into()),
+        Cell::Json(json) => GroupKey::Text(json.to_string().into()),
+        Cell::Checklist(items) => GroupKey::Number(items.iter().filter(|i| !i.done).count() as u64),
+        Cell::Error(error) => GroupKey::Error(error),
         Cell::Files(files) => GroupKey::Number(files.len() as u64),
     }
 }
@@ -344,7 +357,7 @@ fn group_value(reader: &Reader<'_>, cell: Cell<'_>) -> Value {
 /// Figures over all rows and over each group, in one pass.
 struct Tallies {
     wanted: Vec<Tally>,
-    units: Vec<(u32, String)>,
+    kinds: Vec<Kind>,
     /// By tally, then by group.
     running: Vec<Vec<Running>>,
 }
@@ -413,6 +426,16 @@ impl Running {
     }
 }
 
+/// One more than the numbers themselves are shown with.
+fn average_decimals(kind: &Kind) -> u32 {
+    match kind {
+        Kind::Number { decimals, .. } => decimals + 1,
+        Kind::Percent { decimals } => decimals + 3,
+        Kind::Money { .. } => 2,
+        _ => 1,
+    }
+}
+
 impl Tallies {
     fn count(lens: &Lens<'_>, table: TableId, wanted: &[Tally], shown: &FixedBitSet, grouping: &Grouping) -> Self {
         let count = |tally: &Tally| {
@@ -434,18 +457,17 @@ impl Tallies {
             running
         };
         let running = wanted.iter().map(count).collect();
-        let unit = |tally: &Tally| match lens.ds.shown_kind(table, tally.field).map(|(_, f)| &f.kind) {
-            Some(crate::schema::Kind::Number { decimals, unit }) => (*decimals, unit.clone()),
-            _ => (0, String::new()),
-        };
-        Self { units: wanted.iter().map(unit).collect(), wanted: wanted.to_vec(), running }
+        let plain = || Kind::Number { decimals: 0, unit: String::new() };
+        let kind = |tally: &Tally| lens.ds.shown_kind(table, tally.field).map_or_else(plain, |(_, kind)| kind.clone());
+        Self { kinds: wanted.iter().map(kind).collect(), wanted: wanted.to_vec(), running }
     }
 
     fn figures(&self, running: impl Iterator<Item = Running>) -> Vec<TallyFigure> {
-        let parts = self.wanted.iter().zip(running).zip(&self.units);
-        let figure = |((tally, running), (decimals, unit)): ((&Tally, Running), &(u32, String))| {
-            let value = running.figure(tally.figure).map(|v| if tally.figure == Figure::Average { v.round_dp(decimals + 1) } else { v });
-            TallyFigure { value, text: value.map(|v| number_text(v, *decimals, unit)).unwrap_or_default() }
+        let parts = self.wanted.iter().zip(running).zip(&self.kinds);
+        let figure = |((tally, running), kind): ((&Tally, Running), &Kind)| {
+            let value =
+                running.figure(tally.figure).map(|v| if tally.figure == Figure::Average { v.round_dp(average_decimals(kind)) } else { v });
+            TallyFigure { value, text: value.map(|v| kind.number_words(v, 0)).unwrap_or_default() }
         };
         parts.map(figure).collect()
     }

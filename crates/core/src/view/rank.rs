@@ -3,8 +3,7 @@
 use crate::{
     access::Lens,
     dataset::Reader,
-    id::{FieldId, TableId},
-    schema::Kind,
+    id::{FieldId, OptionId, TableId},
     value::{Cell, natural_cmp, text_key},
 };
 use jiff::civil::Date;
@@ -29,10 +28,8 @@ pub(super) struct Ranker<'a, 'd> {
 
 impl<'a, 'd> Ranker<'a, 'd> {
     pub(super) fn new(lens: &'a Lens<'d>, table: TableId, field: FieldId, descending: bool) -> Self {
-        let options = match lens.ds.shown_kind(table, field).map(|(_, f)| &f.kind) {
-            Some(Kind::Choice { options }) => options.iter().map(|o| o.id).zip(0..).collect(),
-            _ => Vec::new(),
-        };
+        let options = lens.ds.shown_kind(table, field).map_or(&[][..], |(_, kind)| kind.options());
+        let options = options.iter().map(|o| o.id).zip(0..).collect();
         Self { reader: lens.reader(table, field), lens, descending, table, field, options, names: RefCell::default() }
     }
 
@@ -44,13 +41,29 @@ impl<'a, 'd> Ranker<'a, 'd> {
             Cell::Number(number) => number_key(number),
             Cell::Date(date) => day_number(date),
             Cell::Instant(instant) => (instant.as_microsecond() as u64) ^ (1 << 63),
-            Cell::Choice(option) => self.options.iter().find(|(id, _)| *id == option).map_or(EMPTY, |(_, place)| *place),
+            Cell::Choice(option) => self.place(option),
             Cell::Person(person) => text_key(self.lens.ds.people.name(person)),
             Cell::Links(records) => self.link_key(records),
+            Cell::Choices(options) => options.first().map_or(EMPTY, |o| self.place(*o)),
+            Cell::People(people) => people.first().map_or(EMPTY, |p| text_key(self.lens.ds.people.name(*p))),
+            Cell::Logical(yes) => u64::from(yes),
+            Cell::Range(start, _) => day_number(start),
+            Cell::Web(_) | Cell::Place(_) | Cell::Json(_) => text_key(&self.text(row)),
             Cell::Files(files) => files.len() as u64,
+            Cell::Checklist(items) => items.iter().filter(|i| !i.done).count() as u64,
+            // Errors after all values, before what is empty.
+            Cell::Error(_) => EMPTY - 1,
             Cell::Empty => EMPTY,
         };
-        if self.descending && key != EMPTY { !key - 1 } else { key }
+        if self.descending && key < EMPTY - 1 { !key - 2 } else { key }
+    }
+
+    fn place(&self, option: OptionId) -> u64 {
+        self.options.iter().find(|(id, _)| *id == option).map_or(EMPTY, |(_, place)| *place)
+    }
+
+    fn text(&self, row: usize) -> String {
+        self.lens.cell_text(self.table, self.field, self.reader.cell(row))
     }
 
     fn link_key(&self, records: &[crate::id::RecordId]) -> u64 {
@@ -80,6 +93,11 @@ impl<'a, 'd> Ranker<'a, 'd> {
             (Cell::Number(a), Cell::Number(b)) => a.cmp(&b),
             (Cell::Person(a), Cell::Person(b)) if a != b => natural_cmp(self.lens.ds.people.name(a), self.lens.ds.people.name(b)),
             (Cell::Links(a), Cell::Links(b)) if a.first() != b.first() => natural_cmp(&self.first_name(a), &self.first_name(b)),
+            (Cell::Range(_, a), Cell::Range(_, b)) => a.cmp(&b),
+            (Cell::Error(a), Cell::Error(b)) => a.cmp(&b),
+            (Cell::Choices(_), _) | (Cell::People(_), _) | (Cell::Web(_), _) | (Cell::Place(_), _) | (Cell::Json(_), _) => {
+                natural_cmp(&self.text(a), &self.text(b))
+            }
             // The keys of all others tell everything.
             _ => Ordering::Equal,
         };

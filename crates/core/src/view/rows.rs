@@ -69,8 +69,8 @@ impl Lens<'_> {
 
     /// The cells of one field of a record: one, or several carried values.
     pub fn cell_view(&self, table: TableId, field: FieldId, cells: &[Cell<'_>]) -> Option<CellView> {
-        let (_, shown) = self.ds.shown_kind(table, field)?;
-        let links = match shown.kind {
+        let (_, kind) = self.ds.shown_kind(table, field)?;
+        let links = match kind {
             Kind::Link(link) => {
                 let records = cells.iter().flat_map(|cell| if let Cell::Links(records) = cell { *records } else { &[] });
                 records.filter_map(|r| self.record_name(link.to, *r)).collect()

@@ -84,12 +84,12 @@ fn field_name(lens: &Lens<'_>, table: TableId, order: Order) -> String {
 /// A sort in words that fit the field's kind: *soonest due first*, *by title*.
 fn sort_words(lens: &Lens<'_>, table: TableId, sort: Order) -> String {
     let name = field_name(lens, table, sort);
-    let kind = lens.ds.shown_kind(table, sort.field).map(|(_, f)| &f.kind);
+    let kind = lens.ds.shown_kind(table, sort.field).map(|(_, kind)| kind);
     match (kind, sort.descending) {
         (Some(Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt), false) => format!("earliest {name} first"),
         (Some(Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt), true) => format!("latest {name} first"),
-        (Some(Kind::Number { .. }), false) => format!("least {name} first"),
-        (Some(Kind::Number { .. }), true) => format!("most {name} first"),
+        (Some(kind), false) if kind.is_number() => format!("least {name} first"),
+        (Some(kind), true) if kind.is_number() => format!("most {name} first"),
         (_, false) => format!("by {name}"),
         (_, true) => format!("by {name}, last first"),
     }

@@ -83,14 +83,14 @@ proptest! {
                 let Some(cell) = cell else { continue };
                 prop_assert!(lens.reads(faults, *id));
                 let (_, def) = ds.shown_kind(faults, *id).unwrap();
-                if let Kind::Link(link) = def.kind {
+                if let Kind::Link(link) = def {
                     prop_assert!(cell.links.iter().all(|l| lens.sees(link.to, l.id)));
                 }
             }
         }
         for (group, order) in outcome.groups.iter().zip(query.groups.iter().cycle()) {
             if let (Value::Links(targets), Some((_, def))) = (&group.values[0], ds.shown_kind(faults, order.field))
-                && let Kind::Link(link) = def.kind
+                && let Kind::Link(link) = def
             {
                 prop_assert!(targets.iter().all(|t| lens.sees(link.to, *t)));
             }
@@ -253,9 +253,10 @@ fn the_last_steward_cannot_leave_and_only_stewards_change_access() {
 #[track_caller]
 fn heard(ds: &mut Dataset, actor: Asker, intent: &Intent, listener: Asker) -> Option<Heard> {
     let before = ds.clone();
-    let change = act(ds, actor, intent).unwrap().change;
+    let change = ds.decide(intent, actor, &clock()).unwrap().change;
+    let recomputed = ds.apply(&change);
     let clock = clock();
-    Heard::of(&change, &Lens::new(&before, listener, &clock), &Lens::new(ds, listener, &clock))
+    Heard::of(Some(&change), &recomputed, &Lens::new(&before, listener, &clock), &Lens::new(ds, listener, &clock))
 }
 
 #[test]

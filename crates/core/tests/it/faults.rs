@@ -30,7 +30,7 @@ fn check(intent: &Intent, kind: FaultKind, pointer: &str) {
 fn each_wrong_value_has_its_fault() {
     use FaultKind::{NotFound, ReadOnly, TooLong, UnknownOption, WrongKind};
     let at = "/edits/0";
-    check(&edit("Due", typed("some day"), None), WrongKind, at);
+    check(&edit("Planned for", typed("some day"), None), WrongKind, at);
     check(&edit("Hours needed", typed("a lot"), None), WrongKind, at);
     check(&edit("Status", typed("gone"), None), UnknownOption, at);
     check(&edit("Status", Input::Value(Value::Choice(option(&demo(), "Faults.Kind.signage"))), None), UnknownOption, at);

@@ -62,7 +62,7 @@ pub(crate) fn field(ds: &Dataset, path: &str) -> FieldId {
 pub(crate) fn option(ds: &Dataset, path: &str) -> OptionId {
     let (at, name) = path.rsplit_once('.').unwrap();
     let (_, def) = ds.field(field(ds, at)).unwrap();
-    let Kind::Choice { options } = &def.kind else { panic!("{at} is no choice") };
+    let Kind::Choice { options, .. } = &def.kind else { panic!("{at} is no choice") };
     options.iter().find(|o| o.name == name).expect("an option of the demo").id
 }
 

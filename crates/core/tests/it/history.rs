@@ -32,7 +32,7 @@ fn any_act() -> impl Strategy<Value = Act> {
         (1_u32..64).prop_map(|n| ("Section", links(&[n]))),
         Just(("Section", Input::Value(Value::Empty))),
         (0_i32..40).prop_map(|n| ("Hours needed", typed(&n.to_string()))),
-        Just(("Due", typed("tomorrow"))),
+        Just(("Planned for", typed("tomorrow"))),
     ];
     prop_oneof![
         (1_u32..64, "[A-Z][a-z]{2,7}").prop_map(|(section, title)| Act::Add(section, title)),
@@ -126,7 +126,7 @@ proptest! {
             let tables: Vec<_> = ds.tables().map(|t| (t.def.id, t.rows())).collect();
             tables.into_iter().flat_map(|(t, rows)| (0..rows).map(move |row| (t, RecordId::at_row(row)))).collect()
         };
-        loaded.load_records(rows(&ds).into_iter().filter_map(|(t, r)| ds.record_to_keep(t, r)));
+        loaded.load_records(rows(&ds).into_iter().filter_map(|(t, r)| ds.record_to_keep(t, r)), clock().now);
         prop_assert_eq!(everything(&loaded), everything(&ds));
     }
 }

@@ -3,7 +3,7 @@
 use super::KEEP_ALIVE;
 use crate::{
     app::App,
-    live::{Committed, Live, clock_of},
+    live::{Committed, clock_of},
     problem::{Path, Problem},
     session::Signed,
 };
@@ -13,7 +13,7 @@ use axum::{
     response::sse::{Event, KeepAlive, Sse},
 };
 use futures::Stream;
-use jiff::{Timestamp, ToSpan};
+use jiff::Timestamp;
 use std::{convert::Infallible, sync::Arc};
 use tokio::sync::{broadcast::error::RecvError, mpsc};
 use tokio_stream::wrappers::ReceiverStream;
@@ -39,20 +39,13 @@ pub(super) async fn events(
     let last: Option<u64> = headers.get("last-event-id").and_then(|v| v.to_str().ok()).and_then(|v| v.parse().ok());
     let missed = last.is_some_and(|last| last != look.dataset.seq);
     let (sender, receiver) = mpsc::channel(64);
-    tokio::spawn(tell(live, signed.asker(), changes, sender, look.dataset.seq, missed));
+    tokio::spawn(tell(signed.asker(), changes, sender, look.dataset.seq, missed));
     Ok(Sse::new(ReceiverStream::new(receiver)).keep_alive(KeepAlive::new().interval(KEEP_ALIVE)))
 }
 
 type Listener = mpsc::Sender<Result<Event, Infallible>>;
 
-async fn tell(
-    live: Arc<Live>,
-    asker: Asker,
-    mut changes: tokio::sync::broadcast::Receiver<Arc<Committed>>,
-    listener: Listener,
-    seq: u64,
-    missed: bool,
-) {
+async fn tell(asker: Asker, mut changes: tokio::sync::broadcast::Receiver<Arc<Committed>>, listener: Listener, seq: u64, missed: bool) {
     // The number with which a listener resumes.
     let hello = Event::default().event(if missed { "anew" } else { "hello" }).id(seq.to_string()).data("{}");
     if listener.send(Ok(hello)).await.is_err() {
@@ -61,9 +54,10 @@ async fn tell(
     loop {
         let event = tokio::select! {
             () = listener.closed() => return,
-            () = until_midnight(&live) => Event::default().event("anew").data("{}"),
             change = changes.recv() => match change {
-                Ok(committed) if committed.change.seq <= seq => continue,
+                Ok(committed) if committed.change.as_ref().is_some_and(|c| c.seq <= seq) => continue,
+                // With a new day, what is from today is another in every condition too.
+                Ok(committed) if committed.before.day() != committed.after.day() => Event::default().event("anew").data("{}"),
                 Ok(committed) => match heard(&committed, asker) {
                     Told::Nothing => continue,
                     Told::Closed => {
@@ -97,15 +91,7 @@ fn heard(committed: &Committed, asker: Asker) -> Told {
     {
         return Told::Closed;
     }
-    let clock = clock_of(&committed.after, committed.change.at);
+    let clock = clock_of(&committed.after, committed.change.as_ref().map_or_else(Timestamp::now, |c| c.at));
     let (before, after) = (Lens::new(&committed.before, asker, &clock), Lens::new(&committed.after, asker, &clock));
-    Heard::of(&committed.change, &before, &after).map_or(Told::Nothing, Told::Heard)
-}
-
-/// When the day turns, what depends on today is another without anybody's doing.
-async fn until_midnight(live: &Live) {
-    let clock = clock_of(&live.now(), Timestamp::now());
-    let midnight = clock.today().checked_add(1.day()).ok().and_then(|day| day.to_zoned(clock.zone.clone()).ok());
-    let wait = midnight.map_or(86_400, |m| m.timestamp().as_second() - clock.now.as_second() + 1);
-    tokio::time::sleep(std::time::Duration::from_secs(wait.max(1).cast_unsigned())).await;
+    Heard::of(committed.change.as_ref(), &committed.recomputed, &before, &after).map_or(Told::Nothing, Told::Heard)
 }

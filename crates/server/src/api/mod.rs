@@ -5,6 +5,7 @@ mod automations;
 mod events;
 mod files;
 mod forms;
+mod formulas;
 mod people;
 mod public;
 mod records;
@@ -48,7 +49,7 @@ const UPLOAD_LIMIT: usize = 40 * 1024 * 1024;
 #[derive(OpenApi)]
 #[openapi(
     info(title = "Westerfall", description = "The API of Westerfall. Faults are RFC 9457 problem details."),
-    // The condition is recursive, so that the parts it is made of have to be named.
+    // These are recursive, so that the parts they are made of have to be named.
     components(schemas(
         crate::problem::ProblemBody,
         condition::Condition,
@@ -59,7 +60,17 @@ const UPLOAD_LIMIT: usize = 40 * 1024 * 1024;
         condition::Comparison,
         condition::When,
         condition::Period,
-        condition::Who
+        condition::Who,
+        westerfall_core::schema::Kind,
+        westerfall_core::schema::Link,
+        westerfall_core::schema::NumberPart,
+        westerfall_core::schema::Restart,
+        westerfall_core::schema::Choice,
+        westerfall_core::schema::Hue,
+        westerfall_core::schema::Summary,
+        westerfall_core::schema::SummaryFigure,
+        westerfall_core::formula::Formula,
+        westerfall_core::why::Because
     ))
 )]
 struct Description;
@@ -91,6 +102,12 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(records::show, records::edit))
         .routes(routes!(records::trail))
         .routes(routes!(records::names))
+        .routes(routes!(formulas::help))
+        .routes(routes!(formulas::try_formula))
+        .routes(routes!(formulas::make))
+        .routes(routes!(formulas::change))
+        .routes(routes!(formulas::why))
+        .routes(routes!(formulas::because))
         .routes(routes!(forms::show, forms::save, forms::remove))
         .routes(routes!(forms::make))
         .routes(routes!(access::list))

@@ -97,6 +97,12 @@ pub(super) struct FieldView {
     shows: Kind,
     /// Whether one may put values in.
     writes: bool,
+    /// Of a calculation, its formula as one types it; for those who may change it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    formula: Option<String>,
+    /// Of a copied value, where it comes from in words.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    copies: Option<String>,
 }
 
 /// A view with its sentence.
@@ -136,8 +142,17 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
             help: f.help.clone(),
             required: f.required,
             kind: f.kind.clone(),
-            shows: shown.kind.clone(),
+            shows: shown.clone(),
             writes: lens.writes(id, f.id),
+            formula: match &f.kind {
+                Kind::Calculation { formula, .. } if lens.builds() => Some(formula.text(&look.dataset)),
+                _ => None,
+            },
+            copies: f.copies.and_then(|copies| {
+                let link = table.def.field(copies.link)?;
+                let (_, source) = look.dataset.field(copies.field)?;
+                Some(format!("{} of {}", source.name, link.name))
+            }),
         })
     });
     let mine = |v: &&View| v.table == id && v.owner.is_none_or(|owner| Some(owner) == lens.me());

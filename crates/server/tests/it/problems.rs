@@ -8,9 +8,9 @@ use serde_json::json;
 async fn every_fault_is_a_problem_with_its_place() {
     let world = World::new().await;
     let nadia = world.person(NADIA).await;
-    let before = nadia.rows(FAULT_TABLE, &[TITLE, STATUS, DUE]).await;
+    let before = nadia.rows(FAULT_TABLE, &[TITLE, STATUS, PLANNED]).await;
     let cases = [
-        (DUE, json!({ "text": "some day" }), StatusCode::UNPROCESSABLE_ENTITY, "wrong-kind"),
+        (PLANNED, json!({ "text": "some day" }), StatusCode::UNPROCESSABLE_ENTITY, "wrong-kind"),
         (STATUS, json!({ "text": "gone" }), StatusCode::UNPROCESSABLE_ENTITY, "unknown-option"),
         (TITLE, json!({ "text": "x".repeat(161) }), StatusCode::UNPROCESSABLE_ENTITY, "too-long"),
         (SECTION, json!({ "value": { "links": [9_999] } }), StatusCode::UNPROCESSABLE_ENTITY, "not-found"),
@@ -25,7 +25,7 @@ async fn every_fault_is_a_problem_with_its_place() {
         assert_eq!(got, expected);
         assert!(body["detail"].as_str().is_some_and(|d| d.ends_with('.')), "{body}");
     }
-    assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE, STATUS, DUE]).await["rows"], before["rows"]);
+    assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE, STATUS, PLANNED]).await["rows"], before["rows"]);
 }
 
 #[tokio::test(flavor = "multi_thread")]

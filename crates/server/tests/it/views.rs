@@ -9,7 +9,7 @@ fn open_faults() -> Value {
         "fields": shown(&[40, TITLE, 44]),
         "condition": { "all": [{ "test": { "path": [STATUS], "check": { "option": { "not": true, "any": [84, 85] } } } }] },
         "groups": [{ "field": 43 }],
-        "sorts": [{ "field": DUE }],
+        "sorts": [{ "field": PLANNED }],
     })
 }
 
@@ -22,7 +22,7 @@ async fn a_view_comes_with_its_sentence_and_groups() {
         body["sentence"].as_array().unwrap().iter().filter(|p| p["tone"] != "offer").map(|p| p["text"].as_str().unwrap()).collect();
     assert!(
         words.ends_with(
-            "faults where status is not made good or no action, grouped by district, earliest due first, showing 3 of 21 fields, as rows."
+            "faults where status is not made good or no action, grouped by district, earliest planned for first, showing 3 of 24 fields, as rows."
         ),
         "{words}"
     );

@@ -1,0 +1,263 @@
+//! Functions over dates and times. A date is a civil day; a date and time is read off the clock on the wall of the
+//! tracker's zone; a time of day is a number, the part of a day that has gone.
+
+use super::{Function, Gives, Run, Takes};
+use crate::{
+    formula::eval::{Calc, Val, date, number, serial_of_time},
+    value::{CalcError, Value, read_date, read_time},
+};
+use jiff::{
+    ToSpan,
+    civil::{Date, DateTime, Weekday},
+};
+use rust_decimal::{Decimal, prelude::ToPrimitive};
+
+macro_rules! day {
+    ($name:literal, $params:expr, $gives:expr, $help:literal, $example:literal => $result:literal, $run:expr) => {
+        Function {
+            name: $name,
+            group: "Dates",
+            params: $params,
+            gives: $gives,
+            help: $help,
+            example: ($example, $result),
+            run: Run::Strict($run),
+        }
+    };
+}
+
+const D: Takes = Takes::Day;
+const N: Takes = Takes::Number;
+const ONE: &[(&str, Takes)] = &[("date", D)];
+const TIME: &[(&str, Takes)] = &[("time", D)];
+const TEXT: &[(&str, Takes)] = &[("text", Takes::Text)];
+const MONTHS: &[(&str, Takes)] = &[("date", D), ("months", N)];
+
+pub(super) const TABLE: &[Function] = &[
+    day!("DATE", &[("year", N), ("month", N), ("day", N)], Gives::Date, "The date; months over 12 and days over a month’s end run on.", "DATE(2026, 14, 1)" => "1 Feb 2027", |a| {
+        let (year, month, day) = (a.whole_or(0, 0)?, a.whole_or(1, 1)?, a.whole_or(2, 1)?);
+        let bounded = |n: i64| i32::try_from(n).map_err(|_| CalcError::NoNumber);
+        let year = i16::try_from(year).map_err(|_| CalcError::NoNumber)?;
+        let first = Date::new(year, 1, 1).map_err(|_| CalcError::NoNumber)?;
+        let month = first.checked_add(bounded(month - 1)?.months()).map_err(|_| CalcError::NoNumber)?;
+        date(plus(month, i64::from(bounded(day - 1)?))?)
+    }),
+    day!("DATEDIF", &[("from", D), ("to", D), ("unit", Takes::Text)], Gives::Number, "Whole years \"y\", months \"m\" or days \"d\" between two dates; \"md\", \"ym\", \"yd\" leave out the larger units.", "DATEDIF(DATE(2025, 3, 31), DATE(2026, 11, 18), \"m\")" => "19", |a| {
+        let (from, to) = (a.day(0)?, a.day(1)?);
+        if from > to {
+            return Err(CalcError::NoNumber.into());
+        }
+        let months = whole_months(from, to);
+        let found = match a.text(2)?.to_lowercase().as_str() {
+            "y" => months / 12,
+            "m" => months,
+            "d" => between(from, to),
+            "ym" => months % 12,
+            "md" => between(from.saturating_add(months.months()), to),
+            "yd" => between(from.saturating_add((months / 12).years()), to),
+            _ => return Err(CalcError::WrongValue.into()),
+        };
+        number(Decimal::from(found))
+    }),
+    day!("DATEVALUE", TEXT, Gives::Date, "The date in a text.", "DATEVALUE(\"2026-11-18\")" => "18 Nov 2026", |a| {
+        match read_date(a.text(0)?.trim(), a.env.locale(), a.env.clock()) {
+            Some(found) => date(found),
+            None => Err(CalcError::WrongValue.into()),
+        }
+    }),
+    day!("DAY", ONE, Gives::Number, "The day of the month.", "DAY(DATE(2026, 11, 18))" => "18", |a| number(Decimal::from(a.day(0)?.day()))),
+    day!("DAYS", &[("to", D), ("from", D)], Gives::Number, "The days between two dates.", "DAYS(DATE(2026, 12, 1), DATE(2026, 11, 18))" => "13", |a| {
+        number(Decimal::from(between(a.day(1)?, a.day(0)?)))
+    }),
+    day!("DAYS360", &[("from", D), ("to", D), ("[european]", Takes::Logical)], Gives::Number, "The days between two dates in a year of twelve months of 30 days.", "DAYS360(DATE(2026, 1, 31), DATE(2026, 3, 1))" => "31", |a| {
+        let european = a.len() > 2 && a.yes(2)?;
+        number(Decimal::from(days_360(a.day(0)?, a.day(1)?, european)))
+    }),
+    day!("EDATE", MONTHS, Gives::Date, "The date so many months later; at a month’s end at the latest.", "EDATE(DATE(2026, 1, 31), 1)" => "28 Feb 2026", |a| {
+        date(plus_months(a.day(0)?, a.whole_or(1, 0)?)?)
+    }),
+    day!("EOMONTH", MONTHS, Gives::Date, "The last day of the month so many months later.", "EOMONTH(DATE(2026, 1, 15), 1)" => "28 Feb 2026", |a| {
+        date(plus_months(a.day(0)?, a.whole_or(1, 0)?)?.last_of_month())
+    }),
+    day!("HOUR", TIME, Gives::Number, "The hour of a time.", "HOUR(TIME(15, 40, 0))" => "15", |a| number(Decimal::from(a.moment(0)?.hour()))),
+    day!("ISOWEEKNUM", ONE, Gives::Number, "The number of the week after ISO 8601.", "ISOWEEKNUM(DATE(2026, 1, 1))" => "1", |a| number(Decimal::from(a.day(0)?.iso_week_date().week()))),
+    day!("MINUTE", TIME, Gives::Number, "The minute of a time.", "MINUTE(TIME(15, 40, 0))" => "40", |a| number(Decimal::from(a.moment(0)?.minute()))),
+    day!("MONTH", ONE, Gives::Number, "The month, from 1.", "MONTH(DATE(2026, 11, 18))" => "11", |a| number(Decimal::from(a.day(0)?.month()))),
+    day!("NETWORKDAYS", &[("from", D), ("to", D), ("[free days]", Takes::Days)], Gives::Number, "The working days from one date to another, both included: Monday to Friday, less the free days.", "NETWORKDAYS(DATE(2026, 11, 16), DATE(2026, 11, 22))" => "5", |a| {
+        let (from, to, free) = (a.day(0)?, a.day(1)?, a.days_from(2)?);
+        let (first, last, sign) = if from <= to { (from, to, 1) } else { (to, from, -1) };
+        let span = between(first, last) + 1;
+        let weeks = span / 7;
+        let rest = (weeks * 7..span).filter(|n| is_working(first.saturating_add(n.days()))).count() as i64;
+        let lost = free.iter().filter(|d| first <= **d && **d <= last && is_working(**d)).count() as i64;
+        number(Decimal::from(sign * (weeks * 5 + rest - lost)))
+    }),
+    day!("NOW", &[], Gives::Moment, "This moment, to the minute.", "NOW() - NOW()" => "0", |a| Ok(Val::One(Value::Instant(a.env.this_minute())))),
+    day!("SECOND", TIME, Gives::Number, "The second of a time.", "SECOND(TIME(15, 40, 7))" => "7", |a| number(Decimal::from(a.moment(0)?.second()))),
+    day!("TIME", &[("hours", N), ("minutes", N), ("seconds", N)], Gives::Number, "A time of day, as part of a day.", "TIME(12, 0, 0)" => "0.5", |a| {
+        let seconds = a.whole_or(0, 0)?.checked_mul(3_600).zip(a.whole_or(1, 0)?.checked_mul(60));
+        let seconds = seconds.and_then(|(h, m)| h.checked_add(m)).zip(Some(a.whole_or(2, 0)?)).and_then(|(hm, s)| hm.checked_add(s));
+        let seconds = seconds.ok_or(CalcError::NoNumber)?.rem_euclid(86_400);
+        number(Decimal::from(seconds) / Decimal::from(86_400))
+    }),
+    day!("TIMEVALUE", TEXT, Gives::Number, "The time of day in a text.", "TIMEVALUE(\"6:00\")" => "0.25", |a| match read_time(&a.text(0)?) {
+        Some(time) => number(serial_of_time(time)),
+        None => Err(CalcError::WrongValue.into()),
+    }),
+    day!("TODAY", &[], Gives::Date, "The day it is, in the tracker’s time zone.", "TODAY() - TODAY()" => "0", |a| date(a.env.today())),
+    day!("WEEKDAY", &[("date", D), ("[kind]", N)], Gives::Number, "The day of the week: 1 is Sunday; with kind 2, 1 is Monday; with kind 3, 0 is.", "WEEKDAY(DATE(2026, 11, 23), 2)" => "1", |a| {
+        let day = a.day(0)?.weekday();
+        let found = match a.whole_or(1, 1)? {
+            1 => day.to_sunday_one_offset(),
+            2 => day.to_monday_one_offset(),
+            3 => day.to_monday_zero_offset(),
+            _ => return Err(CalcError::NoNumber.into()),
+        };
+        number(Decimal::from(found))
+    }),
+    day!("WEEKNUM", &[("date", D), ("[kind]", N)], Gives::Number, "The number of the week; the first has 1 January. Weeks begin on Sunday, with kind 2 on Monday; kind 21 is ISO’s.", "WEEKNUM(DATE(2026, 1, 4))" => "2", |a| {
+        let day = a.day(0)?;
+        let into_week = |d: Date| match a.whole_or(1, 1) {
+            Ok(1) => Ok(i64::from(d.weekday().to_sunday_zero_offset())),
+            Ok(2) => Ok(i64::from(d.weekday().to_monday_zero_offset())),
+            Ok(_) => Err(CalcError::NoNumber.into()),
+            Err(stop) => Err(stop),
+        };
+        if a.whole_or(1, 1)? == 21 {
+            return number(Decimal::from(day.iso_week_date().week()));
+        }
+        let first = day.first_of_year();
+        number(Decimal::from((between(first, day) + into_week(first)?) / 7 + 1))
+    }),
+    day!("WORKDAY", &[("date", D), ("days", N), ("[free days]", Takes::Days)], Gives::Date, "The date so many working days later.", "WORKDAY(DATE(2026, 11, 20), 1)" => "23 Nov 2026", |a| {
+        let (from, days, free) = (a.day(0)?, a.whole_or(1, 0)?, a.days_from(2)?);
+        if days.unsigned_abs() > 100_000 {
+            return Err(CalcError::NoNumber.into());
+        }
+        let (mut at, mut left) = (from, days.unsigned_abs());
+        while left > 0 {
+            at = plus(at, days.signum())?;
+            left -= u64::from(is_working(at) && !free.contains(&at));
+        }
+        date(at)
+    }),
+    day!("YEAR", ONE, Gives::Number, "The year.", "YEAR(DATE(2026, 11, 18))" => "2026", |a| number(Decimal::from(a.day(0)?.year()))),
+    day!("YEARFRAC", &[("from", D), ("to", D), ("[basis]", N)], Gives::Number, "The part of a year between two dates; basis 0 counts 30 of 360, 1 as they are, 2 of 360, 3 of 365, 4 European 30 of 360.", "YEARFRAC(DATE(2026, 1, 1), DATE(2026, 7, 1))" => "0.5", |a| {
+        let (a0, a1) = (a.day(0)?, a.day(1)?);
+        let (from, to) = (a0.min(a1), a0.max(a1));
+        let actual = Decimal::from(between(from, to));
+        number(match a.whole_or(2, 0)? {
+            0 => Decimal::from(days_360(from, to, false)) / Decimal::from(360),
+            1 => actual / average_year(from, to),
+            2 => actual / Decimal::from(360),
+            3 => actual / Decimal::from(365),
+            4 => Decimal::from(days_360(from, to, true)) / Decimal::from(360),
+            _ => return Err(CalcError::NoNumber.into()),
+        })
+    }),
+];
+
+pub(in crate::formula) fn plus(day: Date, days: i64) -> Calc<Date> {
+    let days = i32::try_from(days).map_err(|_| CalcError::NoNumber)?;
+    day.checked_add(days.days()).map_err(|_| CalcError::NoNumber.into())
+}
+
+fn plus_months(day: Date, months: i64) -> Calc<Date> {
+    let months = i32::try_from(months).map_err(|_| CalcError::NoNumber)?;
+    day.checked_add(months.months()).map_err(|_| CalcError::NoNumber.into())
+}
+
+pub(in crate::formula) fn between(from: Date, to: Date) -> i64 {
+    i64::from(crate::condition::days_between(from, to))
+}
+
+fn whole_months(from: Date, to: Date) -> i64 {
+    let months = i64::from(to.year() - from.year()) * 12 + i64::from(to.month()) - i64::from(from.month());
+    months - i64::from(to.day() < from.day())
+}
+
+fn is_working(day: Date) -> bool {
+    !matches!(day.weekday(), Weekday::Saturday | Weekday::Sunday)
+}
+
+fn days_360(from: Date, to: Date, european: bool) -> i64 {
+    let (mut d1, mut d2) = (i64::from(from.day()), i64::from(to.day()));
+    let february_ends = |d: Date| d.month() == 2 && d == d.last_of_month();
+    if european {
+        (d1, d2) = (d1.min(30), d2.min(30));
+    } else {
+        if february_ends(from) {
+            if february_ends(to) {
+                d2 = 30;
+            }
+            d1 = 30;
+        }
+        d1 = d1.min(30);
+        if d1 == 30 && d2 == 31 {
+            d2 = 30;
+        }
+    }
+    let (y, m) = (i64::from(to.year() - from.year()), i64::from(to.month()) - i64::from(from.month()));
+    360 * y + 30 * m + d2 - d1
+}
+
+/// The average length of the years between, as basis 1 counts.
+fn average_year(from: Date, to: Date) -> Decimal {
+    let within_one_year = from.saturating_add(1.year()) >= to;
+    if within_one_year {
+        let leaps = (from.year()..=to.year()).any(|year| {
+            Date::new(year, 2, 29).is_ok_and(|leap| (from.year() == to.year() || (from <= leap && leap <= to)) && leap.in_leap_year())
+        });
+        return Decimal::from(if leaps { 366 } else { 365 });
+    }
+    let days: i64 = (from.year()..=to.year()).map(|y| Date::new(y, 1, 1).map_or(365, |d| i64::from(d.days_in_year()))).sum();
+    Decimal::from(days) / Decimal::from(i64::from(to.year() - from.year()) + 1)
+}
+
+/// A date and time by a picture: `yyyy`, `yy`, `mmmm`, `mmm`, `mm`, `m`, `dddd`, `ddd`, `dd`, `d`, `hh`, `h`, `ss`, `s`;
+/// `m` is minutes behind `h` or before `s`.
+pub(super) fn pictured(moment: DateTime, picture: &str) -> String {
+    let mut text = String::new();
+    let letters: Vec<char> = picture.chars().collect();
+    let mut after_hours = false;
+    let mut at = 0;
+    while let Some(letter) = letters.get(at).copied() {
+        let run = letters[at..].iter().take_while(|c| **c == letter).count();
+        let small = letter.to_ascii_lowercase();
+        let seconds_follow = letters[at + run..].iter().find(|c| c.is_ascii_alphabetic()).is_some_and(|c| c.eq_ignore_ascii_case(&'s'));
+        let minutes = small == 'm' && (after_hours || seconds_follow) && run <= 2;
+        let two = |n: i8| if run >= 2 { format!("{n:02}") } else { n.to_string() };
+        let named = |format: &str| moment.strftime(format).to_string();
+        let piece = match (small, run) {
+            ('y', 1 | 2) => format!("{:02}", moment.year().rem_euclid(100)),
+            ('y', _) => format!("{:04}", moment.year()),
+            ('m', _) if minutes => two(moment.minute()),
+            ('m', 1 | 2) => two(moment.month()),
+            ('m', 3) => named("%b"),
+            ('m', _) => named("%B"),
+            ('d', 1 | 2) => two(moment.day()),
+            ('d', 3) => named("%a"),
+            ('d', _) => named("%A"),
+            ('h', _) => two(moment.hour()),
+            ('s', _) => two(moment.second()),
+            _ => letters[at..at + run].iter().collect(),
+        };
+        if small.is_ascii_alphabetic() {
+            after_hours = small == 'h';
+        }
+        text.push_str(&piece);
+        at += run;
+    }
+    text
+}
+
+/// The day with this serial number: 1 is 31 December 1899.
+pub(in crate::formula) fn day_of_serial(serial: Decimal) -> Calc<Date> {
+    let epoch = Date::constant(1899, 12, 30);
+    plus(epoch, serial.floor().to_i64().ok_or(CalcError::NoNumber)?)
+}
+
+/// The serial number of a day.
+pub(in crate::formula) fn serial_of_day(day: Date) -> Decimal {
+    Decimal::from(between(Date::constant(1899, 12, 30), day))
+}

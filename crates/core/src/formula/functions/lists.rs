@@ -1,0 +1,137 @@
+//! Functions over lists, statistical ones too.
+
+use super::{Function, Gives, Run, Takes, numbers::divided};
+use crate::{
+    formula::eval::{Args, Calc, Val, cmp_values, no_number, number},
+    value::{CalcError, Value},
+};
+use rust_decimal::{Decimal, MathematicalOps, prelude::ToPrimitive};
+
+macro_rules! list {
+    ($name:literal, $params:expr, $gives:expr, $help:literal, $example:literal => $result:literal, $run:expr) => {
+        Function {
+            name: $name,
+            group: "Lists",
+            params: $params,
+            gives: $gives,
+            help: $help,
+            example: ($example, $result),
+            run: Run::Strict($run),
+        }
+    };
+}
+
+const NUMBERS: &[(&str, Takes)] = &[("number…", Takes::Numbers)];
+const VALUES: &[(&str, Takes)] = &[("value…", Takes::Values)];
+const DAYS: &[(&str, Takes)] = &[("value…", Takes::Days)];
+const NTH: &[(&str, Takes)] = &[("list", Takes::Numbers), ("place", Takes::Number)];
+
+pub(super) const TABLE: &[Function] = &[
+    list!("AVERAGE", NUMBERS, Gives::Number, "The sum divided by how many there are.", "AVERAGE(1, 2, 6)" => "3", |a| {
+        let numbers = a.numbers(0)?;
+        number(divided(sum(&numbers)?, Decimal::from(numbers.len()))?)
+    }),
+    list!("COUNT", &[("value…", Takes::Values)], Gives::Number, "How many numbers or dates there are; of linked records, how many.", "COUNT(1, \"a\", 3)" => "2", |a| {
+        number(Decimal::from(a.count(|v| matches!(v, Value::Number(_) | Value::Date(_) | Value::Instant(_) | Value::Links(_)))))
+    }),
+    list!("COUNTA", VALUES, Gives::Number, "How many values there are, of any type.", "COUNTA(1, \"a\")" => "2", |a| {
+        number(Decimal::from(a.count(|v| *v != Value::Empty)))
+    }),
+    list!("COUNTBLANK", VALUES, Gives::Number, "How many are empty.", "COUNTBLANK(\"\", 1)" => "1", |a| {
+        number(Decimal::from(a.count(|v| *v == Value::Empty || matches!(v, Value::Text(t) if t.is_empty()))))
+    }),
+    list!("LARGE", NTH, Gives::Number, "The largest number of a list, or the second largest, and so on.", "LARGE(5, 1)" => "5", |a| nth(a, true)),
+    list!("MAX", DAYS, Gives::Most, "The largest number, or the latest date.", "MAX(3, 8, 5)" => "8", |a| most(a, std::cmp::Ordering::Greater)),
+    list!("MEDIAN", NUMBERS, Gives::Number, "The number in the middle.", "MEDIAN(1, 7, 3)" => "3", |a| {
+        let mut numbers = a.numbers(0)?;
+        numbers.sort_unstable();
+        let half = numbers.len() / 2;
+        match (numbers.len() % 2, numbers.get(half)) {
+            (_, None) => no_number(),
+            (1, Some(middle)) => number(*middle),
+            (_, Some(above)) => number((numbers[half - 1].checked_add(*above).ok_or(CalcError::NoNumber)?) / Decimal::TWO),
+        }
+    }),
+    list!("MIN", DAYS, Gives::Most, "The smallest number, or the earliest date.", "MIN(3, 8, 5)" => "3", |a| most(a, std::cmp::Ordering::Less)),
+    list!("MODE", NUMBERS, Gives::Number, "The number that comes most often; of several, the smallest.", "MODE(2, 7, 7)" => "7", |a| {
+        let mut numbers = a.numbers(0)?;
+        numbers.sort_unstable();
+        let runs = numbers.chunk_by(|a, b| a == b).map(|run| (run.len(), run[0]));
+        match runs.rev().max_by_key(|(count, _)| *count) {
+            Some((count, mode)) if count > 1 => number(mode),
+            _ => Err(CalcError::NotAvailable.into()),
+        }
+    }),
+    list!("SMALL", NTH, Gives::Number, "The smallest number of a list, or the second smallest, and so on.", "SMALL(5, 1)" => "5", |a| nth(a, false)),
+    list!("STDEV", NUMBERS, Gives::Number, "The standard deviation, taking the numbers as a sample.", "ROUND(STDEV(2, 4, 4, 6), 4)" => "1.633", |a| deviation(a, 1)),
+    list!("STDEVP", NUMBERS, Gives::Number, "The standard deviation, taking the numbers as all there are.", "STDEVP(2, 4, 4, 4, 5, 5, 7, 9)" => "2", |a| deviation(a, 0)),
+    list!("VAR", NUMBERS, Gives::Number, "The variance, taking the numbers as a sample.", "VAR(1, 2, 3)" => "1", |a| number(variance(a, 1)?)),
+    list!("VARP", NUMBERS, Gives::Number, "The variance, taking the numbers as all there are.", "VARP(1, 3)" => "1", |a| number(variance(a, 0)?)),
+    list!("FIRST", &[("list", Takes::List)], Gives::Like(0), "The first value of a list that is not empty.", "FIRST(UNIQUE(4, 5))" => "4", |a| {
+        Ok(Val::One(a.values(0)?.into_iter().next().unwrap_or_default()))
+    }),
+    list!("LAST", &[("list", Takes::List)], Gives::Like(0), "The last value of a list that is not empty.", "LAST(UNIQUE(4, 5))" => "5", |a| {
+        Ok(Val::One(a.values(0)?.pop().unwrap_or_default()))
+    }),
+    list!("UNIQUE", &[("value…", Takes::List)], Gives::List, "Each value of a list once.", "COUNT(UNIQUE(4, 5, 4))" => "2", |a| {
+        let mut seen = std::collections::HashSet::new();
+        let values = a.values(0)?.into_iter().filter(|v| seen.insert(unique_key(v)));
+        Ok(Val::List(values.collect()))
+    }),
+    list!("INDEX", &[("list", Takes::List), ("place", Takes::Number)], Gives::Like(0), "The value at a place of a list, from 1.", "INDEX(UNIQUE(4, 5), 2)" => "5", |a| {
+        let place = a.whole_or(1, 1)?;
+        let values = a.values_of(0)?;
+        let at = usize::try_from(place - 1).ok().and_then(|at| values.into_iter().nth(at));
+        at.map(Val::One).ok_or_else(|| CalcError::Gone.into())
+    }),
+];
+
+fn sum(numbers: &[Decimal]) -> Calc<Decimal> {
+    numbers.iter().try_fold(Decimal::ZERO, |sum, n| sum.checked_add(*n)).ok_or_else(|| CalcError::NoNumber.into())
+}
+
+fn unique_key(value: &Value) -> String {
+    match value {
+        Value::Number(n) => format!("n{}", n.normalize()),
+        Value::Text(t) => format!("t{}", crate::value::fold(t)),
+        other => format!("{other:?}"),
+    }
+}
+
+fn nth(args: &Args<'_, '_>, largest: bool) -> Calc<Val> {
+    let place = args.whole_or(1, 1)?;
+    let mut numbers = args.numbers_of(0)?;
+    numbers.sort_unstable();
+    if largest {
+        numbers.reverse();
+    }
+    match usize::try_from(place - 1).ok().and_then(|at| numbers.get(at)) {
+        Some(n) => number(*n),
+        None => no_number(),
+    }
+}
+
+/// Of nothing, 0, as of numbers; of dates there is none then.
+fn most(args: &Args<'_, '_>, wanted: std::cmp::Ordering) -> Calc<Val> {
+    let comparable = |v: &Value| matches!(v, Value::Number(_) | Value::Date(_) | Value::Instant(_) | Value::Logical(_));
+    let values = args.values(0)?.into_iter().filter(comparable);
+    let best = values.reduce(|best, v| if cmp_values(args.env, &v, &best) == wanted { v } else { best });
+    Ok(Val::One(best.unwrap_or(Value::Number(Decimal::ZERO))))
+}
+
+fn variance(args: &Args<'_, '_>, sample: usize) -> Calc<Decimal> {
+    let numbers = args.numbers(0)?;
+    let count = numbers.len().saturating_sub(sample);
+    if count == 0 {
+        return Err(CalcError::DivisionByZero.into());
+    }
+    let mean = divided(sum(&numbers)?, Decimal::from(numbers.len()))?;
+    let squares: Option<Vec<Decimal>> = numbers.iter().map(|n| (*n - mean).checked_mul(*n - mean)).collect();
+    divided(sum(&squares.ok_or(CalcError::NoNumber)?)?, Decimal::from(count))
+}
+
+fn deviation(args: &Args<'_, '_>, sample: usize) -> Calc<Val> {
+    let root = variance(args, sample)?.sqrt().ok_or(CalcError::NoNumber)?;
+    debug_assert!(root.to_f64().is_some());
+    number(root)
+}
