@@ -4,7 +4,7 @@
 use crate::{
     access::Lens,
     condition::Condition,
-    formula::{Source, SourceCell, Step},
+    formula::{Source, SourceCell, TraceStep},
     id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind, Summary, SummaryFigure, within_sentence},
     value::{Cell, list_text},
@@ -28,7 +28,7 @@ pub struct Why {
     pub formula: String,
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub with_values: String,
-    pub steps: Vec<Step>,
+    pub steps: Vec<TraceStep>,
     pub sources: Vec<Source>,
     /// Who put the value in and when, of a field that holds its value.
     #[serde(default, skip_serializing_if = "Option::is_none")]

@@ -197,12 +197,13 @@ impl Teller {
         let in_work = (0..faults).filter(|n| (2..=4).contains(&stage(*n, self.age(*n, faults))));
         let mut by_district: Vec<Vec<usize>> = vec![Vec::new(); words::DISTRICTS.len()];
         in_work.for_each(|n| by_district[words::section_district(dice(n, 14, words::SECTIONS))].push(n));
-        let jobs: Vec<(usize, Vec<usize>)> = by_district
+        let mut jobs: Vec<(usize, Vec<usize>)> = by_district
             .iter()
             .enumerate()
             .flat_map(|(district, faults)| faults.chunks(2).map(move |pair| (district, pair.to_vec())))
-            .take(ORDERS)
             .collect();
+        jobs.sort_by_key(|(_, faults)| faults[0]);
+        jobs.truncate(ORDERS);
         let mut steps = Vec::new();
         for (batch, jobs) in jobs.chunks(11).enumerate() {
             let first = batch * 11;

@@ -301,7 +301,7 @@ pub(crate) fn place(n: usize) -> String {
 pub(crate) fn quantity(material: usize, dice: usize) -> usize {
     match MATERIALS[material].2.len() {
         6.. => 1,
-        5 => 1 + dice / 2,
-        _ => 2 + 3 * dice,
+        5 => 1 + dice / 3,
+        _ => 1 + 2 * dice,
     }
 }

@@ -2895,8 +2895,14 @@ export interface components {
             formula: string;
             sources: components["schemas"]["Source"][];
             /** @description Innermost first; parts that were not needed are left out. */
-            steps: components["schemas"]["Step"][];
+            steps: components["schemas"]["TraceStep"][];
             /** @description The formula with the values of the record put in. */
+            with_values: string;
+        };
+        /** @description A part of a formula, with the values of its own parts put in, and what it gave. */
+        TraceStep: {
+            part: string;
+            result: string;
             with_values: string;
         };
         /**
@@ -3095,7 +3101,7 @@ export interface components {
             /** @description Who put the value in and when, of a field that holds its value. */
             set?: string | null;
             sources: components["schemas"]["Source"][];
-            steps: components["schemas"]["Step"][];
+            steps: components["schemas"]["TraceStep"][];
             /** @description What stands there. */
             text: string;
             with_values?: string;

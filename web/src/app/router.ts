@@ -21,6 +21,7 @@ export const router = createRouter({
         { path: '', name: 'tracker', component: () => import('@/features/tracker/ContentsPage.vue') },
         { path: ':table(\\d+)/:view(\\d+)?', name: 'view', component: () => import('@/features/view/ViewPage.vue') },
         { path: ':table(\\d+)/r/:record(\\d+)', name: 'record', component: () => import('@/features/folio/FolioPage.vue') },
+        { path: ':table(\\d+)/calculations/:field(\\d+|new)', name: 'calculation', component: () => import('@/features/formula/CalculationPage.vue') },
         { path: 'forms/:form(\\d+)', name: 'form', component: () => import('@/features/form/FormDesign.vue') },
         { path: 'automations', name: 'automations', component: () => import('@/features/automation/AutomationsPage.vue') },
         { path: 'access', name: 'access', component: () => import('@/features/access/AccessPage.vue') },

@@ -6,6 +6,7 @@ use super::{
     graph::{ComputedField, Graph},
     summary::Figurer,
 };
+use crate::value::to_cents;
 use crate::{
     Clock,
     access::Lens,
@@ -168,6 +169,8 @@ pub(crate) fn fitted(value: Value, shows: &Kind, clock: &Clock) -> Value {
     match (shows, value.tidy()) {
         (_, value @ (Value::Empty | Value::Error(_))) => value,
         (kind, Value::Number(number)) if kind.is_number() => match kind {
+            // So that what is shown adds up to the cent.
+            Kind::Money { currency } => Value::Number(to_cents(number, currency)),
             Kind::Duration => Value::Number((number * rust_decimal::Decimal::from(86_400)).round_dp(3).normalize()),
             _ => Value::Number(settle(number)),
         },

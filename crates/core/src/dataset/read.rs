@@ -255,6 +255,11 @@ impl Dataset {
         None
     }
 
+    /// Whether a field, or the one that it carries, is computed.
+    fn is_computed(&self, table: TableId, field: FieldId) -> bool {
+        self.carried_field(table, field).is_some_and(|(_, def)| def.kind.is_computed())
+    }
+
     /// The name of an option, whatever field it is of.
     pub fn option_name(&self, option: OptionId) -> Option<&str> {
         let mut options = self.tables().flat_map(|t| &t.def.fields).flat_map(|f| f.kind.options());
@@ -313,6 +318,7 @@ impl Lens<'_> {
             Cell::Empty => String::new(),
             Cell::Text(text) if matches!(kind, Kind::Phone) => phone_text(text, self.ds.tracker.locale.country),
             Cell::Text(text) => text.to_owned(),
+            Cell::Number(number) if self.ds.is_computed(table, field) => kind.computed_words(number),
             Cell::Number(number) => kind.number_words(number, 0),
             Cell::Logical(yes) => if yes { "yes" } else { "no" }.to_owned(),
             Cell::Date(date) => date_text(date),

@@ -6,7 +6,7 @@ use crate::{
     condition::Asking,
     id::{FieldId, RecordId, TableId},
     schema::{Kind, Summary, SummaryFigure},
-    value::{CalcError, Cell, Value},
+    value::{CalcError, Cell, Value, to_cents},
 };
 use fixedbitset::FixedBitSet;
 use rust_decimal::Decimal;
@@ -20,6 +20,7 @@ pub(super) struct Figurer<'a, 'd> {
     field: Option<(FieldId, crate::dataset::Reader<'a>)>,
     only: Only<'a>,
     figure: SummaryFigure,
+    shows: Kind,
     /// Something that it names is gone.
     broken: bool,
 }
@@ -44,7 +45,7 @@ impl<'a, 'd> Figurer<'a, 'd> {
             condition => Only::If(condition.asking(lens, end)),
         };
         let field = summary.field.map(|f| (f, lens.reader(end, f)));
-        Self { lens, steps, end, field, only, figure: summary.figure, broken }
+        Self { lens, steps, end, field, only, figure: summary.figure, shows: (*summary.shows).clone(), broken }
     }
 
     /// The rows of the linked records that count.
@@ -84,7 +85,10 @@ impl<'a, 'd> Figurer<'a, 'd> {
             SummaryFigure::Sum => sum().map_or(Value::Error(CalcError::NoNumber), Value::Number),
             SummaryFigure::Average | SummaryFigure::Share => match (sum(), numbers().count()) {
                 (_, 0) => Value::Error(CalcError::DivisionByZero),
-                (Some(sum), count) => Value::Number(crate::formula::settle(sum / Decimal::from(count))),
+                (Some(sum), count) => {
+                    let mean = crate::formula::settle(sum / Decimal::from(count));
+                    Value::Number(if let Kind::Money { currency } = &self.shows { to_cents(mean, currency) } else { mean })
+                }
                 (None, _) => Value::Error(CalcError::NoNumber),
             },
             // Of no numbers, 0.

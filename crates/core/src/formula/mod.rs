@@ -25,7 +25,7 @@ mod write;
 pub(crate) use check::narrowed_table;
 pub use check::{Shape, Type};
 pub(crate) use eval::{Budget, Program, settle};
-pub use trace::{Source, SourceCell, Step, Trace, Tried};
+pub use trace::{Source, SourceCell, Trace, TraceStep, Tried};
 
 use crate::{
     dataset::Dataset,

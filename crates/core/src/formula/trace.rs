@@ -22,7 +22,7 @@ const LONGEST: usize = 120;
 /// A part of a formula, with the values of its own parts put in, and what it gave.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Step {
+pub struct TraceStep {
     pub part: String,
     pub with_values: String,
     pub result: String,
@@ -64,7 +64,7 @@ pub struct Trace {
     /// The formula with the values of the record put in.
     pub with_values: String,
     /// Innermost first; parts that were not needed are left out.
-    pub steps: Vec<Step>,
+    pub steps: Vec<TraceStep>,
     pub sources: Vec<Source>,
 }
 
@@ -91,7 +91,7 @@ impl Dataset {
     /// A computed value as a kind shows it.
     fn shown_as(&self, value: &Value, kind: &Kind, clock: &Clock) -> String {
         match value {
-            Value::Number(number) => kind.number_words(*number, 0),
+            Value::Number(number) => kind.computed_words(*number),
             Value::Text(text) => text.to_string(),
             Value::Logical(yes) => if *yes { "yes" } else { "no" }.into(),
             Value::Date(date) => crate::value::date_text(*date),
@@ -117,7 +117,7 @@ struct Tracer<'a> {
     row: usize,
     clock: &'a Clock,
     budget: &'a Budget,
-    steps: Vec<Step>,
+    steps: Vec<TraceStep>,
     sources: Vec<Source>,
 }
 
@@ -137,7 +137,7 @@ impl Tracer<'_> {
     /// A value as it is put into a formula: texts in quotes, long ones cut off.
     fn put_in(&self, node: &Node) -> String {
         let (val, words) = self.value(node);
-        let words = short(&words);
+        let words = short(&self.shown(node).unwrap_or(words));
         match val {
             Some(Val::One(Value::Text(_))) => format!("\"{words}\""),
             Some(Val::One(Value::Empty)) | None if words.is_empty() => "nothing".into(),
@@ -170,7 +170,7 @@ impl Tracer<'_> {
             let part = super::write::text(node, Some(self.ds));
             if self.steps.iter().all(|s| s.part != part) {
                 let (_, result) = self.value(node);
-                self.steps.push(Step { part, with_values: self.with_values(node, false), result: short(&result) });
+                self.steps.push(TraceStep { part, with_values: self.with_values(node, false), result: short(&result) });
             }
         }
     }
@@ -202,8 +202,15 @@ impl Tracer<'_> {
             return;
         }
         let (_, text) = self.value(node);
+        let text = self.shown(node).unwrap_or(text);
         let cell = self.cell(node);
         self.sources.push(Source { name, text: short(&text), cell, set: None });
+    }
+
+    /// A path's value as its one cell shows it.
+    fn shown(&self, node: &Node) -> Option<String> {
+        let cell = self.cell(node)?;
+        Some(crate::access::Lens::of_everything(self.ds, None, self.clock).text_at(cell.table, cell.record, cell.field))
     }
 
     /// The one cell that a path ends in, if it does.

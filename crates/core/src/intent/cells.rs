@@ -8,7 +8,7 @@ use crate::{
     history::Op,
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
     schema::{Choice, FieldDef, Kind, LIST_LIMIT, LONG_TEXT_LIMIT, Link, TEXT_LIMIT},
-    value::{Attachment, Cell, Item, Value, check_place, check_web, parse},
+    value::{Attachment, Cell, Item, Value, check_place, check_web, currency_decimals, parse},
 };
 use rust_decimal::Decimal;
 
@@ -236,7 +236,7 @@ fn check_options(chosen: &[OptionId], options: &[Choice], def: &FieldDef) -> Res
 }
 
 fn check_amount(amount: Decimal, currency: &str) -> Result<(), Fault> {
-    let decimals = iso_currency::Currency::from_code(currency).and_then(|c| c.exponent()).map_or(2, u32::from);
+    let decimals = currency_decimals(currency);
     if amount.normalize().scale() <= decimals {
         return Ok(());
     }

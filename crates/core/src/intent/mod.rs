@@ -15,7 +15,7 @@ use crate::{
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
     history::{Actor, Change, Op, Part},
-    id::{FieldId, FormId, RecordId, TableId},
+    id::{FieldId, FormId, OptionId, RecordId, TableId},
     schema::{Kind, NumberPart, Preset, Restart},
     value::{Attachment, CellValue, Value},
 };
@@ -192,6 +192,7 @@ impl Decider<'_> {
                 }
             }
             self.copy(begin, &mut ops);
+            faults.extend(self.depend(begin, &mut ops).err().map(|fault| fault.at(format!("/records/{place}"))));
             self.preset(table, record, begin, &mut ops);
             self.number(table, record, &mut numbers, &mut ops);
         }
@@ -211,6 +212,7 @@ impl Decider<'_> {
         }
         Faults::none_or(faults)?;
         self.copy(0, &mut ops);
+        self.depend(0, &mut ops)?;
         Ok(ops)
     }
 
@@ -254,6 +256,7 @@ impl Decider<'_> {
         }
         Faults::none_or(faults)?;
         self.copy(0, &mut ops);
+        self.depend(0, &mut ops).map_err(|fault| fault.at("/answers"))?;
         self.preset(form.table, record, 0, &mut ops);
         self.number(form.table, record, &mut Numbers::default(), &mut ops);
         Ok(ops)
@@ -279,6 +282,48 @@ impl Decider<'_> {
             }
         }
         ops.extend(copied);
+    }
+
+    /// Checks that a dependent choice stands under what it depends on, and empties one whose ground was changed beneath it.
+    fn depend(&self, begin: usize, ops: &mut Vec<Op>) -> Result<(), Fault> {
+        let mut emptied = Vec::new();
+        for op in &ops[begin..] {
+            let Op::Cell { table, record, field: changed, .. } = op else { continue };
+            let Some(home) = self.ds.table(*table) else { continue };
+            let value = |wanted: FieldId| {
+                let put = ops[begin..].iter().find_map(|op| match op {
+                    Op::Cell { record: r, field, after, .. } if r == record && *field == wanted => Some(after.clone()),
+                    _ => None,
+                });
+                put.unwrap_or_else(|| home.column(wanted).map_or(Value::Empty, |c| c.cell(record.row()).to_value()))
+            };
+            for field in &home.def.fields {
+                let Kind::Choice { options, on: Some(on) } = &field.kind else { continue };
+                if field.id != *changed && on != changed {
+                    continue;
+                }
+                let before = value(field.id);
+                let Value::Choice(chosen) = before else { continue };
+                let under = options.iter().find(|o| o.id == chosen).and_then(|o| o.under);
+                let ground = value(*on);
+                if under.is_some_and(|under| ground == Value::Choice(under)) {
+                    continue;
+                }
+                if field.id == *changed {
+                    let name = |option: Option<OptionId>| option.and_then(|o| self.ds.option_name(o)).unwrap_or("nothing");
+                    let other = home.def.field(*on).map_or("", |f| f.name.as_str());
+                    let message = format!(
+                        "“{}” stands under “{}”. Choose that in “{other}” first, or another here.",
+                        name(Some(chosen)),
+                        name(under)
+                    );
+                    return Err(Fault::new(FaultKind::UnknownOption, message).at(format!("/{}", field.id)));
+                }
+                emptied.push(Op::Cell { table: *table, record: *record, field: field.id, before, after: Value::Empty });
+            }
+        }
+        ops.extend(emptied);
+        Ok(())
     }
 
     /// Fills in what fields begin with, where none of the record's operations (from `begin` on) puts anything in.

@@ -4,7 +4,7 @@ use super::{Country, Place};
 use crate::{Clock, schema::Kind};
 use iso_currency::Currency;
 use jiff::{Timestamp, civil::Date};
-use rust_decimal::{Decimal, prelude::ToPrimitive};
+use rust_decimal::{Decimal, RoundingStrategy, prelude::ToPrimitive};
 
 /// `18 Nov 2026`.
 pub fn date_text(date: Date) -> String {
@@ -62,12 +62,22 @@ pub fn range_text(start: Date, end: Date) -> String {
     format!("{} – {}", date_text(start), date_text(end))
 }
 
+/// How many decimals a currency has: 2 for most.
+pub(crate) fn currency_decimals(currency: &str) -> u32 {
+    Currency::from_code(currency).and_then(|c| c.exponent()).map_or(2, u32::from)
+}
+
+/// An amount rounded to the smallest coin; halves go away from zero.
+pub(crate) fn to_cents(amount: Decimal, currency: &str) -> Decimal {
+    amount.round_dp_with_strategy(currency_decimals(currency), RoundingStrategy::MidpointAwayFromZero)
+}
+
 /// `£1,240.00`, or `CHF 1,240.00` where the currency has no sign of its own; as many decimals as the currency has.
 pub fn money_text(amount: Decimal, currency: &str) -> String {
     let known = Currency::from_code(currency);
-    let decimals = known.and_then(|c| c.exponent()).map_or(2, u32::from);
+    let decimals = currency_decimals(currency);
     let sign = known.map(|c| c.symbol().symbol).filter(|sign| *sign != "¤").unwrap_or_else(|| currency.to_owned());
-    let plain = number_text(amount, decimals, "");
+    let plain = number_text(to_cents(amount, currency), decimals, "");
     let (minus, plain) = plain.strip_prefix('\u{2212}').map_or(("", &*plain), |rest| ("\u{2212}", rest));
     let gap = if sign.ends_with(char::is_alphabetic) { "\u{a0}" } else { "" };
     format!("{minus}{sign}{gap}{plain}")
@@ -107,6 +117,16 @@ pub fn phone_text(number: &str, country: Country) -> String {
 }
 
 impl Kind {
+    /// A computed number as a field of this kind shows it: not more than three decimals, or as many as it asks for.
+    pub fn computed_words(&self, number: Decimal) -> String {
+        let most = match self {
+            Kind::Number { decimals, .. } => (*decimals).max(3),
+            Kind::Percent { decimals } => 2 + (*decimals).max(1),
+            _ => return self.number_words(number, 0),
+        };
+        self.number_words(number.round_dp_with_strategy(most, RoundingStrategy::MidpointAwayFromZero), 0)
+    }
+
     /// A number as a field of this kind shows it; a plain one with at least so many decimals.
     pub fn number_words(&self, number: Decimal, least: u32) -> String {
         match self {

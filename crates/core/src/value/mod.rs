@@ -6,6 +6,7 @@ mod parse;
 #[cfg(test)]
 mod tests;
 
+pub(crate) use display::{currency_decimals, to_cents};
 pub use display::{
     date_text, duration_text, list_text, moment_text, money_text, number_text, phone_text, place_text, range_text, rating_text, share_text,
 };

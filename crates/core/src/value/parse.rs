@@ -152,7 +152,7 @@ fn money(text: &str, currency: &str, locale: Locale) -> Result<Value, Fault> {
     let known = iso_currency::Currency::from_code(currency);
     let sign = known.map_or_else(String::new, |c| c.symbol().symbol);
     let amount = number(text, &[currency, &sign], locale)?;
-    let decimals = known.and_then(|c| c.exponent()).map_or(2, u32::from);
+    let decimals = super::currency_decimals(currency);
     if amount.normalize().scale() > decimals {
         return Err(Fault::new(FaultKind::WrongKind, format!("An amount in {currency} has at most {decimals} decimals.")));
     }

@@ -2,9 +2,9 @@
 // Editing one cell in place, by keyboard or hand: the same in rows and in the folio.
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { api, told } from '@/api/client'
-import type { Cell, Field, Input, Value } from '@/api/types'
+import type { Cell, Field, Input, Kind, Value } from '@/api/types'
 import { currentTracker } from '@/features/tracker/tracker'
-import { editor, hue, options, typed } from './kinds'
+import { editor, hue, isMany, isRight, options, typed } from './kinds'
 import PickList, { type Pick } from './PickList.vue'
 
 export type Move = 'down' | 'right' | 'left' | 'stay'
@@ -14,13 +14,19 @@ const props = defineProps<{
   cell: Cell | null | undefined
   /** What was typed to begin; it replaces what stands there. */
   start?: string
+  /** What the choice that this one depends on holds; nothing where that is not known. */
+  on?: number | null
   /** Why the last try was refused. */
   fault?: string
 }>()
 const emit = defineEmits<{ commit: [input: Input, move: Move]; cancel: [] }>()
 
+const YES: Pick[] = [
+  { id: 1, name: 'yes' },
+  { id: 2, name: 'no' },
+]
 const kind = computed(() => editor(props.field))
-const text = ref(props.start ?? typed(props.cell))
+const text = ref(props.start ?? typed(props.field, props.cell))
 const line = ref<HTMLInputElement | HTMLTextAreaElement>()
 let ended = false
 
@@ -30,16 +36,24 @@ onMounted(async () => {
   if (props.start === undefined) line.value?.select()
 })
 
+const HINTS: Partial<Record<Kind['type'], string>> = {
+  date: '18 Nov 2026, 18/11/2026, tomorrow',
+  date_time: '18 Nov 2026 15:40',
+  range: '18 Nov 2026 to 2 Dec 2026',
+  duration: '1:30, 90 min, 2.5 h',
+  percent: '12.5%',
+  web: 'Title https://…',
+  place: 'Old gate (54.1234, −2.4321)',
+  checklist: '[ ] one thing to do on each line',
+}
 const hint = computed(() => {
   const { type } = props.field.kind
-  if (type === 'date') return '18 Nov 2026, 18/11/2026, tomorrow'
-  if (type === 'date_time') return '18 Nov 2026 15:40'
-  return ''
+  return HINTS[type] ?? ''
 })
 
 function commitText(move: Move) {
   if (ended) return
-  if (text.value === typed(props.cell) && props.start === undefined) return emit('cancel')
+  if (text.value === typed(props.field, props.cell) && props.start === undefined) return emit('cancel')
   emit('commit', { text: text.value }, move)
 }
 
@@ -62,15 +76,27 @@ const chosen = computed<Pick[]>(() => {
   const now = value.value
   if (typeof now !== 'object') return []
   if ('choice' in now) return options(props.field).filter((o) => o.id === now.choice)
+  if ('choices' in now) return now.choices.flatMap((id) => options(props.field).filter((o) => o.id === id))
   if ('person' in now) return people.value.filter((p) => p.id === now.person)
+  if ('people' in now) return now.people.flatMap((id) => people.value.filter((p) => p.id === id))
+  if ('logical' in now) return YES.filter((pick) => (pick.id === 1) === now.logical)
   return props.cell?.links ?? []
 })
 
 const fits = (name: string, typedText: string) => name.toLowerCase().includes(typedText.trim().toLowerCase())
 
+/** The options that may stand here: of a dependent choice, those under what the other field holds. */
+function offered() {
+  const { kind } = props.field
+  const on = kind.type === 'choice' ? kind.on : undefined
+  if (on == null || props.on === undefined) return options(props.field)
+  return options(props.field).filter((o) => o.under === props.on)
+}
+
 async function search(typedText: string): Promise<Pick[]> {
+  if (kind.value === 'yes') return YES.filter((pick) => fits(pick.name, typedText))
   if (kind.value === 'choice') {
-    return options(props.field)
+    return offered()
       .filter((o) => fits(o.name, typedText))
       .map((o) => ({ id: o.id, name: o.name, hue: hue(o) }))
   }
@@ -83,13 +109,19 @@ async function search(typedText: string): Promise<Pick[]> {
 }
 
 function picked(ids: number[], move: Move) {
-  const first = ids[0]
-  const value: Value =
-    kind.value === 'link' ? (ids.length ? { links: ids } : 'empty') : first === undefined ? 'empty' : kind.value === 'choice' ? { choice: first } : { person: first }
-  emit('commit', { value }, move)
+  emit('commit', { value: valueOf(ids) }, move)
 }
 
-const many = computed(() => props.field.kind.type === 'link' && !props.field.kind.one)
+function valueOf(ids: number[]): Value {
+  const first = ids[0]
+  if (first === undefined) return 'empty'
+  if (kind.value === 'link') return { links: ids }
+  if (kind.value === 'yes') return { logical: first === 1 }
+  if (kind.value === 'choice') return many.value ? { choices: ids } : { choice: first }
+  return many.value ? { people: ids } : { person: first }
+}
+
+const many = computed(() => isMany(props.field))
 </script>
 
 <template>
@@ -109,7 +141,7 @@ const many = computed(() => props.field.kind.type === 'link' && !props.field.kin
       v-else-if="kind === 'line'"
       ref="line"
       v-model="text"
-      :class="{ right: field.kind.type === 'number' }"
+      :class="{ right: isRight(field) }"
       :aria-label="field.name"
       :aria-invalid="!!fault"
       :placeholder="hint"

@@ -2,11 +2,16 @@
 // A cell as it is read: the same in rows and in the folio.
 import { computed } from 'vue'
 import type { Cell, Field } from '@/api/types'
-import { files, hue, optionOf } from './kinds'
+import { errorOf, files, hue, optionOf } from './kinds'
 
 const props = defineProps<{ field: Field; cell: Cell | null | undefined }>()
 const option = computed(() => optionOf(props.field, props.cell))
 const pictures = computed(() => files(props.cell))
+const error = computed(() => errorOf(props.cell))
+const web = computed(() => {
+  const value = props.cell?.value
+  return typeof value === 'object' && 'web' in value ? value.web : undefined
+})
 </script>
 
 <template>
@@ -15,10 +20,15 @@ const pictures = computed(() => files(props.cell))
     <img v-for="file in pictures.slice(0, 3)" :key="file.id" :src="`/api/files/${file.id}?small=true`" :alt="file.name" loading="lazy" />
     <span v-if="pictures.length > 3" class="quiet">+{{ pictures.length - 3 }}</span>
   </span>
+  <span v-else-if="error" class="error" :title="error"><span aria-hidden="true">⚠</span> {{ cell?.text }}</span>
+  <a v-else-if="web" :href="web.address" target="_blank" rel="noreferrer noopener" @click.stop>{{ cell?.text }}</a>
   <template v-else>{{ cell?.text }}</template>
 </template>
 
 <style scoped>
+.error {
+  color: var(--fault);
+}
 .pictures {
   display: inline-flex;
   gap: 3px;

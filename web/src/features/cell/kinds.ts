@@ -1,23 +1,37 @@
 // How each kind of field is shown and edited here. What a value means and whether it fits is core's to say.
 import {
+  mdiAccountMultipleOutline,
   mdiAccountOutline,
   mdiArrowDecisionOutline,
   mdiCalendarBlankOutline,
   mdiCalendarClockOutline,
+  mdiCalendarRangeOutline,
+  mdiCashMultiple,
+  mdiCheckboxMarkedOutline,
+  mdiCodeJson,
   mdiEmailOutline,
   mdiFormatListBulletedSquare,
+  mdiFormatListChecks,
+  mdiFunctionVariant,
+  mdiGestureTapButton,
   mdiImageOutline,
   mdiLinkVariant,
+  mdiMapMarkerOutline,
   mdiNumeric,
+  mdiPercentOutline,
   mdiPhoneOutline,
   mdiPound,
+  mdiSigma,
+  mdiStarOutline,
   mdiTextLong,
   mdiTextShort,
+  mdiTimerOutline,
+  mdiWeb,
 } from '@mdi/js'
-import type { Cell, Choice, Field, Kind } from '@/api/types'
+import type { CalcError, Cell, Choice, Field, Kind } from '@/api/types'
 
 /** What one edits a value with. */
-export type Editor = 'line' | 'long' | 'choice' | 'person' | 'link' | 'files'
+export type Editor = 'line' | 'long' | 'choice' | 'person' | 'link' | 'files' | 'yes'
 
 interface Facts {
   icon: string
@@ -30,13 +44,25 @@ const FACTS: Record<Kind['type'], Facts> = {
   text: { icon: mdiTextShort, editor: 'line' },
   long_text: { icon: mdiTextLong, editor: 'long' },
   number: { icon: mdiNumeric, editor: 'line', right: true },
+  money: { icon: mdiCashMultiple, editor: 'line', right: true },
+  percent: { icon: mdiPercentOutline, editor: 'line', right: true },
+  rating: { icon: mdiStarOutline, editor: 'line', right: true },
+  duration: { icon: mdiTimerOutline, editor: 'line', right: true },
+  yes_no: { icon: mdiCheckboxMarkedOutline, editor: 'yes' },
   date: { icon: mdiCalendarBlankOutline, editor: 'line' },
+  range: { icon: mdiCalendarRangeOutline, editor: 'line' },
   date_time: { icon: mdiCalendarClockOutline, editor: 'line' },
   choice: { icon: mdiFormatListBulletedSquare, editor: 'choice' },
+  choices: { icon: mdiFormatListBulletedSquare, editor: 'choice' },
   person: { icon: mdiAccountOutline, editor: 'person' },
+  people: { icon: mdiAccountMultipleOutline, editor: 'person' },
   link: { icon: mdiLinkVariant, editor: 'link' },
   email: { icon: mdiEmailOutline, editor: 'line' },
   phone: { icon: mdiPhoneOutline, editor: 'line' },
+  web: { icon: mdiWeb, editor: 'line' },
+  place: { icon: mdiMapMarkerOutline, editor: 'line' },
+  checklist: { icon: mdiFormatListChecks, editor: 'long' },
+  json: { icon: mdiCodeJson, editor: 'long' },
   files: { icon: mdiImageOutline, editor: 'files' },
   numbering: { icon: mdiPound, editor: undefined },
   created_at: { icon: mdiCalendarClockOutline, editor: undefined },
@@ -44,6 +70,41 @@ const FACTS: Record<Kind['type'], Facts> = {
   changed_at: { icon: mdiCalendarClockOutline, editor: undefined },
   changed_by: { icon: mdiAccountOutline, editor: undefined },
   carried: { icon: mdiArrowDecisionOutline, editor: undefined },
+  summary: { icon: mdiSigma, editor: undefined },
+  calculation: { icon: mdiFunctionVariant, editor: undefined },
+  button: { icon: mdiGestureTapButton, editor: undefined },
+}
+
+/** Kinds whose values follow from others. */
+export function isComputed(field: Field): boolean {
+  return ['summary', 'calculation', 'carried'].includes(field.kind.type)
+}
+
+/** Whether its values are set right, in tabular figures. */
+export function isRight(field: Field): boolean {
+  return FACTS[field.shows.type].right ?? false
+}
+
+/** Whether a cell takes several picks. */
+export function isMany(field: Field): boolean {
+  const { kind } = field
+  return kind.type === 'choices' || kind.type === 'people' || (kind.type === 'link' && !kind.one)
+}
+
+/** Why a cell has no value, where it is an error. */
+export function errorOf(cell: Cell | null | undefined): string | undefined {
+  const value = cell?.value
+  return typeof value === 'object' && 'error' in value ? ERRORS[value.error] : undefined
+}
+
+const ERRORS: Record<CalcError, string> = {
+  'not-available': 'There is no such value.',
+  'wrong-value': 'A value is of a kind that can’t be used here.',
+  'division-by-zero': 'It divides by nothing.',
+  'no-number': 'No number can be the result.',
+  gone: 'It names something that is not there any more.',
+  'too-large': 'The result, or the way to it, is too large.',
+  circle: 'It would need itself.',
 }
 
 export function facts(field: Field): Facts {
@@ -61,7 +122,7 @@ export function isKept(field: Field): boolean {
 }
 
 export function options(field: Field): Choice[] {
-  return field.shows.type === 'choice' ? field.shows.options : []
+  return field.shows.type === 'choice' || field.shows.type === 'choices' ? field.shows.options : []
 }
 
 /** The option a cell holds, for its colour. */
@@ -75,10 +136,14 @@ export function hue(option: Choice | undefined): string | undefined {
   return option && `var(--${option.hue})`
 }
 
-/** What is typed to get this cell again: the text, without the unit and the thousands marks of numbers. */
-export function typed(cell: Cell | null | undefined): string {
+/** What is typed to get this cell again: the text, without the unit and the thousands marks of plain numbers. */
+export function typed(field: Field, cell: Cell | null | undefined): string {
   const value = cell?.value
-  if (typeof value === 'object' && 'number' in value) return value.number
+  if (typeof value !== 'object') return cell?.text ?? ''
+  if ('number' in value && (field.kind.type === 'number' || field.kind.type === 'rating')) return value.number
+  if ('checklist' in value) return value.checklist.map((item) => `[${item.done ? 'x' : ' '}] ${item.text}`).join('\n')
+  if ('json' in value) return JSON.stringify(value.json, null, 2)
+  if ('web' in value) return `${value.web.title} ${value.web.address}`.trim()
   return cell?.text ?? ''
 }
 

@@ -80,17 +80,32 @@ export function ways(field: Field): Way[] {
     case 'email':
     case 'phone':
     case 'numbering':
+    case 'web':
+    case 'place':
       return [...texts(), ...empty]
     case 'number':
+    case 'money':
+    case 'percent':
+    case 'rating':
+    case 'duration':
       return [...numbers(), ...empty]
     case 'date':
     case 'date_time':
     case 'created_at':
     case 'changed_at':
+    case 'range':
       return [...days(), ...empty]
+    case 'yes_no':
+      return [
+        { key: 'yes', name: 'is yes', make: () => 'yes', is: (c) => c === 'yes' },
+        { key: 'no', name: 'is no', make: () => 'no', is: (c) => c === 'no' },
+        ...empty,
+      ]
+    case 'choices':
     case 'choice':
       return [...lists('option'), ...empty]
     case 'person':
+    case 'people':
     case 'created_by':
     case 'changed_by':
       return [...lists('person'), ...empty]
@@ -99,6 +114,11 @@ export function ways(field: Field): Way[] {
     case 'files':
       return [...empty].reverse()
     case 'carried':
+    case 'summary':
+    case 'calculation':
+    case 'checklist':
+    case 'json':
+    case 'button':
       return empty
   }
 }

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Cell, Field, Input } from '@/api/types'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
-import { editor } from '@/features/cell/kinds'
+import { editor, isComputed } from '@/features/cell/kinds'
 
 const props = defineProps<{
   field: Field
@@ -12,19 +12,28 @@ const props = defineProps<{
   change: boolean
   labelled?: boolean
   editing?: { fault?: string }
+  /** What the choice that this one depends on holds. */
+  on?: number | null
   /** The table whose records it names, if they can be opened. */
   to?: number
   tracker?: number
 }>()
-const emit = defineEmits<{ begin: []; cancel: []; commit: [input: Input] }>()
+const emit = defineEmits<{ begin: []; cancel: []; commit: [input: Input]; why: [x: number, y: number] }>()
 const editable = computed(() => props.change && !!editor(props.field))
-const note = computed(() => (props.field.kind.type === 'carried' ? 'carried' : ''))
+const note = computed(() => (props.field.copies ? 'copied' : props.field.kind.type === 'carried' ? 'carried' : ''))
+
+function askWhy(event: MouseEvent) {
+  if (!event.altKey && event.currentTarget instanceof HTMLDivElement) return
+  event.stopPropagation()
+  event.preventDefault()
+  emit('why', event.clientX, event.clientY)
+}
 </script>
 
 <template>
-  <div class="fact" :data-fact="field.name">
-    <p v-if="labelled" class="label" :title="field.help || undefined">{{ field.name }} <span v-if="note" class="note">{{ note }}</span></p>
-    <CellEditor v-if="editing" :field="field" :cell="cell" :fault="editing.fault" @commit="(input) => emit('commit', input)" @cancel="emit('cancel')" />
+  <div class="fact" :data-fact="field.name" @click.capture="askWhy">
+    <p v-if="labelled" class="label" :title="field.help || undefined">{{ field.name }} <span v-if="note" class="note">{{ note }}</span> <button v-if="isComputed(field) && cell" class="ask" :aria-label="`Why is ${field.name} ${cell.text}?`" @click="askWhy">why?</button></p>
+    <CellEditor v-if="editing" :field="field" :cell="cell" :on="on" :fault="editing.fault" @commit="(input) => emit('commit', input)" @cancel="emit('cancel')" />
     <div v-else class="value">
       <template v-if="cell?.links?.length && to">
         <router-link v-for="link in cell.links" :key="link.id" :to="{ name: 'record', params: { tracker, table: to, record: link.id } }">{{ link.name }}</router-link>
@@ -67,6 +76,14 @@ const note = computed(() => (props.field.kind.type === 'carried' ? 'carried' : '
 }
 .edit:hover {
   background: var(--moss-soft);
+}
+.ask {
+  border: 0;
+  background: none;
+  padding: 0;
+  color: var(--moss);
+  cursor: pointer;
+  font-size: 12px;
 }
 .small {
   font: 12px var(--sans);

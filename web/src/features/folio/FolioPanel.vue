@@ -8,6 +8,7 @@ import { useEdits } from '@/features/cell/edits'
 import { isKept } from '@/features/cell/kinds'
 import { useSession } from '@/features/session/session'
 import { currentTracker } from '@/features/tracker/tracker'
+import { askWhy } from '@/features/why/why'
 import FolioFact from './FolioFact.vue'
 import FolioFiles from './FolioFiles.vue'
 import FolioTrail from './FolioTrail.vue'
@@ -61,6 +62,14 @@ async function commit(field: Field, input: Input) {
   } catch (error) {
     editing.value = { field: field.id, fault: saying(error) }
   }
+}
+
+/** What the choice that a dependent one depends on holds. */
+function ground(field: Field): number | null | undefined {
+  const on = field.kind.type === 'choice' ? field.kind.on : undefined
+  if (on == null) return undefined
+  const value = facts.value.find((f) => f.field.id === on)?.cell?.value
+  return typeof value === 'object' && 'choice' in value ? value.choice : null
 }
 
 async function copyAddress() {
@@ -120,6 +129,8 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
               :change="mayChange"
               :to="opensTable(tableOf(one.field)) ? tableOf(one.field) : undefined"
               :tracker="tracker"
+              :on="ground(one.field)"
+              @why="(x, y) => askWhy({ ...at, field: one.field.id }, { x, y })"
               :editing="editing?.field === one.field.id ? editing : undefined"
               @begin="editing = { field: one.field.id }"
               @cancel="editing = undefined"

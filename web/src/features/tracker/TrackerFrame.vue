@@ -2,6 +2,7 @@
 import { onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { saying } from '@/api/client'
+import WhySlip from '@/features/why/WhySlip.vue'
 import { closed, connected, currentTracker, leaveTracker, openTracker } from './tracker'
 
 const route = useRoute()
@@ -26,7 +27,10 @@ onBeforeUnmount(leaveTracker)
     <p class="quiet">{{ trouble || 'There is no such tracker, or your role in it was taken back. Its steward can tell you more.' }}</p>
     <router-link to="/">To your trackers</router-link>
   </section>
-  <router-view v-else-if="currentTracker" />
+  <template v-else-if="currentTracker">
+    <router-view />
+    <WhySlip />
+  </template>
   <div v-else class="skeleton" aria-hidden="true"><i /><i /><i /></div>
 </template>
 

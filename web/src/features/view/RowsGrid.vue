@@ -7,7 +7,9 @@ import { Problem, saying } from '@/api/client'
 import type { Field, Input, Query, Row, Table } from '@/api/types'
 import CellEditor, { type Move } from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
-import { editor, facts } from '@/features/cell/kinds'
+import { editor, facts, isComputed, isRight } from '@/features/cell/kinds'
+import { currentTracker } from '@/features/tracker/tracker'
+import RowsHeadings from './RowsHeadings.vue'
 import { groupKey, Layout, type Line } from './layout'
 import type { useWindow } from './window'
 
@@ -26,6 +28,10 @@ const emit = defineEmits<{
   remove: [row: Row]
   add: [group: number | undefined]
   trouble: [words: string]
+  /** Why a cell holds what it does, or with no field, why the record is here. */
+  why: [row: Row, field: Field | undefined, x: number, y: number]
+  formula: [field: Field]
+  calculate: [after: Field]
 }>()
 
 const scroller = ref<HTMLElement>()
@@ -71,8 +77,12 @@ watch(lines, (now) => {
 })
 
 const columns = computed(() => props.fields.map((f) => f.field))
-// The last field takes what room is left.
-const template = computed(() => props.fields.map((f, n) => (n === props.fields.length - 1 ? `minmax(${f.width}px, 1fr)` : `${f.width}px`)).join(' '))
+// The last field takes what room is left, but not a figure: that would stand far from its fellows.
+const template = computed(() => {
+  const last = props.fields[props.fields.length - 1]
+  const widths = props.fields.map((f) => (f === last && !isRight(f.field) ? `minmax(${f.width}px, 1fr)` : `${f.width}px`))
+  return [...widths, ...(last && isRight(last.field) ? ['minmax(0, 1fr)'] : [])].join(' ')
+})
 const width = computed(() => props.fields.reduce((sum, f) => sum + f.width, 0))
 
 // The active cell: a record and a field, so that it stays with its record when others come and go.
@@ -135,6 +145,7 @@ function begin(start?: string) {
 function refusal(field: Field): string {
   if (props.readonly) return 'You are standing in for somebody, to look. Stop standing in before you change anything.'
   if (field.kind.type === 'carried') return `“${field.name}” is carried from a linked record: change it there.`
+  if (isComputed(field)) return `“${field.name}” is computed. Ctrl-. says why it is what it is.`
   if (!facts(field).editor) return `Westerfall fills in “${field.name}” by itself.`
   return `You can look at this ${props.table.one} but not change it.`
 }
@@ -183,7 +194,8 @@ function keys(event: KeyboardEvent) {
   const page = Math.floor((scroller.value?.clientHeight ?? 400) / rowHeight.value) - 1
   const rows: Record<string, number> = { ArrowDown: 1, ArrowUp: -1, PageDown: page, PageUp: -page }
   const columnsBy: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, Tab: event.shiftKey ? -1 : 1 }
-  if (mod && event.key === 'Enter') {
+  if (mod && event.key === '.') whyHere()
+  else if (mod && event.key === 'Enter') {
     if (!event.shiftKey && active.value) emit('open', active.value.record)
     else return
   } else if (mod && (event.key === 'Home' || event.key === 'End')) walk(event.key === 'Home' ? -1e9 : 1e9)
@@ -209,7 +221,13 @@ watch(active, async () => {
   scroller.value?.querySelector('[data-active=true]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
 })
 
-function press(row: Row, column: number) {
+function whyHere() {
+  const box = scroller.value?.querySelector('[data-active=true]')?.getBoundingClientRect()
+  if (activeRow.value && activeField.value && box) emit('why', activeRow.value, activeField.value, box.left, box.bottom)
+}
+
+function press(event: MouseEvent, row: Row, column: number) {
+  if (event.altKey) return emit('why', row, columns.value[column], event.clientX, event.clientY)
   if (narrow.value) return emit('open', row.id)
   if (active.value?.record === row.id && active.value.column === column && !editing.value) return begin()
   activate(row.id, column)
@@ -222,11 +240,27 @@ function toggle(key: string) {
 }
 
 const groupField = computed(() => props.table.fields.find((f) => f.id === props.query.groups?.[0]?.field))
-const menu = ref<{ x: number; y: number; row: Row }>()
+const menu = ref<{ x: number; y: number; row: Row; field: Field | undefined }>()
 
 function rowMenu(event: MouseEvent, row: Row) {
   event.preventDefault()
-  menu.value = { x: event.clientX, y: event.clientY, row }
+  const name = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-field]')?.dataset.field : undefined
+  menu.value = { x: event.clientX, y: event.clientY, row, field: columns.value.find((f) => f.name === name) }
+}
+
+function whyFrom(field: Field | undefined) {
+  const at = menu.value
+  menu.value = undefined
+  if (at) emit('why', at.row, field, at.x, at.y)
+}
+
+/** What the choice that a dependent one depends on holds, where that is on the screen. */
+function ground(field: Field, row: Row): number | null | undefined {
+  const on = field.kind.type === 'choice' ? field.kind.on : undefined
+  const at = on == null ? -1 : columns.value.findIndex((f) => f.id === on)
+  if (at < 0) return undefined
+  const value = row.cells[at]?.value
+  return typeof value === 'object' && 'choice' in value ? value.choice : null
 }
 
 const tallyNames: Record<string, string> = { sum: 'sum', average: 'average', least: 'least', most: 'most' }
@@ -255,11 +289,15 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
       data-test="grid"
       @keydown="keys"
     >
-      <div v-if="!narrow" class="headings" role="row" aria-rowindex="1" :style="{ gridTemplateColumns: template, width: `${width}px` }">
-        <div v-for="field in columns" :key="field.id" role="columnheader" :class="{ right: facts(field).right }" :title="field.help || undefined">
-          {{ field.name }}
-        </div>
-      </div>
+      <RowsHeadings
+        v-if="!narrow"
+        :columns="columns"
+        :template="template"
+        :width="width"
+        :builds="!!currentTracker?.builds && !readonly"
+        @formula="emit('formula', $event)"
+        @calculate="emit('calculate', $event)"
+      />
       <div class="body" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px`, width: narrow ? '100%' : `${width}px` }">
         <template v-for="one in lines" :key="one.key">
           <div
@@ -297,18 +335,19 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
                 :key="field.id"
                 role="gridcell"
                 class="cell"
-                :class="{ right: facts(field).right && !narrow, title: field.id === table.standing, number: field.kind.type === 'numbering' }"
+                :class="{ right: isRight(field) && !narrow, title: field.id === table.standing, number: field.kind.type === 'numbering' }"
                 :data-field="field.name"
                 :data-active="one.row.id === active?.record && column === active?.column"
                 :aria-readonly="!mayEdit(one.row, field)"
                 @mousedown.prevent="scroller?.focus()"
-                @click="press(one.row, column)"
+                @click="press($event, one.row, column)"
               >
                 <CellEditor
                   v-if="editing && one.row.id === active?.record && column === active?.column"
                   :field="field"
                   :cell="one.row.cells[column]"
                   :start="editing.start"
+                  :on="ground(field, one.row)"
                   :fault="editing.fault"
                   @commit="commit"
                   @cancel="cancel"
@@ -332,8 +371,10 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
       <button v-if="active" class="open" data-test="open-folio" @click="emit('open', active.record)">Open folio</button>
     </div>
     <v-menu :model-value="!!menu" :target="menu ? [menu.x, menu.y] : undefined" @update:model-value="menu = undefined">
-      <div v-if="menu" class="menu">
+      <div v-if="menu" class="popup">
         <button @click="emit('open', menu.row.id)">Open folio <kbd>Ctrl Enter</kbd></button>
+        <button v-if="menu.field" @click="whyFrom(menu.field)">Why is {{ menu.field.name }} like this? <kbd>Ctrl .</kbd></button>
+        <button @click="whyFrom(undefined)">Why is it in this view?</button>
         <button v-if="menu.row.remove && !readonly" @click="emit('remove', menu.row)">Put into the bin</button>
       </div>
     </v-menu>
@@ -359,29 +400,6 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
 .scroller.active:focus-visible {
   outline: 0;
 }
-.headings {
-  display: grid;
-  position: sticky;
-  top: 0;
-  z-index: 3;
-  background: var(--sheet);
-  border-bottom: 1px solid var(--line-strong);
-  color: var(--quiet);
-  font-size: 12.5px;
-  min-width: 100%;
-}
-.headings div {
-  padding: 7px 10px;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  display: flex;
-  gap: 5px;
-  align-items: center;
-}
-.headings .right {
-  justify-content: flex-end;
-}
 .body {
   position: relative;
   min-width: 100%;
@@ -395,10 +413,10 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
 .row {
   display: grid;
   grid-template-rows: 100%;
+  border-bottom: 1px solid color-mix(in srgb, var(--line) 60%, transparent);
 }
 .cell {
   padding: 0 10px;
-  border-bottom: 1px solid color-mix(in srgb, var(--line) 60%, transparent);
   line-height: 32px;
   white-space: nowrap;
   overflow: hidden;
@@ -506,29 +524,6 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
   cursor: pointer;
   text-decoration: underline;
 }
-.menu {
-  display: grid;
-  background: var(--sheet);
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  padding: 5px;
-  color: var(--ink);
-}
-.menu button {
-  border: 0;
-  background: none;
-  text-align: left;
-  padding: 6px 10px;
-  cursor: pointer;
-}
-.menu button:hover {
-  background: var(--moss-soft);
-}
-kbd {
-  font: 12px var(--sans);
-  color: var(--quiet);
-  margin-left: 16px;
-}
 /* On a phone: each record a compact entry, opened with a tap. */
 .row.narrow {
   display: flex;
@@ -540,7 +535,6 @@ kbd {
   border-bottom: 1px solid var(--line);
 }
 .row.narrow .cell {
-  border: 0;
   padding: 0;
   line-height: 1.5;
   outline: 0;

@@ -10,6 +10,7 @@ import { without } from '@/features/condition/checks'
 import FolioPanel from '@/features/folio/FolioPanel.vue'
 import { useSession } from '@/features/session/session'
 import { currentTracker } from '@/features/tracker/tracker'
+import { askBecause, askWhy } from '@/features/why/why'
 import { useDraft } from './draft'
 import PhraseEditor from './PhraseEditor.vue'
 import RowsGrid from './RowsGrid.vue'
@@ -124,7 +125,34 @@ async function saveView() {
   })
 }
 
-const saveMenu = ref(false)
+function why(row: Row, field: Field | undefined, x: number, y: number) {
+  const at = { tracker: tracker.value, table: tableId.value, record: row.id }
+  if (field) void askWhy({ ...at, field: field.id }, { x, y })
+  else void askBecause(at, asked.value.condition ?? { all: [] }, { x, y })
+}
+
+function toFormula(field: number | 'new', query: Record<string, number>) {
+  void router.push({ name: 'calculation', params: { tracker: tracker.value, table: tableId.value, field }, query: { ...query, view: view.value?.id } })
+}
+
+/** A new calculation behind a field: before the one that follows it in the table. */
+function calculate(after: Field) {
+  const all = table.value?.fields ?? []
+  const next = all[all.findIndex((f) => f.id === after.id) + 1]
+  toFormula('new', next ? { before: next.id, after: after.id } : { after: after.id })
+}
+
+// A field that was just made is shown, behind the last.
+watch(
+  [() => route.query.show, query],
+  ([show, now]) => {
+    const field = Number(show)
+    if (!field || !now || !table.value?.fields.some((f) => f.id === field)) return
+    if (!now.fields.some((f) => f.field === field)) change({ fields: [...now.fields, { field, width: 130 }] })
+    void router.replace({ query: { ...route.query, show: undefined } })
+  },
+  { immediate: true },
+)
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const mod = event.ctrlKey || event.metaKey
@@ -172,7 +200,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <p v-if="trouble || shown.trouble.value" class="fault-text" role="alert" data-test="trouble">{{ trouble || shown.trouble.value }}</p>
       <RowsGrid
         ref="grid"
-        v-model:menu="saveMenu"
         :table="table"
         :fields="fields"
         :window="shown"
@@ -184,6 +211,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @remove="remove"
         @add="add"
         @trouble="trouble = $event"
+        @why="why"
+        @formula="toFormula($event.id, {})"
+        @calculate="calculate"
       />
       <p v-if="edits.last.value" class="undo" role="status" data-test="undo-line">
         {{ edits.last.value.words }}

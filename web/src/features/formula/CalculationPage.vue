@@ -1,0 +1,268 @@
+<script setup lang="ts">
+// A calculation: its formula, what it gives on a record that one can choose, and how that is shown.
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, saying, told } from '@/api/client'
+import type { FormulaFault, FunctionHelp, Kind, RecordName } from '@/api/types'
+import { useEdits } from '@/features/cell/edits'
+import { currentTracker, readTracker } from '@/features/tracker/tracker'
+import TraceLines from '@/features/why/TraceLines.vue'
+import FormulaEditor from './FormulaEditor.vue'
+import FunctionList from './FunctionList.vue'
+import ShownAs from './ShownAs.vue'
+import { ways } from './shows'
+import { callAt } from './text'
+import { useTrying } from './trying'
+
+const route = useRoute()
+const router = useRouter()
+const edits = useEdits()
+const tracker = computed(() => Number(route.params.tracker))
+const tableId = computed(() => Number(route.params.table))
+const table = computed(() => currentTracker.value?.tables.find((t) => t.id === tableId.value))
+const field = computed(() => table.value?.fields.find((f) => f.id === Number(route.params.field)))
+const isNew = computed(() => route.params.field === 'new')
+const mayBuild = computed(() => currentTracker.value?.builds && (isNew.value || field.value?.formula !== undefined))
+
+const name = ref('')
+const help = ref('')
+const formula = ref('')
+const place = ref(0)
+const shows = ref<Kind>()
+const trouble = ref('')
+const keeping = ref(false)
+const functions = shallowRef<FunctionHelp[]>([])
+const editor = ref<InstanceType<typeof FormulaEditor>>()
+
+watch(
+  () => field.value?.id,
+  () => {
+    name.value = field.value?.name ?? ''
+    help.value = field.value?.help ?? ''
+    formula.value = field.value?.formula ?? ''
+    shows.value = field.value?.shows
+  },
+  { immediate: true },
+)
+
+// The sample: records of the table, one after the other; the one that one came from first.
+const samples = shallowRef<RecordName[]>([])
+const at = ref(0)
+const sample = computed(() => samples.value[at.value])
+const path = computed(() => ({ tracker: tracker.value, table: tableId.value }))
+onMounted(async () => {
+  functions.value = await told(api.GET('/api/functions')).catch(() => [])
+  const names: RecordName[] = await told(api.GET('/api/trackers/{tracker}/tables/{table}/names', { params: { path: path.value, query: { search: '' } } })).catch(() => [])
+  const first = Number(route.query.record)
+  const there = names.findIndex((n) => n.id === first)
+  if (first && there < 0) {
+    const params = { path: { ...path.value, record: first } }
+    const record = await told(api.GET('/api/trackers/{tracker}/tables/{table}/records/{record}', { params })).catch(() => undefined)
+    if (record) names.unshift({ id: first, name: record.name })
+  }
+  samples.value = names
+  at.value = Math.max(0, there)
+})
+
+const record = computed(() => sample.value?.id)
+const { tried, trouble: tryTrouble } = useTrying(path, formula, record, shows)
+const fitting = computed(() => ways(tried.value?.shape.of))
+// Where the result's type changes, it is shown as fits the new one.
+watch(tried, (now) => {
+  if (!now || now.faults.length || fitting.value.some((way) => way.type === shows.value?.type)) return
+  shows.value = now.shows
+})
+const faults = computed<FormulaFault[]>(() => (formula.value.trim() ? (tried.value?.faults ?? []) : []))
+const call = computed(() => {
+  const here = callAt(formula.value, place.value)
+  return here && functions.value.find((f) => f.name === here.name)
+})
+const changed = computed(
+  () => name.value !== (field.value?.name ?? '') || formula.value !== (field.value?.formula ?? '') || help.value !== (field.value?.help ?? '') || JSON.stringify(shows.value) !== JSON.stringify(field.value?.shows),
+)
+
+function walk(by: number) {
+  const count = samples.value.length
+  if (count) at.value = (at.value + by + count) % count
+}
+
+function back(show?: number) {
+  void router.push({ name: 'view', params: { tracker: tracker.value, table: tableId.value, view: String(route.query.view ?? '') }, query: show ? { show } : {} })
+}
+
+async function keep() {
+  trouble.value = ''
+  keeping.value = true
+  const before = route.query.before ? Number(route.query.before) : null
+  const body = { name: name.value, help: help.value, formula: formula.value, shows: shows.value!, before }
+  try {
+    const done = isNew.value
+      ? await told(api.POST('/api/trackers/{tracker}/tables/{table}/calculations', { params: { path: path.value }, body }))
+      : await told(api.PUT('/api/trackers/{tracker}/tables/{table}/calculations/{field}', { params: { path: { ...path.value, field: field.value!.id } }, body }))
+    edits.remember(tracker.value, done.seq, `${isNew.value ? 'made' : 'changed'} the calculation ${name.value}`)
+    await readTracker(tracker.value)
+    back(done.made ?? undefined)
+  } catch (error) {
+    trouble.value = saying(error)
+  } finally {
+    keeping.value = false
+  }
+}
+</script>
+
+<template>
+  <main v-if="table && mayBuild" class="page">
+    <section class="work">
+      <p class="over">{{ table.name }}, {{ isNew ? 'a new calculation' : 'a calculation' }}</p>
+      <h1><input v-model="name" class="name" aria-label="Name of the field" placeholder="Name of the field" data-test="name" /></h1>
+      <FormulaEditor ref="editor" v-model="formula" v-model:place="place" :tracker="currentTracker!" :table="table" :functions="functions" :faults="faults" />
+      <div class="below" aria-live="polite">
+        <p v-for="(fault, n) in faults" :key="n" class="fault-text" data-test="formula-fault">
+          <span aria-hidden="true">⚠</span> {{ fault.message }}
+          <button v-if="fault.instead" type="button" class="instead" @click="editor?.put(fault.instead, fault.span.from, fault.span.to)">Put {{ fault.instead }}</button>
+        </p>
+        <p v-if="call && !faults.length" class="signature" data-test="signature"><b>{{ call.signature }}</b> {{ call.help }}</p>
+        <p v-else-if="!faults.length && tried && formula.trim()" class="quiet">It gives {{ tried.gives }}.</p>
+        <p v-if="tryTrouble" class="fault-text">{{ tryTrouble }}</p>
+      </div>
+      <ShownAs v-if="shows" v-model="shows" :ways="fitting" />
+      <label class="help">What it is, for those who look at it <input v-model="help" data-test="help" /></label>
+      <p v-if="trouble" class="fault-text" role="alert" data-test="trouble">{{ trouble }}</p>
+      <div class="acts">
+        <v-btn color="primary" data-test="keep" :disabled="!changed || !name.trim() || !formula.trim() || !!faults.length" :loading="keeping" @click="keep">Keep calculation</v-btn>
+        <v-btn variant="text" @click="back()">Leave</v-btn>
+      </div>
+      <FunctionList :functions="functions" class="all" @put="editor?.put($event)" />
+    </section>
+    <aside class="sample" aria-label="On a record">
+      <p class="walk">
+        <button type="button" aria-label="Record before" @click="walk(-1)">←</button>
+        <button type="button" aria-label="Next record" data-test="next-sample" @click="walk(1)">→</button>
+        <span class="quiet">{{ samples.length ? `${at + 1} of ${samples.length}` : `There are no ${table.name.toLowerCase()} yet to try it on` }}</span>
+      </p>
+      <template v-if="sample">
+        <p class="over">On “{{ sample.name }}” <span v-if="sample.beside">{{ sample.beside }}</span></p>
+        <p class="result" data-test="result" aria-live="polite">{{ faults.length ? '…' : tried?.text || 'nothing' }}</p>
+        <TraceLines
+          v-if="tried?.trace && !faults.length"
+          :formula="tried.trace.formula"
+          :with-values="tried.trace.with_values"
+          :result="tried.text ?? ''"
+          :steps="tried.trace.steps"
+          :sources="tried.trace.sources"
+          :table="tableId"
+          :record="sample.id"
+        />
+      </template>
+    </aside>
+  </main>
+  <main v-else-if="table" class="gone">
+    <h1>This calculation is not open to you</h1>
+    <p class="quiet">Only the tracker’s steward and builders write formulas; or it may have been taken away.</p>
+  </main>
+</template>
+
+<style scoped>
+.page {
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(300px, 2fr);
+  gap: 40px;
+  max-width: 1240px;
+  margin: 0 auto;
+  padding: var(--gap-4) var(--gap-5) 60px;
+}
+.gone {
+  max-width: 520px;
+  margin: 80px auto;
+  padding: 0 var(--gap-5);
+}
+.over {
+  color: var(--quiet);
+  font-size: 13px;
+  margin: 0;
+}
+h1 {
+  margin: 0 0 var(--gap-3);
+}
+.name {
+  font: inherit;
+  width: 100%;
+  border: 0;
+  border-bottom: 1px solid transparent;
+  background: none;
+  padding: 0;
+}
+.name:hover,
+.name:focus {
+  border-bottom-color: var(--line-strong);
+}
+.below {
+  min-height: 46px;
+  padding-top: 6px;
+  font-size: 13.5px;
+}
+.below p {
+  margin: 0 0 4px;
+}
+.instead {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  text-decoration: underline;
+  cursor: pointer;
+}
+.help {
+  display: block;
+  margin-top: var(--gap-4);
+  color: var(--quiet);
+  font-size: 12.5px;
+}
+.help input {
+  display: block;
+  width: 100%;
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: var(--ink);
+  padding: 5px 8px;
+  font-size: 14px;
+}
+.acts {
+  display: flex;
+  gap: var(--gap-3);
+  margin: var(--gap-4) 0;
+}
+.all {
+  border-top: 1px solid var(--line);
+  padding-top: var(--gap-3);
+}
+.sample {
+  border-left: 1px solid var(--line-strong);
+  padding-left: 28px;
+  min-width: 0;
+  font-size: 13.5px;
+}
+.walk button {
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  cursor: pointer;
+  padding: 2px 10px;
+  margin-right: 4px;
+}
+.result {
+  font: 600 28px/1.3 var(--serif);
+  margin: 2px 0 var(--gap-2);
+  overflow-wrap: anywhere;
+}
+@media (max-width: 800px) {
+  .page {
+    grid-template-columns: minmax(0, 1fr);
+    padding: var(--gap-3);
+  }
+  .sample {
+    border-left: 0;
+    padding-left: 0;
+  }
+}
+</style>

@@ -1,0 +1,94 @@
+<script setup lang="ts">
+// The fields' names over the rows; for builders, each with what can be done to the field.
+import { ref } from 'vue'
+import type { Field } from '@/api/types'
+import { isRight } from '@/features/cell/kinds'
+
+const props = defineProps<{
+  columns: Field[]
+  /** Widths of the fields, as grid columns. */
+  template: string
+  width: number
+  /** Whether one may change the structure. */
+  builds: boolean
+}>()
+const emit = defineEmits<{
+  /** To the formula of a calculation. */
+  formula: [field: Field]
+  /** A new calculation, behind this field. */
+  calculate: [after: Field]
+}>()
+
+const open = ref<{ field: Field; x: number; y: number }>()
+
+function press(event: MouseEvent, field: Field) {
+  if (props.builds) open.value = { field, x: event.clientX, y: event.clientY }
+}
+
+function choose(what: 'formula' | 'calculate') {
+  const field = open.value?.field
+  open.value = undefined
+  if (!field) return
+  if (what === 'formula') emit('formula', field)
+  else emit('calculate', field)
+}
+</script>
+
+<template>
+  <div class="headings" role="row" aria-rowindex="1" :style="{ gridTemplateColumns: template, width: `${width}px` }">
+    <div v-for="field in columns" :key="field.id" role="columnheader" :class="{ right: isRight(field) }" :title="field.help || undefined">
+      <button v-if="builds" tabindex="-1" :data-heading="field.name" @click="press($event, field)">{{ field.name }}</button>
+      <template v-else>{{ field.name }}</template>
+    </div>
+    <v-menu :model-value="!!open" :target="open && [open.x, open.y]" @update:model-value="open = undefined">
+      <div v-if="open" class="popup">
+        <p v-if="open.field.help" class="quiet">{{ open.field.help }}</p>
+        <button v-if="open.field.formula !== undefined" @click="choose('formula')">Change the formula</button>
+        <button @click="choose('calculate')">New calculation behind it</button>
+      </div>
+    </v-menu>
+  </div>
+</template>
+
+<style scoped>
+.headings {
+  display: grid;
+  position: sticky;
+  top: 0;
+  z-index: 3;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line-strong);
+  color: var(--quiet);
+  font-size: 12.5px;
+  min-width: 100%;
+}
+.headings > div {
+  padding: 7px 10px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  display: flex;
+  align-items: center;
+}
+.headings > .right {
+  justify-content: flex-end;
+}
+.headings > div > button {
+  font: inherit;
+  color: inherit;
+  border: 0;
+  background: none;
+  padding: 0;
+  cursor: pointer;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.headings > div > button:hover {
+  color: var(--ink);
+  text-decoration: underline;
+}
+.popup p {
+  max-width: 260px;
+  margin: 4px 10px;
+}
+</style>

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+// The slip that answers why: at the spot where it was asked, with the trace of the real evaluation.
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import { currentTracker } from '@/features/tracker/tracker'
+import BecauseTree from './BecauseTree.vue'
+import TraceLines from './TraceLines.vue'
+import { useWhy } from './why'
+
+const { spot, why, because, trouble, way, goOn, close } = useWhy()
+const router = useRouter()
+const at = computed(() => way.value[way.value.length - 1])
+const field = computed(() => currentTracker.value?.tables.find((t) => t.id === at.value?.table)?.fields.find((f) => f.id === at.value?.field))
+const mayChange = computed(() => currentTracker.value?.builds && field.value?.formula !== undefined)
+
+function change() {
+  const here = at.value
+  if (!here) return
+  close()
+  void router.push({ name: 'calculation', params: { tracker: here.tracker, table: here.table, field: here.field }, query: { record: here.record } })
+}
+</script>
+
+<template>
+  <v-menu :model-value="!!spot" :target="spot && [spot.x, spot.y]" :close-on-content-click="false" max-width="560" @update:model-value="close">
+    <section class="slip" role="dialog" aria-label="Why" data-test="why" tabindex="-1" @keydown.esc="close">
+      <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+      <template v-else-if="why">
+        <button v-if="way.length > 1" class="back" @click="goOn(undefined)">← back</button>
+        <h3>
+          <span class="quiet">{{ why.field }}</span> {{ why.text || 'nothing' }}
+        </h3>
+        <p class="how">{{ why.how }}</p>
+        <p v-if="why.set" class="quiet">By {{ why.set }}.</p>
+        <TraceLines :formula="why.formula" :with-values="why.with_values" :result="why.text" :steps="why.steps" :sources="why.sources" :table="at?.table" :record="at?.record" @ask="(cell) => at && goOn({ ...cell, tracker: at.tracker })" />
+        <button v-if="mayChange" class="change" @click="change">Change the formula</button>
+      </template>
+      <template v-else-if="because">
+        <h3>{{ because.holds ? 'It is here because' : 'It is left out because' }}</h3>
+        <BecauseTree :because="because" />
+      </template>
+      <p v-else class="quiet">…</p>
+    </section>
+  </v-menu>
+</template>
+
+<style scoped>
+.slip {
+  background: var(--sheet);
+  color: var(--ink);
+  border: 1px solid var(--line-strong);
+  border-left: 3px solid var(--copper);
+  border-radius: var(--corner);
+  padding: var(--gap-3) var(--gap-4);
+  max-height: 70vh;
+  overflow-y: auto;
+  min-width: 300px;
+  font-size: 13.5px;
+}
+h3 {
+  font: 600 17px/1.35 var(--serif);
+  margin: 0 0 4px;
+  overflow-wrap: anywhere;
+}
+h3 .quiet {
+  font-weight: 400;
+}
+p {
+  margin: 0 0 6px;
+}
+.how {
+  font: 15px/1.45 var(--serif);
+}
+.back,
+.change {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  cursor: pointer;
+  padding: 2px 0;
+}
+.change {
+  margin-top: 6px;
+  text-decoration: underline;
+}
+</style>

@@ -1,0 +1,75 @@
+// The why slip: one at a time, wherever it was asked for.
+import { ref, shallowRef } from 'vue'
+import { api, saying, told } from '@/api/client'
+import type { Because, Condition, Why } from '@/api/types'
+
+export interface CellAt {
+  tracker: number
+  table: number
+  record: number
+  field: number
+}
+
+/** Where on the screen, in CSS pixels. */
+export interface Spot {
+  x: number
+  y: number
+}
+
+const spot = ref<Spot>()
+const why = shallowRef<Why>()
+const because = shallowRef<Because>()
+const trouble = ref('')
+/** The cells asked on the way here, so that one can go back. */
+const way = shallowRef<CellAt[]>([])
+
+async function show(asked: () => Promise<void>) {
+  trouble.value = ''
+  try {
+    await asked()
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+
+const read = (at: CellAt) => told(api.GET('/api/trackers/{tracker}/tables/{table}/records/{record}/why/{field}', { params: { path: at } }))
+
+/** Asks why a cell holds what it does. */
+export async function askWhy(at: CellAt, where: Spot) {
+  spot.value = where
+  because.value = undefined
+  why.value = undefined
+  way.value = [at]
+  await show(async () => void (why.value = await read(at)))
+}
+
+/** From a slip to the slip of a cell that it names; or back, with none. */
+async function goOn(at: CellAt | undefined) {
+  const next = at ? [...way.value, at] : way.value.slice(0, -1)
+  const last = next[next.length - 1]
+  if (!last) return
+  await show(async () => {
+    why.value = await read(last)
+    way.value = next
+  })
+}
+
+/** Asks why a condition holds for a record, or why not. */
+export async function askBecause(at: Omit<CellAt, 'field'>, condition: Condition, where: Spot) {
+  spot.value = where
+  why.value = undefined
+  because.value = undefined
+  way.value = []
+  const body = { condition }
+  await show(async () => {
+    because.value = await told(api.POST('/api/trackers/{tracker}/tables/{table}/records/{record}/because', { params: { path: at }, body }))
+  })
+}
+
+function close() {
+  spot.value = undefined
+}
+
+export function useWhy() {
+  return { spot, why, because, trouble, way, goOn, close }
+}
