@@ -135,23 +135,21 @@ impl Lens<'_> {
         let rows = ds.summed_rows(self, table, summary, record);
         let left_out = ds.summed_rows(self, table, &all, record).len() - rows.len();
         let field = summary.field.and_then(|f| home.def.field(f));
-        let of = field.map_or_else(|| home.def.many(), |f| format!("{} of {}", within_sentence(&f.name), home.def.many()));
+        let of = field.map_or_else(|| home.def.many(), |f| format!("{} in {}", within_sentence(&f.name), home.def.many()));
         let only = match &summary.condition {
             nothing if nothing.is_nothing() => String::new(),
             condition => format!(" where {}", condition.to_sentence(self, end)),
         };
-        let out = if left_out == 0 {
-            String::new()
-        } else {
-            format!(" {left_out} linked here {} left out.", if left_out == 1 { "is" } else { "are" })
+        let counted = count_words(rows.len(), &home.def.one, &home.def.many());
+        let linked = match left_out {
+            0 => format!("{counted} linked here."),
+            _ => format!("{counted} of the {} linked here.", rows.len() + left_out),
         };
-        let how = format!(
-            "A summary: {} {of}{only}, over {} linked here.{out}",
-            figure_words(summary.figure),
-            count_words(rows.len(), &home.def.one, &home.def.many())
-        );
-        let shown = field.or_else(|| home.def.field(home.def.standing));
-        let sources = rows.iter().take(LISTED).filter_map(|r| self.source(end, *r, shown?)).collect();
+        let how = format!("A summary: {} {of}{only}. It takes {linked}", figure_words(summary.figure));
+        // Each record by its name, with its value or what tells it apart.
+        let shown = field.or_else(|| home.def.field(home.def.beside.unwrap_or(home.def.standing)));
+        let by_name = |source: Source| Source { name: source.cell.as_ref().map_or_else(String::new, |c| c.record_name.clone()), ..source };
+        let sources = rows.iter().take(LISTED).filter_map(|r| self.source(end, *r, shown?).map(by_name)).collect();
         let more = rows.len().saturating_sub(LISTED);
         let how = if more > 0 { format!("{how} The first {LISTED}:") } else { how };
         Why { how, sources, ..why }

@@ -72,7 +72,9 @@ watch(tried, (now) => {
   if (!now || now.faults.length || fitting.value.some((way) => way.type === shows.value?.type)) return
   shows.value = now.shows
 })
-const faults = computed<FormulaFault[]>(() => (formula.value.trim() ? (tried.value?.faults ?? []) : []))
+// What was found of an earlier state says nothing of this one.
+const current = computed(() => tried.value?.of === formula.value)
+const faults = computed<FormulaFault[]>(() => (current.value && formula.value.trim() ? (tried.value?.faults ?? []) : []))
 const call = computed(() => {
   const here = callAt(formula.value, place.value)
   return here && functions.value.find((f) => f.name === here.name)
@@ -118,18 +120,18 @@ async function keep() {
       <FormulaEditor ref="editor" v-model="formula" v-model:place="place" :tracker="currentTracker!" :table="table" :functions="functions" :faults="faults" />
       <div class="below" aria-live="polite">
         <p v-for="(fault, n) in faults" :key="n" class="fault-text" data-test="formula-fault">
-          <span aria-hidden="true">⚠</span> {{ fault.message }}
+          {{ fault.message }}
           <button v-if="fault.instead" type="button" class="instead" @click="editor?.put(fault.instead, fault.span.from, fault.span.to)">Put {{ fault.instead }}</button>
         </p>
         <p v-if="call && !faults.length" class="signature" data-test="signature"><b>{{ call.signature }}</b> {{ call.help }}</p>
-        <p v-else-if="!faults.length && tried && formula.trim()" class="quiet">It gives {{ tried.gives }}.</p>
+        <p v-else-if="!faults.length && tried && current && formula.trim()" class="quiet">It gives {{ tried.gives }}.</p>
         <p v-if="tryTrouble" class="fault-text">{{ tryTrouble }}</p>
       </div>
       <ShownAs v-if="shows" v-model="shows" :ways="fitting" />
       <label class="help">What it is, for those who look at it <input v-model="help" data-test="help" /></label>
       <p v-if="trouble" class="fault-text" role="alert" data-test="trouble">{{ trouble }}</p>
       <div class="acts">
-        <v-btn color="primary" data-test="keep" :disabled="!changed || !name.trim() || !formula.trim() || !!faults.length" :loading="keeping" @click="keep">Keep calculation</v-btn>
+        <v-btn color="primary" data-test="keep" :disabled="!changed || !name.trim() || !formula.trim() || !current || !!faults.length" :loading="keeping" @click="keep">Keep calculation</v-btn>
         <v-btn variant="text" @click="back()">Leave</v-btn>
       </div>
       <FunctionList :functions="functions" class="all" @put="editor?.put($event)" />

@@ -7,7 +7,8 @@ import type { Kind, Tried } from '@/api/types'
 const REST = 150
 
 export function useTrying(at: Ref<{ tracker: number; table: number }>, formula: Ref<string>, record: Ref<number | undefined>, shows: Ref<Kind | undefined>) {
-  const tried = shallowRef<Tried>()
+  /** What was found, and the formula it was found of. */
+  const tried = shallowRef<Tried & { of: string }>()
   const trouble = ref('')
   let round = 0
   let timer: ReturnType<typeof setTimeout> | undefined
@@ -18,7 +19,7 @@ export function useTrying(at: Ref<{ tracker: number; table: number }>, formula: 
     try {
       const answer = await told(api.POST('/api/trackers/{tracker}/tables/{table}/formulas', { params: { path: at.value }, body }))
       if (mine !== round) return
-      tried.value = answer
+      tried.value = { ...answer, of: body.formula }
       trouble.value = ''
     } catch (error) {
       if (mine === round) trouble.value = saying(error)

@@ -6,10 +6,12 @@ defineProps<{ because: Because }>()
 </script>
 
 <template>
-  <div class="part" :class="because.holds ? 'yes' : 'no'">
+  <!-- Of one part alone there is nothing to join. -->
+  <BecauseTree v-if="because.parts.length === 1" :because="because.parts[0]!" />
+  <div v-else class="part" :class="because.holds ? 'yes' : 'no'">
     <p>
-      <span class="sign" aria-hidden="true">{{ because.holds ? '✓' : '✕' }}</span>
-      {{ because.words }}<span class="quiet"> {{ because.holds ? 'holds' : 'does not hold' }}<template v-if="because.found != null">: there it says {{ because.found }}</template></span>
+      <span class="sign" role="img" :aria-label="because.holds ? 'Holds:' : 'Does not hold:'">{{ because.holds ? '✓' : '✕' }}</span>
+      {{ because.words }}<span v-if="because.found != null" class="quiet"> (it says {{ because.found }})</span>
     </p>
     <div v-if="because.parts.length" class="parts">
       <BecauseTree v-for="(part, place) in because.parts" :key="place" :because="part" />

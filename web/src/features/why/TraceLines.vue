@@ -21,7 +21,7 @@ const emit = defineEmits<{ ask: [cell: { table: number; record: number; field: n
 const all = ref(false)
 // The last step is the formula itself, which stands above.
 const inner = computed(() => props.steps.slice(0, -1))
-const elsewhere = (source: Source) => source.cell && !(source.cell.table === props.table && source.cell.record === props.record)
+const elsewhere = (source: Source) => source.cell && source.name !== source.cell.record_name && !(source.cell.table === props.table && source.cell.record === props.record)
 </script>
 
 <template>
@@ -40,7 +40,7 @@ const elsewhere = (source: Source) => source.cell && !(source.cell.table === pro
     <tbody>
       <tr v-for="(source, place) in sources" :key="place">
         <td>
-          <template v-if="elsewhere(source)"><span class="quiet">{{ source.cell!.record_name }}:</span> </template>{{ source.name }}
+          <span v-if="elsewhere(source)" class="quiet">{{ source.cell!.record_name }}: </span>{{ source.name }}
         </td>
         <td class="text">{{ source.text || 'nothing' }}</td>
         <td class="quiet">

@@ -22,7 +22,7 @@ function change() {
 </script>
 
 <template>
-  <v-menu :model-value="!!spot" :target="spot && [spot.x, spot.y]" :close-on-content-click="false" max-width="560" @update:model-value="close">
+  <v-menu :model-value="!!spot" :target="spot && [spot.x, spot.y]" :close-on-content-click="false" max-width="460" @update:model-value="close">
     <section class="slip" role="dialog" aria-label="Why" data-test="why" tabindex="-1" @keydown.esc="close">
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
       <template v-else-if="why">
@@ -36,8 +36,11 @@ function change() {
         <button v-if="mayChange" class="change" @click="change">Change the formula</button>
       </template>
       <template v-else-if="because">
-        <h3>{{ because.holds ? 'It is here because' : 'It is left out because' }}</h3>
-        <BecauseTree :because="because" />
+        <template v-if="because.parts.length || because.found != null">
+          <h3>{{ because.holds ? 'It is here because' : 'It is left out because' }}</h3>
+          <BecauseTree :because="because" />
+        </template>
+        <h3 v-else>It is here because this view shows every record.</h3>
       </template>
       <p v-else class="quiet">…</p>
     </section>
