@@ -517,6 +517,7 @@ fn views() -> Vec<View> {
                     (f::STATUS, 112),
                     (f::REPORTED, 116),
                     (f::DUE, 112),
+                    (f::PLANNED, 116),
                     (f::WARDEN, 168),
                     (f::REPORTER, 150),
                     (f::PHONE, 150),

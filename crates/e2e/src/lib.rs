@@ -163,7 +163,10 @@ impl Browser {
         let (css, caller) = (css.to_owned(), std::panic::Location::caller());
         async move {
             let found = self.web.query(By::Css(css.clone())).wait(PATIENCE, Duration::from_millis(40)).and_displayed().first().await;
-            found.unwrap_or_else(|_| panic!("{css} is not shown ({caller})"))
+            match found {
+                Ok(found) => found,
+                Err(_) => self.give_up(&format!("{css} is not shown ({caller})")).await,
+            }
         }
     }
 
@@ -173,7 +176,10 @@ impl Browser {
         let (path, caller) = (format!("//{element}[contains(normalize-space(.), {})]", quoted(text)), std::panic::Location::caller());
         async move {
             let found = self.web.query(By::XPath(path.clone())).wait(PATIENCE, Duration::from_millis(40)).and_displayed().first().await;
-            found.unwrap_or_else(|_| panic!("{path} is not shown ({caller})"))
+            match found {
+                Ok(found) => found,
+                Err(_) => self.give_up(&format!("{path} is not shown ({caller})")).await,
+            }
         }
     }
 
@@ -230,8 +236,14 @@ impl Browser {
                 }
                 tokio::time::sleep(Duration::from_millis(40)).await;
             }
-            panic!("never: {what} ({caller})");
+            self.give_up(&format!("never: {what} ({caller})")).await
         }
+    }
+
+    /// Fails, saying what the page showed instead.
+    async fn give_up<T>(&self, what: &str) -> T {
+        let at = self.web.current_url().await.map_or_else(|e| e.to_string(), |url| url.to_string());
+        panic!("{what}; at {at} the page says:\n{}", self.words().await)
     }
 
     /// Everything that is written on the page.
@@ -255,7 +267,10 @@ impl Browser {
     pub async fn cell(&self, row: &str, field: &str) -> WebElement {
         let path = format!("//div[@role='row'][contains(., {})]//div[@data-field={}]", quoted(row), quoted(field));
         let found = self.web.query(By::XPath(path.clone())).wait(PATIENCE, Duration::from_millis(40)).first().await;
-        found.unwrap_or_else(|_| panic!("no cell {path}"))
+        match found {
+            Ok(found) => found,
+            Err(_) => self.give_up(&format!("no cell {path}")).await,
+        }
     }
 
     /// Fails where axe finds something serious on the page.

@@ -31,8 +31,8 @@ async fn cells_of_every_kind_are_edited_by_keyboard_and_undone() {
     becomes(&nadia, row, "What is wrong", "Handrail loose").await;
     put(&nadia, row, "Status", "sched").await;
     becomes(&nadia, row, "Status", "scheduled").await;
-    put(&nadia, row, "Due", "24/12/2026").await;
-    becomes(&nadia, row, "Due", "24 Dec 2026").await;
+    put(&nadia, row, "Planned for", "24/12/2026").await;
+    becomes(&nadia, row, "Planned for", "24 Dec 2026").await;
     put(&nadia, row, "Section", "tarn foot").await;
     becomes(&nadia, row, "Section", "Tarn Foot to Harrow Weir").await;
     // What is carried along the link follows at once.
@@ -40,10 +40,10 @@ async fn cells_of_every_kind_are_edited_by_keyboard_and_undone() {
     becomes(&nadia, row, "Warden", "Idris Pell").await;
 
     // A bad value stays to be mended, with what is wrong beneath it; Escape leaves the cell as it was.
-    put(&nadia, row, "Due", "some day").await;
+    put(&nadia, row, "Planned for", "some day").await;
     nadia.text("p", "“some day” is not a date.").await;
     nadia.keys(Key::Escape).await;
-    becomes(&nadia, row, "Due", "24 Dec 2026").await;
+    becomes(&nadia, row, "Planned for", "24 Dec 2026").await;
     // A cell that can't be edited says why.
     nadia.cell(row, "Warden").await.click().await.unwrap();
     nadia.keys("x").await;
@@ -72,7 +72,7 @@ async fn cells_of_every_kind_are_edited_by_keyboard_and_undone() {
     // A number and a person, in other tables.
     nadia.go("/t/1/1/105").await;
     put(&nadia, "Eskermoor", "Season budget", "9,100").await;
-    becomes(&nadia, "Eskermoor", "Season budget", "9,100 GBP").await;
+    becomes(&nadia, "Eskermoor", "Season budget", "£9,100.00").await;
     put(&nadia, "Eskermoor", "Warden", "idris").await;
     becomes(&nadia, "Eskermoor", "Warden", "Idris Pell").await;
     nadia.close().await;

@@ -79,8 +79,9 @@ async fn a_fault_reported_on_the_public_form_reaches_the_right_warden() {
     tamsin.is_open_to_all("post room").await;
     tamsin.press("article//a", "/t/1/3/r/61").await;
     tamsin.press("button", "blocked").await;
-    tamsin.see("[data-test=cell-editor] input").await;
-    tamsin.press("li", "dangerous").await;
+    tamsin.see("[data-test=cell-editor] input:focus").await;
+    tamsin.keys("dangerous").await;
+    tamsin.keys(Key::Enter).await;
     nadia.text("p", "Severity: blocked → dangerous").await;
     for browser in [nadia, tamsin, idris, walker] {
         browser.close().await;

@@ -1,0 +1,138 @@
+//! A calculation is written, mistyped, mended, tried and kept; and asked why.
+
+use thirtyfour::prelude::*;
+use westerfall_e2e::{Browser, Driver, Server};
+
+/// Types a formula in place of the one that stands there.
+async fn write(browser: &Browser, formula: &str) {
+    browser.click("[data-test=formula]").await;
+    browser.chord(&[Key::Control], 'a').await;
+    // What is offered on the way would take Enter and Tab, which a formula has none of.
+    browser.keys(formula).await;
+    browser.keys(Key::Escape).await;
+}
+
+async fn text_of(browser: &Browser, css: &str) -> String {
+    browser.see(css).await.text().await.unwrap()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_calculation_is_changed_with_help_and_every_screen_shows_it() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    let tamsin = driver.browser(&server, 1280, 800).await;
+    tamsin.walk_in("Tamsin Oake").await;
+    tamsin.go("/t/1/3/100").await;
+    tamsin.see("[data-field='Days open']").await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/100").await;
+    nadia.click("[data-heading='Days open']").await;
+    nadia.press("button", "Change the formula").await;
+    nadia.text("p", "It gives a number.").await;
+    nadia.is_open_to_all("a calculation").await;
+
+    // Mistyped: underlined at its place, told in plain words, and put right with one press.
+    write(&nadia, "ROUND((TODAY() - Reportd on) / 7, 1)").await;
+    nadia.text("p", "no field “Reportd on” in Faults; did you mean “Reported on”?").await;
+    nadia.see(".cm-lintRange-error").await;
+    assert!(!nadia.see("[data-test=keep]").await.is_enabled().await.unwrap());
+    nadia.press("button", "Put Reported on").await;
+    // The result on one record after another, worked out before anything is kept.
+    nadia.until("the result is shown", || async { text_of(&nadia, "[data-test=result]").await != "…" }).await;
+    nadia
+        .until("it is tried step by step", || async {
+            nadia.words().await.contains("ROUND((23 Nov") || nadia.count("[data-test=steps] li").await > 0
+        })
+        .await;
+    let first = text_of(&nadia, "[data-test=result]").await;
+    nadia.click("[data-test=next-sample]").await;
+    nadia.click("[data-test=next-sample]").await;
+    nadia.until("another record, another result", || async { text_of(&nadia, "[data-test=result]").await != first }).await;
+    // Names and functions are offered while one types; the signature stands below.
+    write(&nadia, "ROUNDU").await;
+    nadia.text("p", "ROUNDU").await;
+    nadia.keys("P(").await;
+    nadia.text("p", "ROUNDUP(number, [digits])").await;
+    write(&nadia, "ROUNDUP((TODAY() - Reported on) / 7, 0)").await;
+    nadia.press("label", "number").await;
+    nadia.see("[data-test=keep]:not([disabled])").await;
+    nadia.click("[data-test=keep]").await;
+    nadia.text("p", "You changed the calculation Days open.").await;
+    // On the warden's open screen too, in weeks now, and why.
+    let weeks = |text: &str| text.parse::<u32>().is_ok_and(|n| n < 30);
+    tamsin.until("her screen counts weeks", || async { weeks(&text_of(&tamsin, "[role=row] [data-field='Days open']").await) }).await;
+    tamsin.see("[role=row] [data-field='Days open']").await.click().await.unwrap();
+    tamsin.chord(&[Key::Control], '.').await;
+    tamsin.text("p", "ROUNDUP((TODAY() - Reported on) / 7, 0)").await;
+    tamsin.is_open_to_all("the why slip").await;
+    tamsin.keys(Key::Escape).await;
+    assert_eq!(tamsin.count("[data-heading]").await, 0, "a warden changes no fields");
+    // One press takes it back, everywhere.
+    nadia.press("button", "Undo").await;
+    tamsin.cell("FR-2026", "Days open").await.click().await.unwrap();
+    tamsin.chord(&[Key::Control], '.').await;
+    tamsin.text("p", "IF(OR(Status = \"made good\", Status = \"no action\"), \"\", TODAY() - Reported on)").await;
+    for browser in [nadia, tamsin] {
+        browser.close().await;
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_new_calculation_stands_in_the_view_and_every_figure_says_why() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/1/105").await;
+    nadia.click("[data-heading='Open faults']").await;
+    nadia.press("button", "New calculation behind it").await;
+    nadia.see("[data-test=name]").await.send_keys("Faults per section").await.unwrap();
+    write(&nadia, "Open faults / Sectio").await;
+    nadia.text("p", "no field “Sectio” in Districts").await;
+    // A circle is refused and named.
+    write(&nadia, "Open faults / Section count").await;
+    nadia.text("p", "It gives a number.").await;
+    nadia.see("input[aria-label=Decimals]").await.send_keys(Key::Backspace + "2").await.unwrap();
+    nadia.see("[data-test=keep]:not([disabled])").await;
+    nadia.click("[data-test=keep]").await;
+    nadia.text("p", "You made the calculation Faults per section.").await;
+    let cell = nadia.cell("Eskermoor", "Faults per section").await;
+    assert!(cell.text().await.unwrap().contains('.'), "with decimals");
+
+    // Why, from the calculation to the summary it draws on, and back.
+    cell.click().await.unwrap();
+    nadia.chord(&[Key::Control], '.').await;
+    nadia.text("p", "Open faults / Section count").await;
+    nadia.press("td/button", "Why?").await;
+    nadia.text("p", "A summary: the count of faults where status is not made good or no action.").await;
+    nadia.press("button", "← back").await;
+    nadia.text("p", "Open faults / Section count").await;
+    nadia.keys(Key::Escape).await;
+
+    // The other figures of the story.
+    for (page, row, field, how) in [
+        ("/t/1/1/105", "Eskermoor", "Money spent", "A summary: the sum of total in work orders."),
+        ("/t/1/6/106", "WO-2026-001", "Total", "Labour hours * Hourly rate + Materials cost"),
+        ("/t/1/6/106", "WO-2026-001", "Hourly rate", "Copied from “Hourly rate” of district"),
+        ("/t/1/2/104", "PS-001", "Next inspection", "EDATE(Last inspected, SWITCH(Difficulty, \"hard\", 6, \"fair\", 9, 12))"),
+        ("/t/1/3/100", "FR-2026-0060", "Due", "Reported on + SWITCH(Severity"),
+        ("/t/1/3/100", "FR-2026-0060", "Warden", "Carried from “Warden” along Section → District."),
+        ("/t/1/3/100", "FR-2026-0060", "Status", "It was put in."),
+    ] {
+        nadia.go(page).await;
+        let cell = nadia.cell(row, field).await;
+        cell.scroll_into_view().await.unwrap();
+        cell.click().await.unwrap();
+        nadia.chord(&[Key::Control], '.').await;
+        nadia.text("p", how).await;
+    }
+    // And why a record is in the view at all.
+    nadia.go("/t/1/3/102").await;
+    let cell = nadia.see("[role=row] [data-field='What is wrong']").await;
+    nadia.web.action_chain().context_click_element(&cell).perform().await.unwrap();
+    nadia.press("button", "Why is it in this view?").await;
+    nadia.text("p", "severity is blocked or dangerous").await;
+    nadia.text("h3", "It is here because").await;
+    nadia.close().await;
+}
