@@ -194,7 +194,8 @@ impl Teller {
     /// Work orders for faults that are being put right or have been, a few at a time, each time with their material lines.
     fn orders(&self, faults: usize) -> Vec<Step> {
         use structure::{lines as l, orders as o};
-        let in_work = (0..faults).filter(|n| (2..=4).contains(&stage(*n, self.age(*n, faults))));
+        // The last three come by the form, after all orders.
+        let in_work = (0..faults.saturating_sub(3)).filter(|n| (2..=4).contains(&stage(*n, self.age(*n, faults))));
         let mut by_district: Vec<Vec<usize>> = vec![Vec::new(); words::DISTRICTS.len()];
         in_work.for_each(|n| by_district[words::section_district(dice(n, 14, words::SECTIONS))].push(n));
         let mut jobs: Vec<(usize, Vec<usize>)> = by_district
