@@ -1,7 +1,11 @@
 //! Trackers: loading one whole, and committing changes of it.
 
 use crate::{Store, StoreError, Stored, json::Json, schema};
-use diesel::{prelude::*, upsert::excluded};
+use diesel::{
+    prelude::*,
+    sql_types::{Array, BigInt, Bool, Integer, Jsonb, Timestamptz},
+    upsert::excluded,
+};
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff_diesel::{Timestamp, ToDiesel};
 use std::{
@@ -17,8 +21,8 @@ use westerfall_core::{
     value::{Attachment, Value},
 };
 
-/// Rows in one INSERT: well under PostgreSQL's 65,535 parameters.
-const BATCH: usize = 4_000;
+/// Rows in one INSERT, so that neither side holds too much at once.
+const BATCH: usize = 10_000;
 
 /// One decided change, with what it causes.
 #[derive(Debug)]
@@ -54,10 +58,9 @@ impl FileRow {
     }
 }
 
-#[derive(Insertable, Queryable)]
+#[derive(Queryable, Selectable)]
 #[diesel(table_name = schema::record)]
 struct RecordRow {
-    tracker_id: i32,
     table_id: i32,
     record_id: i32,
     created_at: Timestamp,
@@ -86,9 +89,8 @@ pub(crate) fn int(id: u32) -> i32 {
 }
 
 impl RecordRow {
-    fn new(tracker: TrackerId, record: LoadedRecord) -> Self {
+    fn new(record: LoadedRecord) -> Self {
         Self {
-            tracker_id: int(tracker.get()),
             table_id: int(record.table.get()),
             record_id: int(record.record.get()),
             created_at: record.meta.created_at.to_diesel(),
@@ -162,7 +164,8 @@ impl Store {
                 .select((schema::counter::field_id, schema::counter::period, schema::counter::last))
                 .load(c)
                 .await?;
-            let records: Vec<RecordRow> = schema::record::table.filter(schema::record::tracker_id.eq(id)).load(c).await?;
+            let records: Vec<RecordRow> =
+                schema::record::table.filter(schema::record::tracker_id.eq(id)).select(RecordRow::as_select()).load(c).await?;
             diesel::QueryResult::Ok((seq, parts, counters, records))
         };
         let (seq, parts, counters, records) = (*connection).transaction(read).await?;
@@ -294,13 +297,18 @@ async fn commit(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes
         .collect();
     diesel::insert_into(schema::change::table).values(rows).execute(c).await?;
     put_records(c, tracker, writes, after).await?;
+    // Of each counter, only where it stands in the end.
+    let mut counters = BTreeMap::new();
     for op in writes.iter().flat_map(|w| &w.change.ops) {
         match op {
             Op::Put { before, after } => put(c, id, before.as_deref(), after.as_deref()).await?,
-            Op::Count { field, period, after, .. } => put_counter(c, id, *field, period, *after).await?,
+            Op::Count { field, period, after, .. } => drop(counters.insert((*field, period.as_str()), *after)),
             Op::Cell { table, record, field, before, after } => put_files(c, id, *table, *record, *field, before, after).await?,
             Op::Add { .. } | Op::Gone { .. } => {}
         }
+    }
+    for ((field, period), last) in counters {
+        put_counter(c, id, field, period, last).await?;
     }
     for run in writes.iter().flat_map(|w| &w.runs) {
         crate::outbox::put_run(c, id, run).await?;
@@ -309,10 +317,9 @@ async fn commit(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes
     Ok(true)
 }
 
-/// Each record that was touched, once, as it is in the end; and which change touched it.
+/// Each record that was touched, once, as it is in the end; and which change touched it. Rows go as arrays: the statement is
+/// the same however many there are, so PostgreSQL plans it once and keeps no plan for each number of rows.
 async fn put_records(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Write], after: &Dataset) -> QueryResult<()> {
-    use schema::{record, touched};
-    let id = int(tracker.get());
     let mut records = BTreeSet::new();
     let mut trail = BTreeSet::new();
     for write in writes {
@@ -321,39 +328,50 @@ async fn put_records(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Wr
             trail.insert((table, record, write.change.seq));
         }
     }
-    let rows: Vec<RecordRow> =
-        records.into_iter().filter_map(|(table, record)| Some(RecordRow::new(tracker, after.record_to_keep(table, record)?))).collect();
-    let mut rows = rows.into_iter().peekable();
-    while rows.peek().is_some() {
-        diesel::insert_into(record::table)
-            .values(rows.by_ref().take(BATCH).collect::<Vec<_>>())
-            .on_conflict((record::tracker_id, record::table_id, record::record_id))
-            .do_update()
-            .set((
-                record::changed_at.eq(excluded(record::changed_at)),
-                record::changed_by.eq(excluded(record::changed_by)),
-                record::version.eq(excluded(record::version)),
-                record::gone.eq(excluded(record::gone)),
-                record::cells.eq(excluded(record::cells)),
-            ))
+    let kept = records.into_iter().filter_map(|(table, record)| after.record_to_keep(table, record));
+    let rows: Vec<RecordRow> = kept.map(RecordRow::new).collect();
+    for batch in rows.chunks(BATCH) {
+        put_rows(c, int(tracker.get()), batch).await?;
+    }
+    let trail: Vec<_> = trail.into_iter().collect();
+    for batch in trail.chunks(BATCH) {
+        diesel::sql_query(PUT_TOUCHED)
+            .bind::<Integer, _>(int(tracker.get()))
+            .bind::<Array<Integer>, _>(batch.iter().map(|(table, _, _)| int(table.get())).collect::<Vec<_>>())
+            .bind::<Array<Integer>, _>(batch.iter().map(|(_, record, _)| int(record.get())).collect::<Vec<_>>())
+            .bind::<Array<BigInt>, _>(batch.iter().map(|(_, _, seq)| seq.cast_signed()).collect::<Vec<_>>())
             .execute(c)
             .await?;
     }
-    let trail: Vec<_> = trail
-        .into_iter()
-        .map(|(table, record, seq)| {
-            (
-                touched::tracker_id.eq(id),
-                touched::table_id.eq(int(table.get())),
-                touched::record_id.eq(int(record.get())),
-                touched::seq.eq(seq.cast_signed()),
-            )
-        })
-        .collect();
-    for batch in trail.chunks(BATCH) {
-        diesel::insert_into(touched::table).values(batch).execute(c).await?;
-    }
     Ok(())
+}
+
+const PUT_TOUCHED: &str = "INSERT INTO touched (tracker_id, table_id, record_id, seq) SELECT $1, * FROM unnest($2, $3, $4)";
+
+const PUT_RECORDS: &str = "INSERT INTO record
+    (tracker_id, table_id, record_id, created_at, created_by, changed_at, changed_by, version, gone, cells)
+    SELECT $1, * FROM unnest($2, $3, $4, $5, $6, $7, $8, $9, $10)
+    ON CONFLICT (tracker_id, table_id, record_id) DO UPDATE SET changed_at = excluded.changed_at, changed_by = excluded.changed_by,
+        version = excluded.version, gone = excluded.gone, cells = excluded.cells";
+
+async fn put_rows(c: &mut AsyncPgConnection, tracker: i32, rows: &[RecordRow]) -> QueryResult<()> {
+    fn column<'r, T>(rows: &'r [RecordRow], of: impl Fn(&'r RecordRow) -> T) -> Vec<T> {
+        rows.iter().map(of).collect()
+    }
+    diesel::sql_query(PUT_RECORDS)
+        .bind::<Integer, _>(tracker)
+        .bind::<Array<Integer>, _>(column(rows, |r| r.table_id))
+        .bind::<Array<Integer>, _>(column(rows, |r| r.record_id))
+        .bind::<Array<Timestamptz>, _>(column(rows, |r| r.created_at))
+        .bind::<Array<Jsonb>, _>(column(rows, |r| &r.created_by))
+        .bind::<Array<Timestamptz>, _>(column(rows, |r| r.changed_at))
+        .bind::<Array<Jsonb>, _>(column(rows, |r| &r.changed_by))
+        .bind::<Array<Integer>, _>(column(rows, |r| r.version))
+        .bind::<Array<Bool>, _>(column(rows, |r| r.gone))
+        .bind::<Array<Jsonb>, _>(column(rows, |r| &r.cells))
+        .execute(c)
+        .await
+        .map(drop)
 }
 
 async fn put(c: &mut AsyncPgConnection, tracker: i32, before: Option<&Part>, after: Option<&Part>) -> QueryResult<()> {

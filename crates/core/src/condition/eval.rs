@@ -286,10 +286,13 @@ fn bits_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester
     let [field, rest @ ..] = path else { return bits };
     let reader = lens.reader(table, *field);
     if rest.is_empty() {
-        for row in 0..rows {
-            if tester.holds_at(&reader, row) == wanted {
-                bits.insert(row);
+        match (reader.stored(), tester) {
+            // Most views ask this first, of every row.
+            (Some(Column::Choice(column)), Tester::Option { not, any }) => {
+                let holds = |option: Option<OptionId>| option.is_some_and(|o| any.contains(&o)) != *not;
+                bits.extend((0..rows).filter(|row| holds(column.get(*row).copied().flatten()) == wanted));
             }
+            _ => bits.extend((0..rows).filter(|row| tester.holds_at(&reader, *row) == wanted)),
         }
         return bits;
     }

@@ -241,9 +241,8 @@ impl Dataset {
 impl Condition {
     /// Whether it names days from today.
     pub(crate) fn turns(&self) -> bool {
-        self.tests().iter().any(|test| match &test.check {
-            Check::Day { than: When::Today(_), .. } | Check::Older { .. } | Check::Within { .. } => true,
-            _ => false,
-        })
+        let is_relative =
+            |check: &Check| matches!(check, Check::Day { than: When::Today(_), .. } | Check::Older { .. } | Check::Within { .. });
+        self.tests().iter().any(|test| is_relative(&test.check))
     }
 }

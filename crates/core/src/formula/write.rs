@@ -12,11 +12,14 @@ pub(super) fn text(node: &Node, ds: Option<&Dataset>) -> String {
     Writer::new(ds).write(node)
 }
 
+/// The text that stands in place of a part, if one does.
+pub(super) type PutIn<'d> = &'d dyn Fn(&Node) -> Option<String>;
+
 pub(super) struct Writer<'d> {
     ds: Option<&'d Dataset>,
     text: String,
     /// What stands in place of a part, where that is not its own text.
-    pub(super) put_in: Option<&'d dyn Fn(&Node) -> Option<String>>,
+    pub(super) put_in: Option<PutIn<'d>>,
 }
 
 impl<'d> Writer<'d> {
@@ -68,7 +71,7 @@ impl<'d> Writer<'d> {
             },
             Expr::Person(person) => match self.ds {
                 None => self.put(format_args!("{{*{person}}}")),
-                Some(ds) => self.quoted(&ds.people.name(*person).to_owned()),
+                Some(ds) => self.quoted(ds.people.name(*person)),
             },
             Expr::Path(path) => self.path(path),
             Expr::Call(function, arguments) => {

@@ -1,11 +1,13 @@
 //! Values: what a cell holds. [`Value`] is owned and travels; [`Cell`] is borrowed from a column and cheap to copy.
 
+mod convert;
 mod display;
 mod order;
 mod parse;
 #[cfg(test)]
 mod tests;
 
+pub use convert::{Conversion, Reading, convert};
 pub(crate) use display::{currency_decimals, to_cents};
 pub use display::{
     date_text, duration_text, list_text, moment_text, money_text, number_text, phone_text, place_text, range_text, rating_text, share_text,

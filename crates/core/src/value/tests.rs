@@ -134,3 +134,126 @@ proptest! {
         }
     }
 }
+
+fn link() -> Kind {
+    let id = crate::id::FieldId::new(1).unwrap();
+    Kind::Link(crate::schema::Link { to: crate::id::TableId::new(1).unwrap(), back: id, one: true, holds: true })
+}
+
+fn kinds() -> Vec<Kind> {
+    vec![
+        Kind::Text { limit: 100 },
+        Kind::LongText,
+        number(),
+        Kind::Money { currency: "GBP".into() },
+        Kind::Percent { decimals: 1 },
+        Kind::Rating { most: 5 },
+        Kind::YesNo,
+        Kind::Date,
+        Kind::DateTime,
+        Kind::Range,
+        Kind::Duration,
+        severity(),
+        Kind::Choices { options: severity().options().to_vec() },
+        Kind::Person,
+        Kind::People,
+        Kind::Email,
+        Kind::Phone,
+        Kind::Web,
+        Kind::Place,
+        Kind::Checklist,
+        Kind::Json,
+    ]
+}
+
+#[test]
+fn every_kind_reads_what_people_type() {
+    let cases = [
+        (Kind::Money { currency: "GBP".into() }, "£1,240.50", Ok(r#"{"number":"1240.50"}"#)),
+        (Kind::Money { currency: "GBP".into() }, "-£3", Ok(r#"{"number":"-3"}"#)),
+        (Kind::Money { currency: "GBP".into() }, "1.005", Err(FaultKind::WrongKind)),
+        (Kind::Money { currency: "JPY".into() }, "1200 JPY", Ok(r#"{"number":"1200"}"#)),
+        (Kind::Money { currency: "JPY".into() }, "12.5", Err(FaultKind::WrongKind)),
+        (Kind::Percent { decimals: 0 }, "12.5 %", Ok(r#"{"number":"0.125"}"#)),
+        (Kind::Rating { most: 5 }, "4 of 5", Ok(r#"{"number":"4"}"#)),
+        (Kind::YesNo, "Yes", Ok(r#"{"logical":true}"#)),
+        (Kind::YesNo, "perhaps", Err(FaultKind::WrongKind)),
+        (Kind::Range, "18/11/2026 to 2 Dec 2026", Ok(r#"{"range":["2026-11-18","2026-12-02"]}"#)),
+        (Kind::Range, "2 Dec 2026 – 18 Nov 2026", Err(FaultKind::WrongKind)),
+        (Kind::Duration, "1:30", Ok(r#"{"number":"5400"}"#)),
+        (Kind::Duration, "1 h 30 min", Ok(r#"{"number":"5400"}"#)),
+        (Kind::Duration, "2.5h", Ok(r#"{"number":"9000.0"}"#)),
+        (Kind::Duration, "90", Ok(r#"{"number":"5400"}"#)),
+        (Kind::Duration, "a while", Err(FaultKind::WrongKind)),
+        (Kind::Choices { options: severity().options().to_vec() }, "blocked; dangerous", Ok(r#"{"choices":[7,8]}"#)),
+        (Kind::Choices { options: severity().options().to_vec() }, "blocked, open", Err(FaultKind::UnknownOption)),
+        (Kind::People, "tamsin oake", Ok(r#"{"people":[1]}"#)),
+        (Kind::People, "Idris Pell", Err(FaultKind::WrongKind)),
+        (Kind::Phone, "01632 960123", Ok(r#"{"text":"+441632960123"}"#)),
+        (Kind::Phone, "+44 7700 900123", Ok(r#"{"text":"+447700900123"}"#)),
+        (Kind::Phone, "call me", Err(FaultKind::WrongKind)),
+        (Kind::Web, "Our map https://maps.example/a", Ok(r#"{"web":{"address":"https://maps.example/a","title":"Our map"}}"#)),
+        (Kind::Web, "javascript:alert(1)", Err(FaultKind::WrongKind)),
+        (Kind::Place, "Old gate (54.1, -2.4)", Ok(r#"{"place":{"label":"Old gate","latitude":"54.1","longitude":"-2.4"}}"#)),
+        (Kind::Place, "154.1, -2.4", Err(FaultKind::WrongKind)),
+        (Kind::Checklist, "[x] look\n[ ] mend", Ok(r#"{"checklist":[{"text":"look","done":true},{"text":"mend","done":false}]}"#)),
+        (Kind::Json, "{\"a\": [1]}", Ok(r#"{"json":{"a":[1]}}"#)),
+        (Kind::Json, "{a}", Err(FaultKind::WrongKind)),
+        (Kind::DateTime, "18 Nov 2026 3:40 pm", Ok(r#"{"instant":"2026-11-18T15:40:00Z"}"#)),
+        (Kind::DateTime, "18 Nov 2026 12:05 am", Ok(r#"{"instant":"2026-11-18T00:05:00Z"}"#)),
+        (Kind::DateTime, "18 Nov 2026 13:05 pm", Err(FaultKind::WrongKind)),
+    ];
+    for (kind, typed, expected) in cases {
+        check(&kind, typed, expected);
+    }
+}
+
+#[test]
+fn money_has_its_currencys_sign_and_decimals() {
+    let text = |amount: &str, currency: &str| money_text(amount.parse().unwrap(), currency);
+    assert_eq!(text("1234.5", "GBP"), "£1,234.50");
+    assert_eq!(text("-0.125", "GBP"), "\u{2212}£0.13");
+    assert_eq!(text("1200", "JPY"), "¥1,200");
+    assert_eq!(duration_text("5400".parse().unwrap()), "1\u{a0}h 30\u{a0}min");
+    assert_eq!(duration_text("-90061".parse().unwrap()), "\u{2212}1\u{a0}d 1\u{a0}h 1\u{a0}min 1\u{a0}s");
+    assert_eq!(phone_text("+441632960123", Country::default()), "01632 960123");
+}
+
+/// Which kinds become which: rows from, columns to, in the order of [`kinds`].
+#[test]
+fn every_kind_says_which_others_it_converts_to() {
+    let sign = |from: &Kind, to: &Kind| match from.converts_to(to) {
+        Conversion::Never => '.',
+        Conversion::Perhaps => '?',
+        Conversion::Always => '+',
+    };
+    let row = |from: &Kind| format!("{:16} {}", from.name(), kinds().iter().map(|to| sign(from, to)).collect::<String>());
+    let table: Vec<String> = kinds().iter().chain([&link()]).map(row).collect();
+    insta::assert_snapshot!(table.join("\n"));
+}
+
+#[test]
+fn a_value_becomes_what_its_text_would_be_read_as() {
+    let (people, clock) = (people(), clock());
+    let with = Reading { locale: Locale::default(), people: &people, clock: &clock };
+    let becomes = |cell: Cell<'_>, text: &str, from: &Kind, to: &Kind| convert(cell, text, from, to, with).map_err(|fault| fault.kind);
+    let text = Kind::Text { limit: 100 };
+    assert_eq!(becomes(Cell::Text("12.5 km"), "12.5 km", &text, &number()), Ok(Value::Number("12.5".parse().unwrap())));
+    assert_eq!(becomes(Cell::Text("twelve"), "twelve", &text, &number()), Err(FaultKind::WrongKind));
+    assert_eq!(becomes(Cell::Text("Blocked"), "Blocked", &text, &severity()), Ok(Value::Choice(crate::id::OptionId::new(7).unwrap())));
+    let midnight = Value::Instant("2026-07-01T23:00:00Z".parse().unwrap());
+    let day: jiff::civil::Date = "2026-07-02".parse().unwrap();
+    assert_eq!(becomes(Cell::Date(day), "2 Jul 2026", &Kind::Date, &Kind::DateTime), Ok(midnight.clone()));
+    assert_eq!(becomes(midnight.as_cell(), "", &Kind::DateTime, &Kind::Date), Ok(Value::Date(day)));
+    assert_eq!(becomes(Cell::Logical(true), "yes", &Kind::YesNo, &Kind::Place), Err(FaultKind::WrongKind));
+}
+
+proptest! {
+    /// Whatever is typed into any kind is a value or a fault.
+    #[test]
+    fn nothing_that_is_typed_breaks_any_kind(typed in "\\PC{0,40}") {
+        for kind in kinds() {
+            let _ = parse(&typed, &kind, Locale::default(), &people(), &clock());
+        }
+    }
+}

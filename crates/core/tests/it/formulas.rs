@@ -249,6 +249,36 @@ fn scrap() -> impl Strategy<Value = String> {
     prop::collection::vec(piece, 0..24).prop_map(|pieces| pieces.join(" "))
 }
 
+/// Reads, writes back, reads again, keeps and runs whatever was typed.
+fn goes_round(text: &str, home: &str) -> Result<(), TestCaseError> {
+    let ds = demo();
+    let at: TableId = table(&ds, home);
+    let reading = Formula::read(text, &ds, at);
+    for fault in &reading.faults {
+        prop_assert!(fault.span.from <= fault.span.to && fault.span.to as usize <= text.encode_utf16().count());
+    }
+    if reading.faults.is_empty() {
+        let written = reading.formula.text(&ds);
+        let again = Formula::read(&written, &ds, at);
+        prop_assert_eq!((&again.formula, again.faults.len()), (&reading.formula, 0), "{}", written);
+        let kept = String::from(reading.formula.clone());
+        prop_assert_eq!(Formula::try_from(kept.clone()), Ok(reading.formula.clone()), "{}", kept);
+        let tried = ds.try_formula(&reading.formula, at, None, record(3), &clock());
+        prop_assert!(tried.text.len() <= 200_000);
+    }
+    Ok(())
+}
+
+/// What once was, or may be, hard to read: kept small.
+#[test]
+fn the_corpus_goes_round() {
+    for line in include_str!("corpus.txt").lines() {
+        for home in ["Faults", "Sections", "Work orders"] {
+            goes_round(line, home).unwrap_or_else(|error| panic!("{line}: {error}"));
+        }
+    }
+}
+
 proptest! {
     #![proptest_config(ProptestConfig { cases: std::env::var("FUZZ_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(400), ..ProptestConfig::default() })]
 
@@ -256,21 +286,7 @@ proptest! {
     /// with names and with ids; and evaluating it ends.
     #[test]
     fn nothing_that_is_typed_can_break_reading_writing_or_running(text in prop_oneof![scrap(), "\\PC{0,60}"], home in prop::sample::select(vec!["Faults", "Sections", "Districts"])) {
-        let ds = demo();
-        let at: TableId = table(&ds, home);
-        let reading = Formula::read(&text, &ds, at);
-        for fault in &reading.faults {
-            prop_assert!(fault.span.from <= fault.span.to && fault.span.to as usize <= text.encode_utf16().count());
-        }
-        if reading.faults.is_empty() {
-            let written = reading.formula.text(&ds);
-            let again = Formula::read(&written, &ds, at);
-            prop_assert_eq!((&again.formula, again.faults.len()), (&reading.formula, 0), "{}", written);
-            let kept = String::from(reading.formula.clone());
-            prop_assert_eq!(Formula::try_from(kept.clone()), Ok(reading.formula.clone()), "{}", kept);
-            let tried = ds.try_formula(&reading.formula, at, None, record(3), &clock());
-            prop_assert!(tried.text.len() <= 200_000);
-        }
+        goes_round(&text, home)?;
     }
 }
 

@@ -197,7 +197,11 @@ impl Client {
 
     pub(crate) async fn edit(&self, record: u32, field: u32, input: Value, was: Value) -> Answer {
         let body = json!({ "edits": [{ "field": field, "input": input, "was": was }] });
-        read(self.raw(Method::PATCH, &record_path(record), &body.to_string(), &[]).await).await
+        self.patch(&record_path(record), body).await
+    }
+
+    pub(crate) async fn patch(&self, path: &str, body: Value) -> Answer {
+        read(self.raw(Method::PATCH, path, &body.to_string(), &[]).await).await
     }
 
     /// The rows of a table, unfiltered.

@@ -4,6 +4,7 @@ mod access;
 mod files;
 mod fixture;
 mod forms;
+mod formulas;
 mod live;
 mod mail;
 mod problems;

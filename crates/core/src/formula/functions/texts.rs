@@ -40,7 +40,7 @@ pub(super) const TABLE: &[Function] = &[
     text_fn!("CLEAN", ONE, Gives::Text, "The text without characters that can’t be seen, line ends too.", "CLEAN(\"a\" & CHAR(7))" => "a", |a| {
         text(a.text(0)?.chars().filter(|c| !c.is_control()).collect())
     }),
-    text_fn!("CODE", ONE, Gives::Number, "The code of the first character.", "CODE(\"A\")" => "65", |a| code(a)),
+    text_fn!("CODE", ONE, Gives::Number, "The code of the first character.", "CODE(\"A\")" => "65", code),
     text_fn!("CONCATENATE", &[("text…", Takes::Texts)], Gives::Text, "All texts, one after the other.", "CONCATENATE(\"a\", 1, \"b\")" => "a1b", |a| text(a.texts(0)?.concat())),
     text_fn!("EXACT", &[("one", T), ("other", T)], Gives::Logical, "Whether two texts are the same to the letter, capitals too.", "EXACT(\"a\", \"A\")" => "FALSE", |a| logical(a.text(0)? == a.text(1)?)),
     text_fn!("FIND", SEEK, Gives::Number, "The place at which a text stands in another; capitals count.", "FIND(\"b\", \"abc\")" => "2", |a| find(a, str::to_owned)),
@@ -136,7 +136,7 @@ pub(super) const TABLE: &[Function] = &[
         let code = u32::try_from(a.whole_or(0, 0)?).ok().filter(|c| *c > 0).and_then(char::from_u32).ok_or(CalcError::WrongValue)?;
         text(code.to_string())
     }),
-    text_fn!("UNICODE", ONE, Gives::Number, "The Unicode number of the first character.", "UNICODE(\"€\")" => "8364", |a| code(a)),
+    text_fn!("UNICODE", ONE, Gives::Number, "The Unicode number of the first character.", "UNICODE(\"€\")" => "8364", code),
     text_fn!("UPPER", ONE, Gives::Text, "In capitals.", "UPPER(\"path\")" => "PATH", |a| text(a.text(0)?.to_uppercase())),
     text_fn!("VALUE", ONE, Gives::Number, "The number in a text.", "VALUE(\"12.5\")" => "12.5", |a| match a.one(0)? {
         Value::Text(t) => number(plain_number(t.trim())?),
