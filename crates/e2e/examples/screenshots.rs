@@ -32,6 +32,17 @@ async fn main() {
     nadia.click(".phrase[data-part=condition]").await;
     take(&nadia, "sentence").await;
     nadia.keys(Key::Escape).await;
+    nadia.go("/t/1/3/calculations/220?record=319").await;
+    nadia.text("p", "It gives a number.").await;
+    nadia.see("[data-test=steps]").await;
+    take(&nadia, "calculation").await;
+    nadia.go("/t/1/6/106").await;
+    nadia.cell("WO-2026-", "Total").await.click().await.expect("a cell");
+    nadia.chord(&[Key::Control], '.').await;
+    nadia.text("p", "Labour hours * Hourly rate").await;
+    nadia.see(".sources td").await;
+    take(&nadia, "why").await;
+    nadia.keys(Key::Escape).await;
     nadia.go("/t/1/forms/120").await;
     nadia.press("button", "What is it about?").await;
     take(&nadia, "form-design").await;

@@ -8,7 +8,10 @@ use crate::{
     value::Value,
 };
 use jiff::tz::TimeZone;
-use std::{collections::BTreeSet, sync::Arc};
+use std::{
+    collections::{BTreeMap, BTreeSet},
+    sync::Arc,
+};
 
 /// What a change touched, for the computed cells that follow from it.
 #[derive(Default)]
@@ -16,6 +19,9 @@ struct Reached {
     cells: Vec<CellAt>,
     added: Vec<(TableId, RecordId)>,
     structure: bool,
+    /// What moves on the computed sides of links, by the cell there: done at once at the end, since many records of one
+    /// change may be linked to one.
+    backs: BTreeMap<CellAt, BTreeMap<RecordId, bool>>,
 }
 
 impl Dataset {
@@ -29,6 +35,11 @@ impl Dataset {
         for op in &change.ops {
             self.apply_op(op, change, &mut reached);
             touched.extend(op.record());
+        }
+        for ((table, back, target), moved) in &reached.backs {
+            if let Some(column) = self.table_mut(*table).and_then(|t| t.columns.get_mut(back)) {
+                Arc::make_mut(column).set_back(target.row(), moved);
+            }
         }
         for (id, record) in touched {
             if let Some(table) = self.table_mut(id) {
@@ -96,8 +107,7 @@ impl Dataset {
             old.iter().filter(|r| !new.contains(r)).map(|r| (*r, false)).chain(new.iter().filter(|r| !old.contains(r)).map(|r| (*r, true)))
         {
             reached.cells.push((link.to, link.back, target));
-            let Some(back) = self.table_mut(link.to).and_then(|t| t.columns.get_mut(&link.back)) else { continue };
-            Arc::make_mut(back).set_back(target.row(), record, linked);
+            reached.backs.entry((link.to, link.back, target)).or_default().insert(record, linked);
         }
     }
 

@@ -7,7 +7,10 @@ use crate::{
 };
 use jiff::{Timestamp, civil::Date};
 use rust_decimal::Decimal;
-use std::sync::Arc;
+use std::{
+    collections::{BTreeMap, BTreeSet},
+    sync::Arc,
+};
 
 /// Rows in a chunk: small enough to copy in a microsecond, large enough that a table has few.
 const CHUNK: usize = 512;
@@ -175,15 +178,23 @@ impl Column {
         }
     }
 
-    /// Adds or takes away one record of a computed side of a link, which stays sorted by number.
-    pub(super) fn set_back(&mut self, row: usize, record: RecordId, linked: bool) {
+    /// Adds and takes away records of a computed side of a link, which stays sorted by number.
+    pub(super) fn set_back(&mut self, row: usize, moved: &BTreeMap<RecordId, bool>) {
         let Column::Many(column) = self else { return };
         let old = column.get(row).and_then(Option::as_deref).unwrap_or(&[]);
-        let new: Arc<[RecordId]> = match (old.binary_search(&record), linked) {
-            (Err(at), true) => old[..at].iter().chain([&record]).chain(&old[at..]).copied().collect(),
-            (Ok(at), false) => old[..at].iter().chain(&old[at + 1..]).copied().collect(),
-            (Ok(_), true) | (Err(_), false) => return,
+        // The common case is one record more or less among many: those that stay are copied, not sorted anew.
+        let kept = old.iter().filter(|r| !moved.contains_key(r));
+        let added = moved.iter().filter(|(_, linked)| **linked).map(|(record, _)| *record);
+        let records: Arc<[RecordId]> = if moved.len() == 1 {
+            let mut list: Vec<RecordId> = kept.copied().collect();
+            for record in added {
+                let at = list.partition_point(|r| *r < record);
+                list.insert(at, record);
+            }
+            list.into()
+        } else {
+            kept.copied().chain(added).collect::<BTreeSet<_>>().into_iter().collect()
         };
-        column.set(row, (!new.is_empty()).then_some(new));
+        column.set(row, (!records.is_empty()).then_some(records));
     }
 }

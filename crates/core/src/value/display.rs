@@ -111,7 +111,8 @@ pub fn place_text(place: &Place) -> String {
 /// A phone number in the local way: without its country where it is the reader's.
 pub fn phone_text(number: &str, country: Country) -> String {
     let Ok(parsed) = phonenumber::parse(None, number) else { return number.to_owned() };
-    let home = parsed.country().id().is_some_and(|id| Some(id) == country.id());
+    // By the code alone: a possible number need not be one that a network knows.
+    let home = phonenumber::metadata::DATABASE.by_id(&String::from(country)).is_some_and(|m| m.country_code() == parsed.code().value());
     let mode = if home { phonenumber::Mode::National } else { phonenumber::Mode::International };
     parsed.format().mode(mode).to_string()
 }

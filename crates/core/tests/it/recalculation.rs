@@ -280,6 +280,88 @@ fn summaries_over_nothing_give_what_openformula_gives_for_an_empty_list() {
     assert_eq!(demo_cell(&ds, "Districts.Average length", new), "#DIV/0!");
 }
 
+/// A table with one more computed field.
+fn with_field(ds: &mut Dataset, t: TableId, name: &str, kind: Kind) {
+    let field = plain(1, name, kind);
+    let change = westerfall_core::intent::FieldChange::Add { field, before: None };
+    do_it(ds, &Intent::Fields { table: t, change }, Asker::Westerfall, NOW.parse().unwrap()).expect("it fits");
+}
+
+#[test]
+fn every_figure_of_a_summary_is_what_its_records_say() {
+    use westerfall_core::{
+        condition::Check,
+        schema::{Summary, SummaryFigure as F},
+    };
+    let mut ds = bare();
+    let edit = |ds: &mut Dataset, t: u32, r: u32, f: u32, input: Input| {
+        let edits = vec![Edit { field: id(t * 100 + f), input, was: None }];
+        do_it(ds, &Intent::Edit { table: at(t), record: record(r), edits }, Asker::Westerfall, NOW.parse().unwrap()).unwrap();
+    };
+    let yes = plain(180, "Good", Kind::YesNo);
+    let change = westerfall_core::intent::FieldChange::Add { field: yes, before: None };
+    let (made, _) = do_it(&mut ds, &Intent::Fields { table: at(1), change }, Asker::Westerfall, NOW.parse().unwrap()).unwrap();
+    let good = made.ops.iter().find_map(|op| match op {
+        westerfall_core::history::Op::Put { after: Some(part), .. } => match &**part {
+            Part::Table(def) => def.fields.last().map(|f| f.id),
+            _ => None,
+        },
+        _ => None,
+    });
+    let good = good.unwrap();
+    for (r, amount, day, label) in [(1, "3", "2026-01-05", "b"), (2, "0.5", "2026-03-01", "a"), (3, "7", "", "b")] {
+        edit(&mut ds, 1, r, 1, typed(amount));
+        edit(&mut ds, 1, r, 2, typed(day));
+        edit(&mut ds, 1, r, 0, typed(label));
+        let edits = vec![Edit { field: good, input: typed(if r == 2 { "no" } else { "yes" }), was: None }];
+        do_it(&mut ds, &Intent::Edit { table: at(1), record: record(r), edits }, Asker::Westerfall, NOW.parse().unwrap()).unwrap();
+    }
+    edit(&mut ds, 2, 1, 4, links(&[1, 2, 3]));
+    let over = |ds: &Dataset, figure: F, field: Option<FieldId>, condition| {
+        let shows = ds.summary_kind(at(1), figure, field).unwrap();
+        Kind::Summary(Summary { links: vec![id(204)], figure, field, condition, shows: Box::new(shows) })
+    };
+    let none = westerfall_core::condition::Condition::default;
+    let over_two = test(&[id(101)], Check::Number { how: westerfall_core::condition::Comparison::Over, than: 2.into() });
+    let cases = [
+        (F::Count, None, none(), "3"),
+        (F::Count, Some(id(102)), none(), "2"),
+        (F::Count, None, over_two.clone(), "2"),
+        (F::Sum, Some(id(101)), none(), "10.5"),
+        (F::Sum, Some(id(101)), over_two, "10"),
+        (F::Average, Some(id(101)), none(), "3.5"),
+        (F::Least, Some(id(101)), none(), "0.5"),
+        (F::Most, Some(id(101)), none(), "7"),
+        (F::Earliest, Some(id(102)), none(), "5 Jan 2026"),
+        (F::Latest, Some(id(102)), none(), "1 Mar 2026"),
+        (F::Share, Some(good), none(), "66.7\u{a0}%"),
+        (F::List, Some(id(100)), none(), "b, a, b"),
+        (F::Different, Some(id(100)), none(), "b, a"),
+    ];
+    for (n, (figure, field, condition, expected)) in cases.into_iter().enumerate() {
+        let name = format!("S{n}");
+        let kind = over(&ds, figure, field, condition);
+        with_field(&mut ds, at(2), &name, kind);
+        let made = ds.table(at(2)).unwrap().def.fields.iter().find(|f| f.name == name).unwrap().id;
+        assert_eq!(Lens::of_everything(&ds, None, &clock()).text_at(at(2), record(1), made), expected, "{figure:?} of {field:?}");
+    }
+}
+
+#[test]
+fn money_sums_to_the_cent_over_a_quarter_of_a_million_records() {
+    let mut ds = bare();
+    let reading = Formula::read("SUM(Down.Amount)", &ds, at(2));
+    let shows = Box::new(Kind::Money { currency: "GBP".into() });
+    with_field(&mut ds, at(2), "Total", Kind::Calculation { formula: reading.formula, shows });
+    let cents = |n: i64| Input::Value(Value::Number(rust_decimal::Decimal::new(n % 997, 2)));
+    let records = (0..249_996_i64).map(|n| vec![(id(101), cents(n)), (id(103), links(&[1]))]);
+    do_it(&mut ds, &Intent::Add { table: at(1), records: records.collect() }, Asker::Westerfall, NOW.parse().unwrap()).unwrap();
+    let total = ds.table(at(2)).unwrap().def.fields.last().unwrap().id;
+    let sum: i64 = (0..249_996).map(|n| n % 997).sum();
+    let expected = westerfall_core::value::money_text(rust_decimal::Decimal::new(sum, 2), "GBP");
+    assert_eq!(Lens::of_everything(&ds, None, &clock()).text_at(at(2), record(1), total), expected);
+}
+
 /// A fault that stays open, and the days it has been open at a moment.
 fn days_open(ds: &mut Dataset, now: &str) -> String {
     ds.turn_to(now.parse().unwrap());
