@@ -3,7 +3,6 @@
 use crate::{Store, StoreError, Stored, json::Json, schema};
 use diesel::{
     prelude::*,
-    sql_types::{Array, BigInt, Bool, Integer, Jsonb, Timestamptz},
     upsert::excluded,
 };
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
@@ -20,9 +19,6 @@ use westerfall_core::{
     people::People,
     value::{Attachment, Value},
 };
-
-/// Rows in one INSERT, so that neither side holds too much at once.
-const BATCH: usize = 10_000;
 
 /// One decided change, with what it causes.
 #[derive(Debug)]
@@ -70,17 +66,6 @@ struct RecordRow {
     version: i32,
     gone: bool,
     cells: Json<BTreeMap<FieldId, Value>>,
-}
-
-#[derive(Insertable)]
-#[diesel(table_name = schema::change)]
-struct ChangeRow<'a> {
-    tracker_id: i32,
-    seq: i64,
-    at: Timestamp,
-    body: Json<&'a Change>,
-    key: Option<&'a str>,
-    answer: Json<&'a serde_json::Value>,
 }
 
 /// An id as PostgreSQL keeps it. Ids stay far below two thousand million.
@@ -242,7 +227,19 @@ impl Store {
     /// [`StoreError::MovedOn`] where the tracker is not at `from` any more, [`StoreError::SentBefore`] where a key was used.
     pub async fn commit(&self, tracker: TrackerId, from: u64, writes: &[Write], after: &Dataset) -> Stored<()> {
         let mut connection = self.connection().await?;
-        let committed = connection.transaction(async |c| commit(c, tracker, from, writes, after).await).await;
+        let committed = if writes.iter().all(Write::is_plain) {
+            // One statement is a transaction of its own.
+            keep(&mut connection, tracker, from, writes, after).await
+        } else {
+            let all = async |c: &mut AsyncPgConnection| {
+                let kept = keep(c, tracker, from, writes, after).await?;
+                if kept {
+                    keep_more(c, tracker, writes).await?;
+                }
+                Ok(kept)
+            };
+            (*connection).transaction(all).await
+        };
         match committed {
             Ok(true) => Ok(()),
             Ok(false) => Err(StoreError::MovedOn),
@@ -275,28 +272,82 @@ impl Store {
     }
 }
 
-async fn commit(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes: &[Write], after: &Dataset) -> QueryResult<bool> {
-    let id = int(tracker.get());
-    let moved = diesel::update(schema::tracker::table.filter(schema::tracker::id.eq(id).and(schema::tracker::seq.eq(from.cast_signed()))))
-        .set(schema::tracker::seq.eq(after.seq.cast_signed()))
-        .execute(c)
-        .await?;
-    if moved == 0 {
-        return Ok(false);
+mod functions {
+    use diesel::sql_types::{Array, BigInt, Bool, Integer, Jsonb, Nullable, Text, Timestamptz};
+
+    #[diesel::declare_sql_function]
+    extern "SQL" {
+        /// See the migration that makes it.
+        #[allow(clippy::too_many_arguments)]
+        fn keep(
+            tracker: Integer,
+            from_seq: BigInt,
+            to_seq: BigInt,
+            seqs: Array<BigInt>,
+            ats: Array<Timestamptz>,
+            bodies: Array<Jsonb>,
+            keys: Array<Nullable<Text>>,
+            answers: Array<Jsonb>,
+            tables: Array<Integer>,
+            records: Array<Integer>,
+            created_ats: Array<Timestamptz>,
+            created_bys: Array<Jsonb>,
+            changed_ats: Array<Timestamptz>,
+            changed_bys: Array<Jsonb>,
+            versions: Array<Integer>,
+            gones: Array<Bool>,
+            cells: Array<Jsonb>,
+            touched_tables: Array<Integer>,
+            touched_records: Array<Integer>,
+            touched_seqs: Array<BigInt>,
+        ) -> Bool;
     }
-    let rows: Vec<ChangeRow<'_>> = writes
+}
+
+/// One list of one field of many.
+fn column<'r, R, T>(rows: &'r [R], of: impl Fn(&'r R) -> T) -> Vec<T> {
+    rows.iter().map(of).collect()
+}
+
+/// Log, tracker's place, records and trail: one journey to the database.
+async fn keep(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes: &[Write], after: &Dataset) -> QueryResult<bool> {
+    let touched: BTreeSet<_> = writes
         .iter()
-        .map(|w| ChangeRow {
-            tracker_id: id,
-            seq: w.change.seq.cast_signed(),
-            at: w.change.at.to_diesel(),
-            body: Json(&w.change),
-            key: w.key.as_deref(),
-            answer: Json(&w.answer),
-        })
+        .flat_map(|w| w.change.ops.iter().filter_map(Op::record).map(|(table, record)| (table, record, w.change.seq)))
         .collect();
-    diesel::insert_into(schema::change::table).values(rows).execute(c).await?;
-    put_records(c, tracker, writes, after).await?;
+    let touched: Vec<_> = touched.into_iter().collect();
+    let records: BTreeSet<_> = touched.iter().map(|(table, record, _)| (*table, *record)).collect();
+    let kept = records.into_iter().filter_map(|(table, record)| after.record_to_keep(table, record));
+    let rows: Vec<RecordRow> = kept.map(RecordRow::new).collect();
+    diesel::select(functions::keep(
+        int(tracker.get()),
+        from.cast_signed(),
+        after.seq.cast_signed(),
+        column(writes, |w| w.change.seq.cast_signed()),
+        column(writes, |w| w.change.at.to_diesel()),
+        column(writes, |w| Json(&w.change)),
+        column(writes, |w| w.key.as_deref()),
+        column(writes, |w| Json(&w.answer)),
+        column(&rows, |r| r.table_id),
+        column(&rows, |r| r.record_id),
+        column(&rows, |r| r.created_at),
+        column(&rows, |r| &r.created_by),
+        column(&rows, |r| r.changed_at),
+        column(&rows, |r| &r.changed_by),
+        column(&rows, |r| r.version),
+        column(&rows, |r| r.gone),
+        column(&rows, |r| &r.cells),
+        column(&touched, |(table, _, _)| int(table.get())),
+        column(&touched, |(_, record, _)| int(record.get())),
+        column(&touched, |(_, _, seq)| seq.cast_signed()),
+    ))
+    .get_result(c)
+    .await
+}
+
+/// What most changes do not have: parts of the structure, numbers given out, files, runs of automations.
+async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Write]) -> QueryResult<()> {
+    let id = int(tracker.get());
     // Of each counter, only where it stands in the end.
     let mut counters = BTreeMap::new();
     for op in writes.iter().flat_map(|w| &w.change.ops) {
@@ -313,65 +364,19 @@ async fn commit(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes
     for run in writes.iter().flat_map(|w| &w.runs) {
         crate::outbox::put_run(c, id, run).await?;
     }
-    diesel::sql_query(format!("NOTIFY committed, '{id}:{}'", after.seq)).execute(c).await?;
-    Ok(true)
-}
-
-/// Each record that was touched, once, as it is in the end; and which change touched it. Rows go as arrays: the statement is
-/// the same however many there are, so PostgreSQL plans it once and keeps no plan for each number of rows.
-async fn put_records(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Write], after: &Dataset) -> QueryResult<()> {
-    let mut records = BTreeSet::new();
-    let mut trail = BTreeSet::new();
-    for write in writes {
-        for (table, record) in write.change.ops.iter().filter_map(Op::record) {
-            records.insert((table, record));
-            trail.insert((table, record, write.change.seq));
-        }
-    }
-    let kept = records.into_iter().filter_map(|(table, record)| after.record_to_keep(table, record));
-    let rows: Vec<RecordRow> = kept.map(RecordRow::new).collect();
-    for batch in rows.chunks(BATCH) {
-        put_rows(c, int(tracker.get()), batch).await?;
-    }
-    let trail: Vec<_> = trail.into_iter().collect();
-    for batch in trail.chunks(BATCH) {
-        diesel::sql_query(PUT_TOUCHED)
-            .bind::<Integer, _>(int(tracker.get()))
-            .bind::<Array<Integer>, _>(batch.iter().map(|(table, _, _)| int(table.get())).collect::<Vec<_>>())
-            .bind::<Array<Integer>, _>(batch.iter().map(|(_, record, _)| int(record.get())).collect::<Vec<_>>())
-            .bind::<Array<BigInt>, _>(batch.iter().map(|(_, _, seq)| seq.cast_signed()).collect::<Vec<_>>())
-            .execute(c)
-            .await?;
-    }
     Ok(())
 }
 
-const PUT_TOUCHED: &str = "INSERT INTO touched (tracker_id, table_id, record_id, seq) SELECT $1, * FROM unnest($2, $3, $4)";
-
-const PUT_RECORDS: &str = "INSERT INTO record
-    (tracker_id, table_id, record_id, created_at, created_by, changed_at, changed_by, version, gone, cells)
-    SELECT $1, * FROM unnest($2, $3, $4, $5, $6, $7, $8, $9, $10)
-    ON CONFLICT (tracker_id, table_id, record_id) DO UPDATE SET changed_at = excluded.changed_at, changed_by = excluded.changed_by,
-        version = excluded.version, gone = excluded.gone, cells = excluded.cells";
-
-async fn put_rows(c: &mut AsyncPgConnection, tracker: i32, rows: &[RecordRow]) -> QueryResult<()> {
-    fn column<'r, T>(rows: &'r [RecordRow], of: impl Fn(&'r RecordRow) -> T) -> Vec<T> {
-        rows.iter().map(of).collect()
+impl Write {
+    /// Whether there is nothing to keep but the change itself and the records it touched.
+    fn is_plain(&self) -> bool {
+        let plain = |op: &Op| match op {
+            Op::Put { .. } | Op::Count { .. } => false,
+            Op::Cell { after, .. } => !matches!(after, Value::Files(_)),
+            Op::Add { .. } | Op::Gone { .. } => true,
+        };
+        self.runs.is_empty() && self.change.ops.iter().all(plain)
     }
-    diesel::sql_query(PUT_RECORDS)
-        .bind::<Integer, _>(tracker)
-        .bind::<Array<Integer>, _>(column(rows, |r| r.table_id))
-        .bind::<Array<Integer>, _>(column(rows, |r| r.record_id))
-        .bind::<Array<Timestamptz>, _>(column(rows, |r| r.created_at))
-        .bind::<Array<Jsonb>, _>(column(rows, |r| &r.created_by))
-        .bind::<Array<Timestamptz>, _>(column(rows, |r| r.changed_at))
-        .bind::<Array<Jsonb>, _>(column(rows, |r| &r.changed_by))
-        .bind::<Array<Integer>, _>(column(rows, |r| r.version))
-        .bind::<Array<Bool>, _>(column(rows, |r| r.gone))
-        .bind::<Array<Jsonb>, _>(column(rows, |r| &r.cells))
-        .execute(c)
-        .await
-        .map(drop)
 }
 
 async fn put(c: &mut AsyncPgConnection, tracker: i32, before: Option<&Part>, after: Option<&Part>) -> QueryResult<()> {
