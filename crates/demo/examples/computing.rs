@@ -27,6 +27,12 @@ const CALCULATIONS: [&str; 3] =
 
 fn main() {
     let now = Timestamp::now();
+    // For counting instructions: `valgrind --tool=callgrind --toggle-collect='*ten_edits*'`.
+    if let Some(faults) = std::env::var("WESTERFALL_BENCH_EDITS_OF").ok().and_then(|n| n.parse().ok()) {
+        let mut ds = scaled::dataset(now, faults);
+        ds.turn_to(now);
+        return ten_edits(&ds, now);
+    }
     let size = std::env::var("WESTERFALL_BENCH_FAULTS").ok().and_then(|n| n.parse().ok()).unwrap_or(100_000);
     let before = resident();
     let mut ds = scaled::dataset(now, size);
@@ -113,6 +119,18 @@ fn edit_of_a_fault(ds: &Dataset, now: Timestamp) -> Duration {
         let edits = vec![Edit { field: severity, input, was: None }];
         black_box(done(ds, &Intent::Edit { table, record: RecordId::at_row(500), edits }, now));
     })
+}
+
+/// The same, ten times, for counting instructions.
+#[inline(never)]
+fn ten_edits(ds: &Dataset, now: Timestamp) {
+    let (table, severity) = field(ds, "Faults", "Severity");
+    let kind = &ds.table(table).expect("faults").def.field(severity).expect("severity").kind;
+    for turn in 0..10 {
+        let input = Input::Value(Value::Choice(kind.options()[turn % 4].id));
+        let edits = vec![Edit { field: severity, input, was: None }];
+        black_box(done(ds, &Intent::Edit { table, record: RecordId::at_row(500), edits }, now));
+    }
 }
 
 /// An edit of one of so many lines of one work order, in a table ten times as large.

@@ -34,7 +34,7 @@ async fn main() {
     nadia.keys(Key::Escape).await;
     nadia.go("/t/1/3/calculations/220?record=319").await;
     nadia.text("p", "It gives a number.").await;
-    nadia.see("[data-test=steps]").await;
+    nadia.see(".sources td").await;
     take(&nadia, "calculation").await;
     nadia.go("/t/1/6/106").await;
     nadia.cell("WO-2026-", "Total").await.click().await.expect("a cell");

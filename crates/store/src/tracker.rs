@@ -1,10 +1,7 @@
 //! Trackers: loading one whole, and committing changes of it.
 
 use crate::{Store, StoreError, Stored, json::Json, schema};
-use diesel::{
-    prelude::*,
-    upsert::excluded,
-};
+use diesel::{prelude::*, upsert::excluded};
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff_diesel::{Timestamp, ToDiesel};
 use std::{
