@@ -16,13 +16,14 @@ impl Query {
         let mut s = Sentence::default();
         let Some(home) = lens.ds.table(table) else { return Vec::new() };
         let count = |n: usize| number_text(n.into(), 0, "");
+        let noun = if outcome.total == 1 { home.def.one.clone() } else { home.def.many() };
         if self.condition.is_nothing() {
-            s.plain("All ");
+            s.plain(if outcome.total == 1 { "Just " } else { "All " });
             s.strong(count(outcome.total));
-            s.plain(format!(" {}", home.def.many()));
+            s.plain(format!(" {noun}"));
         } else {
             s.strong(count(outcome.matching));
-            s.plain(format!(" of {} {} where ", count(outcome.total), home.def.many()));
+            s.plain(format!(" of {} {noun} where ", count(outcome.total)));
             condition_phrases(&mut s, &self.condition, lens, table, &mut Vec::new());
         }
         for (place, group) in self.groups.iter().enumerate() {

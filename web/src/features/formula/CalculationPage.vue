@@ -134,7 +134,6 @@ async function keep() {
         <v-btn color="primary" data-test="keep" :disabled="!changed || !name.trim() || !formula.trim() || !current || !!faults.length" :loading="keeping" @click="keep">Keep calculation</v-btn>
         <v-btn variant="text" @click="back()">Leave</v-btn>
       </div>
-      <FunctionList :functions="functions" class="all" @put="editor?.put($event)" />
     </section>
     <aside class="sample" aria-label="On a record">
       <p class="walk">
@@ -157,6 +156,7 @@ async function keep() {
         />
       </template>
     </aside>
+    <FunctionList :functions="functions" class="all" @put="editor?.put($event)" />
   </main>
   <main v-else-if="table" class="gone">
     <h1>This calculation is not open to you</h1>
@@ -168,7 +168,8 @@ async function keep() {
 .page {
   display: grid;
   grid-template-columns: minmax(0, 3fr) minmax(300px, 2fr);
-  gap: 40px;
+  grid-template-rows: auto 1fr;
+  column-gap: 40px;
   max-width: 1240px;
   margin: 0 auto;
   padding: var(--gap-4) var(--gap-5) 60px;
@@ -239,6 +240,8 @@ h1 {
   padding-top: var(--gap-3);
 }
 .sample {
+  grid-row: 1 / 3;
+  grid-column: 2;
   border-left: 1px solid var(--line-strong);
   padding-left: 28px;
   min-width: 0;
@@ -263,8 +266,11 @@ h1 {
     padding: var(--gap-3);
   }
   .sample {
+    grid-row: auto;
+    grid-column: auto;
     border-left: 0;
     padding-left: 0;
+    margin-bottom: var(--gap-4);
   }
 }
 </style>

@@ -365,7 +365,7 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
       </p>
     </div>
     <div class="tally" data-test="tally">
-      <span><b>{{ answer?.matching ?? '…' }}</b> {{ table.name.toLowerCase() }}</span>
+      <span><b>{{ answer?.matching ?? '…' }}</b> {{ answer?.matching === 1 ? table.one : table.name.toLowerCase() }}</span>
       <span v-for="tally in tallies" :key="tally.field">{{ tally.name.toLowerCase() }} <b>{{ tally.text }}</b></span>
       <span v-if="activePlace !== undefined" class="place">{{ activePlace + 1 }} of {{ answer?.row_count }}</span>
       <button v-if="active" class="open" data-test="open-folio" @click="emit('open', active.record)">Open folio</button>

@@ -96,5 +96,6 @@ td {
 }
 .text {
   font-weight: 600;
+  overflow-wrap: normal;
 }
 </style>
