@@ -1671,6 +1671,107 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/summaries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a summary. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SummaryBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/summaries/{field}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a summary. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SummaryBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/undo": {
         parameters: {
             query?: never;
@@ -2818,6 +2919,17 @@ export interface components {
             links: components["schemas"]["FieldId"][];
             /** @description How the figure is shown; follows from the rest. */
             shows: components["schemas"]["Kind"];
+        };
+        /** @description A summary as its editor keeps it. */
+        SummaryBody: {
+            before?: components["schemas"]["FieldId"] | null;
+            condition?: components["schemas"]["Condition"];
+            field?: components["schemas"]["FieldId"] | null;
+            figure: components["schemas"]["SummaryFigure"];
+            help?: string;
+            /** @description The links to follow. */
+            links: components["schemas"]["FieldId"][];
+            name: string;
         };
         /**
          * @description What a summary figures.

@@ -204,7 +204,7 @@ impl Dataset {
     }
 
     /// The table that links lead to.
-    pub(crate) fn end_of(&self, table: TableId, links: &[FieldId]) -> Option<TableId> {
+    pub fn end_of(&self, table: TableId, links: &[FieldId]) -> Option<TableId> {
         links.iter().try_fold(table, |at, link| match self.shown_kind(at, *link)?.1 {
             Kind::Link(link) => Some(link.to),
             _ => None,

@@ -115,6 +115,8 @@ async fn a_new_calculation_stands_in_the_view_and_every_figure_says_why() {
         ("/t/1/1/105", "Eskermoor", "Money spent", "A summary: the sum of total in work orders."),
         ("/t/1/6/106", "WO-2026-001", "Total", "Labour hours * Hourly rate + Materials cost"),
         ("/t/1/6/106", "WO-2026-001", "Hourly rate", "Copied from “Hourly rate” of district"),
+        ("/t/1/5/107", "Gate", "Line cost", "Quantity * Unit price"),
+        ("/t/1/3/100", "FR-2026-0060", "Days open", "TODAY() - Reported on"),
         ("/t/1/2/104", "PS-001", "Next inspection", "EDATE(Last inspected, SWITCH(Difficulty, \"hard\", 6, \"fair\", 9, 12))"),
         ("/t/1/3/100", "FR-2026-0060", "Due", "Reported on + SWITCH(Severity"),
         ("/t/1/3/100", "FR-2026-0060", "Warden", "Carried from “Warden” along Section → District."),
@@ -134,5 +136,72 @@ async fn a_new_calculation_stands_in_the_view_and_every_figure_says_why() {
     nadia.press("button", "Why is it in this view?").await;
     nadia.text("p", "severity is blocked or dangerous").await;
     nadia.text("h3", "It is here because").await;
+    nadia.close().await;
+}
+
+async fn choose(browser: &Browser, css: &str, option: &str) {
+    let select = browser.see(css).await;
+    select.find(By::XPath(format!("./option[normalize-space(.)='{option}']"))).await.unwrap().click().await.unwrap();
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn every_calculation_and_summary_of_the_demo_is_changed_in_the_interface() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    // What stands at the end of each formula is typed on; the view then shows another value.
+    for (view, heading, row, more) in [
+        ("/t/1/3/100", "Due", "FR-2026-0060", " + 1"),
+        ("/t/1/2/104", "Next inspection", "PS-001", " + 7"),
+        ("/t/1/5/107", "Line cost", "Gate", " * 2"),
+        ("/t/1/6/106", "Total", "WO-2026-001", " + 100"),
+    ] {
+        nadia.go(view).await;
+        let before = nadia.cell(row, heading).await.text().await.unwrap();
+        nadia.click(&format!("[data-heading='{heading}']")).await;
+        nadia.press("button", "Change the formula").await;
+        nadia.text("p", "It gives").await;
+        nadia.click("[data-test=formula]").await;
+        nadia.chord(&[Key::Control], Key::End).await;
+        nadia.keys(more).await;
+        nadia.see("[data-test=keep]:not([disabled])").await;
+        nadia.click("[data-test=keep]").await;
+        nadia.text("p", &format!("You changed the calculation {heading}.")).await;
+        nadia.until("the value is another", || async { nadia.cell(row, heading).await.text().await.is_ok_and(|now| now != before) }).await;
+    }
+    // The districts' spending: a summary, of only some orders now.
+    nadia.go("/t/1/1/105").await;
+    let before = nadia.cell("Eskermoor", "Money spent").await.text().await.unwrap();
+    nadia.click("[data-heading='Money spent']").await;
+    nadia.press("button", "Change what it takes").await;
+    choose(&nadia, "[aria-label=Figure]", "the most").await;
+    nadia.is_open_to_all("a summary").await;
+    nadia.click("[data-test=keep]").await;
+    nadia.text("p", "You changed the summary Money spent.").await;
+    nadia
+        .until("the most, not the sum", || async {
+            nadia.cell("Eskermoor", "Money spent").await.text().await.is_ok_and(|now| now != before)
+        })
+        .await;
+    nadia.press("button", "Undo").await;
+    nadia
+        .until("the sum again", || async { nadia.cell("Eskermoor", "Money spent").await.text().await.is_ok_and(|now| now == before) })
+        .await;
+    // And a new one, with a condition, two links away.
+    nadia.click("[data-heading='Open faults']").await;
+    nadia.press("button", "New summary behind it").await;
+    nadia.see("[data-test=name]").await.send_keys("Hours to do").await.unwrap();
+    choose(&nadia, "[aria-label=Along]", "Sections → Faults").await;
+    choose(&nadia, "[aria-label=Figure]", "the sum").await;
+    choose(&nadia, "[aria-label=Field]", "Hours needed").await;
+    nadia.see("[data-test=keep]:not([disabled])").await;
+    nadia.click("[data-test=keep]").await;
+    nadia.text("p", "You made the summary Hours to do.").await;
+    let cell = nadia.cell("Eskermoor", "Hours to do").await;
+    assert!(cell.text().await.unwrap().ends_with('h'));
+    cell.click().await.unwrap();
+    nadia.chord(&[Key::Control], '.').await;
+    nadia.text("p", "A summary: the sum of hours needed in faults.").await;
     nadia.close().await;
 }

@@ -58,7 +58,8 @@ pub(super) struct TryAnswer {
     trace: Option<Trace>,
 }
 
-fn built(look: &Look, table: TableId) -> Result<(), Fault> {
+/// Whether the asker may change fields of this table.
+pub(super) fn built(look: &Look, table: TableId) -> Result<(), Fault> {
     if !look.lens().builds() {
         return Err(Fault::new(FaultKind::NotAllowed, "Only the tracker’s steward and builders can write formulas."));
     }

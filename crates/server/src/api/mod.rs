@@ -9,6 +9,7 @@ mod formulas;
 mod people;
 mod public;
 mod records;
+mod summaries;
 mod trackers;
 mod views;
 
@@ -106,6 +107,8 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(formulas::try_formula))
         .routes(routes!(formulas::make))
         .routes(routes!(formulas::change))
+        .routes(routes!(summaries::make))
+        .routes(routes!(summaries::change))
         .routes(routes!(formulas::why))
         .routes(routes!(formulas::because))
         .routes(routes!(forms::show, forms::save, forms::remove))

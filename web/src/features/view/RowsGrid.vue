@@ -9,7 +9,7 @@ import CellEditor, { type Move } from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
 import { editor, facts, isComputed, isRight } from '@/features/cell/kinds'
 import { currentTracker } from '@/features/tracker/tracker'
-import RowsHeadings from './RowsHeadings.vue'
+import RowsHeadings, { type Computed } from './RowsHeadings.vue'
 import { groupKey, Layout, type Line } from './layout'
 import type { useWindow } from './window'
 
@@ -31,7 +31,7 @@ const emit = defineEmits<{
   /** Why a cell holds what it does, or with no field, why the record is here. */
   why: [row: Row, field: Field | undefined, x: number, y: number]
   formula: [field: Field]
-  calculate: [after: Field]
+  compute: [what: Computed, after: Field]
 }>()
 
 const scroller = ref<HTMLElement>()
@@ -296,7 +296,7 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
         :width="width"
         :builds="!!currentTracker?.builds && !readonly"
         @formula="emit('formula', $event)"
-        @calculate="emit('calculate', $event)"
+        @compute="(what, after) => emit('compute', what, after)"
       />
       <div class="body" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px`, width: narrow ? '100%' : `${width}px` }">
         <template v-for="one in lines" :key="one.key">

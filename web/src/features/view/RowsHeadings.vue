@@ -4,6 +4,9 @@ import { ref } from 'vue'
 import type { Field } from '@/api/types'
 import { isRight } from '@/features/cell/kinds'
 
+/** The two sorts of fields that compute themselves. */
+export type Computed = 'calculation' | 'summary'
+
 const props = defineProps<{
   columns: Field[]
   /** Widths of the fields, as grid columns. */
@@ -13,10 +16,10 @@ const props = defineProps<{
   builds: boolean
 }>()
 const emit = defineEmits<{
-  /** To the formula of a calculation. */
+  /** To the formula of a calculation, or to what a summary takes. */
   formula: [field: Field]
-  /** A new calculation, behind this field. */
-  calculate: [after: Field]
+  /** A new calculation or summary, behind this field. */
+  compute: [what: Computed, after: Field]
 }>()
 
 const open = ref<{ field: Field; x: number; y: number }>()
@@ -25,12 +28,12 @@ function press(event: MouseEvent, field: Field) {
   if (props.builds) open.value = { field, x: event.clientX, y: event.clientY }
 }
 
-function choose(what: 'formula' | 'calculate') {
+function choose(what: 'formula' | Computed) {
   const field = open.value?.field
   open.value = undefined
   if (!field) return
   if (what === 'formula') emit('formula', field)
-  else emit('calculate', field)
+  else emit('compute', what, field)
 }
 </script>
 
@@ -44,7 +47,9 @@ function choose(what: 'formula' | 'calculate') {
       <div v-if="open" class="popup">
         <p v-if="open.field.help" class="quiet">{{ open.field.help }}</p>
         <button v-if="open.field.formula !== undefined" @click="choose('formula')">Change the formula</button>
-        <button @click="choose('calculate')">New calculation behind it</button>
+        <button v-if="open.field.kind.type === 'summary'" @click="choose('formula')">Change what it takes</button>
+        <button @click="choose('calculation')">New calculation behind it</button>
+        <button @click="choose('summary')">New summary behind it</button>
       </div>
     </v-menu>
   </div>

@@ -14,6 +14,7 @@ import { askBecause, askWhy } from '@/features/why/why'
 import { useDraft } from './draft'
 import PhraseEditor from './PhraseEditor.vue'
 import RowsGrid from './RowsGrid.vue'
+import type { Computed } from './RowsHeadings.vue'
 import SentenceLine from './SentenceLine.vue'
 import ViewMenu from './ViewMenu.vue'
 import { useWindow } from './window'
@@ -131,15 +132,15 @@ function why(row: Row, field: Field | undefined, x: number, y: number) {
   else void askBecause(at, asked.value.condition ?? { all: [] }, { x, y })
 }
 
-function toFormula(field: number | 'new', query: Record<string, number>) {
-  void router.push({ name: 'calculation', params: { tracker: tracker.value, table: tableId.value, field }, query: { ...query, view: view.value?.id } })
+function toComputed(name: Computed, field: number | 'new', query: Record<string, number>) {
+  void router.push({ name, params: { tracker: tracker.value, table: tableId.value, field }, query: { ...query, view: view.value?.id } })
 }
 
-/** A new calculation behind a field: before the one that follows it in the table. */
-function calculate(after: Field) {
+/** A new field behind another: before the one that follows it in the table. */
+function compute(what: Computed, after: Field) {
   const all = table.value?.fields ?? []
   const next = all[all.findIndex((f) => f.id === after.id) + 1]
-  toFormula('new', next ? { before: next.id, after: after.id } : { after: after.id })
+  toComputed(what, 'new', next ? { before: next.id } : {})
 }
 
 // A field that was just made is shown, behind the last.
@@ -212,8 +213,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @add="add"
         @trouble="trouble = $event"
         @why="why"
-        @formula="toFormula($event.id, {})"
-        @calculate="calculate"
+        @formula="toComputed($event.kind.type === 'summary' ? 'summary' : 'calculation', $event.id, {})"
+        @compute="compute"
       />
       <p v-if="edits.last.value" class="undo" role="status" data-test="undo-line">
         {{ edits.last.value.words }}
