@@ -70,6 +70,23 @@ enum Last<'a> {
     Person(&'a Table, fn(&Meta) -> Actor),
 }
 
+/// The rows at the end of links; none at all if any live record on the way is out of sight.
+fn follow(steps: &[Step<'_>], row: usize) -> Option<Vec<usize>> {
+    let mut rows = vec![row];
+    for step in steps {
+        let mut next = Vec::new();
+        for record in rows.iter().flat_map(|row| step.column.map_or(&[][..], |c| c.links(*row))) {
+            if step.sight.sees(*record) {
+                next.push(record.row());
+            } else if step.target.is_live(*record) {
+                return None;
+            }
+        }
+        rows = next;
+    }
+    Some(rows)
+}
+
 impl<'a> Reader<'a> {
     /// A reader of a field; one that finds nothing where the asker may not read the field or anything it draws on.
     pub(crate) fn new(lens: &'a Lens<'_>, table: TableId, field: FieldId) -> Self {
@@ -144,18 +161,7 @@ impl<'a> Reader<'a> {
 
     /// Every value of a row. A carried value is the same for everyone or not shown: none if any record on its way is out of reach.
     pub fn cells(&self, row: usize) -> Vec<Cell<'a>> {
-        let mut rows = vec![row];
-        for step in &self.steps {
-            let mut next = Vec::new();
-            for record in rows.iter().flat_map(|row| step.column.map_or(&[][..], |c| c.links(*row))) {
-                if step.sight.sees(*record) {
-                    next.push(record.row());
-                } else if step.target.is_live(*record) {
-                    return Vec::new();
-                }
-            }
-            rows = next;
-        }
+        let Some(rows) = follow(&self.steps, row) else { return Vec::new() };
         if self.is_carried() && !rows.iter().all(|row| self.shows_targets(*row)) {
             return Vec::new();
         }
@@ -409,21 +415,7 @@ impl<'a> Guard<'a> {
     }
 
     fn shows(&self, row: usize) -> bool {
-        self.ways.iter().all(|(steps, inner)| {
-            let mut rows = vec![row];
-            for step in steps {
-                let mut next = Vec::new();
-                for record in rows.iter().flat_map(|row| step.column.map_or(&[][..], |c| c.links(*row))) {
-                    if step.sight.sees(*record) {
-                        next.push(record.row());
-                    } else if step.target.is_live(*record) {
-                        return false;
-                    }
-                }
-                rows = next;
-            }
-            rows.iter().all(|row| inner.shows(*row))
-        })
+        self.ways.iter().all(|(steps, inner)| follow(steps, row).is_some_and(|rows| rows.iter().all(|row| inner.shows(*row))))
     }
 }
 

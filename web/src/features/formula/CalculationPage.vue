@@ -1,22 +1,21 @@
 <script setup lang="ts">
 // A calculation: its formula, what it gives on a record that one can choose, and how that is shown.
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { api, saying, told } from '@/api/client'
+import { useRoute } from 'vue-router'
+import { api, told } from '@/api/client'
 import type { FormulaFault, FunctionHelp, Kind, RecordName } from '@/api/types'
-import { useEdits } from '@/features/cell/edits'
-import { currentTracker, readTracker } from '@/features/tracker/tracker'
+import { currentTracker } from '@/features/tracker/tracker'
 import TraceLines from '@/features/why/TraceLines.vue'
+import ComputedField from './ComputedField.vue'
 import FormulaEditor from './FormulaEditor.vue'
 import FunctionList from './FunctionList.vue'
 import ShownAs from './ShownAs.vue'
+import { useKeeping } from './keeping'
 import { ways } from './shows'
 import { callAt } from './text'
 import { useTrying } from './trying'
 
 const route = useRoute()
-const router = useRouter()
-const edits = useEdits()
 const tracker = computed(() => Number(route.params.tracker))
 const tableId = computed(() => Number(route.params.table))
 const table = computed(() => currentTracker.value?.tables.find((t) => t.id === tableId.value))
@@ -29,8 +28,6 @@ const help = ref('')
 const formula = ref('')
 const place = ref(0)
 const shows = ref<Kind>()
-const trouble = ref('')
-const keeping = ref(false)
 const functions = shallowRef<FunctionHelp[]>([])
 const editor = ref<InstanceType<typeof FormulaEditor>>()
 
@@ -50,6 +47,7 @@ const samples = shallowRef<RecordName[]>([])
 const at = ref(0)
 const sample = computed(() => samples.value[at.value])
 const path = computed(() => ({ tracker: tracker.value, table: tableId.value }))
+const { keep, back, before, keeping, trouble } = useKeeping(() => path.value)
 onMounted(async () => {
   functions.value = await told(api.GET('/api/functions')).catch(() => [])
   const names: RecordName[] = await told(api.GET('/api/trackers/{tracker}/tables/{table}/names', { params: { path: path.value, query: { search: '' } } })).catch(() => [])
@@ -88,35 +86,30 @@ function walk(by: number) {
   if (count) at.value = (at.value + by + count) % count
 }
 
-function back(show?: number) {
-  void router.push({ name: 'view', params: { tracker: tracker.value, table: tableId.value, view: String(route.query.view ?? '') }, query: show ? { show } : {} })
-}
-
-async function keep() {
-  trouble.value = ''
-  keeping.value = true
-  const before = route.query.before ? Number(route.query.before) : null
-  const body = { name: name.value, help: help.value, formula: formula.value, shows: shows.value!, before }
-  try {
-    const done = isNew.value
-      ? await told(api.POST('/api/trackers/{tracker}/tables/{table}/calculations', { params: { path: path.value }, body }))
-      : await told(api.PUT('/api/trackers/{tracker}/tables/{table}/calculations/{field}', { params: { path: { ...path.value, field: field.value!.id } }, body }))
-    edits.remember(tracker.value, done.seq, `${isNew.value ? 'made' : 'changed'} the calculation ${name.value}`)
-    await readTracker(tracker.value)
-    back(done.made ?? undefined)
-  } catch (error) {
-    trouble.value = saying(error)
-  } finally {
-    keeping.value = false
-  }
+function keepIt() {
+  const body = { name: name.value, help: help.value, formula: formula.value, shows: shows.value!, before: before() }
+  const asked = () =>
+    isNew.value
+      ? told(api.POST('/api/trackers/{tracker}/tables/{table}/calculations', { params: { path: path.value }, body }))
+      : told(api.PUT('/api/trackers/{tracker}/tables/{table}/calculations/{field}', { params: { path: { ...path.value, field: field.value!.id } }, body }))
+  return keep(asked, `${isNew.value ? 'made' : 'changed'} the calculation ${name.value}`)
 }
 </script>
 
 <template>
   <main v-if="table && mayBuild" class="page">
-    <section class="work">
-      <p class="over">{{ table.name }}, {{ isNew ? 'a new calculation' : 'a calculation' }}</p>
-      <h1><input v-model="name" class="name" aria-label="Name of the field" placeholder="Name of the field" data-test="name" /></h1>
+    <ComputedField
+      v-model:name="name"
+      v-model:help="help"
+      :table="table"
+      :what="isNew ? 'a new calculation' : 'a calculation'"
+      act="Keep calculation"
+      :ready="changed && !!formula.trim() && current && !faults.length"
+      :keeping="keeping"
+      :trouble="trouble"
+      @keep="keepIt"
+      @leave="back()"
+    >
       <FormulaEditor ref="editor" v-model="formula" v-model:place="place" :tracker="currentTracker!" :table="table" :functions="functions" :faults="faults" />
       <div class="below" aria-live="polite">
         <p v-for="(fault, n) in faults" :key="n" class="fault-text" data-test="formula-fault">
@@ -128,13 +121,7 @@ async function keep() {
         <p v-if="tryTrouble" class="fault-text">{{ tryTrouble }}</p>
       </div>
       <ShownAs v-if="shows" v-model="shows" :ways="fitting" />
-      <label class="help">What it is, for those who look at it <input v-model="help" data-test="help" /></label>
-      <p v-if="trouble" class="fault-text" role="alert" data-test="trouble">{{ trouble }}</p>
-      <div class="acts">
-        <v-btn color="primary" data-test="keep" :disabled="!changed || !name.trim() || !formula.trim() || !current || !!faults.length" :loading="keeping" @click="keep">Keep calculation</v-btn>
-        <v-btn variant="text" @click="back()">Leave</v-btn>
-      </div>
-    </section>
+    </ComputedField>
     <aside class="sample" aria-label="On a record">
       <p class="walk">
         <button type="button" aria-label="Record before" @click="walk(-1)">←</button>
@@ -184,21 +171,6 @@ async function keep() {
   font-size: 13px;
   margin: 0;
 }
-h1 {
-  margin: 0 0 var(--gap-3);
-}
-.name {
-  font: inherit;
-  width: 100%;
-  border: 0;
-  border-bottom: 1px solid transparent;
-  background: none;
-  padding: 0;
-}
-.name:hover,
-.name:focus {
-  border-bottom-color: var(--line-strong);
-}
 .below {
   min-height: 46px;
   padding-top: 6px;
@@ -213,27 +185,6 @@ h1 {
   color: var(--moss);
   text-decoration: underline;
   cursor: pointer;
-}
-.help {
-  display: block;
-  margin-top: var(--gap-4);
-  color: var(--quiet);
-  font-size: 12.5px;
-}
-.help input {
-  display: block;
-  width: 100%;
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  color: var(--ink);
-  padding: 5px 8px;
-  font-size: 14px;
-}
-.acts {
-  display: flex;
-  gap: var(--gap-3);
-  margin: var(--gap-4) 0;
 }
 .all {
   border-top: 1px solid var(--line);

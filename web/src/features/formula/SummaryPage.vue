@@ -1,14 +1,15 @@
 <script setup lang="ts">
 // A summary: which records, along which link, and which figure of them.
 import { computed, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { api, saying, told } from '@/api/client'
+import { useRoute } from 'vue-router'
+import { api, told } from '@/api/client'
 import type { components } from '@/api/schema'
 import type { Condition, Field } from '@/api/types'
-import { useEdits } from '@/features/cell/edits'
 import { paths, pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
-import { currentTracker, readTracker } from '@/features/tracker/tracker'
+import { currentTracker } from '@/features/tracker/tracker'
+import ComputedField from './ComputedField.vue'
+import { useKeeping } from './keeping'
 import { target } from './text'
 
 type Figure = components['schemas']['SummaryFigure']
@@ -30,10 +31,10 @@ const FIGURES: { figure: Figure; name: string; of?: string[] }[] = [
 ]
 
 const route = useRoute()
-const router = useRouter()
-const edits = useEdits()
 const tracker = computed(() => Number(route.params.tracker))
 const tableId = computed(() => Number(route.params.table))
+const path = computed(() => ({ tracker: tracker.value, table: tableId.value }))
+const { keep, back, before, keeping, trouble } = useKeeping(() => path.value)
 const table = computed(() => currentTracker.value?.tables.find((t) => t.id === tableId.value))
 const isNew = computed(() => route.params.field === 'new')
 const own = computed(() => table.value?.fields.find((f) => f.id === Number(route.params.field)))
@@ -45,15 +46,13 @@ const along = ref('')
 const figure = ref<Figure>('count')
 const of = ref<number>()
 const condition = ref<Condition>({ all: [] })
-const trouble = ref('')
-const keeping = ref(false)
 
 const ways = computed(() => (currentTracker.value && table.value ? paths(currentTracker.value, table.value).filter((p) => p.field.kind.type === 'link') : []))
 const way = computed(() => ways.value.find((p) => p.key === along.value))
 const end = computed(() => (currentTracker.value ? target(currentTracker.value, way.value?.field) : undefined))
 const kinds = computed(() => FIGURES.find((f) => f.figure === figure.value)?.of)
 const fields = computed<Field[]>(() => (end.value?.fields ?? []).filter((f) => !kinds.value || kinds.value.includes(f.shows.type)))
-const ready = computed(() => name.value.trim() && way.value && (figure.value === 'count' || fields.value.some((f) => f.id === of.value)))
+const ready = computed(() => way.value && (figure.value === 'count' || fields.value.some((f) => f.id === of.value)))
 
 watch(
   () => own.value?.id,
@@ -78,65 +77,55 @@ watch([figure, end], () => {
 })
 watch(along, (_, before) => before && (condition.value = { all: [] }))
 
-function back(show?: number) {
-  void router.push({ name: 'view', params: { tracker: tracker.value, table: tableId.value, view: String(route.query.view ?? '') }, query: show ? { show } : {} })
-}
-
-async function keep() {
-  trouble.value = ''
-  keeping.value = true
-  const before = route.query.before ? Number(route.query.before) : null
-  const body = { name: name.value, help: help.value, links: way.value!.path, figure: figure.value, field: of.value ?? null, condition: pruned(condition.value), before }
-  const path = { tracker: tracker.value, table: tableId.value }
-  try {
-    const done = isNew.value
-      ? await told(api.POST('/api/trackers/{tracker}/tables/{table}/summaries', { params: { path }, body }))
-      : await told(api.PUT('/api/trackers/{tracker}/tables/{table}/summaries/{field}', { params: { path: { ...path, field: own.value!.id } }, body }))
-    edits.remember(tracker.value, done.seq, `${isNew.value ? 'made' : 'changed'} the summary ${name.value}`)
-    await readTracker(tracker.value)
-    back(done.made ?? undefined)
-  } catch (error) {
-    trouble.value = saying(error)
-  } finally {
-    keeping.value = false
-  }
+function keepIt() {
+  const body = { name: name.value, help: help.value, links: way.value!.path, figure: figure.value, field: of.value ?? null, condition: pruned(condition.value), before: before() }
+  const asked = () =>
+    isNew.value
+      ? told(api.POST('/api/trackers/{tracker}/tables/{table}/summaries', { params: { path: path.value }, body }))
+      : told(api.PUT('/api/trackers/{tracker}/tables/{table}/summaries/{field}', { params: { path: { ...path.value, field: own.value!.id } }, body }))
+  return keep(asked, `${isNew.value ? 'made' : 'changed'} the summary ${name.value}`)
 }
 </script>
 
 <template>
   <main v-if="table && mayBuild" class="page">
-    <p class="quiet over">{{ table.name }}, {{ isNew ? 'a new summary' : 'a summary' }}</p>
-    <h1><input v-model="name" class="name" aria-label="Name of the field" placeholder="Name of the field" data-test="name" /></h1>
-    <p v-if="!ways.length">{{ table.name }} is not linked to another table yet, so there is nothing to sum up.</p>
-    <template v-else>
-      <p class="clause">
-        For each {{ table.one }}, take
-        <select v-model="figure" aria-label="Figure">
-          <option v-for="one in FIGURES" :key="one.figure" :value="one.figure">{{ one.name }}</option>
-        </select>
-        <template v-if="figure !== 'count'">
-          of
-          <select v-model="of" aria-label="Field">
-            <option v-for="one in fields" :key="one.id" :value="one.id">{{ one.name }}</option>
+    <ComputedField
+      v-model:name="name"
+      v-model:help="help"
+      :table="table"
+      :what="isNew ? 'a new summary' : 'a summary'"
+      act="Keep summary"
+      :ready="!!ready"
+      :keeping="keeping"
+      :trouble="trouble"
+      @keep="keepIt"
+      @leave="back()"
+    >
+      <p v-if="!ways.length">{{ table.name }} is not linked to another table yet, so there is nothing to sum up.</p>
+      <template v-else>
+        <p class="clause">
+          For each {{ table.one }}, take
+          <select v-model="figure" aria-label="Figure">
+            <option v-for="one in FIGURES" :key="one.figure" :value="one.figure">{{ one.name }}</option>
           </select>
-        </template>
-        over
-        <select v-model="along" aria-label="Along">
-          <option v-for="one in ways" :key="one.key" :value="one.key">{{ one.name }}</option>
-        </select>
-      </p>
-      <p v-if="figure !== 'count' && !fields.length" class="fault-text">{{ end?.name }} has no field that can be figured so.</p>
-      <section v-if="end" class="only">
-        <h3>Only those where</h3>
-        <ConditionEditor v-model="condition" :table="end" />
-      </section>
-      <label class="help">What it is, for those who look at it <input v-model="help" data-test="help" /></label>
-      <p v-if="trouble" class="fault-text" role="alert" data-test="trouble">{{ trouble }}</p>
-      <div class="acts">
-        <v-btn color="primary" data-test="keep" :disabled="!ready" :loading="keeping" @click="keep">Keep summary</v-btn>
-        <v-btn variant="text" @click="back()">Leave</v-btn>
-      </div>
-    </template>
+          <template v-if="figure !== 'count'">
+            of
+            <select v-model="of" aria-label="Field">
+              <option v-for="one in fields" :key="one.id" :value="one.id">{{ one.name }}</option>
+            </select>
+          </template>
+          over
+          <select v-model="along" aria-label="Along">
+            <option v-for="one in ways" :key="one.key" :value="one.key">{{ one.name }}</option>
+          </select>
+        </p>
+        <p v-if="figure !== 'count' && !fields.length" class="fault-text">{{ end?.name }} has no field that can be figured so.</p>
+        <section v-if="end" class="only">
+          <h3>Only those where</h3>
+          <ConditionEditor v-model="condition" :table="end" />
+        </section>
+      </template>
+    </ComputedField>
   </main>
   <main v-else-if="table" class="page">
     <h1>This summary is not open to you</h1>
@@ -149,17 +138,6 @@ async function keep() {
   max-width: 760px;
   margin: 0 auto;
   padding: var(--gap-4) var(--gap-5) 60px;
-}
-.over {
-  font-size: 13px;
-  margin: 0;
-}
-.name {
-  font: inherit;
-  width: 100%;
-  border: 0;
-  background: none;
-  padding: 0;
 }
 .clause {
   font: 19px/1.7 var(--serif);
@@ -176,26 +154,5 @@ select {
 .only h3 {
   font-size: 15px;
   margin: var(--gap-4) 0 4px;
-}
-.help {
-  display: block;
-  margin-top: var(--gap-4);
-  color: var(--quiet);
-  font-size: 12.5px;
-}
-.help input {
-  display: block;
-  width: 100%;
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  color: var(--ink);
-  padding: 5px 8px;
-  font-size: 14px;
-}
-.acts {
-  display: flex;
-  gap: var(--gap-3);
-  margin: var(--gap-4) 0;
 }
 </style>
