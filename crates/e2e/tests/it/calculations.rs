@@ -49,6 +49,11 @@ async fn a_calculation_is_changed_with_help_and_every_screen_shows_it() {
     nadia.click("[data-test=next-sample]").await;
     nadia.click("[data-test=next-sample]").await;
     nadia.until("another record, another result", || async { text_of(&nadia, "[data-test=result]").await != first }).await;
+    // What went in that is itself computed can be asked why from here too.
+    write(&nadia, "Due - TODAY()").await;
+    nadia.press("td/button", "Why?").await;
+    nadia.text("p", "Reported on + SWITCH(").await;
+    nadia.keys(Key::Escape).await;
     // Names and functions are offered while one types; the signature stands below.
     write(&nadia, "ROUNDU").await;
     nadia.text("p", "ROUNDU").await;

@@ -6,6 +6,7 @@ import { api, told } from '@/api/client'
 import type { FormulaFault, FunctionHelp, Kind, RecordName } from '@/api/types'
 import { currentTracker } from '@/features/tracker/tracker'
 import TraceLines from '@/features/why/TraceLines.vue'
+import { askWhy } from '@/features/why/why'
 import ComputedField from './ComputedField.vue'
 import FormulaEditor from './FormulaEditor.vue'
 import FunctionList from './FunctionList.vue'
@@ -140,6 +141,7 @@ function keepIt() {
           :sources="tried.trace.sources"
           :table="tableId"
           :record="sample.id"
+          @ask="(cell, spot) => askWhy({ ...cell, tracker }, spot)"
         />
       </template>
     </aside>

@@ -16,7 +16,7 @@ const props = defineProps<{
   table?: number
   record?: number
 }>()
-const emit = defineEmits<{ ask: [cell: { table: number; record: number; field: number }] }>()
+const emit = defineEmits<{ ask: [cell: { table: number; record: number; field: number }, spot: { x: number; y: number }] }>()
 
 const all = ref(false)
 // The last step is the formula itself, which stands above.
@@ -44,7 +44,7 @@ const elsewhere = (source: Source) => source.cell && source.name !== source.cell
         </td>
         <td class="text">{{ source.text || 'nothing' }}</td>
         <td class="quiet">
-          <button v-if="source.cell?.computed" @click="emit('ask', source.cell)">Why?</button>
+          <button v-if="source.cell?.computed" @click="emit('ask', source.cell, { x: $event.clientX, y: $event.clientY })">Why?</button>
           <template v-else>{{ source.set }}</template>
         </td>
       </tr>
