@@ -85,10 +85,14 @@ impl Lens<'_> {
             let home = self.dataset().table(table)?;
             let (link, to) = (home.def.field(copies.link)?, home.link(copies.link)?.to);
             let target = home.column(copies.link)?.links(record.row()).first().copied()?;
+            // Where the link or its source is hidden, that there is one is too.
+            if !self.reads(table, copies.link) || !self.reads(to, copies.field) {
+                return None;
+            }
             let source = self.dataset().table(to)?.def.field(copies.field)?;
             let name = self.record_name(to, target)?.name;
-            let there = self.reads(to, copies.field).then(|| self.text_at(to, target, copies.field)).filter(|t| !t.is_empty());
-            let now = there.map_or_else(String::new, |text| format!(" There it says {text} now."));
+            let there = self.text_at(to, target, copies.field);
+            let now = if there.is_empty() { String::new() } else { format!(" There it says {there} now.") };
             Some(format!(
                 "Copied from “{}” of {} “{name}” when that was chosen, then free to change.{now}",
                 source.name,
@@ -108,12 +112,18 @@ impl Lens<'_> {
         let mut sources = Vec::new();
         for link in links {
             let Some((home, to)) = self.dataset().table(at.0).and_then(|t| Some((t, t.link(*link)?.to))) else { return why };
+            if !self.reads(at.0, *link) {
+                return Why { how: "It is carried along a link that is not open to you.".into(), ..why };
+            }
             names.push(home.def.field(*link).map_or_else(String::new, |f| f.name.clone()));
             let reader = self.reader(at.0, *link);
             let linked = |r: &RecordId| if let Cell::Links(l) = reader.cell(r.row()) { l } else { &[] };
             at = (to, at.1.iter().flat_map(|r| reader.visible(linked(r)).collect::<Vec<_>>()).collect());
         }
         let Some(field) = self.dataset().table(at.0).and_then(|t| t.def.field(carried)) else { return why };
+        if !self.reads(at.0, carried) {
+            return Why { how: "It is carried from a field that is not open to you.".into(), ..why };
+        }
         for r in at.1.iter().take(LISTED) {
             sources.extend(self.source(at.0, *r, field));
         }

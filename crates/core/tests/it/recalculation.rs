@@ -437,3 +437,21 @@ fn a_computed_figure_is_the_same_for_everyone_or_not_shown() {
         "she may not see when it was inspected"
     );
 }
+
+#[test]
+fn why_names_no_field_that_is_hidden_from_the_asker() {
+    let mut ds = demo();
+    let (orders, rate, nadia, tamsin) =
+        (table(&ds, "Work orders"), field(&ds, "Work orders.Hourly rate"), asker(&ds, "Nadia"), asker(&ds, "Tamsin"));
+    let how = |ds: &Dataset| {
+        let clock = clock();
+        let lens = Lens::new(ds, tamsin, &clock);
+        let hers = ds.table(orders).unwrap().records().find(|r| lens.sees(orders, *r)).expect("she has an order");
+        lens.why(orders, hers, rate).unwrap().how
+    };
+    assert!(how(&ds).starts_with("Copied from “Hourly rate” of district “Eskermoor”"), "{}", how(&ds));
+    let mut role = ds.roles().find(|r| r.name == "Warden").unwrap().clone();
+    role.tables.get_mut(&orders).unwrap().fields.insert(field(&ds, "Work orders.District"), westerfall_core::access::FieldRight::Hidden);
+    act(&mut ds, nadia, &Intent::Save(Part::Role(role))).unwrap();
+    assert_eq!(how(&ds), "It was put in.");
+}

@@ -149,8 +149,11 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
                 _ => None,
             },
             copies: f.copies.and_then(|copies| {
-                let link = table.def.field(copies.link)?;
-                let (_, source) = look.dataset.field(copies.field)?;
+                let link = table.def.field(copies.link).filter(|link| lens.reads(id, link.id))?;
+                let (home, source) = look.dataset.field(copies.field)?;
+                if !lens.reads(home.def.id, source.id) {
+                    return None;
+                }
                 Some(format!("{} of {}", source.name, link.name))
             }),
         })
