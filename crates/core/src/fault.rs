@@ -38,6 +38,8 @@ pub enum FaultKind {
     NotFound,
     /// The asker sees it but may not do this.
     NotAllowed,
+    /// Something else needs it as it is.
+    InUse,
     /// The value is not of the field's kind.
     WrongKind,
     /// The option is not one of the field's.

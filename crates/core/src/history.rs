@@ -61,6 +61,28 @@ pub enum Op {
         before: Value,
         after: Value,
     },
+    /// Many new records at once, numbered on from `first`, with their values field by field: what an import brings.
+    Rows {
+        table: TableId,
+        first: RecordId,
+        count: u32,
+        fields: Vec<FieldId>,
+        /// One list for each field, of `count` values.
+        columns: Vec<Vec<Value>>,
+    },
+    /// So many records, numbered on from `first`, to the bin or back.
+    Bin {
+        table: TableId,
+        first: RecordId,
+        count: u32,
+        gone: bool,
+    },
+    /// One field of many records: each with what stood there and what stands there now.
+    Fill {
+        table: TableId,
+        field: FieldId,
+        cells: Vec<(RecordId, Value, Value)>,
+    },
     /// A numbering gave out a number. Never taken back: a number is not used twice.
     Count {
         field: FieldId,
@@ -88,11 +110,47 @@ pub enum Part {
 }
 
 impl Op {
-    /// The record it touches.
+    /// The record it touches, where it is one.
     pub fn record(&self) -> Option<(TableId, RecordId)> {
         match self {
             Op::Add { table, record } | Op::Gone { table, record, .. } | Op::Cell { table, record, .. } => Some((*table, *record)),
-            Op::Count { .. } | Op::Put { .. } => None,
+            Op::Rows { .. } | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => None,
+        }
+    }
+
+    /// The table and every record it touches.
+    pub fn records(&self) -> Option<(TableId, Vec<RecordId>)> {
+        match self {
+            Op::Rows { table, first, count, .. } | Op::Bin { table, first, count, .. } => Some((*table, run(*first, *count).collect())),
+            Op::Fill { table, cells, .. } => Some((*table, cells.iter().map(|(record, ..)| *record).collect())),
+            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Count { .. } | Op::Put { .. } => {
+                self.record().map(|(table, record)| (table, vec![record]))
+            }
+        }
+    }
+
+    /// What it does to one record, said one record and one cell at a time.
+    pub fn of(&self, table: TableId, record: RecordId) -> Vec<Op> {
+        match self {
+            Op::Rows { table: own, first, count, fields, columns } if *own == table && within(*first, *count, record) => {
+                let row = record.row() - first.row();
+                let cell = |(field, column): (&FieldId, &Vec<Value>)| {
+                    let after = column.get(row).cloned().unwrap_or_default();
+                    (after != Value::Empty).then_some(Op::Cell { table, record, field: *field, before: Value::Empty, after })
+                };
+                let cells = fields.iter().zip(columns).filter_map(cell);
+                std::iter::once(Op::Add { table, record }).chain(cells).collect()
+            }
+            Op::Bin { table: own, first, count, gone } if *own == table && within(*first, *count, record) => {
+                vec![Op::Gone { table, record, gone: *gone }]
+            }
+            Op::Fill { table: own, field, cells } if *own == table => cells
+                .iter()
+                .filter(|(r, ..)| *r == record)
+                .map(|(_, before, after)| Op::Cell { table, record, field: *field, before: before.clone(), after: after.clone() })
+                .collect(),
+            single if single.record() == Some((table, record)) => vec![single.clone()],
+            _ => Vec::new(),
         }
     }
 
@@ -104,10 +162,25 @@ impl Op {
             Op::Cell { table, record, field, before, after } => {
                 Op::Cell { table: *table, record: *record, field: *field, before: after.clone(), after: before.clone() }
             }
+            Op::Rows { table, first, count, .. } => Op::Bin { table: *table, first: *first, count: *count, gone: true },
+            Op::Bin { table, first, count, gone } => Op::Bin { table: *table, first: *first, count: *count, gone: !gone },
+            Op::Fill { table, field, cells } => {
+                let cells = cells.iter().map(|(record, before, after)| (*record, after.clone(), before.clone())).collect();
+                Op::Fill { table: *table, field: *field, cells }
+            }
             Op::Count { .. } => return None,
             Op::Put { before, after } => Op::Put { before: after.clone(), after: before.clone() },
         })
     }
+}
+
+/// So many records, numbered on from the first.
+pub(crate) fn run(first: RecordId, count: u32) -> impl Iterator<Item = RecordId> {
+    (first.row()..first.row() + count as usize).map(RecordId::at_row)
+}
+
+fn within(first: RecordId, count: u32, record: RecordId) -> bool {
+    (first.row()..first.row() + count as usize).contains(&record.row())
 }
 
 impl Change {
@@ -138,6 +211,13 @@ impl Part {
         let (_, own) = self.key();
         let Part::Table(table) = self else { return own };
         let options = |kind: &Kind| kind.options().iter().map(|o| o.id.get()).max().unwrap_or(0);
-        table.fields.iter().map(|f| f.id.get().max(options(&f.kind))).max().unwrap_or(0).max(own)
+        table
+            .fields
+            .iter()
+            .chain(table.binned.iter().map(|b| &b.field))
+            .map(|f| f.id.get().max(options(&f.kind)))
+            .max()
+            .unwrap_or(0)
+            .max(own)
     }
 }

@@ -6,6 +6,7 @@ use crate::{
     id::{AutomationId, FieldId, OptionId, TableId},
     value::CellValue,
 };
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 /// Longest text in a text field, in characters (Unicode scalar values).
@@ -35,6 +36,23 @@ pub struct TableDef {
     /// What makes a record *mine*, beside having made it.
     #[serde(default)]
     pub mine: MineBy,
+    /// The heading under which it stands in the contents; may be empty.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub heading: String,
+    /// Fields that were removed; their values are kept.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub binned: Vec<BinnedField>,
+    /// When the whole table was removed.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub gone: Option<Timestamp>,
+}
+
+/// A field in the bin.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct BinnedField {
+    pub field: FieldDef,
+    pub at: Timestamp,
 }
 
 /// Which fields say whose a record is, when somebody else entered it.
@@ -63,7 +81,52 @@ pub struct FieldDef {
     /// Filled with a linked record's value at the moment of linking, then free to change.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub copies: Option<Copies>,
+    /// No two records hold the same here.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub unique: bool,
+    /// Of a link: which records it may name, and how they are entered.
+    #[serde(default, skip_serializing_if = "Offers::is_nothing")]
+    pub offers: Offers,
     pub kind: Kind,
+}
+
+/// Which records a link offers, and how its records are entered.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Offers {
+    /// Only records for which it holds.
+    #[serde(default)]
+    pub condition: Condition,
+    /// Only records that hold the same as the record being edited: their field, then its own.
+    #[serde(default)]
+    pub same: Vec<(FieldId, FieldId)>,
+    /// The linked records are entered as lines within this record's folio.
+    #[serde(default)]
+    pub lines: bool,
+}
+
+impl Offers {
+    /// Whether it says nothing.
+    pub fn is_nothing(&self) -> bool {
+        self.condition.is_nothing() && self.same.is_empty() && !self.lines
+    }
+}
+
+impl FieldDef {
+    /// A field with nothing set but its name and kind.
+    pub fn new(id: FieldId, name: &str, kind: Kind) -> Self {
+        Self {
+            id,
+            name: name.into(),
+            help: String::new(),
+            required: false,
+            preset: None,
+            copies: None,
+            unique: false,
+            offers: Offers::default(),
+            kind,
+        }
+    }
 }
 
 /// Where a copied value comes from.
@@ -376,7 +439,52 @@ impl Kind {
     }
 }
 
+impl Hue {
+    /// All of them, in an order in which neighbours differ.
+    pub const ALL: [Hue; 12] = [
+        Hue::Heather,
+        Hue::Gorse,
+        Hue::Sky,
+        Hue::Rowan,
+        Hue::Fern,
+        Hue::Slate,
+        Hue::Clay,
+        Hue::Lichen,
+        Hue::Plum,
+        Hue::Bracken,
+        Hue::Flint,
+        Hue::Peat,
+    ];
+
+    /// The hue of the n-th option, from 0.
+    pub fn nth(n: usize) -> Hue {
+        Self::ALL[n % Self::ALL.len()]
+    }
+}
+
 impl TableDef {
+    /// A table with nothing set but its names, its fields and which of them stands for a record.
+    pub fn new(id: TableId, name: &str, one: &str, standing: FieldId, fields: Vec<FieldDef>) -> Self {
+        Self {
+            id,
+            name: name.into(),
+            one: one.into(),
+            fields,
+            standing,
+            beside: None,
+            mine: MineBy::default(),
+            heading: String::new(),
+            binned: Vec::new(),
+            gone: None,
+        }
+    }
+
+    /// The field that would best stand for a record: the first that people write.
+    pub fn standing_among(fields: &[FieldDef]) -> Option<FieldId> {
+        let writes = |f: &&FieldDef| matches!(f.kind, Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Numbering { .. });
+        fields.iter().find(writes).or(fields.first()).map(|f| f.id)
+    }
+
     pub fn field(&self, id: FieldId) -> Option<&FieldDef> {
         self.fields.iter().find(|f| f.id == id)
     }

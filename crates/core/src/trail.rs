@@ -65,15 +65,15 @@ impl Lens<'_> {
     }
 
     fn trail_entry(&self, table: TableId, record: RecordId, change: &Change) -> Option<TrailEntry> {
-        let ops = change.ops.iter().filter(|op| op.record() == Some((table, record)));
+        let ops = change.ops.iter().flat_map(|op| op.of(table, record));
         let mut what = What::Changed;
         let mut edits = Vec::new();
         for op in ops {
             match op {
                 Op::Add { .. } => what = What::Added,
-                Op::Gone { gone, .. } => what = if *gone { What::Removed } else { What::Restored },
-                Op::Cell { field, before, after, .. } => edits.extend(self.trail_edit(table, *field, before, after)),
-                Op::Count { .. } | Op::Put { .. } => {}
+                Op::Gone { gone, .. } => what = if gone { What::Removed } else { What::Restored },
+                Op::Cell { field, before, after, .. } => edits.extend(self.trail_edit(table, field, &before, &after)),
+                Op::Rows { .. } | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => {}
             }
         }
         if what == What::Changed && edits.is_empty() {

@@ -88,8 +88,8 @@ fn calculate(ds: &mut Dataset, name: &str, text: &str, now: Timestamp) {
     let reading = Formula::read(text, ds, table);
     assert_eq!(reading.faults, [], "{text}");
     let kind = Kind::Calculation { formula: reading.formula, shows: Box::new(Kind::of_type(reading.shape.of)) };
-    let field = FieldDef { id, name: name.into(), help: String::new(), required: false, preset: None, copies: None, kind };
-    *ds = done(ds, &Intent::Fields { table, change: FieldChange::Add { field, before: None } }, now);
+    let field = FieldDef::new(id, name, kind);
+    *ds = done(ds, &Intent::Fields { table, change: FieldChange::Add { field, before: None, other: None } }, now);
 }
 
 fn edit((table, field): (TableId, FieldId), row: usize, value: i64) -> Intent {

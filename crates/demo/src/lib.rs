@@ -59,6 +59,8 @@ pub fn tracker() -> TrackerDef {
         area: "Paths".into(),
         zone: ZONE.into(),
         locale: Locale::default(),
+        icon: "signpost".into(),
+        hue: Some(westerfall_core::schema::Hue::Fern),
     }
 }
 

@@ -87,7 +87,7 @@ fn choice(options: &[OptionId], names: &[(&str, Hue)]) -> Kind {
 }
 
 fn plain(id: FieldId, name: &str, kind: Kind) -> FieldDef {
-    FieldDef { id, name: name.into(), help: String::new(), required: false, preset: None, copies: None, kind }
+    FieldDef::new(id, name, kind)
 }
 
 fn required(def: FieldDef) -> FieldDef {
@@ -139,14 +139,12 @@ fn numbering(parts: Vec<NumberPart>) -> Kind {
 
 fn tables() -> [TableDef; 6] {
     use {districts as d, faults as f, orders as o, sections as s};
-    let district = TableDef {
-        id: d::TABLE,
-        name: "Districts".into(),
-        one: "district".into(),
-        standing: d::NAME,
-        beside: None,
-        mine: MineBy::default(),
-        fields: [
+    let district = TableDef::new(
+        d::TABLE,
+        "Districts",
+        "district",
+        d::NAME,
+        [
             required(plain(d::NAME, "Name", line(80))),
             plain(d::WARDEN, "Warden", Kind::Person),
             plain(d::BUDGET, "Season budget", pounds()),
@@ -175,64 +173,71 @@ fn tables() -> [TableDef; 6] {
         .into_iter()
         .chain(kept([d::CREATED_AT, d::CREATED_BY, d::CHANGED_AT, d::CHANGED_BY]))
         .collect(),
-    };
+    );
     let section = TableDef {
-        id: s::TABLE,
-        name: "Sections".into(),
-        one: "section".into(),
-        standing: s::NAME,
         beside: Some(s::NUMBER),
-        mine: MineBy::default(),
-        fields: [
-            plain(
-                s::NUMBER,
-                "Number",
-                numbering(vec![NumberPart::Fixed { text: "PS-".into() }, NumberPart::Counter { digits: 3, restarts: Restart::Never }]),
-            ),
-            required(plain(s::NAME, "Name", line(120))),
-            plain(s::DISTRICT, "District", Kind::Link(Link { to: d::TABLE, back: d::SECTIONS, one: true, holds: true })),
-            plain(s::WARDEN, "Warden", Kind::Carried { links: vec![s::DISTRICT], field: d::WARDEN }),
-            plain(s::LENGTH, "Length", Kind::Number { decimals: 1, unit: "km".into() }),
-            plain(
-                s::SURFACE,
-                "Surface",
-                choice(
-                    &SURFACES,
-                    &[("grass", Hue::Fern), ("stone", Hue::Flint), ("boardwalk", Hue::Bracken), ("peat", Hue::Peat), ("gravel", Hue::Clay)],
-                ),
-            ),
-            plain(s::SUB_SURFACE, "Sub-surface", sub_surfaces()),
-            plain(
-                s::DIFFICULTY,
-                "Difficulty",
-                choice(&DIFFICULTIES, &[("easy", Hue::Lichen), ("fair", Hue::Gorse), ("hard", Hue::Heather)]),
-            ),
-            plain(s::INSPECTED, "Last inspected", Kind::Date),
-            helped(
-                "Hard paths every half year, fair ones every nine months, easy ones every year.",
+        ..TableDef::new(
+            s::TABLE,
+            "Sections",
+            "section",
+            s::NAME,
+            [
                 plain(
-                    s::NEXT,
-                    "Next inspection",
-                    calculation(
-                        format!(
-                            "EDATE({{{}}}, SWITCH({{{}}}, {{@{}}}, 6, {{@{}}}, 9, 12))",
-                            s::INSPECTED,
-                            s::DIFFICULTY,
-                            DIFFICULTIES[2],
-                            DIFFICULTIES[1]
-                        ),
-                        Kind::Date,
+                    s::NUMBER,
+                    "Number",
+                    numbering(vec![NumberPart::Fixed { text: "PS-".into() }, NumberPart::Counter { digits: 3, restarts: Restart::Never }]),
+                ),
+                required(plain(s::NAME, "Name", line(120))),
+                plain(s::DISTRICT, "District", Kind::Link(Link { to: d::TABLE, back: d::SECTIONS, one: true, holds: true })),
+                plain(s::WARDEN, "Warden", Kind::Carried { links: vec![s::DISTRICT], field: d::WARDEN }),
+                plain(s::LENGTH, "Length", Kind::Number { decimals: 1, unit: "km".into() }),
+                plain(
+                    s::SURFACE,
+                    "Surface",
+                    choice(
+                        &SURFACES,
+                        &[
+                            ("grass", Hue::Fern),
+                            ("stone", Hue::Flint),
+                            ("boardwalk", Hue::Bracken),
+                            ("peat", Hue::Peat),
+                            ("gravel", Hue::Clay),
+                        ],
                     ),
                 ),
-            ),
-            plain(s::OPEN, "Open faults", summary(&[s::FAULTS], SummaryFigure::Count, None, status_open(), count())),
-            plain(s::PLACE, "Place", Kind::Place),
-            plain(s::PICTURE, "Picture", Kind::Files),
-            plain(s::FAULTS, "Faults", Kind::Link(Link { to: f::TABLE, back: f::SECTION, one: false, holds: false })),
-        ]
-        .into_iter()
-        .chain(kept([s::CREATED_AT, s::CREATED_BY, s::CHANGED_AT, s::CHANGED_BY]))
-        .collect(),
+                plain(s::SUB_SURFACE, "Sub-surface", sub_surfaces()),
+                plain(
+                    s::DIFFICULTY,
+                    "Difficulty",
+                    choice(&DIFFICULTIES, &[("easy", Hue::Lichen), ("fair", Hue::Gorse), ("hard", Hue::Heather)]),
+                ),
+                plain(s::INSPECTED, "Last inspected", Kind::Date),
+                helped(
+                    "Hard paths every half year, fair ones every nine months, easy ones every year.",
+                    plain(
+                        s::NEXT,
+                        "Next inspection",
+                        calculation(
+                            format!(
+                                "EDATE({{{}}}, SWITCH({{{}}}, {{@{}}}, 6, {{@{}}}, 9, 12))",
+                                s::INSPECTED,
+                                s::DIFFICULTY,
+                                DIFFICULTIES[2],
+                                DIFFICULTIES[1]
+                            ),
+                            Kind::Date,
+                        ),
+                    ),
+                ),
+                plain(s::OPEN, "Open faults", summary(&[s::FAULTS], SummaryFigure::Count, None, status_open(), count())),
+                plain(s::PLACE, "Place", Kind::Place),
+                plain(s::PICTURE, "Picture", Kind::Files),
+                plain(s::FAULTS, "Faults", Kind::Link(Link { to: f::TABLE, back: f::SECTION, one: false, holds: false })),
+            ]
+            .into_iter()
+            .chain(kept([s::CREATED_AT, s::CREATED_BY, s::CHANGED_AT, s::CHANGED_BY]))
+            .collect(),
+        )
     };
     [district, section, fault_table(), material_table(), line_table(), order_table()]
 }
@@ -260,37 +265,36 @@ fn sub_surfaces() -> Kind {
 fn material_table() -> TableDef {
     use {lines as l, materials as m};
     TableDef {
-        id: m::TABLE,
-        name: "Materials".into(),
-        one: "material".into(),
-        standing: m::NAME,
         beside: Some(m::UNIT),
-        mine: MineBy::default(),
-        fields: [
-            required(plain(m::NAME, "Name", line(80))),
-            plain(m::UNIT, "Unit", line(20)),
-            plain(m::PRICE, "Unit price", pounds()),
-            plain(m::SUPPLIER, "Supplier", line(80)),
-            plain(m::STOCK, "In stock", Kind::Number { decimals: 0, unit: String::new() }),
-            plain(m::USED, "Used so far", summary(&[m::LINES], SummaryFigure::Sum, Some(l::QUANTITY), Condition::default(), count())),
-            plain(m::LINES, "Material lines", Kind::Link(Link { to: l::TABLE, back: l::MATERIAL, one: false, holds: false })),
-        ]
-        .into_iter()
-        .chain(kept([m::CREATED_AT, m::CREATED_BY, m::CHANGED_AT, m::CHANGED_BY]))
-        .collect(),
+        ..TableDef::new(
+            m::TABLE,
+            "Materials",
+            "material",
+            m::NAME,
+            [
+                required(plain(m::NAME, "Name", line(80))),
+                plain(m::UNIT, "Unit", line(20)),
+                plain(m::PRICE, "Unit price", pounds()),
+                plain(m::SUPPLIER, "Supplier", line(80)),
+                plain(m::STOCK, "In stock", Kind::Number { decimals: 0, unit: String::new() }),
+                plain(m::USED, "Used so far", summary(&[m::LINES], SummaryFigure::Sum, Some(l::QUANTITY), Condition::default(), count())),
+                plain(m::LINES, "Material lines", Kind::Link(Link { to: l::TABLE, back: l::MATERIAL, one: false, holds: false })),
+            ]
+            .into_iter()
+            .chain(kept([m::CREATED_AT, m::CREATED_BY, m::CHANGED_AT, m::CHANGED_BY]))
+            .collect(),
+        )
     }
 }
 
 fn line_table() -> TableDef {
     use {lines as l, materials as m, orders as o};
-    TableDef {
-        id: l::TABLE,
-        name: "Material lines".into(),
-        one: "material line".into(),
-        standing: l::WHAT,
-        beside: None,
-        mine: MineBy::default(),
-        fields: [
+    TableDef::new(
+        l::TABLE,
+        "Material lines",
+        "material line",
+        l::WHAT,
+        [
             plain(
                 l::WHAT,
                 "What",
@@ -311,7 +315,7 @@ fn line_table() -> TableDef {
         .into_iter()
         .chain(kept([l::CREATED_AT, l::CREATED_BY, l::CHANGED_AT, l::CHANGED_BY]))
         .collect(),
-    }
+    )
 }
 
 fn order_table() -> TableDef {
@@ -322,14 +326,12 @@ fn order_table() -> TableDef {
         NumberPart::Fixed { text: "-".into() },
         NumberPart::Counter { digits: 3, restarts: Restart::Yearly },
     ];
-    TableDef {
-        id: o::TABLE,
-        name: "Work orders".into(),
-        one: "work order".into(),
-        standing: o::NUMBER,
-        beside: None,
-        mine: MineBy::default(),
-        fields: [
+    TableDef::new(
+        o::TABLE,
+        "Work orders",
+        "work order",
+        o::NUMBER,
+        [
             plain(o::NUMBER, "Number", numbering(number)),
             plain(o::FAULTS, "Faults", Kind::Link(Link { to: f::TABLE, back: f::ORDERS, one: false, holds: true })),
             plain(o::DISTRICT, "District", Kind::Link(Link { to: d::TABLE, back: d::ORDERS, one: true, holds: true })),
@@ -350,7 +352,7 @@ fn order_table() -> TableDef {
         .into_iter()
         .chain(kept([o::CREATED_AT, o::CREATED_BY, o::CHANGED_AT, o::CHANGED_BY]))
         .collect(),
-    }
+    )
 }
 
 fn fault_table() -> TableDef {
@@ -379,71 +381,73 @@ fn fault_table() -> TableDef {
         NumberPart::Counter { digits: 4, restarts: Restart::Yearly },
     ];
     TableDef {
-        id: f::TABLE,
-        name: "Faults".into(),
-        one: "fault".into(),
-        standing: f::TITLE,
         beside: Some(f::NUMBER),
         mine: MineBy { address: Some(f::MAIL), entered_for: None },
-        fields: [
-            plain(f::NUMBER, "Number", numbering(number)),
-            required(plain(f::TITLE, "What is wrong", line(160))),
-            plain(f::SECTION, "Section", Kind::Link(Link { to: s::TABLE, back: s::FAULTS, one: true, holds: true })),
-            plain(f::DISTRICT, "District", Kind::Carried { links: vec![f::SECTION], field: s::DISTRICT }),
-            plain(f::WARDEN, "Warden", Kind::Carried { links: vec![f::SECTION, s::DISTRICT], field: d::WARDEN }),
-            plain(f::KIND, "Kind", choice(&KINDS, &kinds)),
-            helped("How hard it is to get past.", plain(f::SEVERITY, "Severity", choice(&SEVERITIES, &severities))),
-            begins(Preset::Value(Value::Choice(STATUSES[0])), plain(f::STATUS, "Status", choice(&STATUSES, &statuses))),
-            begins(Preset::Now, plain(f::REPORTED, "Reported on", Kind::Date)),
-            helped(
-                "Dangerous after three days, blocked after a week, awkward after two, else after four.",
-                plain(
-                    f::DUE,
-                    "Due",
-                    calculation(
-                        format!(
-                            "{{{}}} + SWITCH({{{}}}, {{@{}}}, 3, {{@{}}}, 7, {{@{}}}, 14, 28)",
-                            f::REPORTED,
-                            f::SEVERITY,
-                            SEVERITIES[3],
-                            SEVERITIES[2],
-                            SEVERITIES[1]
+        ..TableDef::new(
+            f::TABLE,
+            "Faults",
+            "fault",
+            f::TITLE,
+            [
+                plain(f::NUMBER, "Number", numbering(number)),
+                required(plain(f::TITLE, "What is wrong", line(160))),
+                plain(f::SECTION, "Section", Kind::Link(Link { to: s::TABLE, back: s::FAULTS, one: true, holds: true })),
+                plain(f::DISTRICT, "District", Kind::Carried { links: vec![f::SECTION], field: s::DISTRICT }),
+                plain(f::WARDEN, "Warden", Kind::Carried { links: vec![f::SECTION, s::DISTRICT], field: d::WARDEN }),
+                plain(f::KIND, "Kind", choice(&KINDS, &kinds)),
+                helped("How hard it is to get past.", plain(f::SEVERITY, "Severity", choice(&SEVERITIES, &severities))),
+                begins(Preset::Value(Value::Choice(STATUSES[0])), plain(f::STATUS, "Status", choice(&STATUSES, &statuses))),
+                begins(Preset::Now, plain(f::REPORTED, "Reported on", Kind::Date)),
+                helped(
+                    "Dangerous after three days, blocked after a week, awkward after two, else after four.",
+                    plain(
+                        f::DUE,
+                        "Due",
+                        calculation(
+                            format!(
+                                "{{{}}} + SWITCH({{{}}}, {{@{}}}, 3, {{@{}}}, 7, {{@{}}}, 14, 28)",
+                                f::REPORTED,
+                                f::SEVERITY,
+                                SEVERITIES[3],
+                                SEVERITIES[2],
+                                SEVERITIES[1]
+                            ),
+                            Kind::Date,
                         ),
-                        Kind::Date,
                     ),
                 ),
-            ),
-            helped(
-                "Counted until it is made good.",
-                plain(
-                    f::DAYS_OPEN,
-                    "Days open",
-                    calculation(
-                        format!(
-                            "IF(OR({{{}}} = {{@{}}}, {{{}}} = {{@{}}}), \"\", TODAY() - {{{}}})",
-                            f::STATUS,
-                            STATUSES[4],
-                            f::STATUS,
-                            STATUSES[5],
-                            f::REPORTED
+                helped(
+                    "Counted until it is made good.",
+                    plain(
+                        f::DAYS_OPEN,
+                        "Days open",
+                        calculation(
+                            format!(
+                                "IF(OR({{{}}} = {{@{}}}, {{{}}} = {{@{}}}), \"\", TODAY() - {{{}}})",
+                                f::STATUS,
+                                STATUSES[4],
+                                f::STATUS,
+                                STATUSES[5],
+                                f::REPORTED
+                            ),
+                            count(),
                         ),
-                        count(),
                     ),
                 ),
-            ),
-            plain(f::PLANNED, "Planned for", Kind::Date),
-            plain(f::CHECKED, "Seen on site", Kind::DateTime),
-            plain(f::HOURS, "Hours needed", Kind::Number { decimals: 1, unit: "h".into() }),
-            plain(f::REPORTER, "Reporter", line(120)),
-            plain(f::MAIL, "Reporter’s mail", Kind::Email),
-            plain(f::PHONE, "Reporter’s phone", Kind::Phone),
-            plain(f::PICTURES, "Pictures", Kind::Files),
-            plain(f::DESCRIPTION, "Description", Kind::LongText),
-            plain(f::ORDERS, "Work orders", Kind::Link(Link { to: orders::TABLE, back: orders::FAULTS, one: false, holds: false })),
-        ]
-        .into_iter()
-        .chain(kept([f::CREATED_AT, f::CREATED_BY, f::CHANGED_AT, f::CHANGED_BY]))
-        .collect(),
+                plain(f::PLANNED, "Planned for", Kind::Date),
+                plain(f::CHECKED, "Seen on site", Kind::DateTime),
+                plain(f::HOURS, "Hours needed", Kind::Number { decimals: 1, unit: "h".into() }),
+                plain(f::REPORTER, "Reporter", line(120)),
+                plain(f::MAIL, "Reporter’s mail", Kind::Email),
+                plain(f::PHONE, "Reporter’s phone", Kind::Phone),
+                plain(f::PICTURES, "Pictures", Kind::Files),
+                plain(f::DESCRIPTION, "Description", Kind::LongText),
+                plain(f::ORDERS, "Work orders", Kind::Link(Link { to: orders::TABLE, back: orders::FAULTS, one: false, holds: false })),
+            ]
+            .into_iter()
+            .chain(kept([f::CREATED_AT, f::CREATED_BY, f::CHANGED_AT, f::CHANGED_BY]))
+            .collect(),
+        )
     }
 }
 

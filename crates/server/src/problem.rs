@@ -69,7 +69,7 @@ fn status_of(kind: FaultKind) -> StatusCode {
         FaultKind::NotFound => StatusCode::NOT_FOUND,
         FaultKind::NotAllowed => StatusCode::FORBIDDEN,
         FaultKind::Closed => StatusCode::GONE,
-        FaultKind::Clash => StatusCode::CONFLICT,
+        FaultKind::Clash | FaultKind::InUse => StatusCode::CONFLICT,
         FaultKind::WrongKind
         | FaultKind::UnknownOption
         | FaultKind::TooLong

@@ -310,7 +310,8 @@ fn column<'r, R, T>(rows: &'r [R], of: impl Fn(&'r R) -> T) -> Vec<T> {
 async fn keep(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes: &[Write], after: &Dataset) -> QueryResult<bool> {
     let touched: BTreeSet<_> = writes
         .iter()
-        .flat_map(|w| w.change.ops.iter().filter_map(Op::record).map(|(table, record)| (table, record, w.change.seq)))
+        .flat_map(|w| w.change.ops.iter().filter_map(Op::records).map(|of| (of, w.change.seq)))
+        .flat_map(|((table, records), seq)| records.into_iter().map(move |record| (table, record, seq)))
         .collect();
     let touched: Vec<_> = touched.into_iter().collect();
     let records: BTreeSet<_> = touched.iter().map(|(table, record, _)| (*table, *record)).collect();
@@ -352,7 +353,14 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
             Op::Put { before, after } => put(c, id, before.as_deref(), after.as_deref()).await?,
             Op::Count { field, period, after, .. } => drop(counters.insert((*field, period.as_str()), *after)),
             Op::Cell { table, record, field, before, after } => put_files(c, id, *table, *record, *field, before, after).await?,
-            Op::Add { .. } | Op::Gone { .. } => {}
+            Op::Rows { table, first, fields, columns, .. } => {
+                for (field, row, value) in files_of(fields, columns) {
+                    let record = RecordId::at_row(first.row() + row);
+                    put_files(c, id, *table, record, field, &Value::Empty, value).await?;
+                }
+            }
+            // Files never come by filling: what a field of files becomes, or was, is nothing.
+            Op::Fill { .. } | Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } => {}
         }
     }
     for ((field, period), last) in counters {
@@ -370,10 +378,17 @@ impl Write {
         let plain = |op: &Op| match op {
             Op::Put { .. } | Op::Count { .. } => false,
             Op::Cell { after, .. } => !matches!(after, Value::Files(_)),
-            Op::Add { .. } | Op::Gone { .. } => true,
+            Op::Rows { fields, columns, .. } => files_of(fields, columns).next().is_none(),
+            Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Fill { .. } => true,
         };
         self.runs.is_empty() && self.change.ops.iter().all(plain)
     }
+}
+
+/// The cells of new rows that hold files: their field, their row from 0, and what they hold.
+fn files_of<'a>(fields: &'a [FieldId], columns: &'a [Vec<Value>]) -> impl Iterator<Item = (FieldId, usize, &'a Value)> {
+    let cells = |(field, column): (&'a FieldId, &'a Vec<Value>)| column.iter().enumerate().map(|(row, value)| (*field, row, value));
+    fields.iter().zip(columns).flat_map(cells).filter(|(_, _, value)| matches!(value, Value::Files(_)))
 }
 
 async fn put(c: &mut AsyncPgConnection, tracker: i32, before: Option<&Part>, after: Option<&Part>) -> QueryResult<()> {

@@ -9,6 +9,9 @@ use crate::{
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 
+/// Most records that are named of one bulk step: screens read again what they show anyhow.
+const HEARD_AT_ONCE: usize = 100;
+
 /// What there is to hear of one change. Screens read again what they show; this only says when and why.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -44,6 +47,16 @@ impl Heard {
                         heard.records.entry(*table).or_default().insert(*record);
                     }
                     heard.access |= before.sees(*table, *record) != after.sees(*table, *record) || after.depends_on(*field);
+                }
+                Op::Rows { table, .. } | Op::Bin { table, .. } | Op::Fill { table, .. } => {
+                    let (_, records) = op.records().unwrap_or((*table, Vec::new()));
+                    let heard_of = records.into_iter().filter(|r| seen(*table, *r)).take(HEARD_AT_ONCE);
+                    let readable = !matches!(op, Op::Fill { field, .. } if !after.reads(*table, *field));
+                    if readable {
+                        heard.records.entry(*table).or_default().extend(heard_of);
+                        heard.records.retain(|_, records| !records.is_empty());
+                    }
+                    heard.access |= matches!(op, Op::Fill { field, .. } if after.depends_on(*field));
                 }
                 Op::Put { before: old, after: new } => {
                     for part in old.iter().chain(new) {

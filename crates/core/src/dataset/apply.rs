@@ -2,7 +2,7 @@
 
 use super::{CellAt, Column, Dataset, Meta, Recomputed, Table};
 use crate::{
-    history::{Change, Op, Part},
+    history::{Change, Op, Part, run},
     id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind, TableDef},
     value::Value,
@@ -34,7 +34,12 @@ impl Dataset {
         let mut touched = BTreeSet::new();
         for op in &change.ops {
             self.apply_op(op, change, &mut reached);
-            touched.extend(op.record());
+            // New rows come as they are; nothing was there that could have been touched.
+            if !matches!(op, Op::Rows { .. })
+                && let Some((table, records)) = op.records()
+            {
+                touched.extend(records.into_iter().map(|record| (table, record)));
+            }
         }
         for ((table, back, target), moved) in &reached.backs {
             if let Some(column) = self.table_mut(*table).and_then(|t| t.columns.get_mut(back)) {
@@ -55,7 +60,7 @@ impl Dataset {
     }
 
     fn table_mut(&mut self, id: TableId) -> Option<&mut Table> {
-        self.tables.get_mut(&id).map(Arc::make_mut)
+        self.tables.get_mut(&id).or_else(|| self.binned.get_mut(&id)).map(Arc::make_mut)
     }
 
     fn apply_op(&mut self, op: &Op, change: &Change, reached: &mut Reached) {
@@ -73,6 +78,20 @@ impl Dataset {
                 }
             }
             Op::Cell { table, record, field, before, after } => self.set_cell(*table, *record, *field, before, after, reached),
+            Op::Rows { table, first, count, fields, columns } => self.add_rows(*table, *first, *count, fields, columns, change, reached),
+            Op::Bin { table, first, count, gone } => {
+                for record in run(*first, *count) {
+                    self.reach_linked(*table, record, reached);
+                    if let Some(table) = self.table_mut(*table) {
+                        table.set_gone(record, *gone);
+                    }
+                }
+            }
+            Op::Fill { table, field, cells } => {
+                for (record, before, after) in cells {
+                    self.set_cell(*table, *record, *field, before, after, reached);
+                }
+            }
             Op::Count { field, period, after, .. } => {
                 Arc::make_mut(&mut self.counters).insert((*field, period.clone()), *after);
             }
@@ -81,6 +100,38 @@ impl Dataset {
                 self.put(before.as_deref(), after.as_deref());
             }
         }
+    }
+
+    #[allow(clippy::too_many_arguments)]
+    fn add_rows(
+        &mut self,
+        table: TableId,
+        first: RecordId,
+        count: u32,
+        fields: &[FieldId],
+        columns: &[Vec<Value>],
+        change: &Change,
+        reached: &mut Reached,
+    ) {
+        let Some(home) = self.table_mut(table) else { return };
+        for record in run(first, count) {
+            home.add(record, change);
+            home.touch(record, change);
+        }
+        for (field, values) in fields.iter().zip(columns) {
+            let link = home.link(*field);
+            let Some(column) = home.columns.get_mut(field).map(Arc::make_mut) else { continue };
+            for (record, value) in run(first, count).zip(values).filter(|(_, value)| **value != Value::Empty) {
+                column.set(record.row(), value);
+                if let (Some(link), Value::Links(targets)) = (link, value) {
+                    for target in targets {
+                        reached.cells.push((link.to, link.back, *target));
+                        reached.backs.entry((link.to, link.back, *target)).or_default().insert(record, true);
+                    }
+                }
+            }
+        }
+        reached.added.extend(run(first, count).map(|record| (table, record)));
     }
 
     /// A record that comes or goes changes what is linked to it.
@@ -121,7 +172,10 @@ impl Dataset {
         }
         // What is taken away first, so that a part may change into one with another id.
         match before {
-            Some(Part::Table(def)) if after.is_none() => drop(self.tables.remove(&def.id)),
+            Some(Part::Table(def)) if after.is_none() => {
+                self.tables.remove(&def.id);
+                self.binned.remove(&def.id);
+            }
             Some(Part::View(view)) => swap(&mut self.views, view.id, None),
             Some(Part::Form(form)) => swap(&mut self.forms, form.id, None),
             Some(Part::Role(role)) => swap(&mut self.roles, role.id, None),
@@ -147,10 +201,17 @@ impl Dataset {
 
     fn put_table(&mut self, def: Arc<TableDef>) {
         let id = def.id;
-        match self.tables.get_mut(&id) {
-            None => drop(self.tables.insert(id, Arc::new(Table::new(def)))),
-            Some(table) => Arc::make_mut(table).redefine(def),
-        }
+        let gone = def.gone.is_some();
+        let known = self.tables.remove(&id).or_else(|| self.binned.remove(&id));
+        let table = match known {
+            None => Arc::new(Table::new(def)),
+            Some(mut table) => {
+                Arc::make_mut(&mut table).redefine(def);
+                table
+            }
+        };
+        let shelf = if gone { &mut self.binned } else { &mut self.tables };
+        shelf.insert(id, table);
         self.rebuild_back_links();
     }
 

@@ -4,6 +4,7 @@ use super::{Dataset, Meta};
 use crate::{
     history::Part,
     id::{FieldId, RecordId, TableId},
+    schema::Kind,
     value::Value,
 };
 use jiff::Timestamp;
@@ -32,7 +33,8 @@ impl Dataset {
     /// Puts records in, as they were kept; afterwards both sides of every link stand, and everything is computed as of now.
     pub fn load_records(&mut self, records: impl IntoIterator<Item = LoadedRecord>, now: Timestamp) {
         for loaded in records {
-            let Some(table) = self.tables.get_mut(&loaded.table).map(Arc::make_mut) else { continue };
+            let shelved = self.tables.get_mut(&loaded.table).or_else(|| self.binned.get_mut(&loaded.table));
+            let Some(table) = shelved.map(Arc::make_mut) else { continue };
             Arc::make_mut(&mut table.meta).set(loaded.record.row(), Some(loaded.meta));
             table.live += usize::from(!loaded.meta.gone);
             for (field, value) in &loaded.cells {
@@ -47,10 +49,15 @@ impl Dataset {
 
     /// A record as it should be kept: the values of fields that hold them.
     pub fn record_to_keep(&self, table: TableId, record: RecordId) -> Option<LoadedRecord> {
-        let home = self.table(table)?;
+        let home = self.any_table(table)?;
         let meta = *home.meta(record)?;
         let computed = |field: &FieldId| home.def.field(*field).is_some_and(|f| f.kind.is_computed());
-        let holds = |field: &FieldId| home.link(*field).is_none_or(|link| link.holds) && !computed(field);
+        let binned = |field: &FieldId| home.def.binned.iter().find(|b| b.field.id == *field).map(|b| &b.field.kind);
+        let kept = |kind: &Kind| !kind.is_computed() && !matches!(kind, Kind::Link(link) if !link.holds);
+        let holds = |field: &FieldId| match binned(field) {
+            Some(kind) => kept(kind),
+            None => home.link(*field).is_none_or(|link| link.holds) && !computed(field),
+        };
         let mut cells: Vec<_> = home
             .columns
             .iter()

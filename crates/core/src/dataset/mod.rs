@@ -23,7 +23,7 @@ use crate::{
     history::Actor,
     id::{AutomationId, FieldId, FormId, RecordId, RoleId, TableId, ViewId},
     people::People,
-    schema::{FieldDef, Kind, Link, TableDef},
+    schema::{FieldDef, Hue, Kind, Link, TableDef},
     value::Locale,
     view::View,
 };
@@ -45,6 +45,11 @@ pub struct TrackerDef {
     /// IANA name of the zone in which its days begin and end.
     pub zone: String,
     pub locale: Locale,
+    /// The sign beside its name: one of a small set of the interface's.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub icon: String,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hue: Option<Hue>,
 }
 
 /// One tracker, whole.
@@ -55,6 +60,8 @@ pub struct Dataset {
     pub seq: u64,
     pub people: Arc<People>,
     tables: BTreeMap<TableId, Arc<Table>>,
+    /// Tables in the bin, with their records.
+    binned: BTreeMap<TableId, Arc<Table>>,
     views: Arc<BTreeMap<ViewId, Arc<View>>>,
     forms: Arc<BTreeMap<FormId, Arc<Form>>>,
     roles: Arc<BTreeMap<RoleId, Arc<Role>>>,
@@ -99,6 +106,7 @@ impl Dataset {
             seq: 0,
             people,
             tables: BTreeMap::new(),
+            binned: BTreeMap::new(),
             views: Arc::default(),
             forms: Arc::default(),
             roles: Arc::default(),
@@ -118,6 +126,16 @@ impl Dataset {
 
     pub fn tables(&self) -> impl Iterator<Item = &Table> {
         self.tables.values().map(|t| &**t)
+    }
+
+    /// Tables in the bin.
+    pub fn binned_tables(&self) -> impl Iterator<Item = &Table> {
+        self.binned.values().map(|t| &**t)
+    }
+
+    /// A table, in the bin or not.
+    pub fn any_table(&self, id: TableId) -> Option<&Table> {
+        self.table(id).or_else(|| self.binned.get(&id).map(|t| &**t))
     }
 
     /// The table that has this field, and the field.
@@ -175,7 +193,8 @@ impl Dataset {
 
 impl Table {
     fn new(def: Arc<TableDef>) -> Self {
-        let columns = def.fields.iter().filter_map(|f| Some((f.id, Arc::new(Column::for_kind(&f.kind)?)))).collect();
+        let fields = def.fields.iter().chain(def.binned.iter().map(|b| &b.field));
+        let columns = fields.filter_map(|f| Some((f.id, Arc::new(Column::for_kind(&f.kind)?)))).collect();
         Self { def, columns, meta: Arc::default(), live: 0 }
     }
 

@@ -319,12 +319,17 @@ impl Lens<'_> {
     /// A cell of this field as people read it.
     pub fn cell_text(&self, table: TableId, field: FieldId, cell: Cell<'_>) -> String {
         let Some((_, kind)) = self.ds.shown_kind(table, field) else { return String::new() };
+        self.text_as(kind, cell, self.ds.is_computed(table, field))
+    }
+
+    /// The same for a kind that no field may have yet.
+    pub(crate) fn text_as(&self, kind: &Kind, cell: Cell<'_>, computed: bool) -> String {
         let option = |wanted: OptionId| kind.options().iter().find(|o| o.id == wanted).map_or("", |o| o.name.as_str());
         match cell {
             Cell::Empty => String::new(),
             Cell::Text(text) if matches!(kind, Kind::Phone) => phone_text(text, self.ds.tracker.locale.country),
             Cell::Text(text) => text.to_owned(),
-            Cell::Number(number) if self.ds.is_computed(table, field) => kind.computed_words(number),
+            Cell::Number(number) if computed => kind.computed_words(number),
             Cell::Number(number) => kind.number_words(number, 0),
             Cell::Logical(yes) => if yes { "yes" } else { "no" }.to_owned(),
             Cell::Date(date) => date_text(date),

@@ -221,6 +221,13 @@ impl Formula {
         found
     }
 
+    /// Whether it names an option of a choice.
+    pub fn names_option(&self, option: OptionId) -> bool {
+        let mut found = false;
+        self.0.visit(&mut |node| found |= matches!(node.expr, Expr::Option(named) if named == option));
+        found
+    }
+
     /// How often its value changes though nothing that it names does.
     pub fn turns(&self) -> Turns {
         let mut turns = Turns::Never;

@@ -19,6 +19,8 @@ fn nothing() -> Dataset {
         area: String::new(),
         zone: "Europe/London".into(),
         locale: Locale::default(),
+        icon: String::new(),
+        hue: None,
     };
     Dataset::empty(tracker, Arc::new(People::default()))
 }

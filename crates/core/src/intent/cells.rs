@@ -101,7 +101,7 @@ impl Decider<'_> {
     }
 
     /// The value, if it is of the field's kind and within its limits.
-    fn checked(&self, value: Value, before: &Value, def: &FieldDef, uploaded: bool) -> Result<Value, Fault> {
+    pub(super) fn checked(&self, value: Value, before: &Value, def: &FieldDef, uploaded: bool) -> Result<Value, Fault> {
         let wrong =
             || Err(Fault::new(FaultKind::WrongKind, format!("“{}” is a {} field: this value does not fit it.", def.name, def.kind.name())));
         match (&def.kind, &value) {

@@ -2,12 +2,21 @@
 //! asks, and becomes a change or faults; nothing in between.
 
 mod cells;
+mod convert;
+mod draft;
 mod fields;
+mod import;
+mod rows;
 mod structure;
+mod tables;
 mod undo;
 
 pub use cells::check_mail;
-pub use fields::FieldChange;
+pub use convert::{BeforeAfter, ChangeOfKind, KindRehearsal, LinkProposal, Rest, Target, Unfit};
+pub(crate) use convert::{Called, split};
+pub use fields::{FieldChange, OtherSide};
+pub use import::{Import, ImportRehearsal, Making, Rejected};
+pub use tables::TableChange;
 
 use crate::{
     Clock,
@@ -56,11 +65,17 @@ pub enum Intent {
     Drop(Part),
     /// Parts that name each other, made together; their numbers must be free.
     Build(Vec<Part>),
+    /// Makes, changes or removes a whole table.
+    Table(TableChange),
     /// Changes a field of a table, or its place.
     Fields {
         table: TableId,
         change: FieldChange,
     },
+    /// Makes a field of another kind, with its values.
+    ChangeKind(ChangeOfKind),
+    /// A whole sheet.
+    Import(Box<Import>),
     /// Takes a change back.
     Undo(Box<Change>),
 }
@@ -104,7 +119,7 @@ impl Dataset {
     /// # Errors
     /// All faults that the sender can mend at once, each with its place in what was sent.
     pub fn decide(&self, intent: &Intent, asker: Asker, clock: &Clock) -> Checked<Decision> {
-        let decider = Decider { ds: self, asker, clock, lens: Lens::new(self, asker, clock) };
+        let decider = Decider::new(self, asker, clock);
         let mut added = Vec::new();
         let mut made = None;
         let mut undoes = None;
@@ -130,9 +145,20 @@ impl Dataset {
             Intent::Drop(part) => vec![decider.put(Some(decider.current(part)?), None)?],
             Intent::Build(parts) => decider.build(parts)?,
             Intent::Fields { table, change } => {
-                let (op, number) = decider.fields(*table, change)?;
+                let (ops, number) = decider.fields(*table, change)?;
                 made = number;
-                vec![op]
+                ops
+            }
+            Intent::ChangeKind(change) => decider.change_kind(change)?.ops,
+            Intent::Import(import) => {
+                let imported = decider.import(import)?;
+                made = Some(imported.table.get());
+                imported.ops
+            }
+            Intent::Table(change) => {
+                let (ops, number) = decider.tables(change)?;
+                made = number;
+                ops
             }
             Intent::Undo(change) => {
                 undoes = Some(change.seq);
@@ -156,7 +182,21 @@ struct Decider<'a> {
     lens: Lens<'a>,
 }
 
+impl<'a> Decider<'a> {
+    fn new(ds: &'a Dataset, asker: Asker, clock: &'a Clock) -> Self {
+        Self { ds, asker, clock, lens: Lens::new(ds, asker, clock) }
+    }
+}
+
 impl Decider<'_> {
+    /// Whether the asker may change the structure.
+    fn may_build(&self) -> Result<(), Fault> {
+        if self.lens.builds() {
+            return Ok(());
+        }
+        Err(Fault::new(FaultKind::NotAllowed, "Only the tracker’s steward and builders can change its tables and fields."))
+    }
+
     /// Nothing at all for what the asker may not see; a refusal for what they see but may not touch.
     fn must(&self, right: Right, table: TableId, record: RecordId) -> Result<(), Fault> {
         if !self.lens.sees(table, record) {

@@ -46,7 +46,7 @@ impl Dataset {
     pub fn current(&self, part: &Part) -> Option<Part> {
         match part {
             Part::Tracker(_) => Some(Part::Tracker((*self.tracker).clone())),
-            Part::Table(t) => self.table(t.id).map(|t| Part::Table((*t.def).clone())),
+            Part::Table(t) => self.any_table(t.id).map(|t| Part::Table((*t.def).clone())),
             Part::View(v) => self.view(v.id).cloned().map(Part::View),
             Part::Form(f) => self.form(f.id).cloned().map(Part::Form),
             Part::Role(r) => self.role(r.id).cloned().map(Part::Role),
@@ -57,7 +57,7 @@ impl Dataset {
     /// Every part, the tracker first, then tables.
     pub fn parts(&self) -> Vec<Part> {
         let mut parts = vec![Part::Tracker((*self.tracker).clone())];
-        parts.extend(self.tables().map(|t| Part::Table((*t.def).clone())));
+        parts.extend(self.tables().chain(self.binned_tables()).map(|t| Part::Table((*t.def).clone())));
         parts.extend(self.views().cloned().map(Part::View));
         parts.extend(self.forms().cloned().map(Part::Form));
         parts.extend(self.roles().cloned().map(Part::Role));
@@ -79,6 +79,17 @@ impl Decider<'_> {
         let op = Op::Put { before: before.map(Box::new), after: after.map(Box::new) };
         self.stands_after(std::slice::from_ref(&op))?;
         Ok(op)
+    }
+
+    /// Several parts from one state to another, checked as they stand together.
+    pub(super) fn put_all(&self, ops: &[Op]) -> Checked<()> {
+        for op in ops {
+            let Op::Put { before, after } = op else { continue };
+            // A change of a table may have reached into somebody's own view.
+            let reached = |part: &Part| matches!(part, Part::View(_)) && self.lens.builds() && ops.len() > 1;
+            before.iter().chain(after).filter(|p| !reached(p)).try_for_each(|part| self.may_shape(part))?;
+        }
+        if ops.is_empty() { Ok(()) } else { self.stands_after(ops) }
     }
 
     /// Parts that name each other, made together.

@@ -4,7 +4,8 @@ use super::Decider;
 use crate::{
     access::{Asker, Right},
     fault::{Checked, Fault, FaultKind},
-    history::{Actor, Change, Op},
+    history::{Actor, Change, Op, run},
+    id::RecordId,
     value::{Cell, Value},
 };
 
@@ -16,14 +17,13 @@ impl Decider<'_> {
             return Err(Fault::not_found("step").into());
         }
         let ops = change.inverse();
-        for op in &ops {
+        let parts: Vec<Op> = ops.iter().filter(|op| matches!(op, Op::Put { .. })).cloned().collect();
+        // Values that go back into a field whose kind goes back before: what stands there then is nothing.
+        let into_nothing = |op: &Op| matches!(op, Op::Fill { cells, .. } if cells.iter().all(|(_, before, _)| *before == Value::Empty));
+        for op in ops.iter().filter(|op| parts.is_empty() || !into_nothing(op)) {
             self.still_stands(op)?;
         }
-        let parts: Vec<Op> = ops.iter().filter(|op| matches!(op, Op::Put { .. })).cloned().collect();
-        for op in &parts {
-            let Op::Put { before, after } = op else { continue };
-            self.put(before.as_deref().cloned(), after.as_deref().cloned())?;
-        }
+        self.put_all(&parts)?;
         Ok(ops)
     }
 
@@ -41,11 +41,24 @@ impl Decider<'_> {
                     || column.is_none() && *before == Value::Empty
             }
             Op::Gone { table, record, gone } => self.ds.table(*table).and_then(|t| t.meta(*record)).is_some_and(|m| m.gone != *gone),
+            Op::Bin { table, first, count, gone } => {
+                let home = self.ds.table(*table);
+                run(*first, *count).all(|r| home.and_then(|t| t.meta(r)).is_some_and(|m| m.gone != *gone))
+            }
+            Op::Fill { table, field, cells } => {
+                if !self.lens.writes(*table, *field) {
+                    return Err(Fault::not_found("field"));
+                }
+                let column = self.ds.table(*table).and_then(|t| t.column(*field));
+                cells.iter().try_for_each(|(record, ..)| self.must(Right::Change, *table, *record))?;
+                let now = |record: &RecordId| column.map_or(Cell::Empty, |c| c.cell(record.row())).to_value();
+                cells.iter().all(|(record, before, _)| now(record) == before.clone().tidy())
+            }
             Op::Put { before, after } => {
                 let part = before.as_deref().or(after.as_deref());
                 part.and_then(|p| self.ds.current(p)).as_ref() == before.as_deref()
             }
-            Op::Add { .. } | Op::Count { .. } => true,
+            Op::Add { .. } | Op::Rows { .. } | Op::Count { .. } => true,
         };
         if stands { Ok(()) } else { Err(moved_on()) }
     }

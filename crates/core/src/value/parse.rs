@@ -161,8 +161,8 @@ fn money(text: &str, currency: &str, locale: Locale) -> Result<Value, Fault> {
 
 fn yes_no(text: &str) -> Result<Value, Fault> {
     match text.to_lowercase().as_str() {
-        "yes" | "y" | "true" | "1" | "x" | "✓" => Ok(Value::Logical(true)),
-        "no" | "n" | "false" | "0" | "-" => Ok(Value::Logical(false)),
+        "yes" | "y" | "true" | "t" | "on" | "1" | "x" | "✓" | "✔" => Ok(Value::Logical(true)),
+        "no" | "n" | "false" | "f" | "off" | "0" | "-" | "✗" => Ok(Value::Logical(false)),
         _ => Err(Fault::new(FaultKind::WrongKind, format!("“{text}” is neither yes nor no."))),
     }
 }

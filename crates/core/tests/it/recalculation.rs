@@ -13,7 +13,7 @@ use westerfall_core::{
     id::{FieldId, RecordId, TableId},
     intent::{Edit, Input, Intent},
     people::People,
-    schema::{FieldDef, Kind, Link, MineBy, TableDef},
+    schema::{FieldDef, Kind, Link, TableDef},
     value::Value,
 };
 
@@ -28,7 +28,7 @@ fn id(number: u32) -> FieldId {
 }
 
 fn plain(number: u32, name: &str, kind: Kind) -> FieldDef {
-    FieldDef { id: id(number), name: name.into(), help: String::new(), required: false, preset: None, copies: None, kind }
+    FieldDef::new(id(number), name, kind)
 }
 
 /// Three tables, each linked to the next: `Up` holds the link, `Down` is its other side; `Peers` links many to many.
@@ -39,6 +39,8 @@ fn bare() -> Dataset {
         area: String::new(),
         zone: "Europe/London".into(),
         locale: Default::default(),
+        icon: String::new(),
+        hue: None,
     };
     let mut ds = Dataset::empty(tracker, Arc::new(People::default()));
     let parts = (1..=TABLES).map(|t| {
@@ -57,15 +59,7 @@ fn bare() -> Dataset {
         }
         fields.push(plain(own + 5, "Peers", link(t, own + 6, false, true)));
         fields.push(plain(own + 6, "Peer of", link(t, own + 5, false, false)));
-        Part::Table(TableDef {
-            id: at(t),
-            name: format!("T{t}"),
-            one: "thing".into(),
-            fields,
-            standing: id(own),
-            beside: None,
-            mine: MineBy::default(),
-        })
+        Part::Table(TableDef::new(at(t), &format!("T{t}"), "thing", id(own), fields))
     });
     do_it(&mut ds, &Intent::Build(parts.collect()), Asker::Westerfall, NOW.parse().unwrap()).unwrap();
     for t in 1..=TABLES {
@@ -283,7 +277,7 @@ fn summaries_over_nothing_give_what_openformula_gives_for_an_empty_list() {
 /// A table with one more computed field.
 fn with_field(ds: &mut Dataset, t: TableId, name: &str, kind: Kind) {
     let field = plain(1, name, kind);
-    let change = westerfall_core::intent::FieldChange::Add { field, before: None };
+    let change = westerfall_core::intent::FieldChange::Add { field, before: None, other: None };
     do_it(ds, &Intent::Fields { table: t, change }, Asker::Westerfall, NOW.parse().unwrap()).expect("it fits");
 }
 
@@ -299,7 +293,7 @@ fn every_figure_of_a_summary_is_what_its_records_say() {
         do_it(ds, &Intent::Edit { table: at(t), record: record(r), edits }, Asker::Westerfall, NOW.parse().unwrap()).unwrap();
     };
     let yes = plain(180, "Good", Kind::YesNo);
-    let change = westerfall_core::intent::FieldChange::Add { field: yes, before: None };
+    let change = westerfall_core::intent::FieldChange::Add { field: yes, before: None, other: None };
     let (made, _) = do_it(&mut ds, &Intent::Fields { table: at(1), change }, Asker::Westerfall, NOW.parse().unwrap()).unwrap();
     let good = made.ops.iter().find_map(|op| match op {
         westerfall_core::history::Op::Put { after: Some(part), .. } => match &**part {

@@ -114,7 +114,7 @@ fn calculation(look: &Look, table: TableId, id: FieldId, body: &CalculationBody)
         return Err(Fault::new(FaultKind::BadRule, format!("The formula can’t be kept: {}.", fault.message)).at("/formula"));
     }
     let kind = Kind::Calculation { formula: reading.formula, shows: Box::new(body.shows.clone()) };
-    Ok(FieldDef { id, name: body.name.trim().to_owned(), help: body.help.clone(), required: false, preset: None, copies: None, kind })
+    Ok(FieldDef { help: body.help.clone(), ..FieldDef::new(id, body.name.trim(), kind) })
 }
 
 /// Makes a calculation.
@@ -128,7 +128,7 @@ pub(super) async fn make(
     let live = app.tracker(tracker).await?;
     let any = FieldId::new(1).ok_or_else(|| Fault::not_found("field"))?;
     let field = calculation(&live.look(signed.asker())?, table, any, &body)?;
-    let change = FieldChange::Add { field, before: body.before };
+    let change = FieldChange::Add { field, before: body.before, other: None };
     Ok(Json(live.act(signed.actor()?, Intent::Fields { table, change }).await?))
 }
 
@@ -147,7 +147,7 @@ pub(super) async fn change(
     if !is_calculation {
         return Err(Fault::not_found("calculation").into());
     }
-    let change = FieldChange::Change(calculation(&look, table, field, &body)?);
+    let change = FieldChange::Change { field: calculation(&look, table, field, &body)?, merged: Vec::new() };
     Ok(Json(live.act(signed.actor()?, Intent::Fields { table, change }).await?))
 }
 

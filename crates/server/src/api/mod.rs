@@ -10,6 +10,7 @@ mod people;
 mod public;
 mod records;
 mod summaries;
+mod tables;
 mod trackers;
 mod views;
 
@@ -103,6 +104,15 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(records::show, records::edit))
         .routes(routes!(records::trail))
         .routes(routes!(records::names))
+        .routes(routes!(tables::make))
+        .routes(routes!(tables::change, tables::remove))
+        .routes(routes!(tables::restore))
+        .routes(routes!(tables::design))
+        .routes(routes!(tables::bin))
+        .routes(routes!(tables::add_field))
+        .routes(routes!(tables::change_field, tables::remove_field, tables::step_field))
+        .routes(routes!(tables::change_kind))
+        .routes(routes!(tables::propose_links))
         .routes(routes!(formulas::help))
         .routes(routes!(formulas::try_formula))
         .routes(routes!(formulas::make))

@@ -49,7 +49,7 @@ fn summary(look: &Look, table: TableId, id: FieldId, body: SummaryBody) -> Resul
     })?;
     let summary = Summary { links: body.links, figure: body.figure, field: body.field, condition: body.condition, shows: Box::new(shows) };
     let kind = Kind::Summary(summary);
-    Ok(FieldDef { id, name: body.name.trim().to_owned(), help: body.help, required: false, preset: None, copies: None, kind })
+    Ok(FieldDef { help: body.help, ..FieldDef::new(id, body.name.trim(), kind) })
 }
 
 /// Makes a summary.
@@ -64,7 +64,7 @@ pub(super) async fn make(
     let any = FieldId::new(1).ok_or_else(|| Fault::not_found("field"))?;
     let before = body.before;
     let field = summary(&live.look(signed.asker())?, table, any, body)?;
-    Ok(Json(live.act(signed.actor()?, Intent::Fields { table, change: FieldChange::Add { field, before } }).await?))
+    Ok(Json(live.act(signed.actor()?, Intent::Fields { table, change: FieldChange::Add { field, before, other: None } }).await?))
 }
 
 /// Changes a summary.
@@ -81,6 +81,6 @@ pub(super) async fn change(
     if !is_summary {
         return Err(Fault::not_found("summary").into());
     }
-    let change = FieldChange::Change(summary(&look, table, field, body)?);
+    let change = FieldChange::Change { field: summary(&look, table, field, body)?, merged: Vec::new() };
     Ok(Json(live.act(signed.actor()?, Intent::Fields { table, change }).await?))
 }

@@ -76,6 +76,8 @@ pub(super) struct TableView {
     id: TableId,
     name: String,
     one: String,
+    /// The heading under which it stands.
+    heading: String,
     standing: FieldId,
     fields: Vec<FieldView>,
     views: Vec<ViewView>,
@@ -103,6 +105,8 @@ pub(super) struct FieldView {
     /// Of a copied value, where it comes from in words.
     #[serde(skip_serializing_if = "Option::is_none")]
     copies: Option<String>,
+    /// Of a link: its records are entered as lines in the folio.
+    lines: bool,
 }
 
 /// A view with its sentence.
@@ -156,6 +160,7 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
                 }
                 Some(format!("{} of {}", source.name, link.name))
             }),
+            lines: f.offers.lines,
         })
     });
     let mine = |v: &&View| v.table == id && v.owner.is_none_or(|owner| Some(owner) == lens.me());
@@ -164,6 +169,7 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
         id,
         name: table.def.name.clone(),
         one: table.def.one.clone(),
+        heading: table.def.heading.clone(),
         standing: table.def.standing,
         fields: fields.collect(),
         views: look.dataset.views().filter(mine).map(view).collect(),

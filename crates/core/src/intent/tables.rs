@@ -1,0 +1,138 @@
+//! Making and removing tables.
+
+use super::{Decider, draft::Draft};
+use crate::{
+    fault::{Checked, Fault, FaultKind},
+    history::{Op, Part},
+    id::{FieldId, TableId, ViewId},
+    schema::{FieldDef, Kind, Link, TableDef},
+    view::{Query, ShownField, View},
+};
+use std::collections::HashMap;
+
+/// What is done to a table as a whole.
+#[derive(Clone, Debug)]
+pub enum TableChange {
+    /// A new table, with a view of all its records. Its numbers and those of its fields are given here, whatever they say.
+    Add(TableDef),
+    /// Names, heading, and which fields stand for its records.
+    Change { table: TableId, name: String, one: String, heading: String, standing: FieldId, beside: Option<FieldId> },
+    /// To the bin, with its records; its views and forms go.
+    Remove(TableId),
+    /// Back from the bin.
+    Restore(TableId),
+}
+
+impl Decider<'_> {
+    /// The operations, and the number of the table that was made.
+    pub(super) fn tables(&self, change: &TableChange) -> Checked<(Vec<Op>, Option<u32>)> {
+        self.may_build()?;
+        let mut draft = Draft::new(self.ds);
+        let mut made = None;
+        match change {
+            TableChange::Add(def) => made = Some(new_table(&mut draft, def.clone()).get()),
+            TableChange::Change { table, name, one, heading, standing, beside } => {
+                self.ds.table(*table).ok_or_else(|| Fault::not_found("table"))?;
+                let def = draft.table(*table)?;
+                def.name = name.trim().to_owned();
+                def.one = one.trim().to_owned();
+                def.heading = heading.trim().to_owned();
+                def.standing = *standing;
+                def.beside = *beside;
+            }
+            TableChange::Remove(table) => self.bin_table(&mut draft, *table)?,
+            TableChange::Restore(table) => {
+                self.ds.binned_tables().find(|t| t.def.id == *table).ok_or_else(|| Fault::not_found("removed table"))?;
+                draft.table(*table)?.gone = None;
+                let def = draft.table(*table)?.clone();
+                if !self.ds.views().any(|v| v.table == *table) {
+                    let view = whole_view(&mut draft, &def);
+                    draft.put(Part::View(view));
+                }
+            }
+        }
+        let parts = draft.ops();
+        self.stands_after(&parts)?;
+        Ok((parts, made))
+    }
+
+    fn bin_table(&self, draft: &mut Draft<'_>, table: TableId) -> Result<(), Fault> {
+        let home = self.ds.table(table).ok_or_else(|| Fault::not_found("table"))?;
+        let links: Vec<(FieldId, Link)> =
+            home.def.fields.iter().filter_map(|f| if let Kind::Link(link) = f.kind { Some((f.id, link)) } else { None }).collect();
+        for (field, link) in &links {
+            let elsewhere = |u: &crate::uses::Use| u.holds && u.table.is_some_and(|t| t != table);
+            if let Some(holding) = self.ds.uses(table, *field).into_iter().find(elsewhere) {
+                let message = format!(
+                    "“{}” can’t be removed yet: “{}” {} along a link. Change that first.",
+                    home.def.name, holding.name, holding.how
+                );
+                return Err(Fault::new(FaultKind::InUse, message));
+            }
+            if draft.table(table)?.field(*field).is_some() {
+                self.take_out(draft, table, *field)?;
+            }
+            if link.to != table || draft.table(table)?.field(link.back).is_some() {
+                self.take_out(draft, link.to, link.back)?;
+            }
+        }
+        self.ds.views().filter(|v| v.table == table).for_each(|v| draft.drop(Part::View(v.clone())));
+        self.ds.forms().filter(|f| f.table == table).for_each(|f| draft.drop(Part::Form(f.clone())));
+        self.ds.automations().filter(|a| a.table == table).for_each(|a| draft.drop(Part::Automation(a.clone())));
+        draft.table(table)?.gone = Some(self.clock.now);
+        Ok(())
+    }
+}
+
+/// Puts a new table into the draft, with the fields that every table keeps and a view of all its records.
+pub(super) fn new_table(draft: &mut Draft<'_>, mut def: TableDef) -> TableId {
+    def.id = TableId::new(draft.number()).unwrap_or(def.id);
+    def.name = def.name.trim().to_owned();
+    def.one = def.one.trim().to_owned();
+    let mut given: HashMap<FieldId, FieldId> = HashMap::new();
+    for field in &mut def.fields {
+        let id = draft.field_id();
+        given.insert(field.id, id);
+        field.id = id;
+        field.name = field.name.trim().to_owned();
+        draft.number_options(field, None);
+    }
+    def.standing = given.get(&def.standing).copied().unwrap_or(def.standing);
+    def.beside = def.beside.and_then(|f| given.get(&f).copied());
+    let kept = [
+        ("Created at", Kind::CreatedAt),
+        ("Created by", Kind::CreatedBy),
+        ("Changed at", Kind::ChangedAt),
+        ("Changed by", Kind::ChangedBy),
+    ];
+    for (name, kind) in kept {
+        let id = draft.field_id();
+        def.fields.push(FieldDef::new(id, name, kind));
+    }
+    let view = whole_view(draft, &def);
+    let id = def.id;
+    draft.put(Part::Table(def));
+    draft.put(Part::View(view));
+    id
+}
+
+/// A view of all records with all fields but those kept by us.
+fn whole_view(draft: &mut Draft<'_>, def: &TableDef) -> View {
+    let shown = def.fields.iter().filter(|f| !f.kind.is_kept_by_us());
+    let fields = shown.map(|f| ShownField { field: f.id, width: f.kind.usual_width() }).collect();
+    let id = ViewId::new(draft.number()).expect("numbers begin at 1");
+    View { id, table: def.id, name: format!("All {}", def.many()), owner: None, query: Query { fields, ..Query::default() } }
+}
+
+impl Kind {
+    /// The width in which its values are usually read, in CSS pixels.
+    pub fn usual_width(&self) -> u16 {
+        match self.shows() {
+            Kind::LongText | Kind::Checklist | Kind::Json => 280,
+            Kind::Text { .. } | Kind::Link(_) | Kind::Web | Kind::Place | Kind::Email => 200,
+            Kind::Range | Kind::Choices { .. } | Kind::People | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt => 170,
+            Kind::Number { .. } | Kind::Percent { .. } | Kind::Rating { .. } | Kind::YesNo | Kind::Duration => 110,
+            _ => 140,
+        }
+    }
+}

@@ -1,0 +1,374 @@
+//! The structure of tables: making them, their fields, changes of kind, and the bin.
+
+use crate::{
+    app::App,
+    live::{Done, Look},
+    problem::{Json, Path, Problem},
+    session::Signed,
+};
+use axum::extract::State;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use westerfall_core::{
+    fault::{Fault, FaultKind},
+    id::{FieldId, OptionId, TableId, TrackerId},
+    intent::{ChangeOfKind, FieldChange, Intent, KindRehearsal, LinkProposal, OtherSide, Rest, TableChange, Target},
+    schema::{FieldDef, Kind, TEXT_LIMIT, TableDef},
+    uses::Use,
+    value::moment_text,
+};
+
+/// A new table.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct NewTable {
+    name: String,
+    /// The name of one record; none: told from the name.
+    #[serde(default)]
+    one: Option<String>,
+    #[serde(default)]
+    heading: String,
+    /// Its first fields, by name; text all of them. None: a few to begin with.
+    #[serde(default)]
+    fields: Vec<String>,
+    /// How many empty rows stand ready.
+    #[serde(default)]
+    rows: usize,
+}
+
+/// Most empty rows that a new table begins with.
+const READY_ROWS: usize = 50;
+
+/// Makes a table with a view of all its records.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables", params(("tracker" = u32, Path)), request_body = NewTable, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn make(
+    State(app): State<App>,
+    signed: Signed,
+    Path(tracker): Path<TrackerId>,
+    Json(body): Json<NewTable>,
+) -> Result<Json<Done>, Problem> {
+    let live = app.tracker(tracker).await?;
+    live.look(signed.asker())?;
+    let def = table_of(&body)?;
+    let done = live.act(signed.actor()?, Intent::Table(TableChange::Add(def))).await?;
+    if let (Some(table), true) = (done.made.and_then(TableId::new), body.rows > 0) {
+        let records = vec![Vec::new(); body.rows.min(READY_ROWS)];
+        live.act(signed.actor()?, Intent::Add { table, records }).await?;
+    }
+    Ok(Json(done))
+}
+
+/// A table of text fields with these names.
+pub(super) fn table_of(body: &NewTable) -> Result<TableDef, Problem> {
+    let one = body.one.clone().filter(|one| !one.trim().is_empty()).unwrap_or_else(|| westerfall_core::import::singular(&body.name));
+    let names: Vec<&str> = body.fields.iter().map(|n| n.trim()).filter(|n| !n.is_empty()).collect();
+    let names = if names.is_empty() { vec!["Name", "Notes"] } else { names };
+    let number = |n: usize| u32::try_from(n + 1).ok().and_then(FieldId::new).ok_or_else(|| Fault::not_found("field"));
+    let mut fields = Vec::new();
+    for (n, name) in names.into_iter().enumerate() {
+        let kind = if name == "Notes" { Kind::LongText } else { Kind::Text { limit: TEXT_LIMIT } };
+        fields.push(FieldDef::new(number(n)?, name, kind));
+    }
+    let id = TableId::new(1).ok_or_else(|| Fault::not_found("table"))?;
+    let standing = TableDef::standing_among(&fields).ok_or_else(|| Fault::not_found("field"))?;
+    Ok(TableDef { heading: body.heading.clone(), ..TableDef::new(id, &body.name, &one, standing, fields) })
+}
+
+/// What a table is called, where it stands, and what names its records.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct TableSettings {
+    name: String,
+    one: String,
+    #[serde(default)]
+    heading: String,
+    standing: FieldId,
+    #[serde(default)]
+    beside: Option<FieldId>,
+}
+
+/// Changes what a table is called and what names its records.
+#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = TableSettings, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn change(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    Json(body): Json<TableSettings>,
+) -> Result<Json<Done>, Problem> {
+    let TableSettings { name, one, heading, standing, beside } = body;
+    act(&app, &signed, tracker, Intent::Table(TableChange::Change { table, name, one, heading, standing, beside })).await
+}
+
+/// Puts a table into the bin, with its records.
+#[utoipa::path(delete, path = "/api/trackers/{tracker}/tables/{table}", params(("tracker" = u32, Path), ("table" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn remove(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table)): Path<(TrackerId, TableId)>,
+) -> Result<Json<Done>, Problem> {
+    act(&app, &signed, tracker, Intent::Table(TableChange::Remove(table))).await
+}
+
+/// Brings a table back from the bin.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/restore", params(("tracker" = u32, Path), ("table" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn restore(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table)): Path<(TrackerId, TableId)>,
+) -> Result<Json<Done>, Problem> {
+    act(&app, &signed, tracker, Intent::Table(TableChange::Restore(table))).await
+}
+
+async fn act(app: &App, signed: &Signed, tracker: TrackerId, intent: Intent) -> Result<Json<Done>, Problem> {
+    let live = app.tracker(tracker).await?;
+    live.look(signed.asker())?;
+    Ok(Json(live.act(signed.actor()?, intent).await?))
+}
+
+/// A table's definition as its builders see it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Design {
+    name: String,
+    one: String,
+    heading: String,
+    standing: FieldId,
+    beside: Option<FieldId>,
+    fields: Vec<DesignField>,
+    binned: Vec<BinnedLine>,
+}
+
+/// A field with how it is used.
+#[derive(Serialize, ToSchema)]
+pub(super) struct DesignField {
+    field: FieldDef,
+    uses: Vec<Use>,
+    /// Records in which something stands here.
+    filled: usize,
+}
+
+/// Something in the bin.
+#[derive(Serialize, ToSchema)]
+pub(super) struct BinnedLine {
+    /// Of a whole table, none.
+    field: Option<FieldId>,
+    table: TableId,
+    name: String,
+    /// When it was removed, in words.
+    at: String,
+}
+
+fn build_look(app_look: &Look, table: TableId) -> Result<(), Fault> {
+    if !app_look.lens().builds() {
+        return Err(Fault::new(FaultKind::NotAllowed, "Only the tracker’s steward and builders can change its tables and fields."));
+    }
+    app_look.dataset.table(table).map(drop).ok_or_else(|| Fault::not_found("table"))
+}
+
+/// All fields of a table with their settings, what uses them, and what was removed.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/design", params(("tracker" = u32, Path), ("table" = u32, Path)), responses((status = 200, body = Design), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn design(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table)): Path<(TrackerId, TableId)>,
+) -> Result<Json<Design>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    build_look(&look, table)?;
+    let (lens, ds) = (look.lens(), &look.dataset);
+    let home = ds.table(table).ok_or_else(|| Fault::not_found("table"))?;
+    let filled = |field: FieldId| {
+        let reader = lens.reader(table, field);
+        home.records().filter(|r| lens.sees(table, *r) && !reader.is_empty(reader.cell(r.row()))).count()
+    };
+    let fields = home.def.fields.iter().map(|f| DesignField { field: f.clone(), uses: ds.uses(table, f.id), filled: filled(f.id) });
+    let binned = home.def.binned.iter().map(|b| BinnedLine {
+        field: Some(b.field.id),
+        table,
+        name: b.field.name.clone(),
+        at: moment_text(b.at, &look.clock),
+    });
+    let def = &home.def;
+    Ok(Json(Design {
+        name: def.name.clone(),
+        one: def.one.clone(),
+        heading: def.heading.clone(),
+        standing: def.standing,
+        beside: def.beside,
+        fields: fields.collect(),
+        binned: binned.collect(),
+    }))
+}
+
+/// Tables in the bin.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/bin", params(("tracker" = u32, Path)), responses((status = 200, body = Vec<BinnedLine>), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn bin(State(app): State<App>, signed: Signed, Path(tracker): Path<TrackerId>) -> Result<Json<Vec<BinnedLine>>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let builds = look.lens().builds();
+    let tables = look.dataset.binned_tables().filter(|_| builds).map(|t| BinnedLine {
+        field: None,
+        table: t.def.id,
+        name: t.def.name.clone(),
+        at: t.def.gone.map_or_else(String::new, |at| moment_text(at, &look.clock)),
+    });
+    Ok(Json(tables.collect()))
+}
+
+/// A new field, or another state of one.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct FieldBody {
+    /// Its number, and those of new options, are given by the server.
+    field: FieldDef,
+    /// A new field's place: before this one; none: at the end.
+    #[serde(default)]
+    before: Option<FieldId>,
+    /// Of a new link, its other side.
+    #[serde(default)]
+    other: Option<OtherBody>,
+    /// What options that are taken away become: another, or nothing.
+    #[serde(default)]
+    merged: Vec<(OptionId, Option<OptionId>)>,
+}
+
+/// The other side of a link.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct OtherBody {
+    name: String,
+    #[serde(default)]
+    one: bool,
+}
+
+impl From<OtherBody> for OtherSide {
+    fn from(other: OtherBody) -> Self {
+        OtherSide { name: other.name, one: other.one }
+    }
+}
+
+/// Makes a field.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/fields", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = FieldBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn add_field(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    Json(body): Json<FieldBody>,
+) -> Result<Json<Done>, Problem> {
+    let change = FieldChange::Add { field: body.field, before: body.before, other: body.other.map(OtherSide::from) };
+    act(&app, &signed, tracker, Intent::Fields { table, change }).await
+}
+
+/// Changes a field's settings; its kind stays.
+#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), request_body = FieldBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn change_field(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    Json(body): Json<FieldBody>,
+) -> Result<Json<Done>, Problem> {
+    let change = FieldChange::Change { field: FieldDef { id: field, ..body.field }, merged: body.merged };
+    act(&app, &signed, tracker, Intent::Fields { table, change }).await
+}
+
+/// Puts a field into the bin; its values are kept.
+#[utoipa::path(delete, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn remove_field(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+) -> Result<Json<Done>, Problem> {
+    act(&app, &signed, tracker, Intent::Fields { table, change: FieldChange::Remove(field) }).await
+}
+
+/// What is done with a field as a whole.
+#[derive(Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum FieldStep {
+    /// Back from the bin, with its values.
+    Restore,
+    /// The same again, with its values.
+    Duplicate,
+    /// Before another field, or to the end.
+    Move { before: Option<FieldId> },
+}
+
+/// Moves, duplicates or restores a field.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), request_body = FieldStep, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn step_field(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    Json(step): Json<FieldStep>,
+) -> Result<Json<Done>, Problem> {
+    let change = match step {
+        FieldStep::Restore => FieldChange::Restore(field),
+        FieldStep::Duplicate => FieldChange::Duplicate(field),
+        FieldStep::Move { before } => FieldChange::Move { field, before },
+    };
+    act(&app, &signed, tracker, Intent::Fields { table, change }).await
+}
+
+/// A change of kind, rehearsed or done.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct KindBody {
+    to: KindTarget,
+    rest: Rest,
+    /// Only say what it would do.
+    #[serde(default)]
+    rehearse: bool,
+}
+
+/// What a field becomes.
+#[derive(Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum KindTarget {
+    Kind(Kind),
+    Link {
+        to: TableId,
+        by: FieldId,
+        #[serde(default)]
+        one: bool,
+        other: OtherBody,
+        #[serde(default)]
+        separator: Option<String>,
+    },
+}
+
+/// What came of it, or would come.
+#[derive(Serialize, ToSchema)]
+pub(super) struct KindAnswer {
+    rehearsal: Option<KindRehearsal>,
+    done: Option<Done>,
+}
+
+/// Makes a field of another kind, with its values; or says what that would do.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/kind", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), request_body = KindBody, responses((status = 200, body = KindAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn change_kind(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    Json(body): Json<KindBody>,
+) -> Result<Json<KindAnswer>, Problem> {
+    let live = app.tracker(tracker).await?;
+    let look = live.look(signed.asker())?;
+    build_look(&look, table)?;
+    let to = match body.to {
+        KindTarget::Kind(kind) => Target::Kind(kind),
+        KindTarget::Link { to, by, one, other, separator } => Target::Link { to, by, one, other: other.into(), separator },
+    };
+    let change = ChangeOfKind { table, field, to, rest: body.rest };
+    if body.rehearse {
+        let told = tokio::task::spawn_blocking(move || look.dataset.rehearse_kind(&change, look.asker, &look.clock)).await;
+        let rehearsal = told.map_err(|_| Problem::internal("the change could not be rehearsed"))??;
+        return Ok(Json(KindAnswer { rehearsal: Some(rehearsal), done: None }));
+    }
+    let done = live.act(signed.actor()?, Intent::ChangeKind(change)).await?;
+    Ok(Json(KindAnswer { rehearsal: None, done: Some(done) }))
+}
+
+/// Tables and fields that the values of a text field name, best first.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/links", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), responses((status = 200, body = Vec<LinkProposal>), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn propose_links(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+) -> Result<Json<Vec<LinkProposal>>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    build_look(&look, table)?;
+    let found = tokio::task::spawn_blocking(move || look.lens().propose_links(table, field)).await;
+    found.map(Json).map_err(|_| Problem::internal("the values could not be compared"))
+}

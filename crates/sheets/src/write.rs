@@ -1,0 +1,181 @@
+//! Writing a table into a file. No cell that we write can run when the file is opened.
+
+use rust_decimal::prelude::ToPrimitive;
+use rust_xlsxwriter::{Format as Style, Workbook, XlsxError};
+use westerfall_core::import::Raw;
+
+/// The files that a view can be exported to.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Format {
+    Csv,
+    Xlsx,
+    Ods,
+    Json,
+}
+
+/// A column of the file.
+#[derive(Clone, Debug)]
+pub struct Column {
+    pub name: String,
+    /// In CSS pixels, as the view has it.
+    pub width: u16,
+    /// Decimals that numbers are shown with; of a percent, its share times 100.
+    pub decimals: u32,
+    pub percent: bool,
+}
+
+/// A finished file.
+#[derive(Clone, Debug)]
+pub struct Written {
+    pub bytes: Vec<u8>,
+    pub media: &'static str,
+    pub ending: &'static str,
+}
+
+/// Writes rows under named columns.
+///
+/// # Errors
+/// In words, what the file can't hold.
+pub fn write(format: Format, name: &str, columns: &[Column], rows: &[Vec<Raw>]) -> Result<Written, String> {
+    let (bytes, media, ending) = match format {
+        Format::Csv => (csv_of(columns, rows).map_err(|e| e.to_string())?, "text/csv; charset=utf-8", "csv"),
+        Format::Xlsx => (
+            xlsx_of(name, columns, rows).map_err(|e| e.to_string())?,
+            "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+            "xlsx",
+        ),
+        Format::Ods => (ods_of(name, columns, rows)?, "application/vnd.oasis.opendocument.spreadsheet", "ods"),
+        Format::Json => (json_of(columns, rows).map_err(|e| e.to_string())?, "application/json", "json"),
+    };
+    Ok(Written { bytes, media, ending })
+}
+
+/// A text that no spreadsheet takes for a formula: one that looks like one gets an apostrophe in front.
+pub(crate) fn harmless(text: &str) -> String {
+    if text.starts_with(['=', '+', '-', '@', '\t', '\r']) { format!("'{text}") } else { text.to_owned() }
+}
+
+fn csv_of(columns: &[Column], rows: &[Vec<Raw>]) -> csv::Result<Vec<u8>> {
+    // With the mark, spreadsheets know that it is UTF-8.
+    let mut writer = csv::Writer::from_writer(vec![0xEF, 0xBB, 0xBF]);
+    writer.write_record(columns.iter().map(|c| harmless(&c.name)))?;
+    for row in rows {
+        let cell = |raw: &Raw| if let Raw::Text(text) = raw { harmless(text) } else { raw.words() };
+        writer.write_record(columns.iter().enumerate().map(|(n, _)| row.get(n).map(cell).unwrap_or_default()))?;
+    }
+    writer.into_inner().map_err(|e| e.into_error().into())
+}
+
+fn xlsx_of(name: &str, columns: &[Column], rows: &[Vec<Raw>]) -> Result<Vec<u8>, XlsxError> {
+    let mut book = Workbook::new();
+    let sheet = book.add_worksheet();
+    sheet.set_name(sheet_name(name))?;
+    sheet.set_freeze_panes(1, 0)?;
+    let heading = Style::new().set_bold().set_border_bottom(rust_xlsxwriter::FormatBorder::Thin);
+    let date = Style::new().set_num_format("d mmm yyyy");
+    let moment = Style::new().set_num_format("d mmm yyyy hh:mm");
+    let numbers: Vec<Style> = columns.iter().map(|c| Style::new().set_num_format(number_format(c))).collect();
+    for (at, column) in (0..).zip(columns) {
+        sheet.set_column_width_pixels(at, u32::from(column.width))?;
+        sheet.write_string_with_format(0, at, &column.name, &heading)?;
+    }
+    for (at, row) in (1..).zip(rows) {
+        for ((column, raw), number) in (0..).zip(row).zip(&numbers) {
+            if raw.is_empty() {
+                continue;
+            }
+            match raw {
+                Raw::Empty => sheet.write_blank(at, column, number)?,
+                // A text is always written as one, so nothing in it is ever a formula.
+                Raw::Text(text) => sheet.write_string(at, column, text.chars().take(32_767).collect::<String>())?,
+                Raw::Number(value) => sheet.write_number_with_format(at, column, value.to_f64().unwrap_or(f64::NAN), number)?,
+                Raw::Logical(yes) => sheet.write_boolean(at, column, *yes)?,
+                Raw::Date(day) => sheet.write_datetime_with_format(at, column, ymd(*day)?, &date)?,
+                Raw::DateTime(value) => {
+                    let (hour, minute, second) = (value.hour(), value.minute(), value.second());
+                    let at_time = ymd(value.date())?.and_hms(
+                        u16::try_from(hour).unwrap_or(0),
+                        u8::try_from(minute).unwrap_or(0),
+                        f64::from(second),
+                    )?;
+                    sheet.write_datetime_with_format(at, column, at_time, &moment)?
+                }
+            };
+        }
+    }
+    book.save_to_buffer()
+}
+
+fn ymd(day: jiff::civil::Date) -> Result<rust_xlsxwriter::ExcelDateTime, XlsxError> {
+    let small = |n: i8| u8::try_from(n).unwrap_or(1);
+    rust_xlsxwriter::ExcelDateTime::from_ymd(u16::try_from(day.year()).unwrap_or(1_900), small(day.month()), small(day.day()))
+}
+
+/// A sheet's name as workbooks allow it.
+fn sheet_name(name: &str) -> String {
+    let plain: String = name.chars().filter(|c| !"[]:*?/\\'".contains(*c)).take(31).collect();
+    if plain.trim().is_empty() { "Records".into() } else { plain }
+}
+
+fn number_format(column: &Column) -> String {
+    let decimals = if column.decimals == 0 { String::new() } else { format!(".{}", "0".repeat(column.decimals as usize)) };
+    if column.percent { format!("0{decimals}%") } else { format!("#,##0{decimals}") }
+}
+
+fn ods_of(name: &str, columns: &[Column], rows: &[Vec<Raw>]) -> Result<Vec<u8>, String> {
+    use spreadsheet_ods::{Sheet, Value, WorkBook};
+    let mut sheet = Sheet::new(sheet_name(name));
+    for (at, column) in (0..).zip(columns) {
+        sheet.set_value(0, at, column.name.as_str());
+    }
+    for (at, row) in (1..).zip(rows) {
+        for (column, raw) in (0..).zip(row) {
+            let value = match raw {
+                Raw::Empty => continue,
+                Raw::Text(text) => Value::Text(text.to_string()),
+                Raw::Number(number) if columns.get(column as usize).is_some_and(|c| c.percent) => {
+                    Value::Percentage(number.to_f64().unwrap_or(f64::NAN))
+                }
+                Raw::Number(number) => Value::Number(number.to_f64().unwrap_or(f64::NAN)),
+                Raw::Logical(yes) => Value::Boolean(*yes),
+                Raw::Date(_) | Raw::DateTime(_) => match moment(raw) {
+                    Some(moment) => Value::DateTime(moment),
+                    None => Value::Text(raw.words()),
+                },
+            };
+            sheet.set_value(at, column, value);
+        }
+    }
+    let mut book = WorkBook::new_empty();
+    book.push_sheet(sheet);
+    spreadsheet_ods::write_ods_buf(&mut book, Vec::new()).map_err(|e| e.to_string())
+}
+
+fn moment(raw: &Raw) -> Option<chrono::NaiveDateTime> {
+    let moment = match raw {
+        Raw::Date(day) => day.at(0, 0, 0, 0),
+        Raw::DateTime(moment) => *moment,
+        _ => return None,
+    };
+    let part = |n: i8| u32::try_from(n).ok();
+    chrono::NaiveDate::from_ymd_opt(i32::from(moment.year()), part(moment.month())?, part(moment.day())?)?.and_hms_opt(
+        part(moment.hour())?,
+        part(moment.minute())?,
+        part(moment.second())?,
+    )
+}
+
+fn json_of(columns: &[Column], rows: &[Vec<Raw>]) -> serde_json::Result<Vec<u8>> {
+    let object = |row: &Vec<Raw>| {
+        let cells = columns.iter().zip(row).filter(|(_, raw)| !raw.is_empty()).map(|(column, raw)| {
+            let value = match raw {
+                Raw::Logical(yes) => serde_json::Value::Bool(*yes),
+                Raw::Number(number) => serde_json::from_str(&number.normalize().to_string()).unwrap_or(serde_json::Value::Null),
+                other => serde_json::Value::String(other.words()),
+            };
+            (column.name.clone(), value)
+        });
+        serde_json::Value::Object(cells.collect())
+    };
+    serde_json::to_vec_pretty(&rows.iter().map(object).collect::<Vec<_>>())
+}
