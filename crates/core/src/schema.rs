@@ -97,12 +97,20 @@ pub struct Offers {
     /// Only records for which it holds.
     #[serde(default)]
     pub condition: Condition,
-    /// Only records that hold the same as the record being edited: their field, then its own.
+    /// Only records that hold the same as the record being edited.
     #[serde(default)]
-    pub same: Vec<(FieldId, FieldId)>,
+    pub same: Vec<Same>,
     /// The linked records are entered as lines within this record's folio.
     #[serde(default)]
     pub lines: bool,
+}
+
+/// A field of the records offered that must hold what a field of the record being edited holds.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Same {
+    pub theirs: FieldId,
+    pub ours: FieldId,
 }
 
 impl Offers {

@@ -120,7 +120,7 @@ fn field_use(own: &FieldDef, sought: Sought) -> Option<&'static str> {
         if own.copies.is_some_and(|c| c.link == field || c.field == field) {
             return Some("copies from it");
         }
-        if own.offers.same.iter().any(|(theirs, ours)| *theirs == field || *ours == field) {
+        if own.offers.same.iter().any(|s| s.theirs == field || s.ours == field) {
             return Some("offers records by it");
         }
     }

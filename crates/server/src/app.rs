@@ -1,6 +1,6 @@
 //! What the whole server shares.
 
-use crate::{live::Live, problem::Problem};
+use crate::{live::Live, problem::Problem, uploads::Uploads};
 use jiff::SignedDuration;
 use jiff::Timestamp;
 use std::{collections::HashMap, path::PathBuf, sync::Arc};
@@ -38,6 +38,8 @@ pub struct Parts {
     pub settings: Settings,
     /// Wakes the worker when something was queued.
     pub queued: Notify,
+    /// Files that wait for their import.
+    pub uploads: Uploads,
     trackers: Mutex<HashMap<TrackerId, Arc<OnceCell<Arc<Live>>>>>,
 }
 
@@ -51,7 +53,7 @@ impl std::ops::Deref for App {
 impl App {
     /// Puts the parts together.
     pub async fn open(store: Store, files: Files, settings: Settings) -> Stored<Self> {
-        Ok(Self(Arc::new(Parts { store, files, settings, queued: Notify::new(), trackers: Mutex::default() })))
+        Ok(Self(Arc::new(Parts { store, files, settings, queued: Notify::new(), uploads: Uploads::default(), trackers: Mutex::default() })))
     }
 
     /// A tracker in memory, read from the store when it is first asked for.

@@ -8,5 +8,6 @@ pub mod pictures;
 pub mod post_room;
 pub mod problem;
 pub mod session;
+pub mod uploads;
 pub mod web;
 pub mod worker;

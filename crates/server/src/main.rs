@@ -6,7 +6,7 @@ use tokio::net::TcpListener;
 use westerfall_server::{
     api,
     app::{App, Settings},
-    demo, post_room, worker,
+    demo, post_room, uploads, worker,
 };
 use westerfall_store::{Files, Store};
 
@@ -44,6 +44,9 @@ struct Options {
     /// Requests that one address may send at once to sign-in and public forms before it has to wait.
     #[arg(long, default_value_t = 40)]
     burst: u32,
+    /// Reads a workbook from the input and ends: how the server has sheets read apart from itself.
+    #[arg(long, hide = true)]
+    read_sheet: Option<usize>,
     /// Prints the description of the API and ends.
     #[arg(long)]
     print_openapi: bool,
@@ -55,6 +58,9 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     if options.print_openapi {
         println!("{}", api::description().to_pretty_json()?);
         return Ok(());
+    }
+    if let Some(sheet) = options.read_sheet {
+        return Ok(uploads::read_sheet(sheet)?);
     }
     tracing_subscriber::fmt()
         .with_env_filter(tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "info,tower_http=warn".into()))

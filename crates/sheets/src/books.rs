@@ -70,7 +70,7 @@ fn finished(names: Vec<String>, at: usize, name: String, tally: Tally) -> Result
     if tally.rows.is_empty() && names.len() == 1 {
         return Err(ReadFault::Empty);
     }
-    Ok(Book { names, at, sheet: Sheet { name, rows: tally.rows, decimal_comma: None } })
+    Ok(Book { names, at, sheet: Sheet { name, rows: tally.rows, decimal_comma: None }.into() })
 }
 
 fn number_of(number: f64, tally: &mut Tally) -> Result<Raw, ReadFault> {

@@ -45,7 +45,7 @@ pub(crate) fn read(bytes: &[u8]) -> Result<Book, ReadFault> {
     if tally.rows.len() < 2 {
         return Err(ReadFault::Empty);
     }
-    Ok(Book { names: vec![name.clone()], at: 0, sheet: Sheet { name, rows: tally.rows, decimal_comma: Some(false) } })
+    Ok(Book { names: vec![name.clone()], at: 0, sheet: Sheet { name, rows: tally.rows, decimal_comma: Some(false) }.into() })
 }
 
 fn cell(value: &Value, tally: &mut Tally) -> Result<Raw, ReadFault> {

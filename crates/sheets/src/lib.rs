@@ -12,9 +12,10 @@ mod write;
 pub use fault::ReadFault;
 pub use sort::{Sort, sort_of};
 pub use tally::decimal;
-pub use write::{Column, Format, Written, write};
+pub use write::{Column, Format, Written, refused_list, write};
 
 use serde::{Deserialize, Serialize};
+use std::sync::Arc;
 use westerfall_core::import::Sheet;
 
 /// One sheet of a file, and the names of all.
@@ -24,7 +25,7 @@ pub struct Book {
     pub names: Vec<String>,
     /// Which of them this is.
     pub at: usize,
-    pub sheet: Sheet,
+    pub sheet: Arc<Sheet>,
 }
 
 /// Reads one sheet of a file.

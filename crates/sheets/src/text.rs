@@ -30,7 +30,7 @@ pub(crate) fn read(bytes: &[u8]) -> Result<Book, ReadFault> {
     }
     // Where semicolons part the cells, it is because commas part the decimals.
     let decimal_comma = (separator == b';').then_some(true);
-    Ok(Book { names: vec![String::new()], at: 0, sheet: Sheet { name: String::new(), rows: tally.rows, decimal_comma } })
+    Ok(Book { names: vec![String::new()], at: 0, sheet: Sheet { name: String::new(), rows: tally.rows, decimal_comma }.into() })
 }
 
 /// The text: by its mark where it has one, else UTF-8 where it is that, else the old western encoding.

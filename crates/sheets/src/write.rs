@@ -55,6 +55,17 @@ pub(crate) fn harmless(text: &str) -> String {
     if text.starts_with(['=', '+', '-', '@', '\t', '\r']) { format!("'{text}") } else { text.to_owned() }
 }
 
+/// A report of refused cells as CSV: row, column, value, reason.
+pub fn refused_list<'a>(refused: impl Iterator<Item = (usize, &'a str, &'a str, &'a str)>) -> Vec<u8> {
+    let columns = ["Row", "Column", "Value", "Reason"].map(|name| Column { name: name.into(), width: 100, decimals: 0, percent: false });
+    let rows: Vec<Vec<Raw>> = refused
+        .map(|(row, column, value, why)| {
+            vec![Raw::Number(row.into()), Raw::Text(column.into()), Raw::Text(value.into()), Raw::Text(why.into())]
+        })
+        .collect();
+    csv_of(&columns, &rows).unwrap_or_default()
+}
+
 fn csv_of(columns: &[Column], rows: &[Vec<Raw>]) -> csv::Result<Vec<u8>> {
     // With the mark, spreadsheets know that it is UTF-8.
     let mut writer = csv::Writer::from_writer(vec![0xEF, 0xBB, 0xBF]);

@@ -667,6 +667,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tables in the bin. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BinnedLine"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/events": {
         parameters: {
             query?: never;
@@ -866,6 +911,153 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Imports a sheet, whole or not at all; or says what that would do. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ImportBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ImportAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/imports/guess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says what a sheet seems to be. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GuessBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GuessAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/imports/refused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every cell that an import would refuse, as a CSV file: row, column, value, reason. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ImportBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": number[];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/roles": {
         parameters: {
             query?: never;
@@ -956,6 +1148,135 @@ export interface paths {
         };
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a table with a view of all its records. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewTable"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes what a table is called and what names its records. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TableSettings"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Puts a table into the bin, with its records. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -1106,6 +1427,317 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All fields of a table with their settings, what uses them, and what was removed. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Design"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a field. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FieldBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/fields/{field}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a field's settings; its kind stays. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FieldBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        /** Moves, duplicates or restores a field. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FieldStep"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        /** Puts a field into the bin; its values are kept. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/fields/{field}/kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a field of another kind, with its values; or says what that would do. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KindBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/fields/{field}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tables and fields that the values of a text field name, best first. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkProposal"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1671,6 +2303,52 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Brings a table back from the bin. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/summaries": {
         parameters: {
             query?: never;
@@ -1950,6 +2628,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a file that is to be imported, if it can be read. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "multipart/form-data": components["schemas"]["UploadBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UploadAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2075,6 +2800,50 @@ export interface components {
         BecauseBody: {
             condition: components["schemas"]["Condition"];
         };
+        /** @description What the values of a column become. */
+        Becomes: "nothing" | {
+            /** @description A new field; of a choice, the options are those that stand in the column. */
+            field: {
+                kind: components["schemas"]["Kind"];
+            };
+        } | {
+            /** @description Values of a field that is there; of a link, what to do with names that no record has. */
+            existing: {
+                field: components["schemas"]["FieldId"];
+                unmatched: components["schemas"]["Unmatched"];
+            };
+        } | {
+            /** @description A new link to records of a table that is there, by what they are called in one of its fields. */
+            link: {
+                back: string;
+                by: components["schemas"]["FieldId"];
+                one: boolean;
+                to: components["schemas"]["TableId"];
+                unmatched: components["schemas"]["Unmatched"];
+            };
+        } | {
+            /** @description A new table with a record for each different value, and a link to it. */
+            table: {
+                name: string;
+                one: string;
+                single: boolean;
+            };
+        };
+        /** @description A cell before and after. */
+        BeforeAfter: {
+            after: string;
+            before: string;
+            name: string;
+            record: components["schemas"]["RecordId"];
+        };
+        /** @description Something in the bin. */
+        BinnedLine: {
+            /** @description When it was removed, in words. */
+            at: string;
+            field?: components["schemas"]["FieldId"] | null;
+            name: string;
+            table: components["schemas"]["TableId"];
+        };
         /**
          * @description Why a formula has no value. The names are OpenFormula's; the last two are for what it leaves to us.
          * @enum {string}
@@ -2165,6 +2934,40 @@ export interface components {
             theirs_text: string;
             yours: components["schemas"]["Value"];
         };
+        /** @description What a column seems to be. */
+        ColumnGuess: {
+            /** @description Its dates can be read with the day first and with the month first: which it is must be said. */
+            asks_order: boolean;
+            column: number;
+            different: number;
+            /** @description Cells that hold something, and how many different ones. */
+            filled: number;
+            /** @description It repeats a few values, so that it could be a choice or a table of its own. */
+            repeats: boolean;
+            samples: string[];
+            /**
+             * Format: int32
+             * @description Of the cells looked at, the share that fits, in hundredths.
+             */
+            sure: number;
+            /** @description Rows (from 1, as in the file) and texts of some cells that do not fit. */
+            unfit: [
+                number,
+                string
+            ][];
+        };
+        /** @description What becomes of a column. */
+        ColumnPlan: {
+            becomes: components["schemas"]["Becomes"];
+            /** @description Its place in the sheet, from 0. */
+            column: number;
+            dates?: components["schemas"]["DateOrder"] | null;
+            /** @description Whether its numbers have a decimal comma. */
+            decimal_comma?: boolean;
+            name: string;
+            /** @description What stands between several values in one cell. */
+            separator?: string | null;
+        };
         /**
          * @description How two values that have an order are compared.
          * @enum {string}
@@ -2188,6 +2991,18 @@ export interface components {
             matching: number;
             text: string;
         };
+        /** @description Where a copied value comes from. */
+        Copies: {
+            /** @description The field there. */
+            field: components["schemas"]["FieldId"];
+            /** @description A link to one record, in the same table. */
+            link: components["schemas"]["FieldId"];
+        };
+        /**
+         * @description The order of the parts of a date.
+         * @enum {string}
+         */
+        DateOrder: "day" | "month" | "year";
         /** @description Who signs in in the demo. */
         DemoPerson: {
             about: string;
@@ -2197,6 +3012,23 @@ export interface components {
         /** @description Whom to be. */
         DemoSignIn: {
             person: components["schemas"]["PersonId"];
+        };
+        /** @description A table's definition as its builders see it. */
+        Design: {
+            beside?: components["schemas"]["FieldId"] | null;
+            binned: components["schemas"]["BinnedLine"][];
+            fields: components["schemas"]["DesignField"][];
+            heading: string;
+            name: string;
+            one: string;
+            standing: components["schemas"]["FieldId"];
+        };
+        /** @description A field with how it is used. */
+        DesignField: {
+            field: components["schemas"]["FieldDef"];
+            /** @description Records in which something stands here. */
+            filled: number;
+            uses: components["schemas"]["Use"][];
         };
         /** @description What the sender of an intent is told. */
         Done: {
@@ -2231,7 +3063,33 @@ export interface components {
          * @description The sorts of fault.
          * @enum {string}
          */
-        FaultKind: "not-found" | "not-allowed" | "wrong-kind" | "unknown-option" | "too-long" | "missing" | "read-only" | "closed" | "clash" | "bad-rule";
+        FaultKind: "not-found" | "not-allowed" | "in-use" | "wrong-kind" | "unknown-option" | "too-long" | "missing" | "read-only" | "closed" | "clash" | "bad-rule";
+        /** @description A new field, or another state of one. */
+        FieldBody: {
+            before?: components["schemas"]["FieldId"] | null;
+            /** @description Its number, and those of new options, are given by the server. */
+            field: components["schemas"]["FieldDef"];
+            /** @description What options that are taken away become: another, or nothing. */
+            merged?: [
+                number,
+                number | null
+            ][];
+            other?: components["schemas"]["OtherBody"] | null;
+        };
+        /** @description A field of a table. */
+        FieldDef: {
+            copies?: components["schemas"]["Copies"] | null;
+            help?: string;
+            id: components["schemas"]["FieldId"];
+            kind: components["schemas"]["Kind"];
+            name: string;
+            /** @description Of a link: which records it may name, and how they are entered. */
+            offers?: components["schemas"]["Offers"];
+            preset?: components["schemas"]["Preset"] | null;
+            required?: boolean;
+            /** @description No two records hold the same here. */
+            unique?: boolean;
+        };
         /**
          * Format: int32
          * @description A field of a table.
@@ -2242,6 +3100,13 @@ export interface components {
          * @enum {string}
          */
         FieldRight: "hidden" | "read" | "change";
+        /** @description What is done with a field as a whole. */
+        FieldStep: "restore" | "duplicate" | {
+            /** @description Before another field, or to the end. */
+            move: {
+                before?: components["schemas"]["FieldId"] | null;
+            };
+        };
         /** @description A field as the asker may see it. */
         FieldView: {
             /** @description Of a copied value, where it comes from in words. */
@@ -2252,6 +3117,8 @@ export interface components {
             id: components["schemas"]["FieldId"];
             /** @description Its own kind. */
             kind: components["schemas"]["Kind"];
+            /** @description Of a link: its records are entered as lines in the folio. */
+            lines: boolean;
             name: string;
             required: boolean;
             /** @description The kind of what it shows: for a carried value, that of the field it carries. */
@@ -2355,6 +3222,23 @@ export interface components {
             /** @description The value of each level that its records share. */
             values: components["schemas"]["Value"][];
         };
+        /** @description What a sheet seems to be. */
+        GuessAnswer: {
+            file: string;
+            guess: components["schemas"]["SheetGuess"];
+            /** @description The first rows as they stand in the file. */
+            rows: string[][];
+            sheet: number;
+            sheets: string[];
+        };
+        /** @description Which sheet of which file, and what is known of it. */
+        GuessBody: {
+            /** @description The row with the names of the columns, from 0; none: it is looked for. */
+            heading?: number | null;
+            into?: components["schemas"]["ImportInto"] | null;
+            sheet?: number;
+            token: string;
+        };
         /** @description What there is to hear of one change. Screens read again what they show; this only says when and why. */
         Heard: {
             /** @description What the asker may see changed. */
@@ -2373,6 +3257,48 @@ export interface components {
          * @enum {string}
          */
         Hue: "heather" | "bracken" | "slate" | "gorse" | "lichen" | "peat" | "rowan" | "sky" | "fern" | "clay" | "plum" | "flint";
+        /** @description What an import would do, or did. */
+        ImportAnswer: {
+            done?: components["schemas"]["Done"] | null;
+            rehearsal?: components["schemas"]["ImportRehearsal"] | null;
+        };
+        /** @description What is to become of a sheet. */
+        ImportBody: {
+            plan: components["schemas"]["Plan"];
+            /** @description Only say what it would do. */
+            rehearse?: boolean;
+            sheet?: number;
+            token: string;
+        };
+        /** @description The table that the rows go into. */
+        ImportInto: {
+            new: {
+                name: string;
+                /** @description The name of one record. */
+                one: string;
+            };
+        } | {
+            table: {
+                key?: components["schemas"]["FieldId"] | null;
+                table: components["schemas"]["TableId"];
+            };
+        };
+        /** @description What an import would do, or did. */
+        ImportRehearsal: {
+            /** @description Rows that become new records, that change records that are there, and that say nothing new. */
+            added: number;
+            /** @description The first records as they will stand: one text for each column of the plan that becomes anything. */
+            examples: string[][];
+            /** @description Rows that are left out whole. */
+            left_out: number;
+            /** @description Records and options that are made on the way. */
+            made: components["schemas"]["Making"][];
+            rejected: components["schemas"]["Rejected"][];
+            /** @description How many cells were refused, listed or not. */
+            rejected_count: number;
+            same: number;
+            updated: number;
+        };
         /** @description A value on its way in. */
         Input: {
             /** @description As typed; read by the field's kind. */
@@ -2519,6 +3445,44 @@ export interface components {
             /** @enum {string} */
             type: "json";
         };
+        /** @description What came of it, or would come. */
+        KindAnswer: {
+            done?: components["schemas"]["Done"] | null;
+            rehearsal?: components["schemas"]["KindRehearsal"] | null;
+        };
+        /** @description A change of kind, rehearsed or done. */
+        KindBody: {
+            /** @description Only say what it would do. */
+            rehearse?: boolean;
+            rest: components["schemas"]["Rest"];
+            to: components["schemas"]["KindTarget"];
+        };
+        /** @description What a change of kind would do. */
+        KindRehearsal: {
+            /** @description What else changes with it: *the view Open faults is no longer narrowed by it*. */
+            besides: string[];
+            examples: components["schemas"]["BeforeAfter"][];
+            /** @description Cells that hold something, and of these, those that fit. */
+            filled: number;
+            fit: number;
+            /** @description Options or records that are made. */
+            made: string[];
+            made_count: number;
+            /** @description Values that do not fit, the most frequent first. */
+            unfit: components["schemas"]["Unfit"][];
+        };
+        /** @description What a field becomes. */
+        KindTarget: {
+            kind: components["schemas"]["Kind"];
+        } | {
+            link: {
+                by: components["schemas"]["FieldId"];
+                one?: boolean;
+                other: components["schemas"]["OtherBody"];
+                separator?: string | null;
+                to: components["schemas"]["TableId"];
+            };
+        };
         /** @description A link to another table. Both sides are fields; one of them, the holding side, keeps the records and their order. */
         Link: {
             /** @description The other side's field. */
@@ -2527,6 +3491,15 @@ export interface components {
             holds: boolean;
             /** @description At most one record. */
             one: boolean;
+            to: components["schemas"]["TableId"];
+        };
+        /** @description A table and field whose values a text field's values match. */
+        LinkProposal: {
+            by: components["schemas"]["FieldId"];
+            /** @description How many of the different values match, of how many. */
+            matched: number;
+            of: number;
+            separator?: string | null;
             to: components["schemas"]["TableId"];
         };
         /** @description One line of a run's log. */
@@ -2553,6 +3526,13 @@ export interface components {
             subject: string;
             to: components["schemas"]["Recipient"];
         };
+        /** @description Something that is made beside the records themselves. */
+        Making: {
+            count: number;
+            names: string[];
+            /** @description In words: *options of Surface*, *records in Wardens*. */
+            what: string;
+        };
         /** @description Oneself. */
         Me: {
             mail: string;
@@ -2568,6 +3548,17 @@ export interface components {
             recipient: string;
             sender: string;
             subject: string;
+        };
+        /** @description A new table. */
+        NewTable: {
+            /** @description Its first fields, by name; text all of them. None: a few to begin with. */
+            fields?: string[];
+            heading?: string;
+            name: string;
+            /** @description The name of one record; none: told from the name. */
+            one?: string | null;
+            /** @description How many empty rows stand ready. */
+            rows?: number;
         };
         /** @description The part of a rule that a phrase stands for. */
         Node: {
@@ -2613,6 +3604,15 @@ export interface components {
         Occasion: {
             form: components["schemas"]["FormId"] | null;
         } | "added";
+        /** @description Which records a link offers, and how its records are entered. */
+        Offers: {
+            /** @description Only records for which it holds. */
+            condition?: components["schemas"]["Condition"];
+            /** @description The linked records are entered as lines within this record's folio. */
+            lines?: boolean;
+            /** @description Only records that hold the same as the record being edited. */
+            same?: components["schemas"]["Same"][];
+        };
         /**
          * Format: int32
          * @description An option of a choice field.
@@ -2623,6 +3623,11 @@ export interface components {
             /** @description Last first. Empty cells stand at the end either way. */
             descending?: boolean;
             field: components["schemas"]["FieldId"];
+        };
+        /** @description The other side of a link. */
+        OtherBody: {
+            name: string;
+            one?: boolean;
         };
         /** @description A run of days, as they lie from today. Weeks begin on Monday. */
         Period: "today" | "yesterday" | "tomorrow" | "this_week" | "last_week" | "next_week" | "this_month" | "last_month" | "next_month" | "this_quarter" | "last_quarter" | "this_year" | "last_year" | {
@@ -2670,6 +3675,17 @@ export interface components {
             /** @description Degrees east, -180 to 180. */
             longitude: string;
         };
+        /** @description What becomes of a sheet. */
+        Plan: {
+            columns: components["schemas"]["ColumnPlan"][];
+            /** @description The row with the names of the columns, from 0. */
+            heading: number;
+            into: components["schemas"]["ImportInto"];
+        };
+        /** @description What a field of a new record begins with. */
+        Preset: {
+            value: components["schemas"]["Value"];
+        } | "now";
         /** @description A problem as it is sent. */
         ProblemBody: {
             /** @description One sentence for people. */
@@ -2779,10 +3795,24 @@ export interface components {
             id: components["schemas"]["RecordId"];
             name: string;
         };
+        /** @description A cell that does not fit, or a row that can't be taken. */
+        Rejected: {
+            /** @description The column's name; empty where the whole row is left out. */
+            column: string;
+            /** @description The row, from 1, as in the file. */
+            row: number;
+            value: string;
+            why: string;
+        };
         /** @description Records to put into the bin. */
         RemoveBody: {
             records: components["schemas"]["RecordId"][];
         };
+        /**
+         * @description What happens to values that do not fit.
+         * @enum {string}
+         */
+        Rest: "empty" | "spare" | "create";
         /**
          * @description When a numbering's counter begins again at 1.
          * @enum {string}
@@ -2848,6 +3878,11 @@ export interface components {
             record_name?: string | null;
             table?: components["schemas"]["TableId"] | null;
         };
+        /** @description A field of the records offered that must hold what a field of the record being edited holds. */
+        Same: {
+            ours: components["schemas"]["FieldId"];
+            theirs: components["schemas"]["FieldId"];
+        };
         /** @description What a respondent gets. */
         Sent: {
             confirmation: string;
@@ -2856,6 +3891,13 @@ export interface components {
         Shape: {
             list: boolean;
             of: components["schemas"]["Type"];
+        };
+        /** @description What a sheet seems to be. */
+        SheetGuess: {
+            columns: components["schemas"]["ColumnGuess"][];
+            plan: components["schemas"]["Plan"];
+            /** @description Rows under the heading that hold something. */
+            rows: number;
         };
         /** @description A field that a view shows. */
         ShownField: {
@@ -2959,12 +4001,22 @@ export interface components {
             table: components["schemas"]["TableId"];
             text: string;
         };
+        /** @description What a table is called, where it stands, and what names its records. */
+        TableSettings: {
+            beside?: components["schemas"]["FieldId"] | null;
+            heading?: string;
+            name: string;
+            one: string;
+            standing: components["schemas"]["FieldId"];
+        };
         /** @description A table as the asker may see it. */
         TableView: {
             /** @description Whether one may add records. */
             adds: boolean;
             count: number;
             fields: components["schemas"]["FieldView"][];
+            /** @description The heading under which it stands. */
+            heading: string;
             id: components["schemas"]["TableId"];
             name: string;
             one: string;
@@ -3105,6 +4157,49 @@ export interface components {
             /** Format: int64 */
             seq: number;
         };
+        /** @description A value that does not fit, and why. */
+        Unfit: {
+            count: number;
+            text: string;
+            why: string;
+        };
+        /**
+         * @description What to do with a name that no record has.
+         * @enum {string}
+         */
+        Unmatched: "create" | "leave" | "flag";
+        /** @description A file that waits for its import. */
+        UploadAnswer: {
+            name: string;
+            sheets: string[];
+            /** @description Under which the one who chose it finds it, for an hour. */
+            token: string;
+        };
+        /** @description A chosen file. */
+        UploadBody: {
+            /** Format: binary */
+            file: string;
+        };
+        /** @description A part of the tracker that uses a field, and how. */
+        Use: {
+            /** @description Whether the field can't be taken away before this is changed; otherwise it is taken out here by itself. */
+            holds: boolean;
+            /** @description How it uses the field: *shows it*, *counts it in its formula*. */
+            how: string;
+            name: string;
+            /**
+             * Format: int32
+             * @description Its number.
+             */
+            number: number;
+            table?: components["schemas"]["TableId"] | null;
+            what: components["schemas"]["Using"];
+        };
+        /**
+         * @description The sorts of things that use fields.
+         * @enum {string}
+         */
+        Using: "table" | "field" | "view" | "form" | "role" | "automation";
         /** @description What a cell holds, whatever the kind of its field. */
         Value: "empty" | {
             text: string;

@@ -49,11 +49,10 @@ pub struct ColumnGuess {
 
 impl Lens<'_> {
     /// What a sheet seems to be. `heading`: the row with the names, where that is known.
-    pub fn guess(&self, sheet: &Sheet, heading: Option<usize>, into: Option<ImportInto>) -> SheetGuess {
+    pub fn guess(&self, sheet: &Sheet, name: &str, heading: Option<usize>, into: Option<ImportInto>) -> SheetGuess {
         let heading = heading.unwrap_or_else(|| heading_row(sheet));
         let rows: Vec<usize> = sheet.filled_rows(heading).collect();
-        let name = if sheet.name.is_empty() { "Records".to_owned() } else { sheet.name.clone() };
-        let into = into.unwrap_or_else(|| ImportInto::New { one: singular(&name), name });
+        let into = into.unwrap_or_else(|| ImportInto::New { one: singular(name), name: name.to_owned() });
         let columns =
             (0..sheet.width()).filter(|c| rows.iter().any(|r| !sheet.cell(*r, *c).is_empty()) || !sheet.cell(heading, *c).is_empty());
         let guessed: Vec<(ColumnPlan, ColumnGuess)> = columns.map(|column| self.guess_column(sheet, heading, &rows, column)).collect();

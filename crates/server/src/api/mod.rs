@@ -6,6 +6,7 @@ mod events;
 mod files;
 mod forms;
 mod formulas;
+mod imports;
 mod people;
 mod public;
 mod records;
@@ -17,6 +18,7 @@ mod views;
 use crate::{
     app::App,
     problem::{Problem, too_large},
+    uploads::IMPORT_LIMIT,
     web,
 };
 use axum::{
@@ -133,6 +135,10 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(automations::post_room))
         .routes(routes!(events::events))
         .routes(routes!(files::file))
+        .routes(routes!(imports::guess))
+        .routes(routes!(imports::import))
+        .routes(routes!(imports::refused))
+        .merge(OpenApiRouter::new().routes(routes!(imports::upload)).layer(DefaultBodyLimit::max(IMPORT_LIMIT + 1_000_000)))
         .merge(OpenApiRouter::new().routes(routes!(files::attach)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
 }
 

@@ -32,6 +32,7 @@ const emit = defineEmits<{
   why: [row: Row, field: Field | undefined, x: number, y: number]
   formula: [field: Field]
   compute: [what: Computed, after: Field]
+  design: [field: Field, what: 'settings' | 'before' | 'behind' | 'hide']
 }>()
 
 const scroller = ref<HTMLElement>()
@@ -297,6 +298,7 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
         :builds="!!currentTracker?.builds && !readonly"
         @formula="emit('formula', $event)"
         @compute="(what, after) => emit('compute', what, after)"
+        @design="(field, what) => emit('design', field, what)"
       />
       <div class="body" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px`, width: narrow ? '100%' : `${width}px` }">
         <template v-for="one in lines" :key="one.key">

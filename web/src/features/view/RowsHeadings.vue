@@ -20,12 +20,20 @@ const emit = defineEmits<{
   formula: [field: Field]
   /** A new calculation or summary, behind this field. */
   compute: [what: Computed, after: Field]
+  /** The field's settings; or a new field before or behind it. */
+  design: [field: Field, what: 'settings' | 'before' | 'behind' | 'hide']
 }>()
 
 const open = ref<{ field: Field; x: number; y: number }>()
 
 function press(event: MouseEvent, field: Field) {
   if (props.builds) open.value = { field, x: event.clientX, y: event.clientY }
+}
+
+function design(what: 'settings' | 'before' | 'behind' | 'hide') {
+  const field = open.value?.field
+  open.value = undefined
+  if (field) emit('design', field, what)
 }
 
 function choose(what: 'formula' | Computed) {
@@ -48,8 +56,12 @@ function choose(what: 'formula' | Computed) {
         <p v-if="open.field.help" class="quiet">{{ open.field.help }}</p>
         <button v-if="open.field.formula !== undefined" @click="choose('formula')">Change the formula</button>
         <button v-if="open.field.kind.type === 'summary'" @click="choose('formula')">Change what it takes</button>
+        <button data-test="field-settings" @click="design('settings')">Settings of this field</button>
+        <button data-test="field-behind" @click="design('behind')">New field behind it</button>
+        <button @click="design('before')">New field before it</button>
         <button @click="choose('calculation')">New calculation behind it</button>
         <button @click="choose('summary')">New summary behind it</button>
+        <button @click="design('hide')">Hide it in this view</button>
       </div>
     </v-menu>
   </div>

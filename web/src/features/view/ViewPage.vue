@@ -7,6 +7,8 @@ import { api, saying, told } from '@/api/client'
 import type { Field, Input, Node, Row } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import { without } from '@/features/condition/checks'
+import { useDesign } from '@/features/design/design'
+import FieldPanel from '@/features/design/FieldPanel.vue'
 import FolioPanel from '@/features/folio/FolioPanel.vue'
 import { useSession } from '@/features/session/session'
 import { currentTracker } from '@/features/tracker/tracker'
@@ -143,17 +145,46 @@ function compute(what: Computed, after: Field) {
   toComputed(what, 'new', next ? { before: next.id } : {})
 }
 
-// A field that was just made is shown, behind the last.
+// A field that was just made is shown: where it was wanted, or behind the last.
 watch(
   [() => route.query.show, query],
   ([show, now]) => {
     const field = Number(show)
     if (!field || !now || !table.value?.fields.some((f) => f.id === field)) return
-    if (!now.fields.some((f) => f.field === field)) change({ fields: [...now.fields, { field, width: 130 }] })
+    if (!now.fields.some((f) => f.field === field)) {
+      const fields = [...now.fields]
+      const at = fields.findIndex((f) => f.field === beside.value?.field)
+      fields.splice(at < 0 ? fields.length : at + (beside.value?.behind ? 1 : 0), 0, { field, width: 150 })
+      change({ fields })
+    }
     void router.replace({ query: { ...route.query, show: undefined } })
   },
   { immediate: true },
 )
+
+const design = useDesign(tracker, tableId)
+/** The field whose settings are open; `new`: one that is being made. */
+const shaping = ref<number | 'new'>()
+const beside = ref<{ field: number; behind: boolean }>()
+const newBefore = computed(() => {
+  const all = table.value?.fields ?? []
+  const at = all.findIndex((f) => f.id === beside.value?.field)
+  return at < 0 ? null : beside.value?.behind ? (all[at + 1]?.id ?? null) : all[at]!.id
+})
+
+function shape(field: Field, what: 'settings' | 'before' | 'behind' | 'hide') {
+  if (what === 'hide') return change({ fields: query.value?.fields.filter((f) => f.field !== field.id) ?? [] })
+  openFolio(undefined)
+  beside.value = { field: field.id, behind: what === 'behind' }
+  shaping.value = what === 'settings' ? field.id : 'new'
+}
+
+async function shaped(field: number) {
+  await router.replace({ query: { ...route.query, show: field } })
+}
+watch([tableId, folio], ([, now], [was]) => {
+  if (now !== undefined || was !== tableId.value) shaping.value = undefined
+})
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const mod = event.ctrlKey || event.metaKey
@@ -182,7 +213,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <h1>There is no such table here</h1>
     <p class="quiet">It may have been taken away, or it is not open to you.</p>
   </div>
-  <div v-else class="split" :class="{ open: folio !== undefined }">
+  <div v-else class="split" :class="{ open: folio !== undefined || shaping !== undefined }">
     <section class="list" :aria-label="table.name">
       <div class="head">
         <div>
@@ -190,6 +221,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <ViewMenu :tracker="tracker" :table="table" :view="view" :query="asked" :changed="changed" @saved="drop" @drop="drop" @save="saveView" @trouble="trouble = $event" />
         </div>
         <div class="acts">
+          <v-btn v-if="currentTracker?.builds && !standing" variant="text" data-test="to-fields" :to="{ name: 'design', params: { tracker, table: tableId } }">Fields</v-btn>
           <v-btn v-if="adds" color="primary" data-test="add" @click="add(grid?.groupHere())">Add {{ table.one }}</v-btn>
         </div>
       </div>
@@ -215,14 +247,16 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @why="why"
         @formula="toComputed($event.kind.type === 'summary' ? 'summary' : 'calculation', $event.id, {})"
         @compute="compute"
+        @design="shape"
       />
       <p v-if="edits.last.value" class="undo" role="status" data-test="undo-line">
         {{ edits.last.value.words }}
         <button v-if="edits.last.value.undo" @click="attempt(async () => (await edits.undo(), await shown.refresh()))">Undo</button>
       </p>
     </section>
+    <FieldPanel v-if="shaping !== undefined" :key="`f${shaping}`" :at="{ tracker, table: tableId }" :steps="design" :field="shaping === 'new' ? undefined : shaping" :before="newBefore" @close="shaping = undefined" @made="shaped" />
     <FolioPanel
-      v-if="folio !== undefined"
+      v-else-if="folio !== undefined"
       :key="`${tableId}/${folio}`"
       :tracker="tracker"
       :table="table"

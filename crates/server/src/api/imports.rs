@@ -1,0 +1,178 @@
+//! Importing sheets: choosing a file, what it seems to be, what it would do, doing it.
+
+use crate::{
+    app::App,
+    live::Done,
+    problem::{Json, Path, Problem, too_large},
+    session::Signed,
+};
+use axum::{
+    extract::{Multipart, State},
+    http::{StatusCode, header},
+    response::{IntoResponse, Response},
+};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use westerfall_core::{
+    id::TrackerId,
+    import::{ImportInto, Plan, SheetGuess},
+    intent::{Import, ImportRehearsal, Intent, Rejected},
+};
+
+/// Rows of a sheet that are shown as they stand in the file.
+const SHOWN_ROWS: usize = 40;
+/// Refused cells that are listed in an answer; all of them are in the report.
+const LISTED: usize = 200;
+
+/// A file that waits for its import.
+#[derive(Serialize, ToSchema)]
+pub(super) struct UploadAnswer {
+    /// Under which the one who chose it finds it, for an hour.
+    token: String,
+    name: String,
+    sheets: Vec<String>,
+}
+
+/// A chosen file.
+#[derive(ToSchema)]
+#[allow(dead_code, reason = "only describes the API")]
+pub(super) struct UploadBody {
+    #[schema(format = Binary)]
+    file: String,
+}
+
+/// Takes a file that is to be imported, if it can be read.
+#[utoipa::path(post, path = "/api/uploads", request_body(content = UploadBody, content_type = "multipart/form-data"), responses((status = 200, body = UploadAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn upload(State(app): State<App>, signed: Signed, mut parts: Multipart) -> Result<Json<UploadAnswer>, Problem> {
+    signed.actor()?;
+    while let Some(part) = parts.next_field().await.map_err(|_| too_large())? {
+        if part.name() != Some("file") {
+            continue;
+        }
+        let name = part.file_name().unwrap_or("file").to_owned();
+        let bytes = part.bytes().await.map_err(|_| too_large())?.to_vec();
+        let (token, book) = app.uploads.take(&app, signed.person, name.clone(), bytes).await?;
+        return Ok(Json(UploadAnswer { token, name, sheets: book.names.clone() }));
+    }
+    Err(Problem::new(StatusCode::BAD_REQUEST, "No file was sent."))
+}
+
+/// Which sheet of which file, and what is known of it.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct GuessBody {
+    token: String,
+    #[serde(default)]
+    sheet: usize,
+    /// The row with the names of the columns, from 0; none: it is looked for.
+    #[serde(default)]
+    heading: Option<usize>,
+    /// The table it goes into; none: a new one.
+    #[serde(default)]
+    into: Option<ImportInto>,
+}
+
+/// What a sheet seems to be.
+#[derive(Serialize, ToSchema)]
+pub(super) struct GuessAnswer {
+    file: String,
+    sheets: Vec<String>,
+    sheet: usize,
+    /// The first rows as they stand in the file.
+    rows: Vec<Vec<String>>,
+    guess: SheetGuess,
+}
+
+/// Says what a sheet seems to be.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/imports/guess", params(("tracker" = u32, Path)), request_body = GuessBody, responses((status = 200, body = GuessAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn guess(
+    State(app): State<App>,
+    signed: Signed,
+    Path(tracker): Path<TrackerId>,
+    Json(body): Json<GuessBody>,
+) -> Result<Json<GuessAnswer>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let (file, book) = app.uploads.book(&app, signed.person, &body.token, body.sheet).await?;
+    let answer = tokio::task::spawn_blocking(move || {
+        let name = if book.sheet.name.is_empty() { named_after(&file) } else { book.sheet.name.clone() };
+        let guess = look.lens().guess(&book.sheet, &name, body.heading, body.into);
+        let rows = book.sheet.rows.iter().take(SHOWN_ROWS).map(|row| row.iter().map(|cell| cell.words()).collect()).collect();
+        GuessAnswer { sheets: book.names.clone(), sheet: book.at, rows, guess, file }
+    });
+    answer.await.map(Json).map_err(|_| Problem::internal("the sheet could not be looked at"))
+}
+
+/// The name of a table from that of its file: *faults_2026.csv* gives *Faults 2026*.
+fn named_after(file: &str) -> String {
+    let stem = file.rsplit_once('.').map_or(file, |(stem, _)| stem);
+    let words = stem.replace(['_', '-'], " ");
+    let mut letters = words.trim().chars();
+    letters.next().map_or_else(|| "Records".to_owned(), |first| first.to_uppercase().collect::<String>() + letters.as_str())
+}
+
+/// What is to become of a sheet.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct ImportBody {
+    token: String,
+    #[serde(default)]
+    sheet: usize,
+    plan: Plan,
+    /// Only say what it would do.
+    #[serde(default)]
+    rehearse: bool,
+}
+
+/// What an import would do, or did.
+#[derive(Serialize, ToSchema)]
+pub(super) struct ImportAnswer {
+    rehearsal: Option<ImportRehearsal>,
+    done: Option<Done>,
+}
+
+async fn rehearsed(app: &App, signed: &Signed, tracker: TrackerId, body: &ImportBody) -> Result<ImportRehearsal, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let (_, book) = app.uploads.book(app, signed.person, &body.token, body.sheet).await?;
+    let plan = body.plan.clone();
+    let told = tokio::task::spawn_blocking(move || {
+        let import = Import { plan, sheet: book.sheet.clone() };
+        look.dataset.rehearse_import(&import, look.asker, &look.clock)
+    });
+    Ok(told.await.map_err(|_| Problem::internal("the import could not be rehearsed"))??)
+}
+
+/// Imports a sheet, whole or not at all; or says what that would do.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/imports", params(("tracker" = u32, Path)), request_body = ImportBody, responses((status = 200, body = ImportAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn import(
+    State(app): State<App>,
+    signed: Signed,
+    Path(tracker): Path<TrackerId>,
+    Json(body): Json<ImportBody>,
+) -> Result<Json<ImportAnswer>, Problem> {
+    if body.rehearse {
+        let mut rehearsal = rehearsed(&app, &signed, tracker, &body).await?;
+        rehearsal.rejected.truncate(LISTED);
+        return Ok(Json(ImportAnswer { rehearsal: Some(rehearsal), done: None }));
+    }
+    let live = app.tracker(tracker).await?;
+    live.look(signed.asker())?;
+    let actor = signed.actor()?;
+    let (_, book) = app.uploads.book(&app, signed.person, &body.token, body.sheet).await?;
+    let import = Import { plan: body.plan, sheet: book.sheet.clone() };
+    let done = live.act(actor, Intent::Import(Box::new(import))).await?;
+    app.uploads.drop(&app, &body.token).await;
+    Ok(Json(ImportAnswer { rehearsal: None, done: Some(done) }))
+}
+
+/// Every cell that an import would refuse, as a CSV file: row, column, value, reason.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/imports/refused", params(("tracker" = u32, Path)), request_body = ImportBody, responses((status = 200, body = Vec<u8>, content_type = "text/csv"), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn refused(
+    State(app): State<App>,
+    signed: Signed,
+    Path(tracker): Path<TrackerId>,
+    Json(body): Json<ImportBody>,
+) -> Result<Response, Problem> {
+    let rehearsal = rehearsed(&app, &signed, tracker, &body).await?;
+    let bytes = westerfall_sheets::refused_list(rehearsal.rejected.iter().map(|r: &Rejected| (r.row, &*r.column, &*r.value, &*r.why)));
+    let headers =
+        [(header::CONTENT_TYPE, "text/csv; charset=utf-8"), (header::CONTENT_DISPOSITION, "attachment; filename=\"refused.csv\"")];
+    Ok((headers, bytes).into_response())
+}

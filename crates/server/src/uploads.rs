@@ -1,0 +1,203 @@
+//! Files that were chosen for an import and wait for it: kept with the other files, read when somebody looks at them, and
+//! dropped when the import is done or after an hour.
+//!
+//! Workbooks are read by this program run again, with its memory and time bounded: whatever such a file claims, only that
+//! process can fall over.
+
+use crate::{app::App, problem::Problem, session::random_hex};
+use axum::http::StatusCode;
+use std::{
+    collections::HashMap,
+    process::Stdio,
+    sync::{Arc, Mutex},
+    time::{Duration, Instant},
+};
+use tokio::io::{AsyncReadExt, AsyncWriteExt};
+use westerfall_core::{fault::Fault, id::PersonId};
+use westerfall_sheets::{Book, ReadFault, read, sort_of};
+
+/// Largest file that can be imported, in bytes.
+pub const IMPORT_LIMIT: usize = 64 * 1024 * 1024;
+/// How long a chosen file waits for its import.
+const WAITS: Duration = Duration::from_secs(3_600);
+/// How long a workbook may take to be read.
+const READING: Duration = Duration::from_secs(40);
+/// Memory of the process that reads a workbook, in bytes.
+const MEMORY: u64 = 2_000_000_000;
+/// Most bytes that it may answer.
+const ANSWER: u64 = 600_000_000;
+/// Read sheets that are kept in memory.
+const KEPT: usize = 3;
+
+/// Files that wait, and the sheets that were read of them last.
+#[derive(Default)]
+pub struct Uploads(Mutex<Shelf>);
+
+#[derive(Default)]
+struct Shelf {
+    waiting: HashMap<String, Waiting>,
+    read: Vec<((String, usize), Arc<Book>)>,
+}
+
+struct Waiting {
+    owner: PersonId,
+    name: String,
+    since: Instant,
+}
+
+impl Shelf {
+    fn owned(&self, token: &str, owner: PersonId) -> Option<&Waiting> {
+        self.waiting.get(token).filter(|w| w.owner == owner)
+    }
+}
+
+impl Uploads {
+    fn shelf(&self) -> std::sync::MutexGuard<'_, Shelf> {
+        self.0.lock().unwrap_or_else(std::sync::PoisonError::into_inner)
+    }
+
+    /// Keeps a file that can be read, and gives the token under which its owner finds it.
+    ///
+    /// # Errors
+    /// What is wrong with the file; nothing is kept then.
+    pub async fn take(&self, app: &App, owner: PersonId, name: String, bytes: Vec<u8>) -> Result<(String, Arc<Book>), Problem> {
+        self.clear(app).await;
+        let bytes = Arc::new(bytes);
+        let book = Arc::new(read_fenced(bytes.clone(), 0).await?);
+        let token = format!("incoming-{}", random_hex(16));
+        let bytes = Arc::try_unwrap(bytes).unwrap_or_else(|shared| (*shared).clone());
+        app.files.put(&token, bytes).await?;
+        let mut shelf = self.shelf();
+        shelf.waiting.insert(token.clone(), Waiting { owner, name, since: Instant::now() });
+        remember(&mut shelf, (token.clone(), 0), book.clone());
+        Ok((token, book))
+    }
+
+    /// One sheet of a waiting file.
+    ///
+    /// # Errors
+    /// That it is not there any more.
+    pub async fn book(&self, app: &App, owner: PersonId, token: &str, sheet: usize) -> Result<(String, Arc<Book>), Problem> {
+        let gone = || Problem::from(Fault::not_found("file")).at("/token");
+        let key = (token.to_owned(), sheet);
+        let (name, known) = {
+            let shelf = self.shelf();
+            let name = shelf.owned(token, owner).ok_or_else(gone)?.name.clone();
+            (name, shelf.read.iter().find(|(k, _)| *k == key).map(|(_, book)| book.clone()))
+        };
+        if let Some(book) = known {
+            return Ok((name, book));
+        }
+        let bytes = app.files.get(token).await?.ok_or_else(gone)?;
+        let book = Arc::new(read_fenced(Arc::new(bytes), sheet).await?);
+        remember(&mut self.shelf(), key, book.clone());
+        Ok((name, book))
+    }
+
+    /// The bytes of a waiting file.
+    pub async fn bytes(&self, app: &App, owner: PersonId, token: &str) -> Result<Vec<u8>, Problem> {
+        let gone = || Problem::from(Fault::not_found("file")).at("/token");
+        self.shelf().owned(token, owner).ok_or_else(gone)?;
+        app.files.get(token).await?.ok_or_else(gone)
+    }
+
+    /// Keeps bytes that are no sheet, under a token.
+    pub async fn keep(&self, app: &App, owner: PersonId, name: String, bytes: Vec<u8>) -> Result<String, Problem> {
+        self.clear(app).await;
+        let token = format!("incoming-{}", random_hex(16));
+        app.files.put(&token, bytes).await?;
+        self.shelf().waiting.insert(token.clone(), Waiting { owner, name, since: Instant::now() });
+        Ok(token)
+    }
+
+    /// A file that is needed no more.
+    pub async fn drop(&self, app: &App, token: &str) {
+        {
+            let mut shelf = self.shelf();
+            shelf.waiting.remove(token);
+            shelf.read.retain(|((t, _), _)| t != token);
+        }
+        // What can't be dropped now is only space; it is nobody's record.
+        let _ = app.files.drop(token).await;
+    }
+
+    async fn clear(&self, app: &App) {
+        let old: Vec<String> = {
+            let shelf = self.shelf();
+            shelf.waiting.iter().filter(|(_, w)| w.since.elapsed() > WAITS).map(|(token, _)| token.clone()).collect()
+        };
+        for token in old {
+            self.drop(app, &token).await;
+        }
+    }
+}
+
+fn remember(shelf: &mut Shelf, key: (String, usize), book: Arc<Book>) {
+    shelf.read.retain(|(k, _)| *k != key);
+    shelf.read.push((key, book));
+    if shelf.read.len() > KEPT {
+        shelf.read.remove(0);
+    }
+}
+
+/// Reads a sheet; a workbook in a process of its own.
+async fn read_fenced(bytes: Arc<Vec<u8>>, sheet: usize) -> Result<Book, Problem> {
+    let sort = sort_of(&bytes).map_err(refused)?;
+    if !sort.needs_own_process() {
+        let book = tokio::task::spawn_blocking(move || read(&bytes, sheet)).await;
+        return book.map_err(|_| Problem::internal("the file could not be read"))?.map_err(refused);
+    }
+    match tokio::time::timeout(READING, read_apart(&bytes, sheet)).await {
+        Ok(Ok(book)) => book.map_err(refused),
+        Ok(Err(error)) => {
+            tracing::warn!(%error, "a workbook could not be read apart");
+            Err(refused(ReadFault::CutOff))
+        }
+        Err(_) => Err(refused(ReadFault::CutOff)),
+    }
+}
+
+async fn read_apart(bytes: &[u8], sheet: usize) -> std::io::Result<Result<Book, ReadFault>> {
+    let program = std::env::var_os("WESTERFALL_READER").map_or_else(std::env::current_exe, |path| Ok(path.into()))?;
+    let mut child = tokio::process::Command::new(program)
+        .args(["--read-sheet", &sheet.to_string()])
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::null())
+        .kill_on_drop(true)
+        .spawn()?;
+    let mut input = child.stdin.take().ok_or_else(|| std::io::Error::other("no way in"))?;
+    let output = child.stdout.take().ok_or_else(|| std::io::Error::other("no way out"))?;
+    let mut answer = Vec::new();
+    let mut output = output.take(ANSWER);
+    let feed = async {
+        // A reader that fell over hears no more; what it answered says why.
+        let _ = input.write_all(bytes).await;
+        drop(input);
+    };
+    let (_, read) = tokio::join!(feed, output.read_to_end(&mut answer));
+    read?;
+    let ended = child.wait().await?;
+    if !ended.success() {
+        return Ok(Err(ReadFault::CutOff));
+    }
+    tokio::task::spawn_blocking(move || serde_json::from_slice(&answer)).await?.map_err(std::io::Error::other)
+}
+
+/// What the other process does: bounds itself, reads a workbook from its input, answers on its output.
+pub fn read_sheet(sheet: usize) -> std::io::Result<()> {
+    use std::io::{Read, Write};
+    rlimit::Resource::AS.set(MEMORY, MEMORY)?;
+    rlimit::Resource::CPU.set(READING.as_secs(), READING.as_secs())?;
+    let mut bytes = Vec::new();
+    std::io::stdin().take(IMPORT_LIMIT as u64).read_to_end(&mut bytes)?;
+    let answer =
+        std::panic::catch_unwind(|| read(&bytes, sheet)).unwrap_or_else(|_| Err(ReadFault::Broken("its sheets don’t fit together".into())));
+    let mut out = std::io::BufWriter::new(std::io::stdout());
+    serde_json::to_writer(&mut out, &answer)?;
+    out.flush()
+}
+
+fn refused(fault: ReadFault) -> Problem {
+    Problem::new(StatusCode::UNPROCESSABLE_ENTITY, fault.to_string()).at("/file")
+}

@@ -1,0 +1,331 @@
+<script setup lang="ts">
+// One field and its settings, beside the records it is on. The same for a new field and for one that is there.
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { saying } from '@/api/client'
+import type { FieldDef, Kind } from '@/api/types'
+import { facts } from '@/features/cell/kinds'
+import { currentTracker } from '@/features/tracker/tracker'
+import type { DesignSteps, Other } from './design'
+import KindChange from './KindChange.vue'
+import KindSettings from './KindSettings.vue'
+import LinkOffers from './LinkOffers.vue'
+import UsesList from './UsesList.vue'
+import { KINDS, kindName, kindOf, newField } from './fields'
+
+const props = defineProps<{
+  at: { tracker: number; table: number }
+  steps: DesignSteps
+  /** None: a new field. */
+  field?: number
+  /** A new field's place. */
+  before?: number | null
+}>()
+const emit = defineEmits<{ close: []; made: [field: number] }>()
+
+const router = useRouter()
+const known = computed(() => props.steps.design.value?.fields.find((f) => f.field.id === props.field))
+const others = computed(() => (props.steps.design.value?.fields ?? []).map((f) => f.field).filter((f) => f.id !== props.field))
+const table = computed(() => currentTracker.value?.tables.find((t) => t.id === props.at.table))
+const draft = ref<FieldDef>(newField('text'))
+const other = ref<Other>({ name: '', one: false })
+const merged = ref<Record<number, number | 0>>({})
+const changing = ref(false)
+const removing = ref(false)
+const busy = ref(false)
+const trouble = ref('')
+const nameBox = ref<HTMLInputElement>()
+
+watch(
+  () => known.value?.field.id,
+  () => {
+    draft.value = known.value ? (JSON.parse(JSON.stringify(known.value.field)) as FieldDef) : newField('text')
+    other.value = { name: table.value?.name ?? '', one: false }
+    changing.value = removing.value = false
+    merged.value = {}
+    trouble.value = ''
+  },
+  { immediate: true },
+)
+onMounted(() => void nextTick(() => nameBox.value?.focus()))
+
+const computes = computed(() => ['summary', 'calculation'].includes(draft.value.kind.type))
+const takesInput = computed(() => facts({ kind: draft.value.kind } as Parameters<typeof facts>[0]).editor !== undefined)
+
+function choose(type: Kind['type']) {
+  if (type === 'summary' || type === 'calculation') {
+    void router.push({ name: type, params: { ...props.at, field: 'new' }, query: props.before ? { before: props.before } : {} })
+    return
+  }
+  draft.value = { ...draft.value, kind: kindOf(type) }
+}
+
+/** Options that stood there and are taken out, in use or not. */
+const gone = computed(() => {
+  const old = known.value?.field.kind
+  const now = draft.value.kind
+  if (!old || !('options' in old) || !('options' in now)) return []
+  return old.options.filter((o) => !now.options.some((n) => n.id === o.id))
+})
+const rest = computed(() => ('options' in draft.value.kind ? draft.value.kind.options : []))
+
+const preset = computed({
+  get: () => (draft.value.preset === 'now' ? 'now' : typeof draft.value.preset === 'object' && draft.value.preset ? String(Object.values(draft.value.preset.value as object)[0] ?? '') : ''),
+  set: (text: string) => {
+    const { type } = draft.value.kind
+    if (!text) draft.value.preset = null
+    else if (type === 'date' || type === 'date_time') draft.value.preset = 'now'
+    else if (type === 'choice') draft.value.preset = { value: { choice: Number(text) } }
+    else if (type === 'number') draft.value.preset = { value: { number: text } }
+    else draft.value.preset = { value: { text } }
+  },
+})
+
+const copyLinks = computed(() => others.value.filter((f) => f.kind.type === 'link' && f.kind.one && f.kind.holds))
+const copyFields = computed(() => {
+  const link = copyLinks.value.find((f) => f.id === draft.value.copies?.link)?.kind
+  return link?.type === 'link' ? (currentTracker.value?.tables.find((t) => t.id === link.to)?.fields ?? []) : []
+})
+
+async function attempt(work: () => Promise<unknown>) {
+  busy.value = true
+  trouble.value = ''
+  try {
+    await work()
+  } catch (error) {
+    trouble.value = saying(error)
+  } finally {
+    busy.value = false
+  }
+}
+
+const keep = () =>
+  attempt(async () => {
+    if (known.value) {
+      const pairs = gone.value.map((o): [number, number | null] => [o.id, merged.value[o.id] || null])
+      const chosen = pairs.filter(([id]) => merged.value[id] !== undefined)
+      await props.steps.change(draft.value, chosen)
+      emit('close')
+    } else {
+      const done = await props.steps.add(draft.value, props.before ?? null, draft.value.kind.type === 'link' ? other.value : undefined)
+      emit('made', done.made!)
+      emit('close')
+    }
+  })
+
+const remove = () =>
+  attempt(async () => {
+    await props.steps.remove(draft.value)
+    emit('close')
+  })
+const duplicate = () =>
+  attempt(async () => {
+    const done = await props.steps.duplicate(draft.value)
+    emit('made', done.made!)
+    emit('close')
+  })
+
+async function kindDone(seq: number | null | undefined, words: string) {
+  await props.steps.remember(seq, words)
+  emit('close')
+}
+</script>
+
+<template>
+  <aside class="field" :aria-label="known ? `The field ${known.field.name}` : 'A new field'" data-test="field-panel" @keydown.esc.stop="emit('close')">
+    <div class="head">
+      <p class="over">{{ known ? `${kindName(draft.kind.type)} in ${table?.name}` : `A new field in ${table?.name}` }}</p>
+      <button class="close" aria-label="Close" @click="emit('close')">✕</button>
+    </div>
+    <input ref="nameBox" v-model="draft.name" class="name" aria-label="Name of the field" placeholder="Name of the field" data-test="field-name" @keydown.enter="keep" />
+
+    <div v-if="!known" class="kinds" role="radiogroup" aria-label="Kind">
+      <template v-for="group in KINDS" :key="group.group">
+        <p class="quiet group">{{ group.group }}</p>
+        <button
+          v-for="one in group.kinds"
+          :key="one.type"
+          type="button"
+          role="radio"
+          class="kind"
+          :aria-checked="draft.kind.type === one.type"
+          :class="{ at: draft.kind.type === one.type }"
+          :title="one.what || undefined"
+          :data-kind="one.type"
+          @click="choose(one.type)"
+        ><v-icon :icon="facts({ kind: { type: one.type } } as never).icon" size="15" /> {{ one.name }}</button>
+      </template>
+    </div>
+    <p v-else-if="!computes && draft.kind.type !== 'carried'" class="kindline">
+      <button v-if="!changing" class="link" data-test="change-kind" @click="changing = true">Change its kind…</button>
+    </p>
+    <KindChange v-if="changing && known" :at="at" :field="known.field" :fields="others" :one="table?.one ?? ''" :many="table?.name ?? ''" @done="kindDone" @leave="changing = false" />
+
+    <template v-if="!changing">
+      <KindSettings v-model="draft.kind" v-model:other="other" :fields="others" :known="!!known" />
+      <div v-for="option in gone" :key="option.id" class="gone">
+        “{{ option.name }}” goes; where it stands,
+        <select v-model="merged[option.id]" :aria-label="`What ${option.name} becomes`">
+          <option :value="undefined">nothing may hold it</option>
+          <option :value="0">the cell is left empty</option>
+          <option v-for="one in rest" :key="one.id" :value="one.id">it becomes {{ one.name }}</option>
+        </select>
+      </div>
+      <LinkOffers v-if="draft.kind.type === 'link' && known" v-model="draft" :others="others" />
+      <label class="line">What it is, for those who fill it in <input v-model="draft.help" data-test="field-help" /></label>
+      <template v-if="takesInput">
+        <label><input v-model="draft.required" type="checkbox" data-test="required" /> Required</label>
+        <label><input v-model="draft.unique" type="checkbox" /> No two records hold the same</label>
+        <label v-if="['date', 'date_time'].includes(draft.kind.type)"><input type="checkbox" :checked="preset === 'now'" @change="preset = ($event.target as HTMLInputElement).checked ? 'now' : ''" /> Begins with the day a record is added</label>
+        <label v-else-if="draft.kind.type === 'choice'" class="line">
+          Begins with
+          <select v-model="preset">
+            <option value="">nothing</option>
+            <option v-for="one in rest" :key="one.id" :value="String(one.id)">{{ one.name }}</option>
+          </select>
+        </label>
+        <label v-else-if="['text', 'long_text', 'number'].includes(draft.kind.type)" class="line">Begins with <input v-model="preset" /></label>
+        <template v-if="copyLinks.length && draft.kind.type !== 'link'">
+          <label class="line">
+            Filled from the linked
+            <select :value="draft.copies?.link ?? ''" @change="draft.copies = Number(($event.target as HTMLSelectElement).value) ? { link: Number(($event.target as HTMLSelectElement).value), field: 0 } : null">
+              <option value="">nothing</option>
+              <option v-for="one in copyLinks" :key="one.id" :value="one.id">{{ one.name }}</option>
+            </select>
+            <select v-if="draft.copies" v-model.number="draft.copies.field" aria-label="Its field">
+              <option v-for="one in copyFields" :key="one.id" :value="one.id">{{ one.name }}</option>
+            </select>
+          </label>
+        </template>
+      </template>
+      <p v-if="trouble" class="fault-text" role="alert" data-test="field-trouble">{{ trouble }}</p>
+      <div v-if="removing && known" class="removing">
+        <p>
+          {{ known.filled ? `${known.filled} records hold something here.` : 'No record holds anything here.' }} The values stay in the bin with it for 30 days.
+        </p>
+        <UsesList :uses="known.uses" />
+        <v-btn color="error" size="small" :loading="busy" data-test="remove-field" @click="remove">Put it into the bin</v-btn>
+        <v-btn variant="text" size="small" @click="removing = false">Leave it</v-btn>
+      </div>
+      <div v-else class="acts">
+        <v-btn color="primary" :loading="busy" :disabled="!draft.name.trim()" data-test="keep-field" @click="keep">{{ known ? 'Keep' : 'Make field' }}</v-btn>
+        <template v-if="known">
+          <v-btn variant="text" :disabled="busy" @click="duplicate">Duplicate</v-btn>
+          <v-btn variant="text" :disabled="busy" data-test="remove" @click="removing = true">Remove…</v-btn>
+        </template>
+      </div>
+      <details v-if="known && known.uses.length && !removing" class="used">
+        <summary>Used in {{ known.uses.length }} {{ known.uses.length === 1 ? 'place' : 'places' }}</summary>
+        <UsesList :uses="known.uses" />
+      </details>
+    </template>
+  </aside>
+</template>
+
+<style scoped>
+.field {
+  background: var(--sheet);
+  border-left: 1px solid var(--line-strong);
+  padding: var(--gap-3) var(--gap-5) var(--gap-5);
+  overflow-y: auto;
+  display: grid;
+  gap: 7px;
+  align-content: start;
+  min-width: 0;
+}
+.head {
+  display: flex;
+}
+.over {
+  margin: 0;
+  color: var(--quiet);
+  font-size: 13px;
+}
+.close,
+.link {
+  border: 0;
+  background: none;
+  color: var(--quiet);
+  cursor: pointer;
+  padding: 0;
+}
+.close {
+  margin-left: auto;
+}
+.link {
+  color: var(--moss);
+}
+.name {
+  font: 600 21px/1.3 var(--serif);
+  border: 0;
+  border-bottom: 1px solid var(--line-strong);
+  background: none;
+  width: 100%;
+}
+.kinds {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 2px 8px;
+}
+.group {
+  grid-column: 1 / 3;
+  margin: 6px 0 0;
+  font-size: 12px;
+}
+.kind {
+  border: 1px solid transparent;
+  border-radius: var(--corner);
+  background: none;
+  text-align: left;
+  padding: 3px 6px;
+  cursor: pointer;
+}
+.kind:hover {
+  background: var(--moss-soft);
+}
+.kind.at {
+  border-color: var(--moss);
+  background: var(--moss-soft);
+}
+.kindline {
+  margin: 0;
+}
+.line {
+  display: block;
+  color: var(--quiet);
+  font-size: 12.5px;
+}
+.line input {
+  display: block;
+  width: 100%;
+}
+.line input,
+select {
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: var(--ink);
+  padding: 4px 6px;
+  font-size: 14px;
+}
+.gone {
+  border-left: 3px solid var(--copper);
+  padding-left: 8px;
+}
+.acts {
+  display: flex;
+  gap: 6px;
+  margin-top: 6px;
+}
+.removing {
+  border-top: 3px solid var(--copper);
+  padding-top: 6px;
+}
+.removing p {
+  margin: 0 0 4px;
+}
+.used {
+  color: var(--quiet);
+  font-size: 13px;
+}
+</style>

@@ -1,0 +1,175 @@
+<script setup lang="ts">
+// A field becomes another kind: chosen, rehearsed on its own values, done as one step.
+import { computed, ref, watch } from 'vue'
+import { api, saying, told } from '@/api/client'
+import type { FieldDef, Kind, KindRehearsal, LinkProposal } from '@/api/types'
+import ExamplesTable from '@/features/rehearsal/ExamplesTable.vue'
+import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
+import { currentTracker } from '@/features/tracker/tracker'
+import KindSettings from './KindSettings.vue'
+import { KINDS, kindName, kindOf } from './fields'
+
+const props = defineProps<{ at: { tracker: number; table: number }; field: FieldDef; fields: FieldDef[]; one: string; many: string }>()
+const emit = defineEmits<{ done: [seq: number | null | undefined, words: string]; leave: [] }>()
+
+const COMPUTED = ['summary', 'calculation', 'carried', 'numbering', 'files', 'button']
+const kinds = computed(() => KINDS.flatMap((g) => g.kinds).filter((k) => !COMPUTED.includes(k.type)))
+const type = ref<Kind['type'] | ''>('')
+const kind = ref<Kind>()
+const rest = ref<'empty' | 'spare' | 'create'>('spare')
+const proposals = ref<LinkProposal[]>([])
+const chosen = ref(0)
+const several = ref(false)
+const back = ref('')
+const heard = ref<KindRehearsal>()
+const busy = ref(false)
+const trouble = ref('')
+
+const path = computed(() => ({ params: { path: { ...props.at, field: props.field.id } } }))
+const tables = computed(() => currentTracker.value?.tables ?? [])
+const words = (p: LinkProposal) => {
+  const table = tables.value.find((t) => t.id === p.to)
+  const by = table?.fields.find((f) => f.id === p.by)
+  return `${table?.name}, by ${by?.name}: ${p.matched} of ${p.of} match${p.separator ? `, several parted by “${p.separator.trim()}”` : ''}`
+}
+
+watch(type, async (now) => {
+  heard.value = undefined
+  trouble.value = ''
+  if (!now) return
+  kind.value = kindOf(now)
+  if (now !== 'link') {
+    rest.value = 'spare'
+    return rehearse()
+  }
+  busy.value = true
+  try {
+    proposals.value = await told(api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/links', path.value))
+    rest.value = 'create'
+    back.value = props.many
+    take(0)
+  } catch (error) {
+    trouble.value = saying(error)
+  } finally {
+    busy.value = false
+  }
+})
+
+function take(place: number) {
+  chosen.value = place
+  const proposal = proposals.value[place]
+  if (!proposal) return
+  several.value = proposal.separator != null
+  void rehearse()
+}
+
+const target = computed(() => {
+  const proposal = proposals.value[chosen.value]
+  if (type.value === 'link') {
+    if (!proposal) return undefined
+    const separator = several.value ? (proposal.separator ?? ',') : null
+    return { link: { to: proposal.to, by: proposal.by, one: !several.value, separator, other: { name: back.value || props.many, one: false } } }
+  }
+  return kind.value && { kind: kind.value }
+})
+
+let round = 0
+async function ask(rehearse: boolean) {
+  const to = target.value
+  if (!to) return undefined
+  return told(api.POST('/api/trackers/{tracker}/tables/{table}/fields/{field}/kind', { ...path.value, body: { to, rest: rest.value, rehearse } }))
+}
+
+async function rehearse() {
+  const mine = ++round
+  busy.value = true
+  trouble.value = ''
+  try {
+    const answer = await ask(true)
+    if (mine === round) heard.value = answer?.rehearsal ?? undefined
+  } catch (error) {
+    if (mine === round) trouble.value = saying(error)
+  } finally {
+    if (mine === round) busy.value = false
+  }
+}
+
+async function doIt() {
+  busy.value = true
+  trouble.value = ''
+  try {
+    const answer = await ask(false)
+    emit('done', answer?.done?.seq, `made ${props.field.name} a ${kindName(type.value as Kind['type']).toLowerCase()}`)
+  } catch (error) {
+    trouble.value = saying(error)
+  } finally {
+    busy.value = false
+  }
+}
+
+function settings(next: Kind) {
+  kind.value = next
+  void rehearse()
+}
+</script>
+
+<template>
+  <div class="change">
+    <p class="choose">
+      <b>{{ field.name }}</b> becomes a
+      <select v-model="type" aria-label="New kind" data-test="new-kind">
+        <option value="" disabled>choose a kind</option>
+        <option v-for="one in kinds" :key="one.type" :value="one.type">{{ one.name.toLowerCase() }}</option>
+      </select>
+    </p>
+    <template v-if="type === 'link'">
+      <p v-if="!busy && !proposals.length" class="quiet">No other table has records that are called like these values.</p>
+      <label v-for="(proposal, place) in proposals.slice(0, 5)" :key="place" class="proposal">
+        <input type="radio" name="proposal" :checked="chosen === place" @change="take(place)" /> {{ words(proposal) }}
+      </label>
+      <label v-if="proposals.length">There it is called <input v-model="back" @change="rehearse" /></label>
+    </template>
+    <KindSettings v-else-if="kind && type && type !== 'choice' && type !== 'choices'" :model-value="kind" :fields="fields" :known="false" @update:model-value="settings" />
+    <p v-if="heard && heard.unfit.length" class="rest">
+      What does not fit
+      <select v-model="rest" aria-label="What does not fit" data-test="rest" @change="rehearse">
+        <option v-if="type === 'link'" value="create">becomes a new record</option>
+        <option value="spare">is kept in a text field beside it</option>
+        <option value="empty">is left empty</option>
+      </select>
+    </p>
+    <RehearsalPanel
+      v-if="type && (heard || trouble)"
+      :title="`${field.name}: ${kindName(field.kind.type).toLowerCase()} → ${kindName(type).toLowerCase()}`"
+      act="Change the kind"
+      :busy="busy"
+      :blocked="!heard || !!trouble"
+      :trouble="trouble"
+      @act="doIt"
+      @leave="emit('leave')"
+    >
+      <ExamplesTable v-if="heard" :told="heard" />
+    </RehearsalPanel>
+  </div>
+</template>
+
+<style scoped>
+.change {
+  display: grid;
+  gap: 6px;
+}
+.choose,
+.rest {
+  margin: 0;
+}
+.proposal {
+  display: block;
+}
+select,
+input:not([type='radio']) {
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  padding: 3px 6px;
+}
+</style>

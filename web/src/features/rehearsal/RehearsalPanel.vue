@@ -1,0 +1,57 @@
+<script setup lang="ts">
+// The one panel in which anything is rehearsed: what would change, examples, then do it or leave it.
+defineProps<{
+  /** What is rehearsed: *Faults become links to Sections*. */
+  title: string
+  /** On the button that does it. */
+  act: string
+  /** It is being worked out, or done. */
+  busy?: boolean
+  /** It can't be done as it stands. */
+  blocked?: boolean
+  trouble?: string
+}>()
+const emit = defineEmits<{ act: []; leave: [] }>()
+</script>
+
+<template>
+  <section class="rehearsal" role="region" aria-label="Rehearsal" data-test="rehearsal">
+    <div class="head">
+      <p class="over">Rehearsal: nothing has been changed yet</p>
+      <h2>{{ title }}</h2>
+    </div>
+    <v-progress-linear v-if="busy" indeterminate color="primary" height="2" aria-label="Working" />
+    <div class="body" aria-live="polite"><slot /></div>
+    <p v-if="trouble" class="fault-text" role="alert" data-test="rehearsal-trouble">{{ trouble }}</p>
+    <div class="acts">
+      <v-btn color="primary" :disabled="busy || blocked" data-test="do-it" @click="emit('act')">{{ act }}</v-btn>
+      <v-btn variant="text" data-test="leave-it" @click="emit('leave')">Leave it</v-btn>
+      <slot name="more" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.rehearsal {
+  border-top: 3px solid var(--copper);
+  background: var(--sheet);
+  padding: var(--gap-3) var(--gap-5) var(--gap-4);
+}
+.over {
+  margin: 0;
+  color: var(--copper);
+  font-size: 12.5px;
+}
+h2 {
+  font-size: 18px;
+}
+.body {
+  margin: var(--gap-2) 0;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-3);
+  align-items: center;
+}
+</style>
