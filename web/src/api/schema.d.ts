@@ -2950,11 +2950,8 @@ export interface components {
              * @description Of the cells looked at, the share that fits, in hundredths.
              */
             sure: number;
-            /** @description Rows (from 1, as in the file) and texts of some cells that do not fit. */
-            unfit: [
-                number,
-                string
-            ][];
+            /** @description Some cells that do not fit. */
+            unfit: components["schemas"]["OddCell"][];
         };
         /** @description What becomes of a column. */
         ColumnPlan: {
@@ -3604,6 +3601,12 @@ export interface components {
         Occasion: {
             form: components["schemas"]["FormId"] | null;
         } | "added";
+        /** @description A cell that does not fit what its column seems to be. */
+        OddCell: {
+            /** @description From 1, as in the file. */
+            row: number;
+            text: string;
+        };
         /** @description Which records a link offers, and how its records are entered. */
         Offers: {
             /** @description Only records for which it holds. */

@@ -24,6 +24,7 @@ export const router = createRouter({
         { path: ':table(\\d+)/calculations/:field(\\d+|new)', name: 'calculation', component: () => import('@/features/formula/CalculationPage.vue') },
         { path: ':table(\\d+)/summaries/:field(\\d+|new)', name: 'summary', component: () => import('@/features/formula/SummaryPage.vue') },
         { path: ':table(\\d+)/fields', name: 'design', component: () => import('@/features/design/DesignPage.vue') },
+        { path: 'import', name: 'import', component: () => import('@/features/import/ImportPage.vue') },
         { path: 'forms/:form(\\d+)', name: 'form', component: () => import('@/features/form/FormDesign.vue') },
         { path: 'automations', name: 'automations', component: () => import('@/features/automation/AutomationsPage.vue') },
         { path: 'access', name: 'access', component: () => import('@/features/access/AccessPage.vue') },

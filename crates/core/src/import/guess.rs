@@ -38,13 +38,22 @@ pub struct ColumnGuess {
     pub different: usize,
     /// Of the cells looked at, the share that fits, in hundredths.
     pub sure: u8,
-    /// Rows (from 1, as in the file) and texts of some cells that do not fit.
-    pub unfit: Vec<(usize, String)>,
+    /// Some cells that do not fit.
+    pub unfit: Vec<OddCell>,
     pub samples: Vec<String>,
     /// Its dates can be read with the day first and with the month first: which it is must be said.
     pub asks_order: bool,
     /// It repeats a few values, so that it could be a choice or a table of its own.
     pub repeats: bool,
+}
+
+/// A cell that does not fit what its column seems to be.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct OddCell {
+    /// From 1, as in the file.
+    pub row: usize,
+    pub text: String,
 }
 
 impl Lens<'_> {
@@ -117,13 +126,17 @@ impl Lens<'_> {
     }
 
     /// The cells of a sample that would not fit.
-    fn unfit(&self, plan: &ColumnPlan, sample: &[(usize, &Raw)]) -> Vec<(usize, String)> {
+    fn unfit(&self, plan: &ColumnPlan, sample: &[(usize, &Raw)]) -> Vec<OddCell> {
         let Becomes::Field { kind } = &plan.becomes else { return Vec::new() };
         if matches!(kind, Kind::Choice { .. } | Kind::Choices { .. }) {
             return Vec::new();
         }
         let reader = ColumnReader::new(plan, self.dataset().tracker.locale, &self.dataset().people, self.clock());
-        sample.iter().filter(|(_, raw)| reader.value(raw, kind).is_err()).map(|(row, raw)| (row + 1, raw.words())).collect()
+        sample
+            .iter()
+            .filter(|(_, raw)| reader.value(raw, kind).is_err())
+            .map(|(row, raw)| OddCell { row: row + 1, text: raw.words() })
+            .collect()
     }
 
     fn verdict(&self, seen: &Seen<'_>) -> Verdict {

@@ -5,7 +5,7 @@ mod guess;
 mod plan;
 mod read;
 
-pub use guess::{ColumnGuess, SheetGuess, singular};
+pub use guess::{ColumnGuess, OddCell, SheetGuess, singular};
 pub use plan::{Becomes, ColumnPlan, DateOrder, ImportInto, Plan, Unmatched};
 pub(crate) use read::ColumnReader;
 

@@ -1,0 +1,195 @@
+<script setup lang="ts">
+// One column: what stands in it, and in words what becomes of it.
+import { computed } from 'vue'
+import type { ColumnGuess, ColumnPlan, Plan, Table } from '@/api/types'
+import { becomesOf, keyOf, unmatchedOf, ways, type Becomes } from './becomes'
+
+const props = defineProps<{
+  column: ColumnPlan
+  guess: ColumnGuess | undefined
+  plan: Plan
+  tables: Table[]
+  builds: boolean
+  /** What is wrong with it. */
+  fault?: string
+}>()
+const emit = defineEmits<{ put: [change: Partial<ColumnPlan>] }>()
+
+const list = computed(() => ways(props.plan, props.tables, props.builds))
+const groups = computed(() => [...new Set(list.value.map((w) => w.group))])
+const key = computed(() => keyOf(props.column.becomes))
+const becomes = computed(() => props.column.becomes)
+const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
+const into = computed(() => ('table' in props.plan.into ? props.tables.find((t) => t.id === (props.plan.into as { table: { table: number } }).table.table) : undefined))
+const unmatched = computed(() => unmatchedOf(becomes.value, into.value?.fields ?? []))
+const kind = computed(() => (typeof becomes.value === 'object' && 'field' in becomes.value ? becomes.value.field.kind : undefined))
+const fieldKind = computed(() => {
+  if (typeof becomes.value !== 'object') return undefined
+  if ('existing' in becomes.value) {
+    const { field } = becomes.value.existing
+    return into.value?.fields.find((f) => f.id === field)?.kind
+  }
+  return kind.value
+})
+const dated = computed(() => ['date', 'date_time', 'range'].includes(fieldKind.value?.type ?? ''))
+const numbered = computed(() => ['number', 'money', 'percent'].includes(fieldKind.value?.type ?? ''))
+const several = computed(() => ['choices', 'people'].includes(fieldKind.value?.type ?? '') || (typeof becomes.value === 'object' && ('link' in becomes.value || 'table' in becomes.value)))
+const linkTable = computed(() => (typeof becomes.value === 'object' && 'link' in becomes.value ? props.tables.find((t) => t.id === (becomes.value as { link: { to: number } }).link.to) : undefined))
+
+function choose(next: string) {
+  const change: Partial<ColumnPlan> = { becomes: becomesOf(next, props.column, props.tables) }
+  emit('put', change)
+}
+
+function setUnmatched(how: string) {
+  const now = becomes.value
+  if (typeof now !== 'object') return
+  const unmatched = how as 'create' | 'leave' | 'flag'
+  if ('link' in now) emit('put', { becomes: { link: { ...now.link, unmatched } } })
+  else if ('existing' in now) emit('put', { becomes: { existing: { ...now.existing, unmatched } } })
+}
+
+function setSeparator(text: string) {
+  const separator = text || null
+  const now = becomes.value
+  let next: Becomes = now
+  if (typeof now === 'object' && 'link' in now) next = { link: { ...now.link, one: !separator } }
+  if (typeof now === 'object' && 'table' in now) next = { table: { ...now.table, single: !separator } }
+  emit('put', { separator, becomes: next })
+}
+</script>
+
+<template>
+  <div class="column" :data-column="column.name" :class="{ out: key === 'nothing' }">
+    <div class="file">
+      <b>{{ column.name }}</b>
+      <span class="quiet">{{ guess?.samples.slice(0, 3).join(' · ') }}</span>
+    </div>
+    <div class="becomes">
+      <select :value="key" :aria-label="`${column.name} becomes`" data-test="becomes" @change="choose(value($event))">
+        <template v-for="group in groups" :key="group">
+          <option v-for="way in group ? [] : list.filter((w) => !w.group)" :key="way.key" :value="way.key">{{ way.name }}</option>
+          <optgroup v-if="group" :label="group">
+            <option v-for="way in list.filter((w) => w.group === group)" :key="way.key" :value="way.key">{{ way.name }}</option>
+          </optgroup>
+        </template>
+      </select>
+      <template v-if="kind || (typeof becomes === 'object' && ('link' in becomes || 'table' in becomes))">
+        called <input :value="column.name" class="name" aria-label="Name of the field" @change="emit('put', { name: value($event) })" />
+      </template>
+      <template v-if="kind?.type === 'money'"> in <input :value="kind.currency" class="short" aria-label="Currency" maxlength="3" @change="emit('put', { becomes: { field: { kind: { ...kind, currency: value($event).toUpperCase() } } } })" /></template>
+      <template v-if="typeof becomes === 'object' && 'table' in becomes">
+        to the new table <input :value="becomes.table.name" class="name" aria-label="Name of the new table" data-test="own-table" @change="emit('put', { becomes: { table: { ...(becomes as { table: { name: string; one: string; single: boolean } }).table, name: value($event) } } })" />
+      </template>
+      <template v-if="linkTable && typeof becomes === 'object' && 'link' in becomes">
+        by
+        <select :value="becomes.link.by" aria-label="By which field" @change="emit('put', { becomes: { link: { ...(becomes as { link: typeof becomes.link }).link, by: Number(value($event)) } } })">
+          <option v-for="one in linkTable.fields" :key="one.id" :value="one.id">{{ one.name }}</option>
+        </select>
+      </template>
+      <template v-if="unmatched"
+        >, what is not there
+        <select :value="unmatched" aria-label="What is not there" data-test="unmatched" @change="setUnmatched(value($event))">
+          <option value="create">is made</option>
+          <option value="leave">is left empty</option>
+          <option value="flag">is refused and listed</option>
+        </select></template
+      >
+      <template v-if="several"
+        >, several parted by
+        <select :value="column.separator ?? ''" aria-label="Several parted by" data-test="separator" @change="setSeparator(value($event))">
+          <option value="">nothing: one each</option>
+          <option value=";">;</option>
+          <option value=",">,</option>
+          <option value="/">/</option>
+          <option value="|">|</option>
+        </select></template
+      >
+      <template v-if="dated"
+        >, the dates
+        <select :value="column.dates ?? ''" aria-label="Order of the dates" data-test="dates" :class="{ ask: guess?.asks_order && !column.dates }" @change="emit('put', { dates: (value($event) || null) as 'day' | null })">
+          <option value="">{{ guess?.asks_order ? 'could be either: say which' : 'as they say themselves' }}</option>
+          <option value="day">with the day first</option>
+          <option value="month">with the month first</option>
+        </select></template
+      >
+      <template v-if="numbered"
+        >, decimals after
+        <select :value="String(column.decimal_comma ?? false)" aria-label="Decimals after" @change="emit('put', { decimal_comma: value($event) === 'true' })">
+          <option value="false">a point</option>
+          <option value="true">a comma</option>
+        </select></template
+      >
+      <p v-if="fault" class="fault-text" role="alert">{{ fault }}</p>
+      <p v-else-if="guess && key !== 'nothing'" class="quiet note">
+        {{ guess.filled.toLocaleString() }} filled, {{ guess.different.toLocaleString() }} different<template v-if="guess.sure < 100">; {{ 100 - guess.sure }}% do not fit: {{ guess.unfit.map((odd) => `“${odd.text}” in row ${odd.row}`).join(', ') }}</template>
+        <template v-if="guess.repeats && key === 'new:text'">. It repeats a few values: make it <button class="link" @click="choose('new:choice')">a choice</button> or <button class="link" @click="choose('table')">a table of its own</button></template>
+        <template v-else-if="guess.repeats && key === 'new:choice'">. Or make it <button class="link" data-test="own" @click="choose('table')">a table of its own</button></template>
+      </p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.column {
+  display: grid;
+  grid-template-columns: minmax(140px, 1fr) minmax(0, 2fr);
+  gap: 20px;
+  padding: 8px 0;
+  border-bottom: 1px solid var(--line);
+}
+.out {
+  opacity: 0.62;
+}
+.file {
+  display: grid;
+  align-content: start;
+  overflow: hidden;
+}
+.file span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  font-size: 13px;
+}
+.becomes {
+  font: 15.5px/1.8 var(--serif);
+}
+select,
+input {
+  font: inherit;
+  color: var(--moss);
+  border: 0;
+  border-bottom: 1px dashed var(--moss);
+  background: none;
+  max-width: 260px;
+}
+.name {
+  width: 160px;
+}
+.short {
+  width: 60px;
+}
+.ask {
+  color: var(--copper);
+  border-color: var(--copper);
+}
+.note {
+  font: 12.5px/1.5 var(--sans);
+  margin: 0;
+}
+.link {
+  border: 0;
+  background: none;
+  padding: 0;
+  color: var(--moss);
+  cursor: pointer;
+  text-decoration: underline;
+}
+@media (max-width: 700px) {
+  .column {
+    grid-template-columns: 1fr;
+    gap: 4px;
+  }
+}
+</style>

@@ -1,0 +1,247 @@
+<script setup lang="ts">
+// Import on one page: the file as read, the table it becomes, what happens to each column between them; the rehearsal at the foot counts.
+import { computed, onMounted, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { Plan } from '@/api/types'
+import { useEdits } from '@/features/cell/edits'
+import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
+import { currentTracker, readTracker } from '@/features/tracker/tracker'
+import ColumnLine from './ColumnLine.vue'
+import FileDrop from './FileDrop.vue'
+import { useImport, type Upload } from './importing'
+
+const route = useRoute()
+const router = useRouter()
+const edits = useEdits()
+const tracker = computed(() => Number(route.params.tracker))
+const importing = useImport(() => tracker.value)
+const { token, read, plan, heard, busy, trouble, guesses, faults } = importing
+const tables = computed(() => currentTracker.value?.tables ?? [])
+const builds = computed(() => !!currentTracker.value?.builds)
+const asked = computed(() => Number(route.query.into) || undefined)
+const started = ref(false)
+
+onMounted(() => {
+  const given = route.query.token
+  if (typeof given === 'string' && given) taken({ token: given, name: '', sheets: [] })
+})
+
+function taken(upload: Upload) {
+  token.value = upload.token
+  void importing.look({ sheet: 0, into: asked.value ? { table: { table: asked.value, key: null } } : undefined })
+}
+
+const into = computed(() => {
+  const target = plan.value?.into
+  return target && 'table' in target ? target.table : undefined
+})
+const fresh = computed(() => {
+  const target = plan.value?.into
+  return target && 'new' in target ? target.new : undefined
+})
+const target = computed(() => tables.value.find((t) => t.id === into.value?.table))
+const keys = computed(() => {
+  const fields = (plan.value?.columns ?? []).flatMap((c) => (typeof c.becomes === 'object' && 'existing' in c.becomes ? [c.becomes.existing.field] : []))
+  return (target.value?.fields ?? []).filter((f) => fields.includes(f.id))
+})
+const used = computed(() => (plan.value?.columns ?? []).filter((c) => c.becomes !== 'nothing'))
+const head = computed(() => read.value?.rows ?? [])
+const faultOf = (place: number) => faults.value.find((f) => f.pointer?.startsWith(`/columns/${place}`) && !/^\d/.test(f.pointer.slice(`/columns/${place}`.length)))?.message
+
+function goInto(id: string) {
+  const next: Plan['into'] = id ? { table: { table: Number(id), key: null } } : { new: { name: read.value?.guess.plan && fresh.value ? fresh.value.name : 'Records', one: 'record' } }
+  void importing.look({ heading: plan.value?.heading, into: id ? next : undefined })
+}
+
+function putInto(next: Plan['into']) {
+  if (plan.value) plan.value = { ...plan.value, into: next }
+  void importing.rehearse()
+}
+
+async function doIt() {
+  started.value = true
+  const done = await importing.carryOut()
+  started.value = false
+  if (!done) return
+  const name = fresh.value?.name ?? target.value?.name ?? ''
+  edits.remember(tracker.value, done.seq, `imported ${heard.value?.added.toLocaleString()} rows into ${name}`)
+  await readTracker(tracker.value)
+  await router.push({ name: 'view', params: { tracker: tracker.value, table: done.made! } })
+}
+
+const number = (count: number) => count.toLocaleString()
+</script>
+
+<template>
+  <div class="whole">
+    <main class="page">
+      <p class="over">{{ currentTracker?.name }}</p>
+      <h1>{{ read ? `From ${read.file}` : 'Add records from a file' }}</h1>
+      <FileDrop v-if="!read && !busy" @taken="taken" />
+      <v-progress-linear v-else-if="!read" indeterminate color="primary" height="2" aria-label="Reading the file" />
+      <template v-if="read && plan">
+        <p class="sentence">
+          <template v-if="read.sheets.length > 1">
+            The sheet
+            <select :value="read.sheet" aria-label="Sheet" data-test="sheet" @change="importing.look({ sheet: Number(($event.target as HTMLSelectElement).value) })">
+              <option v-for="(name, n) in read.sheets" :key="n" :value="n">{{ name }}</option>
+            </select>
+            has
+          </template>
+          <template v-else>It has</template>
+          {{ number(read.guess.rows) }} rows under the names in row
+          <select :value="plan.heading" aria-label="Row with the names" @change="importing.look({ heading: Number(($event.target as HTMLSelectElement).value), into: plan.into })">
+            <option v-for="(row, n) in head.slice(0, 20)" :key="n" :value="n">{{ n + 1 }}: {{ row.filter(Boolean).slice(0, 4).join(', ').slice(0, 50) || 'empty' }}</option>
+          </select>. They go into
+          <select :value="into?.table ?? ''" aria-label="Table" data-test="into" @change="goInto(($event.target as HTMLSelectElement).value)">
+            <option v-if="builds" value="">a new table</option>
+            <option v-for="table in tables.filter((t) => t.adds)" :key="table.id" :value="table.id">{{ table.name }}</option>
+          </select>
+          <template v-if="fresh">
+            called <input :value="fresh.name" aria-label="Name of the new table" data-test="new-table" @change="putInto({ new: { ...fresh!, name: ($event.target as HTMLInputElement).value } })" />; one of them is a
+            <input :value="fresh.one" aria-label="Name of one record" @change="putInto({ new: { ...fresh!, one: ($event.target as HTMLInputElement).value } })" />.
+          </template>
+          <template v-else-if="into">
+            ; a row
+            <select :value="into.key ?? ''" aria-label="How a row is known" data-test="key" @change="putInto({ table: { ...into!, key: Number(($event.target as HTMLSelectElement).value) || null } })">
+              <option value="">is always a new {{ target?.one }}</option>
+              <option v-for="field in keys" :key="field.id" :value="field.id">updates the {{ target?.one }} with the same {{ field.name }}</option>
+            </select>.
+          </template>
+        </p>
+        <div class="two">
+          <section class="columns" aria-label="Columns">
+            <ColumnLine
+              v-for="(column, place) in plan.columns"
+              :key="column.column"
+              :column="column"
+              :guess="guesses.get(column.column)"
+              :plan="plan"
+              :tables="tables"
+              :builds="builds"
+              :fault="faultOf(place)"
+              @put="importing.put(column.column, $event)"
+            />
+          </section>
+          <section v-if="heard" class="becomes" aria-label="The table it becomes">
+            <h2>{{ fresh?.name ?? target?.name }}, the first rows</h2>
+            <div class="scroll">
+              <table>
+                <thead>
+                  <tr><th v-for="column in used" :key="column.column">{{ column.name }}</th></tr>
+                </thead>
+                <tbody>
+                  <tr v-for="(row, n) in heard.examples" :key="n"><td v-for="(text, c) in row" :key="c">{{ text }}</td></tr>
+                </tbody>
+              </table>
+            </div>
+          </section>
+        </div>
+      </template>
+    </main>
+    <RehearsalPanel
+      v-if="read && plan"
+      :title="heard ? `${number(heard.added)} records are added${heard.updated ? `, ${number(heard.updated)} are changed` : ''}${heard.same ? `, ${number(heard.same)} stay as they are` : ''}` : 'Not ready yet'"
+      :act="started ? 'Importing…' : 'Import'"
+      :busy="busy"
+      :blocked="!heard"
+      :trouble="trouble"
+      @act="doIt"
+      @leave="router.back()"
+    >
+      <template v-if="heard">
+        <p v-for="one in heard.made" :key="one.what" class="line">{{ number(one.count) }} {{ one.what }} are made: {{ one.names.join(', ') }}{{ one.count > one.names.length ? ', …' : '' }}.</p>
+        <p v-if="heard.rejected_count" class="line refused">
+          {{ number(heard.rejected_count) }} {{ heard.rejected_count === 1 ? 'cell is' : 'cells are' }} refused and left empty<template v-if="heard.left_out">, {{ number(heard.left_out) }} rows are left out</template>:
+          <span v-for="one in heard.rejected.slice(0, 3)" :key="`${one.row}${one.column}`">row {{ one.row }}{{ one.column ? `, ${one.column}` : '' }}: “{{ one.value }}”. {{ one.why }} </span>
+          <button class="link" data-test="refused" @click="importing.refused()">All of them as a file</button>
+        </p>
+        <p v-else class="line quiet">Every cell fits. An import starts no automation, and can be taken back as one step.</p>
+      </template>
+    </RehearsalPanel>
+  </div>
+</template>
+
+<style scoped>
+.whole {
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  height: calc(100dvh - var(--band));
+}
+.page {
+  overflow-y: auto;
+  padding: var(--gap-3) var(--gap-5) var(--gap-5);
+}
+.over {
+  margin: 0;
+  color: var(--quiet);
+  font-size: 13px;
+}
+h1 {
+  font-size: 26px;
+  margin-bottom: var(--gap-3);
+}
+.sentence {
+  font: 17px/1.9 var(--serif);
+  margin: 0 0 var(--gap-3);
+}
+.sentence :is(select, input) {
+  font: inherit;
+  color: var(--moss);
+  border: 0;
+  border-bottom: 1px dashed var(--moss);
+  background: none;
+  max-width: 320px;
+  field-sizing: content;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(280px, 2fr);
+  gap: 36px;
+}
+h2 {
+  font-size: 15px;
+}
+.scroll {
+  overflow-x: auto;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+}
+table {
+  border-collapse: collapse;
+  font-size: 13px;
+  white-space: nowrap;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--quiet);
+}
+th,
+td {
+  padding: 4px 14px 4px 8px;
+  border-bottom: 1px solid var(--line);
+  max-width: 220px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.line {
+  margin: 0 0 3px;
+}
+.refused {
+  color: var(--copper);
+}
+.link {
+  border: 0;
+  background: none;
+  padding: 0;
+  color: var(--moss);
+  cursor: pointer;
+  text-decoration: underline;
+}
+@media (max-width: 900px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

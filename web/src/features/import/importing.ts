@@ -1,0 +1,93 @@
+// One import on its way: the file as it was read, the plan, and what the rehearsal says of it.
+import { computed, ref, shallowRef } from 'vue'
+import { api, saying, send, told, Problem } from '@/api/client'
+import type { ColumnGuess, ColumnPlan, GuessAnswer, ImportRehearsal, Plan } from '@/api/types'
+
+export interface Upload {
+  token: string
+  name: string
+  sheets: string[]
+}
+
+/** Sends a file that is to be imported; the server says what is wrong with it, if anything is. */
+export async function upload(file: File): Promise<Upload> {
+  const body = new FormData()
+  body.append('file', file)
+  return send<Upload>('/api/uploads', body)
+}
+
+export function useImport(tracker: () => number) {
+  const token = ref('')
+  const read = shallowRef<GuessAnswer>()
+  const plan = ref<Plan>()
+  const heard = shallowRef<ImportRehearsal>()
+  const faults = ref<{ pointer?: string; message: string }[]>([])
+  const busy = ref(false)
+  const trouble = ref('')
+  let round = 0
+
+  const guesses = computed(() => new Map<number, ColumnGuess>((read.value?.guess.columns ?? []).map((g) => [g.column, g])))
+
+  async function attempt<T>(work: () => Promise<T>): Promise<T | undefined> {
+    busy.value = true
+    trouble.value = ''
+    try {
+      return await work()
+    } catch (error) {
+      trouble.value = saying(error)
+      faults.value = error instanceof Problem ? (error.faults as { pointer?: string; message: string }[]) : []
+      return undefined
+    } finally {
+      busy.value = false
+    }
+  }
+
+  /** Reads a sheet anew: another sheet, another heading row, or another table to go into. */
+  async function look(what: { sheet?: number; heading?: number; into?: Plan['into'] }) {
+    const body = { token: token.value, sheet: what.sheet ?? read.value?.sheet ?? 0, heading: what.heading ?? null, into: what.into ?? null }
+    const answer = await attempt(() => told(api.POST('/api/trackers/{tracker}/imports/guess', { params: { path: { tracker: tracker() } }, body })))
+    if (!answer) return
+    read.value = answer
+    plan.value = answer.guess.plan
+    await rehearse()
+  }
+
+  const body = (rehearse: boolean) => ({ token: token.value, sheet: read.value?.sheet ?? 0, plan: plan.value!, rehearse })
+  const path = () => ({ params: { path: { tracker: tracker() } } })
+
+  async function rehearse() {
+    const mine = ++round
+    faults.value = []
+    const answer = await attempt(() => told(api.POST('/api/trackers/{tracker}/imports', { ...path(), body: body(true) })))
+    if (mine !== round) return
+    heard.value = answer?.rehearsal ?? undefined
+  }
+
+  async function carryOut() {
+    return attempt(async () => (await told(api.POST('/api/trackers/{tracker}/imports', { ...path(), body: body(false) }))).done)
+  }
+
+  function put(column: number, change: Partial<ColumnPlan>) {
+    if (!plan.value) return
+    plan.value = { ...plan.value, columns: plan.value.columns.map((c) => (c.column === column ? { ...c, ...change } : c)) }
+    void rehearse()
+  }
+
+  /** The list of refused cells as a file. */
+  async function refused() {
+    const response = await fetch(`/api/trackers/${tracker()}/imports/refused`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body(true)),
+    })
+    const link = document.createElement('a')
+    link.href = URL.createObjectURL(await response.blob())
+    link.download = 'refused.csv'
+    link.click()
+    URL.revokeObjectURL(link.href)
+  }
+
+  return { token, read, plan, heard, faults, busy, trouble, guesses, look, rehearse, carryOut, put, refused }
+}
+
+export type Importing = ReturnType<typeof useImport>
