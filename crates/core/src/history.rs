@@ -61,15 +61,8 @@ pub enum Op {
         before: Value,
         after: Value,
     },
-    /// Many new records at once, numbered on from `first`, with their values field by field: what an import brings.
-    Rows {
-        table: TableId,
-        first: RecordId,
-        count: u32,
-        fields: Vec<FieldId>,
-        /// One list for each field, of `count` values.
-        columns: Vec<Vec<Value>>,
-    },
+    /// Many new records at once: what an import brings.
+    Rows(Rows),
     /// So many records, numbered on from `first`, to the bin or back.
     Bin {
         table: TableId,
@@ -97,6 +90,36 @@ pub enum Op {
     },
 }
 
+/// Many new records, numbered on from `first`, with their values field by field.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Rows {
+    pub table: TableId,
+    pub first: RecordId,
+    pub count: u32,
+    pub fields: Vec<FieldId>,
+    /// One list for each field, of `count` values.
+    pub columns: Vec<Vec<Value>>,
+    /// When and by whom each was made and last changed, where that was before; empty: now, by whoever brings them.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub stamps: Vec<Stamp>,
+}
+
+impl Rows {
+    /// The records.
+    pub fn records(&self) -> impl Iterator<Item = RecordId> + use<> {
+        run(self.first, self.count)
+    }
+}
+
+/// When and by whom a record was made and last changed.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Stamp {
+    pub created_at: Timestamp,
+    pub created_by: Actor,
+    pub changed_at: Timestamp,
+    pub changed_by: Actor,
+}
+
 /// A part of a tracker's structure.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[serde(rename_all = "lowercase")]
@@ -114,14 +137,15 @@ impl Op {
     pub fn record(&self) -> Option<(TableId, RecordId)> {
         match self {
             Op::Add { table, record } | Op::Gone { table, record, .. } | Op::Cell { table, record, .. } => Some((*table, *record)),
-            Op::Rows { .. } | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => None,
+            Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => None,
         }
     }
 
     /// The table and every record it touches.
     pub fn records(&self) -> Option<(TableId, Vec<RecordId>)> {
         match self {
-            Op::Rows { table, first, count, .. } | Op::Bin { table, first, count, .. } => Some((*table, run(*first, *count).collect())),
+            Op::Rows(rows) => Some((rows.table, rows.records().collect())),
+            Op::Bin { table, first, count, .. } => Some((*table, run(*first, *count).collect())),
             Op::Fill { table, cells, .. } => Some((*table, cells.iter().map(|(record, ..)| *record).collect())),
             Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Count { .. } | Op::Put { .. } => {
                 self.record().map(|(table, record)| (table, vec![record]))
@@ -132,7 +156,7 @@ impl Op {
     /// What it does to one record, said one record and one cell at a time.
     pub fn of(&self, table: TableId, record: RecordId) -> Vec<Op> {
         match self {
-            Op::Rows { table: own, first, count, fields, columns } if *own == table && within(*first, *count, record) => {
+            Op::Rows(Rows { table: own, first, count, fields, columns, .. }) if *own == table && within(*first, *count, record) => {
                 let row = record.row() - first.row();
                 let cell = |(field, column): (&FieldId, &Vec<Value>)| {
                     let after = column.get(row).cloned().unwrap_or_default();
@@ -162,7 +186,7 @@ impl Op {
             Op::Cell { table, record, field, before, after } => {
                 Op::Cell { table: *table, record: *record, field: *field, before: after.clone(), after: before.clone() }
             }
-            Op::Rows { table, first, count, .. } => Op::Bin { table: *table, first: *first, count: *count, gone: true },
+            Op::Rows(rows) => Op::Bin { table: rows.table, first: rows.first, count: rows.count, gone: true },
             Op::Bin { table, first, count, gone } => Op::Bin { table: *table, first: *first, count: *count, gone: !gone },
             Op::Fill { table, field, cells } => {
                 let cells = cells.iter().map(|(record, before, after)| (*record, after.clone(), before.clone())).collect();

@@ -73,7 +73,7 @@ impl Lens<'_> {
                 Op::Add { .. } => what = What::Added,
                 Op::Gone { gone, .. } => what = if gone { What::Removed } else { What::Restored },
                 Op::Cell { field, before, after, .. } => edits.extend(self.trail_edit(table, field, &before, &after)),
-                Op::Rows { .. } | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => {}
+                Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => {}
             }
         }
         if what == What::Changed && edits.is_empty() {

@@ -10,7 +10,7 @@ use westerfall_core::{
     formula::Formula,
     history::Part,
     id::{AutomationId, FieldId, FormId, OptionId, RoleId, TableId, ViewId},
-    schema::{Choice, Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, Summary, SummaryFigure, TableDef},
+    schema::{Choice, Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, Summary, SummaryFigure, TableDef},
     template::{Piece, Template},
     value::Value,
     view::{Figure, Order, Query, ShownField, Tally, View},
@@ -344,7 +344,10 @@ fn order_table() -> TableDef {
                 copies: Some(Copies { link: o::DISTRICT, field: d::RATE }),
                 ..helped("Copied from the district when it is chosen.", plain(o::RATE, "Hourly rate", pounds()))
             },
-            plain(o::LINES, "Material lines", Kind::Link(Link { to: l::TABLE, back: l::ORDER, one: false, holds: false })),
+            FieldDef {
+                offers: Offers { lines: true, ..Offers::default() },
+                ..plain(o::LINES, "Material lines", Kind::Link(Link { to: l::TABLE, back: l::ORDER, one: false, holds: false }))
+            },
             plain(o::MATERIALS, "Materials cost", summary(&[o::LINES], SummaryFigure::Sum, Some(l::COST), Condition::default(), pounds())),
             plain(o::TOTAL, "Total", calculation(format!("{{{}}} * {{{}}} + {{{}}}", o::HOURS, o::RATE, o::MATERIALS), pounds())),
             plain(o::APPROVED, "Approved by", Kind::Person),

@@ -4,12 +4,14 @@
 mod books;
 mod fault;
 mod json;
+mod package;
 mod sort;
 mod tally;
 mod text;
 mod write;
 
 pub use fault::ReadFault;
+pub use package::{Package, read_package, write_package};
 pub use sort::{Sort, sort_of};
 pub use tally::decimal;
 pub use write::{Column, Format, Written, refused_list, write};

@@ -5,11 +5,13 @@ mod json;
 mod outbox;
 mod schema;
 mod team;
+mod template;
 mod tracker;
 
 pub use files::Files;
 pub use outbox::{ClaimedMail, JobState, Message, MessageToKeep, RunRow};
 pub use team::{Account, SessionRow};
+pub use template::{NewTemplate, TemplateRow};
 pub use tracker::{FileRow, Write};
 
 use diesel::result::{DatabaseErrorKind, Error as DieselError};

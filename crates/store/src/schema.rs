@@ -92,4 +92,20 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    template (id) {
+        id -> Integer,
+        title -> Text,
+        description -> Text,
+        icon -> Text,
+        hue -> Text,
+        published_by -> Integer,
+        published_at -> Timestamptz,
+        body -> Jsonb,
+    }
+}
+diesel::table! {
+    visit (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, at -> Timestamptz, }
+}
+
 diesel::allow_tables_to_appear_in_same_query!(change, touched, run, job, person, session);

@@ -11,7 +11,7 @@ use std::{
 use westerfall_core::{
     automation::Run,
     dataset::{Dataset, LoadedRecord, Meta, TrackerDef},
-    history::{Actor, Change, Op, Part},
+    history::{Actor, Change, Op, Part, Rows},
     id::{FieldId, FormId, RecordId, TableId, TrackerId},
     people::People,
     value::{Attachment, Value},
@@ -108,6 +108,35 @@ impl Store {
         let ids: Vec<i32> =
             schema::tracker::table.select(schema::tracker::id).order(schema::tracker::id).load(&mut self.connection().await?).await?;
         Ok(ids.into_iter().filter_map(|id| TrackerId::new(id.try_into().ok()?)).collect())
+    }
+
+    /// Makes a tracker with nothing in it, under the next free number.
+    pub async fn begin_tracker(&self, def: &TrackerDef) -> Stored<TrackerId> {
+        for _attempt in 0..8 {
+            let last = self.trackers().await?.last().map_or(0, |id| id.get());
+            let Some(next) = TrackerId::new(last + 1) else { break };
+            match self.create_tracker(next, def).await {
+                Ok(()) => return Ok(next),
+                // Somebody was first: the next number.
+                Err(StoreError::Database(diesel::result::Error::DatabaseError(diesel::result::DatabaseErrorKind::UniqueViolation, _))) => {}
+                Err(error) => return Err(error),
+            }
+        }
+        Err(StoreError::MovedOn)
+    }
+
+    /// Takes a tracker away that could not be begun: nothing but its own row and definition is there.
+    pub async fn forget_tracker(&self, tracker: TrackerId) -> Stored<()> {
+        let mut connection = self.connection().await?;
+        let id = int(tracker.get());
+        connection
+            .transaction(async |c| {
+                diesel::delete(schema::part::table.filter(schema::part::tracker_id.eq(id))).execute(c).await?;
+                diesel::delete(schema::tracker::table.find(id)).execute(c).await
+            })
+            .await
+            .map_err(StoreError::of)?;
+        Ok(())
     }
 
     /// Makes a tracker with nothing in it.
@@ -353,7 +382,7 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
             Op::Put { before, after } => put(c, id, before.as_deref(), after.as_deref()).await?,
             Op::Count { field, period, after, .. } => drop(counters.insert((*field, period.as_str()), *after)),
             Op::Cell { table, record, field, before, after } => put_files(c, id, *table, *record, *field, before, after).await?,
-            Op::Rows { table, first, fields, columns, .. } => {
+            Op::Rows(Rows { table, first, fields, columns, .. }) => {
                 for (field, row, value) in files_of(fields, columns) {
                     let record = RecordId::at_row(first.row() + row);
                     put_files(c, id, *table, record, field, &Value::Empty, value).await?;
@@ -378,7 +407,7 @@ impl Write {
         let plain = |op: &Op| match op {
             Op::Put { .. } | Op::Count { .. } => false,
             Op::Cell { after, .. } => !matches!(after, Value::Files(_)),
-            Op::Rows { fields, columns, .. } => files_of(fields, columns).next().is_none(),
+            Op::Rows(Rows { fields, columns, .. }) => files_of(fields, columns).next().is_none(),
             Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Fill { .. } => true,
         };
         self.runs.is_empty() && self.change.ops.iter().all(plain)

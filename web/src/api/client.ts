@@ -59,3 +59,14 @@ export async function send<T>(address: string, body: FormData, key?: string): Pr
 export function saying(error: unknown): string {
   return error instanceof Error ? error.message : 'Something went wrong. Try again in a moment.'
 }
+
+/** Asks for a file and hands it to the browser to keep. */
+export async function download(address: string, body: unknown, name: string) {
+  const response = await fetch(address, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+  if (!response.ok) throw problemOf(await response.json().catch(() => undefined), response.status)
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(await response.blob())
+  link.download = name
+  link.click()
+  URL.revokeObjectURL(link.href)
+}

@@ -159,6 +159,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a packed tracker, if it can be read. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "multipart/form-data": components["schemas"]["UploadBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PackedAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/post-room": {
         parameters: {
             query?: never;
@@ -446,6 +493,113 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every template: ours, and those that the team published. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TemplateLine"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{template}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a template holds, before it is used. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    template: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TemplatePreview"];
+                    };
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Takes back a template that one published. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    template: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers": {
         parameters: {
             query?: never;
@@ -474,7 +628,38 @@ export interface paths {
             };
         };
         put?: never;
-        post?: never;
+        /** Begins a tracker. Only whoever begins it sees it until they let others in. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StartBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Started"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -518,7 +703,40 @@ export interface paths {
                 };
             };
         };
-        put?: never;
+        /** Changes what a tracker is called and how it looks. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrackerBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -911,6 +1129,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/groundplan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picture of a tracker: tables, links, forms, automations, loose ends. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Groundplan"];
+                    };
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/imports": {
         parameters: {
             query?: never;
@@ -1052,6 +1315,51 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/package": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A whole tracker as a Tabular Data Package. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/zip": number[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1479,6 +1787,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a view shows, as a file. No cell of it can run when it is opened. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ExportBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/octet-stream": number[];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/fields": {
         parameters: {
             query?: never;
@@ -1732,6 +2090,57 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["LinkProposal"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/fields/{field}/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The records that a link offers; and whether one of this name could be made. */
+        get: {
+            parameters: {
+                query?: {
+                    /** @description The record being edited, where it is there already. */
+                    record?: components["schemas"]["RecordId"];
+                    search?: string;
+                };
+                header?: never;
+                path: {
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Offered"];
+                    };
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2450,6 +2859,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Publishes a tracker as a template of the team. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PublishBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/undo": {
         parameters: {
             query?: never;
@@ -3046,6 +3502,23 @@ export interface components {
         EditBody: {
             edits: components["schemas"]["CellEdit"][];
         };
+        /**
+         * @description Sorts of loose ends.
+         * @enum {string}
+         */
+        EndSort: "error" | "removed" | "missing";
+        /** @description What is to be exported. */
+        ExportBody: {
+            format: components["schemas"]["ExportFormat"];
+            /** @description The file's name, without its ending. */
+            name?: string;
+            query: components["schemas"]["Query"];
+        };
+        /**
+         * @description The files that a view can be exported to.
+         * @enum {string}
+         */
+        ExportFormat: "csv" | "xlsx" | "ods" | "json";
         /** @description One thing that is wrong. */
         Fault: {
             clash?: components["schemas"]["Clash"] | null;
@@ -3210,6 +3683,15 @@ export interface components {
             name: string;
             signature: string;
         };
+        /** @description A tracker's picture, as far as it is open to the asker. */
+        Groundplan: {
+            automations: components["schemas"]["Outlet"][];
+            ends: components["schemas"]["LooseEnd"][];
+            forms: components["schemas"]["Inlet"][];
+            links: components["schemas"]["PlanLink"][];
+            records: number;
+            tables: components["schemas"]["Plate"][];
+        };
         /** @description One group of rows; of several levels, one innermost group. */
         GroupCount: {
             count: number;
@@ -3296,6 +3778,14 @@ export interface components {
             same: number;
             updated: number;
         };
+        /** @description A form that feeds a table. */
+        Inlet: {
+            form: components["schemas"]["FormId"];
+            open: boolean;
+            table: components["schemas"]["TableId"];
+            title: string;
+            week: number;
+        };
         /** @description A value on its way in. */
         Input: {
             /** @description As typed; read by the field's kind. */
@@ -3303,7 +3793,7 @@ export interface components {
         } | {
             /** @description Picked. */
             value: components["schemas"]["Value"];
-        };
+        } | "again";
         /** @description A line of a checklist. */
         Item: {
             done?: boolean;
@@ -3509,6 +3999,17 @@ export interface components {
          * @enum {string}
          */
         LogOutcome: "yes" | "no" | "failed";
+        /** @description Something that is broken or was forgotten. */
+        LooseEnd: {
+            count: number;
+            field: components["schemas"]["FieldId"];
+            /** @description One of the records, to begin with. */
+            record: components["schemas"]["RecordId"];
+            sort: components["schemas"]["EndSort"];
+            table: components["schemas"]["TableId"];
+            /** @description In words. */
+            words: string;
+        };
         /** @description How far a mail has come. */
         MailState: {
             note: string;
@@ -3545,6 +4046,11 @@ export interface components {
             recipient: string;
             sender: string;
             subject: string;
+        };
+        /** @description A copied value whose source says something else now. */
+        MovedOn: {
+            field: components["schemas"]["FieldId"];
+            source: string;
         };
         /** @description A new table. */
         NewTable: {
@@ -3607,6 +4113,16 @@ export interface components {
             row: number;
             text: string;
         };
+        /** @description What a picker shows for what was typed. */
+        Offered: {
+            /** @description The fields that have to be filled in to make one, beside its name. */
+            asks: components["schemas"]["FieldId"][];
+            /** @description Whether a record of this name could be made: none is called so, and the asker may add there. */
+            makes: boolean;
+            names: components["schemas"]["RecordName"][];
+            /** @description Records that are called nearly so, where none is called exactly so. */
+            near: components["schemas"]["RecordName"][];
+        };
         /** @description Which records a link offers, and how its records are entered. */
         Offers: {
             /** @description Only records for which it holds. */
@@ -3631,6 +4147,20 @@ export interface components {
         OtherBody: {
             name: string;
             one?: boolean;
+        };
+        /** @description An automation, and where its messages go. */
+        Outlet: {
+            automation: components["schemas"]["AutomationId"];
+            name: string;
+            on: boolean;
+            table: components["schemas"]["TableId"];
+            to: string;
+        };
+        /** @description A packed tracker that waits to be begun. */
+        PackedAnswer: {
+            name: string;
+            tables: string[];
+            token: string;
         };
         /** @description A run of days, as they lie from today. Weeks begin on Monday. */
         Period: "today" | "yesterday" | "tomorrow" | "this_week" | "last_week" | "next_week" | "this_month" | "last_month" | "next_month" | "this_quarter" | "last_quarter" | "this_year" | "last_year" | {
@@ -3685,6 +4215,26 @@ export interface components {
             heading: number;
             into: components["schemas"]["ImportInto"];
         };
+        /** @description A link between two tables. */
+        PlanLink: {
+            from: components["schemas"]["TableId"];
+            name: string;
+            to: components["schemas"]["TableId"];
+        };
+        /** @description A table on the plan. */
+        Plate: {
+            /** @description Its column from the left and its place in it, from 0: what links to others stands left of them. */
+            column: number;
+            count: number;
+            heading: string;
+            id: components["schemas"]["TableId"];
+            name: string;
+            place: number;
+            /** @description What its access says: the roles that see it. */
+            seen_by: string[];
+            /** @description Records that came in within seven days. */
+            week: number;
+        };
         /** @description What a field of a new record begins with. */
         Preset: {
             value: components["schemas"]["Value"];
@@ -3700,6 +4250,15 @@ export interface components {
             title: string;
             /** @description Always `about:blank`: the status and the faults say what it is. */
             type: string;
+        };
+        /** @description What is published. */
+        PublishBody: {
+            description?: string;
+            hue?: components["schemas"]["Hue"] | null;
+            icon?: string;
+            /** @description With its records. */
+            records?: boolean;
+            title: string;
         };
         /**
          * @description For how many of the linked records.
@@ -3781,6 +4340,8 @@ export interface components {
             created: string;
             /** @description The fields of the cells, in their order. */
             fields: components["schemas"]["FieldId"][];
+            /** @description Copied values that differ now from where they came from, and what stands there. */
+            moved_on: components["schemas"]["MovedOn"][];
             name: string;
             row: components["schemas"]["Row"];
             /** Format: int64 */
@@ -3946,6 +4507,48 @@ export interface components {
         StandIn: {
             person?: components["schemas"]["PersonId"] | null;
         };
+        /** @description A new tracker. */
+        StartBody: {
+            area?: string;
+            description?: string;
+            from: components["schemas"]["StartFrom"];
+            hue?: components["schemas"]["Hue"] | null;
+            icon?: string;
+            /** @description None: as what it is begun from. */
+            name?: string;
+            /** @description IANA name of its zone. */
+            zone?: string;
+        };
+        /** @description A tracker that was begun. */
+        Started: {
+            table?: components["schemas"]["TableId"] | null;
+            tracker: components["schemas"]["TrackerId"];
+        };
+        /** @description What one has. */
+        StartFrom: "nothing" | {
+            /** @description A list of field names. */
+            names: {
+                fields: string[];
+                table: string;
+            };
+        } | "file" | {
+            /** @description One of our templates, by its key, or one that the team published, by its number. */
+            template: {
+                records: boolean;
+                template: string;
+            };
+        } | {
+            /** @description A tracker that one may copy. */
+            tracker: {
+                records: boolean;
+                tracker: components["schemas"]["TrackerId"];
+            };
+        } | {
+            /** @description A tracker packed as a file, sent before. */
+            packed: {
+                token: string;
+            };
+        };
         /** @description One thing that it does. */
         Step: {
             mail: {
@@ -4039,6 +4642,39 @@ export interface components {
         };
         /** @description A text with values put in. */
         Template: components["schemas"]["Piece"][];
+        /** @description A template in the list. */
+        TemplateLine: {
+            description: string;
+            group: string;
+            hue: components["schemas"]["Hue"];
+            icon: string;
+            /** @description What starting from it asks for. */
+            key: string;
+            mine: boolean;
+            /** @description Of a published one, by whom; and whether one may take it back. */
+            published_by?: string | null;
+            title: string;
+        };
+        /** @description What a template holds: its tables with their fields, views and first records. */
+        TemplatePreview: {
+            automations: string[];
+            forms: string[];
+            tables: components["schemas"]["TemplateTable"][];
+        };
+        /** @description A table of a template. */
+        TemplateTable: {
+            count: number;
+            fields: string[];
+            name: string;
+            rows: string[][];
+            /** @description Its views, each with its sentence. */
+            views: components["schemas"]["TemplateView"][];
+        };
+        /** @description A view of a template. */
+        TemplateView: {
+            name: string;
+            sentence: string;
+        };
         /** @description One test: a field, perhaps along links, and what must hold of it. */
         Test: {
             check: components["schemas"]["Check"];
@@ -4072,6 +4708,14 @@ export interface components {
             result: string;
             with_values: string;
         };
+        /** @description What a tracker is called, where it is listed and how it looks. */
+        TrackerBody: {
+            area: string;
+            description: string;
+            hue?: components["schemas"]["Hue"] | null;
+            icon: string;
+            name: string;
+        };
         /**
          * Format: int32
          * @description A tracker of the team.
@@ -4083,16 +4727,28 @@ export interface components {
             description: string;
             /** @description What one finds there: *320 faults, 64 sections, 6 districts*. */
             holds: string;
+            hue?: components["schemas"]["Hue"] | null;
+            icon: string;
             id: components["schemas"]["TrackerId"];
+            /**
+             * Format: date-time
+             * @description When one last looked.
+             */
+            looked?: string | null;
             name: string;
+            /** @description What happened since one last looked: *14 faults came in*; nothing where nothing did. */
+            news: string;
         };
         /** @description A tracker's structure, as far as it is open to the asker. */
         TrackerView: {
+            area: string;
             automations: components["schemas"]["AutomationLine"][];
             /** @description Whether one may change its structure. */
             builds: boolean;
             description: string;
             forms: components["schemas"]["FormLine"][];
+            hue?: components["schemas"]["Hue"] | null;
+            icon: string;
             id: components["schemas"]["TrackerId"];
             name: string;
             people: components["schemas"]["PersonView"][];

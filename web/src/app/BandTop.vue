@@ -15,6 +15,8 @@ const trouble = ref('')
 
 const tracker = computed(() => (route.params.tracker ? currentTracker.value : undefined))
 const place = computed(() => {
+  if (route.name === 'tracker') return 'Groundplan'
+  if (route.name === 'import') return 'Import'
   if (route.name === 'automations') return 'Automations'
   if (route.name === 'access') return 'Access'
   if (route.name === 'post-room') return 'Post room'

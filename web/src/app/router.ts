@@ -13,12 +13,13 @@ export const router = createRouter({
   routes: [
     { path: '/sign-in', name: 'sign-in', component: () => import('@/features/session/SignIn.vue'), meta: { open: true } },
     { path: '/', name: 'home', component: () => import('@/features/home/HomePage.vue') },
+    { path: '/start', name: 'start', component: () => import('@/features/start/StartPage.vue') },
     { path: '/post-room', name: 'post-room', component: () => import('@/features/post-room/PostRoom.vue') },
     {
       path: '/t/:tracker(\\d+)',
       component: () => import('@/features/tracker/TrackerFrame.vue'),
       children: [
-        { path: '', name: 'tracker', component: () => import('@/features/tracker/ContentsPage.vue') },
+        { path: '', name: 'tracker', component: () => import('@/features/groundplan/GroundplanPage.vue') },
         { path: ':table(\\d+)/:view(\\d+)?', name: 'view', component: () => import('@/features/view/ViewPage.vue') },
         { path: ':table(\\d+)/r/:record(\\d+)', name: 'record', component: () => import('@/features/folio/FolioPage.vue') },
         { path: ':table(\\d+)/calculations/:field(\\d+|new)', name: 'calculation', component: () => import('@/features/formula/CalculationPage.vue') },

@@ -48,12 +48,12 @@ impl Heard {
                     }
                     heard.access |= before.sees(*table, *record) != after.sees(*table, *record) || after.depends_on(*field);
                 }
-                Op::Rows { table, .. } | Op::Bin { table, .. } | Op::Fill { table, .. } => {
-                    let (_, records) = op.records().unwrap_or((*table, Vec::new()));
-                    let heard_of = records.into_iter().filter(|r| seen(*table, *r)).take(HEARD_AT_ONCE);
-                    let readable = !matches!(op, Op::Fill { field, .. } if !after.reads(*table, *field));
+                Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } => {
+                    let Some((table, records)) = op.records() else { continue };
+                    let heard_of = records.into_iter().filter(|r| seen(table, *r)).take(HEARD_AT_ONCE);
+                    let readable = !matches!(op, Op::Fill { field, .. } if !after.reads(table, *field));
                     if readable {
-                        heard.records.entry(*table).or_default().extend(heard_of);
+                        heard.records.entry(table).or_default().extend(heard_of);
                         heard.records.retain(|_, records| !records.is_empty());
                     }
                     heard.access |= matches!(op, Op::Fill { field, .. } if after.depends_on(*field));

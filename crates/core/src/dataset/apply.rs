@@ -2,7 +2,7 @@
 
 use super::{CellAt, Column, Dataset, Meta, Recomputed, Table};
 use crate::{
-    history::{Change, Op, Part, run},
+    history::{Change, Op, Part, Rows, Stamp, run},
     id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind, TableDef},
     value::Value,
@@ -35,7 +35,7 @@ impl Dataset {
         for op in &change.ops {
             self.apply_op(op, change, &mut reached);
             // New rows come as they are; nothing was there that could have been touched.
-            if !matches!(op, Op::Rows { .. })
+            if !matches!(op, Op::Rows(_))
                 && let Some((table, records)) = op.records()
             {
                 touched.extend(records.into_iter().map(|record| (table, record)));
@@ -68,7 +68,10 @@ impl Dataset {
             Op::Add { table, record } => {
                 reached.added.push((*table, *record));
                 if let Some(table) = self.table_mut(*table) {
-                    table.add(*record, change);
+                    {
+                        let who = change.who;
+                        table.add(*record, Stamp { created_at: change.at, created_by: who, changed_at: change.at, changed_by: who }, 0)
+                    };
                 }
             }
             Op::Gone { table, record, gone } => {
@@ -78,7 +81,7 @@ impl Dataset {
                 }
             }
             Op::Cell { table, record, field, before, after } => self.set_cell(*table, *record, *field, before, after, reached),
-            Op::Rows { table, first, count, fields, columns } => self.add_rows(*table, *first, *count, fields, columns, change, reached),
+            Op::Rows(rows) => self.add_rows(rows, change, reached),
             Op::Bin { table, first, count, gone } => {
                 for record in run(*first, *count) {
                     self.reach_linked(*table, record, reached);
@@ -102,26 +105,16 @@ impl Dataset {
         }
     }
 
-    #[allow(clippy::too_many_arguments)]
-    fn add_rows(
-        &mut self,
-        table: TableId,
-        first: RecordId,
-        count: u32,
-        fields: &[FieldId],
-        columns: &[Vec<Value>],
-        change: &Change,
-        reached: &mut Reached,
-    ) {
-        let Some(home) = self.table_mut(table) else { return };
-        for record in run(first, count) {
-            home.add(record, change);
-            home.touch(record, change);
+    fn add_rows(&mut self, rows: &Rows, change: &Change, reached: &mut Reached) {
+        let Some(home) = self.table_mut(rows.table) else { return };
+        let now = Stamp { created_at: change.at, created_by: change.who, changed_at: change.at, changed_by: change.who };
+        for (place, record) in rows.records().enumerate() {
+            home.add(record, rows.stamps.get(place).copied().unwrap_or(now), 1);
         }
-        for (field, values) in fields.iter().zip(columns) {
+        for (field, values) in rows.fields.iter().zip(&rows.columns) {
             let link = home.link(*field);
             let Some(column) = home.columns.get_mut(field).map(Arc::make_mut) else { continue };
-            for (record, value) in run(first, count).zip(values).filter(|(_, value)| **value != Value::Empty) {
+            for (record, value) in rows.records().zip(values).filter(|(_, value)| **value != Value::Empty) {
                 column.set(record.row(), value);
                 if let (Some(link), Value::Links(targets)) = (link, value) {
                     for target in targets {
@@ -131,7 +124,7 @@ impl Dataset {
                 }
             }
         }
-        reached.added.extend(run(first, count).map(|record| (table, record)));
+        reached.added.extend(rows.records().map(|record| (rows.table, record)));
     }
 
     /// A record that comes or goes changes what is linked to it.
@@ -247,9 +240,9 @@ impl Dataset {
 }
 
 impl Table {
-    fn add(&mut self, record: RecordId, change: &Change) {
-        let meta =
-            Meta { created_at: change.at, created_by: change.who, changed_at: change.at, changed_by: change.who, version: 0, gone: false };
+    fn add(&mut self, record: RecordId, stamp: Stamp, version: u32) {
+        let Stamp { created_at, created_by, changed_at, changed_by } = stamp;
+        let meta = Meta { created_at, created_by, changed_at, changed_by, version, gone: false };
         Arc::make_mut(&mut self.meta).set(record.row(), Some(meta));
         self.live += 1;
     }

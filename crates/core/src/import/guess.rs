@@ -334,23 +334,15 @@ impl Seen<'_> {
     /// A column that repeats a few values, alone or several in one cell.
     fn choices(&self) -> Option<Verdict> {
         let short = |w: &str| w.chars().count() <= 60;
-        let few = |different: usize, standing: usize| different <= 24 && different * 3 <= standing && different > 1;
+        // Nobody writes these within one name; commas and strokes they may.
+        if let Some(verdict) = self.several(&[";", "|"]) {
+            return Some(verdict);
+        }
         if few(self.words.len(), self.filled) && self.words.keys().all(|w| short(w)) && self.words.len() <= 12 {
             return Some(Verdict::of(Kind::Choice { options: Vec::new(), on: None }));
         }
-        for separator in [";", ",", "/", "|"] {
-            let mut parts: HashMap<&str, usize> = HashMap::new();
-            let mut several = 0;
-            for (word, count) in self.words {
-                let list = split(word, Some(separator));
-                several += if list.len() > 1 { *count } else { 0 };
-                list.into_iter().for_each(|part| *parts.entry(part).or_default() += count);
-            }
-            let standing: usize = parts.values().sum();
-            if several * 5 >= self.filled && few(parts.len(), standing) && parts.keys().all(|w| short(w)) {
-                let kind = Kind::Choices { options: Vec::new() };
-                return Some(Verdict { separator: Some(separator.into()), ..Verdict::of(kind) });
-            }
+        if let Some(verdict) = self.several(&[",", "/"]) {
+            return Some(verdict);
         }
         if few(self.words.len(), self.filled) && self.words.keys().all(|w| short(w)) {
             return Some(Verdict::of(Kind::Choice { options: Vec::new(), on: None }));
@@ -358,9 +350,33 @@ impl Seen<'_> {
         None
     }
 
+    /// Several of a few values in one cell, parted by one of these.
+    fn several(&self, separators: &[&'static str]) -> Option<Verdict> {
+        for separator in separators {
+            let mut parts: HashMap<&str, usize> = HashMap::new();
+            let mut several = 0;
+            for (word, count) in self.words {
+                let list = split(word, Some(*separator));
+                several += if list.len() > 1 { *count } else { 0 };
+                list.into_iter().for_each(|part| *parts.entry(part).or_default() += count);
+            }
+            let standing: usize = parts.values().sum();
+            if several * 5 >= self.filled && few(parts.len(), standing) && parts.keys().all(|w| w.chars().count() <= 60) {
+                let kind = Kind::Choices { options: Vec::new() };
+                return Some(Verdict { separator: Some((*separator).into()), ..Verdict::of(kind) });
+            }
+        }
+        None
+    }
+
     fn is_long(&self) -> bool {
         self.words.keys().any(|w| w.chars().count() > 200 || w.contains('\n'))
     }
+}
+
+/// Whether so many different values are few for a column in which so many stand.
+fn few(different: usize, standing: usize) -> bool {
+    different <= 24 && different * 3 <= standing && different > 1
 }
 
 /// Whether a date stands there in numbers only, with the year last.

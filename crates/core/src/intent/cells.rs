@@ -42,9 +42,12 @@ impl Decider<'_> {
         let wanted = match input {
             Input::Text(text) => parse(text, &def.kind, self.ds.tracker.locale, &self.ds.people, self.clock)?,
             Input::Value(value) => value.clone().tidy(),
+            Input::Again => self.source_of(home, def, record),
             Input::Upload(files) => beside(&before, files),
         };
         let after = self.checked(wanted, &before, def, matches!(input, Input::Upload(_)))?;
+        self.offers(table, (!fresh).then_some(record), def, &before, &after)?;
+        self.unique(home, record, def, &after)?;
         self.clash(table, field, &before, &after, was)?;
         if def.required && after == Value::Empty && !fresh && before != Value::Empty {
             return Err(Fault::new(FaultKind::Missing, format!("“{}” is required: it can’t be left empty.", def.name)));
@@ -55,6 +58,43 @@ impl Decider<'_> {
         match def.kind {
             Kind::Link(link) if !link.holds => self.link_from_the_other_side(link, record, &before, &after),
             _ => Ok(vec![Op::Cell { table, record, field, before, after }]),
+        }
+    }
+
+    /// What stands now where a copied value came from.
+    fn source_of(&self, home: &Table, def: &FieldDef, record: RecordId) -> Value {
+        let Some(copies) = def.copies else { return Value::Empty };
+        let links = home.column(copies.link).map_or(Value::Empty, |c| c.cell(record.row()).to_value());
+        self.copy_of(&home.def, copies, &links)
+    }
+
+    /// Records that are newly linked must be among those that the link offers.
+    fn offers(&self, table: TableId, record: Option<RecordId>, def: &FieldDef, before: &Value, after: &Value) -> Result<(), Fault> {
+        let Value::Links(records) = after else { return Ok(()) };
+        let old: &[RecordId] = if let Value::Links(old) = before { old } else { &[] };
+        let refused = records.iter().any(|r| !old.contains(r) && !self.lens.may_link(table, def, record, *r));
+        if def.offers.is_nothing() || !refused {
+            return Ok(());
+        }
+        Err(Fault::new(FaultKind::BadRule, format!("“{}” does not offer this one. Pick one from its list.", def.name)))
+    }
+
+    /// Whether another record holds what no two may.
+    fn unique(&self, home: &Table, record: RecordId, def: &FieldDef, after: &Value) -> Result<(), Fault> {
+        if !def.unique || *after == Value::Empty {
+            return Ok(());
+        }
+        let Some(column) = home.column(def.id) else { return Ok(()) };
+        let same = |cell: Cell<'_>| match (cell, after) {
+            (Cell::Text(a), Value::Text(b)) => crate::value::fold(a) == crate::value::fold(b),
+            (cell, after) => cell == after.as_cell(),
+        };
+        match home.records().find(|r| *r != record && same(column.cell(r.row()))) {
+            None => Ok(()),
+            Some(_) => Err(Fault::new(
+                FaultKind::BadRule,
+                format!("Another {} has this in “{}”, which holds each value once.", home.def.one, def.name),
+            )),
         }
     }
 

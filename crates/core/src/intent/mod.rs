@@ -25,6 +25,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind, Faults},
     history::{Actor, Change, Op, Part},
     id::{FieldId, FormId, OptionId, RecordId, TableId},
+    pack::Pack,
     schema::{Kind, NumberPart, Preset, Restart},
     value::{Attachment, CellValue, Value},
 };
@@ -74,6 +75,8 @@ pub enum Intent {
     },
     /// Makes a field of another kind, with its values.
     ChangeKind(ChangeOfKind),
+    /// A whole tracker, into an empty one.
+    Unpack(Box<Pack>),
     /// A whole sheet.
     Import(Box<Import>),
     /// Takes a change back.
@@ -98,6 +101,8 @@ pub enum Input {
     Text(String),
     /// Picked.
     Value(CellValue),
+    /// A copied value, filled again from where it came.
+    Again,
     /// Files whose content was checked, to be put beside those there.
     #[serde(skip)]
     Upload(Vec<Attachment>),
@@ -150,6 +155,15 @@ impl Dataset {
                 ops
             }
             Intent::ChangeKind(change) => decider.change_kind(change)?.ops,
+            Intent::Unpack(pack) => {
+                if asker != Asker::Westerfall || self.tables().next().is_some() {
+                    return Err(Fault::new(FaultKind::NotAllowed, "Only a new tracker can be begun like this.").into());
+                }
+                let ops = pack.ops(self)?;
+                let parts: Vec<Op> = ops.iter().filter(|op| matches!(op, Op::Put { .. })).cloned().collect();
+                decider.stands_after(&parts)?;
+                ops
+            }
             Intent::Import(import) => {
                 let imported = decider.import(import)?;
                 made = Some(imported.table.get());

@@ -2,7 +2,7 @@
 
 use super::{Decider, Numbers, number_text};
 use crate::{
-    history::Op,
+    history::{Op, Rows},
     id::{FieldId, RecordId, TableId},
     schema::{Kind, Preset, TableDef},
     value::Value,
@@ -60,11 +60,11 @@ impl Decider<'_> {
         }
         let (fields, columns) = columns.into_iter().unzip();
         let count = u32::try_from(count).unwrap_or(u32::MAX);
-        counts.push(Op::Rows { table: def.id, first: RecordId::at_row(rows), count, fields, columns });
+        counts.push(Op::Rows(Rows { table: def.id, first: RecordId::at_row(rows), count, fields, columns, stamps: Vec::new() }));
         counts
     }
 
-    fn copy_of(&self, def: &TableDef, copies: crate::schema::Copies, link: &Value) -> Value {
+    pub(super) fn copy_of(&self, def: &TableDef, copies: crate::schema::Copies, link: &Value) -> Value {
         let to = def.field(copies.link).and_then(|f| if let Kind::Link(link) = f.kind { Some(link.to) } else { None });
         let (Some(to), Value::Links(targets)) = (to, link) else { return Value::Empty };
         let Some(target) = targets.first() else { return Value::Empty };

@@ -58,7 +58,7 @@ impl Decider<'_> {
                 let part = before.as_deref().or(after.as_deref());
                 part.and_then(|p| self.ds.current(p)).as_ref() == before.as_deref()
             }
-            Op::Add { .. } | Op::Rows { .. } | Op::Count { .. } => true,
+            Op::Add { .. } | Op::Rows(_) | Op::Count { .. } => true,
         };
         if stands { Ok(()) } else { Err(moved_on()) }
     }

@@ -7,9 +7,11 @@ mod files;
 mod forms;
 mod formulas;
 mod imports;
+mod packages;
 mod people;
 mod public;
 mod records;
+mod start;
 mod summaries;
 mod tables;
 mod trackers;
@@ -96,8 +98,14 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(people::sign_out))
         .routes(routes!(people::demo_people))
         .routes(routes!(people::stand_in))
-        .routes(routes!(trackers::list))
-        .routes(routes!(trackers::show))
+        .routes(routes!(trackers::list, start::start))
+        .routes(routes!(start::templates))
+        .routes(routes!(start::template, start::withdraw))
+        .routes(routes!(start::publish))
+        .routes(routes!(packages::export))
+        .routes(routes!(packages::package))
+        .routes(routes!(trackers::show, trackers::rename))
+        .routes(routes!(trackers::groundplan))
         .routes(routes!(trackers::undo))
         .routes(routes!(views::query))
         .routes(routes!(views::make))
@@ -106,6 +114,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(records::show, records::edit))
         .routes(routes!(records::trail))
         .routes(routes!(records::names))
+        .routes(routes!(records::offered))
         .routes(routes!(tables::make))
         .routes(routes!(tables::change, tables::remove))
         .routes(routes!(tables::restore))
@@ -138,7 +147,12 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(imports::guess))
         .routes(routes!(imports::import))
         .routes(routes!(imports::refused))
-        .merge(OpenApiRouter::new().routes(routes!(imports::upload)).layer(DefaultBodyLimit::max(IMPORT_LIMIT + 1_000_000)))
+        .merge(
+            OpenApiRouter::new()
+                .routes(routes!(imports::upload))
+                .routes(routes!(packages::take))
+                .layer(DefaultBodyLimit::max(IMPORT_LIMIT + 1_000_000)),
+        )
         .merge(OpenApiRouter::new().routes(routes!(files::attach)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
 }
 

@@ -16,6 +16,7 @@ use westerfall_core::{
     fault::Fault,
     id::{FieldId, RecordId, TableId, TrackerId},
     intent::{Edit, Input, Intent},
+    offer::Offered,
     trail::TrailEntry,
     value::CellValue,
     view::Row,
@@ -110,6 +111,15 @@ pub(super) struct RecordAnswer {
     changed: String,
     /// The form it came by, by its title.
     came_by: Option<String>,
+    /// Copied values that differ now from where they came from, and what stands there.
+    moved_on: Vec<MovedOn>,
+}
+
+/// A copied value whose source says something else now.
+#[derive(Serialize, ToSchema)]
+pub(super) struct MovedOn {
+    field: FieldId,
+    source: String,
 }
 
 /// One record with all fields that are open to the asker.
@@ -137,6 +147,7 @@ pub(super) async fn show(
         created: words(meta.created_at, meta.created_by),
         changed: words(meta.changed_at, meta.changed_by),
         came_by,
+        moved_on: lens.moved_on(table, record).into_iter().map(|(field, source)| MovedOn { field, source }).collect(),
     }))
 }
 
@@ -179,4 +190,27 @@ pub(super) async fn names(
         return Err(Fault::not_found("table").into());
     }
     Ok(Json(lens.search_names(table, &search.search, OFFERED)))
+}
+
+/// What was typed into a link's picker.
+#[derive(Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(super) struct Typed {
+    #[serde(default)]
+    search: String,
+    /// The record being edited, where it is there already.
+    #[serde(default)]
+    record: Option<RecordId>,
+}
+
+/// The records that a link offers; and whether one of this name could be made.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/offered", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path), Typed), responses((status = 200, body = Offered), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn offered(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    Query(typed): Query<Typed>,
+) -> Result<Json<Offered>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    Ok(Json(look.lens().offered(table, field, typed.record, &typed.search)))
 }

@@ -35,6 +35,13 @@ pub(super) struct NewTable {
     rows: usize,
 }
 
+impl NewTable {
+    /// A table of this name with these fields.
+    pub(super) fn named(name: String, fields: Vec<String>) -> Self {
+        Self { name, one: None, heading: String::new(), fields, rows: 0 }
+    }
+}
+
 /// Most empty rows that a new table begins with.
 const READY_ROWS: usize = 50;
 

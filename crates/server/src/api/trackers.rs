@@ -8,14 +8,19 @@ use crate::{
     session::Signed,
 };
 use axum::extract::State;
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
 use utoipa::ToSchema;
 use westerfall_core::{
     access::Lens,
+    dataset::TrackerDef,
     fault::Fault,
+    groundplan::Groundplan,
+    history::Part,
     id::{AutomationId, FieldId, FormId, PersonId, TableId, TrackerId, ViewId},
     intent::Intent,
-    schema::Kind,
+    schema::{Hue, Kind},
     view::{Query, View},
 };
 
@@ -28,12 +33,19 @@ pub(super) struct TrackerLine {
     description: String,
     /// What one finds there: *320 faults, 64 sections, 6 districts*.
     holds: String,
+    icon: String,
+    hue: Option<Hue>,
+    /// What happened since one last looked: *14 faults came in*; nothing where nothing did.
+    news: String,
+    /// When one last looked.
+    looked: Option<Timestamp>,
 }
 
 /// The trackers one may open.
 #[utoipa::path(get, path = "/api/trackers", responses((status = 200, body = Vec<TrackerLine>)))]
 pub(super) async fn list(State(app): State<App>, signed: Signed) -> Result<Json<Vec<TrackerLine>>, Problem> {
     let mut lines = Vec::new();
+    let visits: HashMap<TrackerId, Timestamp> = app.store.visits(signed.person).await?.into_iter().collect();
     for id in app.store.trackers().await? {
         let Ok(look) = app.tracker(id).await?.look(signed.asker()) else { continue };
         let lens = look.lens();
@@ -48,9 +60,67 @@ pub(super) async fn list(State(app): State<App>, signed: Signed) -> Result<Json<
             area: tracker.area.clone(),
             description: tracker.description.clone(),
             holds: counts.collect::<Vec<_>>().join(", "),
+            icon: tracker.icon.clone(),
+            hue: tracker.hue,
+            news: visits.get(&id).map_or_else(String::new, |since| news(&lens, &look, *since)),
+            looked: visits.get(&id).copied(),
         });
     }
+    lines.sort_by_key(|line| std::cmp::Reverse(line.looked));
     Ok(Json(lines))
+}
+
+/// What came in since a moment, and what hangs loose.
+fn news(lens: &Lens<'_>, look: &Look, since: Timestamp) -> String {
+    let came = look.dataset.tables().filter(|t| lens.opens(t.def.id)).filter_map(|t| match lens.came_since(t.def.id, since, None) {
+        0 => None,
+        1 => Some(format!("1 {} came in", t.def.one)),
+        count => Some(format!("{count} {} came in", t.def.many())),
+    });
+    let ends = lens.loose_ends().len();
+    let ends = (ends > 0).then(|| if ends == 1 { "1 loose end".to_owned() } else { format!("{ends} loose ends") });
+    came.chain(ends).collect::<Vec<_>>().join(", ")
+}
+
+/// The picture of a tracker: tables, links, forms, automations, loose ends.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/groundplan", params(("tracker" = u32, Path)), responses((status = 200, body = Groundplan), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn groundplan(
+    State(app): State<App>,
+    signed: Signed,
+    Path(tracker): Path<TrackerId>,
+) -> Result<Json<Groundplan>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    if signed.stands_in.is_none() {
+        app.store.visited(signed.person, tracker, Timestamp::now()).await?;
+    }
+    let plan = tokio::task::spawn_blocking(move || look.lens().groundplan()).await;
+    plan.map(Json).map_err(|_| Problem::internal("the picture could not be computed"))
+}
+
+/// What a tracker is called, where it is listed and how it looks.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct TrackerBody {
+    name: String,
+    description: String,
+    area: String,
+    icon: String,
+    hue: Option<Hue>,
+}
+
+/// Changes what a tracker is called and how it looks.
+#[utoipa::path(put, path = "/api/trackers/{tracker}", params(("tracker" = u32, Path)), request_body = TrackerBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn rename(
+    State(app): State<App>,
+    signed: Signed,
+    Path(tracker): Path<TrackerId>,
+    Json(body): Json<TrackerBody>,
+) -> Result<Json<Done>, Problem> {
+    let live = app.tracker(tracker).await?;
+    let look = live.look(signed.asker())?;
+    let now = (*look.dataset.tracker).clone();
+    let TrackerBody { name, description, area, icon, hue } = body;
+    let def = TrackerDef { name: name.trim().to_owned(), description, area, icon, hue, ..now };
+    Ok(Json(live.act(signed.actor()?, Intent::Save(Part::Tracker(def))).await?))
 }
 
 /// A tracker's structure, as far as it is open to the asker.
@@ -59,6 +129,9 @@ pub(super) struct TrackerView {
     id: TrackerId,
     name: String,
     description: String,
+    area: String,
+    icon: String,
+    hue: Option<Hue>,
     seq: u64,
     tables: Vec<TableView>,
     people: Vec<PersonView>,
@@ -191,6 +264,9 @@ pub(super) async fn show(State(app): State<App>, signed: Signed, Path(tracker): 
         id: tracker,
         name: ds.tracker.name.clone(),
         description: ds.tracker.description.clone(),
+        area: ds.tracker.area.clone(),
+        icon: ds.tracker.icon.clone(),
+        hue: ds.tracker.hue,
         seq: ds.seq,
         tables: ds.tables().filter_map(|t| table_view(&lens, &look, t.def.id)).collect(),
         people: ds.people.iter().map(PersonView::from).collect(),

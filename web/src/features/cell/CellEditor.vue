@@ -2,9 +2,10 @@
 // Editing one cell in place, by keyboard or hand: the same in rows and in the folio.
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { api, told } from '@/api/client'
-import type { Cell, Field, Input, Kind, Value } from '@/api/types'
+import type { Cell, Field, Input, Kind, Offered, Value } from '@/api/types'
 import { currentTracker } from '@/features/tracker/tracker'
 import { editor, hue, isMany, isRight, options, typed } from './kinds'
+import MakeRecord from './MakeRecord.vue'
 import PickList, { type Pick } from './PickList.vue'
 
 export type Move = 'down' | 'right' | 'left' | 'stay'
@@ -16,6 +17,8 @@ const props = defineProps<{
   start?: string
   /** What the choice that this one depends on holds; nothing where that is not known. */
   on?: number | null
+  /** The record being edited, for links whose offers depend on it. */
+  at?: { tracker: number; table: number; record?: number }
   /** Why the last try was refused. */
   fault?: string
 }>()
@@ -104,8 +107,27 @@ async function search(typedText: string): Promise<Pick[]> {
   const { kind: own } = props.field
   const tracker = currentTracker.value
   if (own.type !== 'link' || !tracker) return []
-  const params = { path: { tracker: tracker.id, table: own.to }, query: { search: typedText } }
-  return told(api.GET('/api/trackers/{tracker}/tables/{table}/names', { params })).catch(() => [])
+  if (!props.at) {
+    const params = { path: { tracker: tracker.id, table: own.to }, query: { search: typedText } }
+    return told(api.GET('/api/trackers/{tracker}/tables/{table}/names', { params })).catch(() => [])
+  }
+  const params = { path: { tracker: tracker.id, table: props.at.table, field: props.field.id }, query: { search: typedText, record: props.at.record } }
+  answer.value = await told(api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/offered', { params })).catch(() => undefined)
+  return answer.value?.names ?? []
+}
+
+/** What the link offers for what was typed. */
+const answer = ref<Offered>()
+/** One that is to be made, and what was chosen beside it. */
+const making = ref<{ name: string; chosen: number[] }>()
+const target = computed(() => {
+  const { kind: own } = props.field
+  return own.type === 'link' ? currentTracker.value?.tables.find((t) => t.id === own.to) : undefined
+})
+
+function made(id: number) {
+  picked(many.value ? [...(making.value?.chosen ?? []), id] : [id], 'stay')
+  making.value = undefined
 }
 
 function picked(ids: number[], move: Move) {
@@ -150,7 +172,30 @@ const many = computed(() => isMany(props.field))
       @blur="commitText('stay')"
       @mousedown.stop
     />
-    <PickList v-else :label="field.name" :search="search" :chosen="chosen" :many="many" :start="start" @pick="picked" @cancel="emit('cancel')" />
+    <MakeRecord
+      v-else-if="making && target && at"
+      class="making"
+      :tracker="at.tracker"
+      :table="target"
+      :name="making.name"
+      :near="answer?.near ?? []"
+      :asks="answer?.asks ?? []"
+      @made="made($event.id)"
+      @take="made($event.id)"
+      @leave="making = undefined"
+    />
+    <PickList
+      v-else
+      :label="field.name"
+      :search="search"
+      :chosen="chosen"
+      :many="many"
+      :start="start"
+      :makes="answer?.makes && target ? `Make the ${target.one}` : undefined"
+      @pick="picked"
+      @cancel="emit('cancel')"
+      @make="(name, beside) => (making = { name, chosen: beside })"
+    />
     <p v-if="fault" class="fault-text fault" role="alert">{{ fault }}</p>
   </div>
 </template>
@@ -178,6 +223,11 @@ textarea {
 }
 .right {
   text-align: right;
+}
+.making {
+  background: var(--sheet);
+  border: 1px solid var(--line-strong);
+  min-width: 260px;
 }
 .fault {
   position: absolute;

@@ -17,6 +17,10 @@ const props = defineProps<{
   /** The table whose records it names, if they can be opened. */
   to?: number
   tracker?: number
+  /** The record, for links whose offers depend on it. */
+  at?: { tracker: number; table: number; record: number }
+  /** Of a copied value: what stands now where it came from, if that is something else. */
+  source?: string
 }>()
 const emit = defineEmits<{ begin: []; cancel: []; commit: [input: Input]; why: [x: number, y: number] }>()
 const editable = computed(() => props.change && !!editor(props.field))
@@ -33,7 +37,8 @@ function askWhy(event: MouseEvent) {
 <template>
   <div class="fact" :data-fact="field.name" @click.capture="askWhy">
     <p v-if="labelled" class="label" :title="field.help || undefined">{{ field.name }} <span v-if="note" class="note">{{ note }}</span> <button v-if="isComputed(field) && cell" class="ask" :aria-label="`Why is ${field.name} ${cell.text}?`" @click="askWhy">why?</button></p>
-    <CellEditor v-if="editing" :field="field" :cell="cell" :on="on" :fault="editing.fault" @commit="(input) => emit('commit', input)" @cancel="emit('cancel')" />
+    <p v-if="source !== undefined" class="moved">there it is now {{ source || 'empty' }} <button v-if="editable" class="ask" data-test="again" @click="emit('commit', 'again')">fill in again</button></p>
+    <CellEditor v-if="editing" :field="field" :cell="cell" :on="on" :at="at" :fault="editing.fault" @commit="(input) => emit('commit', input)" @cancel="emit('cancel')" />
     <div v-else class="value">
       <template v-if="cell?.links?.length && to">
         <router-link v-for="link in cell.links" :key="link.id" :to="{ name: 'record', params: { tracker, table: to, record: link.id } }">{{ link.name }}</router-link>
@@ -55,6 +60,11 @@ function askWhy(event: MouseEvent) {
   font-size: 12px;
   color: var(--quiet);
   margin: 0;
+}
+.moved {
+  margin: 0;
+  font-size: 12px;
+  color: var(--copper);
 }
 .note {
   font-style: italic;

@@ -10,6 +10,7 @@ import { useSession } from '@/features/session/session'
 import { currentTracker } from '@/features/tracker/tracker'
 import { askWhy } from '@/features/why/why'
 import FolioFact from './FolioFact.vue'
+import FolioLines from './FolioLines.vue'
 import FolioFiles from './FolioFiles.vue'
 import FolioTrail from './FolioTrail.vue'
 import { useFolio } from './folio'
@@ -47,7 +48,14 @@ const ELSEWHERE = ['files', 'numbering']
 const plain = computed(() => facts.value.filter((f) => !isList(f.field) && !ELSEWHERE.includes(f.field.kind.type) && !isKept(f.field) && f.field.id !== props.table.standing))
 const title = computed(() => facts.value.find((f) => f.field.id === props.table.standing))
 const pictures = computed(() => facts.value.filter((f) => f.field.kind.type === 'files'))
-const lists = computed(() => facts.value.filter((f) => isList(f.field)))
+const tableTo = (field: Field) => currentTracker.value?.tables.find((t) => t.id === tableOf(field))
+const asLines = computed(() =>
+  facts.value.flatMap((f) => {
+    const lines = f.field.lines && isList(f.field) ? tableTo(f.field) : undefined
+    return lines ? [{ ...f, lines }] : []
+  }),
+)
+const lists = computed(() => facts.value.filter((f) => isList(f.field) && !asLines.value.some((l) => l.field.id === f.field.id)))
 const number = computed(() => facts.value.find((f) => f.field.kind.type === 'numbering')?.cell?.text)
 const mayChange = computed(() => !!record.value?.row.change && !me.value?.stands_in)
 const address = computed(() => router.resolve({ name: 'record', params: { tracker: props.tracker, table: props.table.id, record: props.record } }).href)
@@ -130,6 +138,8 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
               :to="opensTable(tableOf(one.field)) ? tableOf(one.field) : undefined"
               :tracker="tracker"
               :on="ground(one.field)"
+              :at="at"
+              :source="record.moved_on.find((m) => m.field === one.field.id)?.source"
               @why="(x, y) => askWhy({ ...at, field: one.field.id }, { x, y })"
               :editing="editing?.field === one.field.id ? editing : undefined"
               @begin="editing = { field: one.field.id }"
@@ -138,6 +148,9 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
             />
           </div>
           <FolioFiles v-for="one in pictures" :key="one.field.id" :at="at" :field="one.field" :cell="one.cell" :change="mayChange" @changed="(read(), emit('changed'))" @commit="commit(one.field, $event)" />
+          <template v-for="one in asLines" :key="`l${one.field.id}`">
+            <FolioLines :at="at" :field="one.field" :lines="one.lines" :change="mayChange" @changed="(read(), emit('changed'))" />
+          </template>
           <section v-for="one in lists" :key="one.field.id" class="linked">
             <h3>
               {{ one.field.name }} <span class="quiet">{{ one.cell?.links?.length ?? 0 }}</span>
@@ -148,6 +161,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
               :field="one.field"
               :cell="one.cell"
               :change="mayChange"
+              :at="at"
               :editing="editing"
               @cancel="editing = undefined"
               @commit="commit(one.field, $event)"

@@ -1,10 +1,15 @@
 <script setup lang="ts">
+// Home is a short report: per area the trackers, each with what happened since one last looked.
 import { computed, onMounted, ref } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { TrackerLine } from '@/api/types'
+import { iconOf } from '@/app/icons'
+import { useSession } from '@/features/session/session'
 
 const trackers = ref<TrackerLine[]>()
 const trouble = ref('')
+const search = ref('')
+const { me } = useSession()
 
 onMounted(async () => {
   try {
@@ -14,26 +19,38 @@ onMounted(async () => {
   }
 })
 
+const found = computed(() => {
+  const text = search.value.trim().toLowerCase()
+  return (trackers.value ?? []).filter((t) => !text || `${t.name} ${t.description} ${t.area}`.toLowerCase().includes(text))
+})
 const areas = computed(() => {
   const byArea = new Map<string, TrackerLine[]>()
-  for (const tracker of trackers.value ?? []) byArea.set(tracker.area, [...(byArea.get(tracker.area) ?? []), tracker])
+  for (const tracker of found.value) byArea.set(tracker.area, [...(byArea.get(tracker.area) ?? []), tracker])
   return [...byArea]
 })
 </script>
 
 <template>
   <section class="home">
-    <h1>Your trackers</h1>
+    <div class="head">
+      <h1>Your trackers</h1>
+      <v-btn v-if="!me?.stands_in" color="primary" :to="{ name: 'start' }" data-test="start">Start a tracker</v-btn>
+    </div>
+    <input v-if="(trackers?.length ?? 0) > 3" v-model="search" class="find" aria-label="Find a tracker" placeholder="Find a tracker" data-test="find-tracker" />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-else-if="trackers && !trackers.length" class="quiet">
-      No tracker is open to you yet. Ask the person who runs it to give you a role in it.
+      No tracker is open to you yet. Start one, or ask the person who runs one to give you a role in it.
     </p>
+    <p v-else-if="trackers && !found.length" class="quiet">No tracker is called like that.</p>
     <div v-for="[area, lines] in areas" :key="area" class="area">
-      <h2>{{ area }}</h2>
+      <h2>{{ area || 'In no area yet' }}</h2>
       <p v-for="line in lines" :key="line.id" class="line">
-        <router-link :to="{ name: 'tracker', params: { tracker: line.id } }">{{ line.name }}</router-link>
-        <span>{{ line.description }}</span>
-        <span class="quiet">{{ line.holds }}.</span>
+        <v-icon :icon="iconOf(line.icon)" size="22" :style="{ color: line.hue ? `var(--${line.hue})` : undefined }" aria-hidden="true" />
+        <span class="words">
+          <router-link :to="{ name: 'tracker', params: { tracker: line.id } }">{{ line.name }}</router-link>
+          <span v-if="line.description">{{ line.description }}</span>
+          <span class="quiet">{{ line.news ? `Since you last looked: ${line.news}.` : line.holds ? `${line.holds}.` : 'Nothing in it yet.' }}</span>
+        </span>
       </p>
     </div>
   </section>
@@ -45,8 +62,21 @@ const areas = computed(() => {
   margin: 0 auto;
   padding: 48px var(--gap-5);
 }
+.head {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+}
 h1 {
   font-size: 30px;
+}
+.find {
+  width: 100%;
+  margin-top: var(--gap-3);
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  padding: 6px 10px;
 }
 .area {
   margin-top: var(--gap-6);
@@ -58,9 +88,13 @@ h2 {
   padding-bottom: var(--gap-1);
 }
 .line {
-  display: grid;
+  display: flex;
+  gap: var(--gap-3);
   margin: var(--gap-3) 0;
   font: 16px/1.5 var(--serif);
+}
+.words {
+  display: grid;
 }
 .line a {
   font-size: 20px;

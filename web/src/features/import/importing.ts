@@ -1,6 +1,6 @@
 // One import on its way: the file as it was read, the plan, and what the rehearsal says of it.
 import { computed, ref, shallowRef } from 'vue'
-import { api, saying, send, told, Problem } from '@/api/client'
+import { api, download, saying, send, told, Problem } from '@/api/client'
 import type { ColumnGuess, ColumnPlan, GuessAnswer, ImportRehearsal, Plan } from '@/api/types'
 
 export interface Upload {
@@ -75,16 +75,7 @@ export function useImport(tracker: () => number) {
 
   /** The list of refused cells as a file. */
   async function refused() {
-    const response = await fetch(`/api/trackers/${tracker()}/imports/refused`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(body(true)),
-    })
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(await response.blob())
-    link.download = 'refused.csv'
-    link.click()
-    URL.revokeObjectURL(link.href)
+    await download(`/api/trackers/${tracker()}/imports/refused`, body(true), 'refused.csv')
   }
 
   return { token, read, plan, heard, faults, busy, trouble, guesses, look, rehearse, carryOut, put, refused }

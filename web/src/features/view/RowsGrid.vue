@@ -350,6 +350,7 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
                   :cell="one.row.cells[column]"
                   :start="editing.start"
                   :on="ground(field, one.row)"
+                  :at="currentTracker && { tracker: currentTracker.id, table: table.id, record: one.row.id }"
                   :fault="editing.fault"
                   @commit="commit"
                   @cancel="cancel"

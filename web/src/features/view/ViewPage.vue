@@ -3,7 +3,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
-import { api, saying, told } from '@/api/client'
+import { api, download, saying, told } from '@/api/client'
 import type { Field, Input, Node, Row } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import { without } from '@/features/condition/checks'
@@ -128,6 +128,14 @@ async function saveView() {
   })
 }
 
+const FORMATS = ['csv', 'xlsx', 'ods', 'json'] as const
+
+/** What the view shows, as a file. */
+async function exportView(format: (typeof FORMATS)[number]) {
+  const body = { query: asked.value, name: view.value?.name ?? table.value?.name ?? '', format }
+  await download(`/api/trackers/${tracker.value}/tables/${tableId.value}/export`, body, `${body.name}.${format}`)
+}
+
 function why(row: Row, field: Field | undefined, x: number, y: number) {
   const at = { tracker: tracker.value, table: tableId.value, record: row.id }
   if (field) void askWhy({ ...at, field: field.id }, { x, y })
@@ -221,6 +229,13 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <ViewMenu :tracker="tracker" :table="table" :view="view" :query="asked" :changed="changed" @saved="drop" @drop="drop" @save="saveView" @trouble="trouble = $event" />
         </div>
         <div class="acts">
+          <v-menu location="bottom end">
+            <template #activator="{ props: menu }"><v-btn v-bind="menu" variant="text" data-test="more">More ▾</v-btn></template>
+            <div class="popup">
+              <button v-for="format in FORMATS" :key="format" :data-export="format" @click="attempt(() => exportView(format))">Export as {{ format.toUpperCase() }}</button>
+              <router-link v-if="adds" :to="{ name: 'import', params: { tracker }, query: { into: tableId } }">Add records from a file</router-link>
+            </div>
+          </v-menu>
           <v-btn v-if="currentTracker?.builds && !standing" variant="text" data-test="to-fields" :to="{ name: 'design', params: { tracker, table: tableId } }">Fields</v-btn>
           <v-btn v-if="adds" color="primary" data-test="add" @click="add(grid?.groupHere())">Add {{ table.one }}</v-btn>
         </div>

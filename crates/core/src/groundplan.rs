@@ -1,0 +1,269 @@
+//! The picture of a tracker, computed: tables laid out in the direction in which work flows, what feeds them, what goes
+//! out of them; and the loose ends.
+
+use crate::{
+    access::Lens,
+    automation::{Recipient, Step},
+    history::Actor,
+    id::{AutomationId, FieldId, FormId, RecordId, TableId},
+    schema::{FieldDef, Kind},
+    value::Cell,
+};
+use jiff::{SignedDuration, Timestamp};
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+
+/// How far back *this week* goes.
+const WEEK: SignedDuration = SignedDuration::from_hours(7 * 24);
+
+/// A tracker's picture, as far as it is open to the asker.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Groundplan {
+    pub tables: Vec<Plate>,
+    pub links: Vec<PlanLink>,
+    pub forms: Vec<Inlet>,
+    pub automations: Vec<Outlet>,
+    pub records: usize,
+    pub ends: Vec<LooseEnd>,
+}
+
+/// A table on the plan.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Plate {
+    pub id: TableId,
+    pub name: String,
+    pub heading: String,
+    pub count: usize,
+    /// Records that came in within seven days.
+    pub week: usize,
+    /// Its column from the left and its place in it, from 0: what links to others stands left of them.
+    pub column: usize,
+    pub place: usize,
+    /// What its access says: the roles that see it.
+    pub seen_by: Vec<String>,
+}
+
+/// A link between two tables.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PlanLink {
+    pub from: TableId,
+    pub to: TableId,
+    pub name: String,
+}
+
+/// A form that feeds a table.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Inlet {
+    pub form: FormId,
+    pub title: String,
+    pub table: TableId,
+    pub open: bool,
+    pub week: usize,
+}
+
+/// An automation, and where its messages go.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Outlet {
+    pub automation: AutomationId,
+    pub name: String,
+    pub table: TableId,
+    pub on: bool,
+    pub to: String,
+}
+
+/// Something that is broken or was forgotten.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct LooseEnd {
+    pub sort: EndSort,
+    /// In words.
+    pub words: String,
+    pub table: TableId,
+    pub field: FieldId,
+    pub count: usize,
+    /// One of the records, to begin with.
+    pub record: RecordId,
+}
+
+/// Sorts of loose ends.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum EndSort {
+    /// A formula has no value.
+    Error,
+    /// A link names a record that was removed.
+    Removed,
+    /// Nothing stands in a field that is required.
+    Missing,
+}
+
+impl Lens<'_> {
+    /// The picture of the tracker.
+    pub fn groundplan(&self) -> Groundplan {
+        let ds = self.dataset();
+        let open: Vec<TableId> = ds.tables().map(|t| t.def.id).filter(|t| self.opens(*t)).collect();
+        let held = |t: &TableId| {
+            let fields = ds.table(*t).map(|t| &t.def.fields[..]).unwrap_or_default();
+            let link = |f: &FieldDef| match f.kind {
+                Kind::Link(link) if link.holds && self.reads(*t, f.id) && open.contains(&link.to) => Some((link.to, f.name.clone())),
+                _ => None,
+            };
+            fields.iter().filter_map(link).collect::<Vec<_>>()
+        };
+        let links: Vec<PlanLink> =
+            open.iter().flat_map(|from| held(from).into_iter().map(|(to, name)| PlanLink { from: *from, to, name })).collect();
+        let columns = columns(&open, &links);
+        let mut places: BTreeMap<usize, usize> = BTreeMap::new();
+        let tables = in_columns(&open, &columns, &links).into_iter().filter_map(|id| {
+            let def = &ds.table(id)?.def;
+            let column = columns.get(&id).copied().unwrap_or(0);
+            let place = places.entry(column).or_insert(0);
+            *place += 1;
+            Some(Plate {
+                id,
+                name: def.name.clone(),
+                heading: def.heading.clone(),
+                count: self.count(id),
+                week: self.came_since(id, self.clock().now - WEEK, None),
+                column,
+                place: *place - 1,
+                seen_by: if self.is_steward() { self.roles_that_see(id) } else { Vec::new() },
+            })
+        });
+        let tables: Vec<Plate> = tables.collect();
+        let forms = ds.forms().filter(|f| self.opens(f.table)).map(|f| Inlet {
+            form: f.id,
+            title: f.title.clone(),
+            table: f.table,
+            open: f.open,
+            week: self.came_since(f.table, self.clock().now - WEEK, Some(f.id)),
+        });
+        let automations = ds.automations().filter(|a| self.builds() && self.opens(a.table)).map(|a| Outlet {
+            automation: a.id,
+            name: a.name.clone(),
+            table: a.table,
+            on: a.on,
+            to: a.steps.first().map_or_else(String::new, |Step::Mail { to, .. }| match to {
+                Recipient::Address(address) => format!("mail to {address}"),
+                Recipient::Field(path) => {
+                    let name = path.last().and_then(|f| ds.field(*f)).map_or("", |(_, f)| f.name.as_str());
+                    format!("mail to {}", crate::schema::within_sentence(name))
+                }
+            }),
+        });
+        Groundplan {
+            records: tables.iter().map(|t| t.count).sum(),
+            forms: forms.collect(),
+            automations: automations.collect(),
+            links,
+            ends: self.loose_ends(),
+            tables,
+        }
+    }
+
+    /// How many records in sight came since a moment; by a form, where one is given.
+    pub fn came_since(&self, table: TableId, since: Timestamp, form: Option<FormId>) -> usize {
+        let Some(home) = self.dataset().table(table) else { return 0 };
+        let by = |who: Actor| form.is_none_or(|form| who == Actor::Form(form));
+        let came = |r: &RecordId| home.meta(*r).is_some_and(|m| m.created_at > since && by(m.created_by));
+        home.records().filter(|r| came(r) && self.sees(table, *r)).count()
+    }
+
+    fn roles_that_see(&self, table: TableId) -> Vec<String> {
+        let sees = |role: &&crate::access::Role| role.rights(table).look != crate::access::Reach::None && !role.members.is_empty();
+        self.dataset().roles().filter(sees).map(|r| r.name.clone()).collect()
+    }
+
+    /// What is broken or was forgotten, as far as it is in sight.
+    pub fn loose_ends(&self) -> Vec<LooseEnd> {
+        let ds = self.dataset();
+        let mut ends = Vec::new();
+        for table in ds.tables().filter(|t| self.opens(t.def.id)) {
+            for field in table.def.fields.iter().filter(|f| self.reads(table.def.id, f.id)) {
+                ends.extend(self.ends_of(table, field));
+            }
+        }
+        ends
+    }
+
+    fn ends_of(&self, table: &crate::dataset::Table, field: &FieldDef) -> Vec<LooseEnd> {
+        let ds = self.dataset();
+        let id = table.def.id;
+        let reader = self.reader(id, field.id);
+        let gone = |cell: Cell<'_>| match (&field.kind, cell) {
+            (Kind::Link(link), Cell::Links(records)) if link.holds => {
+                ds.table(link.to).is_some_and(|target| records.iter().any(|r| !target.is_live(*r)))
+            }
+            _ => false,
+        };
+        let looked_for: Vec<EndSort> = match &field.kind {
+            kind if kind.is_computed() => vec![EndSort::Error],
+            Kind::Link(link) if link.holds && field.required => vec![EndSort::Removed, EndSort::Missing],
+            Kind::Link(link) if link.holds => vec![EndSort::Removed],
+            _ if field.required => vec![EndSort::Missing],
+            _ => Vec::new(),
+        };
+        let column = table.column(field.id);
+        let is = |sort: EndSort, record: RecordId| match sort {
+            EndSort::Error => matches!(reader.cell(record.row()), Cell::Error(_)),
+            EndSort::Removed => column.is_some_and(|c| gone(c.cell(record.row()))),
+            EndSort::Missing => reader.is_empty(reader.cell(record.row())),
+        };
+        let end = |sort: EndSort| {
+            let mut records = table.records().filter(|r| self.sees(id, *r) && is(sort, *r));
+            let record = records.next()?;
+            let count = 1 + records.count();
+            let many = if count == 1 { format!("1 {}", table.def.one) } else { format!("{count} {}", table.def.many()) };
+            let words = match sort {
+                EndSort::Error => format!("“{}” has no value in {many}", field.name),
+                EndSort::Removed => format!("{many} linked to something that was removed, in “{}”", field.name),
+                EndSort::Missing => format!("{many} without “{}”", field.name),
+            };
+            Some(LooseEnd { sort, words, table: id, field: field.id, count, record })
+        };
+        looked_for.into_iter().filter_map(end).collect()
+    }
+}
+
+/// The column of each table: one that links to others stands left of them. Circles of links are cut where they close.
+fn columns(tables: &[TableId], links: &[PlanLink]) -> BTreeMap<TableId, usize> {
+    fn depth(table: TableId, links: &[PlanLink], known: &mut BTreeMap<TableId, usize>, way: &mut Vec<TableId>) -> usize {
+        if let Some(depth) = known.get(&table) {
+            return *depth;
+        }
+        way.push(table);
+        let holders = links.iter().filter(|l| l.to == table && !way.contains(&l.from)).map(|l| l.from).collect::<Vec<_>>();
+        let found = holders.into_iter().map(|from| 1 + depth(from, links, known, way)).max().unwrap_or(0);
+        way.pop();
+        known.insert(table, found);
+        found
+    }
+    let mut known = BTreeMap::new();
+    for table in tables {
+        depth(*table, links, &mut known, &mut Vec::new());
+    }
+    known
+}
+
+/// The tables column by column; in each, those stand higher whose holders do.
+fn in_columns(tables: &[TableId], columns: &BTreeMap<TableId, usize>, links: &[PlanLink]) -> Vec<TableId> {
+    let column = |t: &TableId| columns.get(t).copied().unwrap_or(0);
+    let mut placed: Vec<TableId> = Vec::new();
+    for at in 0..=tables.iter().map(column).max().unwrap_or(0) {
+        let mut here: Vec<TableId> = tables.iter().copied().filter(|t| column(t) == at).collect();
+        let height = |t: &TableId| {
+            let holders: Vec<usize> =
+                links.iter().filter(|l| l.to == *t).filter_map(|l| placed.iter().position(|p| *p == l.from)).collect();
+            if holders.is_empty() { usize::MAX } else { 100 * holders.iter().sum::<usize>() / holders.len() }
+        };
+        here.sort_by_key(|t| height(t));
+        placed.extend(here);
+    }
+    placed
+}

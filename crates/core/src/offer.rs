@@ -1,0 +1,106 @@
+//! Which records a link offers to be picked, and what is said of one that is not there yet.
+
+use crate::{
+    access::Lens,
+    dataset::RecordName,
+    id::{FieldId, RecordId, TableId},
+    schema::{FieldDef, Kind},
+    value::{Cell, fold},
+};
+use serde::{Deserialize, Serialize};
+
+/// Most records that are offered at once.
+const OFFERED: usize = 30;
+/// Most near-doubles that are named.
+const NEAR: usize = 5;
+/// How alike two names must be to be taken for one another, from 0 to 1.
+const ALIKE: f64 = 0.78;
+
+/// What a picker shows for what was typed.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Offered {
+    pub names: Vec<RecordName>,
+    /// Records that are called nearly so, where none is called exactly so.
+    pub near: Vec<RecordName>,
+    /// Whether a record of this name could be made: none is called so, and the asker may add there.
+    pub makes: bool,
+    /// The fields that have to be filled in to make one, beside its name.
+    pub asks: Vec<FieldId>,
+}
+
+impl Lens<'_> {
+    /// The records that a link offers for what was typed; `record`: the one being edited, where it is there already.
+    pub fn offered(&self, table: TableId, field: FieldId, record: Option<RecordId>, typed: &str) -> Offered {
+        let Some((def, to)) = self.link_def(table, field) else { return Offered::default() };
+        let Some(target) = self.dataset().table(to) else { return Offered::default() };
+        let allowed = |r: RecordId| self.may_link(table, def, record, r);
+        let names: Vec<RecordName> = self.search_names(to, typed, usize::MAX).into_iter().filter(|n| allowed(n.id)).take(OFFERED).collect();
+        let wanted = fold(typed.trim()).into_owned();
+        let exact = names.iter().any(|n| fold(&n.name) == wanted);
+        let near = if wanted.is_empty() || exact { Vec::new() } else { self.alike(to, &wanted, &names) };
+        let standing = target.def.field(target.def.standing);
+        let makes = !wanted.is_empty()
+            && !exact
+            && self.adds(to)
+            && standing.is_some_and(|f| matches!(f.kind, Kind::Text { .. } | Kind::LongText | Kind::Email) && self.writes(to, f.id));
+        let asks = |f: &&FieldDef| f.required && f.id != target.def.standing && f.kind.takes_input() && f.preset.is_none();
+        let asks = if makes { target.def.fields.iter().filter(asks).map(|f| f.id).collect() } else { Vec::new() };
+        Offered { near: near.into_iter().filter(|n| allowed(n.id)).collect(), names, makes, asks }
+    }
+
+    fn link_def(&self, table: TableId, field: FieldId) -> Option<(&FieldDef, TableId)> {
+        let def = self.dataset().table(table)?.def.field(field).filter(|f| self.reads(table, f.id))?;
+        match def.kind {
+            Kind::Link(link) if self.opens(link.to) => Some((def, link.to)),
+            _ => None,
+        }
+    }
+
+    /// Whether a link of a record may name another, by what its field offers.
+    pub(crate) fn may_link(&self, table: TableId, def: &FieldDef, record: Option<RecordId>, other: RecordId) -> bool {
+        let Kind::Link(link) = def.kind else { return false };
+        let whole = self.whole();
+        let same = |theirs: FieldId, ours: FieldId| {
+            let own = record.map(|r| whole.reader(table, ours).cell(r.row()).to_value());
+            // A record that says nothing yet rules nothing out.
+            own.is_none_or(|own| own.as_cell() == Cell::Empty || whole.reader(link.to, theirs).cell(other.row()).to_value() == own)
+        };
+        def.offers.same.iter().all(|s| same(s.theirs, s.ours))
+            && (def.offers.condition.is_nothing() || def.offers.condition.holds(whole, link.to, other))
+    }
+
+    fn alike(&self, table: TableId, wanted: &str, known: &[RecordName]) -> Vec<RecordName> {
+        let records = self.dataset().table(table).into_iter().flat_map(|t| t.records().collect::<Vec<_>>());
+        let mut found: Vec<(f64, RecordName)> = records
+            .filter_map(|r| self.record_name(table, r))
+            .filter(|n| !known.iter().any(|k| k.id == n.id))
+            .map(|n| (strsim::normalized_damerau_levenshtein(&fold(&n.name), wanted), n))
+            .filter(|(alike, _)| *alike >= ALIKE)
+            .collect();
+        found.sort_by(|a, b| b.0.total_cmp(&a.0));
+        found.into_iter().take(NEAR).map(|(_, name)| name).collect()
+    }
+
+    /// Of copied values of a record, those that differ now from where they came from, with what stands there, as people
+    /// read it. What is not in reach is not compared.
+    pub fn moved_on(&self, table: TableId, record: RecordId) -> Vec<(FieldId, String)> {
+        let Some(home) = self.dataset().table(table) else { return Vec::new() };
+        let differs = |f: &FieldDef| {
+            let copies = f.copies.filter(|c| self.reads(table, f.id) && self.reads(table, c.link))?;
+            let link = home.link(copies.link)?;
+            let Cell::Links([target, ..]) = self.reader(table, copies.link).cell(record.row()) else { return None };
+            let target = *target;
+            if !self.sees(link.to, target) || !self.reads(link.to, copies.field) {
+                return None;
+            }
+            let source = self.reader(link.to, copies.field).cell(target.row()).to_value();
+            let own = self.reader(table, f.id).cell(record.row()).to_value();
+            (source != own).then(|| (f.id, self.text_at(link.to, target, copies.field)))
+        };
+        if !self.sees(table, record) {
+            return Vec::new();
+        }
+        home.def.fields.iter().filter_map(differs).collect()
+    }
+}

@@ -1,0 +1,353 @@
+//! A whole tracker as one value: what a template, a copy and a file elsewhere are made of. Records in the bin are left
+//! out, so that records are numbered anew; everything that names one follows.
+
+use crate::{
+    access::{Base, Lens, Role},
+    dataset::Dataset,
+    fault::{Checked, Fault, FaultKind},
+    history::{Actor, Op, Part, Rows, Stamp},
+    id::{FieldId, PersonId, RecordId, RoleId, TableId},
+    people::Person,
+    schema::Kind,
+    value::Value,
+};
+use serde::{Deserialize, Serialize};
+use std::collections::{BTreeMap, BTreeSet};
+
+/// The number of somebody who is not in the team: no person has it.
+const NOBODY: u32 = 4_000_000_000;
+
+/// A tracker packed.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Pack {
+    /// Tables, views, forms, roles, automations; the tracker first.
+    pub parts: Vec<Part>,
+    pub rows: Vec<Rows>,
+    /// The last number that each numbering gave out, by its period.
+    pub counters: Vec<(FieldId, String, u64)>,
+    /// Everybody who is named.
+    pub people: Vec<Person>,
+}
+
+/// What goes into a pack.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Packing {
+    /// Everything but what is somebody's own: for another tracker of the same team.
+    Structure,
+    /// The same with its records.
+    Records,
+    /// Everything, with who may do what, as it stands.
+    Whole,
+}
+
+impl Lens<'_> {
+    /// The tracker, packed.
+    ///
+    /// # Errors
+    /// Only builders may take its structure, only stewards its records.
+    pub fn pack(&self, packing: Packing) -> Result<Pack, Fault> {
+        if packing != Packing::Structure && !self.is_steward() {
+            return Err(Fault::new(FaultKind::NotAllowed, "Only the tracker’s steward can take its records out of it."));
+        }
+        if !self.builds() {
+            return Err(Fault::new(FaultKind::NotAllowed, "Only the tracker’s steward and builders can copy it."));
+        }
+        Ok(packed(self.dataset(), packing))
+    }
+}
+
+fn packed(ds: &Dataset, packing: Packing) -> Pack {
+    let places: BTreeMap<TableId, BTreeMap<RecordId, RecordId>> =
+        ds.tables().map(|t| (t.def.id, t.records().enumerate().map(|(at, r)| (r, RecordId::at_row(at))).collect())).collect();
+    let whole = packing == Packing::Whole;
+    let mut parts: Vec<Part> = ds.parts().into_iter().filter_map(|part| packed_part(part, whole)).collect();
+    let mut rows = Vec::new();
+    let mut counters = Vec::new();
+    if packing != Packing::Structure {
+        rows = ds.tables().filter(|t| t.live() > 0).map(|t| packed_rows(t, &places, whole)).collect();
+        counters = ds.counters().map(|(field, period, last)| (field, period.to_owned(), last)).collect();
+    }
+    let moved = |link: &mut Value, to: TableId| renumber(link, &places, to);
+    for part in &mut parts {
+        renumber_in_rules(part, ds, &moved);
+    }
+    Pack { parts, rows, counters, people: ds.people.iter().cloned().collect() }
+}
+
+/// A part as it goes along: without the bin, and in a copy without what is somebody's.
+fn packed_part(part: Part, whole: bool) -> Option<Part> {
+    match part {
+        Part::Table(table) if table.gone.is_some() => None,
+        Part::Table(mut table) => {
+            table.binned.clear();
+            Some(Part::Table(table))
+        }
+        Part::View(view) if view.owner.is_some() && !whole => None,
+        Part::Role(mut role) if !whole => {
+            role.members.clear();
+            Some(Part::Role(role))
+        }
+        part => Some(part),
+    }
+}
+
+fn packed_rows(table: &crate::dataset::Table, places: &BTreeMap<TableId, BTreeMap<RecordId, RecordId>>, whole: bool) -> Rows {
+    let records: Vec<RecordId> = table.records().collect();
+    let holds = |kind: &Kind| match kind {
+        Kind::Link(link) => link.holds,
+        Kind::Numbering { .. } => true,
+        kind => kind.takes_input(),
+    };
+    let mut fields = Vec::new();
+    let mut columns = Vec::new();
+    for field in table.def.fields.iter().filter(|f| holds(&f.kind)) {
+        let Some(column) = table.column(field.id) else { continue };
+        let mut values: Vec<Value> = records.iter().map(|r| column.cell(r.row()).to_value()).collect();
+        if let Kind::Link(link) = field.kind {
+            values.iter_mut().for_each(|value| renumber(value, places, link.to));
+        }
+        if values.iter().any(|v| *v != Value::Empty) {
+            fields.push(field.id);
+            columns.push(values);
+        }
+    }
+    let stamp = |r: &RecordId| {
+        table.meta(*r).map(|m| Stamp {
+            created_at: m.created_at,
+            created_by: m.created_by,
+            changed_at: m.changed_at,
+            changed_by: m.changed_by,
+        })
+    };
+    let stamps = if whole { records.iter().filter_map(stamp).collect() } else { Vec::new() };
+    let count = u32::try_from(records.len()).unwrap_or(u32::MAX);
+    Rows { table: table.def.id, first: RecordId::at_row(0), count, fields, columns, stamps }
+}
+
+/// Linked records under their new numbers; those in the bin go.
+fn renumber(value: &mut Value, places: &BTreeMap<TableId, BTreeMap<RecordId, RecordId>>, to: TableId) {
+    if let Value::Links(records) = value {
+        let known = places.get(&to);
+        let list: Vec<RecordId> = records.iter().filter_map(|r| known?.get(r).copied()).collect();
+        *value = Value::Links(list).tidy();
+    }
+}
+
+/// Records that conditions name follow too.
+fn renumber_in_rules(part: &mut Part, ds: &Dataset, moved: &impl Fn(&mut Value, TableId)) {
+    use crate::condition::{Check, Condition};
+    fn each(condition: &mut Condition, see: &mut impl FnMut(&mut crate::condition::Test)) {
+        match condition {
+            Condition::All(parts) | Condition::Any(parts) => parts.iter_mut().for_each(|p| each(p, see)),
+            Condition::Test(test) => see(test),
+        }
+    }
+    let mut see = |test: &mut crate::condition::Test| {
+        let to = test.path.last().and_then(|f| ds.field(*f)).and_then(|(t, f)| t.link(f.id)).map(|l| l.to);
+        if let (Check::Record { any, .. }, Some(to)) = (&mut test.check, to) {
+            let mut value = Value::Links(std::mem::take(any));
+            moved(&mut value, to);
+            if let Value::Links(list) = value {
+                *any = list;
+            }
+        }
+    };
+    match part {
+        Part::View(view) => each(&mut view.query.condition, &mut see),
+        Part::Automation(automation) => each(&mut automation.condition, &mut see),
+        Part::Role(role) => {
+            for rights in role.tables.values_mut() {
+                for reach in [&mut rights.look, &mut rights.change, &mut rights.remove] {
+                    if let crate::access::Reach::Where(condition) = reach {
+                        each(condition, &mut see);
+                    }
+                }
+            }
+        }
+        Part::Table(table) => {
+            for field in &mut table.fields {
+                each(&mut field.offers.condition, &mut see);
+                if let Kind::Summary(summary) = &mut field.kind {
+                    each(&mut summary.condition, &mut see);
+                }
+            }
+        }
+        Part::Tracker(_) | Part::Form(_) => {}
+    }
+}
+
+impl Pack {
+    /// Everybody under the number they have in this team, by their address; whoever is not in it becomes nobody.
+    ///
+    /// # Errors
+    /// [`FaultKind::WrongKind`] where the pack does not hold together.
+    pub fn for_team(&self, team: &crate::people::People) -> Result<Pack, Fault> {
+        let same = |person: &Person| team.iter().find(|p| p.mail.eq_ignore_ascii_case(&person.mail)).map(|p| p.id);
+        let known: BTreeMap<u64, Option<PersonId>> = self.people.iter().map(|p| (u64::from(p.id.get()), same(p))).collect();
+        if known.iter().all(|(id, here)| here.is_some_and(|h| u64::from(h.get()) == *id)) {
+            return Ok(self.clone());
+        }
+        let broken = |_| Fault::new(FaultKind::WrongKind, "This file does not hold together.");
+        let mut json = serde_json::to_value(self).map_err(broken)?;
+        rename(&mut json, &|id| known.get(&id).copied().flatten().map_or(u64::from(NOBODY), |p| u64::from(p.get())));
+        let mut pack: Pack = serde_json::from_value(json).map_err(broken)?;
+        let nobody = |p: &PersonId| p.get() == NOBODY;
+        for part in &mut pack.parts {
+            if let Part::Role(role) = part {
+                role.members.retain(|p| !nobody(p));
+            }
+        }
+        pack.parts.retain(|part| !matches!(part, Part::View(view) if view.owner.as_ref().is_some_and(nobody)));
+        for value in pack.rows.iter_mut().flat_map(|r| r.columns.iter_mut().flatten()) {
+            match value {
+                Value::Person(person) if nobody(person) => *value = Value::Empty,
+                Value::People(people) => {
+                    people.retain(|p| !nobody(p));
+                    *value = std::mem::take(value).tidy();
+                }
+                _ => {}
+            }
+        }
+        for stamp in pack.rows.iter_mut().flat_map(|r| r.stamps.iter_mut()) {
+            for who in [&mut stamp.created_by, &mut stamp.changed_by] {
+                if matches!(who, Actor::Person(person) if nobody(person)) {
+                    *who = Actor::Westerfall;
+                }
+            }
+        }
+        Ok(pack)
+    }
+
+    /// The same with every day moved by so many days: sample records are about the days around now.
+    #[must_use]
+    pub fn moved(mut self, days: i64) -> Pack {
+        let move_by = jiff::Span::new().days(days);
+        let day = |date: jiff::civil::Date| date.saturating_add(move_by);
+        for value in self.rows.iter_mut().flat_map(|r| r.columns.iter_mut().flatten()) {
+            match value {
+                Value::Date(date) => *date = day(*date),
+                Value::Range(start, end) => (*start, *end) = (day(*start), day(*end)),
+                Value::Instant(instant) => {
+                    *instant = instant.saturating_add(jiff::SignedDuration::from_hours(24 * days)).unwrap_or(*instant)
+                }
+                _ => {}
+            }
+        }
+        self
+    }
+
+    /// The same with this person as a steward.
+    #[must_use]
+    pub fn owned_by(mut self, person: PersonId) -> Pack {
+        let highest = self.parts.iter().map(Part::highest_id).max().unwrap_or(0);
+        let steward = self.parts.iter_mut().find_map(|part| match part {
+            Part::Role(role) if role.base == Base::Steward => Some(role),
+            _ => None,
+        });
+        match (steward, RoleId::new(highest + 1)) {
+            (Some(role), _) => drop(role.members.insert(person)),
+            (None, Some(id)) => self.parts.push(Part::Role(Role {
+                id,
+                name: "Stewards".into(),
+                base: Base::Steward,
+                members: BTreeSet::from([person]),
+                tables: BTreeMap::new(),
+            })),
+            (None, None) => {}
+        }
+        self
+    }
+
+    /// Checks that it holds together, and gives the operations that put it into an empty tracker.
+    ///
+    /// # Errors
+    /// What is wrong with it.
+    pub(crate) fn ops(&self, ds: &Dataset) -> Checked<Vec<Op>> {
+        let broken = |what: &str| Fault::new(FaultKind::WrongKind, format!("This file does not hold together: {what}."));
+        let counts: BTreeMap<TableId, u32> = self.rows.iter().map(|r| (r.table, r.count)).collect();
+        let tables: BTreeMap<TableId, _> =
+            self.parts.iter().filter_map(|p| if let Part::Table(t) = p { Some((t.id, t)) } else { None }).collect();
+        for rows in &self.rows {
+            let table = tables.get(&rows.table).ok_or_else(|| broken("it has records of no table"))?;
+            if rows.fields.len() != rows.columns.len()
+                || rows.columns.iter().any(|c| c.len() != rows.count as usize)
+                || rows.first.row() != 0
+            {
+                return Err(broken("a column is too short").into());
+            }
+            for (field, column) in rows.fields.iter().zip(&rows.columns) {
+                let kind = &table.field(*field).ok_or_else(|| broken("it has values of no field"))?.kind;
+                if column.iter().any(|value| !fits(value, kind, &counts)) {
+                    return Err(broken(&format!("a value of “{}” is of another kind", table.name)).into());
+                }
+            }
+        }
+        let put = |part: &Part| Op::Put { before: ds.current(part).map(Box::new), after: Some(Box::new(part.clone())) };
+        let count =
+            |(field, period, last): &(FieldId, String, u64)| Op::Count { field: *field, period: period.clone(), before: 0, after: *last };
+        Ok(self.parts.iter().map(put).chain(self.rows.iter().cloned().map(Op::Rows)).chain(self.counters.iter().map(count)).collect())
+    }
+}
+
+/// Whether a value may stand in a field of a kind, and names records that come along.
+fn fits(value: &Value, kind: &Kind, counts: &BTreeMap<TableId, u32>) -> bool {
+    match (value, kind) {
+        (Value::Empty, _) => true,
+        (Value::Links(records), Kind::Link(link)) => {
+            let count = counts.get(&link.to).copied().unwrap_or(0) as usize;
+            link.holds && records.iter().all(|r| r.row() < count) && (!link.one || records.len() < 2)
+        }
+        (Value::Choice(option), Kind::Choice { options, .. }) => options.iter().any(|o| o.id == *option),
+        (Value::Choices(list), Kind::Choices { options }) => list.iter().all(|c| options.iter().any(|o| o.id == *c)),
+        (Value::Text(_), Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Phone | Kind::Numbering { .. })
+        | (Value::Number(_), Kind::Number { .. } | Kind::Money { .. } | Kind::Percent { .. } | Kind::Rating { .. } | Kind::Duration)
+        | (Value::Logical(_), Kind::YesNo)
+        | (Value::Date(_), Kind::Date)
+        | (Value::Instant(_), Kind::DateTime)
+        | (Value::Range(..), Kind::Range)
+        | (Value::Person(_), Kind::Person)
+        | (Value::People(_), Kind::People)
+        | (Value::Web(_), Kind::Web)
+        | (Value::Place(_), Kind::Place)
+        | (Value::Files(_), Kind::Files)
+        | (Value::Checklist(_), Kind::Checklist)
+        | (Value::Json(_), Kind::Json) => true,
+        _ => false,
+    }
+}
+
+/// Renames persons wherever the description of a tracker names them.
+fn rename(json: &mut serde_json::Value, to: &impl Fn(u64) -> u64) {
+    use serde_json::Value as Json;
+    let renamed = |value: &mut Json| {
+        if let Some(id) = value.as_u64() {
+            *value = to(id).into();
+        }
+    };
+    match json {
+        Json::Array(list) => list.iter_mut().for_each(|item| rename(item, to)),
+        Json::Object(map) => {
+            for (key, value) in map {
+                match (key.as_str(), &mut *value) {
+                    ("person" | "owner", Json::Number(_)) => renamed(value),
+                    ("people" | "members", Json::Array(list)) if list.iter().all(Json::is_u64) => list.iter_mut().for_each(renamed),
+                    ("formula", Json::String(formula)) => *formula = rename_in_formula(formula, to),
+                    _ => rename(value, to),
+                }
+            }
+        }
+        _ => {}
+    }
+}
+
+/// `{*3}` in a kept formula is the person with the number 3.
+fn rename_in_formula(formula: &str, to: &impl Fn(u64) -> u64) -> String {
+    let mut parts = formula.split("{*");
+    let mut text = parts.next().unwrap_or_default().to_owned();
+    for part in parts {
+        let end = part.find('}').unwrap_or(0);
+        let id = part[..end].parse().map_or_else(|_| part[..end].to_owned(), |id: u64| to(id).to_string());
+        text += &format!("{{*{id}{}", &part[end..]);
+    }
+    text
+}

@@ -1,0 +1,174 @@
+//! Files out of Westerfall: what a view shows, and a whole tracker; and a whole tracker back.
+
+use crate::{
+    app::App,
+    problem::{Json, Path, Problem, too_large},
+    session::Signed,
+};
+use axum::{
+    extract::{Multipart, State},
+    http::{HeaderValue, StatusCode, header},
+    response::{IntoResponse, Response},
+};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use westerfall_core::{
+    fault::Fault,
+    id::{TableId, TrackerId},
+    pack::{Pack, Packing},
+    schema::Kind,
+    value::Value,
+    view::{Query, Window},
+};
+use westerfall_sheets::{Column, Format, read_package, write, write_package};
+
+/// What is to be exported.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct ExportBody {
+    query: Query,
+    /// The file's name, without its ending.
+    #[serde(default)]
+    name: String,
+    format: ExportFormat,
+}
+
+/// The files that a view can be exported to.
+#[derive(Clone, Copy, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum ExportFormat {
+    Csv,
+    Xlsx,
+    Ods,
+    Json,
+}
+
+/// What a view shows, as a file. No cell of it can run when it is opened.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/export", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = ExportBody, responses((status = 200, body = Vec<u8>, content_type = "application/octet-stream"), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn export(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    Json(body): Json<ExportBody>,
+) -> Result<Response, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    if !look.lens().opens(table) {
+        return Err(Fault::not_found("table").into());
+    }
+    body.query.check(&look.dataset, table)?;
+    let written = tokio::task::spawn_blocking(move || {
+        let lens = look.lens();
+        let outcome = body.query.run(&lens, table, &Window { rows: 0..usize::MAX, keep: &[] });
+        let fields: Vec<_> = body.query.fields.iter().filter(|f| lens.reads(table, f.field)).collect();
+        let columns: Vec<Column> = fields
+            .iter()
+            .filter_map(|shown| {
+                let (_, kind) = look.dataset.shown_kind(table, shown.field)?;
+                let (_, def) = look.dataset.field(shown.field)?;
+                let percent = matches!(kind.shows(), Kind::Percent { .. });
+                Some(Column { name: def.name.clone(), width: shown.width, decimals: kind.decimals(), percent })
+            })
+            .collect();
+        let records: Vec<_> = outcome.window.clone();
+        let rows = lens.raw_rows(table, &records, &fields.iter().map(|f| f.field).collect::<Vec<_>>());
+        let format = match body.format {
+            ExportFormat::Csv => Format::Csv,
+            ExportFormat::Xlsx => Format::Xlsx,
+            ExportFormat::Ods => Format::Ods,
+            ExportFormat::Json => Format::Json,
+        };
+        write(format, &body.name, &columns, &rows).map(|written| (written, body.name))
+    });
+    let (written, name) =
+        written.await.map_err(|_| Problem::internal("the file could not be written"))?.map_err(|e| Problem::internal(&e))?;
+    Ok(download(written.bytes, written.media, &name, written.ending))
+}
+
+fn download(bytes: Vec<u8>, media: &'static str, name: &str, ending: &str) -> Response {
+    let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() || " -_.".contains(c) { c } else { '-' }).collect();
+    let plain = if plain.trim().is_empty() { "export".to_owned() } else { plain };
+    let mut response = bytes.into_response();
+    let headers = response.headers_mut();
+    headers.insert(header::CONTENT_TYPE, HeaderValue::from_static(media));
+    if let Ok(value) = HeaderValue::from_str(&format!("attachment; filename=\"{plain}.{ending}\"")) {
+        headers.insert(header::CONTENT_DISPOSITION, value);
+    }
+    response
+}
+
+/// A whole tracker as a Tabular Data Package.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/package", params(("tracker" = u32, Path)), responses((status = 200, body = Vec<u8>, content_type = "application/zip"), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn package(State(app): State<App>, signed: Signed, Path(tracker): Path<TrackerId>) -> Result<Response, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let pack = look.lens().pack(Packing::Whole)?;
+    let name = look.dataset.tracker.name.clone();
+    let mut files = Vec::new();
+    for value in pack.rows.iter().flat_map(|r| r.columns.iter().flatten()) {
+        let Value::Files(list) = value else { continue };
+        for file in list.iter() {
+            if let Some(bytes) = app.files.get(&file.id).await? {
+                files.push((file.id.clone(), bytes));
+            }
+        }
+    }
+    let bytes = tokio::task::spawn_blocking(move || write_package(&pack, &files)).await;
+    let bytes = bytes.map_err(|_| Problem::internal("the package could not be written"))?.map_err(|e| Problem::internal(&e))?;
+    Ok(download(bytes, "application/zip", &name, "zip"))
+}
+
+/// A packed tracker that waits to be begun.
+#[derive(Serialize, ToSchema)]
+pub(super) struct PackedAnswer {
+    token: String,
+    name: String,
+    tables: Vec<String>,
+}
+
+/// Takes a packed tracker, if it can be read.
+#[utoipa::path(post, path = "/api/packages", request_body(content = super::imports::UploadBody, content_type = "multipart/form-data"), responses((status = 200, body = PackedAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn take(State(app): State<App>, signed: Signed, mut parts: Multipart) -> Result<Json<PackedAnswer>, Problem> {
+    signed.actor()?;
+    while let Some(part) = parts.next_field().await.map_err(|_| too_large())? {
+        if part.name() != Some("file") {
+            continue;
+        }
+        let file = part.file_name().unwrap_or("package.zip").to_owned();
+        let bytes = part.bytes().await.map_err(|_| too_large())?.to_vec();
+        let package = read(bytes.clone()).await?;
+        let mut answer = PackedAnswer { token: String::new(), name: file.clone(), tables: Vec::new() };
+        for part in &package.pack.parts {
+            match part {
+                westerfall_core::history::Part::Tracker(def) => answer.name = def.name.clone(),
+                westerfall_core::history::Part::Table(def) => answer.tables.push(def.name.clone()),
+                _ => {}
+            }
+        }
+        answer.token = app.uploads.keep(&app, signed.person, file, bytes).await?;
+        return Ok(Json(answer));
+    }
+    Err(Problem::new(StatusCode::BAD_REQUEST, "No file was sent."))
+}
+
+async fn read(bytes: Vec<u8>) -> Result<westerfall_sheets::Package, Problem> {
+    let read = tokio::task::spawn_blocking(move || read_package(&bytes)).await;
+    read.map_err(|_| Problem::internal("the package could not be read"))?
+        .map_err(|why| Problem::new(StatusCode::UNPROCESSABLE_ENTITY, why).at("/file"))
+}
+
+/// The tracker in a package; its files are put where files are, and are renewed when the tracker begins.
+pub(super) async fn unpacked(app: &App, bytes: Vec<u8>) -> Result<Pack, Problem> {
+    let package = read(bytes).await?;
+    let mut pack = package.pack;
+    for value in pack.rows.iter_mut().flat_map(|r| r.columns.iter_mut().flatten()) {
+        let Value::Files(list) = value else { continue };
+        let mut renewed = Vec::new();
+        for file in list.iter() {
+            let Some(bytes) = package.files.get(&file.id) else { continue };
+            // What a file is is found out anew: a package may say anything.
+            let examined = crate::pictures::examine(file.name.clone(), bytes.clone()).await?;
+            crate::pictures::keep(app, std::slice::from_ref(&examined)).await?;
+            renewed.push(examined.attachment);
+        }
+        *value = Value::Files(renewed.into()).tidy();
+    }
+    Ok(pack)
+}

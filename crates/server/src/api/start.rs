@@ -1,0 +1,393 @@
+//! Starting a tracker from what one has; templates.
+
+use super::tables::{NewTable, table_of};
+use crate::{
+    app::App,
+    live::clock_of,
+    problem::{Json, Path, Problem},
+    session::{Signed, random_hex},
+};
+use axum::{extract::State, http::StatusCode};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use std::sync::Arc;
+use utoipa::ToSchema;
+use westerfall_core::{
+    Clock,
+    access::{Asker, Lens},
+    dataset::{Dataset, TrackerDef},
+    fault::{Fault, FaultKind},
+    history::Part,
+    id::{TableId, TrackerId},
+    intent::{Intent, TableChange},
+    pack::{Pack, Packing},
+    people::People,
+    schema::Hue,
+    sentence::as_text,
+    value::{Locale, Value},
+    view::{Window, check_name},
+};
+use westerfall_store::NewTemplate;
+
+/// What one has.
+#[derive(Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum StartFrom {
+    /// A table with a few fields and rows ready for typing.
+    Nothing,
+    /// A list of field names.
+    Names { table: String, fields: Vec<String> },
+    /// A file that will be imported: the tracker begins with nothing at all.
+    File,
+    /// One of our templates, by its key, or one that the team published, by its number.
+    Template { template: String, records: bool },
+    /// A tracker that one may copy.
+    Tracker { tracker: TrackerId, records: bool },
+    /// A tracker packed as a file, sent before.
+    Packed { token: String },
+}
+
+/// A new tracker.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct StartBody {
+    /// None: as what it is begun from.
+    #[serde(default)]
+    name: String,
+    #[serde(default)]
+    description: String,
+    #[serde(default)]
+    area: String,
+    #[serde(default)]
+    icon: String,
+    #[serde(default)]
+    hue: Option<Hue>,
+    /// IANA name of its zone.
+    #[serde(default)]
+    zone: String,
+    from: StartFrom,
+}
+
+/// A tracker that was begun.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Started {
+    tracker: TrackerId,
+    /// The table to begin at, where there is one.
+    table: Option<TableId>,
+}
+
+/// Begins a tracker. Only whoever begins it sees it until they let others in.
+#[utoipa::path(post, path = "/api/trackers", request_body = StartBody, responses((status = 200, body = Started), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn start(State(app): State<App>, signed: Signed, Json(body): Json<StartBody>) -> Result<Json<Started>, Problem> {
+    signed.actor()?;
+    let pack = begun_from(&app, &signed, &body).await?;
+    let def = definition(&body, pack.as_ref())?;
+    let people = Arc::new(app.store.people().await?);
+    let intent = Intent::Unpack(Box::new(whole(pack, &def, &people, &signed, &app, matches!(body.from, StartFrom::Packed { .. })).await?));
+    // Nothing is kept of a tracker that would not stand.
+    let clock = Clock { now: Timestamp::now(), zone: jiff::tz::TimeZone::UTC };
+    Dataset::empty(def.clone(), people).decide(&intent, Asker::Westerfall, &clock)?;
+    let tracker = app.store.begin_tracker(&def).await?;
+    let live = app.tracker(tracker).await?;
+    if let Err(problem) = live.act(Asker::Westerfall, intent).await {
+        app.store.forget_tracker(tracker).await?;
+        return Err(problem);
+    }
+    if let StartFrom::Packed { token } = &body.from {
+        app.uploads.drop(&app, token).await;
+    }
+    let table = match first_table(&body)? {
+        None => live.now().tables().next().map(|t| t.def.id),
+        Some((new, rows)) => {
+            let done = live.act(signed.actor()?, Intent::Table(TableChange::Add(new))).await?;
+            let table = done.made.and_then(TableId::new);
+            if let Some(table) = table.filter(|_| rows > 0) {
+                live.act(signed.actor()?, Intent::Add { table, records: vec![Vec::new(); rows] }).await?;
+            }
+            table
+        }
+    };
+    Ok(Json(Started { tracker, table }))
+}
+
+/// The table that a tracker from names or from nothing begins with, and how many empty rows.
+fn first_table(body: &StartBody) -> Result<Option<(westerfall_core::schema::TableDef, usize)>, Problem> {
+    let (name, fields, rows) = match &body.from {
+        StartFrom::Nothing => (body.name.clone(), Vec::new(), 5),
+        StartFrom::Names { table, fields } => (if table.trim().is_empty() { body.name.clone() } else { table.clone() }, fields.clone(), 5),
+        _ => return Ok(None),
+    };
+    Ok(Some((table_of(&NewTable::named(name, fields))?, rows)))
+}
+
+async fn begun_from(app: &App, signed: &Signed, body: &StartBody) -> Result<Option<Pack>, Problem> {
+    match &body.from {
+        StartFrom::Nothing | StartFrom::Names { .. } | StartFrom::File => Ok(None),
+        StartFrom::Template { template, records } => {
+            let mut pack = template_pack(app, template).await?;
+            if !records {
+                pack.rows.clear();
+                pack.counters.clear();
+            }
+            Ok(Some(pack))
+        }
+        StartFrom::Tracker { tracker, records } => {
+            let look = app.tracker(*tracker).await?.look(signed.asker())?;
+            let packing = if *records { Packing::Records } else { Packing::Structure };
+            Ok(Some(look.lens().pack(packing)?))
+        }
+        StartFrom::Packed { token } => {
+            let bytes = app.uploads.bytes(app, signed.person, token).await?;
+            Ok(Some(super::packages::unpacked(app, bytes).await?))
+        }
+    }
+}
+
+/// One of ours by its key, with its days moved to now; or one that was published, by its number.
+async fn template_pack(app: &App, template: &str) -> Result<Pack, Problem> {
+    if let Some(ours) = westerfall_templates::all().iter().find(|t| t.key == template) {
+        let today = Timestamp::now().to_zoned(jiff::tz::TimeZone::UTC).date();
+        let days = westerfall_templates::SAMPLE_DAY.until(today).map_or(0, |span| span.get_days());
+        return Ok(ours.pack.clone().moved(i64::from(days)));
+    }
+    let published = match template.parse() {
+        Ok(id) => app.store.template(id).await?,
+        Err(_) => None,
+    };
+    published.ok_or_else(|| Fault::not_found("template").into())
+}
+
+fn definition(body: &StartBody, pack: Option<&Pack>) -> Result<TrackerDef, Problem> {
+    let from = pack.and_then(|p| p.parts.iter().find_map(|part| if let Part::Tracker(def) = part { Some(def.clone()) } else { None }));
+    let from = from.unwrap_or_else(|| TrackerDef {
+        name: String::new(),
+        description: String::new(),
+        area: String::new(),
+        zone: "UTC".into(),
+        locale: Locale::default(),
+        icon: String::new(),
+        hue: None,
+    });
+    let given = |text: &str, or: String| if text.trim().is_empty() { or } else { text.trim().to_owned() };
+    let def = TrackerDef {
+        name: given(&body.name, from.name),
+        description: given(&body.description, from.description),
+        area: given(&body.area, from.area),
+        zone: given(&body.zone, from.zone),
+        icon: given(&body.icon, from.icon),
+        hue: body.hue.or(from.hue),
+        locale: from.locale,
+    };
+    check_name(&def.name)?;
+    Ok(def)
+}
+
+/// The pack as it goes into the new tracker: its definition, its steward, its people, links and files of its own.
+async fn whole(
+    pack: Option<Pack>,
+    def: &TrackerDef,
+    people: &People,
+    signed: &Signed,
+    app: &App,
+    keeps_open: bool,
+) -> Result<Pack, Problem> {
+    let empty = Pack { parts: Vec::new(), rows: Vec::new(), counters: Vec::new(), people: Vec::new() };
+    let mut pack = pack.unwrap_or(empty).for_team(people)?.owned_by(signed.person);
+    pack.parts.retain(|part| !matches!(part, Part::Tracker(_)));
+    pack.parts.insert(0, Part::Tracker(def.clone()));
+    for part in &mut pack.parts {
+        if let Part::Form(form) = part {
+            form.link = random_hex(12);
+            // Nobody answers it before somebody has looked at it.
+            form.open = form.open && keeps_open;
+        }
+    }
+    renew_files(app, &mut pack).await?;
+    Ok(pack)
+}
+
+/// Every file gets a number of its own, with its bytes under it; one whose bytes are not there is left out.
+async fn renew_files(app: &App, pack: &mut Pack) -> Result<(), Problem> {
+    for value in pack.rows.iter_mut().flat_map(|r| r.columns.iter_mut().flatten()) {
+        let Value::Files(files) = value else { continue };
+        let mut renewed = Vec::new();
+        for file in files.iter() {
+            let Some(bytes) = app.files.get(&file.id).await? else { continue };
+            let id = random_hex(16);
+            app.files.put(&id, bytes).await?;
+            if let Some(small) = app.files.get(&crate::pictures::small_id(&file.id)).await? {
+                app.files.put(&crate::pictures::small_id(&id), small).await?;
+            }
+            renewed.push(westerfall_core::value::Attachment { id, ..file.clone() });
+        }
+        *value = Value::Files(renewed.into()).tidy();
+    }
+    Ok(())
+}
+
+/// A template in the list.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TemplateLine {
+    /// What starting from it asks for.
+    key: String,
+    title: String,
+    description: String,
+    group: String,
+    icon: String,
+    hue: Hue,
+    /// Of a published one, by whom; and whether one may take it back.
+    published_by: Option<String>,
+    mine: bool,
+}
+
+/// Every template: ours, and those that the team published.
+#[utoipa::path(get, path = "/api/templates", responses((status = 200, body = Vec<TemplateLine>)))]
+pub(super) async fn templates(State(app): State<App>, signed: Signed) -> Result<Json<Vec<TemplateLine>>, Problem> {
+    let people = app.store.people().await?;
+    let published = app.store.templates().await?.into_iter().map(|row| {
+        let by = u32::try_from(row.published_by).ok().and_then(westerfall_core::id::PersonId::new);
+        TemplateLine {
+            key: row.id.to_string(),
+            title: row.title,
+            description: row.description,
+            group: "Published by the team".into(),
+            icon: row.icon,
+            hue: serde_json::from_value(row.hue.into()).unwrap_or(Hue::Slate),
+            published_by: by.map(|p| people.name(p).to_owned()),
+            mine: by == Some(signed.person),
+        }
+    });
+    let ours = westerfall_templates::all().iter().map(|t| TemplateLine {
+        key: t.key.into(),
+        title: t.title.into(),
+        description: t.description.into(),
+        group: t.group.into(),
+        icon: t.icon.into(),
+        hue: t.hue,
+        published_by: None,
+        mine: false,
+    });
+    Ok(Json(published.chain(ours).collect()))
+}
+
+/// What a template holds: its tables with their fields, views and first records.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TemplatePreview {
+    tables: Vec<TemplateTable>,
+    forms: Vec<String>,
+    automations: Vec<String>,
+}
+
+/// A table of a template.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TemplateTable {
+    name: String,
+    fields: Vec<String>,
+    /// Its views, each with its sentence.
+    views: Vec<TemplateView>,
+    rows: Vec<Vec<String>>,
+    count: usize,
+}
+
+/// A view of a template.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TemplateView {
+    name: String,
+    sentence: String,
+}
+
+/// Records of a template that are shown before it is used.
+const SAMPLE_ROWS: usize = 5;
+
+/// What a template holds, before it is used.
+#[utoipa::path(get, path = "/api/templates/{template}", params(("template" = String, Path)), responses((status = 200, body = TemplatePreview), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn template(
+    State(app): State<App>,
+    _signed: Signed,
+    Path(template): Path<String>,
+) -> Result<Json<TemplatePreview>, Problem> {
+    let pack = template_pack(&app, &template).await?;
+    let people = Arc::new(app.store.people().await?);
+    let def = pack.parts.iter().find_map(|p| if let Part::Tracker(def) = p { Some(def.clone()) } else { None });
+    let mut ds = Dataset::empty(def.ok_or_else(|| Fault::not_found("template"))?, people);
+    let now = Timestamp::now();
+    let clock = clock_of(&ds, now);
+    let decision = ds.decide(&Intent::Unpack(Box::new(pack)), Asker::Westerfall, &clock)?;
+    ds.apply(&decision.change);
+    let lens = Lens::new(&ds, Asker::Westerfall, &clock);
+    let tables = ds.tables().map(|table| {
+        let id = table.def.id;
+        let shown: Vec<_> = table.def.fields.iter().filter(|f| !f.kind.is_kept_by_us()).collect();
+        let records: Vec<_> = table.records().take(SAMPLE_ROWS).collect();
+        let fields: Vec<_> = shown.iter().map(|f| f.id).collect();
+        let rows = lens.rows(id, &records, &fields).into_iter();
+        let window = Window { rows: 0..0, keep: &[] };
+        let views = ds.views().filter(|v| v.table == id).map(|v| {
+            let outcome = v.query.run(&lens, id, &window);
+            TemplateView { name: v.name.clone(), sentence: as_text(&v.query.to_sentence(&lens, id, &outcome)) }
+        });
+        TemplateTable {
+            name: table.def.name.clone(),
+            fields: shown.iter().map(|f| f.name.clone()).collect(),
+            views: views.collect(),
+            rows: rows.map(|r| r.cells.into_iter().map(|c| c.map(|c| c.text).unwrap_or_default()).collect()).collect(),
+            count: table.live(),
+        }
+    });
+    Ok(Json(TemplatePreview {
+        tables: tables.collect(),
+        forms: ds.forms().map(|f| f.title.clone()).collect(),
+        automations: ds.automations().map(|a| a.name.clone()).collect(),
+    }))
+}
+
+/// What is published.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct PublishBody {
+    title: String,
+    #[serde(default)]
+    description: String,
+    #[serde(default)]
+    icon: String,
+    #[serde(default)]
+    hue: Option<Hue>,
+    /// With its records.
+    #[serde(default)]
+    records: bool,
+}
+
+/// Publishes a tracker as a template of the team.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/template", params(("tracker" = u32, Path)), request_body = PublishBody, responses((status = 204), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn publish(
+    State(app): State<App>,
+    signed: Signed,
+    Path(tracker): Path<TrackerId>,
+    Json(body): Json<PublishBody>,
+) -> Result<StatusCode, Problem> {
+    signed.actor()?;
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let pack = look.lens().pack(if body.records { Packing::Records } else { Packing::Structure })?;
+    check_name(&body.title)?;
+    let hue = serde_json::to_value(body.hue.unwrap_or(Hue::Slate)).ok().and_then(|h| h.as_str().map(str::to_owned)).unwrap_or_default();
+    let new = NewTemplate {
+        title: body.title.trim(),
+        description: body.description.trim(),
+        icon: &body.icon,
+        hue: &hue,
+        by: signed.person,
+        at: Timestamp::now(),
+        body: &pack,
+    };
+    app.store.publish(new).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Takes back a template that one published.
+#[utoipa::path(delete, path = "/api/templates/{template}", params(("template" = String, Path)), responses((status = 204), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn withdraw(State(app): State<App>, signed: Signed, Path(template): Path<String>) -> Result<StatusCode, Problem> {
+    signed.actor()?;
+    let own = app.store.templates().await?.into_iter().find(|t| t.id.to_string() == template);
+    let own = own.filter(|t| u32::try_from(t.published_by).ok() == Some(signed.person.get()));
+    let own = own.ok_or_else(|| Fault::new(FaultKind::NotFound, "There is no such template of yours."))?;
+    app.store.drop_template(own.id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}

@@ -1,0 +1,1 @@
+DROP TABLE visit; DROP TABLE template;

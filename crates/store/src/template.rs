@@ -1,0 +1,91 @@
+//! Templates that the team published, and when people looked at what.
+
+use crate::{Store, Stored, json::Json, schema, tracker::int};
+use diesel::{prelude::*, upsert::excluded};
+use diesel_async::RunQueryDsl;
+use jiff_diesel::{Timestamp, ToDiesel};
+use westerfall_core::{
+    id::{PersonId, TrackerId},
+    pack::Pack,
+};
+
+/// A published template, without its body.
+#[derive(Clone, Debug, Queryable)]
+pub struct TemplateRow {
+    pub id: i32,
+    pub title: String,
+    pub description: String,
+    pub icon: String,
+    pub hue: String,
+    pub published_by: i32,
+}
+
+/// What is published.
+#[derive(Debug)]
+pub struct NewTemplate<'a> {
+    pub title: &'a str,
+    pub description: &'a str,
+    pub icon: &'a str,
+    pub hue: &'a str,
+    pub by: PersonId,
+    pub at: jiff::Timestamp,
+    pub body: &'a Pack,
+}
+
+impl Store {
+    /// Every published template, the latest first.
+    pub async fn templates(&self) -> Stored<Vec<TemplateRow>> {
+        use schema::template as t;
+        let rows = t::table.order(t::id.desc()).select((t::id, t::title, t::description, t::icon, t::hue, t::published_by));
+        Ok(rows.load(&mut self.connection().await?).await?)
+    }
+
+    /// What a published template holds.
+    pub async fn template(&self, id: i32) -> Stored<Option<Pack>> {
+        use schema::template as t;
+        let row: Option<Json<Pack>> = t::table.find(id).select(t::body).first(&mut self.connection().await?).await.optional()?;
+        Ok(row.map(|row| row.0))
+    }
+
+    /// Publishes a template, and gives its number.
+    pub async fn publish(&self, new: NewTemplate<'_>) -> Stored<i32> {
+        use schema::template as t;
+        let values = (
+            t::title.eq(new.title),
+            t::description.eq(new.description),
+            t::icon.eq(new.icon),
+            t::hue.eq(new.hue),
+            t::published_by.eq(int(new.by.get())),
+            t::published_at.eq(new.at.to_diesel()),
+            t::body.eq(Json(new.body)),
+        );
+        Ok(diesel::insert_into(t::table).values(values).returning(t::id).get_result(&mut self.connection().await?).await?)
+    }
+
+    /// Takes a template back; trackers that were begun from it stay.
+    pub async fn drop_template(&self, id: i32) -> Stored<()> {
+        diesel::delete(schema::template::table.find(id)).execute(&mut self.connection().await?).await?;
+        Ok(())
+    }
+
+    /// Notes that somebody looks at a tracker.
+    pub async fn visited(&self, person: PersonId, tracker: TrackerId, at: jiff::Timestamp) -> Stored<()> {
+        use schema::visit as v;
+        diesel::insert_into(v::table)
+            .values((v::person_id.eq(int(person.get())), v::tracker_id.eq(int(tracker.get())), v::at.eq(at.to_diesel())))
+            .on_conflict((v::person_id, v::tracker_id))
+            .do_update()
+            .set(v::at.eq(excluded(v::at)))
+            .execute(&mut self.connection().await?)
+            .await?;
+        Ok(())
+    }
+
+    /// When somebody last looked at which tracker.
+    pub async fn visits(&self, person: PersonId) -> Stored<Vec<(TrackerId, jiff::Timestamp)>> {
+        use schema::visit as v;
+        let rows: Vec<(i32, Timestamp)> =
+            v::table.filter(v::person_id.eq(int(person.get()))).select((v::tracker_id, v::at)).load(&mut self.connection().await?).await?;
+        Ok(rows.into_iter().filter_map(|(id, at)| Some((TrackerId::new(id.try_into().ok()?)?, at.to_jiff()))).collect())
+    }
+}

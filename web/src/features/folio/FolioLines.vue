@@ -1,0 +1,191 @@
+<script setup lang="ts">
+// The records of a link as lines within their parent's folio: entered, changed and taken out here, with totals beneath.
+import { computed, ref, watch } from 'vue'
+import { api, saying, told } from '@/api/client'
+import type { Field, Input, Query, QueryAnswer, Row, Table } from '@/api/types'
+import { useEdits } from '@/features/cell/edits'
+import CellEditor from '@/features/cell/CellEditor.vue'
+import CellText from '@/features/cell/CellText.vue'
+import { editor, isKept, isRight } from '@/features/cell/kinds'
+import { useChanges } from '@/features/tracker/tracker'
+
+const props = defineProps<{
+  at: { tracker: number; table: number; record: number }
+  /** The link whose records these are. */
+  field: Field
+  /** The table of the lines. */
+  lines: Table
+  change: boolean
+}>()
+const emit = defineEmits<{ changed: [] }>()
+
+const MOST = 8
+const NUMBERS = ['number', 'money', 'duration']
+const edits = useEdits()
+const answer = ref<QueryAnswer>()
+const editing = ref<{ row: number; field: number; fault?: string }>()
+const trouble = ref('')
+
+const back = computed(() => (props.field.kind.type === 'link' ? props.field.kind.back : 0))
+const shown = computed(() =>
+  props.lines.fields.filter((f) => f.id !== back.value && !isKept(f) && f.id !== (f.kind.type === 'calculation' ? props.lines.standing : 0)).slice(0, MOST),
+)
+const summed = computed(() => shown.value.filter((f) => NUMBERS.includes(f.shows.type) && !f.copies))
+const query = computed<Query>(() => ({
+  condition: { test: { path: [back.value], of: 'any', check: { record: { not: false, any: [props.at.record] } } } },
+  fields: shown.value.map((f) => ({ field: f.id, width: 100 })),
+  tallies: summed.value.map((f) => ({ field: f.id, figure: 'sum' })),
+}))
+const total = (field: Field) => answer.value?.tallies[summed.value.indexOf(field)]?.text
+const adds = computed(() => props.change && props.lines.adds && props.field.writes)
+
+let round = 0
+async function read() {
+  const mine = ++round
+  try {
+    const path = { tracker: props.at.tracker, table: props.lines.id }
+    const found = await told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body: { query: query.value, start: 0, count: 200, keep: [] } }))
+    if (mine === round) answer.value = found
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+watch([() => props.at.record, query], () => void read(), { immediate: true })
+useChanges(() => void read())
+
+async function attempt(work: () => Promise<unknown>) {
+  trouble.value = ''
+  try {
+    await work()
+    await read()
+    emit('changed')
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+
+const place = computed(() => ({ tracker: props.at.tracker, table: props.lines.id }))
+
+const add = () =>
+  attempt(async () => {
+    const made = await edits.add(place.value, { [back.value]: { value: { links: [props.at.record] } } }, `added a ${props.lines.one}`)
+    const first = shown.value.find((f) => editor(f))
+    if (made && first) editing.value = { row: made, field: first.id }
+  })
+
+async function commit(row: Row, field: Field, input: Input) {
+  const was = row.cells[shown.value.indexOf(field)]?.value ?? 'empty'
+  try {
+    await edits.edit({ ...place.value, record: row.id }, field.id, input, was, `changed ${field.name}`)
+    editing.value = undefined
+    await read()
+    emit('changed')
+  } catch (error) {
+    editing.value = { row: row.id, field: field.id, fault: saying(error) }
+  }
+}
+
+const drop = (row: Row) => attempt(() => edits.remove(place.value, [row.id], `took a ${props.lines.one} out`))
+const begin = (row: Row, field: Field) => {
+  if (props.change && row.change && editor(field)) editing.value = { row: row.id, field: field.id }
+}
+</script>
+
+<template>
+  <section class="lines" :data-lines="field.name">
+    <h3>
+      {{ field.name }} <span class="quiet">{{ answer?.matching ?? '' }}</span>
+    </h3>
+    <div class="scroll">
+      <table>
+        <thead>
+          <tr>
+            <th v-for="one in shown" :key="one.id" :class="{ right: isRight(one) }">{{ one.name }}</th>
+            <th v-if="change" class="end" />
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in answer?.rows ?? []" :key="row.id">
+            <td v-for="(one, n) in shown" :key="one.id" :class="{ right: isRight(one), edit: change && editor(one) }" :data-cell="one.name" @click="begin(row, one)">
+              <CellEditor
+                v-if="editing?.row === row.id && editing.field === one.id"
+                :field="one"
+                :cell="row.cells[n]"
+                :at="{ ...place, record: row.id }"
+                :fault="editing.fault"
+                @commit="(input) => commit(row, one, input)"
+                @cancel="editing = undefined"
+              />
+              <CellText v-else :field="one" :cell="row.cells[n]" />
+            </td>
+            <td v-if="change" class="end"><button :aria-label="`Take out this ${lines.one}`" @click="drop(row)">×</button></td>
+          </tr>
+          <tr v-if="answer && !answer.rows.length"><td :colspan="shown.length + 1" class="quiet">No {{ lines.name.toLowerCase() }} yet.</td></tr>
+        </tbody>
+        <tfoot v-if="answer?.tallies.length && answer.rows.length">
+          <tr>
+            <td v-for="(one, n) in shown" :key="one.id" :class="{ right: isRight(one) }">{{ total(one) ?? (n ? '' : 'In all') }}</td>
+            <td v-if="change" />
+          </tr>
+        </tfoot>
+      </table>
+    </div>
+    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    <button v-if="adds" class="add" data-test="add-line" @click="add">+ {{ lines.one }}</button>
+  </section>
+</template>
+
+<style scoped>
+.lines {
+  border-top: 1px solid var(--line);
+  margin-top: var(--gap-4);
+  padding-top: 10px;
+}
+h3 {
+  font-size: 15px;
+}
+.scroll {
+  overflow-x: auto;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 13px;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--quiet);
+}
+th,
+td {
+  padding: 4px 8px 4px 0;
+  border-bottom: 1px solid var(--line);
+}
+.right {
+  text-align: right;
+}
+.edit {
+  cursor: text;
+}
+.edit:hover {
+  background: var(--moss-soft);
+}
+tfoot td {
+  font-weight: 600;
+  border-bottom: 0;
+}
+.end {
+  width: 20px;
+}
+button {
+  border: 0;
+  background: none;
+  cursor: pointer;
+  color: var(--quiet);
+}
+.add {
+  color: var(--moss);
+  padding: 6px 0;
+}
+</style>

@@ -1,0 +1,333 @@
+<script setup lang="ts">
+// The tracker's front page: its tables in the direction in which work flows, what feeds them, what goes out, what hangs loose.
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useMediaQuery, useWindowSize } from '@vueuse/core'
+import { api, saying, told } from '@/api/client'
+import type { Groundplan } from '@/api/types'
+import { iconOf } from '@/app/icons'
+import { useEdits } from '@/features/cell/edits'
+import { useSession } from '@/features/session/session'
+import { currentTracker, readTracker, useChanges } from '@/features/tracker/tracker'
+import { pictureOf } from './layout'
+import PlanList from './PlanList.vue'
+import PublishSheet from './PublishSheet.vue'
+import TrackerSheet from './TrackerSheet.vue'
+
+const route = useRoute()
+const router = useRouter()
+const edits = useEdits()
+const { me } = useSession()
+const tracker = computed(() => Number(route.params.tracker))
+const plan = ref<Groundplan>()
+const trouble = ref('')
+const list = ref(false)
+const narrow = useMediaQuery('(max-width: 800px)')
+const open = ref<'publish' | 'tracker'>()
+const adding = ref(false)
+const name = ref('')
+const ends = ref(false)
+const menu = ref<number>()
+
+async function read() {
+  try {
+    plan.value = await told(api.GET('/api/trackers/{tracker}/groundplan', { params: { path: { tracker: tracker.value } } }))
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+watch(tracker, () => void read(), { immediate: true })
+useChanges(() => void read())
+
+const { width: room } = useWindowSize()
+const picture = computed(() => plan.value && pictureOf(plan.value, room.value - 56))
+const builds = computed(() => !!currentTracker.value?.builds && !me.value?.stands_in)
+const came = computed(() =>
+  (plan.value?.tables ?? [])
+    .filter((t) => t.week)
+    .slice(0, 3)
+    .map((t) => ({ id: t.id, words: `${t.week} ${(t.week === 1 ? currentTracker.value?.tables.find((o) => o.id === t.id)?.one : t.name.toLowerCase()) ?? ''} came in` })),
+)
+const endsOf = (table: number) => (plan.value?.ends ?? []).filter((e) => e.table === table)
+const px = (spot: { x: number; y: number } | undefined) => ({ left: `${spot?.x ?? 0}px`, top: `${spot?.y ?? 0}px` })
+const at = (table: number) => ({ tracker: tracker.value, table })
+const views = (table: number) => currentTracker.value?.tables.find((t) => t.id === table)?.views ?? []
+
+async function addTable() {
+  trouble.value = ''
+  try {
+    const done = await told(api.POST('/api/trackers/{tracker}/tables', { params: { path: { tracker: tracker.value } }, body: { name: name.value, rows: 5 } }))
+    edits.remember(tracker.value, done.seq, `made the table ${name.value}`)
+    await readTracker(tracker.value)
+    await router.push({ name: 'view', params: at(done.made!) })
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+
+async function newForm(table: number) {
+  trouble.value = ''
+  try {
+    const home = currentTracker.value?.tables.find((t) => t.id === table)
+    const fields = (home?.fields ?? []).filter((f) => f.writes && ['text', 'long_text', 'number', 'money', 'percent', 'rating', 'date', 'choice', 'email', 'phone', 'link', 'files'].includes(f.kind.type)).slice(0, 8)
+    const body = {
+      table,
+      title: `New ${home?.one ?? 'record'}`,
+      intro: '',
+      questions: fields.map((f) => ({ field: f.id, label: f.name, help: f.help, required: f.required })),
+      confirmation: 'Thank you. It has arrived.',
+      send_label: 'Send it',
+      open: false,
+      closed_text: '',
+    }
+    const done = await told(api.POST('/api/trackers/{tracker}/forms', { params: { path: { tracker: tracker.value } }, body }))
+    await readTracker(tracker.value)
+    await router.push({ name: 'form', params: { tracker: tracker.value, form: done.made! } })
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+</script>
+
+<template>
+  <main v-if="plan && currentTracker" class="plan" data-test="groundplan">
+    <div class="head">
+      <div>
+        <p class="over">{{ currentTracker.area || 'In no area yet' }}</p>
+        <h1><v-icon :icon="iconOf(currentTracker.icon)" size="24" :style="{ color: currentTracker.hue ? `var(--${currentTracker.hue})` : undefined }" /> {{ currentTracker.name }}</h1>
+      </div>
+      <div class="acts">
+        <v-btn v-if="!narrow" variant="text" @click="list = !list">{{ list ? 'As a picture' : 'As a list' }}</v-btn>
+        <v-menu v-if="builds" location="bottom end">
+          <template #activator="{ props }"><v-btn v-bind="props" variant="text" data-test="more">More ▾</v-btn></template>
+          <div class="popup">
+            <button data-test="publish" @click="open = 'publish'">Publish as a template</button>
+            <a v-if="currentTracker.steward" :href="`/api/trackers/${tracker}/package`" data-test="package">Save the whole tracker as a file</a>
+            <button v-if="currentTracker.steward" @click="open = 'tracker'">Name, area and looks</button>
+            <router-link :to="{ name: 'access', params: { tracker } }">Who may do what</router-link>
+          </div>
+        </v-menu>
+        <v-btn v-if="builds" variant="outlined" :to="{ name: 'import', params: { tracker } }">Import a file</v-btn>
+        <v-btn v-if="builds" color="primary" data-test="add-table" @click="adding = true">Add table</v-btn>
+      </div>
+    </div>
+    <p class="sentence">
+      <b>{{ plan.tables.length }}</b> {{ plan.tables.length === 1 ? 'table' : 'tables' }} with <b>{{ plan.records.toLocaleString() }}</b> records.
+      <template v-if="came.length">This week <template v-for="(one, n) in came" :key="one.id">{{ n ? ', ' : '' }}<router-link :to="{ name: 'view', params: at(one.id) }">{{ one.words }}</router-link></template>.</template>
+      <template v-if="plan.ends.length"> <button class="loose" data-test="loose-ends" @click="ends = !ends">{{ plan.ends.length }} loose {{ plan.ends.length === 1 ? 'end' : 'ends' }}</button> {{ plan.ends.length === 1 ? 'waits' : 'wait' }}.</template>
+    </p>
+    <p v-if="currentTracker.description" class="quiet about">{{ currentTracker.description }}</p>
+    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    <form v-if="adding" class="adding" @submit.prevent="addTable">
+      <label>The new table is called <input v-model="name" autofocus data-test="new-table-name" /></label>
+      <v-btn type="submit" color="primary" size="small" :disabled="!name.trim()" data-test="add-table-yes">Add it</v-btn>
+      <v-btn variant="text" size="small" @click="adding = false">Leave it</v-btn>
+    </form>
+    <PublishSheet v-if="open === 'publish'" :tracker="currentTracker" @close="open = undefined" />
+    <TrackerSheet v-if="open === 'tracker'" :tracker="currentTracker" @close="open = undefined" />
+    <ul v-if="ends" class="ends" data-test="ends">
+      <li v-for="(end, n) in plan.ends" :key="n">
+        <router-link :to="{ name: 'record', params: { ...at(end.table), record: end.record } }">{{ end.words }}</router-link>
+      </li>
+    </ul>
+    <p v-if="!plan.tables.length" class="quiet">
+      There is no table yet. Add one, or import a file: its columns become the fields.
+    </p>
+    <PlanList v-else-if="list || narrow" :plan="plan" :tracker="tracker" />
+    <div v-else-if="picture" class="scroll">
+      <div class="picture" :style="{ width: `${picture.width}px`, height: `${picture.height}px`, '--plate': `${picture.plate}px` }">
+        <svg :width="picture.width" :height="picture.height" aria-hidden="true">
+          <path v-for="line in picture.lines" :key="line.key" :d="line.path" />
+        </svg>
+        <span v-for="line in picture.lines.filter((l) => l.name)" :key="`n${line.key}`" class="name" :style="px(line.at)">{{ line.name!.toLowerCase() }}</span>
+        <p v-if="plan.forms.length" class="side" style="left: 0">Comes in</p>
+        <p v-if="plan.automations.length" class="side" :style="{ left: `${picture.width - 170}px` }">Goes out</p>
+        <router-link v-for="form in plan.forms" :key="`f${form.form}`" class="edge in" :style="px(picture.forms.get(form.form))" :to="{ name: 'form', params: { tracker, form: form.form } }">
+          <b>{{ form.title }}</b><span class="quiet">{{ form.open ? 'open form' : 'closed form' }}, {{ form.week }} this week</span>
+        </router-link>
+        <div v-for="table in plan.tables" :key="table.id" class="plate" :style="px(picture.tables.get(table.id))" :data-plate="table.name">
+          <h2><router-link :to="{ name: 'view', params: at(table.id) }">{{ table.name }}</router-link></h2>
+          <p>{{ table.count.toLocaleString() }}<span v-if="table.week" class="quiet">, {{ table.week }} this week</span></p>
+          <router-link v-for="end in endsOf(table.id).slice(0, 1)" :key="end.field" class="end" :to="{ name: 'record', params: { ...at(table.id), record: end.record } }">▲ {{ end.words }}</router-link>
+          <button v-if="builds" class="dots" :aria-label="`What hangs on ${table.name}`" :data-menu="table.name" @click="menu = menu === table.id ? undefined : table.id">⋯</button>
+          <div v-if="menu === table.id" class="popup hangs">
+            <p class="quiet">{{ table.seen_by.length ? `Seen by ${table.seen_by.join(', ')}` : 'What hangs on it' }}</p>
+            <router-link v-for="view in views(table.id)" :key="view.id" :to="{ name: 'view', params: { ...at(table.id), view: view.id } }">{{ view.name }}</router-link>
+            <router-link :to="{ name: 'design', params: at(table.id) }" :data-design="table.name">Its fields</router-link>
+            <router-link :to="{ name: 'design', params: at(table.id), query: { field: 'new' } }">New field</router-link>
+            <button @click="newForm(table.id)">New form</button>
+            <router-link :to="{ name: 'import', params: { tracker }, query: { into: table.id } }">Records from a file</router-link>
+          </div>
+        </div>
+        <router-link v-for="one in plan.automations" :key="`a${one.automation}`" class="edge out" :style="px(picture.automations.get(one.automation))" :to="{ name: 'automations', params: { tracker } }">
+          <b>{{ one.name }}</b><span class="quiet">{{ one.to }}{{ one.on ? '' : ', off' }}</span>
+        </router-link>
+      </div>
+    </div>
+  </main>
+  <p v-else-if="trouble" class="fault-text plan" role="alert">{{ trouble }}</p>
+</template>
+
+<style scoped>
+.plan {
+  padding: var(--gap-4) var(--gap-5) 40px;
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: flex-end;
+  gap: var(--gap-3);
+}
+.over {
+  margin: 0;
+  color: var(--quiet);
+  font-size: 13px;
+}
+h1 {
+  font-size: 28px;
+}
+.acts {
+  margin-left: auto;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.sentence {
+  font: 19px/1.6 var(--serif);
+  margin: 6px 0 0;
+}
+.about {
+  font: 15px/1.5 var(--serif);
+  margin: 0;
+}
+.loose {
+  border: 0;
+  border-bottom: 1px dashed var(--fault);
+  background: none;
+  color: var(--fault);
+  padding: 0;
+  font: inherit;
+  cursor: pointer;
+}
+.ends {
+  margin: 6px 0;
+}
+.adding {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin: var(--gap-3) 0;
+}
+.adding input {
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  padding: 5px 8px;
+  margin-left: 6px;
+}
+.scroll {
+  overflow-x: auto;
+  margin-top: var(--gap-4);
+}
+.picture {
+  position: relative;
+}
+svg {
+  position: absolute;
+  inset: 0;
+}
+path {
+  fill: none;
+  stroke: var(--line-strong);
+  stroke-width: 1.5;
+}
+.name {
+  position: absolute;
+  transform: translate(-50%, -60%);
+  background: var(--stone);
+  color: var(--quiet);
+  font-size: 12px;
+  padding: 0 4px;
+  max-width: 90px;
+  text-align: center;
+}
+.side {
+  position: absolute;
+  top: 0;
+  margin: 0;
+  font-weight: 600;
+  font-size: 12.5px;
+  color: var(--quiet);
+}
+.plate {
+  position: absolute;
+  width: var(--plate);
+  min-height: 62px;
+  background: var(--sheet);
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  padding: 9px 13px;
+}
+.plate h2 {
+  font-size: 16.5px;
+  padding-right: 18px;
+}
+.plate h2 a {
+  color: var(--ink);
+  text-decoration: none;
+}
+.plate h2 a:hover {
+  text-decoration: underline;
+}
+.plate p {
+  margin: 0;
+  color: var(--quiet);
+  font-size: 13px;
+}
+.end {
+  display: block;
+  color: var(--fault);
+  font-size: 12.5px;
+  text-decoration: none;
+}
+.dots {
+  position: absolute;
+  top: 6px;
+  right: 8px;
+  border: 0;
+  background: none;
+  cursor: pointer;
+  color: var(--quiet);
+}
+.hangs {
+  position: absolute;
+  top: 32px;
+  right: 0;
+  z-index: 5;
+}
+.popup p {
+  margin: 0;
+  padding: 5px 10px;
+  white-space: nowrap;
+}
+.edge {
+  position: absolute;
+  width: 172px;
+  display: grid;
+  color: var(--ink);
+  text-decoration: none;
+  font-size: 13px;
+}
+.edge b {
+  font-weight: 500;
+}
+.in {
+  text-align: right;
+  padding-right: 10px;
+  border-right: 3px solid var(--copper);
+}
+.out {
+  padding-left: 10px;
+  border-left: 3px solid var(--moss);
+}
+</style>

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+// What a tracker is called, where it is listed, how it looks.
+import { ref } from 'vue'
+import { api, saying, told } from '@/api/client'
+import type { Tracker } from '@/api/types'
+import { ICONS } from '@/app/icons'
+import { useEdits } from '@/features/cell/edits'
+import { HUES } from '@/features/design/fields'
+import { readTracker } from '@/features/tracker/tracker'
+
+const props = defineProps<{ tracker: Tracker }>()
+const emit = defineEmits<{ close: [] }>()
+const edits = useEdits()
+const { name, description, area, icon, hue } = props.tracker
+const draft = ref({ name, description, area, icon, hue: hue ?? null })
+const trouble = ref('')
+
+async function keep() {
+  trouble.value = ''
+  try {
+    const done = await told(api.PUT('/api/trackers/{tracker}', { params: { path: { tracker: props.tracker.id } }, body: draft.value }))
+    edits.remember(props.tracker.id, done.seq, `renamed ${draft.value.name}`)
+    await readTracker(props.tracker.id)
+    emit('close')
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+</script>
+
+<template>
+  <section class="sheet" aria-label="Name, area and looks">
+    <label>Name <input v-model="draft.name" /></label>
+    <label>What it is for <input v-model="draft.description" /></label>
+    <label>Area <input v-model="draft.area" /></label>
+    <p class="looks">
+      <button v-for="(path, key) in ICONS" :key="key" type="button" :aria-label="`Sign: ${key}`" :class="{ at: draft.icon === key }" @click="draft.icon = String(key)"><v-icon :icon="path" size="20" /></button>
+      <button v-for="one in HUES" :key="one" type="button" class="hue" :style="{ background: `var(--${one})` }" :aria-label="`Colour: ${one}`" :class="{ at: draft.hue === one }" @click="draft.hue = one" />
+    </p>
+    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    <v-btn color="primary" size="small" :disabled="!draft.name.trim()" @click="keep">Keep</v-btn>
+    <v-btn variant="text" size="small" @click="emit('close')">Leave it</v-btn>
+  </section>
+</template>
+
+<style scoped>
+.sheet {
+  max-width: 560px;
+  border: 1px solid var(--line-strong);
+  background: var(--sheet);
+  border-radius: var(--corner);
+  padding: var(--gap-4);
+  margin: var(--gap-3) 0;
+}
+label {
+  display: block;
+  margin: 6px 0;
+  color: var(--quiet);
+  font-size: 13px;
+}
+input {
+  display: block;
+  width: 100%;
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: var(--ink);
+  padding: 5px 8px;
+}
+.looks {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.looks button {
+  border: 1px solid transparent;
+  background: none;
+  cursor: pointer;
+  padding: 3px;
+}
+.looks .at {
+  border-color: var(--ink);
+}
+.hue {
+  width: 18px;
+  height: 18px;
+}
+</style>

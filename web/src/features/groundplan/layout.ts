@@ -1,0 +1,87 @@
+// Where the plates of the groundplan stand, in CSS pixels. Columns and places are the server's.
+import type { Groundplan } from '@/api/types'
+
+const PLATE_HEIGHT = 78
+/** A column is a plate and the gap behind it. */
+const COLUMN = { least: 166, most: 262 }
+const GAP = { least: 46, most: 86 }
+const ROW = 116
+const SIDE = 172
+
+export interface Spot {
+  x: number
+  y: number
+}
+
+export interface Picture {
+  width: number
+  height: number
+  /** Of a plate. */
+  plate: number
+  tables: Map<number, Spot>
+  forms: Map<number, Spot>
+  automations: Map<number, Spot>
+  lines: { key: string; path: string; name?: string; at?: Spot }[]
+}
+
+/** The picture, as wide as there is room where that can be. */
+export function pictureOf(plan: Groundplan, room: number): Picture {
+  const columns = Math.max(0, ...plan.tables.map((t) => t.column)) + 1
+  const rows = Math.max(plan.forms.length, plan.automations.length, ...plan.tables.map((t) => t.place + 1), 1)
+  const left = plan.forms.length ? SIDE + 40 : 0
+  const sides = left + (plan.automations.length ? SIDE + 10 : 0)
+  const column = Math.max(COLUMN.least, Math.min(COLUMN.most, (room - sides) / columns))
+  const plate = column - (column < 230 ? GAP.least : GAP.most)
+  const inner = columns * column
+  const tables = new Map(
+    plan.tables.map((t) => {
+      const inColumn = plan.tables.filter((o) => o.column === t.column).length
+      // Shorter columns stand in the middle of the others.
+      return [t.id, { x: left + t.column * column, y: (t.place + (rows - inColumn) / 2) * ROW + 34 }]
+    }),
+  )
+  const side = (n: number, of: number, x: number): Spot => ({ x, y: (n + (rows - of) / 2) * ROW + 44 })
+  const right = left + inner
+  const forms = new Map(plan.forms.map((f, n) => [f.form, side(n, plan.forms.length, 0)]))
+  const automations = new Map(plan.automations.map((a, n) => [a.automation, side(n, plan.automations.length, right)]))
+  const middle = PLATE_HEIGHT / 2 - 6
+  const curve = (a: Spot, b: Spot) => `M${a.x} ${a.y} C${(a.x + b.x) / 2} ${a.y} ${(a.x + b.x) / 2} ${b.y} ${b.x} ${b.y}`
+  const height = rows * ROW + 70
+  const lines: Picture['lines'] = []
+  const pairs = new Map<string, number>()
+  for (const link of plan.links) {
+    const [a, b] = [tables.get(link.from)!, tables.get(link.to)!]
+    if (link.from === link.to) continue
+    const pair = `${link.from}-${link.to}`
+    const nth = pairs.get(pair) ?? 0
+    pairs.set(pair, nth + 1)
+    const forward = b.x > a.x
+    const start = { x: forward ? a.x + plate : a.x, y: a.y + middle + nth * 14 }
+    const end = { x: forward ? b.x : b.x + plate, y: b.y + middle + nth * 14 }
+    lines.push({ key: `${pair}-${nth}`, path: curve(start, end), name: link.name, at: { x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 } })
+  }
+  for (const form of plan.forms) {
+    const [a, b] = [forms.get(form.form)!, tables.get(form.table)]
+    if (b) lines.push({ key: `f${form.form}`, path: over({ x: SIDE, y: a.y + 20 }, b, plate) })
+  }
+  for (const automation of plan.automations) {
+    const [a, b] = [automations.get(automation.automation)!, tables.get(automation.table)]
+    if (b) lines.push({ key: `a${automation.automation}`, path: under(b, { x: a.x, y: a.y + 20 }, plate, height - 30) })
+  }
+  return { width: right + (plan.automations.length ? SIDE + 10 : 0), height, plate, tables, forms, automations, lines }
+}
+
+/** From a form to a plate: straight to the first column; to one behind along the top, clear of the plates between. */
+function over(from: Spot, to: Spot, plate: number): string {
+  if (to.x - from.x < 120) return `M${from.x} ${from.y} C${(from.x + to.x) / 2} ${from.y} ${(from.x + to.x) / 2} ${to.y + 30} ${to.x} ${to.y + 30}`
+  const x = to.x + plate / 2
+  const lane = 18
+  return `M${from.x} ${from.y} C${from.x + 40} ${from.y} ${from.x - 6} ${lane} ${from.x + 60} ${lane} H${x - 40} C${x} ${lane} ${x} ${lane + 30} ${x} ${to.y}`
+}
+
+/** From a plate to an automation: out of its foot and along the bottom, so that it is not taken for a link. */
+function under(from: Spot, to: Spot, plate: number, lane: number): string {
+  const x = from.x + plate / 2
+  const y = from.y + 62
+  return `M${x} ${y} C${x} ${lane - 20} ${x} ${lane} ${x + 40} ${lane} H${to.x - 60} C${to.x + 6} ${lane} ${to.x - 40} ${to.y} ${to.x} ${to.y}`
+}
