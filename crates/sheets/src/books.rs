@@ -102,6 +102,7 @@ fn iso(text: &str, tally: &mut Tally) -> Result<Raw, ReadFault> {
         return Ok(Raw::Date(date));
     }
     match text.parse::<DateTime>() {
+        Ok(moment) if moment.time() == jiff::civil::Time::midnight() => Ok(Raw::Date(moment.date())),
         Ok(moment) => Ok(Raw::DateTime(moment)),
         Err(_) => tally.text(text),
     }

@@ -55,7 +55,8 @@ pub fn sort_of(bytes: &[u8]) -> Result<Sort, ReadFault> {
 fn workbook(bytes: &[u8]) -> Result<Sort, ReadFault> {
     let broken = |_| ReadFault::Broken("its archive can’t be opened".into());
     let mut archive = zip::ZipArchive::new(Cursor::new(bytes)).map_err(broken)?;
-    if archive.len() > PARTS_LIMIT || archive.decompressed_size().is_some_and(|size| size > u128::from(UNPACKED_LIMIT)) {
+    let sizes = (0..archive.len().min(PARTS_LIMIT)).map(|at| archive.by_index_raw(at).map_or(0, |part| part.size()));
+    if sizes.sum::<u64>() > UNPACKED_LIMIT || archive.len() > PARTS_LIMIT {
         return Err(ReadFault::Bomb);
     }
     if archive.index_for_name("xl/workbook.xml").is_some() || archive.index_for_name("xl/workbook.bin").is_some() {

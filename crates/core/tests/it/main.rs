@@ -2,6 +2,7 @@
 
 mod access;
 mod automation;
+mod building;
 mod faults;
 mod fixture;
 mod formulas;

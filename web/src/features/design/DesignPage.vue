@@ -21,7 +21,10 @@ const at = computed(() => ({ tracker: tracker.value, table: tableId.value }))
 const steps = useDesign(tracker, tableId)
 const { design } = steps
 const trouble = ref('')
-const open = computed(() => (route.query.field === 'new' ? 'new' : Number(route.query.field) || undefined))
+const open = computed(() => {
+  const { field } = route.query
+  return field === 'new' ? 'new' : design.value?.fields.find((f) => f.field.id === Number(field))?.field.id
+})
 const rows = ref<DesignField[]>([])
 const kept = computed(() => (design.value?.fields ?? []).filter((f) => isKept(f.field as never)))
 const names = ref({ name: '', one: '', heading: '', standing: 0, beside: null as number | null })

@@ -27,7 +27,6 @@ const open = ref<'publish' | 'tracker'>()
 const adding = ref(false)
 const name = ref('')
 const ends = ref(false)
-const menu = ref<number>()
 
 async function read() {
   try {
@@ -149,15 +148,17 @@ async function newForm(table: number) {
           <h2><router-link :to="{ name: 'view', params: at(table.id) }">{{ table.name }}</router-link></h2>
           <p>{{ table.count.toLocaleString() }}<span v-if="table.week" class="quiet">, {{ table.week }} this week</span></p>
           <router-link v-for="end in endsOf(table.id).slice(0, 1)" :key="end.field" class="end" :to="{ name: 'record', params: { ...at(table.id), record: end.record } }">▲ {{ end.words }}</router-link>
-          <button v-if="builds" class="dots" :aria-label="`What hangs on ${table.name}`" :data-menu="table.name" @click="menu = menu === table.id ? undefined : table.id">⋯</button>
-          <div v-if="menu === table.id" class="popup hangs">
-            <p class="quiet">{{ table.seen_by.length ? `Seen by ${table.seen_by.join(', ')}` : 'What hangs on it' }}</p>
-            <router-link v-for="view in views(table.id)" :key="view.id" :to="{ name: 'view', params: { ...at(table.id), view: view.id } }">{{ view.name }}</router-link>
-            <router-link :to="{ name: 'design', params: at(table.id) }" :data-design="table.name">Its fields</router-link>
-            <router-link :to="{ name: 'design', params: at(table.id), query: { field: 'new' } }">New field</router-link>
-            <button @click="newForm(table.id)">New form</button>
-            <router-link :to="{ name: 'import', params: { tracker }, query: { into: table.id } }">Records from a file</router-link>
-          </div>
+          <v-menu v-if="builds" location="bottom end" max-height="420">
+            <template #activator="{ props }"><button v-bind="props" class="dots" :aria-label="`What hangs on ${table.name}`" :data-menu="table.name">⋯</button></template>
+            <div class="popup">
+              <p class="quiet">{{ table.seen_by.length ? `Seen by ${table.seen_by.join(', ')}` : 'What hangs on it' }}</p>
+              <router-link v-for="view in views(table.id)" :key="view.id" :to="{ name: 'view', params: { ...at(table.id), view: view.id } }">{{ view.name }}</router-link>
+              <router-link :to="{ name: 'design', params: at(table.id) }" :data-design="table.name">Its fields</router-link>
+              <router-link :to="{ name: 'design', params: at(table.id), query: { field: 'new' } }">New field</router-link>
+              <button @click="newForm(table.id)">New form</button>
+              <router-link :to="{ name: 'import', params: { tracker }, query: { into: table.id } }">Records from a file</router-link>
+            </div>
+          </v-menu>
         </div>
         <router-link v-for="one in plan.automations" :key="`a${one.automation}`" class="edge out" :style="px(picture.automations.get(one.automation))" :to="{ name: 'automations', params: { tracker } }">
           <b>{{ one.name }}</b><span class="quiet">{{ one.to }}{{ one.on ? '' : ', off' }}</span>
@@ -298,12 +299,6 @@ path {
   background: none;
   cursor: pointer;
   color: var(--quiet);
-}
-.hangs {
-  position: absolute;
-  top: 32px;
-  right: 0;
-  z-index: 5;
 }
 .popup p {
   margin: 0;
