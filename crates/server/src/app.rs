@@ -23,6 +23,8 @@ pub struct Settings {
     pub own_post_room: bool,
     /// How long a mail may be on its way to the mail server before it counts as cut off.
     pub hold: SignedDuration,
+    /// This program, which is run again to read workbooks apart from itself.
+    pub program: PathBuf,
     /// Requests that one address may send at once to sign-in and public forms.
     pub burst: u32,
 }

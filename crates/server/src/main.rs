@@ -78,6 +78,7 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
         own_post_room: options.smtp.is_none(),
         smtp: options.smtp.unwrap_or_else(|| post_room.to_string()),
         hold: jiff::SignedDuration::from_secs(options.hold),
+        program: std::env::current_exe()?,
         burst: options.burst,
     };
     let app = App::open(store, files, settings).await?;

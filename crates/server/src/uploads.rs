@@ -8,6 +8,7 @@ use crate::{app::App, problem::Problem, session::random_hex};
 use axum::http::StatusCode;
 use std::{
     collections::HashMap,
+    path::Path,
     process::Stdio,
     sync::{Arc, Mutex},
     time::{Duration, Instant},
@@ -63,7 +64,7 @@ impl Uploads {
     pub async fn take(&self, app: &App, owner: PersonId, name: String, bytes: Vec<u8>) -> Result<(String, Arc<Book>), Problem> {
         self.clear(app).await;
         let bytes = Arc::new(bytes);
-        let book = Arc::new(read_fenced(bytes.clone(), 0).await?);
+        let book = Arc::new(read_fenced(app, bytes.clone(), 0).await?);
         let token = format!("incoming-{}", random_hex(16));
         let bytes = Arc::try_unwrap(bytes).unwrap_or_else(|shared| (*shared).clone());
         app.files.put(&token, bytes).await?;
@@ -89,7 +90,7 @@ impl Uploads {
             return Ok((name, book));
         }
         let bytes = app.files.get(token).await?.ok_or_else(gone)?;
-        let book = Arc::new(read_fenced(Arc::new(bytes), sheet).await?);
+        let book = Arc::new(read_fenced(app, Arc::new(bytes), sheet).await?);
         remember(&mut self.shelf(), key, book.clone());
         Ok((name, book))
     }
@@ -141,13 +142,13 @@ fn remember(shelf: &mut Shelf, key: (String, usize), book: Arc<Book>) {
 }
 
 /// Reads a sheet; a workbook in a process of its own.
-async fn read_fenced(bytes: Arc<Vec<u8>>, sheet: usize) -> Result<Book, Problem> {
+async fn read_fenced(app: &App, bytes: Arc<Vec<u8>>, sheet: usize) -> Result<Book, Problem> {
     let sort = sort_of(&bytes).map_err(refused)?;
     if !sort.needs_own_process() {
         let book = tokio::task::spawn_blocking(move || read(&bytes, sheet)).await;
         return book.map_err(|_| Problem::internal("the file could not be read"))?.map_err(refused);
     }
-    match tokio::time::timeout(READING, read_apart(&bytes, sheet)).await {
+    match tokio::time::timeout(READING, read_apart(&app.settings.program, &bytes, sheet)).await {
         Ok(Ok(book)) => book.map_err(refused),
         Ok(Err(error)) => {
             tracing::warn!(%error, "a workbook could not be read apart");
@@ -157,8 +158,7 @@ async fn read_fenced(bytes: Arc<Vec<u8>>, sheet: usize) -> Result<Book, Problem>
     }
 }
 
-async fn read_apart(bytes: &[u8], sheet: usize) -> std::io::Result<Result<Book, ReadFault>> {
-    let program = std::env::var_os("WESTERFALL_READER").map_or_else(std::env::current_exe, |path| Ok(path.into()))?;
+async fn read_apart(program: &Path, bytes: &[u8], sheet: usize) -> std::io::Result<Result<Book, ReadFault>> {
     let mut child = tokio::process::Command::new(program)
         .args(["--read-sheet", &sheet.to_string()])
         .stdin(Stdio::piped())

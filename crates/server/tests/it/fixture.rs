@@ -66,6 +66,7 @@ pub(crate) fn settings() -> Settings {
         demo: true,
         web: PathBuf::from("nowhere"),
         public_url: "http://westerfall.example".into(),
+        program: env!("CARGO_BIN_EXE_westerfall").into(),
         smtp: "127.0.0.1:1".into(),
         own_post_room: true,
         hold: jiff::SignedDuration::from_secs(1),

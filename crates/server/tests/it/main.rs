@@ -1,6 +1,7 @@
 //! The API on a real PostgreSQL, through its real router.
 
 mod access;
+mod building;
 mod files;
 mod fixture;
 mod forms;

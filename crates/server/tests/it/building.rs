@@ -1,0 +1,212 @@
+//! Building over the API: imports with what can go wrong, trackers from trackers, templates and packages.
+
+use crate::fixture::*;
+use axum::{
+    body::{Body, to_bytes},
+    http::{Method, Request, StatusCode},
+};
+use serde_json::{Value, json};
+
+const IMPORTS: &str = "/api/trackers/1/imports";
+
+async fn sent(client: &Client, path: &str, name: &str, bytes: &[u8]) -> Answer {
+    let mut body = format!("--line\r\nContent-Disposition: form-data; name=\"file\"; filename=\"{name}\"\r\n\r\n").into_bytes();
+    body.extend_from_slice(bytes);
+    body.extend_from_slice(b"\r\n--line--\r\n");
+    let mut request = Request::post(path).header("content-type", "multipart/form-data; boundary=line");
+    if let Some(cookie) = &client.cookie {
+        request = request.header("cookie", cookie);
+    }
+    read(client.send(request.body(Body::from(body)).unwrap()).await).await
+}
+
+async fn taken(client: &Client, name: &str, bytes: &[u8]) -> String {
+    let (status, answer) = sent(client, "/api/uploads", name, bytes).await;
+    assert_eq!(status, StatusCode::OK, "{answer}");
+    answer["token"].as_str().unwrap().to_owned()
+}
+
+async fn bytes(client: &Client, method: Method, path: &str, body: Value) -> Vec<u8> {
+    let body = if body.is_null() { String::new() } else { body.to_string() };
+    let response = client.raw(method, path, &body, &[("content-type", "application/json")]).await;
+    assert_eq!(response.status(), StatusCode::OK);
+    to_bytes(response.into_body(), usize::MAX).await.unwrap().to_vec()
+}
+
+fn workbook(rows: &[&[&str]]) -> Vec<u8> {
+    use westerfall_sheets::{Column, Format, write};
+    let (names, rows) = rows.split_first().unwrap();
+    let columns: Vec<Column> = names.iter().map(|n| Column { name: (*n).into(), width: 90, decimals: 0, percent: false }).collect();
+    let cell = |text: &&str| westerfall_core::import::Raw::Text((*text).into());
+    let rows: Vec<Vec<_>> = rows.iter().map(|r| r.iter().map(cell).collect()).collect();
+    write(Format::Xlsx, "Wells", &columns, &rows).unwrap().bytes
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_workbook_is_imported_whole_and_taken_back_whole() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let file = workbook(&[
+        &["Well", "Depth", "District"],
+        &["Upper", "12.5", "Eskermoor"],
+        &["Mill", "deep", "Ninestone"],
+        &["Lower", "8", "Nowhere"],
+    ]);
+    let token = taken(&nadia, "wells_2026.xlsx", &file).await;
+    let (status, guess) = nadia.post(&format!("{IMPORTS}/guess"), json!({ "token": token })).await;
+    assert_eq!(status, StatusCode::OK, "{guess}");
+    let mut plan = guess["guess"]["plan"].clone();
+    assert_eq!(plan["into"]["new"], json!({ "name": "Wells", "one": "well" }));
+    assert_eq!(plan["columns"][2]["becomes"]["link"]["to"], 1, "{plan}");
+    plan["columns"][1]["becomes"] = json!({ "field": { "kind": { "type": "number", "decimals": 1, "unit": "m" } } });
+    let (status, told) = nadia.post(IMPORTS, json!({ "token": token, "plan": plan, "rehearse": true })).await;
+    assert_eq!(status, StatusCode::OK, "{told}");
+    assert_eq!((&told["rehearsal"]["added"], &told["rehearsal"]["rejected_count"]), (&json!(3), &json!(2)), "{told}");
+    let report = bytes(&nadia, Method::POST, &format!("{IMPORTS}/refused"), json!({ "token": token, "plan": plan })).await;
+    let report = String::from_utf8(report).unwrap();
+    assert!(report.contains("3,Depth,deep,") && report.contains("4,District,Nowhere,"), "{report}");
+    let before = nadia.get("/api/trackers/1").await.1;
+    // Somebody else neither finds the file nor may bring it in.
+    let pavel = world.person(PAVEL).await;
+    assert_eq!(pavel.post(IMPORTS, json!({ "token": token, "plan": plan })).await.0, StatusCode::NOT_FOUND);
+    let own = taken(&pavel, "wells.xlsx", &file).await;
+    assert_eq!(pavel.post(IMPORTS, json!({ "token": own, "plan": plan })).await.0, StatusCode::FORBIDDEN);
+    let (status, done) = nadia.post(IMPORTS, json!({ "token": token, "plan": plan })).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+    let table = done["done"]["made"].as_u64().unwrap();
+    // The other server reads the same from the log, and a new one from the rows.
+    let beside = world.beside().await;
+    let there = beside.person(NADIA).await.get("/api/trackers/1").await.1;
+    assert!(there["tables"].as_array().unwrap().iter().any(|t| t["id"] == table && t["count"] == 3));
+    // What was imported waits for nobody any more.
+    assert_eq!(nadia.post(IMPORTS, json!({ "token": token, "plan": plan })).await.0, StatusCode::NOT_FOUND);
+    let trail = nadia.get(&format!("/api/trackers/1/tables/{table}/records/1/trail")).await.1;
+    assert_eq!((&trail[0]["what"], trail[0]["edits"].as_array().unwrap().len()), (&json!("added"), 3));
+    assert_eq!(nadia.post("/api/trackers/1/undo", json!({ "seq": done["done"]["seq"] })).await.0, StatusCode::OK);
+    let after = nadia.get("/api/trackers/1").await.1;
+    assert_eq!(after["tables"], before["tables"]);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_file_that_can_not_be_read_leaves_nothing_behind() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let good = workbook(&[&["Well"], &["Upper"]]);
+    let mut lying = good.clone();
+    let entry = lying.windows(4).rposition(|w| w == b"PK\x01\x02").unwrap();
+    lying[entry + 24..entry + 28].copy_from_slice(&3_000_000_000_u32.to_le_bytes());
+    for (bytes, says) in [
+        (&b""[..], "empty"),
+        (b"%PDF-1.7", "a PDF"),
+        (&good[..good.len() / 2], "damaged"),
+        (&lying[..], "unpack to far more"),
+        (&vec![b'a'; 65 * 1024 * 1024][..], "more than can be sent"),
+    ] {
+        let (status, answer) = sent(&nadia, "/api/uploads", "wells.xlsx", bytes).await;
+        assert!(status.is_client_error(), "{status} {answer}");
+        assert!(answer["detail"].as_str().unwrap().contains(says), "{says}: {answer}");
+    }
+    let (status, answer) = sent(&nadia, "/api/packages", "tracker.zip", &good).await;
+    assert_eq!((status, answer["detail"].as_str().unwrap().contains("westerfall.json")), (StatusCode::UNPROCESSABLE_ENTITY, true));
+    assert_eq!(nadia.get("/api/trackers").await.1.as_array().unwrap().len(), 1);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_tracker_is_begun_from_what_one_has() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let begun = async |from: Value, name: &str| {
+        let (status, answer) = nadia.post("/api/trackers", json!({ "name": name, "from": from })).await;
+        assert_eq!(status, StatusCode::OK, "{answer}");
+        answer["tracker"].as_u64().unwrap()
+    };
+    let counts = async |tracker: u64| {
+        let (_, body) = nadia.get(&format!("/api/trackers/{tracker}")).await;
+        let line = |t: &Value| (t["name"].as_str().unwrap().to_owned(), t["count"].as_u64().unwrap());
+        body["tables"].as_array().unwrap().iter().map(line).collect::<Vec<_>>()
+    };
+    let names = begun(json!({ "names": { "table": "Wells", "fields": ["Name", "Depth", "Keeper"] } }), "Wells").await;
+    assert_eq!(counts(names).await, [("Wells".to_owned(), 5)]);
+    // A copy with everything in it, pictures too, under numbers of their own.
+    let copy = begun(json!({ "tracker": { "tracker": 1, "records": true } }), "A copy").await;
+    assert_eq!(counts(copy).await, counts(1).await);
+    let picture = async |tracker: u64| {
+        let path = format!("/api/trackers/{tracker}/tables/{SECTIONS}/query");
+        let (_, rows) = nadia.post(&path, json!({ "query": { "fields": shown(&[26]) }, "start": 0, "count": 1 })).await;
+        rows["rows"][0]["cells"][0]["value"]["files"][0]["id"].as_str().unwrap_or_else(|| panic!("{rows}")).to_owned()
+    };
+    let (theirs, ours) = (picture(1).await, picture(copy).await);
+    assert_ne!(theirs, ours);
+    let same = bytes(&nadia, Method::GET, &format!("/api/files/{ours}"), Value::Null).await;
+    assert_eq!(same, bytes(&nadia, Method::GET, &format!("/api/files/{theirs}"), Value::Null).await);
+    // Published, found, begun from, withdrawn.
+    let publish = json!({ "title": "Upkeep", "description": "Ours", "icon": "bridge", "records": false });
+    assert_eq!(nadia.post("/api/trackers/1/template", publish.clone()).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(world.person(TAMSIN).await.post("/api/trackers/1/template", publish).await.0, StatusCode::FORBIDDEN);
+    let (_, list) = nadia.get("/api/templates").await;
+    assert_eq!((list.as_array().unwrap().len(), &list[0]["title"]), (7, &json!("Upkeep")));
+    let key = list[0]["key"].as_str().unwrap();
+    let (_, preview) = nadia.get(&format!("/api/templates/{key}")).await;
+    assert_eq!(preview["tables"].as_array().unwrap().len(), 6);
+    let from = begun(json!({ "template": { "template": key, "records": true } }), "").await;
+    assert!(counts(from).await.iter().all(|(_, count)| *count == 0));
+    assert_eq!(world.person(BEX).await.delete(&format!("/api/templates/{key}"), Value::Null).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(nadia.delete(&format!("/api/templates/{key}"), Value::Null).await.0, StatusCode::NO_CONTENT);
+    // Packed as a file and begun again: an equal tracker.
+    let package = bytes(&nadia, Method::GET, "/api/trackers/1/package", Value::Null).await;
+    let (_, answer) = sent(&nadia, "/api/packages", "upkeep.zip", &package).await;
+    let back = begun(json!({ "packed": { "token": answer["token"] } }), "Path upkeep").await;
+    assert_eq!(counts(back).await, counts(1).await);
+    // Nobody else sees a new tracker, nor takes one out that they do not own.
+    let tamsin = world.person(TAMSIN).await;
+    assert_eq!(tamsin.get(&format!("/api/trackers/{names}")).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(tamsin.get("/api/trackers/1/package").await.0, StatusCode::FORBIDDEN);
+    assert_eq!(
+        tamsin.post("/api/trackers", json!({ "name": "Mine", "from": { "tracker": { "tracker": 1, "records": false } } })).await.0,
+        StatusCode::FORBIDDEN
+    );
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_export_holds_what_its_reader_may_see_and_runs_nothing() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    nadia.edit(1, TITLE, json!({ "text": "=HYPERLINK(\"x\")" }), Value::Null).await;
+    let body = |format: &str| json!({ "query": { "fields": shown(&[TITLE, STATUS]) }, "name": "Faults", "format": format });
+    let path = format!("/api/trackers/1/tables/{FAULT_TABLE}/export");
+    let all = String::from_utf8(bytes(&nadia, Method::POST, &path, body("csv")).await).unwrap();
+    assert_eq!(all.lines().count(), FAULTS + 1);
+    assert!(all.contains("'=HYPERLINK") && !all.contains("\n=") && !all.contains("\n\"="), "{all}");
+    let tamsin = world.person(TAMSIN).await;
+    let own = String::from_utf8(bytes(&tamsin, Method::POST, &path, body("csv")).await).unwrap();
+    let seen = tamsin.query(FAULT_TABLE, json!({ "fields": shown(&[TITLE]) })).await.1["total"].as_u64().unwrap();
+    assert_eq!(own.lines().count() as u64, seen + 1);
+    for format in ["xlsx", "ods"] {
+        let book = westerfall_sheets::read(&bytes(&nadia, Method::POST, &path, body(format)).await, 0).unwrap();
+        assert_eq!(book.sheet.rows.len(), FAULTS + 1);
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_link_offers_what_it_says_and_near_doubles_before_a_new_one() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let (_, design) = nadia.get("/api/trackers/1/tables/3/design").await;
+    let fields = design["fields"].as_array().unwrap();
+    let mut section = fields.iter().find(|f| f["field"]["id"] == SECTION).unwrap()["field"].clone();
+    let condition = json!({ "test": { "path": [22], "of": "any", "check": { "record": { "not": false, "any": [1] } } } });
+    section["offers"] = json!({ "condition": condition, "same": [], "lines": false });
+    let (status, done) = nadia.put(&format!("/api/trackers/1/tables/3/fields/{SECTION}"), json!({ "field": section })).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+    let offered =
+        async |search: &str| nadia.get(&format!("/api/trackers/1/tables/3/fields/{SECTION}/offered?search={search}&record=2")).await.1;
+    let all = offered("").await;
+    let ids: Vec<u64> = all["names"].as_array().unwrap().iter().map(|n| n["id"].as_u64().unwrap()).collect();
+    assert!(!ids.is_empty() && ids.iter().all(|id| id % 6 == 1), "sections of the first district: {ids:?}");
+    let (status, refused) = nadia.edit(2, SECTION, json!({ "value": { "links": [2] } }), Value::Null).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{refused}");
+    assert_eq!(nadia.edit(2, SECTION, json!({ "value": { "links": [ids[0]] } }), Value::Null).await.0, StatusCode::OK);
+    let near = offered("Esker%20Rigde%20to%20Hob%20Gate").await;
+    assert_eq!((&near["makes"], &near["near"][0]["name"]), (&json!(true), &json!("Esker Ridge to Hob Gate")), "{near}");
+    assert_eq!(offered("esker ridge to hob gate".replace(' ', "%20").as_str()).await["makes"], false);
+}
