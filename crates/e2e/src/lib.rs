@@ -8,6 +8,7 @@ use std::{
     sync::atomic::{AtomicU32, Ordering},
     time::Duration,
 };
+use thirtyfour::components::SelectElement;
 use thirtyfour::{ChromeCapabilities, ChromiumLikeCapabilities, TypingData, prelude::*};
 use tokio_postgres::NoTls;
 
@@ -195,6 +196,36 @@ impl Browser {
     pub fn click(&self, css: &str) -> impl Future<Output = ()> + use<'_> {
         let found = self.see(css);
         async move { found.await.click().await.expect("it can be pressed") }
+    }
+
+    /// Chooses an option of a list by its text.
+    #[track_caller]
+    pub fn choose(&self, css: &str, option: &str) -> impl Future<Output = ()> + use<'_> {
+        let found = self.see(css);
+        let option = option.to_owned();
+        async move {
+            let list = SelectElement::new(&found.await).await.expect("it is a list");
+            list.select_by_exact_text(&option).await.unwrap_or_else(|_| panic!("no option “{option}”"));
+        }
+    }
+
+    /// Types over what stands in a box.
+    #[track_caller]
+    pub fn fill(&self, css: &str, text: &str) -> impl Future<Output = ()> + use<'_> {
+        let found = self.see(css);
+        let text = text.to_owned();
+        async move {
+            let found = found.await;
+            found.click().await.expect("it can be pressed");
+            self.chord(&[Key::Control], 'a').await;
+            self.keys(text).await;
+        }
+    }
+
+    /// Gives a file to a field for files, which may be drawn by something else.
+    pub async fn give_file(&self, css: &str, path: &std::path::Path) {
+        let found = self.web.query(By::Css(css)).wait(PATIENCE, Duration::from_millis(40)).first().await.expect("a field for files");
+        found.send_keys(path.to_string_lossy().as_ref()).await.expect("the file is taken");
     }
 
     /// Types, one key after the other, to whatever has the focus.

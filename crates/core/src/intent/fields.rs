@@ -1,7 +1,8 @@
 //! Changing the fields of a table, one at a time, as it stands when the change is decided.
 
-use super::{Decider, draft::Draft};
+use super::{Decider, Numbers, draft::Draft, number_text};
 use crate::{
+    Clock,
     fault::{Checked, Fault, FaultKind},
     history::{Op, Part},
     id::{FieldId, OptionId, RecordId, TableId},
@@ -62,6 +63,7 @@ impl Decider<'_> {
                 let def = draft.table(table)?;
                 let field = def.fields.pop().ok_or_else(|| Fault::not_found("field"))?;
                 let at = before(&def.fields, *at)?;
+                cells.extend(self.number_those_there(table, &field));
                 def.fields.insert(at, field);
             }
             FieldChange::Change { field, merged } => {
@@ -90,6 +92,26 @@ impl Decider<'_> {
         let parts = draft.ops();
         self.stands_after(&parts)?;
         Ok((in_order(cells, parts), made))
+    }
+
+    /// A new numbering numbers the records that are there, in the order and for the day in which each came.
+    fn number_those_there(&self, table: TableId, field: &FieldDef) -> Vec<Op> {
+        let (Kind::Numbering { parts }, Some(home)) = (&field.kind, self.ds.table(table)) else { return Vec::new() };
+        let mut numbers = Numbers::default();
+        let mut counts = std::collections::BTreeMap::new();
+        let mut cells = Vec::new();
+        let records = (0..home.rows()).map(RecordId::at_row).filter_map(|r| Some((r, home.meta(r)?.created_at)));
+        for (record, came) in records {
+            let clock = Clock { now: came, zone: self.clock.zone.clone() };
+            let (period, _, after) = numbers.next(self.ds, field.id, parts, &clock);
+            cells.push((record, Value::Empty, Value::text(&number_text(parts, after, &clock))));
+            counts.insert(period, after);
+        }
+        if cells.is_empty() {
+            return Vec::new();
+        }
+        let counted = counts.into_iter().map(|(period, after)| Op::Count { field: field.id, period, before: 0, after });
+        std::iter::once(Op::Fill { table, field: field.id, cells }).chain(counted).collect()
     }
 
     /// Puts a new field at the end of its table; of a link, the other side at the end of the other.

@@ -1,6 +1,7 @@
 //! What people do with Westerfall, done in a browser.
 
 mod access;
+mod build;
 mod calculations;
 mod design;
 mod durability;

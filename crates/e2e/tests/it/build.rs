@@ -1,0 +1,205 @@
+//! From a spreadsheet to a linked tracker, in the interface: imported, taken apart, linked, numbered, computed, published,
+//! begun again, taken back.
+
+use rust_xlsxwriter::{Workbook, Worksheet, XlsxError};
+use std::path::PathBuf;
+use thirtyfour::prelude::*;
+use westerfall_e2e::{Browser, Driver, Server};
+
+fn sheet(name: &str, rows: &[Vec<String>]) -> Result<Worksheet, XlsxError> {
+    let mut sheet = Worksheet::new();
+    sheet.set_name(name)?;
+    for (at, row) in (0..).zip(rows) {
+        for (column, text) in (0..).zip(row) {
+            match text.parse::<f64>() {
+                Ok(number) => sheet.write_number(at, column, number)?,
+                Err(_) => sheet.write_string(at, column, text)?,
+            };
+        }
+    }
+    Ok(sheet)
+}
+
+/// Wells with the village each stands in, and the jobs done on them.
+fn workbook() -> PathBuf {
+    let row = |cells: &[&str]| cells.iter().map(|c| (*c).to_owned()).collect::<Vec<_>>();
+    let mut wells = vec![row(&["Well", "Village", "Depth"])];
+    wells.extend((1..=12).map(|n| row(&[&format!("Well {n}"), ["Oddmere", "Thrale", "Low Pend"][n % 3], &format!("{n}.5")])));
+    let mut jobs = vec![row(&["Job", "Well", "Sort", "Hours", "Rate"])];
+    jobs.extend((1..=18).map(|n| {
+        let well = format!("Well {}", 1 + n % 12);
+        row(&[&format!("Job {n}"), &well, ["digging", "mending"][n % 2], &format!("{}", n % 4 + 1), "20"])
+    }));
+    let mut book = Workbook::new();
+    book.push_worksheet(sheet("Wells", &wells).unwrap());
+    book.push_worksheet(sheet("Jobs", &jobs).unwrap());
+    let path = std::env::temp_dir().join(format!("wells-{}.xlsx", std::process::id()));
+    book.save(&path).unwrap();
+    path
+}
+
+async fn new_field(browser: &Browser, kind: &str, name: &str) {
+    browser.click("[data-test=new-field]").await;
+    browser.click(&format!("[data-test=field-panel] [data-kind={kind}]")).await;
+    browser.fill("[data-test=field-name]", name).await;
+}
+
+async fn kept(browser: &Browser) {
+    browser.click("[data-test=keep-field]").await;
+    browser
+        .until("the panel closes", || async {
+            browser.count("[data-test=keep-field]").await == 0 || browser.count("[data-test=field-trouble]").await > 0
+        })
+        .await;
+    assert_eq!(browser.count("[data-test=field-trouble]").await, 0, "{}", browser.words().await);
+}
+
+/// The address of a table's fields, from the groundplan.
+async fn to_fields(browser: &Browser, table: &str) {
+    browser.click(&format!("[data-menu={table}]")).await;
+    browser.click(&format!("[data-design={table}]")).await;
+    browser.text("h1", &format!("How {} are kept", table.to_lowercase())).await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_workbook_becomes_a_linked_tracker_and_a_template() {
+    let server = Server::start(20).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    let file = workbook();
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+
+    // From the file: its first sheet, with the column that repeats as a table of its own.
+    nadia.click("[data-test=start]").await;
+    nadia.click("[data-have=file]").await;
+    nadia.is_open_to_all("starting").await;
+    nadia.give_file("[data-test=file]", &file).await;
+    nadia.text("p", "can be read: Wells, Jobs").await;
+    nadia.fill("[data-test=tracker-name]", "Wells of the upland").await;
+    nadia.click("[data-test=begin]").await;
+    nadia.text("h2", "12 records are added").await;
+    nadia.is_open_to_all("importing").await;
+    nadia.click("[data-column=Village] [data-test=own]").await;
+    nadia.text("p", "3 records in “Villages” are made").await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.text("h1", "All wells").await;
+    nadia.cell("Well 1", "Village").await;
+    let tracker = nadia.web.current_url().await.unwrap().path().split('/').nth(2).unwrap().to_owned();
+
+    // The other sheet, whose column of names stays text at first.
+    nadia.go(&format!("/t/{tracker}/import")).await;
+    nadia.give_file("[data-test=file]", &file).await;
+    nadia.choose("[data-test=sheet]", "Jobs").await;
+    nadia.text("h2", "18 records are added").await;
+    nadia.choose("[data-column=Well] [data-test=becomes]", "text").await;
+    nadia.choose("[data-column=Rate] [data-test=becomes]", "money").await;
+    nadia.text("td", "£20.00").await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.text("h1", "All jobs").await;
+
+    // Text becomes a link: the best table is proposed, and the rehearsal counts.
+    nadia.click("[data-test=to-fields]").await;
+    nadia.click("[data-field=Well] button.name").await;
+    nadia.click("[data-test=change-kind]").await;
+    nadia.choose("[data-test=new-kind]", "link").await;
+    nadia.text("label", "Wells, by Well: 12 of 12 match").await;
+    nadia.text("p", "18 of 18 values fit").await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.until("the panel closes", || async { nadia.count("[data-test=field-panel]").await == 0 }).await;
+
+    // Numbering, and a choice whose options depend on another.
+    new_field(&nadia, "numbering", "Number").await;
+    nadia.text("b", "N-0001").await;
+    kept(&nadia).await;
+    new_field(&nadia, "choice", "Task").await;
+    nadia.fill("[data-test=more-options]", "new shaft, deeper, new rope").await;
+    nadia.keys(Key::Enter).await;
+    nadia.choose("[data-test=depends-on]", "Sort").await;
+    nadia.choose("select[aria-label='new rope stands under']", "under mending").await;
+    kept(&nadia).await;
+
+    // A calculation of the job, a summary of the well.
+    new_field(&nadia, "text", "").await;
+    nadia.click("[data-test=field-panel] [data-kind=calculation]").await;
+    nadia.fill("[data-test=name]", "Cost").await;
+    nadia.click("[data-test=formula]").await;
+    nadia.keys("Hours * Rate").await;
+    nadia.keys(Key::Escape).await;
+    nadia.until("it can be kept", || async { nadia.count("[data-test=keep]:not([disabled])").await == 1 }).await;
+    nadia.click("[data-test=keep]").await;
+    nadia.text("h1", "All jobs").await;
+    nadia.go(&format!("/t/{tracker}")).await;
+    to_fields(&nadia, "Wells").await;
+    new_field(&nadia, "text", "").await;
+    nadia.click("[data-test=field-panel] [data-kind=summary]").await;
+    nadia.fill("[data-test=name]", "Spent").await;
+    nadia.choose("select[aria-label=Along]", "Jobs").await;
+    nadia.choose("select[aria-label=Figure]", "the sum").await;
+    nadia.choose("select[aria-label=Field]", "Cost").await;
+    nadia.click("[data-test=keep]").await;
+    nadia.text("h1", "All wells").await;
+
+    // Its jobs are lines in the well's folio, with a total; one is added there.
+    nadia.go(&format!("/t/{tracker}")).await;
+    to_fields(&nadia, "Wells").await;
+    nadia.click("[data-field=Jobs] button.name").await;
+    nadia.click("[data-test=as-lines]").await;
+    kept(&nadia).await;
+    nadia.is_open_to_all("the fields of a table").await;
+    nadia.click(".over a").await;
+    nadia.cell("Well 2", "Well").await.click().await.unwrap();
+    nadia.chord(&[Key::Control], Key::Enter).await;
+    nadia.see("[data-lines=Jobs] [data-cell=Cost]").await;
+    let spent = async || nadia.see("[data-fact=Spent]").await.text().await.unwrap();
+    let before = spent().await;
+    let typing = "[data-lines=Jobs] [data-test=cell-editor] input:focus";
+    nadia.click("[data-test=add-line]").await;
+    nadia.see(typing).await;
+    nadia.keys("Fetch the bucket").await;
+    nadia.keys(Key::Enter).await;
+    nadia.text("td", "Fetch the bucket").await;
+    for (field, text) in [("Hours", "2"), ("Rate", "30")] {
+        nadia.click(&format!("[data-lines=Jobs] tbody tr:last-child [data-cell={field}]")).await;
+        nadia.see(typing).await;
+        nadia.keys(text).await;
+        nadia.keys(Key::Enter).await;
+    }
+    nadia.until("the sum of the well follows", || async { spent().await != before }).await;
+    // A dependent choice offers what stands under its ground.
+    nadia.is_open_to_all("a folio with lines").await;
+
+    // On the groundplan; published; begun again.
+    nadia.go(&format!("/t/{tracker}")).await;
+    for table in ["Villages", "Wells", "Jobs"] {
+        nadia.see(&format!("[data-plate={table}]")).await;
+    }
+    nadia.is_open_to_all("the groundplan").await;
+    nadia.click("[data-test=more]").await;
+    nadia.click("[data-test=publish]").await;
+    nadia.fill("[data-test=template-title]", "Wells and their jobs").await;
+    nadia.click("[data-test=publish-yes]").await;
+    nadia.text("p", "is published").await;
+    nadia.go("/start").await;
+    nadia.click("[data-have=template]").await;
+    nadia.click("[data-template='Wells and their jobs']").await;
+    nadia.text("h3", "Villages").await;
+    nadia.fill("[data-test=tracker-name]", "Wells of the plain").await;
+    nadia.click("[data-test=begin]").await;
+    nadia.text("h1", "Wells of the plain").await;
+    nadia.see("[data-plate=Jobs]").await;
+    nadia.text("p", "3 tables with 0 records").await;
+
+    // An import there, taken back as one step.
+    let other = nadia.web.current_url().await.unwrap().path().split('/').nth(2).unwrap().to_owned();
+    assert_ne!(other, tracker);
+    nadia.go(&format!("/t/{other}/import")).await;
+    nadia.give_file("[data-test=file]", &file).await;
+    nadia.choose("[data-test=into]", "Wells").await;
+    nadia.choose("[data-column=Village] [data-test=unmatched]", "is made").await;
+    nadia.text("p", "3 records in “Villages” are made").await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.cell("Well 12", "Village").await;
+    nadia.press("button", "Undo").await;
+    nadia.until("nothing is left of it", || async { nadia.words().await.contains("All 0 wells") }).await;
+    let _ = std::fs::remove_file(file);
+}
