@@ -11,6 +11,26 @@ async fn take(browser: &Browser, name: &str) {
     browser.web.screenshot(&folder.join(format!("{name}.png"))).await.expect("the picture is kept");
 }
 
+/// Walks of a year as a spreadsheet has them, on the way into a table.
+async fn import(browser: &Browser) {
+    let path = std::env::temp_dir().join("guided_walks.csv");
+    let mut csv = String::from("Walk;District;Guide;Day;Length;Price;Difficulty;Booked\n");
+    for n in 0..60 {
+        let district = ["Eskermoor", "Harrow Tarn", "Ninestone", "Sallow Beck"][n % 4];
+        let guide = ["Tamsin Oake", "Idris Pell", "Marguerite Voss"][n % 3];
+        let (day, month) = (1 + n % 28, 4 + n % 6);
+        let length = if n == 41 { "about nine".to_owned() } else { format!("{},{}", 4 + n % 9, n % 10) };
+        let more = ["easy", "steady", "hard"][n % 3];
+        csv +=
+            &format!("Walk {};{district};{guide};{day}/{month}/2026;{length};£{},50;{more};{}\n", n + 1, 5 + n % 4, ["yes", "no"][n % 2]);
+    }
+    std::fs::write(&path, csv).expect("the file is written");
+    browser.go("/t/1/import").await;
+    browser.give_file("[data-test=file]", &path).await;
+    browser.text("h2", "60 records are added").await;
+    take(browser, "import").await;
+}
+
 #[tokio::main]
 async fn main() {
     let server = Server::start(320).await;
@@ -20,6 +40,20 @@ async fn main() {
     nadia.text("b", "Nadia").await;
     take(&nadia, "sign-in").await;
     nadia.walk_in("Nadia Ferreira-Holt").await;
+    take(&nadia, "home").await;
+    nadia.go("/t/1").await;
+    nadia.see("[data-plate=Faults]").await;
+    take(&nadia, "groundplan").await;
+    nadia.go("/t/1/3/fields").await;
+    nadia.press("button", "Severity").await;
+    nadia.see("[data-test=options]").await;
+    take(&nadia, "fields").await;
+    nadia.go("/start").await;
+    nadia.click("[data-have=template]").await;
+    nadia.click("[data-template='Harbour berths']").await;
+    nadia.text("h3", "Berths").await;
+    take(&nadia, "start").await;
+    import(&nadia).await;
     nadia.go("/t/1/3/100").await;
     nadia.cell("FR-", "What is wrong").await.click().await.expect("a cell");
     take(&nadia, "rows").await;

@@ -1,12 +1,20 @@
 //! Loads the demo team into an empty database, step by step, through the same way in as everyone's data.
 
-use crate::{app::App, live::Wish, pictures, problem::Problem, session::hash_password};
+use crate::{app::App, live::Wish, pictures, problem::Problem, session::hash_password, starting};
 use jiff::Timestamp;
-use westerfall_core::id::TrackerId;
+use westerfall_core::{
+    dataset::TrackerDef,
+    id::{PersonId, TrackerId},
+};
 use westerfall_store::Account;
 
 /// The demo's tracker.
 pub const TRACKER: TrackerId = TrackerId::new(1).expect("not zero");
+
+/// The templates from which its small trackers are made.
+const BESIDE: [&str; 2] = ["repair-mornings", "village-orchard"];
+/// Who owns them.
+const STEWARD: PersonId = PersonId::new(1).expect("not zero");
 
 /// Tells the demo's story up to now, unless something is there already.
 pub async fn load(app: &App, faults: usize) -> Result<(), Box<dyn std::error::Error>> {
@@ -36,6 +44,12 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
     // All were on their way, in their order, before the first is answered: so they are kept in few transactions.
     for queued in waiting {
         queued.answer().await?;
+    }
+    for key in BESIDE {
+        let pack = starting::template(app, key).await?;
+        let Some(def) = starting::definition(&pack) else { continue };
+        let def = TrackerDef { area: "Neighbours".into(), zone: westerfall_demo::ZONE.into(), ..def };
+        starting::begin(app, &def, Some(pack), STEWARD, false).await?;
     }
     Ok(())
 }

@@ -8,6 +8,7 @@ pub mod pictures;
 pub mod post_room;
 pub mod problem;
 pub mod session;
+pub mod starting;
 pub mod uploads;
 pub mod web;
 pub mod worker;

@@ -439,3 +439,26 @@ fn who_may_only_read_can_neither_build_nor_import() {
     }
     assert!(Lens::new(&ds, pavel, &clock()).pack(Packing::Structure).is_err());
 }
+
+#[test]
+fn a_new_numbering_numbers_what_is_there_by_when_it_came() {
+    use westerfall_core::schema::{NumberPart, Restart};
+    let mut ds = demo();
+    let faults = table(&ds, "Faults");
+    let parts =
+        vec![NumberPart::Year, NumberPart::Fixed { text: "/".into() }, NumberPart::Counter { digits: 2, restarts: Restart::Yearly }];
+    let new = FieldDef::new(any(), "Sheet", Kind::Numbering { parts });
+    let before = packed(&ds);
+    let (step, _) = done(&mut ds, &fields(faults, FieldChange::Add { field: new, before: None, other: None }));
+    let sheet = field(&ds, "Faults.Sheet");
+    assert_eq!(text(&ds, faults, 1, sheet), "2026/01");
+    let last = u32::try_from(ds.table(faults).unwrap().rows()).unwrap();
+    assert_eq!(text(&ds, faults, last, sheet), format!("2026/{last}"));
+    // The next record goes on from there.
+    done(&mut ds, &Intent::Add { table: faults, records: vec![vec![]] });
+    assert_eq!(text(&ds, faults, last + 1, sheet), format!("2026/{}", last + 1));
+    let last_one = ds.table(faults).unwrap().records().last().unwrap();
+    done(&mut ds, &Intent::Remove { table: faults, records: vec![last_one] });
+    undone(&mut ds, step);
+    same(&packed(&ds), &before);
+}

@@ -5,7 +5,8 @@ use crate::{
     app::App,
     live::clock_of,
     problem::{Json, Path, Problem},
-    session::{Signed, random_hex},
+    session::Signed,
+    starting::{begin, definition, template as template_of},
 };
 use axum::{extract::State, http::StatusCode};
 use jiff::Timestamp;
@@ -13,18 +14,15 @@ use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 use utoipa::ToSchema;
 use westerfall_core::{
-    Clock,
     access::{Asker, Lens},
     dataset::{Dataset, TrackerDef},
     fault::{Fault, FaultKind},
-    history::Part,
     id::{TableId, TrackerId},
     intent::{Intent, TableChange},
     pack::{Pack, Packing},
-    people::People,
     schema::Hue,
     sentence::as_text,
-    value::{Locale, Value},
+    value::Locale,
     view::{Window, check_name},
 };
 use westerfall_store::NewTemplate;
@@ -80,18 +78,10 @@ pub(super) struct Started {
 pub(super) async fn start(State(app): State<App>, signed: Signed, Json(body): Json<StartBody>) -> Result<Json<Started>, Problem> {
     signed.actor()?;
     let pack = begun_from(&app, &signed, &body).await?;
-    let def = definition(&body, pack.as_ref())?;
-    let people = Arc::new(app.store.people().await?);
-    let intent = Intent::Unpack(Box::new(whole(pack, &def, &people, &signed, &app, matches!(body.from, StartFrom::Packed { .. })).await?));
-    // Nothing is kept of a tracker that would not stand.
-    let clock = Clock { now: Timestamp::now(), zone: jiff::tz::TimeZone::UTC };
-    Dataset::empty(def.clone(), people).decide(&intent, Asker::Westerfall, &clock)?;
-    let tracker = app.store.begin_tracker(&def).await?;
+    let def = named(&body, pack.as_ref())?;
+    let keeps_open = matches!(body.from, StartFrom::Packed { .. });
+    let tracker = begin(&app, &def, pack, signed.person, keeps_open).await?;
     let live = app.tracker(tracker).await?;
-    if let Err(problem) = live.act(Asker::Westerfall, intent).await {
-        app.store.forget_tracker(tracker).await?;
-        return Err(problem);
-    }
     if let StartFrom::Packed { token } = &body.from {
         app.uploads.drop(&app, token).await;
     }
@@ -123,7 +113,7 @@ async fn begun_from(app: &App, signed: &Signed, body: &StartBody) -> Result<Opti
     match &body.from {
         StartFrom::Nothing | StartFrom::Names { .. } | StartFrom::File => Ok(None),
         StartFrom::Template { template, records } => {
-            let mut pack = template_pack(app, template).await?;
+            let mut pack = template_of(app, template).await?;
             if !records {
                 pack.rows.clear();
                 pack.counters.clear();
@@ -142,23 +132,8 @@ async fn begun_from(app: &App, signed: &Signed, body: &StartBody) -> Result<Opti
     }
 }
 
-/// One of ours by its key, with its days moved to now; or one that was published, by its number.
-async fn template_pack(app: &App, template: &str) -> Result<Pack, Problem> {
-    if let Some(ours) = westerfall_templates::all().iter().find(|t| t.key == template) {
-        let today = Timestamp::now().to_zoned(jiff::tz::TimeZone::UTC).date();
-        let days = westerfall_templates::SAMPLE_DAY.until(today).map_or(0, |span| span.get_days());
-        return Ok(ours.pack.clone().moved(i64::from(days)));
-    }
-    let published = match template.parse() {
-        Ok(id) => app.store.template(id).await?,
-        Err(_) => None,
-    };
-    published.ok_or_else(|| Fault::not_found("template").into())
-}
-
-fn definition(body: &StartBody, pack: Option<&Pack>) -> Result<TrackerDef, Problem> {
-    let from = pack.and_then(|p| p.parts.iter().find_map(|part| if let Part::Tracker(def) = part { Some(def.clone()) } else { None }));
-    let from = from.unwrap_or_else(|| TrackerDef {
+fn named(body: &StartBody, pack: Option<&Pack>) -> Result<TrackerDef, Problem> {
+    let from = pack.and_then(definition).unwrap_or_else(|| TrackerDef {
         name: String::new(),
         description: String::new(),
         area: String::new(),
@@ -179,49 +154,6 @@ fn definition(body: &StartBody, pack: Option<&Pack>) -> Result<TrackerDef, Probl
     };
     check_name(&def.name)?;
     Ok(def)
-}
-
-/// The pack as it goes into the new tracker: its definition, its steward, its people, links and files of its own.
-async fn whole(
-    pack: Option<Pack>,
-    def: &TrackerDef,
-    people: &People,
-    signed: &Signed,
-    app: &App,
-    keeps_open: bool,
-) -> Result<Pack, Problem> {
-    let empty = Pack { parts: Vec::new(), rows: Vec::new(), counters: Vec::new(), people: Vec::new() };
-    let mut pack = pack.unwrap_or(empty).for_team(people)?.owned_by(signed.person);
-    pack.parts.retain(|part| !matches!(part, Part::Tracker(_)));
-    pack.parts.insert(0, Part::Tracker(def.clone()));
-    for part in &mut pack.parts {
-        if let Part::Form(form) = part {
-            form.link = random_hex(12);
-            // Nobody answers it before somebody has looked at it.
-            form.open = form.open && keeps_open;
-        }
-    }
-    renew_files(app, &mut pack).await?;
-    Ok(pack)
-}
-
-/// Every file gets a number of its own, with its bytes under it; one whose bytes are not there is left out.
-async fn renew_files(app: &App, pack: &mut Pack) -> Result<(), Problem> {
-    for value in pack.rows.iter_mut().flat_map(|r| r.columns.iter_mut().flatten()) {
-        let Value::Files(files) = value else { continue };
-        let mut renewed = Vec::new();
-        for file in files.iter() {
-            let Some(bytes) = app.files.get(&file.id).await? else { continue };
-            let id = random_hex(16);
-            app.files.put(&id, bytes).await?;
-            if let Some(small) = app.files.get(&crate::pictures::small_id(&file.id)).await? {
-                app.files.put(&crate::pictures::small_id(&id), small).await?;
-            }
-            renewed.push(westerfall_core::value::Attachment { id, ..file.clone() });
-        }
-        *value = Value::Files(renewed.into()).tidy();
-    }
-    Ok(())
 }
 
 /// A template in the list.
@@ -305,9 +237,9 @@ pub(super) async fn template(
     _signed: Signed,
     Path(template): Path<String>,
 ) -> Result<Json<TemplatePreview>, Problem> {
-    let pack = template_pack(&app, &template).await?;
+    let pack = template_of(&app, &template).await?;
     let people = Arc::new(app.store.people().await?);
-    let def = pack.parts.iter().find_map(|p| if let Part::Tracker(def) = p { Some(def.clone()) } else { None });
+    let def = definition(&pack);
     let mut ds = Dataset::empty(def.ok_or_else(|| Fault::not_found("template"))?, people);
     let now = Timestamp::now();
     let clock = clock_of(&ds, now);

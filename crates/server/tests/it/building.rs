@@ -108,7 +108,7 @@ async fn a_file_that_can_not_be_read_leaves_nothing_behind() {
     }
     let (status, answer) = sent(&nadia, "/api/packages", "tracker.zip", &good).await;
     assert_eq!((status, answer["detail"].as_str().unwrap().contains("westerfall.json")), (StatusCode::UNPROCESSABLE_ENTITY, true));
-    assert_eq!(nadia.get("/api/trackers").await.1.as_array().unwrap().len(), 1);
+    assert_eq!(nadia.get("/api/trackers").await.1.as_array().unwrap().len(), 3);
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -6,6 +6,7 @@ import type { Cell, Field, Input, Kind, Offered, Value } from '@/api/types'
 import { currentTracker } from '@/features/tracker/tracker'
 import { editor, hue, isMany, isRight, options, typed } from './kinds'
 import MakeRecord from './MakeRecord.vue'
+import PartsEditor from './PartsEditor.vue'
 import PickList, { type Pick } from './PickList.vue'
 
 export type Move = 'down' | 'right' | 'left' | 'stay'
@@ -28,7 +29,8 @@ const YES: Pick[] = [
   { id: 1, name: 'yes' },
   { id: 2, name: 'no' },
 ]
-const kind = computed(() => editor(props.field))
+/** What is typed over a cell of several parts is read by the server, as one line. */
+const kind = computed(() => (editor(props.field) === 'parts' && props.start ? 'line' : editor(props.field)))
 const text = ref(props.start ?? typed(props.field, props.cell))
 const line = ref<HTMLInputElement | HTMLTextAreaElement>()
 let ended = false
@@ -42,12 +44,8 @@ onMounted(async () => {
 const HINTS: Partial<Record<Kind['type'], string>> = {
   date: '18 Nov 2026, 18/11/2026, tomorrow',
   date_time: '18 Nov 2026 15:40',
-  range: '18 Nov 2026 to 2 Dec 2026',
   duration: '1:30, 90 min, 2.5 h',
   percent: '12.5%',
-  web: 'Title https://…',
-  place: 'Old gate (54.1234, −2.4321)',
-  checklist: '[ ] one thing to do on each line',
 }
 const hint = computed(() => {
   const { type } = props.field.kind
@@ -148,8 +146,9 @@ const many = computed(() => isMany(props.field))
 
 <template>
   <div class="editor" data-test="cell-editor">
+    <PartsEditor v-if="kind === 'parts'" :field="field" :cell="cell" @commit="emit('commit', $event, 'stay')" @cancel="emit('cancel')" />
     <textarea
-      v-if="kind === 'long'"
+      v-else-if="kind === 'long'"
       ref="line"
       v-model="text"
       rows="6"

@@ -31,7 +31,7 @@ import {
 import type { CalcError, Cell, Choice, Field, Kind } from '@/api/types'
 
 /** What one edits a value with. */
-export type Editor = 'line' | 'long' | 'choice' | 'person' | 'link' | 'files' | 'yes'
+export type Editor = 'parts' | 'line' | 'long' | 'choice' | 'person' | 'link' | 'files' | 'yes'
 
 interface Facts {
   icon: string
@@ -46,11 +46,11 @@ const FACTS: Record<Kind['type'], Facts> = {
   number: { icon: mdiNumeric, editor: 'line', right: true },
   money: { icon: mdiCashMultiple, editor: 'line', right: true },
   percent: { icon: mdiPercentOutline, editor: 'line', right: true },
-  rating: { icon: mdiStarOutline, editor: 'line', right: true },
+  rating: { icon: mdiStarOutline, editor: 'parts', right: true },
   duration: { icon: mdiTimerOutline, editor: 'line', right: true },
   yes_no: { icon: mdiCheckboxMarkedOutline, editor: 'yes' },
   date: { icon: mdiCalendarBlankOutline, editor: 'line' },
-  range: { icon: mdiCalendarRangeOutline, editor: 'line' },
+  range: { icon: mdiCalendarRangeOutline, editor: 'parts' },
   date_time: { icon: mdiCalendarClockOutline, editor: 'line' },
   choice: { icon: mdiFormatListBulletedSquare, editor: 'choice' },
   choices: { icon: mdiFormatListBulletedSquare, editor: 'choice' },
@@ -59,9 +59,9 @@ const FACTS: Record<Kind['type'], Facts> = {
   link: { icon: mdiLinkVariant, editor: 'link' },
   email: { icon: mdiEmailOutline, editor: 'line' },
   phone: { icon: mdiPhoneOutline, editor: 'line' },
-  web: { icon: mdiWeb, editor: 'line' },
-  place: { icon: mdiMapMarkerOutline, editor: 'line' },
-  checklist: { icon: mdiFormatListChecks, editor: 'long' },
+  web: { icon: mdiWeb, editor: 'parts' },
+  place: { icon: mdiMapMarkerOutline, editor: 'parts' },
+  checklist: { icon: mdiFormatListChecks, editor: 'parts' },
   json: { icon: mdiCodeJson, editor: 'long' },
   files: { icon: mdiImageOutline, editor: 'files' },
   numbering: { icon: mdiPound, editor: undefined },
