@@ -12,7 +12,7 @@ diesel::table! {
     tracker (id) { id -> Integer, seq -> BigInt, }
 }
 diesel::table! {
-    part (tracker_id, sort, number) { tracker_id -> Integer, sort -> Text, number -> Integer, body -> Jsonb, }
+    part (tracker_id, sort, number) { tracker_id -> Integer, sort -> Text, number -> Integer, body -> Json, }
 }
 diesel::table! {
     counter (tracker_id, field_id, period) { tracker_id -> Integer, field_id -> Integer, period -> Text, last -> BigInt, }
@@ -23,17 +23,17 @@ diesel::table! {
         table_id -> Integer,
         record_id -> Integer,
         created_at -> Timestamptz,
-        created_by -> Jsonb,
+        created_by -> Json,
         changed_at -> Timestamptz,
-        changed_by -> Jsonb,
+        changed_by -> Json,
         version -> Integer,
         gone -> Bool,
-        cells -> Jsonb,
+        cells -> Json,
     }
 }
 diesel::table! {
     change (tracker_id, seq) {
-        tracker_id -> Integer, seq -> BigInt, at -> Timestamptz, body -> Jsonb, key -> Nullable<Text>, answer -> Nullable<Jsonb>,
+        tracker_id -> Integer, seq -> BigInt, at -> Timestamptz, body -> Json, key -> Nullable<Text>, answer -> Nullable<Json>,
     }
 }
 diesel::table! {
@@ -63,7 +63,7 @@ diesel::table! {
         record_id -> Integer,
         seq -> BigInt,
         at -> Timestamptz,
-        log -> Jsonb,
+        log -> Json,
     }
 }
 diesel::table! {
@@ -72,7 +72,7 @@ diesel::table! {
         tracker_id -> Integer,
         run_id -> BigInt,
         key -> Text,
-        mail -> Jsonb,
+        mail -> Json,
         state -> Text,
         attempts -> Integer,
         due_at -> Timestamptz,
@@ -101,7 +101,7 @@ diesel::table! {
         hue -> Text,
         published_by -> Integer,
         published_at -> Timestamptz,
-        body -> Jsonb,
+        body -> Json,
     }
 }
 diesel::table! {

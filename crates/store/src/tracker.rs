@@ -299,7 +299,7 @@ impl Store {
 }
 
 mod functions {
-    use diesel::sql_types::{Array, BigInt, Bool, Integer, Jsonb, Nullable, Text, Timestamptz};
+    use diesel::sql_types::{Array, BigInt, Bool, Integer, Json, Nullable, Text, Timestamptz};
 
     #[diesel::declare_sql_function]
     extern "SQL" {
@@ -311,18 +311,18 @@ mod functions {
             to_seq: BigInt,
             seqs: Array<BigInt>,
             ats: Array<Timestamptz>,
-            bodies: Array<Jsonb>,
+            bodies: Array<Json>,
             keys: Array<Nullable<Text>>,
-            answers: Array<Jsonb>,
+            answers: Array<Json>,
             tables: Array<Integer>,
             records: Array<Integer>,
             created_ats: Array<Timestamptz>,
-            created_bys: Array<Jsonb>,
+            created_bys: Array<Json>,
             changed_ats: Array<Timestamptz>,
-            changed_bys: Array<Jsonb>,
+            changed_bys: Array<Json>,
             versions: Array<Integer>,
             gones: Array<Bool>,
-            cells: Array<Jsonb>,
+            cells: Array<Json>,
             touched_tables: Array<Integer>,
             touched_records: Array<Integer>,
             touched_seqs: Array<BigInt>,

@@ -3395,8 +3395,9 @@ export interface components {
             /** @description Its dates can be read with the day first and with the month first: which it is must be said. */
             asks_order: boolean;
             column: number;
+            /** @description How many different ones are among those looked at. */
             different: number;
-            /** @description Cells that hold something, and how many different ones. */
+            /** @description Cells that hold something. */
             filled: number;
             /** @description It repeats a few values, so that it could be a choice or a table of its own. */
             repeats: boolean;

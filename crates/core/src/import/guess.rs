@@ -33,8 +33,9 @@ pub struct SheetGuess {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct ColumnGuess {
     pub column: usize,
-    /// Cells that hold something, and how many different ones.
+    /// Cells that hold something.
     pub filled: usize,
+    /// How many different ones are among those looked at.
     pub different: usize,
     /// Of the cells looked at, the share that fits, in hundredths.
     pub sure: u8,
@@ -91,8 +92,8 @@ impl Lens<'_> {
         let step = (filled.len() / SAMPLE).max(1);
         let sample: Vec<(usize, &Raw)> = filled.iter().step_by(step).map(|r| (*r, sheet.cell(*r, column))).collect();
         let mut words: HashMap<String, usize> = HashMap::new();
-        for row in &filled {
-            *words.entry(sheet.cell(*row, column).words()).or_default() += 1;
+        for (_, raw) in &sample {
+            *words.entry(raw.words()).or_default() += 1;
         }
         let name = Some(sheet.cell(heading, column).words().trim().replace('\n', " ")).filter(|n| !n.is_empty());
         let name = name.unwrap_or_else(|| format!("Column {}", column + 1));
@@ -104,14 +105,14 @@ impl Lens<'_> {
             decimal_comma: sheet.decimal_comma.unwrap_or(self.dataset().tracker.locale.decimal_comma),
             separator: None,
         };
-        let seen = Seen { sample: &sample, words: &words, filled: filled.len(), plan: &plan };
+        let seen = Seen { sample: &sample, words: &words, filled: sample.len(), plan: &plan };
         let verdict = self.verdict(&seen);
         plan.becomes = verdict.becomes;
         plan.dates = verdict.dates;
         plan.decimal_comma = verdict.decimal_comma.unwrap_or(plan.decimal_comma);
         plan.separator = verdict.separator;
         let unfit = self.unfit(&plan, &sample);
-        let few = words.len() * 3 <= filled.len() && words.len() <= 60 && words.keys().all(|w| w.chars().count() <= 60);
+        let few = words.len() * 3 <= sample.len() && words.len() <= 60 && words.keys().all(|w| w.chars().count() <= 60);
         let guess = ColumnGuess {
             column,
             filled: filled.len(),
@@ -234,7 +235,7 @@ impl Verdict {
     }
 }
 
-/// A column as far as it was looked at.
+/// A column as far as it was looked at; `filled`: so many cells of it.
 struct Seen<'a> {
     sample: &'a [(usize, &'a Raw)],
     words: &'a HashMap<String, usize>,

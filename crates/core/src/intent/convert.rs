@@ -215,6 +215,9 @@ impl Decider<'_> {
                 Fault::new(FaultKind::BadRule, format!("“{}” can’t become another kind: change the link’s first side.", def.name)).into()
             );
         }
+        if matches!(&change.to, Target::Kind(kind) if *kind == def.kind) {
+            return Err(Fault::new(FaultKind::BadRule, format!("“{}” is a {} already.", def.name, def.kind.name())).into());
+        }
         let mut draft = Draft::new(self.ds);
         let mut made = Vec::new();
         let mut rows = Vec::new();
@@ -278,7 +281,9 @@ impl Decider<'_> {
         }
         let with = Reading { locale: self.ds.tracker.locale, people: &self.ds.people, clock: self.clock };
         let turned = cells.into_iter().map(|(record, before, text)| {
-            let after = convert(before.as_cell(), &text, def.kind.shows(), &target.kind, with).map_err(|fault| fault.message);
+            let after = convert(before.as_cell(), &text, def.kind.shows(), &target.kind, with)
+                .and_then(|value| self.checked(value.tidy(), &Value::Empty, &target, false))
+                .map_err(|fault| fault.message);
             Turned { record, before, text, after }
         });
         let turned = turned.collect();

@@ -46,7 +46,8 @@ impl Decider<'_> {
                 run(*first, *count).all(|r| home.and_then(|t| t.meta(r)).is_some_and(|m| m.gone != *gone))
             }
             Op::Fill { table, field, cells } => {
-                if !self.lens.writes(*table, *field) {
+                // Numbers that a new numbering gave out are nobody's to write, but go with it.
+                if !self.lens.writes(*table, *field) && !self.lens.builds() {
                     return Err(Fault::not_found("field"));
                 }
                 let column = self.ds.table(*table).and_then(|t| t.column(*field));
