@@ -163,12 +163,25 @@ impl Browser {
     pub fn see(&self, css: &str) -> impl Future<Output = WebElement> + use<'_> {
         let (css, caller) = (css.to_owned(), std::panic::Location::caller());
         async move {
-            let found = self.web.query(By::Css(css.clone())).wait(PATIENCE, Duration::from_millis(40)).and_displayed().first().await;
-            match found {
-                Ok(found) => found,
-                Err(_) => self.give_up(&format!("{css} is not shown ({caller})")).await,
+            match self.shown(By::Css(css.clone())).await {
+                Some(found) => found,
+                None => self.give_up(&format!("{css} is not shown ({caller})")).await,
             }
         }
+    }
+
+    /// The first of these elements that is shown, as soon as one is. One that goes away while it is looked at counts as not
+    /// shown: the page is still being drawn.
+    async fn shown(&self, by: By) -> Option<WebElement> {
+        for _ in 0..PATIENCE.as_millis() / 40 {
+            for found in self.web.find_all(by.clone()).await.unwrap_or_default() {
+                if found.is_displayed().await.unwrap_or(false) {
+                    return Some(found);
+                }
+            }
+            tokio::time::sleep(Duration::from_millis(40)).await;
+        }
+        None
     }
 
     /// The element of some sort that holds a text, as soon as it is shown.
@@ -176,10 +189,9 @@ impl Browser {
     pub fn text(&self, element: &str, text: &str) -> impl Future<Output = WebElement> + use<'_> {
         let (path, caller) = (format!("//{element}[contains(normalize-space(.), {})]", quoted(text)), std::panic::Location::caller());
         async move {
-            let found = self.web.query(By::XPath(path.clone())).wait(PATIENCE, Duration::from_millis(40)).and_displayed().first().await;
-            match found {
-                Ok(found) => found,
-                Err(_) => self.give_up(&format!("{path} is not shown ({caller})")).await,
+            match self.shown(By::XPath(path.clone())).await {
+                Some(found) => found,
+                None => self.give_up(&format!("{path} is not shown ({caller})")).await,
             }
         }
     }

@@ -44,6 +44,7 @@ async fn standing_in_shows_their_look_and_changes_nothing() {
     nadia.press("button", "Wren Castellane").await;
     nadia.text("p", "Standing in for Wren Castellane").await;
     nadia.press("a", "Path upkeep").await;
+    nadia.click("[data-test=contents]").await;
     nadia.press("a", "All faults").await;
     nadia.text("p", "All 0 faults").await;
     assert_eq!(nadia.count("[data-test=add]").await, 0);

@@ -11,6 +11,7 @@ async fn a_fault_reported_on_the_public_form_reaches_the_right_warden() {
     let nadia = driver.browser(&server, 1280, 800).await;
     nadia.walk_in("Nadia Ferreira-Holt").await;
     nadia.press("a", "Path upkeep").await;
+    nadia.click("[data-test=contents]").await;
     nadia.press("a", "All faults").await;
     nadia.text("p", "All 60 faults").await;
     let tamsin = driver.browser(&server, 1280, 800).await;

@@ -27,10 +27,15 @@ const open = ref<'publish' | 'tracker'>()
 const adding = ref(false)
 const name = ref('')
 const ends = ref(false)
+/** Tables that were removed. */
+const binned = ref<{ table: number; name: string; at: string }[]>([])
+const builds = computed(() => !!currentTracker.value?.builds && !me.value?.stands_in)
 
 async function read() {
   try {
-    plan.value = await told(api.GET('/api/trackers/{tracker}/groundplan', { params: { path: { tracker: tracker.value } } }))
+    const params = { path: { tracker: tracker.value } }
+    plan.value = await told(api.GET('/api/trackers/{tracker}/groundplan', { params }))
+    if (builds.value) binned.value = await told(api.GET('/api/trackers/{tracker}/bin', { params }))
   } catch (error) {
     trouble.value = saying(error)
   }
@@ -40,7 +45,6 @@ useChanges(() => void read())
 
 const { width: room } = useWindowSize()
 const picture = computed(() => plan.value && pictureOf(plan.value, room.value - 56))
-const builds = computed(() => !!currentTracker.value?.builds && !me.value?.stands_in)
 const came = computed(() =>
   (plan.value?.tables ?? [])
     .filter((t) => t.week)
@@ -59,6 +63,18 @@ async function addTable() {
     edits.remember(tracker.value, done.seq, `made the table ${name.value}`)
     await readTracker(tracker.value)
     await router.push({ name: 'view', params: at(done.made!) })
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+
+async function restore(table: number, name: string) {
+  trouble.value = ''
+  try {
+    const done = await told(api.POST('/api/trackers/{tracker}/tables/{table}/restore', { params: { path: { tracker: tracker.value, table } } }))
+    edits.remember(tracker.value, done.seq, `brought ${name} back`)
+    await readTracker(tracker.value)
+    await read()
   } catch (error) {
     trouble.value = saying(error)
   }
@@ -145,6 +161,7 @@ async function newForm(table: number) {
           <b>{{ form.title }}</b><span class="quiet">{{ form.open ? 'open form' : 'closed form' }}, {{ form.week }} this week</span>
         </router-link>
         <div v-for="table in plan.tables" :key="table.id" class="plate" :style="px(picture.tables.get(table.id))" :data-plate="table.name">
+          <p v-if="table.heading" class="heading">{{ table.heading }}</p>
           <h2><router-link :to="{ name: 'view', params: at(table.id) }">{{ table.name }}</router-link></h2>
           <p>{{ table.count.toLocaleString() }}<span v-if="table.week" class="quiet">, {{ table.week }} this week</span></p>
           <router-link v-for="end in endsOf(table.id).slice(0, 1)" :key="end.field" class="end" :to="{ name: 'record', params: { ...at(table.id), record: end.record } }">▲ {{ end.words }}</router-link>
@@ -165,6 +182,9 @@ async function newForm(table: number) {
         </router-link>
       </div>
     </div>
+    <p v-for="one in binned" :key="one.table" class="quiet" data-test="binned">
+      {{ one.name }} was removed {{ one.at }}. <button class="loose back" @click="restore(one.table, one.name)">Bring it back</button>
+    </p>
   </main>
   <p v-else-if="trouble" class="fault-text plan" role="alert">{{ trouble }}</p>
 </template>
@@ -209,6 +229,10 @@ h1 {
   padding: 0;
   font: inherit;
   cursor: pointer;
+}
+.back {
+  color: var(--moss);
+  border-color: var(--moss);
 }
 .ends {
   margin: 6px 0;
@@ -279,6 +303,9 @@ path {
 }
 .plate h2 a:hover {
   text-decoration: underline;
+}
+.plate .heading {
+  font-size: 11.5px;
 }
 .plate p {
   margin: 0;

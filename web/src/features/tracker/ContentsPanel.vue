@@ -5,12 +5,15 @@ import type { Table, Tracker } from '@/api/types'
 const props = defineProps<{ tracker: Tracker }>()
 
 const params = computed(() => ({ tracker: props.tracker.id }))
+/** Tables of one heading stand together; those of none come first. */
+const tables = computed(() => [...props.tracker.tables].sort((a, b) => a.heading.localeCompare(b.heading)))
 const views = (table: Table) => table.views
 </script>
 
 <template>
   <div class="contents" data-test="contents-panel">
-    <div v-for="table in tracker.tables" :key="table.id" class="column">
+    <div v-for="table in tables" :key="table.id" class="column">
+      <p v-if="table.heading" class="heading">{{ table.heading }}</p>
       <h3>
         <router-link :to="{ name: 'view', params: { ...params, table: table.id } }">{{ table.name }}</router-link>
         <span class="count">{{ table.count }}</span>
@@ -50,6 +53,11 @@ const views = (table: Table) => table.views
   align-content: start;
   gap: 5px;
   min-width: 150px;
+}
+.heading {
+  margin: 0;
+  font-size: 12px;
+  color: var(--quiet);
 }
 h3 {
   font-size: 16px;

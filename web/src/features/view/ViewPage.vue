@@ -153,6 +153,9 @@ function compute(what: Computed, after: Field) {
   toComputed(what, 'new', next ? { before: next.id } : {})
 }
 
+/** Where a field that is being made shall stand. */
+const beside = ref<{ field: number; behind: boolean }>()
+
 // A field that was just made is shown: where it was wanted, or behind the last.
 watch(
   [() => route.query.show, query],
@@ -173,7 +176,6 @@ watch(
 const design = useDesign(tracker, tableId)
 /** The field whose settings are open; `new`: one that is being made. */
 const shaping = ref<number | 'new'>()
-const beside = ref<{ field: number; behind: boolean }>()
 const newBefore = computed(() => {
   const all = table.value?.fields ?? []
   const at = all.findIndex((f) => f.id === beside.value?.field)
