@@ -208,7 +208,9 @@ impl Decider<'_> {
     pub(super) fn change_kind(&self, change: &ChangeOfKind) -> Checked<Converted> {
         let ChangeOfKind { table, field, .. } = *change;
         let home = self.ds.table(table).filter(|_| self.lens.opens(table)).ok_or_else(|| Fault::not_found("table"))?;
-        let def = home.def.field(field).ok_or_else(|| Fault::not_found("field"))?;
+        // What the values are is told on the way, so it takes the right to read them.
+        let readable = |f: &&FieldDef| self.lens.reads(table, f.id);
+        let def = home.def.field(field).filter(readable).ok_or_else(|| Fault::not_found("field"))?;
         self.may_build()?;
         if matches!(def.kind, Kind::Link(Link { holds: false, .. })) || def.kind.is_kept_by_us() {
             return Err(
@@ -450,7 +452,9 @@ impl Decider<'_> {
 
     fn told(&self, turned: &[Turned], table: TableId, kind: &Kind) -> KindRehearsal {
         let mut unfit: BTreeMap<&str, (usize, &str)> = BTreeMap::new();
-        for turn in turned {
+        // Every record is counted; values are shown only of those in sight.
+        let seen = |turn: &&Turned| self.lens.sees(table, turn.record);
+        for turn in turned.iter().filter(seen) {
             if let Err(why) = &turn.after {
                 unfit.entry(&turn.text).or_insert((0, why)).0 += 1;
             }
@@ -468,7 +472,7 @@ impl Decider<'_> {
         // Those that change how they are read first; they are what one wants to see.
         let mut examples: Vec<BeforeAfter> = Vec::new();
         let mut same: Vec<BeforeAfter> = Vec::new();
-        for turn in turned {
+        for turn in turned.iter().filter(seen) {
             let Ok(value) = &turn.after else { continue };
             if examples.len() >= SHOWN || same.len() + examples.len() >= 4 * SHOWN {
                 break;

@@ -166,7 +166,7 @@ fn build_look(app_look: &Look, table: TableId) -> Result<(), Fault> {
     if !app_look.lens().builds() {
         return Err(Fault::new(FaultKind::NotAllowed, "Only the tracker’s steward and builders can change its tables and fields."));
     }
-    app_look.dataset.table(table).map(drop).ok_or_else(|| Fault::not_found("table"))
+    app_look.dataset.table(table).filter(|_| app_look.lens().opens(table)).map(drop).ok_or_else(|| Fault::not_found("table"))
 }
 
 /// All fields of a table with their settings, what uses them, and what was removed.
