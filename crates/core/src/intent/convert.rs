@@ -206,12 +206,12 @@ struct Turned {
 
 impl Decider<'_> {
     pub(super) fn change_kind(&self, change: &ChangeOfKind) -> Checked<Converted> {
+        self.may_build()?;
         let ChangeOfKind { table, field, .. } = *change;
         let home = self.ds.table(table).filter(|_| self.lens.opens(table)).ok_or_else(|| Fault::not_found("table"))?;
         // What the values are is told on the way, so it takes the right to read them.
         let readable = |f: &&FieldDef| self.lens.reads(table, f.id);
         let def = home.def.field(field).filter(readable).ok_or_else(|| Fault::not_found("field"))?;
-        self.may_build()?;
         if matches!(def.kind, Kind::Link(Link { holds: false, .. })) || def.kind.is_kept_by_us() {
             return Err(
                 Fault::new(FaultKind::BadRule, format!("“{}” can’t become another kind: change the link’s first side.", def.name)).into()
