@@ -12,6 +12,7 @@ use crate::{
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 
 /// Who made a change.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -109,6 +110,27 @@ impl Rows {
     pub fn records(&self) -> impl Iterator<Item = RecordId> + use<> {
         run(self.first, self.count)
     }
+
+    /// The same rows as lots of at most so many.
+    fn in_lots(mut self, most: usize) -> impl Iterator<Item = Self> {
+        let mut begin = self.first.row();
+        let end = begin + self.count as usize;
+        std::iter::from_fn(move || {
+            let size = most.min(end - begin);
+            let columns = self.columns.iter_mut().map(|column| take_front(column, size)).collect();
+            let stamps = take_front(&mut self.stamps, size);
+            let first = RecordId::at_row(begin);
+            begin += size;
+            let count = u32::try_from(size).unwrap_or(u32::MAX);
+            (size > 0).then(|| Rows { table: self.table, first, count, fields: self.fields.clone(), columns, stamps })
+        })
+    }
+}
+
+/// Takes the first so many away, as many as there are.
+fn take_front<T>(list: &mut Vec<T>, size: usize) -> Vec<T> {
+    let rest = list.split_off(size.min(list.len()));
+    std::mem::replace(list, rest)
 }
 
 /// When and by whom a record was made and last changed.
@@ -132,7 +154,49 @@ pub enum Part {
     Automation(Automation),
 }
 
+/// An operation on more records than this is kept in the log alone, and not once more with each record.
+const BULK: usize = 256;
+/// Most records of one operation: of many, what one of them came by is read without the others.
+const LOT: usize = 4_096;
+
 impl Op {
+    /// Whether it is of so many records that it is kept as it is.
+    pub fn is_bulk(&self) -> bool {
+        let count = match self {
+            Op::Rows(Rows { count, .. }) | Op::Bin { count, .. } => *count as usize,
+            Op::Fill { cells, .. } => cells.len(),
+            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Count { .. } | Op::Put { .. } => 1,
+        };
+        count > BULK
+    }
+
+    /// The table, and the first and last record between which all that it touches are.
+    pub fn span(&self) -> Option<(TableId, RecordId, RecordId)> {
+        match self {
+            Op::Rows(Rows { table, first, count, .. }) | Op::Bin { table, first, count, .. } => {
+                Some((*table, *first, RecordId::at_row(first.row() + (*count as usize).saturating_sub(1))))
+            }
+            Op::Fill { table, cells, .. } => {
+                let records = || cells.iter().map(|(record, ..)| *record);
+                Some((*table, records().min()?, records().max()?))
+            }
+            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } => self.record().map(|(table, record)| (table, record, record)),
+            Op::Count { .. } | Op::Put { .. } => None,
+        }
+    }
+
+    /// The same as operations of at most [`LOT`] records each.
+    pub(crate) fn in_lots(self) -> Vec<Op> {
+        match self {
+            Op::Rows(rows) if rows.count as usize > LOT => rows.in_lots(LOT).map(Op::Rows).collect(),
+            Op::Fill { table, field, mut cells } if cells.len() > LOT => {
+                let lots = std::iter::from_fn(|| Some(take_front(&mut cells, LOT)).filter(|lot| !lot.is_empty()));
+                lots.map(|cells| Op::Fill { table, field, cells }).collect()
+            }
+            op => vec![op],
+        }
+    }
+
     /// The record it touches, where it is one.
     pub fn record(&self) -> Option<(TableId, RecordId)> {
         match self {
@@ -208,6 +272,12 @@ fn within(first: RecordId, count: u32, record: RecordId) -> bool {
 }
 
 impl Change {
+    /// The records that were there before and that it changed. New rows come as they are.
+    pub(crate) fn touched(&self) -> BTreeSet<(TableId, RecordId)> {
+        let of = self.ops.iter().filter(|op| !matches!(op, Op::Rows(_))).filter_map(Op::records);
+        of.flat_map(|(table, records)| records.into_iter().map(move |record| (table, record))).collect()
+    }
+
     /// The operations that take the whole change back, last first. Cells of a record that the change made are left:
     /// the record goes to the bin whole, and comes back whole.
     pub fn inverse(&self) -> Vec<Op> {

@@ -10,9 +10,9 @@ use westerfall_core::{
     Clock,
     access::{Asker, Lens},
     automation,
-    dataset::{Dataset, Recomputed},
+    dataset::{Dataset, Recomputed, Table},
     fault::{Fault, FaultKind, Faults},
-    history::Change,
+    history::{Change, Op},
     id::{RecordId, TrackerId},
     intent::{Decision, Intent},
 };
@@ -95,8 +95,9 @@ impl Look {
     }
 }
 
-/// This moment in a tracker's zone.
+/// This moment in a tracker's zone, as exact as the database keeps moments.
 pub fn clock_of(dataset: &Dataset, now: Timestamp) -> Clock {
+    let now = Timestamp::from_microsecond(now.as_microsecond()).unwrap_or(now);
     Clock { now, zone: TimeZone::get(&dataset.tracker.zone).unwrap_or(TimeZone::UTC) }
 }
 
@@ -224,6 +225,9 @@ impl Writer {
             match self.app.store.commit(self.live.id, start.seq, &writes, &after).await {
                 Ok(()) => {
                     self.live.snapshot.store(after);
+                    if writes.iter().any(|w| w.change.ops.iter().any(Op::is_bulk)) {
+                        tokio::spawn(bind(self.app.clone(), self.live.clone()));
+                    }
                     if writes.iter().any(|w| w.runs.iter().any(|r| !r.mails.is_empty())) {
                         self.app.queued.notify_waiters();
                     }
@@ -312,6 +316,24 @@ impl Writer {
             self.live.snapshot.store(now.clone());
             let _ = self.live.committed.send(Arc::new(Committed { change: Some(change), recomputed, before, after: now.clone() }));
         }
+    }
+}
+
+/// Binds what bulk changes left in the log into the records, once it is much more than there are records: until then loading
+/// a tracker is no slower for it.
+async fn bind(app: App, live: Arc<Live>) {
+    const TIMES_THE_RECORDS: u64 = 4;
+    let bound = async {
+        let state = live.now();
+        let records: usize = state.tables().chain(state.binned_tables()).map(Table::rows).sum();
+        if app.store.unbound(live.id).await? > TIMES_THE_RECORDS * records as u64 {
+            app.store.bind(live.id, &state).await?;
+        }
+        Ok::<_, StoreError>(())
+    };
+    if let Err(error) = bound.await {
+        // Nothing is lost: it is read from the log, and bound after the next bulk change.
+        tracing::warn!(%error, "could not bind");
     }
 }
 

@@ -2,6 +2,7 @@
 
 mod files;
 mod json;
+mod log;
 mod outbox;
 mod schema;
 mod team;

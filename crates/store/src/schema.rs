@@ -29,11 +29,24 @@ diesel::table! {
         version -> Integer,
         gone -> Bool,
         cells -> Json,
+        seq -> BigInt,
     }
 }
 diesel::table! {
     change (tracker_id, seq) {
         tracker_id -> Integer, seq -> BigInt, at -> Timestamptz, body -> Json, key -> Nullable<Text>, answer -> Nullable<Json>,
+    }
+}
+diesel::table! {
+    sheaf (tracker_id, seq, place) {
+        tracker_id -> Integer,
+        seq -> BigInt,
+        place -> Integer,
+        table_id -> Integer,
+        first_record -> Integer,
+        last_record -> Integer,
+        op -> Json,
+        open -> Bool,
     }
 }
 diesel::table! {
@@ -108,4 +121,4 @@ diesel::table! {
     visit (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, at -> Timestamptz, }
 }
 
-diesel::allow_tables_to_appear_in_same_query!(change, touched, run, job, person, session);
+diesel::allow_tables_to_appear_in_same_query!(change, touched, sheaf, run, job, person, session);

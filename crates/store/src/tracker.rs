@@ -1,6 +1,11 @@
 //! Trackers: loading one whole, and committing changes of it.
 
-use crate::{Store, StoreError, Stored, json::Json, schema};
+use crate::{
+    Store, StoreError, Stored,
+    json::Json,
+    log::{body, open_sheaves, put_sheaves},
+    schema,
+};
 use diesel::{prelude::*, upsert::excluded};
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff_diesel::{Timestamp, ToDiesel};
@@ -51,7 +56,7 @@ impl FileRow {
     }
 }
 
-#[derive(Queryable, Selectable)]
+#[derive(Queryable, Selectable, Insertable)]
 #[diesel(table_name = schema::record)]
 struct RecordRow {
     table_id: i32,
@@ -63,6 +68,8 @@ struct RecordRow {
     version: i32,
     gone: bool,
     cells: Json<BTreeMap<FieldId, Value>>,
+    /// As of which change.
+    seq: i64,
 }
 
 /// An id as PostgreSQL keeps it. Ids stay far below two thousand million.
@@ -71,8 +78,9 @@ pub(crate) fn int(id: u32) -> i32 {
 }
 
 impl RecordRow {
-    fn new(record: LoadedRecord) -> Self {
+    fn new(record: LoadedRecord, seq: u64) -> Self {
         Self {
+            seq: seq.cast_signed(),
             table_id: int(record.table.get()),
             record_id: int(record.record.get()),
             created_at: record.meta.created_at.to_diesel(),
@@ -177,9 +185,10 @@ impl Store {
                 .await?;
             let records: Vec<RecordRow> =
                 schema::record::table.filter(schema::record::tracker_id.eq(id)).select(RecordRow::as_select()).load(c).await?;
-            diesel::QueryResult::Ok((seq, parts, counters, records))
+            let sheaves = open_sheaves(c, id).await?;
+            diesel::QueryResult::Ok((seq, parts, counters, records, sheaves))
         };
-        let (seq, parts, counters, records) = (*connection).transaction(read).await?;
+        let (seq, parts, counters, mut records, sheaves) = (*connection).transaction(read).await?;
         let Some(seq) = seq else { return Ok(None) };
         let def = parts.iter().find_map(|p| if let Part::Tracker(def) = &p.0 { Some(def.clone()) } else { None });
         let Some(def) = def else { return Ok(None) };
@@ -191,60 +200,18 @@ impl Store {
                 dataset.load_counter(field, period, u64::try_from(last).unwrap_or(0));
             }
         }
-        dataset.load_records(records.into_iter().filter_map(RecordRow::loaded), now);
+        // A row holds all that was done to its record until then, so sheaves and rows go in in the log's order.
+        if !sheaves.is_empty() {
+            records.sort_by_key(|row| row.seq);
+        }
+        for change in &sheaves {
+            let later = records.split_off(records.partition_point(|row| row.seq.cast_unsigned() < change.seq));
+            dataset.load_records(std::mem::replace(&mut records, later).into_iter().filter_map(RecordRow::loaded));
+            dataset.load_change(change);
+        }
+        dataset.load_records(records.into_iter().filter_map(RecordRow::loaded));
+        dataset.loaded(now);
         Ok(Some(dataset))
-    }
-
-    /// The changes after a point of the log, in order.
-    pub async fn changes_since(&self, tracker: TrackerId, seq: u64) -> Stored<Vec<Change>> {
-        use schema::change;
-        let rows: Vec<Json<Change>> = change::table
-            .filter(change::tracker_id.eq(int(tracker.get())).and(change::seq.gt(seq.cast_signed())))
-            .order(change::seq)
-            .select(change::body)
-            .load(&mut self.connection().await?)
-            .await?;
-        Ok(rows.into_iter().map(|row| row.0).collect())
-    }
-
-    /// One change of the log.
-    pub async fn change(&self, tracker: TrackerId, seq: u64) -> Stored<Option<Change>> {
-        use schema::change;
-        let row: Option<Json<Change>> = change::table
-            .find((int(tracker.get()), seq.cast_signed()))
-            .select(change::body)
-            .first(&mut self.connection().await?)
-            .await
-            .optional()?;
-        Ok(row.map(|row| row.0))
-    }
-
-    /// The last changes that touched a record, latest first.
-    pub async fn trail(&self, tracker: TrackerId, table: TableId, record: RecordId, most: i64) -> Stored<Vec<Change>> {
-        use schema::{change, touched};
-        let rows: Vec<Json<Change>> = touched::table
-            .inner_join(change::table.on(change::tracker_id.eq(touched::tracker_id).and(change::seq.eq(touched::seq))))
-            .filter(touched::tracker_id.eq(int(tracker.get())))
-            .filter(touched::table_id.eq(int(table.get())))
-            .filter(touched::record_id.eq(int(record.get())))
-            .order(touched::seq.desc())
-            .limit(most)
-            .select(change::body)
-            .load(&mut self.connection().await?)
-            .await?;
-        Ok(rows.into_iter().map(|row| row.0).collect())
-    }
-
-    /// The answer that a request with this key got.
-    pub async fn answer(&self, tracker: TrackerId, key: &str) -> Stored<Option<serde_json::Value>> {
-        use schema::change;
-        let row: Option<Option<Json<serde_json::Value>>> = change::table
-            .filter(change::tracker_id.eq(int(tracker.get())).and(change::key.eq(key)))
-            .select(change::answer)
-            .first(&mut self.connection().await?)
-            .await
-            .optional()?;
-        Ok(row.flatten().map(|json| json.0))
     }
 
     /// Keeps changes in one transaction: the log, the rows that changed, the jobs they cause. All of it, or nothing.
@@ -339,20 +306,20 @@ fn column<'r, R, T>(rows: &'r [R], of: impl Fn(&'r R) -> T) -> Vec<T> {
 async fn keep(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes: &[Write], after: &Dataset) -> QueryResult<bool> {
     let touched: BTreeSet<_> = writes
         .iter()
-        .flat_map(|w| w.change.ops.iter().filter_map(Op::records).map(|of| (of, w.change.seq)))
+        .flat_map(|w| w.change.ops.iter().filter(|op| !op.is_bulk()).filter_map(Op::records).map(|of| (of, w.change.seq)))
         .flat_map(|((table, records), seq)| records.into_iter().map(move |record| (table, record, seq)))
         .collect();
     let touched: Vec<_> = touched.into_iter().collect();
     let records: BTreeSet<_> = touched.iter().map(|(table, record, _)| (*table, *record)).collect();
     let kept = records.into_iter().filter_map(|(table, record)| after.record_to_keep(table, record));
-    let rows: Vec<RecordRow> = kept.map(RecordRow::new).collect();
+    let rows: Vec<RecordRow> = kept.map(|record| RecordRow::new(record, after.seq)).collect();
     diesel::select(functions::keep(
         int(tracker.get()),
         from.cast_signed(),
         after.seq.cast_signed(),
         column(writes, |w| w.change.seq.cast_signed()),
         column(writes, |w| w.change.at.to_diesel()),
-        column(writes, |w| Json(&w.change)),
+        column(writes, |w| Json(body(&w.change))),
         column(writes, |w| w.key.as_deref()),
         column(writes, |w| Json(&w.answer)),
         column(&rows, |r| r.table_id),
@@ -375,6 +342,7 @@ async fn keep(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes: 
 /// What most changes do not have: parts of the structure, numbers given out, files, runs of automations.
 async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Write]) -> QueryResult<()> {
     let id = int(tracker.get());
+    put_sheaves(c, id, writes).await?;
     // Of each counter, only where it stands in the end.
     let mut counters = BTreeMap::new();
     for op in writes.iter().flat_map(|w| &w.change.ops) {
@@ -407,8 +375,9 @@ impl Write {
         let plain = |op: &Op| match op {
             Op::Put { .. } | Op::Count { .. } => false,
             Op::Cell { after, .. } => !matches!(after, Value::Files(_)),
-            Op::Rows(Rows { fields, columns, .. }) => files_of(fields, columns).next().is_none(),
-            Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Fill { .. } => true,
+            Op::Rows(Rows { fields, columns, .. }) => !op.is_bulk() && files_of(fields, columns).next().is_none(),
+            Op::Bin { .. } | Op::Fill { .. } => !op.is_bulk(),
+            Op::Add { .. } | Op::Gone { .. } => true,
         };
         self.runs.is_empty() && self.change.ops.iter().all(plain)
     }
@@ -418,6 +387,33 @@ impl Write {
 fn files_of<'a>(fields: &'a [FieldId], columns: &'a [Vec<Value>]) -> impl Iterator<Item = (FieldId, usize, &'a Value)> {
     let cells = |(field, column): (&'a FieldId, &'a Vec<Value>)| column.iter().enumerate().map(|(row, value)| (*field, row, value));
     fields.iter().zip(columns).flat_map(cells).filter(|(_, _, value)| matches!(value, Value::Files(_)))
+}
+
+/// Keeps records as they are in this state, but for those kept since.
+pub(crate) async fn put_records(
+    c: &mut AsyncPgConnection,
+    tracker: i32,
+    state: &Dataset,
+    records: &[(TableId, RecordId)],
+) -> QueryResult<()> {
+    use diesel::query_dsl::methods::FilterDsl;
+    use schema::record;
+    let kept = records.iter().filter_map(|(table, record)| state.record_to_keep(*table, *record));
+    let rows: Vec<_> = kept.map(|kept| (record::tracker_id.eq(tracker), RecordRow::new(kept, state.seq))).collect();
+    let put = diesel::insert_into(record::table)
+        .values(rows)
+        .on_conflict((record::tracker_id, record::table_id, record::record_id))
+        .do_update()
+        .set((
+            record::seq.eq(excluded(record::seq)),
+            record::changed_at.eq(excluded(record::changed_at)),
+            record::changed_by.eq(excluded(record::changed_by)),
+            record::version.eq(excluded(record::version)),
+            record::gone.eq(excluded(record::gone)),
+            record::cells.eq(excluded(record::cells)),
+        ));
+    FilterDsl::filter(put, record::seq.lt(excluded(record::seq))).execute(c).await?;
+    Ok(())
 }
 
 async fn put(c: &mut AsyncPgConnection, tracker: i32, before: Option<&Part>, after: Option<&Part>) -> QueryResult<()> {

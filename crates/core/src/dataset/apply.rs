@@ -8,10 +8,7 @@ use crate::{
     value::Value,
 };
 use jiff::tz::TimeZone;
-use std::{
-    collections::{BTreeMap, BTreeSet},
-    sync::Arc,
-};
+use std::{collections::BTreeMap, sync::Arc};
 
 /// What a change touched, for the computed cells that follow from it.
 #[derive(Default)]
@@ -31,22 +28,13 @@ impl Dataset {
         self.seq = change.seq;
         let mut recomputed = self.turn_to(change.at);
         let mut reached = Reached::default();
-        let mut touched = BTreeSet::new();
-        for op in &change.ops {
-            self.apply_op(op, change, &mut reached);
-            // New rows come as they are; nothing was there that could have been touched.
-            if !matches!(op, Op::Rows(_))
-                && let Some((table, records)) = op.records()
-            {
-                touched.extend(records.into_iter().map(|record| (table, record)));
-            }
-        }
+        change.ops.iter().for_each(|op| self.apply_op(op, change, &mut reached));
         for ((table, back, target), moved) in &reached.backs {
             if let Some(column) = self.table_mut(*table).and_then(|t| t.columns.get_mut(back)) {
                 Arc::make_mut(column).set_back(target.row(), moved);
             }
         }
-        for (id, record) in touched {
+        for (id, record) in change.touched() {
             if let Some(table) = self.table_mut(id) {
                 table.touch(record, change);
                 let changes = |f: &&FieldDef| matches!(f.kind, Kind::ChangedAt | Kind::ChangedBy);
@@ -59,6 +47,17 @@ impl Dataset {
         recomputed
     }
 
+    /// What a change did to records, without anything that follows from it: see [`Dataset::loaded`].
+    pub(super) fn reload(&mut self, change: &Change) {
+        let mut unused = Reached::default();
+        change.ops.iter().for_each(|op| self.apply_op(op, change, &mut unused));
+        for (table, record) in change.touched() {
+            if let Some(table) = self.table_mut(table) {
+                table.touch(record, change);
+            }
+        }
+    }
+
     fn table_mut(&mut self, id: TableId) -> Option<&mut Table> {
         self.tables.get_mut(&id).or_else(|| self.binned.get_mut(&id)).map(Arc::make_mut)
     }
@@ -68,10 +67,8 @@ impl Dataset {
             Op::Add { table, record } => {
                 reached.added.push((*table, *record));
                 if let Some(table) = self.table_mut(*table) {
-                    {
-                        let who = change.who;
-                        table.add(*record, Stamp { created_at: change.at, created_by: who, changed_at: change.at, changed_by: who }, 0)
-                    };
+                    let who = change.who;
+                    table.add(*record, Stamp { created_at: change.at, created_by: who, changed_at: change.at, changed_by: who }, 0);
                 }
             }
             Op::Gone { table, record, gone } => {

@@ -2,7 +2,7 @@
 
 use super::{Dataset, Meta};
 use crate::{
-    history::Part,
+    history::{Change, Part},
     id::{FieldId, RecordId, TableId},
     schema::Kind,
     value::Value,
@@ -30,18 +30,34 @@ impl Dataset {
         Arc::make_mut(&mut self.counters).insert((field, period), last);
     }
 
-    /// Puts records in, as they were kept; afterwards both sides of every link stand, and everything is computed as of now.
-    pub fn load_records(&mut self, records: impl IntoIterator<Item = LoadedRecord>, now: Timestamp) {
+    /// Puts records in, each as it was kept, over what was there.
+    pub fn load_records(&mut self, records: impl IntoIterator<Item = LoadedRecord>) {
         for loaded in records {
             let shelved = self.tables.get_mut(&loaded.table).or_else(|| self.binned.get_mut(&loaded.table));
             let Some(table) = shelved.map(Arc::make_mut) else { continue };
-            Arc::make_mut(&mut table.meta).set(loaded.record.row(), Some(loaded.meta));
-            table.live += usize::from(!loaded.meta.gone);
+            let row = loaded.record.row();
+            if table.meta(loaded.record).is_some() {
+                table.columns.values_mut().for_each(|column| Arc::make_mut(column).set(row, &Value::Empty));
+            }
+            Arc::make_mut(&mut table.meta).set(row, Some(loaded.meta));
             for (field, value) in &loaded.cells {
                 if let Some(column) = table.columns.get_mut(field) {
-                    Arc::make_mut(column).set(loaded.record.row(), value);
+                    Arc::make_mut(column).set(row, value);
                 }
             }
+        }
+    }
+
+    /// Puts in what the log alone keeps: the operations of a change on many records at once. Before it must come the records
+    /// as they were kept until then, and after it those that were kept later.
+    pub fn load_change(&mut self, change: &Change) {
+        self.reload(change);
+    }
+
+    /// When everything is in: both sides of every link stand, and everything is computed as of now.
+    pub fn loaded(&mut self, now: Timestamp) {
+        for table in self.tables.values_mut().chain(self.binned.values_mut()).map(Arc::make_mut) {
+            table.live = table.records().count();
         }
         self.rebuild_back_links();
         self.compute_all(now);

@@ -184,6 +184,7 @@ impl Dataset {
             (Asker::Form(form), _) => Actor::Form(form),
             (Asker::Westerfall, _) => Actor::Westerfall,
         };
+        let ops = ops.into_iter().flat_map(Op::in_lots).collect();
         Ok(Decision { change: Change { seq: self.seq + 1, at: clock.now, who, undoes, ops }, added, made })
     }
 }

@@ -6,6 +6,10 @@ use axum::{
     http::{Method, Request, StatusCode},
 };
 use serde_json::{Value, json};
+use westerfall_core::{
+    dataset::Table,
+    id::{RecordId, TrackerId},
+};
 
 const IMPORTS: &str = "/api/trackers/1/imports";
 
@@ -85,6 +89,72 @@ async fn a_workbook_is_imported_whole_and_taken_back_whole() {
     assert_eq!(nadia.post("/api/trackers/1/undo", json!({ "seq": done["done"]["seq"] })).await.0, StatusCode::OK);
     let after = nadia.get("/api/trackers/1").await.1;
     assert_eq!(after["tables"], before["tables"]);
+}
+
+/// That two servers hold the same records.
+async fn same_records(one: &World, other: &World) {
+    let (one, other) = (kept(one).await, kept(other).await);
+    assert_eq!(one.len(), other.len());
+    for (one, other) in one.into_iter().zip(other) {
+        assert_eq!(one, other);
+    }
+}
+
+/// All that is kept of every record.
+async fn kept(world: &World) -> Vec<String> {
+    let tracker = world.app.tracker(TrackerId::new(1).unwrap()).await.unwrap().now();
+    let records = |table: &Table| (0..table.rows()).map(|row| (table.def.id, RecordId::at_row(row))).collect::<Vec<_>>();
+    let all: Vec<_> = tracker.tables().flat_map(records).collect();
+    all.into_iter().filter_map(|(table, record)| tracker.record_to_keep(table, record)).map(|kept| format!("{kept:?}")).collect()
+}
+
+/// Operations on many records stand in the log alone until they are bound: whoever loads must not notice, whatever came between.
+#[tokio::test(flavor = "multi_thread")]
+async fn what_came_in_bulk_is_there_for_whoever_opens_the_tracker_next() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let lines: String = (0..9_000).map(|n| format!("Well {n},{}\n", if n % 3 == 0 { "deep".into() } else { n.to_string() })).collect();
+    let token = taken(&nadia, "wells.csv", format!("Well,Depth\n{lines}").as_bytes()).await;
+    let guess = nadia.post(&format!("{IMPORTS}/guess"), json!({ "token": token })).await.1;
+    let mut plan = guess["guess"]["plan"].clone();
+    plan["columns"][1]["becomes"] = json!({ "field": { "kind": { "type": "text", "limit": 200 } } });
+    let (status, done) = nadia.post(IMPORTS, json!({ "token": token, "plan": plan })).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+    let table = done["done"]["made"].as_u64().unwrap();
+    let tracker = nadia.get("/api/trackers/1").await.1;
+    let fields = tracker["tables"].as_array().unwrap().iter().find(|t| t["id"] == table).unwrap()["fields"].clone();
+    let id = |name: &str| fields.as_array().unwrap().iter().find(|f| f["name"] == name).unwrap()["id"].as_u64().unwrap();
+    let (well, depth) = (id("Well"), id("Depth"));
+    let at = format!("/api/trackers/1/tables/{table}");
+    let edit = async |record: u32, text: &str| {
+        let edits = json!({ "edits": [{ "field": well, "input": { "text": text } }] });
+        let answer = nadia.raw(Method::PATCH, &format!("{at}/records/{record}"), &edits.to_string(), &[]).await;
+        assert_eq!(answer.status(), StatusCode::OK);
+    };
+    edit(5_000, "Middle well").await;
+    let to = json!({ "to": { "kind": { "type": "number", "decimals": 0, "unit": "" } }, "rest": "empty" });
+    let (status, changed) = nadia.post(&format!("{at}/fields/{depth}/kind"), to).await;
+    assert_eq!(status, StatusCode::OK, "{changed}");
+    edit(5_001, "Lower well").await;
+    same_records(&world.again(settings()).await, &world).await;
+    // Of a change on many records, a trail reads only the part that its record is in.
+    let trail = nadia.get(&format!("{at}/records/5000/trail")).await.1;
+    let whats: Vec<_> = trail.as_array().unwrap().iter().map(|entry| &entry["what"]).collect();
+    assert_eq!(whats, ["changed", "changed", "added"], "{trail}");
+
+    let tracker = TrackerId::new(1).unwrap();
+    let state = world.app.tracker(tracker).await.unwrap().now();
+    edit(5_002, "made while binding").await;
+    assert!(world.app.store.unbound(tracker).await.unwrap() > 9_000);
+    world.app.store.bind(tracker, &state).await.unwrap();
+    assert_eq!(world.app.store.unbound(tracker).await.unwrap(), 0);
+    same_records(&world.again(settings()).await, &world).await;
+    // And what is bound can still be taken back from the log.
+    assert_eq!(nadia.post("/api/trackers/1/undo", json!({ "seq": changed["done"]["seq"] })).await.0, StatusCode::OK);
+    same_records(&world.again(settings()).await, &world).await;
+    let beside = world.beside().await;
+    let trail_there = beside.person(NADIA).await.get(&format!("{at}/records/5000/trail")).await.1;
+    assert_eq!(trail_there.as_array().unwrap().len(), 4, "{trail_there}");
 }
 
 #[tokio::test(flavor = "multi_thread")]

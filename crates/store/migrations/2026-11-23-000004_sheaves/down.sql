@@ -1,0 +1,39 @@
+-- What is open in a sheaf stands nowhere else: it must be bound in first.
+DO $$
+BEGIN
+    IF EXISTS (SELECT FROM sheaf) THEN
+        RAISE EXCEPTION 'the log holds sheaves, which the older program can not read';
+    END IF;
+END
+$$;
+DROP FUNCTION keep;
+ALTER TABLE record DROP COLUMN seq;
+DROP TABLE sheaf;
+-- Keeps changes and the records they touched in one call, so that an edit is one journey to the database and back. False, and
+-- nothing kept, where the tracker is not where the sender thought. Rows come as arrays, so the plan is the same for one and for many.
+CREATE FUNCTION keep(
+    tracker INTEGER, from_seq BIGINT, to_seq BIGINT,
+    -- The changes.
+    seqs BIGINT[], ats TIMESTAMPTZ[], bodies JSON[], keys TEXT[], answers JSON[],
+    -- The records as they are in the end.
+    tables INTEGER[], records INTEGER[], created_ats TIMESTAMPTZ[], created_bys JSON[], changed_ats TIMESTAMPTZ[], changed_bys JSON[],
+    versions INTEGER[], gones BOOLEAN[], cells JSON[],
+    -- Which change touched which record.
+    touched_tables INTEGER[], touched_records INTEGER[], touched_seqs BIGINT[]
+) RETURNS BOOLEAN LANGUAGE plpgsql AS $$
+#variable_conflict use_column
+BEGIN
+    UPDATE tracker SET seq = $3 WHERE id = $1 AND seq = $2;
+    IF NOT FOUND THEN
+        RETURN FALSE;
+    END IF;
+    INSERT INTO change (tracker_id, seq, at, body, key, answer) SELECT $1, * FROM unnest($4, $5, $6, $7, $8);
+    INSERT INTO record (tracker_id, table_id, record_id, created_at, created_by, changed_at, changed_by, version, gone, cells)
+        SELECT $1, * FROM unnest($9, $10, $11, $12, $13, $14, $15, $16, $17)
+        ON CONFLICT (tracker_id, table_id, record_id) DO UPDATE SET changed_at = excluded.changed_at,
+            changed_by = excluded.changed_by, version = excluded.version, gone = excluded.gone, cells = excluded.cells;
+    INSERT INTO touched (tracker_id, table_id, record_id, seq) SELECT $1, * FROM unnest($18, $19, $20);
+    PERFORM pg_notify('committed', $1 || ':' || $3);
+    RETURN TRUE;
+END
+$$;

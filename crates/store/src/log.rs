@@ -1,0 +1,221 @@
+//! The log: changes as they were decided. Operations on many records at once stand beside their change, as *sheaves*: it is
+//! the only place where they are kept, until they are bound into the records.
+
+use crate::{Store, Stored, Write, json::Json, schema, tracker::int};
+use diesel::prelude::*;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
+use std::collections::{BTreeMap, BTreeSet};
+use westerfall_core::{
+    dataset::Dataset,
+    history::{Change, Op},
+    id::{RecordId, TableId, TrackerId},
+};
+
+/// An operation on many records, to be kept.
+#[derive(Insertable)]
+#[diesel(table_name = schema::sheaf)]
+struct NewSheaf<'a> {
+    tracker_id: i32,
+    seq: i64,
+    place: i32,
+    table_id: i32,
+    first_record: i32,
+    last_record: i32,
+    op: Json<&'a Op>,
+    open: bool,
+}
+
+/// Records of one transaction of [`Store::bind`]: a moment's work, since edits wait for it.
+const BOUND_AT_ONCE: usize = 2_000;
+
+/// The change as its row of the log holds it: without what stands in sheaves.
+pub(crate) fn body(change: &Change) -> Change {
+    let ops = change.ops.iter().filter(|op| !op.is_bulk()).cloned().collect();
+    Change { seq: change.seq, at: change.at, who: change.who, undoes: change.undoes, ops }
+}
+
+/// The change whole, from its row and its sheaves.
+fn whole(mut change: Change, sheaves: Vec<(i32, Op)>) -> Change {
+    for (place, op) in sheaves {
+        let place = usize::try_from(place).unwrap_or(0).min(change.ops.len());
+        change.ops.insert(place, op);
+    }
+    change
+}
+
+impl<'a> NewSheaf<'a> {
+    fn new(tracker: i32, seq: u64, place: usize, op: &'a Op) -> Option<Self> {
+        let (table, first, last) = op.span()?;
+        Some(Self {
+            tracker_id: tracker,
+            seq: seq.cast_signed(),
+            place: i32::try_from(place).ok()?,
+            table_id: int(table.get()),
+            first_record: int(first.get()),
+            last_record: int(last.get()),
+            op: Json(op),
+            open: true,
+        })
+    }
+}
+
+/// Keeps what the bodies of changes leave out.
+pub(crate) async fn put_sheaves(c: &mut AsyncPgConnection, tracker: i32, writes: &[Write]) -> QueryResult<()> {
+    for Write { change, .. } in writes {
+        let bulk = change.ops.iter().enumerate().filter(|(_, op)| op.is_bulk());
+        let sheaves: Vec<_> = bulk.filter_map(|(place, op)| NewSheaf::new(tracker, change.seq, place, op)).collect();
+        if !sheaves.is_empty() {
+            diesel::insert_into(schema::sheaf::table).values(&sheaves).execute(c).await?;
+        }
+    }
+    Ok(())
+}
+
+/// The changes of which sheaves are open, with nothing but those, in order.
+pub(crate) async fn open_sheaves(c: &mut AsyncPgConnection, tracker: i32) -> QueryResult<Vec<Change>> {
+    use schema::{change, sheaf};
+    let rows: Vec<(i64, Json<Op>)> = sheaf::table
+        .filter(sheaf::tracker_id.eq(tracker).and(sheaf::open))
+        .order((sheaf::seq, sheaf::place))
+        .select((sheaf::seq, sheaf::op))
+        .load(c)
+        .await?;
+    let seqs: BTreeSet<i64> = rows.iter().map(|(seq, _)| *seq).collect();
+    let changes: Vec<(i64, Json<Change>)> = change::table
+        .filter(change::tracker_id.eq(tracker).and(change::seq.eq_any(seqs)))
+        .select((change::seq, change::body))
+        .load(c)
+        .await?;
+    let mut changes: BTreeMap<i64, Change> = changes.into_iter().map(|(seq, body)| (seq, Change { ops: Vec::new(), ..body.0 })).collect();
+    for (seq, op) in rows {
+        if let Some(change) = changes.get_mut(&seq) {
+            change.ops.push(op.0);
+        }
+    }
+    Ok(changes.into_values().collect())
+}
+
+impl Store {
+    /// The changes after a point of the log, in order.
+    pub async fn changes_since(&self, tracker: TrackerId, seq: u64) -> Stored<Vec<Change>> {
+        use schema::change;
+        let mut connection = self.connection().await?;
+        let rows: Vec<Json<Change>> = change::table
+            .filter(change::tracker_id.eq(int(tracker.get())).and(change::seq.gt(seq.cast_signed())))
+            .order(change::seq)
+            .select(change::body)
+            .load(&mut connection)
+            .await?;
+        let mut changes = Vec::with_capacity(rows.len());
+        for row in rows {
+            changes.push(with_sheaves(&mut connection, tracker, row.0).await?);
+        }
+        Ok(changes)
+    }
+
+    /// One change of the log.
+    pub async fn change(&self, tracker: TrackerId, seq: u64) -> Stored<Option<Change>> {
+        use schema::change;
+        let mut connection = self.connection().await?;
+        let row: Option<Json<Change>> =
+            change::table.find((int(tracker.get()), seq.cast_signed())).select(change::body).first(&mut connection).await.optional()?;
+        match row {
+            Some(row) => Ok(Some(with_sheaves(&mut connection, tracker, row.0).await?)),
+            None => Ok(None),
+        }
+    }
+
+    /// The last changes that touched a record, latest first; of those on many records, the part that holds this one.
+    pub async fn trail(&self, tracker: TrackerId, table: TableId, record: RecordId, most: i64) -> Stored<Vec<Change>> {
+        use schema::{change, sheaf, touched};
+        let mut connection = self.connection().await?;
+        let (tracker, table, record) = (int(tracker.get()), int(table.get()), int(record.get()));
+        let alone: Vec<i64> = touched::table
+            .filter(touched::tracker_id.eq(tracker).and(touched::table_id.eq(table)).and(touched::record_id.eq(record)))
+            .order(touched::seq.desc())
+            .limit(most)
+            .select(touched::seq)
+            .load(&mut connection)
+            .await?;
+        let sheaves: Vec<(i64, i32, Json<Op>)> = sheaf::table
+            .filter(sheaf::tracker_id.eq(tracker).and(sheaf::table_id.eq(table)))
+            .filter(sheaf::first_record.le(record).and(sheaf::last_record.ge(record)))
+            .order((sheaf::seq.desc(), sheaf::place))
+            .limit(most)
+            .select((sheaf::seq, sheaf::place, sheaf::op))
+            .load(&mut connection)
+            .await?;
+        let mut parts: BTreeMap<i64, Vec<(i32, Op)>> = alone.into_iter().map(|seq| (seq, Vec::new())).collect();
+        for (seq, place, op) in sheaves {
+            parts.entry(seq).or_default().push((place, op.0));
+        }
+        let bodies: Vec<(i64, Json<Change>)> = change::table
+            .filter(change::tracker_id.eq(tracker).and(change::seq.eq_any(parts.keys())))
+            .order(change::seq.desc())
+            .limit(most)
+            .select((change::seq, change::body))
+            .load(&mut connection)
+            .await?;
+        Ok(bodies.into_iter().map(|(seq, body)| whole(body.0, parts.remove(&seq).unwrap_or_default())).collect())
+    }
+
+    /// The answer that a request with this key got.
+    pub async fn answer(&self, tracker: TrackerId, key: &str) -> Stored<Option<serde_json::Value>> {
+        use schema::change;
+        let row: Option<Option<Json<serde_json::Value>>> = change::table
+            .filter(change::tracker_id.eq(int(tracker.get())).and(change::key.eq(key)))
+            .select(change::answer)
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        Ok(row.flatten().map(|json| json.0))
+    }
+
+    /// How many records' worth of operations has to be read again whenever the tracker is loaded.
+    pub async fn unbound(&self, tracker: TrackerId) -> Stored<u64> {
+        use schema::sheaf;
+        let spans: Vec<(i32, i32)> = sheaf::table
+            .filter(sheaf::tracker_id.eq(int(tracker.get())).and(sheaf::open))
+            .select((sheaf::first_record, sheaf::last_record))
+            .load(&mut self.connection().await?)
+            .await?;
+        Ok(spans.into_iter().map(|(first, last)| u64::try_from(last - first).unwrap_or(0) + 1).sum())
+    }
+
+    /// Binds sheaves into the records, as they are in this state, so that loading need not read them again. Can be cut off at
+    /// any moment: a record's row that is as of a later change is left, and a sheaf is closed only when all it touched is kept.
+    pub async fn bind(&self, tracker: TrackerId, state: &Dataset) -> Stored<()> {
+        use schema::sheaf;
+        let id = int(tracker.get());
+        let mut connection = self.connection().await?;
+        let changes = open_sheaves(&mut connection, id).await?;
+        let known = changes.iter().filter(|change| change.seq <= state.seq);
+        let of = known.flat_map(|change| change.ops.iter().filter_map(Op::records));
+        let records: BTreeSet<_> = of.flat_map(|(table, records)| records.into_iter().map(move |record| (table, record))).collect();
+        let records: Vec<_> = records.into_iter().collect();
+        for lot in records.chunks(BOUND_AT_ONCE) {
+            let put = async |c: &mut AsyncPgConnection| {
+                // Commits of the tracker take the same lock, so neither waits for the other's rows in another order.
+                let _: i64 = schema::tracker::table.find(id).select(schema::tracker::seq).for_update().first(c).await?;
+                crate::tracker::put_records(c, id, state, lot).await
+            };
+            (*connection).transaction(put).await?;
+        }
+        diesel::update(sheaf::table.filter(sheaf::tracker_id.eq(id).and(sheaf::seq.le(state.seq.cast_signed()))))
+            .set(sheaf::open.eq(false))
+            .execute(&mut connection)
+            .await?;
+        Ok(())
+    }
+}
+
+async fn with_sheaves(c: &mut AsyncPgConnection, tracker: TrackerId, body: Change) -> QueryResult<Change> {
+    use schema::sheaf;
+    let sheaves: Vec<(i32, Json<Op>)> = sheaf::table
+        .filter(sheaf::tracker_id.eq(int(tracker.get())).and(sheaf::seq.eq(body.seq.cast_signed())))
+        .order(sheaf::place)
+        .select((sheaf::place, sheaf::op))
+        .load(c)
+        .await?;
+    Ok(whole(body, sheaves.into_iter().map(|(place, op)| (place, op.0)).collect()))
+}
