@@ -77,6 +77,12 @@ pub enum Op {
         field: FieldId,
         cells: Vec<(RecordId, Value, Value)>,
     },
+    /// A button was pressed. Changes nothing by itself; what it set going is in the log of its automation.
+    Press {
+        table: TableId,
+        record: RecordId,
+        field: FieldId,
+    },
     /// A numbering gave out a number. Never taken back: a number is not used twice.
     Count {
         field: FieldId,
@@ -165,7 +171,7 @@ impl Op {
         let count = match self {
             Op::Rows(Rows { count, .. }) | Op::Bin { count, .. } => *count as usize,
             Op::Fill { cells, .. } => cells.len(),
-            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Count { .. } | Op::Put { .. } => 1,
+            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Press { .. } | Op::Count { .. } | Op::Put { .. } => 1,
         };
         count > BULK
     }
@@ -180,7 +186,9 @@ impl Op {
                 let records = || cells.iter().map(|(record, ..)| *record);
                 Some((*table, records().min()?, records().max()?))
             }
-            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } => self.record().map(|(table, record)| (table, record, record)),
+            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Press { .. } => {
+                self.record().map(|(table, record)| (table, record, record))
+            }
             Op::Count { .. } | Op::Put { .. } => None,
         }
     }
@@ -200,7 +208,10 @@ impl Op {
     /// The record it touches, where it is one.
     pub fn record(&self) -> Option<(TableId, RecordId)> {
         match self {
-            Op::Add { table, record } | Op::Gone { table, record, .. } | Op::Cell { table, record, .. } => Some((*table, *record)),
+            Op::Add { table, record }
+            | Op::Gone { table, record, .. }
+            | Op::Cell { table, record, .. }
+            | Op::Press { table, record, .. } => Some((*table, *record)),
             Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => None,
         }
     }
@@ -211,7 +222,7 @@ impl Op {
             Op::Rows(rows) => Some((rows.table, rows.records().collect())),
             Op::Bin { table, first, count, .. } => Some((*table, run(*first, *count).collect())),
             Op::Fill { table, cells, .. } => Some((*table, cells.iter().map(|(record, ..)| *record).collect())),
-            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Count { .. } | Op::Put { .. } => {
+            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Press { .. } | Op::Count { .. } | Op::Put { .. } => {
                 self.record().map(|(table, record)| (table, vec![record]))
             }
         }
@@ -242,7 +253,7 @@ impl Op {
         }
     }
 
-    /// The operation that takes this one back; none for a number given out.
+    /// The operation that takes this one back; none for a number given out, and for a button that was pressed.
     pub fn inverse(&self) -> Option<Op> {
         Some(match self {
             Op::Add { table, record } => Op::Gone { table: *table, record: *record, gone: true },
@@ -256,7 +267,7 @@ impl Op {
                 let cells = cells.iter().map(|(record, before, after)| (*record, after.clone(), before.clone())).collect();
                 Op::Fill { table: *table, field: *field, cells }
             }
-            Op::Count { .. } => return None,
+            Op::Count { .. } | Op::Press { .. } => return None,
             Op::Put { before, after } => Op::Put { before: after.clone(), after: before.clone() },
         })
     }
@@ -272,9 +283,9 @@ fn within(first: RecordId, count: u32, record: RecordId) -> bool {
 }
 
 impl Change {
-    /// The records that were there before and that it changed. New rows come as they are.
+    /// The records that were there before and that it changed. New rows come as they are, and pressing changes nothing.
     pub(crate) fn touched(&self) -> BTreeSet<(TableId, RecordId)> {
-        let of = self.ops.iter().filter(|op| !matches!(op, Op::Rows(_))).filter_map(Op::records);
+        let of = self.ops.iter().filter(|op| !matches!(op, Op::Rows(_) | Op::Press { .. })).filter_map(Op::records);
         of.flat_map(|(table, records)| records.into_iter().map(move |record| (table, record))).collect()
     }
 

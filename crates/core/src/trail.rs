@@ -25,6 +25,9 @@ pub struct TrailEntry {
     #[serde(skip_serializing_if = "Option::is_none")]
     pub form: Option<FormId>,
     pub what: What,
+    /// The button that was pressed, by its field's name.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub pressed: Option<String>,
     /// Takes an earlier change back.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub undoes: Option<u64>,
@@ -40,6 +43,8 @@ pub enum What {
     Changed,
     Removed,
     Restored,
+    /// A button was pressed.
+    Pressed,
 }
 
 /// One cell, before and after.
@@ -68,13 +73,21 @@ impl Lens<'_> {
         let ops = change.ops.iter().flat_map(|op| op.of(table, record));
         let mut what = What::Changed;
         let mut edits = Vec::new();
+        let mut pressed = None;
         for op in ops {
             match op {
                 Op::Add { .. } => what = What::Added,
                 Op::Gone { gone, .. } => what = if gone { What::Removed } else { What::Restored },
                 Op::Cell { field, before, after, .. } => edits.extend(self.trail_edit(table, field, &before, &after)),
+                Op::Press { field, .. } => {
+                    pressed = self.ds.table(table)?.def.field(field).filter(|_| self.reads(table, field)).map(|f| f.name.clone());
+                    what = What::Pressed;
+                }
                 Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => {}
             }
+        }
+        if what == What::Pressed && pressed.is_none() {
+            return None;
         }
         if what == What::Changed && edits.is_empty() {
             return None;
@@ -92,6 +105,7 @@ impl Lens<'_> {
             person,
             form,
             what,
+            pressed,
             undoes: change.undoes,
             edits,
         })

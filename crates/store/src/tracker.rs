@@ -357,7 +357,7 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
                 }
             }
             // Files never come by filling: what a field of files becomes, or was, is nothing.
-            Op::Fill { .. } | Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } => {}
+            Op::Fill { .. } | Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Press { .. } => {}
         }
     }
     for ((field, period), last) in counters {
@@ -377,7 +377,7 @@ impl Write {
             Op::Cell { after, .. } => !matches!(after, Value::Files(_)),
             Op::Rows(Rows { fields, columns, .. }) => !op.is_bulk() && files_of(fields, columns).next().is_none(),
             Op::Bin { .. } | Op::Fill { .. } => !op.is_bulk(),
-            Op::Add { .. } | Op::Gone { .. } => true,
+            Op::Add { .. } | Op::Gone { .. } | Op::Press { .. } => true,
         };
         self.runs.is_empty() && self.change.ops.iter().all(plain)
     }

@@ -782,7 +782,40 @@ export interface paths {
             };
         };
         put?: never;
-        post?: never;
+        /** Keeps a new automation. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewAutomation"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -833,7 +866,37 @@ export interface paths {
             };
         };
         post?: never;
-        delete?: never;
+        /** Takes an automation away. What it did stays in the trails. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    automation: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -2570,6 +2633,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/records/{record}/press/{field}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Presses a button of a record: its automation runs over it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    record: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/records/{record}/runs": {
         parameters: {
             query?: never;
@@ -4053,6 +4164,10 @@ export interface components {
             field: components["schemas"]["FieldId"];
             source: string;
         };
+        /** @description A new automation of a table. */
+        NewAutomation: components["schemas"]["AutomationBody"] & {
+            table: components["schemas"]["TableId"];
+        };
         /** @description A new table. */
         NewTable: {
             /** @description Its first fields, by name; text all of them. None: a few to begin with. */
@@ -4107,7 +4222,7 @@ export interface components {
         /** @description What sets it going. */
         Occasion: {
             form: components["schemas"]["FormId"] | null;
-        } | "added";
+        } | "added" | "pressed";
         /** @description A cell that does not fit what its column seems to be. */
         OddCell: {
             /** @description From 1, as in the file. */
@@ -4775,6 +4890,8 @@ export interface components {
             edits: components["schemas"]["TrailEdit"][];
             form?: components["schemas"]["FormId"] | null;
             person?: components["schemas"]["PersonId"] | null;
+            /** @description The button that was pressed, by its field's name. */
+            pressed?: string | null;
             /** Format: int64 */
             seq: number;
             /**
@@ -4942,7 +5059,7 @@ export interface components {
          * @description What was done with the record as a whole.
          * @enum {string}
          */
-        What: "added" | "changed" | "removed" | "restored";
+        What: "added" | "changed" | "removed" | "restored" | "pressed";
         /** @description A day, fixed or from today. */
         When: {
             /** Format: date */

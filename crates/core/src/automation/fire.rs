@@ -7,7 +7,8 @@ use crate::{
     condition::{Condition, Test},
     dataset::Dataset,
     history::{Actor, Change, Op},
-    id::{AutomationId, RecordId, TableId},
+    id::{AutomationId, FieldId, RecordId, TableId},
+    schema::Kind,
     template::{self, Template},
     value::Cell,
 };
@@ -68,13 +69,31 @@ pub fn fire(after: &Dataset, change: &Change, clock: &Clock) -> Vec<Run> {
     if change.undoes.is_some() {
         return Vec::new();
     }
+    let by_button = |op: &Op| match op {
+        Op::Press { table, record, field } => Some((*record, after.button(*table, *field)?)),
+        _ => None,
+    };
+    let pressed = change.ops.iter().filter_map(by_button).map(|(record, automation)| automation.run(after, record, change, clock));
     let added = change.ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record);
     added
         .flat_map(|(table, record)| {
             let fitting = move |a: &&Automation| a.on && a.table == table && a.when.is(change.who);
             after.automations().filter(fitting).map(move |a| a.run(after, record, change, clock))
         })
+        .chain(pressed)
         .collect()
+}
+
+impl Dataset {
+    /// The automation that a button runs, where there is one and it is on.
+    pub fn button(&self, table: TableId, field: FieldId) -> Option<&Automation> {
+        match self.table(table)?.def.field(field)?.kind {
+            Kind::Button { automation: Some(id), .. } => {
+                self.automation(id).filter(|a| a.on && a.table == table && a.when == Occasion::Pressed)
+            }
+            _ => None,
+        }
+    }
 }
 
 impl Occasion {
@@ -82,7 +101,7 @@ impl Occasion {
         match (self, who) {
             (Occasion::Form(wanted), Actor::Form(form)) => wanted.is_none_or(|w| w == form),
             (Occasion::Added, Actor::Person(_)) => true,
-            (Occasion::Form(_) | Occasion::Added, _) => false,
+            (Occasion::Form(_) | Occasion::Added | Occasion::Pressed, _) => false,
         }
     }
 }

@@ -42,6 +42,8 @@ pub enum Occasion {
     Form(Option<FormId>),
     /// A record is added by a person.
     Added,
+    /// A button that runs it is pressed.
+    Pressed,
 }
 
 /// One thing that it does.

@@ -22,6 +22,7 @@ impl Automation {
                 when.edit(format!("comes by the form “{title}”"), Node::When);
             }
             Occasion::Added => when.edit("is added by one of the team", Node::When),
+            Occasion::Pressed => when.edit("has its button pressed", Node::When),
         }
         let mut clauses = vec![when.phrases()];
         let mut condition = Sentence::default();

@@ -92,6 +92,7 @@ impl Dataset {
                     self.set_cell(*table, *record, *field, before, after, reached);
                 }
             }
+            Op::Press { .. } => {}
             Op::Count { field, period, after, .. } => {
                 Arc::make_mut(&mut self.counters).insert((*field, period.clone()), *after);
             }

@@ -58,6 +58,12 @@ pub enum Intent {
         form: FormId,
         answers: Vec<(FieldId, Input)>,
     },
+    /// Presses a button of a record.
+    Press {
+        table: TableId,
+        record: RecordId,
+        field: FieldId,
+    },
     /// A new part of the structure; its number is given here, whatever it says.
     Make(Part),
     /// Another state of a part that exists.
@@ -147,6 +153,7 @@ impl Dataset {
                 vec![decider.put(None, Some(part))?]
             }
             Intent::Save(part) => vec![decider.put(Some(decider.current(part)?), Some(part.clone()))?],
+            Intent::Press { table, record, field } => vec![decider.press(*table, *record, *field)?],
             Intent::Drop(part) => vec![decider.put(Some(decider.current(part)?), None)?],
             Intent::Build(parts) => decider.build(parts)?,
             Intent::Fields { table, change } => {
@@ -276,6 +283,18 @@ impl Decider<'_> {
             self.must(Right::Remove, table, *record).map_err(|f| f.at(format!("/records/{place}")))?;
         }
         Ok(records.iter().map(|record| Op::Gone { table, record: *record, gone: true }).collect())
+    }
+
+    /// Whoever may change a record may press its buttons.
+    fn press(&self, table: TableId, record: RecordId, field: FieldId) -> Result<Op, Fault> {
+        self.must(Right::Change, table, record)?;
+        if !self.lens.reads(table, field) {
+            return Err(Fault::not_found("field"));
+        }
+        if self.ds.button(table, field).is_none() {
+            return Err(Fault::new(FaultKind::BadRule, "Nothing happens by pressing this: its automation is off or not chosen yet."));
+        }
+        Ok(Op::Press { table, record, field })
     }
 
     fn send(&self, form: FormId, answers: &[(FieldId, Input)]) -> Checked<Vec<Op>> {

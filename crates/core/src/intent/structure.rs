@@ -239,8 +239,11 @@ fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableDef>) -> Res
                 }
             }
             Kind::Button { automation, .. } => {
-                if automation.is_some_and(|a| ds.automation(a).is_none()) {
-                    return bad(format!("The button “{}” runs an automation that is not there.", field.name)).map_err(at);
+                let runs = automation
+                    .map(|id| ds.automation(id).filter(|a| a.table == table.id && a.when == crate::automation::Occasion::Pressed));
+                if runs == Some(None) {
+                    return bad(format!("The button “{}” runs no automation of this table that begins by pressing.", field.name))
+                        .map_err(at);
                 }
             }
             Kind::Text { .. }

@@ -17,6 +17,9 @@ impl Decider<'_> {
             return Err(Fault::not_found("step").into());
         }
         let ops = change.inverse();
+        if change.ops.iter().any(|op| matches!(op, Op::Press { .. })) {
+            return Err(Fault::new(FaultKind::BadRule, "What a button set going can’t be taken back.").into());
+        }
         let parts: Vec<Op> = ops.iter().filter(|op| matches!(op, Op::Put { .. })).cloned().collect();
         // Values that go back into a field whose kind goes back before: what stands there then is nothing.
         let into_nothing = |op: &Op| matches!(op, Op::Fill { cells, .. } if cells.iter().all(|(_, before, _)| *before == Value::Empty));
@@ -59,7 +62,7 @@ impl Decider<'_> {
                 let part = before.as_deref().or(after.as_deref());
                 part.and_then(|p| self.ds.current(p)).as_ref() == before.as_deref()
             }
-            Op::Add { .. } | Op::Rows(_) | Op::Count { .. } => true,
+            Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } => true,
         };
         if stands { Ok(()) } else { Err(moved_on()) }
     }

@@ -78,6 +78,24 @@ pub(super) struct AutomationBody {
     steps: Vec<MailText>,
 }
 
+impl AutomationBody {
+    fn automation(self, id: AutomationId, table: TableId, look: &Look) -> Result<Automation, Faults> {
+        let mut faults = Vec::new();
+        let mut steps = Vec::new();
+        for (place, step) in self.steps.into_iter().enumerate() {
+            let mut parse = |text: &str, at: &str| {
+                Template::parse(text, &look.dataset, table).unwrap_or_else(|fault| {
+                    faults.push(fault.at(format!("/steps/{place}/{at}")));
+                    Template::default()
+                })
+            };
+            steps.push(Step::Mail { subject: parse(&step.subject, "subject"), body: parse(&step.body, "body"), to: step.to });
+        }
+        Faults::none_or(faults)?;
+        Ok(Automation { id, table, name: self.name.trim().to_owned(), on: self.on, when: self.when, condition: self.condition, steps })
+    }
+}
+
 /// Keeps an automation in another state.
 #[utoipa::path(put, path = "/api/trackers/{tracker}/automations/{automation}", params(("tracker" = u32, Path), ("automation" = u32, Path)), request_body = AutomationBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
 pub(super) async fn save(
@@ -86,24 +104,45 @@ pub(super) async fn save(
     Path((tracker, id)): Path<(TrackerId, AutomationId)>,
     Json(body): Json<AutomationBody>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
     let look = builder_look(&app, &signed, tracker).await?;
     let table = look.dataset.automation(id).ok_or_else(|| Fault::not_found("automation"))?.table;
-    let mut faults = Vec::new();
-    let mut steps = Vec::new();
-    for (place, step) in body.steps.into_iter().enumerate() {
-        let mut parse = |text: &str, at: &str| {
-            Template::parse(text, &look.dataset, table).unwrap_or_else(|fault| {
-                faults.push(fault.at(format!("/steps/{place}/{at}")));
-                Template::default()
-            })
-        };
-        steps.push(Step::Mail { subject: parse(&step.subject, "subject"), body: parse(&step.body, "body"), to: step.to });
-    }
-    Faults::none_or(faults)?;
-    let automation =
-        Automation { id, table, name: body.name.trim().to_owned(), on: body.on, when: body.when, condition: body.condition, steps };
-    Ok(Json(live.act(signed.actor()?, Intent::Save(Part::Automation(automation))).await?))
+    let automation = body.automation(id, table, &look)?;
+    Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Save(Part::Automation(automation))).await?))
+}
+
+/// A new automation of a table.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct NewAutomation {
+    table: TableId,
+    #[serde(flatten)]
+    body: AutomationBody,
+}
+
+/// Keeps a new automation.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/automations", params(("tracker" = u32, Path)), request_body = NewAutomation, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn make(
+    State(app): State<App>,
+    signed: Signed,
+    Path(tracker): Path<TrackerId>,
+    Json(new): Json<NewAutomation>,
+) -> Result<Json<Done>, Problem> {
+    let look = builder_look(&app, &signed, tracker).await?;
+    // Core gives the number.
+    let id = AutomationId::new(1).ok_or_else(|| Problem::internal("one is not zero"))?;
+    let automation = new.body.automation(id, new.table, &look)?;
+    Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Make(Part::Automation(automation))).await?))
+}
+
+/// Takes an automation away. What it did stays in the trails.
+#[utoipa::path(delete, path = "/api/trackers/{tracker}/automations/{automation}", params(("tracker" = u32, Path), ("automation" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn remove(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, id)): Path<(TrackerId, AutomationId)>,
+) -> Result<Json<Done>, Problem> {
+    let look = builder_look(&app, &signed, tracker).await?;
+    let automation = look.dataset.automation(id).cloned().ok_or_else(|| Fault::not_found("automation"))?;
+    Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Drop(Part::Automation(automation))).await?))
 }
 
 /// One run of an automation.

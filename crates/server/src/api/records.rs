@@ -151,6 +151,19 @@ pub(super) async fn show(
     }))
 }
 
+/// Presses a button of a record: its automation runs over it.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/press/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path), ("field" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn press(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, record, field)): Path<(TrackerId, TableId, RecordId, FieldId)>,
+    headers: HeaderMap,
+) -> Result<Json<Done>, Problem> {
+    let key = idempotency_key(&headers)?.map(|key| format!("press {field} of {record} {key}"));
+    let wish = Wish { intent: Intent::Press { table, record, field }, asker: signed.actor()?, key, at: None };
+    Ok(Json(app.tracker(tracker).await?.wish(wish).await?))
+}
+
 /// What happened to a record, latest first.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/trail", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), responses((status = 200, body = Vec<TrailEntry>), (status = 404, body = crate::problem::ProblemBody)))]
 pub(super) async fn trail(

@@ -1,7 +1,7 @@
 //! Mails: queued with the change that causes them, really sent over SMTP, once.
 
 use crate::fixture::*;
-use axum::http::StatusCode;
+use axum::http::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 
@@ -87,4 +87,35 @@ async fn an_automation_is_changed_and_its_faults_are_placed() {
         (&problem["faults"][0]["pointer"], &problem["detail"]),
         (&json!("/steps/0/subject"), &json!("There is no field “Sverity” in Faults."))
     );
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_button_runs_its_automation_for_whoever_may_change_the_record() {
+    let world = World::sending().await;
+    let (nadia, tamsin, pavel) = (world.person(NADIA).await, world.person(TAMSIN).await, world.person(PAVEL).await);
+    let mut automation = json!({
+        "table": FAULT_TABLE, "name": "Tell the office", "on": true, "when": "pressed", "condition": { "all": [] },
+        "steps": [{ "to": { "address": "office@orrindale.example" }, "subject": "Look at {Number}", "body": "" }],
+    });
+    let (status, made) = nadia.post("/api/trackers/1/automations", automation.clone()).await;
+    assert_eq!(status, StatusCode::OK, "{made}");
+    let runs = made["made"].as_u64().unwrap();
+    let field = json!({ "field": { "id": 1, "name": "Tell", "kind": { "type": "button", "label": "Tell", "automation": runs } } });
+    let (status, made) = nadia.post(&format!("/api/trackers/1/tables/{FAULT_TABLE}/fields"), field).await;
+    assert_eq!(status, StatusCode::OK, "{made}");
+    let own = tamsin.rows(FAULT_TABLE, &[TITLE]).await["rows"][0]["id"].as_u64().unwrap();
+    let press = format!("/api/trackers/1/tables/{FAULT_TABLE}/records/{own}/press/{}", made["made"]);
+    // Twice with one key is once; a reader presses nothing.
+    for _ in 0..2 {
+        let answer = tamsin.raw(Method::POST, &press, "", &[("idempotency-key", "one")]).await;
+        assert_eq!(answer.status(), StatusCode::OK);
+    }
+    assert_eq!(pavel.post(&press, json!(null)).await.0, StatusCode::FORBIDDEN);
+    assert_eq!(mails(&nadia, "Look at FR-", 1).await.len(), 1);
+    tokio::time::sleep(Duration::from_millis(1_000)).await;
+    assert_eq!(mails(&nadia, "Look at FR-", 0).await.len(), 1);
+    // Switched off, it does nothing and says so.
+    automation["on"] = json!(false);
+    assert_eq!(nadia.put(&format!("/api/trackers/1/automations/{runs}"), automation).await.0, StatusCode::OK);
+    assert_eq!(tamsin.post(&press, json!(null)).await.0, StatusCode::UNPROCESSABLE_ENTITY);
 }

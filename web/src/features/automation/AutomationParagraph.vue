@@ -54,16 +54,27 @@ async function keep(change: Partial<AutomationBody>): Promise<boolean> {
   }
 }
 
+async function remove() {
+  trouble.value = ''
+  try {
+    const done = await told(api.DELETE('/api/trackers/{tracker}/automations/{automation}', { params: { path: path.value } }))
+    edits.remember(props.tracker, done.seq, `took the automation ${automation.value.name} away`)
+    emit('changed')
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+
 function dropPhrase(node: Node) {
   if (node.part === 'condition') void keep({ condition: without(condition.value, node.path) })
 }
 
 function setWhen(next: string) {
-  return keep({ when: next === 'added' ? 'added' : { form: next === 'any' ? null : Number(next) } })
+  return keep({ when: next === 'added' || next === 'pressed' ? next : { form: next === 'any' ? null : Number(next) } })
 }
 const whenKey = computed(() => {
   const { when } = automation.value
-  return when === 'added' ? 'added' : String(when.form ?? 'any')
+  return typeof when === 'string' ? when : String(when.form ?? 'any')
 })
 </script>
 
@@ -96,10 +107,12 @@ const whenKey = computed(() => {
               <option v-for="form in forms" :key="form.id" :value="form.id">comes by the form “{{ form.title }}”</option>
               <option value="any">comes by any form</option>
               <option value="added">is added by one of the team</option>
+              <option value="pressed">has its button pressed</option>
             </select>
           </label>
         </template>
       </SentenceLine>
+      <button class="away" :disabled="readonly" @click="remove">Take this automation away</button>
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     </div>
     <section class="log" aria-label="What it did">
@@ -164,6 +177,15 @@ time {
   content: '! ';
   color: var(--fault);
   font-weight: 700;
+}
+.away {
+  border: 0;
+  background: none;
+  padding: 0;
+  margin-top: var(--gap-3);
+  color: var(--quiet);
+  font-size: 13px;
+  cursor: pointer;
 }
 .acts {
   display: flex;

@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { api, saying, told } from '@/api/client'
 import type { Automation } from '@/api/types'
 import { useChanges } from '@/features/tracker/tracker'
+import NewAutomation from './NewAutomation.vue'
 import AutomationParagraph from './AutomationParagraph.vue'
 
 const route = useRoute()
@@ -21,13 +22,22 @@ async function read() {
     trouble.value = saying(error)
   }
 }
+const making = ref(!!route.query.table)
+async function made() {
+  making.value = false
+  await read()
+}
 onMounted(read)
 useChanges(() => void read())
 </script>
 
 <template>
   <section class="automations">
-    <h1>Automations</h1>
+    <header>
+      <h1>Automations</h1>
+      <v-btn v-if="automations && !making" variant="text" color="primary" data-test="begin-automation" @click="making = true">New automation</v-btn>
+    </header>
+    <NewAutomation v-if="making" :tracker="tracker" :table="Number(route.query.table) || undefined" @made="made" @leave="making = false" />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-if="automations && !automations.length" class="quiet">Nothing is done by itself in this tracker yet.</p>
     <AutomationParagraph v-for="one in automations" :key="one.automation.id" :tracker="tracker" :one="one" @changed="read" />
@@ -39,6 +49,11 @@ useChanges(() => void read())
   padding: var(--gap-4) var(--gap-5) 60px;
   max-width: 1240px;
   margin: 0 auto;
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
 }
 h1 {
   font-size: 27px;

@@ -162,7 +162,7 @@ async function kindDone(seq: number | null | undefined, words: string) {
     <KindChange v-if="changing && known" :at="at" :field="known.field" :fields="others" :one="table?.one ?? ''" :many="table?.name ?? ''" @done="kindDone" @leave="changing = false" />
 
     <template v-if="!changing">
-      <KindSettings v-model="draft.kind" v-model:other="other" :fields="others" :known="!!known" />
+      <KindSettings v-model="draft.kind" v-model:other="other" :table="at.table" :fields="others" :known="!!known" />
       <div v-for="option in gone" :key="option.id" class="gone">
         “{{ option.name }}” goes; where it stands,
         <select v-model="merged[option.id]" :aria-label="`What ${option.name} becomes`">

@@ -129,7 +129,7 @@ function settings(next: Kind) {
       </label>
       <label v-if="proposals.length">There it is called <input v-model="back" @change="rehearse" /></label>
     </template>
-    <KindSettings v-else-if="kind && type && type !== 'choice' && type !== 'choices'" :model-value="kind" :fields="fields" :known="false" @update:model-value="settings" />
+    <KindSettings v-else-if="kind && type && type !== 'choice' && type !== 'choices'" :model-value="kind" :table="at.table" :fields="fields" :known="false" @update:model-value="settings" />
     <p v-if="heard && heard.unfit.length" class="rest">
       What does not fit
       <select v-model="rest" aria-label="What does not fit" data-test="rest" @change="rehearse">

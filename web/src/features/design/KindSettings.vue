@@ -3,11 +3,13 @@
 import { computed } from 'vue'
 import type { Choice, FieldDef, Kind, NumberPart } from '@/api/types'
 import { currentTracker } from '@/features/tracker/tracker'
+import ButtonSettings from './ButtonSettings.vue'
 import OptionsEditor from './OptionsEditor.vue'
 import { sampleNumber } from './fields'
 
 const props = defineProps<{
   modelValue: Kind
+  table: number
   /** The other fields of the table. */
   fields: FieldDef[]
   /** It exists already, so that a link's table stays. */
@@ -67,6 +69,7 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
     <label v-else-if="kind.type === 'money'">Currency <input :value="kind.currency" class="short" maxlength="3" @input="put({ currency: text($event).toUpperCase() })" /></label>
     <label v-else-if="kind.type === 'percent'"><input type="number" min="0" max="9" :value="kind.decimals" aria-label="Decimals" @input="put({ decimals: number($event) })" /> decimals</label>
     <label v-else-if="kind.type === 'rating'">From 1 to <input type="number" min="2" max="10" :value="kind.most" aria-label="Most" @input="put({ most: number($event) })" /></label>
+    <ButtonSettings v-else-if="kind.type === 'button'" :kind="kind" :table="table" @put="put" />
     <OptionsEditor
       v-else-if="kind.type === 'choice' || kind.type === 'choices'"
       :model-value="kind.options"

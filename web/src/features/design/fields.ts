@@ -61,6 +61,7 @@ export const KINDS: { group: string; kinds: KindChoice[] }[] = [
       { type: 'files', name: 'Files', what: 'pictures, PDF and others' },
       { type: 'checklist', name: 'Checklist', what: 'things to tick off' },
       { type: 'place', name: 'Location', what: 'a label with latitude and longitude' },
+      { type: 'button', name: 'Button', what: 'pressed to run an automation' },
       { type: 'json', name: 'Structured data', what: 'JSON' },
     ],
   },
@@ -92,6 +93,7 @@ export function kindOf(type: Kind['type']): Kind {
     case 'numbering':
       return { type, parts: [{ part: 'fixed', text: 'N-' }, { part: 'counter', digits: 4, restarts: 'never' }] }
     case 'button':
+      return { type, label: '' }
     case 'summary':
     case 'calculation':
       throw new Error(`a ${type} has a page of its own`)

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Cell, Field, Input } from '@/api/types'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
+import PressButton from '@/features/cell/PressButton.vue'
 import { editor, isComputed } from '@/features/cell/kinds'
 
 const props = defineProps<{
@@ -39,6 +40,7 @@ function askWhy(event: MouseEvent) {
     <p v-if="labelled" class="label" :title="field.help || undefined">{{ field.name }} <span v-if="note" class="note">{{ note }}</span> <button v-if="isComputed(field) && cell" class="ask" :aria-label="`Why is ${field.name} ${cell.text}?`" @click="askWhy">why?</button></p>
     <p v-if="source !== undefined" class="moved">there it is now {{ source || 'empty' }} <button v-if="editable" class="ask" data-test="again" @click="emit('commit', 'again')">fill in again</button></p>
     <CellEditor v-if="editing" :field="field" :cell="cell" :on="on" :at="at" :fault="editing.fault" @commit="(input) => emit('commit', input)" @cancel="emit('cancel')" />
+    <PressButton v-else-if="field.kind.type === 'button' && at" :field="field" :at="at" :may="change" />
     <div v-else class="value">
       <template v-if="cell?.links?.length && to">
         <router-link v-for="link in cell.links" :key="link.id" :to="{ name: 'record', params: { tracker, table: to, record: link.id } }">{{ link.name }}</router-link>

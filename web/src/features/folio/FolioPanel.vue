@@ -10,6 +10,7 @@ import { useSession } from '@/features/session/session'
 import { currentTracker } from '@/features/tracker/tracker'
 import { askWhy } from '@/features/why/why'
 import FolioFact from './FolioFact.vue'
+import FolioNewField from './FolioNewField.vue'
 import FolioLines from './FolioLines.vue'
 import FolioFiles from './FolioFiles.vue'
 import FolioTrail from './FolioTrail.vue'
@@ -35,6 +36,7 @@ const { record, trail, runs, trouble, read } = useFolio(at)
 const editing = ref<{ field: number; fault?: string }>()
 const copied = ref(false)
 const more = ref(false)
+const adding = ref(false)
 
 const facts = computed(() =>
   (record.value?.fields ?? []).flatMap((id, n) => {
@@ -174,6 +176,8 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
             </ul>
             <button v-if="(one.cell?.links?.length ?? 0) > 8 && !more" class="change" @click="more = true">Show all</button>
           </section>
+          <button v-if="currentTracker?.builds && !me?.stands_in" class="change add" data-test="folio-add-field" @click="adding = true">+ field</button>
+          <FolioNewField v-if="adding" :tracker="tracker" :table="table.id" @close="adding = false" @made="read" />
           <p class="kept quiet">Made {{ record.created }}. Last changed {{ record.changed }}.</p>
         </div>
         <FolioTrail :trail="trail" :runs="runs" :tracker="tracker" />

@@ -6,6 +6,7 @@ defineProps<{ trail: TrailEntry[]; runs: Run[]; tracker: number }>()
 
 function what(entry: TrailEntry): string {
   if (entry.undoes) return 'took a step back'
+  if (entry.what === 'pressed') return `pressed “${entry.pressed}”`
   return { added: 'added it', changed: '', removed: 'put it into the bin', restored: 'brought it back' }[entry.what]
 }
 </script>

@@ -7,6 +7,7 @@ import { Problem, saying } from '@/api/client'
 import type { Field, Input, Query, Row, Table } from '@/api/types'
 import CellEditor, { type Move } from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
+import PressButton from '@/features/cell/PressButton.vue'
 import { editor, facts, isComputed, isRight } from '@/features/cell/kinds'
 import { currentTracker } from '@/features/tracker/tracker'
 import RowsHeadings, { type Computed } from './RowsHeadings.vue'
@@ -354,6 +355,12 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
                   :fault="editing.fault"
                   @commit="commit"
                   @cancel="cancel"
+                />
+                <PressButton
+                  v-else-if="field.kind.type === 'button' && currentTracker"
+                  :field="field"
+                  :at="{ tracker: currentTracker.id, table: table.id, record: one.row.id }"
+                  :may="!!one.row.change"
                 />
                 <CellText v-else :field="field" :cell="one.row.cells[column]" />
                 <span v-if="column === 0 && one.row.outside" class="mark" title="The view’s conditions leave this out; it stays until you move on">left out here</span>

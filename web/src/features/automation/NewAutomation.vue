@@ -1,0 +1,98 @@
+<script setup lang="ts">
+// The first sentence of a new automation. It begins switched off, and the rest is said in its paragraph.
+import { computed, ref } from 'vue'
+import { api, saying, told } from '@/api/client'
+import type { AutomationBody } from '@/api/types'
+import { useEdits } from '@/features/cell/edits'
+import { currentTracker } from '@/features/tracker/tracker'
+
+const props = defineProps<{ tracker: number; table?: number }>()
+const emit = defineEmits<{ made: []; leave: [] }>()
+
+const edits = useEdits()
+const name = ref('')
+const table = ref(props.table ?? currentTracker.value?.tables[0]?.id ?? 0)
+const when = ref<'added' | 'pressed' | 'form'>(props.table ? 'pressed' : 'added')
+const to = ref('')
+const subject = ref('')
+const text = ref('')
+const trouble = ref('')
+const home = computed(() => currentTracker.value?.tables.find((t) => t.id === table.value))
+const readers = computed(() => home.value?.fields.filter((f) => ['person', 'email'].includes(f.shows.type)) ?? [])
+
+async function make() {
+  const field = Number(to.value)
+  const steps: AutomationBody['steps'] = [{ to: field ? { field: [field] } : { address: to.value.trim() }, subject: subject.value, body: text.value }]
+  const body = { table: table.value, name: name.value, on: false, when: when.value === 'form' ? { form: null } : when.value, condition: { all: [] }, steps }
+  trouble.value = ''
+  try {
+    const done = await told(api.POST('/api/trackers/{tracker}/automations', { params: { path: { tracker: props.tracker } }, body }))
+    edits.remember(props.tracker, done.seq, `made the automation ${name.value}`)
+    emit('made')
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+</script>
+
+<template>
+  <form class="new" aria-label="A new automation" data-test="new-automation" @submit.prevent="make">
+    <p>
+      When a
+      <select v-model.number="table" aria-label="Table">
+        <option v-for="one in currentTracker?.tables ?? []" :key="one.id" :value="one.id">{{ one.one }}</option>
+      </select>
+      <select v-model="when" aria-label="What sets it going" data-test="new-when">
+        <option value="added">is added by one of the team</option>
+        <option value="form">comes by any form</option>
+        <option value="pressed">has its button pressed</option>
+      </select>
+    </p>
+    <p>
+      then send a mail to
+      <select v-if="readers.length" v-model="to" aria-label="Reader" data-test="new-to">
+        <option value="">an address</option>
+        <option v-for="field in readers" :key="field.id" :value="String(field.id)">the {{ field.name.toLowerCase() }}</option>
+      </select>
+      <input v-if="!Number(to)" v-model="to" type="email" placeholder="address" aria-label="Address" />
+      headed <input v-model="subject" aria-label="Subject" data-test="new-subject" />
+    </p>
+    <textarea v-model="text" rows="3" aria-label="Text of the mail" placeholder="The text; values go in as {Field}" data-test="new-text" />
+    <p class="acts">
+      <input v-model="name" placeholder="Name of the automation" aria-label="Name" data-test="new-name" />
+      <v-btn color="primary" type="submit" :disabled="!name.trim()" data-test="make-automation">Make it, switched off</v-btn>
+      <v-btn variant="text" @click="emit('leave')">Leave it</v-btn>
+    </p>
+    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+  </form>
+</template>
+
+<style scoped>
+.new {
+  border-top: 3px solid var(--copper);
+  padding-top: var(--gap-3);
+  max-width: 640px;
+  font: 17px/1.7 var(--serif);
+}
+p {
+  margin: 0 0 6px;
+}
+input,
+select,
+textarea {
+  font: 15px var(--sans);
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  padding: 4px 6px;
+}
+textarea {
+  width: 100%;
+}
+.acts {
+  font: 14px var(--sans);
+  display: flex;
+  gap: var(--gap-2);
+  align-items: center;
+}
+</style>
