@@ -101,6 +101,8 @@ pub enum EndSort {
     Removed,
     /// Nothing stands in a field that is required.
     Missing,
+    /// A name that was given for a person fits nobody, or several.
+    Unsettled,
 }
 
 impl Lens<'_> {
@@ -206,6 +208,7 @@ impl Lens<'_> {
             kind if kind.is_computed() => vec![EndSort::Error],
             Kind::Link(link) if link.holds && field.required => vec![EndSort::Removed, EndSort::Missing],
             Kind::Link(link) if link.holds => vec![EndSort::Removed],
+            Kind::Person | Kind::People => vec![EndSort::Missing, EndSort::Unsettled],
             _ if field.required => vec![EndSort::Missing],
             _ => Vec::new(),
         };
@@ -213,7 +216,8 @@ impl Lens<'_> {
         let is = |sort: EndSort, record: RecordId| match sort {
             EndSort::Error => matches!(reader.cell(record.row()), Cell::Error(_)),
             EndSort::Removed => column.is_some_and(|c| gone(c.cell(record.row()))),
-            EndSort::Missing => reader.is_empty(reader.cell(record.row())),
+            EndSort::Unsettled => ds.arrival(id, record).is_some_and(|a| a.unsettled.iter().any(|u| u.field == field.id)),
+            EndSort::Missing => field.required && reader.is_empty(reader.cell(record.row())),
         };
         let end = |sort: EndSort| {
             let mut records = table.records().filter(|r| self.sees(id, *r) && is(sort, *r));
@@ -223,6 +227,7 @@ impl Lens<'_> {
             let words = match sort {
                 EndSort::Error => format!("“{}” has no value in {many}", field.name),
                 EndSort::Removed => format!("{many} linked to something that was removed, in “{}”", field.name),
+                EndSort::Unsettled => format!("{many} with a name in “{}” that fits nobody, or several", field.name),
                 EndSort::Missing => format!("{many} without “{}”", field.name),
             };
             Some(LooseEnd { sort, words, table: id, field: field.id, count, record })

@@ -4,7 +4,7 @@ use crate::{
     access::Role,
     automation::Automation,
     dataset::TrackerDef,
-    form::Form,
+    form::{Arrival, Form},
     id::{AutomationId, FieldId, FormId, PersonId, RecordId, TableId},
     schema::{Kind, TableDef},
     value::Value,
@@ -77,6 +77,13 @@ pub enum Op {
         field: FieldId,
         cells: Vec<(RecordId, Value, Value)>,
     },
+    /// How a record came, or what of it still waits, changed.
+    Arrive {
+        table: TableId,
+        record: RecordId,
+        before: Option<Box<Arrival>>,
+        after: Option<Box<Arrival>>,
+    },
     /// A button was pressed. Changes nothing by itself; what it set going is in the log of its automation.
     Press {
         table: TableId,
@@ -148,7 +155,8 @@ pub struct Stamp {
     pub changed_by: Actor,
 }
 
-/// A part of a tracker's structure.
+/// A part of a tracker's structure. Operations hold it in a box, so its size costs nothing.
+#[allow(clippy::large_enum_variant)]
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[serde(rename_all = "lowercase")]
 pub enum Part {
@@ -171,7 +179,13 @@ impl Op {
         let count = match self {
             Op::Rows(Rows { count, .. }) | Op::Bin { count, .. } => *count as usize,
             Op::Fill { cells, .. } => cells.len(),
-            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Press { .. } | Op::Count { .. } | Op::Put { .. } => 1,
+            Op::Add { .. }
+            | Op::Gone { .. }
+            | Op::Cell { .. }
+            | Op::Arrive { .. }
+            | Op::Press { .. }
+            | Op::Count { .. }
+            | Op::Put { .. } => 1,
         };
         count > BULK
     }
@@ -186,7 +200,7 @@ impl Op {
                 let records = || cells.iter().map(|(record, ..)| *record);
                 Some((*table, records().min()?, records().max()?))
             }
-            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Press { .. } => {
+            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Arrive { .. } | Op::Press { .. } => {
                 self.record().map(|(table, record)| (table, record, record))
             }
             Op::Count { .. } | Op::Put { .. } => None,
@@ -211,6 +225,7 @@ impl Op {
             Op::Add { table, record }
             | Op::Gone { table, record, .. }
             | Op::Cell { table, record, .. }
+            | Op::Arrive { table, record, .. }
             | Op::Press { table, record, .. } => Some((*table, *record)),
             Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => None,
         }
@@ -222,9 +237,13 @@ impl Op {
             Op::Rows(rows) => Some((rows.table, rows.records().collect())),
             Op::Bin { table, first, count, .. } => Some((*table, run(*first, *count).collect())),
             Op::Fill { table, cells, .. } => Some((*table, cells.iter().map(|(record, ..)| *record).collect())),
-            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Press { .. } | Op::Count { .. } | Op::Put { .. } => {
-                self.record().map(|(table, record)| (table, vec![record]))
-            }
+            Op::Add { .. }
+            | Op::Gone { .. }
+            | Op::Cell { .. }
+            | Op::Arrive { .. }
+            | Op::Press { .. }
+            | Op::Count { .. }
+            | Op::Put { .. } => self.record().map(|(table, record)| (table, vec![record])),
         }
     }
 
@@ -267,6 +286,9 @@ impl Op {
                 let cells = cells.iter().map(|(record, before, after)| (*record, after.clone(), before.clone())).collect();
                 Op::Fill { table: *table, field: *field, cells }
             }
+            Op::Arrive { table, record, before, after } => {
+                Op::Arrive { table: *table, record: *record, before: after.clone(), after: before.clone() }
+            }
             Op::Count { .. } | Op::Press { .. } => return None,
             Op::Put { before, after } => Op::Put { before: after.clone(), after: before.clone() },
         })
@@ -293,7 +315,7 @@ impl Change {
     /// the record goes to the bin whole, and comes back whole.
     pub fn inverse(&self) -> Vec<Op> {
         let made: Vec<_> = self.ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).collect();
-        let of_made = |op: &Op| matches!(op, Op::Cell { .. }) && op.record().is_some_and(|r| made.contains(&r));
+        let of_made = |op: &Op| matches!(op, Op::Cell { .. } | Op::Arrive { .. }) && op.record().is_some_and(|r| made.contains(&r));
         self.ops.iter().rev().filter(|op| !of_made(op)).filter_map(Op::inverse).collect()
     }
 }

@@ -172,7 +172,15 @@ fn renumber_in_rules(part: &mut Part, ds: &Dataset, moved: &impl Fn(&mut Value, 
                 }
             }
         }
-        Part::Tracker(_) | Part::Form(_) => {}
+        Part::Form(form) => {
+            form.conditions_mut().for_each(|condition| each(condition, &mut see));
+            for question in &mut form.questions {
+                if let (Some(value), Some((_, Kind::Link(link)))) = (&mut question.begins, ds.shown_kind(form.table, question.field)) {
+                    moved(value, link.to);
+                }
+            }
+        }
+        Part::Tracker(_) => {}
     }
 }
 

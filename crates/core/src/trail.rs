@@ -83,7 +83,7 @@ impl Lens<'_> {
                     pressed = self.ds.table(table)?.def.field(field).filter(|_| self.reads(table, field)).map(|f| f.name.clone());
                     what = What::Pressed;
                 }
-                Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => {}
+                Op::Arrive { .. } | Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => {}
             }
         }
         if what == What::Pressed && pressed.is_none() {

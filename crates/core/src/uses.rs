@@ -165,9 +165,9 @@ fn part_uses(part: &Part, sought: Sought, found: &mut Vec<Use>) {
             }
         }
         Part::Form(form) => {
-            if let Sought::Field(field) = sought
-                && form.question(field).is_some()
-            {
+            if form.conditions().any(|condition| names(condition, sought)) {
+                does(Using::Form, Some(form.table), &form.title, "asks by it", true);
+            } else if matches!(sought, Sought::Field(field) if form.mentions(field)) {
                 does(Using::Form, Some(form.table), &form.title, "asks for it", false);
             }
         }

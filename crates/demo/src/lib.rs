@@ -1,6 +1,7 @@
 //! The demo team, all of it made up. It is told as a story: steps at their own times by their own people, done through
 //! the same way in as everyone's data.
 
+mod forms;
 mod pictures;
 pub mod scaled;
 mod structure;
@@ -321,7 +322,7 @@ impl Teller {
         ];
         let at = self.now - SignedDuration::from_mins(20 * (faults - n) as i64);
         let form = FormId::new(structure::FORM).expect("the form's number is not zero");
-        Step { at, asker: Asker::Form(form), intent: Intent::Send { form, answers }, files: vec![(attachment, bytes)] }
+        Step { at, asker: Asker::Form(form), intent: Intent::Send { form, answer: answers.into() }, files: vec![(attachment, bytes)] }
     }
 }
 

@@ -6,7 +6,6 @@ use westerfall_core::{
     access::{Base, FieldRight, Reach, Role, TableRights},
     automation::{Automation, Occasion, Recipient, Step},
     condition::{Check, Condition, Period, Quantity, Test, Who},
-    form::{Form, Question},
     formula::Formula,
     history::Part,
     id::{AutomationId, FieldId, FormId, OptionId, RoleId, TableId, ViewId},
@@ -643,33 +642,6 @@ fn views() -> Vec<View> {
     ]
 }
 
-fn form() -> Form {
-    use faults as f;
-    let ask = |field, label: &str, help: &str, required| Question { field, label: label.into(), help: help.into(), required };
-    Form {
-        id: FormId::new(FORM).expect("not zero"),
-        table: f::TABLE,
-        title: "Report a path fault".into(),
-        intro: "Thank you for stopping. A warden reads this within a day.".into(),
-        questions: vec![
-            ask(f::TITLE, "What is wrong?", "In a few words.", true),
-            ask(f::KIND, "What is it about?", "", true),
-            ask(f::SEVERITY, "Can one get past?", "", true),
-            ask(f::SECTION, "Which path?", "Type part of its name.", true),
-            ask(f::PICTURES, "A picture", "Its place is not kept.", false),
-            ask(f::DESCRIPTION, "Anything else we should know?", "", false),
-            ask(f::REPORTER, "Your name", "", false),
-            ask(f::MAIL, "Your mail address", "Only to tell you how it goes.", false),
-            ask(f::PHONE, "Your phone", "", false),
-        ],
-        confirmation: "Thank you. The warden of that path has your report and will go and look.".into(),
-        send_label: "Send report".into(),
-        open: true,
-        closed_text: "We take no reports at the moment. Please call the office.".into(),
-        link: crate::FORM_LINK.into(),
-    }
-}
-
 fn roles() -> Vec<Role> {
     use {districts as d, faults as f, lines as l, materials as m, orders as o, sections as s};
     let role = |id: u32, name: &str, base, members: &[u32], tables| Role {
@@ -759,5 +731,5 @@ pub(crate) fn automation() -> Part {
 /// All parts but the automation.
 pub(crate) fn parts() -> Vec<Part> {
     let parts = tables().into_iter().map(Part::Table).chain(views().into_iter().map(Part::View));
-    parts.chain([Part::Form(form())]).chain(roles().into_iter().map(Part::Role)).collect()
+    parts.chain(crate::forms::forms().map(Part::Form)).chain(roles().into_iter().map(Part::Role)).collect()
 }

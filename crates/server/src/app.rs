@@ -27,6 +27,8 @@ pub struct Settings {
     pub program: PathBuf,
     /// Requests that one address may send at once to sign-in and public forms.
     pub burst: u32,
+    /// What the team is called, on forms that say so.
+    pub team: String,
 }
 
 /// The server's shared parts. Cheap to copy.

@@ -8,6 +8,9 @@ use westerfall_core::{
 };
 use westerfall_store::Account;
 
+/// What the demo's team is called.
+pub const TEAM: &str = "Orrindale Paths Trust";
+
 /// The demo's tracker.
 pub const TRACKER: TrackerId = TrackerId::new(1).expect("not zero");
 

@@ -44,6 +44,9 @@ struct Options {
     /// Requests that one address may send at once to sign-in and public forms before it has to wait.
     #[arg(long, default_value_t = 40)]
     burst: u32,
+    /// What the team is called, on forms that say so.
+    #[arg(long, default_value = "")]
+    team: String,
     /// Reads a workbook from the input and ends: how the server has sheets read apart from itself.
     #[arg(long, hide = true)]
     read_sheet: Option<usize>,
@@ -80,6 +83,7 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
         hold: jiff::SignedDuration::from_secs(options.hold),
         program: std::env::current_exe()?,
         burst: options.burst,
+        team: if options.demo && options.team.is_empty() { demo::TEAM.to_owned() } else { options.team },
     };
     let app = App::open(store, files, settings).await?;
     if options.demo {

@@ -57,6 +57,18 @@ impl FromRequestParts<App> for Signed {
     }
 }
 
+/// Whoever is signed in, if anybody is.
+#[derive(Clone, Debug)]
+pub struct Perhaps(pub Option<Signed>);
+
+impl FromRequestParts<App> for Perhaps {
+    type Rejection = std::convert::Infallible;
+
+    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Self::Rejection> {
+        Ok(Self(Signed::from_request_parts(parts, app).await.ok()))
+    }
+}
+
 fn token(headers: &axum::http::HeaderMap) -> Option<String> {
     let cookies = headers.get_all(header::COOKIE).iter().filter_map(|v| v.to_str().ok()).flat_map(|v| v.split(';'));
     cookies.filter_map(|c| c.trim().split_once('=')).find(|(name, _)| *name == COOKIE).map(|(_, value)| value.to_owned())

@@ -10,14 +10,20 @@ use axum::{
 /// Sends a page, with a nonce of its own for the one style element that the theme makes.
 pub async fn page(State(app): State<App>, uri: Uri) -> Response {
     // What is at a form's address loads the form alone.
-    let name = if uri.path().starts_with("/f/") { "form.html" } else { "index.html" };
+    let form = uri.path().strip_prefix("/f/");
+    let name = if form.is_some() || uri.path().starts_with("/a/") { "form.html" } else { "index.html" };
+    let sites = match form {
+        Some(link) => crate::api::framing_sites(&app, link).await,
+        None => Vec::new(),
+    };
+    let framed = if sites.is_empty() { "'none'".to_owned() } else { sites.join(" ") };
     let Ok(html) = tokio::fs::read_to_string(app.settings.web.join(name)).await else {
         return (StatusCode::NOT_FOUND, "The interface is not built. Run `npm run build` in web/.").into_response();
     };
     let nonce = random_hex(16);
     let policy = format!(
         "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; style-src-attr 'unsafe-inline'; img-src 'self' blob: data:; font-src 'self'; \
-         connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+         connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors {framed}"
     );
     let mut response = Html(html.replace("__NONCE__", &nonce)).into_response();
     let headers = response.headers_mut();
@@ -25,12 +31,14 @@ pub async fn page(State(app): State<App>, uri: Uri) -> Response {
         headers.insert(header::CONTENT_SECURITY_POLICY, policy);
     }
     headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
+    if sites.is_empty() {
+        headers.insert(header::X_FRAME_OPTIONS, HeaderValue::from_static("DENY"));
+    }
     response
 }
 
 /// Headers that every answer carries.
-pub const EVERYWHERE: [(HeaderName, HeaderValue); 3] = [
+pub const EVERYWHERE: [(HeaderName, HeaderValue); 2] = [
     (header::X_CONTENT_TYPE_OPTIONS, HeaderValue::from_static("nosniff")),
     (header::REFERRER_POLICY, HeaderValue::from_static("same-origin")),
-    (header::X_FRAME_OPTIONS, HeaderValue::from_static("DENY")),
 ];

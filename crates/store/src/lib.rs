@@ -1,6 +1,7 @@
 //! PostgreSQL through Diesel, and files. Keeps what core decided; knows no rules.
 
 mod files;
+mod forms;
 mod json;
 mod log;
 mod outbox;
@@ -40,6 +41,9 @@ pub enum StoreError {
     /// Another process changed the tracker first: read what it did and decide again.
     #[error("the tracker has moved on")]
     MovedOn,
+    /// Another form has this address.
+    #[error("the address is taken")]
+    LinkTaken,
     /// This request's key was used by a change already.
     #[error("this was sent before")]
     SentBefore,
@@ -58,6 +62,7 @@ impl StoreError {
             DieselError::DatabaseError(DatabaseErrorKind::UniqueViolation, info) => match info.constraint_name() {
                 Some("change_key") => StoreError::SentBefore,
                 Some("change_pkey") => StoreError::MovedOn,
+                Some("form_link_pkey") => StoreError::LinkTaken,
                 _ => StoreError::Database(error),
             },
             _ => StoreError::Database(error),

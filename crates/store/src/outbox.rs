@@ -90,7 +90,7 @@ pub(crate) async fn put_run(c: &mut AsyncPgConnection, tracker: i32, run: &Run) 
     let id: i64 = diesel::insert_into(run::table)
         .values((
             run::tracker_id.eq(tracker),
-            run::automation_id.eq(int(run.automation.get())),
+            run::automation_id.eq(int(run.cause.number())),
             run::table_id.eq(int(run.table.get())),
             run::record_id.eq(int(run.record.get())),
             run::seq.eq(run.seq.cast_signed()),

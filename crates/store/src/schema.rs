@@ -30,6 +30,7 @@ diesel::table! {
         gone -> Bool,
         cells -> Json,
         seq -> BigInt,
+        arrival -> Nullable<Json>,
     }
 }
 diesel::table! {
@@ -63,6 +64,12 @@ diesel::table! {
         media -> Text,
         size -> BigInt,
     }
+}
+diesel::table! {
+    receipt (hash) { hash -> Text, tracker_id -> Integer, table_id -> Integer, record_id -> Integer, }
+}
+diesel::table! {
+    form_count (tracker_id, form_id, what) { tracker_id -> Integer, form_id -> Integer, what -> Text, number -> BigInt, }
 }
 diesel::table! {
     form_link (link) { link -> Text, tracker_id -> Integer, form_id -> Integer, }

@@ -16,8 +16,9 @@ use std::{
 use westerfall_core::{
     automation::Run,
     dataset::{Dataset, LoadedRecord, Meta, TrackerDef},
+    form::Arrival,
     history::{Actor, Change, Op, Part, Rows},
-    id::{FieldId, FormId, RecordId, TableId, TrackerId},
+    id::{FieldId, RecordId, TableId, TrackerId},
     people::People,
     value::{Attachment, Value},
 };
@@ -68,6 +69,7 @@ struct RecordRow {
     version: i32,
     gone: bool,
     cells: Json<BTreeMap<FieldId, Value>>,
+    arrival: Option<Json<Arrival>>,
     /// As of which change.
     seq: i64,
 }
@@ -90,6 +92,7 @@ impl RecordRow {
             version: int(record.meta.version),
             gone: record.meta.gone,
             cells: Json(record.cells.into_iter().collect()),
+            arrival: record.arrival.map(Json),
         }
     }
 
@@ -106,6 +109,7 @@ impl RecordRow {
                 gone: self.gone,
             },
             cells: self.cells.0.into_iter().collect(),
+            arrival: self.arrival.map(|json| json.0),
         })
     }
 }
@@ -240,18 +244,6 @@ impl Store {
         }
     }
 
-    /// The tracker and form at a public address.
-    pub async fn form_at(&self, link: &str) -> Stored<Option<(TrackerId, FormId)>> {
-        use schema::form_link;
-        let row: Option<(i32, i32)> = form_link::table
-            .find(link)
-            .select((form_link::tracker_id, form_link::form_id))
-            .first(&mut self.connection().await?)
-            .await
-            .optional()?;
-        Ok(row.and_then(|(tracker, form)| Some((TrackerId::new(tracker.try_into().ok()?)?, FormId::new(form.try_into().ok()?)?))))
-    }
-
     /// Where a file hangs, and what it is.
     pub async fn file(&self, id: &str) -> Stored<Option<FileRow>> {
         use schema::file;
@@ -290,6 +282,7 @@ mod functions {
             versions: Array<Integer>,
             gones: Array<Bool>,
             cells: Array<Json>,
+            arrivals: Array<Nullable<Json>>,
             touched_tables: Array<Integer>,
             touched_records: Array<Integer>,
             touched_seqs: Array<BigInt>,
@@ -331,6 +324,7 @@ async fn keep(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes: 
         column(&rows, |r| r.version),
         column(&rows, |r| r.gone),
         column(&rows, |r| &r.cells),
+        column(&rows, |r| r.arrival.as_ref()),
         column(&touched, |(table, _, _)| int(table.get())),
         column(&touched, |(_, record, _)| int(record.get())),
         column(&touched, |(_, _, seq)| seq.cast_signed()),
@@ -358,6 +352,7 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
             }
             // Files never come by filling: what a field of files becomes, or was, is nothing.
             Op::Fill { .. } | Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Press { .. } => {}
+            Op::Arrive { table, record, after, .. } => put_receipt(c, id, *table, *record, after.as_deref()).await?,
         }
     }
     for ((field, period), last) in counters {
@@ -377,6 +372,7 @@ impl Write {
             Op::Cell { after, .. } => !matches!(after, Value::Files(_)),
             Op::Rows(Rows { fields, columns, .. }) => !op.is_bulk() && files_of(fields, columns).next().is_none(),
             Op::Bin { .. } | Op::Fill { .. } => !op.is_bulk(),
+            Op::Arrive { after, .. } => after.as_ref().is_none_or(|a| a.receipt.is_none()),
             Op::Add { .. } | Op::Gone { .. } | Op::Press { .. } => true,
         };
         self.runs.is_empty() && self.change.ops.iter().all(plain)
@@ -411,6 +407,7 @@ pub(crate) async fn put_records(
             record::version.eq(excluded(record::version)),
             record::gone.eq(excluded(record::gone)),
             record::cells.eq(excluded(record::cells)),
+            record::arrival.eq(excluded(record::arrival)),
         ));
     FilterDsl::filter(put, record::seq.lt(excluded(record::seq))).execute(c).await?;
     Ok(())
@@ -443,6 +440,29 @@ async fn put_part(c: &mut AsyncPgConnection, tracker: i32, after: &Part) -> Quer
         .on_conflict((part::tracker_id, part::sort, part::number))
         .do_update()
         .set(part::body.eq(excluded(part::body)))
+        .execute(c)
+        .await?;
+    Ok(())
+}
+
+/// Notes at which private address a record can be followed. Kept even when the record goes: it tells its follower so.
+async fn put_receipt(
+    c: &mut AsyncPgConnection,
+    tracker: i32,
+    table: TableId,
+    record: RecordId,
+    arrival: Option<&Arrival>,
+) -> QueryResult<()> {
+    use schema::receipt;
+    let Some(hash) = arrival.and_then(|a| a.receipt.as_ref()) else { return Ok(()) };
+    diesel::insert_into(receipt::table)
+        .values((
+            receipt::hash.eq(hash),
+            receipt::tracker_id.eq(tracker),
+            receipt::table_id.eq(int(table.get())),
+            receipt::record_id.eq(int(record.get())),
+        ))
+        .on_conflict_do_nothing()
         .execute(c)
         .await?;
     Ok(())

@@ -258,22 +258,16 @@ impl Builder<'_> {
     fn form(&mut self, sketch: &FormSketch, key: &str) {
         let table = self.table_id(sketch.table);
         let question = |(field, label): &(&str, &str)| Question {
-            field: self.field_id(table, field),
-            label: label.trim_end_matches('*').into(),
-            help: String::new(),
             required: label.ends_with('*'),
+            ..Question::new(self.field_id(table, field), label.trim_end_matches('*'))
         };
         let form = Form {
-            id: FormId::new(1).expect("a number"),
-            table,
-            title: sketch.title.into(),
             intro: sketch.intro.into(),
             questions: sketch.asks.iter().map(question).collect(),
-            confirmation: sketch.thanks.into(),
+            confirmation: template::Template(vec![template::Piece::Text(sketch.thanks.into())]),
             send_label: sketch.send.into(),
             open: true,
-            closed_text: String::new(),
-            link: format!("template-{key}"),
+            ..Form::new(FormId::new(1).expect("a number"), table, sketch.title, &format!("template-{key}"))
         };
         self.done(&Intent::Make(Part::Form(form)));
     }

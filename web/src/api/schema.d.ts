@@ -241,6 +241,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/answers/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How an answer stands, at its private address. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    secret: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Followed"];
+                    };
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Changes of an answer what its respondent still may. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    secret: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["Input"];
+                    };
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Followed"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/forms/{link}": {
         parameters: {
             query?: never;
@@ -248,7 +328,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The form at a public address. */
+        /** The form at a public address, as it begins; the parameters of the address count. */
         get: {
             parameters: {
                 query?: never;
@@ -260,20 +340,20 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["FormView"];
-                    };
-                };
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -291,7 +371,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "multipart/form-data": components["schemas"]["AnswerBody"];
+                    "multipart/form-data": components["schemas"]["SendBody"];
                 };
             };
             responses: {
@@ -319,22 +399,115 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/public/forms/{link}/questions/{field}/names": {
+    "/api/public/forms/{link}/count": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** The records that a link question offers for what was typed: their names and nothing else. */
-        get: {
+        get?: never;
+        put?: never;
+        /** Counts that a form was opened or left. Numbers only: nothing is kept of who it was. */
+        post: {
             parameters: {
-                query?: {
-                    search?: string;
-                };
+                query?: never;
                 header?: never;
                 path: {
-                    field: number;
+                    link: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Happened"];
+                };
+            };
+            responses: {
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/forms/{link}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The form as it stands with these answers: which questions are asked, what they offer, what lines come to. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    link: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AnswersBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FormView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/forms/{link}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picture at a form's head. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
                     link: string;
                 };
                 cookie?: never;
@@ -346,7 +519,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["RecordName"][];
+                        "image/jpeg": number[];
                     };
                 };
                 404: {
@@ -361,6 +534,102 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/forms/{link}/qr/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A form's address, with these parameters, as a QR code: SVG, or PNG for an address that ends in `.png`. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    file: string;
+                    link: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "image/svg+xml": number[];
+                    };
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/forms/{link}/questions/{field}/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The records that a link question offers for what was typed: their names and nothing else. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    link: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Searching"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecordName"][];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1040,7 +1309,36 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** The forms of a tracker. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FormState"][];
+                    };
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
         put?: never;
         /** Keeps a new form. */
         post: {
@@ -1054,7 +1352,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["FormBody"];
+                    "application/json": components["schemas"]["NewForm"];
                 };
             };
             responses: {
@@ -1187,6 +1485,152 @@ export interface paths {
                 };
             };
         };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/forms/{form}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The answers that came by a form, and how many opened, sent and left it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    form: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Answers"];
+                    };
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/forms/{form}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A form as it would be, not kept: what respondents would see, and its rules in words. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    form: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FormBody"];
+                };
+            };
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FormAnswer"];
+                    };
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/forms/{form}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a picture, to be put at a form's head by saving the form with its id. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    form: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "multipart/form-data": components["schemas"]["PictureBody"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": string;
+                    };
+                };
+            };
+        };
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3246,21 +3690,16 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Words before a question. */
+        Above: {
+            heading?: string;
+            text?: string;
+        };
         /** @description New records, each with the values of some fields. */
         AddBody: {
             records: {
                 [key: string]: components["schemas"]["Input"];
             }[];
-        };
-        /** @description An answer on its way: answers by field, and files by field. */
-        AnswerBody: {
-            /** @description The answers, as a JSON object from field to input. */
-            answers: string;
-            /**
-             * Format: binary
-             * @description Files are sent as parts named `file-` and the field's number.
-             */
-            "file-1"?: string | null;
         };
         /** @description How a question is answered. */
         AnswerKind: {
@@ -3276,20 +3715,45 @@ export interface components {
             type: "number";
             unit: string;
         } | {
+            /** Format: int32 */
+            most: number;
+            /** @enum {string} */
+            type: "rating";
+        } | {
             /** @enum {string} */
             type: "date";
         } | {
             /** @enum {string} */
             type: "moment";
         } | {
+            /** @enum {string} */
+            type: "range";
+        } | {
+            /** @enum {string} */
+            type: "duration";
+        } | {
+            /** @enum {string} */
+            type: "yes";
+        } | {
             options: components["schemas"]["Choice"][];
             /** @enum {string} */
             type: "choice";
         } | {
+            options: components["schemas"]["Choice"][];
+            /** @enum {string} */
+            type: "choices";
+        } | {
+            many: boolean;
+            /** @enum {string} */
+            type: "person";
+        } | {
             many: boolean;
             /** @enum {string} */
             type: "link";
-        } | {
+        } | (components["schemas"]["LinesView"] & {
+            /** @enum {string} */
+            type: "lines";
+        }) | {
             /** @enum {string} */
             type: "mail";
         } | {
@@ -3297,7 +3761,63 @@ export interface components {
             type: "phone";
         } | {
             /** @enum {string} */
+            type: "web";
+        } | {
+            /** @enum {string} */
+            type: "place";
+        } | {
+            /** @enum {string} */
+            type: "list";
+        } | {
+            /** @enum {string} */
             type: "files";
+        };
+        /** @description One answer. */
+        AnswerRow: {
+            at_text: string;
+            by?: string | null;
+            /** @description Of the link by which it came. */
+            parameters: components["schemas"]["Parameter"][];
+            row: components["schemas"]["Row"];
+        };
+        /** @description The answers of a form. */
+        Answers: {
+            fields: components["schemas"]["FieldId"][];
+            left: components["schemas"]["LeftAt"][];
+            /** Format: int64 */
+            opened: number;
+            /** @description The latest first, as far as they are open to the asker. */
+            rows: components["schemas"]["AnswerRow"][];
+            /** Format: int64 */
+            sent: number;
+            /** @description All that came. */
+            total: number;
+        };
+        /** @description Answers so far. */
+        AnswersBody: {
+            /**
+             * @description By the field of the question.
+             * @default {}
+             */
+            answers: {
+                [key: string]: components["schemas"]["Input"];
+            };
+            /**
+             * @description By the field of the question: the lines, each by field.
+             * @default {}
+             */
+            lines: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Input"];
+                }[];
+            };
+            /**
+             * @description Of the address by which one came.
+             * @default {}
+             */
+            parameters: {
+                [key: string]: string;
+            };
         };
         /** @description A file that hangs on a cell. Its bytes are in the file store, under its id. */
         Attachment: {
@@ -3312,6 +3832,11 @@ export interface components {
              */
             size: number;
         };
+        /**
+         * @description Who may answer.
+         * @enum {string}
+         */
+        Audience: "anyone" | "team" | "once";
         /** @description An automation of one table. */
         Automation: {
             condition?: components["schemas"]["Condition"];
@@ -3425,6 +3950,13 @@ export interface components {
             name: string;
             shows: components["schemas"]["Kind"];
         };
+        /** @description Somebody whom a name could mean. */
+        Candidate: {
+            /** @description For those who may say who is meant: two may have one name. */
+            mail: string;
+            name: string;
+            person: components["schemas"]["PersonId"];
+        };
         /** @description A new value for one cell. */
         CellEdit: {
             field: components["schemas"]["FieldId"];
@@ -3437,6 +3969,8 @@ export interface components {
             links?: components["schemas"]["RecordName"][];
             text: string;
             value: components["schemas"]["Value"];
+            /** @description A name that was given for a person and waits for somebody to say who is meant. */
+            waits?: boolean;
         };
         /** @description What must hold of a field's value. Each fits some kinds; [`Condition::check`] says which do not. */
         Check: "empty" | "filled" | {
@@ -3618,7 +4152,7 @@ export interface components {
          * @description Sorts of loose ends.
          * @enum {string}
          */
-        EndSort: "error" | "removed" | "missing";
+        EndSort: "error" | "removed" | "missing" | "unsettled";
         /** @description What is to be exported. */
         ExportBody: {
             format: components["schemas"]["ExportFormat"];
@@ -3631,6 +4165,12 @@ export interface components {
          * @enum {string}
          */
         ExportFormat: "csv" | "xlsx" | "ods" | "json";
+        /** @description One thing that respondents may see. */
+        Fact: {
+            field: components["schemas"]["FieldId"];
+            label: string;
+            text: string;
+        };
         /** @description One thing that is wrong. */
         Fault: {
             clash?: components["schemas"]["Clash"] | null;
@@ -3718,16 +4258,46 @@ export interface components {
             /** Format: binary */
             file: string;
         };
+        /** @description An answer as its respondent may see it. */
+        Followed: {
+            facts: components["schemas"]["Fact"][];
+            /** @description The record is not there any more. */
+            gone: boolean;
+            /** @description Where the form has a picture of its own. */
+            link: string;
+            look: components["schemas"]["Look"];
+            /** @description What may still be changed, with what stands there. */
+            questions: components["schemas"]["QuestionView"][];
+            /** @description When it was sent, in words. */
+            sent: string;
+            title: string;
+        };
+        /** @description What a respondent may see of their record, at a private address. */
+        Following: {
+            /** @description Questions whose answers they may still change or add. */
+            adds: components["schemas"]["FieldId"][];
+            shows: components["schemas"]["FieldId"][];
+            /** @description While this holds of the record. */
+            while_: components["schemas"]["Condition"];
+        };
         /** @description An intake form of one table. */
         Form: {
+            audience: components["schemas"]["Audience"];
             /** @description Shown in place of the questions while it is closed. */
             closed_text: string;
-            /** @description Shown once an answer was taken. */
-            confirmation: string;
+            /** @description Shown once an answer was taken; may quote the record. */
+            confirmation: components["schemas"]["Template"];
+            copy?: components["schemas"]["FieldId"] | null;
+            /** @description The sites that may show it within their pages, as origins. */
+            embed?: string[];
+            following?: components["schemas"]["Following"] | null;
             id: components["schemas"]["FormId"];
             intro?: string;
-            /** @description The last part of its public address; not guessable. */
+            limits: components["schemas"]["Limits"];
+            /** @description The last part of its public address. */
             link: string;
+            look: components["schemas"]["Look"];
+            /** @description Whether it takes answers at all; the limits below may still close it. */
             open: boolean;
             questions: components["schemas"]["Question"][];
             /** @description On the button that sends it. */
@@ -3738,21 +4308,20 @@ export interface components {
         /** @description A form with its address and what its respondents see. */
         FormAnswer: {
             address: string;
-            /** @description Answers that came so far. */
+            /** @description Answers that came so far, and when the last came. */
             answers: number;
+            /** @description As one types it. */
+            confirmation: string;
             form: components["schemas"]["Form"];
+            last?: string | null;
+            sentences: components["schemas"]["FormSentences"];
+            /** @description Every question, whatever holds. */
             view: components["schemas"]["FormView"];
         };
-        /** @description A form to keep. Its link stays as it was made. */
+        /** @description A form to keep. Its number and table stay; the confirmation is given as it is typed. */
         FormBody: {
-            closed_text: string;
             confirmation: string;
-            intro: string;
-            open: boolean;
-            questions: components["schemas"]["Question"][];
-            send_label: string;
-            table: components["schemas"]["TableId"];
-            title: string;
+            form: components["schemas"]["Form"];
         };
         /**
          * Format: int32
@@ -3767,6 +4336,28 @@ export interface components {
             table: components["schemas"]["TableId"];
             title: string;
         };
+        /** @description A form's rules, read back. */
+        FormSentences: {
+            /** @description Of each link, which records it offers. */
+            offers: string[];
+            /** @description Whether it takes answers, until when, and from whom. */
+            running: string;
+            /** @description Of each question, when it is asked; pressing a phrase edits that part of its condition. */
+            shown: components["schemas"]["Phrase"][][];
+        };
+        /** @description A form in the list of forms. */
+        FormState: {
+            address: string;
+            answers: number;
+            id: components["schemas"]["FormId"];
+            /** @description When the last answer came, in words. */
+            last?: string | null;
+            /** @description Whether it takes answers, until when, from whom. */
+            running: string;
+            standing: components["schemas"]["Standing"];
+            table: components["schemas"]["TableId"];
+            title: string;
+        };
         /** @description A formula, by ids. In JSON and in PostgreSQL it is its own text with ids for names. */
         Formula: string;
         /** @description Something wrong in a formula. */
@@ -3776,13 +4367,18 @@ export interface components {
             message: string;
             span: components["schemas"]["Span"];
         };
-        /** @description A form as its respondents see it: nothing else of the table. */
+        /** @description A form as its respondents see it. */
         FormView: {
             closed_text: string;
+            /** @description A copy goes to the address that is given. */
+            copies: boolean;
             intro: string;
-            open: boolean;
+            look: components["schemas"]["Look"];
             questions: components["schemas"]["QuestionView"][];
             send_label: string;
+            standing: components["schemas"]["Standing"];
+            /** @description The team's name, where it stands on the form. */
+            team?: string;
             title: string;
         };
         /** @description A function as its help shows it. */
@@ -3794,6 +4390,14 @@ export interface components {
             help: string;
             name: string;
             signature: string;
+        };
+        /** @description What a question begins with. */
+        Given: {
+            /** @description Of a link: what it holds, by name. */
+            links?: components["schemas"]["RecordName"][];
+            /** @description As one would type it. */
+            text: string;
+            value: components["schemas"]["Value"];
         };
         /** @description A tracker's picture, as far as it is open to the asker. */
         Groundplan: {
@@ -3829,6 +4433,11 @@ export interface components {
             into?: components["schemas"]["ImportInto"] | null;
             sheet?: number;
             token: string;
+        };
+        /** @description What happened with an opened form. */
+        Happened: "opened" | {
+            /** @description It was left without sending; the question that was looked at last. */
+            left: components["schemas"]["FieldId"];
         };
         /** @description What there is to hear of one change. Screens read again what they show; this only says when and why. */
         Heard: {
@@ -4082,6 +4691,48 @@ export interface components {
                 to: components["schemas"]["TableId"];
             };
         };
+        /** @description How many left at a question without sending. */
+        LeftAt: {
+            label: string;
+            /** Format: int64 */
+            number: number;
+        };
+        /** @description When a form closes by itself. */
+        Limits: {
+            /** @description In the tracker's zone. */
+            from?: string | null;
+            /**
+             * Format: int32
+             * @description After so many answers; those put into the bin count too.
+             */
+            most?: number | null;
+            to?: string | null;
+        };
+        /** @description What is asked in each line. */
+        LineQuestion: {
+            field: components["schemas"]["FieldId"];
+            label: string;
+            required?: boolean;
+        };
+        /** @description Several items in one answer: records of another table, each linked to the one that the form makes. */
+        Lines: {
+            /**
+             * Format: int32
+             * @description At most so many.
+             */
+            most: number;
+            questions: components["schemas"]["LineQuestion"][];
+            total?: components["schemas"]["FieldId"] | null;
+        };
+        /** @description What is asked in each line, and what the lines come to. */
+        LinesView: {
+            /** Format: int32 */
+            most: number;
+            /** @description The word for one line. */
+            one: string;
+            questions: components["schemas"]["QuestionView"][];
+            total?: components["schemas"]["Total"] | null;
+        };
         /** @description A link to another table. Both sides are fields; one of them, the holding side, keeps the records and their order. */
         Link: {
             /** @description The other side's field. */
@@ -4111,6 +4762,16 @@ export interface components {
          * @enum {string}
          */
         LogOutcome: "yes" | "no" | "failed";
+        /** @description How the form looks. */
+        Look: {
+            /** @description Instead of the theme's, as `#rrggbb`; darkened where text on it could not be read. */
+            colour?: string | null;
+            /** @description The id of a picture at its head, instead of the theme's. */
+            picture?: string | null;
+            /** @description Whether the team's name stands on it. */
+            team?: boolean;
+            theme?: components["schemas"]["Theme"];
+        };
         /** @description Something that is broken or was forgotten. */
         LooseEnd: {
             count: number;
@@ -4167,6 +4828,11 @@ export interface components {
         /** @description A new automation of a table. */
         NewAutomation: components["schemas"]["AutomationBody"] & {
             table: components["schemas"]["TableId"];
+        };
+        /** @description A new form: closed, asking what its table requires. */
+        NewForm: {
+            table: components["schemas"]["TableId"];
+            title: string;
         };
         /** @description A new table. */
         NewTable: {
@@ -4278,6 +4944,17 @@ export interface components {
             tables: string[];
             token: string;
         };
+        /** @description A parameter of a form's address. */
+        Parameter: {
+            name: string;
+            value: string;
+        };
+        /** @description A test of a parameter of the link; neither capitals nor accents count. */
+        ParameterTest: {
+            is: string;
+            name: string;
+            not?: boolean;
+        };
         /** @description A run of days, as they lie from today. Weeks begin on Monday. */
         Period: "today" | "yesterday" | "tomorrow" | "this_week" | "last_week" | "next_week" | "this_month" | "last_month" | "next_month" | "this_quarter" | "last_quarter" | "this_year" | "last_year" | {
             /**
@@ -4308,6 +4985,11 @@ export interface components {
             node?: components["schemas"]["Node"] | null;
             text: string;
             tone: components["schemas"]["Tone"];
+        };
+        /** @description A picture for the head of a form. */
+        PictureBody: {
+            /** Format: binary */
+            file: string;
         };
         /** @description A run of a template. */
         Piece: {
@@ -4424,15 +5106,30 @@ export interface components {
         };
         /** @description A question of a form: a field of the table, in words for people who don't know the table. */
         Question: {
+            above?: components["schemas"]["Above"] | null;
+            begins?: components["schemas"]["Value"] | null;
             field: components["schemas"]["FieldId"];
             help?: string;
+            /** @description Nobody is asked; what it begins with is put in quietly. */
+            hidden: boolean;
             label: string;
+            lines?: components["schemas"]["Lines"] | null;
+            /** @description Of a link: only records where this holds. */
+            offers: components["schemas"]["Condition"];
+            /** @description The parameter of the link that it begins with instead, where the link has it. */
+            parameter?: string;
             required?: boolean;
+            shown: components["schemas"]["Shown"];
+            shows?: components["schemas"]["FieldId"] | null;
         };
         /** @description A question as respondents see it. */
         QuestionView: {
+            above?: components["schemas"]["Above"] | null;
             answer: components["schemas"]["AnswerKind"];
+            /** @description Something else of the form depends on its answer: ask for the form again once it is given. */
+            decides?: boolean;
             field: components["schemas"]["FieldId"];
+            given?: components["schemas"]["Given"] | null;
             help: string;
             label: string;
             required: boolean;
@@ -4459,9 +5156,13 @@ export interface components {
             /** @description Copied values that differ now from where they came from, and what stands there. */
             moved_on: components["schemas"]["MovedOn"][];
             name: string;
+            /** @description The parameters of the link by which it came. */
+            parameters: components["schemas"]["Parameter"][];
             row: components["schemas"]["Row"];
             /** Format: int64 */
             seq: number;
+            /** @description Names given for people that wait for somebody to say who is meant. */
+            waiting: components["schemas"]["Waiting"][];
         };
         /**
          * Format: int32
@@ -4563,9 +5264,36 @@ export interface components {
             ours: components["schemas"]["FieldId"];
             theirs: components["schemas"]["FieldId"];
         };
+        /** @description What was typed to find a record, and the answers so far. */
+        Searching: components["schemas"]["AnswersBody"] & {
+            search: string;
+        };
+        /** @description An answer on its way: answers by field, and files by field. */
+        SendBody: {
+            /** @description The answers, as a JSON object from field to input. */
+            answers: string;
+            /**
+             * Format: binary
+             * @description Files are sent as parts named `file-` and the field's number.
+             */
+            "file-1"?: string | null;
+            /** @description The lines, as a JSON object from field to a list of objects from field to input. */
+            lines?: string | null;
+            /** @description The parameters of the address by which one came, as a JSON object. */
+            parameters?: string | null;
+            /**
+             * Format: int64
+             * @description How long the form was open, in milliseconds. Programs that fill forms are faster than anybody reads.
+             */
+            took?: number | null;
+            /** @description Left empty. Nobody sees it who reads the form. */
+            website?: string | null;
+        };
         /** @description What a respondent gets. */
         Sent: {
             confirmation: string;
+            /** @description The private address at which their answer can be followed, where the form has one. */
+            follow?: string | null;
         };
         /** @description A type, of one value or of a list of them. */
         Shape: {
@@ -4578,6 +5306,13 @@ export interface components {
             plan: components["schemas"]["Plan"];
             /** @description Rows under the heading that hold something. */
             rows: number;
+        };
+        /** @description When a question is asked: always, if it says nothing. */
+        Shown: {
+            /** @description On earlier answers, and along links on records that were picked in them. */
+            condition: components["schemas"]["Condition"];
+            /** @description And on parameters of the link. */
+            parameters?: components["schemas"]["ParameterTest"][];
         };
         /** @description A field that a view shows. */
         ShownField: {
@@ -4623,6 +5358,11 @@ export interface components {
         StandIn: {
             person?: components["schemas"]["PersonId"] | null;
         };
+        /**
+         * @description Whether a form takes answers now, and why not.
+         * @enum {string}
+         */
+        Standing: "open" | "closed" | "early" | "over" | "full";
         /** @description A new tracker. */
         StartBody: {
             area?: string;
@@ -4805,10 +5545,20 @@ export interface components {
          */
         TextMatch: "contains" | "lacks" | "is" | "isnot" | "starts";
         /**
+         * @description The themes that ship.
+         * @enum {string}
+         */
+        Theme: "fell" | "tarn" | "heath" | "quarry" | "hayfield";
+        /**
          * @description How a phrase is set.
          * @enum {string}
          */
         Tone: "plain" | "strong" | "edit" | "offer";
+        /** @description What lines come to. */
+        Total: {
+            name: string;
+            text: string;
+        };
         /** @description How a formula came to its value. */
         Trace: {
             formula: string;
@@ -5047,6 +5797,13 @@ export interface components {
             name: string;
             owner?: components["schemas"]["PersonId"] | null;
             query: components["schemas"]["Query"];
+        };
+        /** @description A name that was given for a person and fits nobody, or several. */
+        Waiting: {
+            /** @description Whom it could mean. */
+            candidates: components["schemas"]["Candidate"][];
+            field: components["schemas"]["FieldId"];
+            text: string;
         };
         /** @description A web address with a title. */
         WebAddress: {

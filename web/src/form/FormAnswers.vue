@@ -1,41 +1,59 @@
 <script setup lang="ts">
-import { nextTick, ref, watch } from 'vue'
+// An open form, being answered.
+import { nextTick, provide, ref, watch } from 'vue'
 import type { FormView } from '@/api/types'
 import { useAnswers } from './answers'
 import FormQuestion from './FormQuestion.vue'
-import FormScene from './FormScene.vue'
+import { SO_FAR } from './names'
 
 const props = defineProps<{ form: FormView; link: string }>()
-const { answers, state, trouble, faults, confirmation, submit, again } = useAnswers(props.link, props.form)
+const { form: view, answers, state, trouble, faults, sent, offline, submit, again, visit, body } = useAnswers(props.link, props.form)
+provide(SO_FAR, { link: props.link, body })
 const sheet = ref<HTMLElement>()
+const trap = ref('')
+const copied = ref(false)
 
 // After a refusal, the first answer that needs another look is brought into sight.
 watch(faults, async () => {
   await nextTick()
-  sheet.value?.querySelector<HTMLElement>('[data-faulty] input, [data-faulty] textarea, [data-faulty] button')?.focus()
+  sheet.value?.querySelector<HTMLElement>('[data-faulty] input, [data-faulty] textarea, [data-faulty] select, [data-faulty] button')?.focus()
 })
+
+async function copy() {
+  await navigator.clipboard.writeText(sent.value?.follow ?? '')
+  copied.value = true
+}
 </script>
 
 <template>
-  <FormScene />
   <section v-if="state === 'sent'" class="sent" role="status">
-    <h1>{{ form.title }}</h1>
-    <p data-test="confirmation">{{ confirmation }}</p>
-    <button class="again" @click="again">Send another</button>
+    <h1>{{ view.title }}</h1>
+    <p data-test="confirmation">{{ sent?.confirmation }}</p>
+    <p v-if="view.copies" class="quiet">A copy is on its way to the address that you gave.</p>
+    <p v-if="sent?.follow" class="follow">
+      How it stands, now and later: <a :href="sent.follow" data-test="follow">{{ sent.follow }}</a>
+      <button type="button" @click="copy">{{ copied ? 'copied' : 'copy' }}</button>
+      <span class="quiet">Keep this address to yourself: whoever has it can look.</span>
+    </p>
+    <button class="again" data-test="again" @click="again">Send another</button>
   </section>
-  <form v-else ref="sheet" novalidate @submit.prevent="submit">
-    <h1>{{ form.title }}</h1>
-    <p v-if="form.intro" class="intro">{{ form.intro }}</p>
+  <form v-else ref="sheet" novalidate @submit.prevent="submit(trap)">
+    <h1>{{ view.title }}</h1>
+    <p v-if="view.intro" class="intro">{{ view.intro }}</p>
+    <p v-if="offline" class="offline" role="status" data-test="offline">There is no connection. What you typed is kept here; send it when you are back.</p>
     <FormQuestion
-      v-for="question in form.questions"
+      v-for="question in view.questions"
       :key="question.field"
       v-model="answers[question.field]!"
       :question="question"
-      :link="link"
-      :fault="faults[question.field]"
+      :fault="faults[`/answers/${question.field}`]"
+      :faults="faults"
+      @focusin="visit(question)"
     />
+    <!-- Nobody sees or reaches this; programs fill it in. -->
+    <div class="trap" aria-hidden="true"><input v-model="trap" name="website" tabindex="-1" autocomplete="off" /></div>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <button type="submit" class="send" :disabled="state === 'sending'">{{ state === 'sending' ? 'Sending …' : form.send_label }}</button>
+    <button type="submit" class="send" :disabled="state === 'sending'">{{ state === 'sending' ? 'Sending …' : view.send_label }}</button>
   </form>
 </template>
 
@@ -43,6 +61,10 @@ watch(faults, async () => {
 h1 {
   font-size: 27px;
   margin-top: 18px;
+}
+.team + form h1,
+.team + section h1 {
+  margin-top: 2px;
 }
 .intro {
   margin: 4px 0 0;
@@ -53,6 +75,31 @@ h1 {
 .sent p {
   font: 18px/1.5 var(--serif);
   white-space: pre-line;
+}
+.sent .follow,
+.sent .quiet {
+  font: 15px/1.5 var(--sans);
+  overflow-wrap: anywhere;
+}
+.follow button {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  text-decoration: underline;
+  cursor: pointer;
+}
+.follow span {
+  display: block;
+}
+.offline {
+  border-left: 3px solid var(--copper);
+  background: var(--copper-soft);
+  padding: 8px 12px;
+  margin: 12px 0 0;
+}
+.trap {
+  position: absolute;
+  left: -9999px;
 }
 .send,
 .again {

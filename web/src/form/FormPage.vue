@@ -1,59 +1,72 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+// A form at its public address, or an answer at its private one.
+import { computed, onMounted, ref } from 'vue'
 import type { FormView } from '@/api/types'
+import FollowAnswer from './FollowAnswer.vue'
 import FormAnswers from './FormAnswers.vue'
+import FormFrame from './FormFrame.vue'
 
-const props = defineProps<{ link: string }>()
+const [, where, name = ''] = location.pathname.split('/')
+const link = decodeURIComponent(name)
 const form = ref<FormView>()
-const state = ref<'reading' | 'there' | 'nowhere' | 'broken'>('reading')
+const state = ref<'reading' | 'there' | 'refused' | 'broken'>('reading')
+const words = ref('')
+const signIn = ref(false)
+const closed = computed(() => form.value && form.value.standing !== 'open')
+const CLOSED: Record<string, string> = {
+  closed: 'This form takes no answers at the moment.',
+  early: 'This form is not open yet.',
+  over: 'This form is closed: its time is over.',
+  full: 'This form is closed: it has as many answers as it takes.',
+}
 
 async function read() {
   state.value = 'reading'
   try {
-    const response = await fetch(`/api/public/forms/${encodeURIComponent(props.link)}`)
+    const response = await fetch(`/api/public/forms/${encodeURIComponent(link)}${location.search}`)
+    const answer: unknown = await response.json()
     if (response.ok) {
-      form.value = (await response.json()) as FormView
+      form.value = answer as FormView
       document.title = form.value.title
       state.value = 'there'
-    } else state.value = response.status === 404 ? 'nowhere' : 'broken'
+      return
+    }
+    state.value = 'refused'
+    signIn.value = response.status === 401
+    words.value = response.status === 404 ? 'There is no form at this address. Check it, or ask whoever gave it to you.' : (answer as { detail: string }).detail
   } catch {
     state.value = 'broken'
   }
 }
-onMounted(read)
+onMounted(() => where === 'f' && read())
 </script>
 
 <template>
-  <main class="respondent">
-    <FormAnswers v-if="form && form.open" :form="form" :link="link" />
+  <FollowAnswer v-if="where === 'a'" :secret="link" />
+  <FormFrame v-else :look="form?.look" :team="form?.team" :link="link">
+    <FormAnswers v-if="form && !closed" :form="form" :link="link" />
     <section v-else-if="form" class="notice">
       <h1>{{ form.title }}</h1>
-      <p>{{ form.closed_text || 'This form takes no answers at the moment.' }}</p>
+      <p>{{ form.closed_text || CLOSED[form.standing] }}</p>
     </section>
-    <section v-else-if="state === 'nowhere'" class="notice">
-      <h1>There is no form at this address</h1>
-      <p>Check the address, or ask whoever gave it to you.</p>
+    <section v-else-if="state === 'refused'" class="notice">
+      <h1>{{ signIn ? 'For people of the team' : 'Nothing to answer here' }}</h1>
+      <p>{{ words }}</p>
+      <p v-if="signIn"><a :href="`/sign-in?then=/f/${encodeURIComponent(link)}`">Sign in</a></p>
     </section>
     <section v-else-if="state === 'broken'" class="notice">
       <h1>The form could not be read</h1>
       <p>There may be no connection. <button @click="read">Try again</button></p>
     </section>
-  </main>
+  </FormFrame>
 </template>
 
-<style>
-body {
-  background: var(--sheet);
-}
-.respondent {
-  max-width: 560px;
-  margin: 0 auto;
-  padding: 0 20px 48px;
-}
+<style scoped>
 .notice {
-  padding-top: 56px;
+  padding-top: 32px;
 }
 .notice p {
   font: 17px/1.5 var(--serif);
+  white-space: pre-line;
 }
 </style>

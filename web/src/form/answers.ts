@@ -1,84 +1,143 @@
 // The answers to a form while they are typed: kept in the browser until sent, so that a reload or a lost line loses none.
-import { reactive, ref, watch } from 'vue'
+// Which questions are asked is the server's to say: it is asked again whenever an answer changes on which something depends.
+import { onScopeDispose, reactive, ref, watch } from 'vue'
 import { Problem, saying, send } from '@/api/client'
-import type { FormView, Input, RecordName } from '@/api/types'
+import type { FormView, QuestionView, Sent } from '@/api/types'
+import { begun, blank, inputs, linesOf, withoutFiles, type Answer } from './answer'
 
-export interface Answer {
-  text: string
-  choice?: number
-  links: RecordName[]
-  files: File[]
-}
+/** How long after the last change the server is asked, in milliseconds. */
+const SETTLED = 200
 
-const blank = (): Answer => ({ text: '', links: [], files: [] })
-
-export function useAnswers(link: string, form: FormView) {
+export function useAnswers(link: string, first: FormView) {
+  const parameters = Object.fromEntries(new URLSearchParams(location.search))
   const place = `westerfall form ${link}`
-  const kept = JSON.parse(localStorage.getItem(place) ?? '{}') as { key?: string; answers?: Record<number, Omit<Answer, 'files'>> }
+  const address = `/api/public/forms/${encodeURIComponent(link)}`
+  const kept = JSON.parse(localStorage.getItem(place) ?? '{}') as { key?: string; answers?: Record<number, Answer> }
   // One key for an opened form: sent twice, it is one record.
   let key = kept.key ?? crypto.randomUUID()
+  let opened = Date.now()
+  const form = ref(first)
   const answers = reactive<Record<number, Answer>>({})
-  for (const question of form.questions) answers[question.field] = { ...blank(), ...kept.answers?.[question.field], files: [] }
-
   const state = ref<'open' | 'sending' | 'sent'>('open')
   const trouble = ref('')
-  const faults = ref<Record<number, string>>({})
-  const confirmation = ref('')
+  const faults = ref<Record<string, string>>({})
+  const sent = ref<Sent>()
+  /** The server did not answer; what is typed stays here. */
+  const offline = ref(false)
+  /** The question that was looked at last. */
+  let at: number | undefined
+
+  function take(view: FormView) {
+    form.value = view
+    for (const question of view.questions) answers[question.field] ??= { ...begun(question), ...kept.answers?.[question.field], files: [] }
+  }
+  take(first)
+
+  const body = () => ({ answers: inputs(form.value.questions, answers), lines: linesOf(form.value.questions, answers), parameters })
+  const deciding = () => {
+    const questions = form.value.questions.filter((q) => q.decides)
+    return JSON.stringify([inputs(questions, answers), linesOf(questions, answers)])
+  }
+
+  let round = 0
+  async function look() {
+    const mine = ++round
+    try {
+      const response = await fetch(`${address}/look`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body()) })
+      if (mine !== round) return
+      offline.value = false
+      if (response.ok) take((await response.json()) as FormView)
+    } catch {
+      if (mine === round) offline.value = true
+    }
+  }
+
+  let timer: ReturnType<typeof setTimeout> | undefined
+  watch(deciding, () => {
+    clearTimeout(timer)
+    timer = setTimeout(() => void look(), SETTLED)
+  })
+  // Answers that were kept may decide what else is asked.
+  if (kept.answers) void look()
+
+  const back = () => {
+    offline.value = false
+    void look()
+  }
+  const away = () => (offline.value = true)
+  // Numbers only: that the form was opened, and at which question it was left.
+  const count = (what: unknown) => navigator.sendBeacon(`${address}/count`, new Blob([JSON.stringify(what)], { type: 'application/json' }))
+  const leave = () => {
+    if (document.visibilityState === 'hidden' && state.value === 'open' && at !== undefined) {
+      count({ left: at })
+      at = undefined
+    }
+  }
+  count('opened')
+  addEventListener('online', back)
+  addEventListener('offline', away)
+  document.addEventListener('visibilitychange', leave)
+  onScopeDispose(() => {
+    clearTimeout(timer)
+    removeEventListener('online', back)
+    removeEventListener('offline', away)
+    document.removeEventListener('visibilitychange', leave)
+  })
 
   watch(answers, () => {
     if (state.value !== 'open') return
-    const texts = Object.fromEntries(Object.entries(answers).map(([field, { files: _files, ...rest }]) => [field, rest]))
     try {
-      localStorage.setItem(place, JSON.stringify({ key, answers: texts }))
+      localStorage.setItem(place, JSON.stringify({ key, answers: withoutFiles(answers) }))
     } catch {
       // A full or forbidden store only means that a reload loses what was typed.
     }
   })
 
-  function inputs(): Record<number, Input> {
-    const all: Record<number, Input> = {}
-    for (const { field, answer } of form.questions) {
-      const given = answers[field]!
-      if (answer.type === 'choice') {
-        if (given.choice !== undefined) all[field] = { value: { choice: given.choice } }
-      } else if (answer.type === 'link') {
-        if (given.links.length) all[field] = { value: { links: given.links.map((l) => l.id) } }
-      } else if (answer.type !== 'files' && given.text.trim()) all[field] = { text: given.text }
-    }
+  function data(website: string): FormData {
+    const all = new FormData()
+    const { answers: given, lines } = body()
+    all.append('answers', JSON.stringify(given))
+    all.append('lines', JSON.stringify(lines))
+    all.append('parameters', JSON.stringify(parameters))
+    all.append('took', String(Date.now() - opened))
+    all.append('website', website)
+    for (const { field } of form.value.questions) for (const file of answers[field]?.files ?? []) all.append(`file-${field}`, file)
     return all
   }
 
-  async function submit() {
+  async function submit(website: string) {
     if (state.value === 'sending') return
     state.value = 'sending'
     trouble.value = ''
     faults.value = {}
-    const body = new FormData()
-    body.append('answers', JSON.stringify(inputs()))
-    for (const { field } of form.questions) for (const file of answers[field]!.files) body.append(`file-${field}`, file)
     try {
-      const done = await send<{ confirmation: string }>(`/api/public/forms/${encodeURIComponent(link)}`, body, key)
-      confirmation.value = done.confirmation
+      sent.value = await send<Sent>(address, data(website), key)
       state.value = 'sent'
       localStorage.removeItem(place)
     } catch (error) {
       state.value = 'open'
       if (!(error instanceof Problem)) return void (trouble.value = saying(error))
-      for (const fault of error.faults) {
-        const field = Number(/^\/answers\/(\d+)/.exec(fault.pointer)?.[1])
-        if (field) faults.value[field] = fault.message
-      }
-      const count = Object.keys(faults.value).length
-      trouble.value = count ? `Nothing was sent yet: ${count === 1 ? 'one answer needs' : `${count} answers need`} another look.` : error.message
+      offline.value = error.status === 0
+      faults.value = Object.fromEntries(error.faults.map((fault) => [fault.pointer, fault.message]))
+      const number = error.faults.filter((fault) => /^\/(answers|lines)\/./.test(fault.pointer)).length
+      trouble.value = number ? `Nothing was sent yet: ${number === 1 ? 'one answer needs' : `${number} answers need`} another look.` : error.message
     }
   }
 
   /** Begins a new answer. */
   function again() {
     key = crypto.randomUUID()
-    for (const field of Object.keys(answers)) answers[Number(field)] = blank()
+    opened = Date.now()
+    kept.answers = undefined
+    for (const field of Object.keys(answers)) delete answers[Number(field)]
     state.value = 'open'
+    sent.value = undefined
+    take(first)
+    void look()
   }
 
-  return { answers, state, trouble, faults, confirmation, submit, again }
+  const visit = (question: QuestionView) => (at = question.field)
+  return { form, answers, state, trouble, faults, sent, offline, submit, again, visit, body }
 }
+
+export { blank }

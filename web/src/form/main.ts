@@ -3,4 +3,4 @@ import '../theme/fonts'
 import { createApp } from 'vue'
 import FormPage from './FormPage.vue'
 
-createApp(FormPage, { link: decodeURIComponent(location.pathname.split('/')[2] ?? '') }).mount('#app')
+createApp(FormPage).mount('#app')

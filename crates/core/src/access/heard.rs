@@ -37,7 +37,10 @@ impl Heard {
         heard.seq = change.seq;
         for op in &change.ops {
             match op {
-                Op::Add { table, record } | Op::Gone { table, record, .. } | Op::Press { table, record, .. } => {
+                Op::Add { table, record }
+                | Op::Gone { table, record, .. }
+                | Op::Press { table, record, .. }
+                | Op::Arrive { table, record, .. } => {
                     if seen(*table, *record) {
                         heard.records.entry(*table).or_default().insert(*record);
                     }

@@ -6,8 +6,9 @@ use crate::{
     access::{Asker, Lens},
     condition::{Condition, Test},
     dataset::Dataset,
+    form::{Form, Question},
     history::{Actor, Change, Op},
-    id::{AutomationId, FieldId, RecordId, TableId},
+    id::{AutomationId, FieldId, FormId, RecordId, TableId},
     schema::Kind,
     template::{self, Template},
     value::Cell,
@@ -15,10 +16,28 @@ use crate::{
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
+/// What a run is of.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+pub enum Cause {
+    Automation(AutomationId),
+    /// A form that sends a copy of each answer.
+    Form(FormId),
+}
+
+impl Cause {
+    /// The part's number; no two parts of a tracker have the same.
+    pub fn number(self) -> u32 {
+        match self {
+            Cause::Automation(id) => id.get(),
+            Cause::Form(id) => id.get(),
+        }
+    }
+}
+
 /// One run of an automation over one record.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Run {
-    pub automation: AutomationId,
+    pub cause: Cause,
     pub table: TableId,
     pub record: RecordId,
     /// The change that caused it.
@@ -74,6 +93,10 @@ pub fn fire(after: &Dataset, change: &Change, clock: &Clock) -> Vec<Run> {
         _ => None,
     };
     let pressed = change.ops.iter().filter_map(by_button).map(|(record, automation)| automation.run(after, record, change, clock));
+    let copies = match change.who {
+        Actor::Form(form) => after.form(form).and_then(|form| form.copy_of(after, change, clock)),
+        Actor::Person(_) | Actor::Automation(_) | Actor::Westerfall => None,
+    };
     let added = change.ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record);
     added
         .flat_map(|(table, record)| {
@@ -81,7 +104,36 @@ pub fn fire(after: &Dataset, change: &Change, clock: &Clock) -> Vec<Run> {
             after.automations().filter(fitting).map(move |a| a.run(after, record, change, clock))
         })
         .chain(pressed)
+        .chain(copies)
         .collect()
+}
+
+impl Form {
+    /// The copy of an answer, to the address that was given with it.
+    fn copy_of(&self, ds: &Dataset, change: &Change, clock: &Clock) -> Option<Run> {
+        let (table, record) = change.ops.iter().filter(|op| matches!(op, Op::Add { .. })).find_map(Op::record)?;
+        let lens = Lens::of_everything(ds, None, clock);
+        let to = lens.text_at(table, record, self.copy?);
+        let line = |q: &Question| {
+            let text = lens.text_at(table, record, q.field);
+            (!text.is_empty()).then(|| format!("{}\n  {}\n", q.label, text.replace('\n', "\n  ")))
+        };
+        let answers: Vec<String> = self.questions.iter().filter(|q| !q.hidden).filter_map(line).collect();
+        if to.is_empty() {
+            return None;
+        }
+        let thanks = self.confirmation.fill(&lens, table, record).text;
+        let mail = Mail {
+            key: format!("form {} copy of {record} change {}", self.id, change.seq),
+            to: to.clone(),
+            to_name: to.clone(),
+            subject: format!("Your answer: {}", self.title),
+            body: format!("{thanks}\n\nThis is what you sent:\n\n{}", answers.join("\n")),
+            opens_record: false,
+        };
+        let log = vec![LogLine { outcome: LogOutcome::Yes, text: format!("A copy of the answer to {to}.") }];
+        Some(Run { cause: Cause::Form(self.id), table, record, seq: change.seq, at: change.at, log, mails: vec![mail] })
+    }
 }
 
 impl Dataset {
@@ -109,8 +161,15 @@ impl Occasion {
 impl Automation {
     fn run(&self, ds: &Dataset, record: RecordId, change: &Change, clock: &Clock) -> Run {
         let lens = Lens::of_everything(ds, None, clock);
-        let mut run =
-            Run { automation: self.id, table: self.table, record, seq: change.seq, at: change.at, log: Vec::new(), mails: Vec::new() };
+        let mut run = Run {
+            cause: Cause::Automation(self.id),
+            table: self.table,
+            record,
+            seq: change.seq,
+            at: change.at,
+            log: Vec::new(),
+            mails: Vec::new(),
+        };
         run.log = self.condition.why(&lens, self.table, record);
         if !self.condition.holds(&lens, self.table, record) {
             return run;

@@ -3,7 +3,7 @@
 mod fire;
 mod words;
 
-pub use fire::{LogLine, LogOutcome, Mail, Run, fire};
+pub use fire::{Cause, LogLine, LogOutcome, Mail, Run, fire};
 
 use crate::{
     condition::Condition,

@@ -92,6 +92,11 @@ impl Dataset {
                     self.set_cell(*table, *record, *field, before, after, reached);
                 }
             }
+            Op::Arrive { table, record, after, .. } => {
+                if let Some(table) = self.table_mut(*table) {
+                    Arc::make_mut(&mut table.arrivals).set(record.row(), after.as_deref().cloned().map(Arc::new));
+                }
+            }
             Op::Press { .. } => {}
             Op::Count { field, period, after, .. } => {
                 Arc::make_mut(&mut self.counters).insert((*field, period.clone()), *after);

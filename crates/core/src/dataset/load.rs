@@ -2,6 +2,7 @@
 
 use super::{Dataset, Meta};
 use crate::{
+    form::Arrival,
     history::{Change, Part},
     id::{FieldId, RecordId, TableId},
     schema::Kind,
@@ -17,6 +18,7 @@ pub struct LoadedRecord {
     pub record: RecordId,
     pub meta: Meta,
     pub cells: Vec<(FieldId, Value)>,
+    pub arrival: Option<Arrival>,
 }
 
 impl Dataset {
@@ -40,6 +42,9 @@ impl Dataset {
                 table.columns.values_mut().for_each(|column| Arc::make_mut(column).set(row, &Value::Empty));
             }
             Arc::make_mut(&mut table.meta).set(row, Some(loaded.meta));
+            if loaded.arrival.is_some() || table.arrivals.get(row).is_some_and(Option::is_some) {
+                Arc::make_mut(&mut table.arrivals).set(row, loaded.arrival.map(Arc::new));
+            }
             for (field, value) in &loaded.cells {
                 if let Some(column) = table.columns.get_mut(field) {
                     Arc::make_mut(column).set(row, value);
@@ -82,6 +87,6 @@ impl Dataset {
             .filter(|(_, value)| *value != Value::Empty)
             .collect();
         cells.sort_by_key(|(field, _)| *field);
-        Some(LoadedRecord { table, record, meta, cells })
+        Some(LoadedRecord { table, record, meta, cells, arrival: self.arrival(table, record).cloned() })
     }
 }

@@ -19,7 +19,7 @@ pub use read::{Reader, RecordName};
 use crate::{
     access::Role,
     automation::Automation,
-    form::Form,
+    form::{Arrival, Form},
     history::Actor,
     id::{AutomationId, FieldId, FormId, RecordId, RoleId, TableId, ViewId},
     people::People,
@@ -83,6 +83,8 @@ pub struct Table {
     pub def: Arc<TableDef>,
     columns: HashMap<FieldId, Arc<Column>>,
     meta: Arc<Chunked<Option<Meta>>>,
+    /// How records came that did not come by somebody's hand.
+    arrivals: Arc<Chunked<Option<Arc<Arrival>>>>,
     live: usize,
 }
 
@@ -131,6 +133,11 @@ impl Dataset {
     /// Tables in the bin.
     pub fn binned_tables(&self) -> impl Iterator<Item = &Table> {
         self.binned.values().map(|t| &**t)
+    }
+
+    /// How a record came, where it came by a form or from outside.
+    pub fn arrival(&self, table: TableId, record: RecordId) -> Option<&Arrival> {
+        self.any_table(table)?.arrivals.get(record.row())?.as_deref()
     }
 
     /// A table, in the bin or not.
@@ -195,7 +202,7 @@ impl Table {
     fn new(def: Arc<TableDef>) -> Self {
         let fields = def.fields.iter().chain(def.binned.iter().map(|b| &b.field));
         let columns = fields.filter_map(|f| Some((f.id, Arc::new(Column::for_kind(&f.kind)?)))).collect();
-        Self { def, columns, meta: Arc::default(), live: 0 }
+        Self { def, columns, meta: Arc::default(), arrivals: Arc::default(), live: 0 }
     }
 
     /// How many rows the columns have, records in the bin included.

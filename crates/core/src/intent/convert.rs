@@ -443,7 +443,7 @@ impl Decider<'_> {
         }
         for form in after.forms().filter(|f| f.check(self.ds).is_ok() && f.check(&after).is_err()) {
             let mut form = form.clone();
-            form.questions.retain(|q| q.field != field);
+            form.forget(field);
             besides.push(format!("The form “{}” asks for it no more.", form.title));
             draft.put(Part::Form(form));
         }

@@ -192,6 +192,11 @@ impl Decider<'_> {
                 view.query.condition = view.query.condition.with_option(option.id, target);
                 draft.put(Part::View(view));
             }
+            for form in self.ds.forms() {
+                let mut form = form.clone();
+                form.conditions_mut().for_each(|condition| *condition = condition.with_option(option.id, target));
+                draft.put(Part::Form(form));
+            }
             becomes.push((option.id, target));
         }
         if becomes.is_empty() {
@@ -259,9 +264,9 @@ impl Decider<'_> {
                 draft.put(Part::View(after));
             }
         }
-        for form in self.ds.forms().filter(|f| f.question(field).is_some()) {
+        for form in self.ds.forms().filter(|f| f.mentions(field)) {
             let mut form = form.clone();
-            form.questions.retain(|q| q.field != field);
+            form.forget(field);
             draft.put(Part::Form(form));
         }
         Ok(())

@@ -1,6 +1,7 @@
 //! The one way in: every change of data or structure is an intent. It is checked against the dataset and against who
 //! asks, and becomes a change or faults; nothing in between.
 
+mod answer;
 mod cells;
 mod convert;
 mod draft;
@@ -11,6 +12,8 @@ mod structure;
 mod tables;
 mod undo;
 
+pub use answer::Drafted;
+pub(crate) use answer::candidates;
 pub use cells::check_mail;
 pub use convert::{BeforeAfter, ChangeOfKind, KindRehearsal, LinkProposal, Rest, Target, Unfit};
 pub(crate) use convert::{Called, split};
@@ -23,6 +26,7 @@ use crate::{
     access::{Asker, Lens, Right},
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
+    form::Answer,
     history::{Actor, Change, Op, Part},
     id::{FieldId, FormId, OptionId, RecordId, TableId},
     pack::Pack,
@@ -56,6 +60,12 @@ pub enum Intent {
     /// An answer to a form.
     Send {
         form: FormId,
+        answer: Answer,
+    },
+    /// Somebody who follows their answer changes what they still may.
+    Amend {
+        form: FormId,
+        record: RecordId,
         answers: Vec<(FieldId, Input)>,
     },
     /// Presses a button of a record.
@@ -142,11 +152,12 @@ impl Dataset {
             }
             Intent::Edit { table, record, edits } => decider.edit(*table, *record, edits)?,
             Intent::Remove { table, records } => decider.remove(*table, records)?,
-            Intent::Send { form, answers } => {
-                let ops = decider.send(*form, answers)?;
-                added.extend(ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).map(|(_, r)| r));
+            Intent::Send { form, answer } => {
+                let (ops, record) = decider.send(*form, answer)?;
+                added.push(record);
                 ops
             }
+            Intent::Amend { form, record, answers } => decider.amend(*form, *record, answers)?,
             Intent::Make(part) => {
                 let part = structure::numbered(part.clone(), self.next_id());
                 made = Some(part.key().1);
@@ -275,6 +286,8 @@ impl Decider<'_> {
         Faults::none_or(faults)?;
         self.copy(0, &mut ops);
         self.depend(0, &mut ops)?;
+        let written: Vec<FieldId> = edits.iter().map(|e| e.field).collect();
+        ops.extend(self.settle(table, record, &written));
         Ok(ops)
     }
 
@@ -295,45 +308,6 @@ impl Decider<'_> {
             return Err(Fault::new(FaultKind::BadRule, "Nothing happens by pressing this: its automation is off or not chosen yet."));
         }
         Ok(Op::Press { table, record, field })
-    }
-
-    fn send(&self, form: FormId, answers: &[(FieldId, Input)]) -> Checked<Vec<Op>> {
-        let form = self.ds.form(form).ok_or_else(|| Fault::not_found("form"))?;
-        if !form.open {
-            let text = if form.closed_text.is_empty() { "This form takes no answers at the moment." } else { &form.closed_text };
-            return Err(Fault::new(FaultKind::Closed, text).into());
-        }
-        let home = self.ds.table(form.table).ok_or_else(|| Fault::not_found("form"))?;
-        let record = RecordId::at_row(home.rows());
-        let mut ops = vec![Op::Add { table: form.table, record }];
-        let mut faults = Vec::new();
-        for (field, input) in answers {
-            let at = format!("/answers/{field}");
-            if form.question(*field).is_none() {
-                faults.push(Fault::new(FaultKind::NotFound, "This form does not ask that.").at(at));
-                continue;
-            }
-            match self.cell(form.table, record, *field, input, None, true) {
-                Ok(found) => ops.extend(found),
-                Err(fault) => faults.push(fault.at(at)),
-            }
-        }
-        let answered = |field: FieldId| {
-            ops.iter().any(|op| matches!(op, Op::Cell { field: f, after, .. } if *f == field && *after != Value::Empty))
-                || answers.iter().any(|(f, input)| *f == field && matches!(input, Input::Value(Value::Links(l)) if !l.is_empty()))
-        };
-        for question in form.questions.iter().filter(|q| q.required && !answered(q.field)) {
-            let at = format!("/answers/{}", question.field);
-            if !faults.iter().any(|f| f.pointer == at) {
-                faults.push(Fault::new(FaultKind::Missing, format!("Please answer “{}”.", question.label)).at(at));
-            }
-        }
-        Faults::none_or(faults)?;
-        self.copy(0, &mut ops);
-        self.depend(0, &mut ops).map_err(|fault| fault.at("/answers"))?;
-        self.preset(form.table, record, 0, &mut ops);
-        self.number(form.table, record, &mut Numbers::default(), &mut ops);
-        Ok(ops)
     }
 
     /// Fills in the values that are copied from records linked by these operations (from `begin` on), where nothing else is put in.

@@ -58,6 +58,10 @@ impl Decider<'_> {
                 let now = |record: &RecordId| column.map_or(Cell::Empty, |c| c.cell(record.row())).to_value();
                 cells.iter().all(|(record, before, _)| now(record) == before.clone().tidy())
             }
+            Op::Arrive { table, record, before, .. } => {
+                self.must(Right::Change, *table, *record)?;
+                self.ds.arrival(*table, *record) == before.as_deref()
+            }
             Op::Put { before, after } => {
                 let part = before.as_deref().or(after.as_deref());
                 part.and_then(|p| self.ds.current(p)).as_ref() == before.as_deref()

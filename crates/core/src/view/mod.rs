@@ -6,7 +6,7 @@ mod rows;
 mod words;
 
 pub use query::{GroupCount, Outcome, TallyFigure, Window};
-pub use rows::{CellView, Row};
+pub use rows::{Candidate, CellView, Row, Waiting};
 pub(crate) use words::condition_phrases;
 
 use crate::{

@@ -4,7 +4,7 @@ use crate::{
     access::{FieldRight, Lens, Right},
     dataset::RecordName,
     history::Actor,
-    id::{FieldId, FormId, RecordId, TableId},
+    id::{FieldId, FormId, PersonId, RecordId, TableId},
     schema::Kind,
     value::{Cell, CellValue, Value},
 };
@@ -38,6 +38,29 @@ pub struct CellView {
     /// The linked records' names, where it is a link.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub links: Vec<RecordName>,
+    /// A name that was given for a person and waits for somebody to say who is meant.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub waits: bool,
+}
+
+/// A name that was given for a person and fits nobody, or several.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Waiting {
+    pub field: FieldId,
+    pub text: String,
+    /// Whom it could mean.
+    pub candidates: Vec<Candidate>,
+}
+
+/// Somebody whom a name could mean.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Candidate {
+    pub person: PersonId,
+    pub name: String,
+    /// For those who may say who is meant: two may have one name.
+    pub mail: String,
 }
 
 impl Lens<'_> {
@@ -48,7 +71,8 @@ impl Lens<'_> {
             let meta = self.ds.table(table)?.meta(*record)?;
             let cells = readers.iter().map(|(field, reader)| {
                 let cells = reader.cells(record.row());
-                self.cell_view(table, *field, &cells)
+                let view = self.cell_view(table, *field, &cells);
+                self.with_waiting(table, *record, *field, view)
             });
             let form = match meta.created_by {
                 Actor::Form(form) => Some(form),
@@ -86,7 +110,34 @@ impl Lens<'_> {
             [Cell::Links(_), ..] => links.iter().map(|n| n.name.as_str()).collect::<Vec<_>>().join(", "),
             _ => cells.iter().map(|cell| self.cell_text(table, field, *cell)).collect::<Vec<_>>().join(", "),
         };
-        (!text.is_empty()).then_some(CellView { value, text, links })
+        (!text.is_empty()).then_some(CellView { value, text, links, waits: false })
+    }
+
+    /// The cell with names that wait in it.
+    fn with_waiting(&self, table: TableId, record: RecordId, field: FieldId, view: Option<CellView>) -> Option<CellView> {
+        let Some(arrival) = self.ds.arrival(table, record).filter(|a| !a.unsettled.is_empty() && self.reads(table, field)) else {
+            return view;
+        };
+        let names: Vec<String> = arrival.unsettled.iter().filter(|u| u.field == field).map(|u| format!("“{}”", u.text)).collect();
+        if names.is_empty() {
+            return view;
+        }
+        let known = view.unwrap_or(CellView { value: Value::Empty, text: String::new(), links: Vec::new(), waits: true });
+        let text = [known.text].into_iter().filter(|t| !t.is_empty()).chain(names).collect::<Vec<_>>().join(", ");
+        Some(CellView { text, waits: true, ..known })
+    }
+
+    /// Names of a record that wait for somebody to say who is meant, with whom each could mean.
+    pub fn waiting(&self, table: TableId, record: RecordId) -> Vec<Waiting> {
+        let Some(arrival) = self.ds.arrival(table, record).filter(|_| self.sees(table, record)) else { return Vec::new() };
+        let open = arrival.unsettled.iter().filter(|u| self.reads(table, u.field));
+        let says = self.may(Right::Change, table, record);
+        let candidate = |person: PersonId| {
+            let known = self.ds.people.get(person)?;
+            Some(Candidate { person, name: known.name.clone(), mail: if says { known.mail.clone() } else { String::new() } })
+        };
+        let of = |text: &str| crate::intent::candidates(self.ds, text).into_iter().filter_map(candidate).collect();
+        open.map(|u| Waiting { field: u.field, text: u.text.clone(), candidates: of(&u.text) }).collect()
     }
 
     /// Whether the asker may put a value into a field of records that they may change.

@@ -8,6 +8,7 @@ use westerfall_core::{
     condition::{Check, Condition, Who},
     dataset::Dataset,
     fault::FaultKind,
+    form::{Answer, Responding},
     history::Part,
     id::{FormId, PersonId, RecordId},
     intent::{Edit, Intent},
@@ -136,11 +137,11 @@ fn whoever_is_at_a_forms_link_sees_no_record_at_all() {
 #[test]
 fn the_form_offers_names_and_nothing_else() {
     let (ds, clock) = (demo(), clock());
-    let form = ds.form(FormId::new(120).unwrap()).unwrap();
+    let form = Responding { form: ds.form(FormId::new(120).unwrap()).unwrap(), ds: &ds, clock: &clock, team: "" };
     let section = field(&ds, "Faults.Section");
-    let offered = form.offered(&ds, section, "hob", &clock).unwrap();
+    let offered = form.offered(section, "hob", &Answer::default()).unwrap();
     assert!(!offered.is_empty() && offered.iter().all(|n| n.name.contains("Hob") && n.beside.is_empty()));
-    let other = form.offered(&ds, field(&ds, "Faults.District"), "", &clock);
+    let other = form.offered(field(&ds, "Faults.District"), "", &Answer::default());
     assert_eq!(other.unwrap_err().kind, FaultKind::NotFound);
 }
 
@@ -161,8 +162,10 @@ fn a_volunteer_sees_what_they_made_and_what_came_under_their_address() {
             (f("Reporter’s mail"), typed(mail)),
         ]
     };
-    let mine = act(&mut ds, Asker::Form(form), &Intent::Send { form, answers: answers("WREN@orrindale-paths.example") }).unwrap().added[0];
-    let other = act(&mut ds, Asker::Form(form), &Intent::Send { form, answers: answers("someone@walkers.example") }).unwrap().added[0];
+    let mine =
+        act(&mut ds, Asker::Form(form), &Intent::Send { form, answer: answers("WREN@orrindale-paths.example").into() }).unwrap().added[0];
+    let other =
+        act(&mut ds, Asker::Form(form), &Intent::Send { form, answer: answers("someone@walkers.example").into() }).unwrap().added[0];
     let clock = clock();
     let lens = Lens::new(&ds, wren, &clock);
     assert!(lens.sees(faults, made) && lens.sees(faults, mine) && !lens.sees(faults, other));

@@ -22,7 +22,7 @@ fn send(ds: &mut Dataset, severity: &str, title: &str) -> Change {
         (f("Section"), links(&[1])),
         (f("Reporter"), typed("Wynn Ashdale")),
     ];
-    act(ds, Asker::Form(form), &Intent::Send { form, answers }).unwrap().change
+    act(ds, Asker::Form(form), &Intent::Send { form, answer: answers.into() }).unwrap().change
 }
 
 fn only(runs: Vec<Run>) -> Run {

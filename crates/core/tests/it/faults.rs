@@ -4,6 +4,7 @@ use crate::fixture::*;
 use westerfall_core::{
     access::{Asker, Lens},
     fault::FaultKind,
+    form::{Answer, Responding, Standing},
     history::Part,
     id::FormId,
     intent::{Edit, Input, Intent},
@@ -86,7 +87,7 @@ fn a_form_tells_all_that_is_wrong_at_once_and_keeps_nothing() {
         (f("Status"), typed("made good")),
         (f("Reporter’s mail"), typed("x")),
     ];
-    let faults = ds.decide(&Intent::Send { form, answers }, Asker::Form(form), &clock()).unwrap_err().0;
+    let faults = ds.decide(&Intent::Send { form, answer: answers.into() }, Asker::Form(form), &clock()).unwrap_err().0;
     let mut told: Vec<(String, FaultKind)> = faults.into_iter().map(|f| (f.pointer, f.kind)).collect();
     told.sort_by(|a, b| a.0.cmp(&b.0));
     let at = |name: &str| format!("/answers/{}", f(name));
@@ -112,9 +113,11 @@ fn a_closed_form_takes_nothing_and_says_its_own_words() {
     let mut form = ds.form(id).unwrap().clone();
     form.open = false;
     act(&mut ds, nadia, &Intent::Save(Part::Form(form.clone()))).unwrap();
-    let fault = ds.decide(&Intent::Send { form: id, answers: vec![] }, Asker::Form(id), &clock()).unwrap_err().0.remove(0);
+    let fault = ds.decide(&Intent::Send { form: id, answer: Answer::default() }, Asker::Form(id), &clock()).unwrap_err().0.remove(0);
     assert_eq!((fault.kind, fault.message), (FaultKind::Closed, form.closed_text.clone()));
-    assert!(form.to_view(&ds).questions.is_empty());
+    let clock = clock();
+    let seen = Responding { form: &form, ds: &ds, clock: &clock, team: "" }.view(&Answer::default());
+    assert!(seen.questions.is_empty() && seen.standing == Standing::Closed);
 }
 
 #[test]
@@ -126,7 +129,7 @@ fn rules_that_do_not_fit_are_refused_where_they_are_wrong() {
     view.query.condition = test(&[field(&ds, "Faults.Due"), field(&ds, "Sections.Name")], westerfall_core::condition::Check::Filled);
     assert_eq!(refused(Part::View(view)).pointer, "/query/condition/test");
     let mut form = ds.forms().next().unwrap().clone();
-    form.questions[0].required = false;
+    form.questions[1].required = false;
     let fault = refused(Part::Form(form));
     assert_eq!(fault.pointer, "/questions");
     assert_eq!(fault.message, "The table requires “What is wrong”, so the form must ask it and require an answer.");

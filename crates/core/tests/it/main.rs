@@ -5,6 +5,7 @@ mod automation;
 mod building;
 mod faults;
 mod fixture;
+mod forms;
 mod formulas;
 mod history;
 mod periods;

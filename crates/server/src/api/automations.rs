@@ -16,7 +16,7 @@ use westerfall_core::{
     condition::Condition,
     fault::{Fault, Faults},
     history::Part,
-    id::{AutomationId, RecordId, TableId, TrackerId},
+    id::{AutomationId, FormId, RecordId, TableId, TrackerId},
     intent::Intent,
     sentence::Phrase,
     template::Template,
@@ -175,7 +175,10 @@ fn run_view(look: &Look, run: RunRow) -> RunView {
     let automation = AutomationId::new(number(run.automation)).and_then(|id| look.dataset.automation(id));
     RunView {
         at_text: moment_text(run.at, &look.clock),
-        automation: automation.map_or_else(|| "an automation that is gone".to_owned(), |a| a.name.clone()),
+        automation: automation
+            .map(|a| a.name.clone())
+            .or_else(|| FormId::new(number(run.automation)).and_then(|id| look.dataset.form(id)).map(|f| format!("Copy of “{}”", f.title)))
+            .unwrap_or_else(|| "an automation that is gone".to_owned()),
         table,
         record,
         record_name: name,

@@ -1,60 +1,138 @@
-//! Designing intake forms.
+//! Designing and running intake forms.
 
 use crate::{
     app::App,
-    live::Done,
-    problem::{Json, Path, Problem},
+    live::{Done, Look},
+    pictures,
+    problem::{Json, Path, Problem, too_large},
     session::{Signed, random_hex},
 };
-use axum::extract::State;
+use axum::{
+    extract::{Multipart, State},
+    http::StatusCode,
+};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
-    form::{Form, FormView, Question},
+    form::{Form, FormSentences, FormView, Parameter, Responding, Standing},
     history::Part,
-    id::{FormId, TableId, TrackerId},
+    id::{FieldId, FormId, TableId, TrackerId},
     intent::Intent,
+    template::Template,
+    value::moment_text,
+    view::Row,
 };
 
-/// A form to keep. Its link stays as it was made.
-#[derive(Deserialize, ToSchema)]
-pub(super) struct FormBody {
-    table: TableId,
+/// Answers shown at once.
+const ANSWERS: usize = 200;
+
+/// A form in the list of forms.
+#[derive(Serialize, ToSchema)]
+pub(super) struct FormState {
+    id: FormId,
     title: String,
-    intro: String,
-    questions: Vec<Question>,
-    confirmation: String,
-    send_label: String,
-    open: bool,
-    closed_text: String,
+    table: TableId,
+    standing: Standing,
+    /// Whether it takes answers, until when, from whom.
+    running: String,
+    address: String,
+    answers: usize,
+    /// When the last answer came, in words.
+    last: Option<String>,
 }
 
-impl FormBody {
-    fn form(self, id: FormId, link: String) -> Form {
-        Form {
-            id,
-            table: self.table,
-            title: self.title.trim().to_owned(),
-            intro: self.intro,
-            questions: self.questions,
-            confirmation: self.confirmation,
-            send_label: if self.send_label.trim().is_empty() { "Send".into() } else { self.send_label },
-            open: self.open,
-            closed_text: self.closed_text,
-            link,
-        }
-    }
+/// A form to keep. Its number and table stay; the confirmation is given as it is typed.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct FormBody {
+    form: Form,
+    confirmation: String,
+}
+
+/// A new form: closed, asking what its table requires.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct NewForm {
+    table: TableId,
+    title: String,
 }
 
 /// A form with its address and what its respondents see.
 #[derive(Serialize, ToSchema)]
 pub(super) struct FormAnswer {
     form: Form,
+    /// As one types it.
+    confirmation: String,
     address: String,
+    /// Every question, whatever holds.
     view: FormView,
-    /// Answers that came so far.
+    sentences: FormSentences,
+    /// Answers that came so far, and when the last came.
     answers: usize,
+    last: Option<String>,
+}
+
+/// The answers of a form.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Answers {
+    fields: Vec<FieldId>,
+    /// The latest first, as far as they are open to the asker.
+    rows: Vec<AnswerRow>,
+    /// All that came.
+    total: usize,
+    opened: u64,
+    sent: u64,
+    left: Vec<LeftAt>,
+}
+
+/// One answer.
+#[derive(Serialize, ToSchema)]
+pub(super) struct AnswerRow {
+    at_text: String,
+    /// Of the link by which it came.
+    parameters: Vec<Parameter>,
+    by: Option<String>,
+    row: Row,
+}
+
+/// How many left at a question without sending.
+#[derive(Serialize, ToSchema)]
+pub(super) struct LeftAt {
+    label: String,
+    number: u64,
+}
+
+fn address(app: &App, form: &Form) -> String {
+    format!("{}/f/{}", app.settings.public_url, form.link)
+}
+
+fn last(look: &Look, form: &Form) -> Option<String> {
+    let record = form.came(&look.dataset).next_back()?;
+    let at = look.dataset.table(form.table)?.meta(record)?.created_at;
+    Some(moment_text(at, &look.clock))
+}
+
+/// The forms of a tracker.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/forms", params(("tracker" = u32, Path)), responses((status = 200, body = Vec<FormState>), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn list(State(app): State<App>, signed: Signed, Path(tracker): Path<TrackerId>) -> Result<Json<Vec<FormState>>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let lens = look.lens();
+    let open = look.dataset.forms().filter(|f| lens.opens(f.table));
+    let line = |form: &Form| FormState {
+        id: form.id,
+        title: form.title.clone(),
+        table: form.table,
+        standing: form.standing(&look.dataset, &look.clock),
+        running: form.to_sentences(&lens).running,
+        address: address(&app, form),
+        answers: form.came(&look.dataset).count(),
+        last: last(&look, form),
+    };
+    Ok(Json(open.map(line).collect()))
+}
+
+async fn builder_look(app: &App, signed: &Signed, tracker: TrackerId) -> Result<Look, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    if look.lens().builds() { Ok(look) } else { Err(Fault::not_found("form").into()) }
 }
 
 /// One form.
@@ -64,32 +142,49 @@ pub(super) async fn show(
     signed: Signed,
     Path((tracker, id)): Path<(TrackerId, FormId)>,
 ) -> Result<Json<FormAnswer>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
-    let lens = look.lens();
-    let form = look.dataset.form(id).filter(|_| lens.builds()).ok_or_else(|| Fault::not_found("form"))?;
-    // What is shown while it is closed is in the closed text; the design shows the questions all the same.
-    let view = Form { open: true, ..form.clone() }.to_view(&look.dataset);
-    let answers = look.dataset.table(form.table).map_or(0, |t| {
-        let came = |r: &_| matches!(t.meta(*r).map(|m| m.created_by), Some(westerfall_core::history::Actor::Form(by)) if by == id);
-        t.records().filter(came).count()
-    });
-    let address = format!("{}/f/{}", app.settings.public_url, form.link);
-    Ok(Json(FormAnswer { form: form.clone(), address, view: FormView { open: form.open, ..view }, answers }))
+    let look = builder_look(&app, &signed, tracker).await?;
+    let form = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
+    Ok(Json(answer(&app, &look, form)))
+}
+
+fn answer(app: &App, look: &Look, form: &Form) -> FormAnswer {
+    FormAnswer {
+        confirmation: form.confirmation.to_text(&look.dataset, form.table),
+        address: address(app, form),
+        view: Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team }.designed(),
+        sentences: form.to_sentences(&look.lens()),
+        answers: form.came(&look.dataset).count(),
+        last: last(look, form),
+        form: form.clone(),
+    }
+}
+
+/// A form as it would be, not kept: what respondents would see, and its rules in words.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/forms/{form}/look", params(("tracker" = u32, Path), ("form" = u32, Path)), request_body = FormBody, responses((status = 200, body = FormAnswer), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn look(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, id)): Path<(TrackerId, FormId)>,
+    Json(body): Json<FormBody>,
+) -> Result<Json<FormAnswer>, Problem> {
+    let look = builder_look(&app, &signed, tracker).await?;
+    let table = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?.table;
+    Ok(Json(answer(&app, &look, &Form { id, table, ..body.form })))
 }
 
 /// Keeps a new form.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/forms", params(("tracker" = u32, Path)), request_body = FormBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/forms", params(("tracker" = u32, Path)), request_body = NewForm, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
 pub(super) async fn make(
     State(app): State<App>,
     signed: Signed,
     Path(tracker): Path<TrackerId>,
-    Json(body): Json<FormBody>,
+    Json(new): Json<NewForm>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    live.look(signed.asker())?;
+    let look = builder_look(&app, &signed, tracker).await?;
     // Core gives the number.
     let id = FormId::new(1).ok_or_else(|| Problem::internal("one is not zero"))?;
-    Ok(Json(live.act(signed.actor()?, Intent::Make(Part::Form(body.form(id, random_hex(10))))).await?))
+    let form = Form::begun(&look.dataset, id, new.table, new.title.trim(), &random_hex(10))?;
+    Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Make(Part::Form(form))).await?))
 }
 
 /// Keeps a form in another state.
@@ -100,14 +195,18 @@ pub(super) async fn save(
     Path((tracker, id)): Path<(TrackerId, FormId)>,
     Json(body): Json<FormBody>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    let look = live.look(signed.asker())?;
+    let look = builder_look(&app, &signed, tracker).await?;
     let old = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
-    if old.table != body.table {
+    if old.table != body.form.table {
         return Err(Fault::new(FaultKind::BadRule, "A form stays with its table. Make a new one for another table.").at("/table").into());
     }
-    let link = old.link.clone();
-    Ok(Json(live.act(signed.actor()?, Intent::Save(Part::Form(body.form(id, link)))).await?))
+    if old.link != body.form.link && app.store.form_at(&body.form.link).await?.is_some() {
+        return Err(Fault::new(FaultKind::BadRule, "Another form has this address. Choose other words.").at("/link").into());
+    }
+    let confirmation = Template::parse(&body.confirmation, &look.dataset, old.table).map_err(|fault| fault.at("/confirmation"))?;
+    let send_label = if body.form.send_label.trim().is_empty() { "Send".into() } else { body.form.send_label };
+    let form = Form { id, confirmation, send_label, title: body.form.title.trim().to_owned(), ..body.form };
+    Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Save(Part::Form(form))).await?))
 }
 
 /// Takes a form away. Records that came by it stay.
@@ -117,8 +216,79 @@ pub(super) async fn remove(
     signed: Signed,
     Path((tracker, id)): Path<(TrackerId, FormId)>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    let look = live.look(signed.asker())?;
+    let look = builder_look(&app, &signed, tracker).await?;
     let form = look.dataset.form(id).cloned().ok_or_else(|| Fault::not_found("form"))?;
-    Ok(Json(live.act(signed.actor()?, Intent::Drop(Part::Form(form))).await?))
+    Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Drop(Part::Form(form))).await?))
+}
+
+/// The answers that came by a form, and how many opened, sent and left it.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/forms/{form}/answers", params(("tracker" = u32, Path), ("form" = u32, Path)), responses((status = 200, body = Answers), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn answers(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, id)): Path<(TrackerId, FormId)>,
+) -> Result<Json<Answers>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let lens = look.lens();
+    let form = look.dataset.form(id).filter(|f| lens.opens(f.table)).ok_or_else(|| Fault::not_found("form"))?;
+    let fields: Vec<FieldId> = form.questions.iter().map(|q| q.field).filter(|f| lens.reads(form.table, *f)).collect();
+    let seen: Vec<_> = form.came(&look.dataset).filter(|r| lens.sees(form.table, *r)).collect();
+    let latest: Vec<_> = seen.iter().rev().take(ANSWERS).copied().collect();
+    let home = look.dataset.table(form.table).ok_or_else(|| Fault::not_found("table"))?;
+    let row = |row: Row| {
+        let arrival = look.dataset.arrival(form.table, row.id).cloned().unwrap_or_default();
+        AnswerRow {
+            at_text: home.meta(row.id).map_or_else(String::new, |m| moment_text(m.created_at, &look.clock)),
+            parameters: arrival.parameters,
+            by: arrival.by.map(|p| look.dataset.people.name(p).to_owned()),
+            row,
+        }
+    };
+    let counts = app.store.counts_of_form(tracker, id).await?;
+    let count = |what: &str| counts.get(what).copied().unwrap_or(0);
+    let left = form.questions.iter().filter_map(|q| {
+        let number = count(&format!("left {}", q.field));
+        (number > 0).then(|| LeftAt { label: q.label.clone(), number })
+    });
+    Ok(Json(Answers {
+        rows: lens.rows(form.table, &latest, &fields).into_iter().map(row).collect(),
+        total: seen.len(),
+        opened: count("opened"),
+        sent: count("sent"),
+        left: left.collect(),
+        fields,
+    }))
+}
+
+/// A picture for the head of a form.
+#[derive(ToSchema)]
+#[allow(dead_code, reason = "it only describes the multipart body")]
+pub(super) struct PictureBody {
+    #[schema(format = Binary)]
+    file: String,
+}
+
+/// Keeps a picture, to be put at a form's head by saving the form with its id.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/forms/{form}/picture", params(("tracker" = u32, Path), ("form" = u32, Path)), request_body(content = PictureBody, content_type = "multipart/form-data"), responses((status = 200, body = String), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn picture(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, id)): Path<(TrackerId, FormId)>,
+    mut multipart: Multipart,
+) -> Result<Json<String>, Problem> {
+    signed.actor()?;
+    let look = builder_look(&app, &signed, tracker).await?;
+    look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
+    let broken = |e: axum::extract::multipart::MultipartError| match e.status() {
+        StatusCode::PAYLOAD_TOO_LARGE => too_large(),
+        _ => Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read."),
+    };
+    let part = multipart.next_field().await.map_err(broken)?.ok_or_else(|| Fault::new(FaultKind::Missing, "Send a picture."))?;
+    let name = part.file_name().unwrap_or("picture").to_owned();
+    let upload = pictures::examine(name, part.bytes().await.map_err(broken)?.to_vec()).await?;
+    if !upload.attachment.media.starts_with("image/") {
+        return Err(Fault::new(FaultKind::WrongKind, "A form’s head is a picture: JPEG, PNG, WebP or GIF.").into());
+    }
+    pictures::keep(&app, std::slice::from_ref(&upload)).await?;
+    Ok(Json(upload.attachment.id))
 }

@@ -17,6 +17,8 @@ mod tables;
 mod trackers;
 mod views;
 
+pub(crate) use public::framing_sites;
+
 use crate::{
     app::App,
     problem::{Problem, too_large},
@@ -75,20 +77,33 @@ const UPLOAD_LIMIT: usize = 40 * 1024 * 1024;
         westerfall_core::schema::Hue,
         westerfall_core::schema::Summary,
         westerfall_core::schema::SummaryFigure,
+        westerfall_core::form::LinesView,
+        westerfall_core::form::QuestionView,
+        westerfall_core::form::Total,
         westerfall_core::formula::Formula,
         westerfall_core::why::Because
     ))
 )]
 struct Description;
 
-/// What sign-in and public forms need.
-fn open_routes() -> OpenApiRouter<App> {
+/// What sign-in needs, and what public forms take: things that are done once, not again and again.
+fn guarded_routes() -> OpenApiRouter<App> {
     OpenApiRouter::new()
         .routes(routes!(people::sign_in))
         .routes(routes!(people::sign_in_to_demo))
-        .routes(routes!(public::form))
-        .routes(routes!(public::offered))
         .merge(OpenApiRouter::new().routes(routes!(public::send)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
+}
+
+/// What respondents look at while they answer.
+fn open_routes() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
+        .routes(routes!(public::form))
+        .routes(routes!(public::look))
+        .routes(routes!(public::offered))
+        .routes(routes!(public::count))
+        .routes(routes!(public::picture))
+        .routes(routes!(public::qr))
+        .routes(routes!(public::follow, public::amend))
 }
 
 /// What people use who are signed in.
@@ -134,7 +149,9 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(formulas::why))
         .routes(routes!(formulas::because))
         .routes(routes!(forms::show, forms::save, forms::remove))
-        .routes(routes!(forms::make))
+        .routes(routes!(forms::list, forms::make))
+        .routes(routes!(forms::look))
+        .routes(routes!(forms::answers))
         .routes(routes!(access::list))
         .routes(routes!(access::save))
         .routes(routes!(access::words))
@@ -154,12 +171,18 @@ fn signed_routes() -> OpenApiRouter<App> {
                 .routes(routes!(packages::take))
                 .layer(DefaultBodyLimit::max(IMPORT_LIMIT + 1_000_000)),
         )
-        .merge(OpenApiRouter::new().routes(routes!(files::attach)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
+        .merge(
+            OpenApiRouter::new().routes(routes!(files::attach)).routes(routes!(forms::picture)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)),
+        )
 }
 
 /// The description of the API, from the code.
 pub fn description() -> utoipa::openapi::OpenApi {
-    let (_, mut api) = OpenApiRouter::with_openapi(Description::openapi()).merge(open_routes()).merge(signed_routes()).split_for_parts();
+    let (_, mut api) = OpenApiRouter::with_openapi(Description::openapi())
+        .merge(guarded_routes())
+        .merge(open_routes())
+        .merge(signed_routes())
+        .split_for_parts();
     for item in api.paths.paths.values_mut() {
         let operations = [&mut item.get, &mut item.post, &mut item.put, &mut item.patch, &mut item.delete];
         // Named after our functions, of which many are called `list` or `save`; method and path name them better.
@@ -170,20 +193,14 @@ pub fn description() -> utoipa::openapi::OpenApi {
 
 /// Everything that this server answers.
 pub fn router(app: App) -> Router {
-    let governor = GovernorConfigBuilder::default()
-        .per_millisecond(500)
-        .burst_size(app.settings.burst.max(1))
-        .key_extractor(Peer)
-        .finish()
-        .map(Arc::new);
-    let open: Router<App> = open_routes().into();
-    let open = match governor {
-        Some(config) => open.layer(GovernorLayer::new(config).error_handler(limited)),
-        None => open,
-    };
+    let burst = app.settings.burst.max(1);
+    let guarded = limit(guarded_routes().into(), 500, burst);
+    // Looking again with each letter is how a form is answered.
+    let open = limit(open_routes().into(), 50, burst.saturating_mul(10));
     let signed: Router<App> = signed_routes().into();
     let described = Arc::new(description());
-    let api = open
+    let api = guarded
+        .merge(open)
         .merge(signed)
         .route("/api/openapi.json", get(move || async move { axum::Json((*described).clone()) }))
         .route("/api/{*rest}", axum::routing::any(|| async { Problem::new(StatusCode::NOT_FOUND, "There is no such address.") }))
@@ -209,6 +226,15 @@ pub fn router(app: App) -> Router {
         .layer(PropagateRequestIdLayer::x_request_id())
         .layer(TraceLayer::new_for_http())
         .layer(SetRequestIdLayer::x_request_id(MakeRequestUuid))
+}
+
+/// So many requests at once from one address, and one more each so many milliseconds.
+fn limit(routes: Router<App>, milliseconds: u64, burst: u32) -> Router<App> {
+    let config = GovernorConfigBuilder::default().per_millisecond(milliseconds).burst_size(burst).key_extractor(Peer).finish();
+    match config {
+        Some(config) => routes.layer(GovernorLayer::new(Arc::new(config)).error_handler(limited)),
+        None => routes,
+    }
 }
 
 /// Answers of the API are never kept by browsers; built files are named by their content and so may be kept for good.

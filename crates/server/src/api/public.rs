@@ -1,120 +1,253 @@
-//! Forms as their respondents reach them, without signing in.
+//! Forms as their respondents reach them, without signing in; and answers as they are followed.
 
-use super::{idempotency_key, records::Search};
+use super::idempotency_key;
 use crate::{
     app::App,
     live::{Live, Look, Wish, rehearse},
     pictures::{self, Upload},
     problem::{Json, Path, Problem, Query, too_large},
+    session::{Perhaps, random_hex},
 };
 use axum::{
     extract::{Multipart, State},
-    http::{HeaderMap, StatusCode},
+    http::{HeaderMap, HeaderValue, StatusCode, header},
+    response::{IntoResponse, Response},
 };
-use serde::Serialize;
+use image::{ExtendedColorType, ImageEncoder, codecs::png::PngEncoder};
+use qrcode::{Color, EcLevel, QrCode, render::svg};
+use serde::{Deserialize, Serialize};
+use sha2::{Digest, Sha256};
 use std::{collections::BTreeMap, sync::Arc};
 use utoipa::ToSchema;
 use westerfall_core::{
     access::Asker,
     dataset::RecordName,
     fault::{Fault, FaultKind},
-    form::FormView,
-    id::{FieldId, FormId},
+    form::{Answer, Audience, Followed, Form, FormView, Parameter, Responding},
+    id::{FieldId, FormId, RecordId, TrackerId},
     intent::{Input, Intent},
 };
 
 /// Most files in one answer.
 const MOST_FILES: usize = 10;
+/// Nobody reads a form and answers it faster, in milliseconds.
+const TOO_FAST: u64 = 1_500;
+/// Pixels of each square of a QR code.
+const QR_SCALE: usize = 12;
 
-async fn form_at(app: &App, link: &str) -> Result<(Arc<Live>, FormId), Problem> {
-    let (tracker, form) = app.store.form_at(link).await?.ok_or_else(|| Fault::not_found("form"))?;
-    Ok((app.tracker(tracker).await?, form))
+/// A form, and where it is.
+struct At {
+    live: Arc<Live>,
+    tracker: TrackerId,
+    form: FormId,
 }
 
-fn look(live: &Live, form: FormId) -> Result<Look, Problem> {
-    Ok(live.look(Asker::Form(form))?)
+impl At {
+    async fn of(app: &App, link: &str) -> Result<Self, Problem> {
+        let (tracker, form) = app.store.form_at(link).await?.ok_or_else(|| Fault::not_found("form"))?;
+        Ok(Self { live: app.tracker(tracker).await?, tracker, form })
+    }
+
+    fn look(&self) -> Result<Look, Problem> {
+        Ok(self.live.look(Asker::Form(self.form))?)
+    }
 }
 
-/// The form at a public address.
-#[utoipa::path(get, path = "/api/public/forms/{link}", params(("link" = String, Path)), responses((status = 200, body = FormView), (status = 404, body = crate::problem::ProblemBody)))]
-pub(super) async fn form(State(app): State<App>, Path(link): Path<String>) -> Result<Json<FormView>, Problem> {
-    let (live, id) = form_at(&app, &link).await?;
-    let look = look(&live, id)?;
-    let form = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
-    Ok(Json(form.to_view(&look.dataset)))
+fn form_of(look: &Look, id: FormId) -> Result<&Form, Problem> {
+    Ok(look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?)
+}
+
+/// Only those for whom a form is see it.
+fn admit(look: &Look, form: &Form, who: &Perhaps) -> Result<(), Problem> {
+    let person = who.0.as_ref().map(|signed| signed.person);
+    match (form.audience, person) {
+        (Audience::Anyone, _) | (Audience::Team, Some(_)) => Ok(()),
+        (Audience::Team | Audience::Once, None) => {
+            Err(Problem::new(StatusCode::UNAUTHORIZED, "This form is for people of the team. Sign in to answer it."))
+        }
+        (Audience::Once, Some(person)) if form.answered_by(&look.dataset, person) => {
+            Err(Problem::new(StatusCode::GONE, "You have answered this form already. Thank you."))
+        }
+        (Audience::Once, Some(_)) => Ok(()),
+    }
+}
+
+/// Answers so far.
+#[derive(Default, Deserialize, ToSchema)]
+#[serde(default)]
+pub(super) struct AnswersBody {
+    /// By the field of the question.
+    answers: BTreeMap<FieldId, Input>,
+    /// By the field of the question: the lines, each by field.
+    lines: BTreeMap<FieldId, Vec<BTreeMap<FieldId, Input>>>,
+    /// Of the address by which one came.
+    parameters: BTreeMap<String, String>,
+}
+
+impl AnswersBody {
+    fn answer(self) -> Answer {
+        let lines = |lines: Vec<BTreeMap<FieldId, Input>>| lines.into_iter().map(|line| line.into_iter().collect()).collect();
+        Answer {
+            answers: self.answers.into_iter().collect(),
+            lines: self.lines.into_iter().map(|(field, of)| (field, lines(of))).collect(),
+            parameters: self.parameters.into_iter().map(|(name, value)| Parameter { name, value }).collect(),
+            ..Answer::default()
+        }
+    }
+}
+
+/// The form at a public address, as it begins; the parameters of the address count.
+#[utoipa::path(get, path = "/api/public/forms/{link}", params(("link" = String, Path)), responses((status = 200, body = FormView), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn form(
+    State(app): State<App>,
+    who: Perhaps,
+    Path(link): Path<String>,
+    Query(parameters): Query<BTreeMap<String, String>>,
+) -> Result<Json<FormView>, Problem> {
+    seen(&app, who, &link, AnswersBody { parameters, ..AnswersBody::default() }).await
+}
+
+/// The form as it stands with these answers: which questions are asked, what they offer, what lines come to.
+#[utoipa::path(post, path = "/api/public/forms/{link}/look", params(("link" = String, Path)), request_body = AnswersBody, responses((status = 200, body = FormView), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn look(
+    State(app): State<App>,
+    who: Perhaps,
+    Path(link): Path<String>,
+    Json(body): Json<AnswersBody>,
+) -> Result<Json<FormView>, Problem> {
+    seen(&app, who, &link, body).await
+}
+
+async fn seen(app: &App, who: Perhaps, link: &str, body: AnswersBody) -> Result<Json<FormView>, Problem> {
+    let at = At::of(app, link).await?;
+    let look = at.look()?;
+    let form = form_of(&look, at.form)?;
+    admit(&look, form, &who)?;
+    Ok(Json(Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team }.view(&body.answer())))
+}
+
+/// What was typed to find a record, and the answers so far.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct Searching {
+    search: String,
+    #[serde(flatten)]
+    so_far: AnswersBody,
 }
 
 /// The records that a link question offers for what was typed: their names and nothing else.
-#[utoipa::path(get, path = "/api/public/forms/{link}/questions/{field}/names", params(("link" = String, Path), ("field" = u32, Path), Search), responses((status = 200, body = Vec<RecordName>), (status = 404, body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/public/forms/{link}/questions/{field}/names", params(("link" = String, Path), ("field" = u32, Path)), request_body = Searching, responses((status = 200, body = Vec<RecordName>), (status = "4XX", body = crate::problem::ProblemBody)))]
 pub(super) async fn offered(
     State(app): State<App>,
+    who: Perhaps,
     Path((link, field)): Path<(String, FieldId)>,
-    Query(search): Query<Search>,
+    Json(body): Json<Searching>,
 ) -> Result<Json<Vec<RecordName>>, Problem> {
-    let (live, id) = form_at(&app, &link).await?;
-    let look = look(&live, id)?;
-    let form = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
-    Ok(Json(form.offered(&look.dataset, field, &search.search, &look.clock)?))
+    let at = At::of(&app, &link).await?;
+    let look = at.look()?;
+    let form = form_of(&look, at.form)?;
+    admit(&look, form, &who)?;
+    let responding = Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team };
+    Ok(Json(responding.offered(field, &body.search, &body.so_far.answer())?))
 }
 
 /// What a respondent gets.
 #[derive(Serialize, ToSchema)]
 pub(super) struct Sent {
     confirmation: String,
+    /// The private address at which their answer can be followed, where the form has one.
+    follow: Option<String>,
 }
 
 /// An answer on its way: answers by field, and files by field.
 #[derive(ToSchema)]
 #[allow(dead_code, reason = "it only describes the multipart body")]
-pub(super) struct AnswerBody {
+pub(super) struct SendBody {
     /// The answers, as a JSON object from field to input.
     answers: String,
+    /// The lines, as a JSON object from field to a list of objects from field to input.
+    lines: Option<String>,
+    /// The parameters of the address by which one came, as a JSON object.
+    parameters: Option<String>,
+    /// How long the form was open, in milliseconds. Programs that fill forms are faster than anybody reads.
+    took: Option<u64>,
+    /// Left empty. Nobody sees it who reads the form.
+    website: Option<String>,
     /// Files are sent as parts named `file-` and the field's number.
     #[schema(rename = "file-1", format = Binary)]
     file: Option<String>,
 }
 
 /// Sends an answer. With an `Idempotency-Key`, sending twice makes one record. If anything is wrong, nothing is kept.
-#[utoipa::path(post, path = "/api/public/forms/{link}", params(("link" = String, Path)), request_body(content = AnswerBody, content_type = "multipart/form-data"), responses((status = 200, body = Sent), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/public/forms/{link}", params(("link" = String, Path)), request_body(content = SendBody, content_type = "multipart/form-data"), responses((status = 200, body = Sent), (status = "4XX", body = crate::problem::ProblemBody)))]
 pub(super) async fn send(
     State(app): State<App>,
+    who: Perhaps,
     Path(link): Path<String>,
     headers: HeaderMap,
     multipart: Multipart,
 ) -> Result<Json<Sent>, Problem> {
-    let (live, form) = form_at(&app, &link).await?;
-    let (answers, uploads) = read_answers(multipart).await?;
-    let look = look(&live, form)?;
-    let confirmation = look.dataset.form(form).ok_or_else(|| Fault::not_found("form"))?.confirmation.clone();
-    let intent = Intent::Send { form, answers };
-    rehearse(&look, &intent)?;
-    pictures::keep(&app, &uploads).await?;
-    let key = idempotency_key(&headers)?.map(|key| format!("form {form} {key}"));
-    let wish = Wish { intent, asker: Asker::Form(form), key, at: None };
-    if let Err(problem) = live.wish(wish).await {
-        pictures::forget(&app, &uploads).await;
-        return Err(problem);
+    let at = At::of(&app, &link).await?;
+    let (answer, uploads) = read_answers(multipart).await?;
+    let key = idempotency_key(&headers)?.map(|key| format!("form {} {key}", at.form));
+    // The same answer again gets the same address to follow it, without the secret being kept.
+    let secret = key.as_ref().map_or_else(|| random_hex(20), |key| secret_of(&app, at.tracker, key));
+    let answer = Answer { by: who.0.as_ref().map(|s| s.person), receipt: Some(hash(&secret)), ..answer };
+    let intent = Intent::Send { form: at.form, answer };
+    let look = at.look()?;
+    let follows = form_of(&look, at.form)?.following.is_some();
+    if let Err(faults) = rehearse(&look, &intent) {
+        // Sent before, and taken: whatever closed the form since, the answer is there.
+        let known = match &key {
+            Some(key) => app.store.answer(at.tracker, key).await?.is_some(),
+            None => false,
+        };
+        if !known {
+            return Err(faults.into());
+        }
     }
-    Ok(Json(Sent { confirmation }))
+    pictures::keep(&app, &uploads).await?;
+    let done = match at.live.wish(Wish { intent, asker: Asker::Form(at.form), key, at: None }).await {
+        Ok(done) => done,
+        Err(problem) => {
+            pictures::forget(&app, &uploads).await;
+            return Err(problem);
+        }
+    };
+    let look = at.look()?;
+    let form = form_of(&look, at.form)?;
+    let confirmation = done.added.first().map_or_else(String::new, |record| form.thanks(&look.dataset, *record, &look.clock));
+    if let Err(error) = app.store.count_of_form(at.tracker, at.form, "sent").await {
+        tracing::warn!(%error, "a sent form was not counted");
+    }
+    Ok(Json(Sent { confirmation, follow: follows.then(|| format!("{}/a/{secret}", app.settings.public_url)) }))
 }
 
-type Answers = Vec<(FieldId, Input)>;
+/// The hash under which a private address is kept.
+fn hash(secret: &str) -> String {
+    hex(&Sha256::digest(secret.as_bytes()))
+}
 
-async fn read_answers(mut multipart: Multipart) -> Result<(Answers, Vec<Upload>), Problem> {
-    let mut answers: BTreeMap<FieldId, Input> = BTreeMap::new();
+fn hex(bytes: &[u8]) -> String {
+    bytes.iter().map(|b| format!("{b:02x}")).collect()
+}
+
+/// The secret that goes with a sender's key: whoever has the key, which only the sender has, can make it again.
+fn secret_of(app: &App, tracker: TrackerId, key: &str) -> String {
+    hex(&Sha256::digest(format!("{} {tracker} {key}", app.settings.public_url).as_bytes())[..20])
+}
+
+async fn read_answers(mut multipart: Multipart) -> Result<(Answer, Vec<Upload>), Problem> {
+    let mut body = AnswersBody::default();
     let mut uploads = Vec::new();
     let mut files: BTreeMap<FieldId, Vec<Upload>> = BTreeMap::new();
     let unreadable = || Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read.");
     let broken = |e: axum::extract::multipart::MultipartError| {
         if e.status() == StatusCode::PAYLOAD_TOO_LARGE { too_large() } else { unreadable() }
     };
+    let shape = |_| Problem::new(StatusCode::BAD_REQUEST, "The answers are not JSON of the right shape.");
     while let Some(part) = multipart.next_field().await.map_err(broken)? {
         let name = part.name().unwrap_or_default().to_owned();
-        if name == "answers" {
-            let text = part.text().await.map_err(broken)?;
-            answers = serde_json::from_str(&text)
-                .map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "The answers are not JSON of the right shape."))?;
-        } else if let Some(field) = name.strip_prefix("file-").and_then(|n| n.parse().ok()) {
+        if let Some(field) = name.strip_prefix("file-").and_then(|n| n.parse().ok()) {
             let file = part.file_name().unwrap_or("file").to_owned();
             let bytes = part.bytes().await.map_err(broken)?.to_vec();
             let upload = pictures::examine(file, bytes).await.map_err(|problem| at_answer(problem, field))?;
@@ -123,16 +256,155 @@ async fn read_answers(mut multipart: Multipart) -> Result<(Answers, Vec<Upload>)
             if uploads.len() > MOST_FILES {
                 return Err(Fault::new(FaultKind::TooLong, format!("At most {MOST_FILES} files can be sent at once.")).into());
             }
-        } else {
-            return Err(unreadable());
+            continue;
+        }
+        let text = part.text().await.map_err(broken)?;
+        match name.as_str() {
+            "answers" => body.answers = serde_json::from_str(&text).map_err(shape)?,
+            "lines" => body.lines = serde_json::from_str(&text).map_err(shape)?,
+            "parameters" => body.parameters = serde_json::from_str(&text).map_err(shape)?,
+            "took" if text.parse().is_ok_and(|took: u64| took < TOO_FAST) => {
+                let message = "That was faster than anybody reads. Look over your answers and send them again.";
+                return Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, message));
+            }
+            "website" if !text.is_empty() => {
+                let message = "A box that nobody sees was filled in, as programs do. Reload the page, and send your answer again.";
+                return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, message));
+            }
+            "took" | "website" => {}
+            _ => return Err(unreadable()),
         }
     }
-    let mut answers: Answers = answers.into_iter().filter(|(field, _)| !files.contains_key(field)).collect();
-    answers.extend(files.into_iter().map(|(field, uploads)| (field, Input::Upload(uploads.into_iter().map(|u| u.attachment).collect()))));
-    Ok((answers, uploads))
+    body.answers.retain(|field, _| !files.contains_key(field));
+    let mut answer = body.answer();
+    let upload = |(field, uploads): (FieldId, Vec<Upload>)| (field, Input::Upload(uploads.into_iter().map(|u| u.attachment).collect()));
+    answer.answers.extend(files.into_iter().map(upload));
+    Ok((answer, uploads))
 }
 
 /// A refused file says at which question it was.
 fn at_answer(problem: Problem, field: FieldId) -> Problem {
     problem.at(&format!("/answers/{field}"))
+}
+
+/// What happened with an opened form.
+#[derive(Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum Happened {
+    Opened,
+    /// It was left without sending; the question that was looked at last.
+    Left(FieldId),
+}
+
+/// Counts that a form was opened or left. Numbers only: nothing is kept of who it was.
+#[utoipa::path(post, path = "/api/public/forms/{link}/count", params(("link" = String, Path)), request_body = Happened, responses((status = 204), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn count(State(app): State<App>, Path(link): Path<String>, Json(what): Json<Happened>) -> Result<StatusCode, Problem> {
+    let at = At::of(&app, &link).await?;
+    let look = at.look()?;
+    let form = form_of(&look, at.form)?;
+    let what = match what {
+        Happened::Opened => "opened".to_owned(),
+        Happened::Left(field) if form.question(field).is_some() => format!("left {field}"),
+        Happened::Left(_) => return Err(Fault::not_found("question").into()),
+    };
+    app.store.count_of_form(at.tracker, at.form, &what).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// The picture at a form's head.
+#[utoipa::path(get, path = "/api/public/forms/{link}/picture", params(("link" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn picture(State(app): State<App>, Path(link): Path<String>) -> Result<Response, Problem> {
+    let at = At::of(&app, &link).await?;
+    let look = at.look()?;
+    let unknown = || Problem::from(Fault::not_found("picture"));
+    let id = form_of(&look, at.form)?.look.picture.clone().ok_or_else(unknown)?;
+    let bytes = app.files.get(&id).await?.ok_or_else(unknown)?;
+    let media = if bytes.starts_with(b"\x89PNG") { "image/png" } else { "image/jpeg" };
+    Ok(shown(media, bytes.to_vec()))
+}
+
+fn shown(media: &'static str, bytes: Vec<u8>) -> Response {
+    let mut response = bytes.into_response();
+    response.headers_mut().insert(header::CONTENT_TYPE, HeaderValue::from_static(media));
+    response.headers_mut().insert(header::CONTENT_SECURITY_POLICY, HeaderValue::from_static("default-src 'none'; sandbox"));
+    response
+}
+
+/// A form's address, with these parameters, as a QR code: SVG, or PNG for an address that ends in `.png`.
+#[utoipa::path(get, path = "/api/public/forms/{link}/qr/{file}", params(("link" = String, Path), ("file" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/svg+xml"), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn qr(
+    State(app): State<App>,
+    Path((link, file)): Path<(String, String)>,
+    uri: axum::http::Uri,
+) -> Result<Response, Problem> {
+    At::of(&app, &link).await?;
+    let query = uri.query().map_or_else(String::new, |query| format!("?{query}"));
+    let address = format!("{}/f/{link}{query}", app.settings.public_url);
+    let long = |_| Problem::from(Fault::new(FaultKind::TooLong, "This address is too long for a QR code."));
+    let code = QrCode::with_error_correction_level(address.as_bytes(), EcLevel::M).map_err(long)?;
+    match file.as_str() {
+        "code.svg" => Ok(shown("image/svg+xml", code.render::<svg::Color<'_>>().min_dimensions(240, 240).build().into_bytes())),
+        "code.png" => Ok(shown("image/png", drawn(&code)?)),
+        _ => Err(Fault::not_found("picture").into()),
+    }
+}
+
+/// A QR code as a PNG, with the quiet margin of four squares that readers need.
+fn drawn(code: &QrCode) -> Result<Vec<u8>, Problem> {
+    const MARGIN: usize = 4;
+    let (squares, colours) = (code.width(), code.to_colors());
+    let side = (squares + 2 * MARGIN) * QR_SCALE;
+    let dark = |x: usize, y: usize| {
+        let at = |pixel: usize| (pixel / QR_SCALE).checked_sub(MARGIN).filter(|n| *n < squares);
+        at(x).zip(at(y)).is_some_and(|(x, y)| colours[y * squares + x] == Color::Dark)
+    };
+    let pixels: Vec<u8> = (0..side * side).map(|n| if dark(n % side, n / side) { 0 } else { 255 }).collect();
+    let side = u32::try_from(side).map_err(|_| Problem::internal("a QR code is too large"))?;
+    let mut bytes = Vec::new();
+    PngEncoder::new(&mut bytes)
+        .write_image(&pixels, side, side, ExtendedColorType::L8)
+        .map_err(|_| Problem::internal("a QR code could not be drawn"))?;
+    Ok(bytes)
+}
+
+async fn followed(app: &App, secret: &str) -> Result<(At, RecordId), Problem> {
+    let unknown = || Problem::from(Fault::not_found("answer"));
+    let (tracker, table, record) = app.store.receipt(&hash(secret)).await?.ok_or_else(unknown)?;
+    let live = app.tracker(tracker).await?;
+    let dataset = live.now();
+    let form = match dataset.table(table).and_then(|t| t.meta(record)).map(|m| m.created_by) {
+        Some(westerfall_core::history::Actor::Form(form)) => form,
+        _ => return Err(unknown()),
+    };
+    Ok((At { live, tracker, form }, record))
+}
+
+/// How an answer stands, at its private address.
+#[utoipa::path(get, path = "/api/public/answers/{secret}", params(("secret" = String, Path)), responses((status = 200, body = Followed), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn follow(State(app): State<App>, Path(secret): Path<String>) -> Result<Json<Followed>, Problem> {
+    let (at, record) = followed(&app, &secret).await?;
+    let look = at.look()?;
+    let responding = Responding { form: form_of(&look, at.form)?, ds: &look.dataset, clock: &look.clock, team: &app.settings.team };
+    Ok(Json(responding.followed(record)?))
+}
+
+/// Changes of an answer what its respondent still may.
+#[utoipa::path(post, path = "/api/public/answers/{secret}", params(("secret" = String, Path)), request_body = BTreeMap<String, Input>, responses((status = 200, body = Followed), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn amend(
+    State(app): State<App>,
+    Path(secret): Path<String>,
+    Json(answers): Json<BTreeMap<FieldId, Input>>,
+) -> Result<Json<Followed>, Problem> {
+    let (at, record) = followed(&app, &secret).await?;
+    let intent = Intent::Amend { form: at.form, record, answers: answers.into_iter().collect() };
+    at.live.act(Asker::Form(at.form), intent).await?;
+    let look = at.look()?;
+    let responding = Responding { form: form_of(&look, at.form)?, ds: &look.dataset, clock: &look.clock, team: &app.settings.team };
+    Ok(Json(responding.followed(record)?))
+}
+
+/// The sites that may show a form within their pages.
+pub(crate) async fn framing_sites(app: &App, link: &str) -> Vec<String> {
+    let Ok(at) = At::of(app, link).await else { return Vec::new() };
+    at.live.now().form(at.form).map(|form| form.embed.clone()).unwrap_or_default()
 }

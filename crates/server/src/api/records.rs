@@ -14,12 +14,13 @@ use utoipa::ToSchema;
 use westerfall_core::{
     dataset::RecordName,
     fault::Fault,
+    form::Parameter,
     id::{FieldId, RecordId, TableId, TrackerId},
     intent::{Edit, Input, Intent},
     offer::Offered,
     trail::TrailEntry,
     value::CellValue,
-    view::Row,
+    view::{Row, Waiting},
 };
 
 /// Changes shown in a trail.
@@ -113,6 +114,10 @@ pub(super) struct RecordAnswer {
     came_by: Option<String>,
     /// Copied values that differ now from where they came from, and what stands there.
     moved_on: Vec<MovedOn>,
+    /// Names given for people that wait for somebody to say who is meant.
+    waiting: Vec<Waiting>,
+    /// The parameters of the link by which it came.
+    parameters: Vec<Parameter>,
 }
 
 /// A copied value whose source says something else now.
@@ -144,6 +149,8 @@ pub(super) async fn show(
         name,
         fields,
         row,
+        waiting: lens.waiting(table, record),
+        parameters: look.dataset.arrival(table, record).map(|a| a.parameters.clone()).unwrap_or_default(),
         created: words(meta.created_at, meta.created_by),
         changed: words(meta.changed_at, meta.changed_by),
         came_by,

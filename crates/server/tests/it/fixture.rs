@@ -71,6 +71,7 @@ pub(crate) fn settings() -> Settings {
         own_post_room: true,
         hold: jiff::SignedDuration::from_secs(1),
         burst: 1_000,
+        team: "Orrindale Paths Trust".into(),
     }
 }
 
@@ -230,6 +231,9 @@ impl Client {
         let mut request = Request::post(FORM).header(header::CONTENT_TYPE, format!("multipart/form-data; boundary={EDGE}"));
         if let Some(key) = key {
             request = request.header("idempotency-key", key);
+        }
+        if let Some(cookie) = &self.cookie {
+            request = request.header(header::COOKIE, cookie);
         }
         read(self.send(request.body(Body::from(body)).unwrap()).await).await
     }

@@ -1,7 +1,10 @@
 //! Forms, as strangers reach them.
 
 use crate::fixture::*;
-use axum::http::StatusCode;
+use axum::{
+    body::Body,
+    http::{Method, Request, StatusCode},
+};
 use serde_json::json;
 
 #[tokio::test(flavor = "multi_thread")]
@@ -29,10 +32,10 @@ async fn a_strangers_answer_is_a_record_marked_with_its_form() {
 async fn a_question_offers_names_and_nothing_of_the_table_leaks() {
     let world = World::new().await;
     let stranger = world.stranger();
-    let (_, names) = stranger.get(&format!("{FORM}/questions/{SECTION}/names?search=hob")).await;
+    let (_, names) = stranger.post(&format!("{FORM}/questions/{SECTION}/names"), json!({ "search": "hob" })).await;
     assert!(names.as_array().is_some_and(|n| !n.is_empty() && n.iter().all(|n| n.as_object().unwrap().len() == 2)), "{names}");
     for field in [43, 44, STATUS, 9_999] {
-        let (status, _) = stranger.get(&format!("{FORM}/questions/{field}/names")).await;
+        let (status, _) = stranger.post(&format!("{FORM}/questions/{field}/names"), json!({ "search": "" })).await;
         assert_eq!(status, StatusCode::NOT_FOUND);
     }
     for path in ["/api/trackers", "/api/trackers/1", "/api/trackers/1/tables/2/names", "/api/post-room"] {
@@ -103,9 +106,136 @@ async fn a_form_sent_twice_is_one_record_and_a_closed_one_takes_none() {
     let (_, design) = nadia.get("/api/trackers/1/forms/120").await;
     let mut form = design["form"].clone();
     form["open"] = json!(false);
-    assert_eq!(nadia.put("/api/trackers/1/forms/120", form).await.0, StatusCode::OK);
+    let body = json!({ "form": form, "confirmation": design["confirmation"] });
+    assert_eq!(nadia.put("/api/trackers/1/forms/120", body).await.0, StatusCode::OK);
     let (status, body) = stranger.answer(good_answers("Late"), &[], None).await;
     assert_eq!((status, body["detail"].as_str().unwrap()), (StatusCode::GONE, "We take no reports at the moment. Please call the office."));
     assert_eq!(stranger.get(FORM).await.1["questions"], json!([]));
     assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE]).await["total"], FAULTS + 1);
+}
+
+/// The demo's form, changed by the steward.
+async fn with(nadia: &Client, change: impl FnOnce(&mut serde_json::Value)) -> Answer {
+    let (_, design) = nadia.get("/api/trackers/1/forms/120").await;
+    let mut form = design["form"].clone();
+    change(&mut form);
+    nadia.put("/api/trackers/1/forms/120", json!({ "form": form, "confirmation": design["confirmation"] })).await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_last_place_goes_to_exactly_one_of_those_who_send_at_once() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    assert_eq!(with(&nadia, |form| form["limits"] = json!({ "most": 5 })).await.0, StatusCode::OK);
+    // Three came already; eight people send for the two places left.
+    let sending = (0..8).map(|n| {
+        let stranger = world.stranger();
+        async move { stranger.answer(good_answers(&format!("Number {n}")), &[], Some(&format!("key {n}"))).await.0 }
+    });
+    let answers = futures::future::join_all(sending).await;
+    assert_eq!(answers.iter().filter(|s| **s == StatusCode::OK).count(), 2, "{answers:?}");
+    assert!(answers.iter().all(|s| matches!(*s, StatusCode::OK | StatusCode::GONE)), "{answers:?}");
+    assert_eq!(world.stranger().get(FORM).await.1["standing"], "full");
+    // Whoever got in and lost the answer on the way may ask again with the same key.
+    let taken = answers.iter().position(|s| *s == StatusCode::OK).unwrap();
+    let again = world.stranger().answer(good_answers(&format!("Number {taken}")), &[], Some(&format!("key {taken}"))).await;
+    assert_eq!(again.0, StatusCode::OK);
+    assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE]).await["total"], FAULTS + 2);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_answer_is_followed_at_its_private_address_and_nowhere_else() {
+    let world = World::new().await;
+    let (nadia, stranger) = (world.person(NADIA).await, world.stranger());
+    let (_, sent) = stranger.answer(good_answers("Gate off its hinge"), &[], Some("one")).await;
+    let address = sent["follow"].as_str().unwrap();
+    let at = format!("/api/public/answers/{}", address.rsplit('/').next().unwrap());
+    let (status, followed) = stranger.get(&at).await;
+    assert_eq!(status, StatusCode::OK, "{followed}");
+    let facts: Vec<&str> = followed["facts"].as_array().unwrap().iter().map(|f| f["label"].as_str().unwrap()).collect();
+    assert_eq!(facts, ["Number", "Status", "Planned for"]);
+    assert!(sent["confirmation"].as_str().unwrap().contains(followed["facts"][0]["text"].as_str().unwrap()));
+    let (status, added) = stranger.post(&at, json!({ DESCRIPTION.to_string(): { "text": "Beside the barn" } })).await;
+    assert_eq!(status, StatusCode::OK, "{added}");
+    assert_eq!(stranger.post(&at, json!({ STATUS.to_string(): { "text": "made good" } })).await.0, StatusCode::FORBIDDEN);
+    let newest = nadia.query(FAULT_TABLE, json!({ "fields": shown(&[40]), "sorts": [{ "field": 40, "descending": true }] })).await.1;
+    let record = u32::try_from(newest["rows"][0]["id"].as_u64().unwrap()).unwrap();
+    nadia.edit(record, STATUS, json!({ "text": "in hand" }), json!(null)).await;
+    let (_, followed) = stranger.get(&at).await;
+    assert_eq!((&followed["facts"][1]["text"], followed["questions"].as_array().unwrap().len()), (&json!("in hand"), 0));
+    assert_eq!(stranger.post(&at, json!({ DESCRIPTION.to_string(): { "text": "Late" } })).await.0, StatusCode::GONE);
+    for guess in ["/api/public/answers/guess", "/api/public/answers/one"] {
+        assert_eq!(stranger.get(guess).await.0, StatusCode::NOT_FOUND);
+    }
+    // Another server, and one that begins anew, know it too.
+    let beside = world.again(settings()).await;
+    assert_eq!(beside.stranger().get(&at).await.0, StatusCode::OK);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_form_is_for_whom_it_says_where_it_says() {
+    let world = World::new().await;
+    let (nadia, bex, stranger) = (world.person(NADIA).await, world.person(BEX).await, world.stranger());
+    // Another form's address can't be taken, nor one that is none.
+    assert_eq!(with(&nadia, |form| form["link"] = json!("order-materials")).await.1["faults"][0]["pointer"], "/link");
+    assert_eq!(with(&nadia, |form| form["link"] = json!("No such")).await.1["faults"][0]["pointer"], "/link");
+    assert_eq!(with(&nadia, |form| form["embed"] = json!(["https://paths.example/page"])).await.1["faults"][0]["pointer"], "/embed");
+    assert_eq!(with(&nadia, |form| form["embed"] = json!(["https://paths.example"])).await.0, StatusCode::OK);
+    let pages = std::env::temp_dir().join(format!("westerfall-pages-{}", std::process::id()));
+    std::fs::create_dir_all(&pages).unwrap();
+    std::fs::write(pages.join("form.html"), "<html></html>").unwrap();
+    let served = world.again(westerfall_server::app::Settings { web: pages, ..settings() }).await;
+    let framed = served.stranger().raw(Method::GET, "/f/report-a-path-fault", "", &[]).await;
+    let headers = framed.headers();
+    assert!(headers["content-security-policy"].to_str().unwrap().ends_with("frame-ancestors https://paths.example"));
+    assert!(!headers.contains_key("x-frame-options"));
+    let other = served.stranger().raw(Method::GET, "/f/order-materials", "", &[]).await;
+    assert!(other.headers()["content-security-policy"].to_str().unwrap().ends_with("frame-ancestors 'none'"));
+    // For people of the team, each once.
+    let once = |form: &mut serde_json::Value| {
+        form["embed"] = json!([]);
+        form["audience"] = json!("once");
+    };
+    assert_eq!(with(&nadia, once).await.0, StatusCode::OK);
+    assert_eq!(stranger.get(FORM).await.0, StatusCode::UNAUTHORIZED);
+    assert_eq!(bex.get(FORM).await.0, StatusCode::OK);
+    assert_eq!(stranger.answer(good_answers("Mine"), &[], None).await.0, StatusCode::FORBIDDEN);
+    assert_eq!(bex.answer(good_answers("Hers"), &[], None).await.0, StatusCode::OK);
+    assert_eq!(bex.answer(good_answers("Hers again"), &[], None).await.0, StatusCode::GONE);
+    assert_eq!(bex.get(FORM).await.0, StatusCode::GONE);
+    let (_, answers) = nadia.get("/api/trackers/1/forms/120/answers").await;
+    assert_eq!((&answers["rows"][0]["by"], &answers["sent"], &answers["total"]), (&json!("Bex Lindqvist"), &json!(1), &json!(4)));
+    // A code to scan, with what the link says.
+    for (file, begins) in [("code.svg", &b"<?xml"[..]), ("code.png", b"\x89PNG")] {
+        let answer = stranger.raw(Method::GET, &format!("{FORM}/qr/{file}?post=PS-001"), "", &[]).await;
+        let bytes = axum::body::to_bytes(answer.into_body(), usize::MAX).await.unwrap();
+        assert!(bytes.starts_with(begins));
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_programs_fill_in_is_refused_and_what_people_leave_is_counted() {
+    let world = World::new().await;
+    let (nadia, stranger) = (world.person(NADIA).await, world.stranger());
+    let with_part = async |name: &str, value: &str| {
+        let answers = good_answers("By a program");
+        let body = format!(
+            "--edge\r\nContent-Disposition: form-data; name=\"answers\"\r\n\r\n{answers}\r\n--edge\r\n\
+             Content-Disposition: form-data; name=\"{name}\"\r\n\r\n{value}\r\n--edge--\r\n"
+        );
+        let request = Request::post(FORM).header("content-type", "multipart/form-data; boundary=edge");
+        stranger.send(request.body(Body::from(body)).unwrap()).await.status()
+    };
+    assert_eq!(with_part("website", "https://buy.example").await, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(with_part("took", "300").await, StatusCode::TOO_MANY_REQUESTS);
+    assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE]).await["total"], FAULTS);
+    assert_eq!(with_part("took", "30000").await, StatusCode::OK);
+    for _ in 0..3 {
+        assert_eq!(stranger.post(&format!("{FORM}/count"), json!("opened")).await.0, StatusCode::NO_CONTENT);
+    }
+    assert_eq!(stranger.post(&format!("{FORM}/count"), json!({ "left": SECTION })).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(stranger.post(&format!("{FORM}/count"), json!({ "left": 9_999 })).await.0, StatusCode::NOT_FOUND);
+    let (_, answers) = nadia.get("/api/trackers/1/forms/120/answers").await;
+    assert_eq!((&answers["opened"], &answers["sent"]), (&json!(3), &json!(1)));
+    assert_eq!(answers["left"], json!([{ "label": "Which path?", "number": 1 }]));
 }

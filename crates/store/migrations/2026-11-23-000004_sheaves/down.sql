@@ -7,7 +7,9 @@ BEGIN
 END
 $$;
 DROP FUNCTION keep;
-ALTER TABLE record DROP COLUMN seq;
+DROP TABLE form_count;
+DROP TABLE receipt;
+ALTER TABLE record DROP COLUMN seq, DROP COLUMN arrival;
 DROP TABLE sheaf;
 -- Keeps changes and the records they touched in one call, so that an edit is one journey to the database and back. False, and
 -- nothing kept, where the tracker is not where the sender thought. Rows come as arrays, so the plan is the same for one and for many.

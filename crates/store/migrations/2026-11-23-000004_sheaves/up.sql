@@ -24,6 +24,26 @@ $$;
 -- As of which change the row is.
 ALTER TABLE record ADD COLUMN seq BIGINT NOT NULL DEFAULT 0;
 
+-- How a record came that nobody of the team made: by which link, and what of it waits for somebody.
+ALTER TABLE record ADD COLUMN arrival JSON;
+
+-- The private addresses at which respondents follow their answers: SHA-256 of the secret in them.
+CREATE TABLE receipt (
+    hash        TEXT PRIMARY KEY,
+    tracker_id  INTEGER NOT NULL REFERENCES tracker,
+    table_id    INTEGER NOT NULL,
+    record_id   INTEGER NOT NULL
+);
+
+-- How often a form was opened, sent, and left at which question. Numbers only, of nobody.
+CREATE TABLE form_count (
+    tracker_id  INTEGER NOT NULL REFERENCES tracker,
+    form_id     INTEGER NOT NULL,
+    what        TEXT NOT NULL,
+    number      BIGINT NOT NULL,
+    PRIMARY KEY (tracker_id, form_id, what)
+);
+
 DROP FUNCTION keep;
 -- Keeps changes and the records they touched in one call, so that an edit is one journey to the database and back. False, and
 -- nothing kept, where the tracker is not where the sender thought. Rows come as arrays, so the plan is the same for one and for many.
@@ -33,7 +53,7 @@ CREATE FUNCTION keep(
     seqs BIGINT[], ats TIMESTAMPTZ[], bodies JSON[], keys TEXT[], answers JSON[],
     -- The records as they are in the end.
     tables INTEGER[], records INTEGER[], created_ats TIMESTAMPTZ[], created_bys JSON[], changed_ats TIMESTAMPTZ[], changed_bys JSON[],
-    versions INTEGER[], gones BOOLEAN[], cells JSON[],
+    versions INTEGER[], gones BOOLEAN[], cells JSON[], arrivals JSON[],
     -- Which change touched which record.
     touched_tables INTEGER[], touched_records INTEGER[], touched_seqs BIGINT[]
 ) RETURNS BOOLEAN LANGUAGE plpgsql AS $$
@@ -44,11 +64,11 @@ BEGIN
         RETURN FALSE;
     END IF;
     INSERT INTO change (tracker_id, seq, at, body, key, answer) SELECT $1, * FROM unnest($4, $5, $6, $7, $8);
-    INSERT INTO record (tracker_id, seq, table_id, record_id, created_at, created_by, changed_at, changed_by, version, gone, cells)
-        SELECT $1, $3, * FROM unnest($9, $10, $11, $12, $13, $14, $15, $16, $17)
+    INSERT INTO record (tracker_id, seq, table_id, record_id, created_at, created_by, changed_at, changed_by, version, gone, cells, arrival)
+        SELECT $1, $3, * FROM unnest($9, $10, $11, $12, $13, $14, $15, $16, $17, $18)
         ON CONFLICT (tracker_id, table_id, record_id) DO UPDATE SET seq = excluded.seq, changed_at = excluded.changed_at,
-            changed_by = excluded.changed_by, version = excluded.version, gone = excluded.gone, cells = excluded.cells;
-    INSERT INTO touched (tracker_id, table_id, record_id, seq) SELECT $1, * FROM unnest($18, $19, $20);
+            changed_by = excluded.changed_by, version = excluded.version, gone = excluded.gone, cells = excluded.cells, arrival = excluded.arrival;
+    INSERT INTO touched (tracker_id, table_id, record_id, seq) SELECT $1, * FROM unnest($19, $20, $21);
     PERFORM pg_notify('committed', $1 || ':' || $3);
     RETURN TRUE;
 END

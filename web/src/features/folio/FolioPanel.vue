@@ -14,6 +14,7 @@ import FolioNewField from './FolioNewField.vue'
 import FolioLines from './FolioLines.vue'
 import FolioFiles from './FolioFiles.vue'
 import FolioTrail from './FolioTrail.vue'
+import WaitingNames from './WaitingNames.vue'
 import { useFolio } from './folio'
 
 const props = defineProps<{
@@ -74,6 +75,18 @@ async function commit(field: Field, input: Input) {
   }
 }
 
+/** Says who was meant by a name; without a person, that nobody was. */
+async function settle(id: number, person: number | undefined) {
+  const field = props.table.fields.find((f) => f.id === id)
+  if (!field) return
+  const there = facts.value.find((f) => f.field.id === id)?.cell?.value
+  const others = typeof there === 'object' && 'people' in there ? there.people : []
+  const now: Input = field.kind.type === 'people' ? { value: { people: person ? [...others, person] : others } } : { value: person ? { person } : 'empty' }
+  await edits.edit(at.value, id, now, undefined, `said who is meant in ${field.name}`)
+  await read()
+  emit('changed')
+}
+
 /** What the choice that a dependent one depends on holds. */
 function ground(field: Field): number | null | undefined {
   const on = field.kind.type === 'choice' ? field.kind.on : undefined
@@ -128,6 +141,8 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
             @commit="commit(title.field, $event)"
           />
           <h2 v-else>{{ record.name }}</h2>
+          <WaitingNames v-if="record.waiting.length" :waiting="record.waiting" :table="table" :change="mayChange" @settle="settle" />
+          <p v-if="record.parameters.length" class="over">By the link with {{ record.parameters.map((p) => `${p.name}=${p.value}`).join(', ') }}</p>
           <div class="facts">
             <FolioFact
               v-for="one in plain"
@@ -177,7 +192,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
             <button v-if="(one.cell?.links?.length ?? 0) > 8 && !more" class="change" @click="more = true">Show all</button>
           </section>
           <button v-if="currentTracker?.builds && !me?.stands_in" class="change add" data-test="folio-add-field" @click="adding = true">+ field</button>
-          <FolioNewField v-if="adding" :tracker="tracker" :table="table.id" @close="adding = false" @made="read" />
+          <FolioNewField v-if="adding" :tracker="tracker" :table="table.id" @close="adding = false" @made="read()" />
           <p class="kept quiet">Made {{ record.created }}. Last changed {{ record.changed }}.</p>
         </div>
         <FolioTrail :trail="trail" :runs="runs" :tracker="tracker" />

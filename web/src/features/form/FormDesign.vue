@@ -1,78 +1,43 @@
 <script setup lang="ts">
 // Designing a form: its running order at left, the true form in the middle, a question's settings at the question.
-import { computed, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
-import { api, Problem, saying, told } from '@/api/client'
-import type { Field, FormAnswer, FormBody, QuestionView } from '@/api/types'
-import FormQuestion from '@/form/FormQuestion.vue'
-import FormScene from '@/form/FormScene.vue'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, told } from '@/api/client'
+import type { Field, Question } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
+import FolioNewField from '@/features/folio/FolioNewField.vue'
 import { useSession } from '@/features/session/session'
-import { currentTracker, useChanges } from '@/features/tracker/tracker'
+import { currentTracker, readTracker } from '@/features/tracker/tracker'
+import { blank } from '@/form/answer'
+import FormFrame from '@/form/FormFrame.vue'
+import FormQuestion from '@/form/FormQuestion.vue'
+import { isAskable, isLines, questionOf, useForm } from './form'
+import FormSettings from './FormSettings.vue'
+import QuestionSettings from './QuestionSettings.vue'
+import ShareForm from './ShareForm.vue'
 
 const route = useRoute()
+const router = useRouter()
 const edits = useEdits()
 const { me } = useSession()
 const tracker = computed(() => Number(route.params.tracker))
 const id = computed(() => Number(route.params.form))
-const path = computed(() => ({ tracker: tracker.value, form: id.value }))
-const answer = ref<FormAnswer>()
-const draft = ref<FormBody>()
+const { kept, draft, seen, trouble, faults, busy, changed, keep } = useForm(computed(() => ({ tracker: tracker.value, form: id.value })))
 const chosen = ref<number>()
-const trouble = ref('')
-const faults = ref<Record<string, string>>({})
-const copied = ref(false)
-const busy = ref(false)
+const sharing = ref(false)
+const making = ref(false)
 
-const table = computed(() => currentTracker.value?.tables.find((t) => t.id === draft.value?.table))
-const changed = computed(() => !!answer.value && JSON.stringify(body(answer.value)) !== JSON.stringify(draft.value))
+const form = computed(() => draft.value?.form)
+const table = computed(() => currentTracker.value?.tables.find((t) => t.id === form.value?.table))
 const readonly = computed(() => !!me.value?.stands_in)
-
-function body({ form }: FormAnswer): FormBody {
-  const { id: _id, link: _link, ...rest } = form
-  return JSON.parse(JSON.stringify({ intro: '', ...rest })) as FormBody
-}
-
-async function read() {
-  try {
-    const fresh = await told(api.GET('/api/trackers/{tracker}/forms/{form}', { params: { path: path.value } }))
-    const untouched = !changed.value
-    answer.value = fresh
-    if (untouched || !draft.value) draft.value = body(fresh)
-    trouble.value = ''
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
-watch(path, () => ((answer.value = draft.value = undefined), void read()), { immediate: true })
-useChanges(() => void read())
-
-const ASKABLE = ['text', 'long_text', 'number', 'date', 'date_time', 'choice', 'link', 'email', 'phone', 'files']
-const free = computed(() => (table.value?.fields ?? []).filter((f) => ASKABLE.includes(f.kind.type) && !draft.value?.questions.some((q) => q.field === f.id)))
+const free = computed(() => (table.value?.fields ?? []).filter((f) => isAskable(f) && !form.value?.questions.some((q) => q.field === f.id)))
 const fieldOf = (field: number): Field | undefined => table.value?.fields.find((f) => f.id === field)
-
-/** The question as respondents see it, from the draft. */
-function view(place: number): QuestionView | undefined {
-  const question = draft.value?.questions[place]
-  const kind = question && fieldOf(question.field)?.kind
-  if (!question || !kind) return undefined
-  const { field, label, help = '', required = false } = question
-  const answers: Record<string, QuestionView['answer']> = {
-    text: { type: 'text', limit: 1000 },
-    long_text: { type: 'long', limit: 50000 },
-    number: { type: 'number', unit: '' },
-    date: { type: 'date' },
-    date_time: { type: 'moment' },
-    email: { type: 'mail' },
-    phone: { type: 'phone' },
-    files: { type: 'files' },
-  }
-  const made = kind.type === 'choice' ? { type: 'choice' as const, options: kind.options } : kind.type === 'link' ? { type: 'link' as const, many: !kind.one } : answers[kind.type]
-  return made && { field, label, help, required, answer: made }
-}
+const viewOf = (question: Question) => seen.value?.view.questions.find((q) => q.field === question.field)
+const parameters = computed(() => (form.value?.questions ?? []).map((q) => q.parameter ?? '').filter(Boolean))
+const faultAt = (place: number) => Object.entries(faults.value).find(([at]) => at === `/questions/${place}` || at.startsWith(`/questions/${place}/`))?.[1]
 
 function shift(place: number, by: number) {
-  const questions = draft.value?.questions
+  const questions = form.value?.questions
   const to = place + by
   if (!questions || to < 0 || to >= questions.length) return
   const [moved] = questions.splice(place, 1)
@@ -81,97 +46,91 @@ function shift(place: number, by: number) {
 }
 
 function ask(field: Field) {
-  draft.value?.questions.push({ field: field.id, label: field.name, help: '', required: field.required })
-  chosen.value = (draft.value?.questions.length ?? 1) - 1
+  if (!form.value) return
+  const question = questionOf(field)
+  if (isLines(field)) question.lines = { questions: [], most: 20 }
+  form.value.questions.push(question)
+  chosen.value = form.value.questions.length - 1
 }
 
-async function keep(open?: boolean) {
-  if (!draft.value) return
-  busy.value = true
-  trouble.value = ''
-  faults.value = {}
-  const next = { ...draft.value, open: open ?? draft.value.open }
-  try {
-    const done = await told(api.PUT('/api/trackers/{tracker}/forms/{form}', { params: { path: path.value }, body: next }))
-    edits.remember(tracker.value, done.seq, `changed the form ${next.title}`)
-    draft.value = next
-    await read()
-  } catch (error) {
-    trouble.value = saying(error)
-    if (error instanceof Problem) for (const fault of error.faults) faults.value[fault.pointer] = fault.message
-  } finally {
-    busy.value = false
-  }
+async function askNew(made: number) {
+  making.value = false
+  await readTracker(tracker.value)
+  const field = fieldOf(made)
+  if (field) ask(field)
 }
 
-async function copy() {
-  if (!answer.value) return
-  await navigator.clipboard.writeText(answer.value.address)
-  copied.value = true
-  setTimeout(() => (copied.value = false), 2500)
+async function remove() {
+  const done = await told(api.DELETE('/api/trackers/{tracker}/forms/{form}', { params: { path: { tracker: tracker.value, form: id.value } } }))
+  edits.remember(tracker.value, done.seq, `took the form ${form.value?.title} away`)
+  await router.push({ name: 'forms', params: { tracker: tracker.value } })
 }
-const blank = { text: '', links: [], files: [] }
 </script>
 
 <template>
-  <section v-if="draft && answer" class="design">
+  <section v-if="draft && kept && form && table" class="design">
     <header class="head">
       <div>
-        <p class="over">A form that puts {{ table?.name.toLowerCase() }} in</p>
-        <h1>{{ draft.title || 'A form without a title' }}</h1>
+        <p class="over"><router-link :to="{ name: 'forms', params: { tracker } }">Forms</router-link> · puts {{ table.name.toLowerCase() }} in</p>
+        <h1>{{ form.title || 'A form without a title' }}</h1>
         <p class="says">
-          It is <b :class="{ closed: !draft.open }">{{ draft.open ? 'open' : 'closed' }}</b>, asks {{ draft.questions.length }} questions, and
-          {{ answer.answers === 1 ? '1 answer' : `${answer.answers} answers` }} came so far. Its address is
-          <a :href="answer.address" target="_blank" rel="noopener" data-test="form-address">{{ answer.address }}</a>
-          <button class="copy" @click="copy">{{ copied ? 'copied' : 'copy' }}</button>
+          {{ seen?.sentences.running }} It asks {{ form.questions.length }} {{ form.questions.length === 1 ? 'question' : 'questions' }};
+          <router-link :to="{ name: 'answers', params: { tracker, form: id } }" data-test="to-answers">{{ kept.answers === 1 ? '1 answer' : `${kept.answers} answers` }} came</router-link>{{ kept.last ? `, the last ${kept.last}` : '' }}.
         </p>
       </div>
-      <div v-if="!readonly" class="acts">
-        <v-btn variant="outlined" :disabled="busy" data-test="toggle-open" @click="keep(!draft.open)">{{ draft.open ? 'Close form' : 'Open form' }}</v-btn>
-        <v-btn color="primary" :disabled="busy || !changed" data-test="save-form" @click="keep()">Save changes</v-btn>
+      <div class="acts">
+        <v-btn variant="text" data-test="share-form" @click="sharing = !sharing">Hand it out</v-btn>
+        <template v-if="!readonly">
+          <v-btn variant="outlined" :disabled="busy" data-test="toggle-open" @click="keep(!form.open)">{{ form.open ? 'Close form' : 'Open form' }}</v-btn>
+          <v-btn color="primary" :disabled="busy || !changed" data-test="save-form" @click="keep()">Save changes</v-btn>
+        </template>
       </div>
     </header>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    <p v-if="faults['/questions']" class="fault-text">{{ faults['/questions'] }}</p>
+    <ShareForm v-if="sharing" :tracker="tracker" :form="kept.form" :address="kept.address" />
     <div class="columns">
       <nav class="order" aria-label="Running order">
         <h2>Running order</h2>
         <ol>
-          <li v-for="(question, place) in draft.questions" :key="question.field" :class="{ here: place === chosen }">
-            <button class="name" @click="chosen = place">{{ question.label || 'no words yet' }}</button>
+          <li v-for="(question, place) in form.questions" :key="question.field" :class="{ here: place === chosen }">
+            <p v-if="question.above?.heading" class="above">{{ question.above.heading }}</p>
+            <button class="name" :class="{ hidden: question.hidden }" @click="chosen = place">{{ question.label || 'no words yet' }}</button>
             <span class="shift">
               <button :aria-label="`${question.label} earlier`" :disabled="place === 0" @click="shift(place, -1)">↑</button>
-              <button :aria-label="`${question.label} later`" :disabled="place === draft.questions.length - 1" @click="shift(place, 1)">↓</button>
+              <button :aria-label="`${question.label} later`" :disabled="place === form.questions.length - 1" @click="shift(place, 1)">↓</button>
             </span>
           </li>
         </ol>
-        <template v-if="free.length">
-          <h2>Could be asked too</h2>
-          <button v-for="field in free" :key="field.id" class="free" @click="ask(field)">+ {{ field.name }}</button>
-        </template>
+        <h2>Could be asked too</h2>
+        <button v-for="field in free" :key="field.id" class="free" :data-ask="field.name" @click="ask(field)">+ {{ field.name }}</button>
+        <button class="free new" data-test="ask-new" @click="making = true">+ a new field</button>
+        <button v-if="!readonly" class="free away" @click="remove">Take this form away</button>
       </nav>
-      <div class="sheet">
-        <FormScene />
-        <input v-model="draft.title" class="title" aria-label="Title of the form" placeholder="Title" />
+      <FolioNewField v-if="making" class="maker" :tracker="tracker" :table="table.id" @close="making = false" @made="askNew" />
+      <FormFrame :look="form.look" :team="seen?.view.team" :link="kept.form.link" preview class="sheet">
+        <input v-model="form.title" class="title" aria-label="Title of the form" placeholder="Title" data-test="form-title" />
         <p v-if="faults['/title']" class="fault-text">{{ faults['/title'] }}</p>
-        <textarea v-model="draft.intro" class="intro" rows="2" aria-label="Introduction" placeholder="A few words before the questions" />
-        <div v-for="(question, place) in draft.questions" :key="question.field" class="asked" :class="{ chosen: place === chosen }" @focusin="chosen = place" @click="chosen = place">
-          <FormQuestion v-if="view(place)" :model-value="{ ...blank }" :question="view(place)!" link="" preview :fault="faults[`/questions/${place}`] ?? faults[`/questions/${place}/label`]" inert />
-          <div v-if="place === chosen" class="settings">
-            <v-text-field v-model="question.label" label="What is asked" data-test="question-label" />
-            <v-text-field v-model="question.help" label="Help beneath it" />
-            <p class="row">
-              <v-checkbox v-model="question.required" label="An answer is required" />
-              <span class="quiet">goes into {{ fieldOf(question.field)?.name }}</span>
-              <button class="drop" @click.stop="(draft.questions.splice(place, 1), (chosen = undefined))">Do not ask this</button>
-            </p>
-          </div>
+        <textarea v-model="form.intro" class="intro" rows="2" aria-label="Introduction" placeholder="A few words before the questions" />
+        <div v-for="(question, place) in form.questions" :key="question.field" class="asked" :class="{ chosen: place === chosen }" :data-asked="question.label" @focusin="chosen = place" @click="chosen = place">
+          <p v-if="question.hidden" class="quietly">{{ fieldOf(question.field)?.name }} is put in quietly</p>
+          <FormQuestion v-else-if="viewOf(question)" :model-value="blank()" :question="viewOf(question)!" preview inert />
+          <p v-if="place !== chosen && (seen?.sentences.shown[place]?.length ?? 0) > 1" class="when">{{ seen!.sentences.shown[place]!.filter((p) => p.tone !== 'offer').map((p) => p.text).join('') }}</p>
+          <p v-if="faultAt(place)" class="fault-text">{{ faultAt(place) }}</p>
+          <QuestionSettings
+            v-if="place === chosen && fieldOf(question.field)"
+            v-model="form.questions[place]!"
+            :table="table"
+            :field="fieldOf(question.field)!"
+            :before="form.questions.slice(0, place).map((q) => q.field)"
+            :phrases="seen?.sentences.shown[place] ?? []"
+            :offers="seen?.sentences.offers[place] ?? ''"
+            :parameters="parameters"
+            @drop="(form.questions.splice(place, 1), (chosen = undefined))"
+          />
         </div>
-        <div class="end">
-          <v-text-field v-model="draft.send_label" label="On the button" />
-          <v-textarea v-model="draft.confirmation" label="What they read once it is sent" data-test="confirmation-text" />
-          <v-textarea v-model="draft.closed_text" label="What they read while it is closed" />
-        </div>
-      </div>
+        <FormSettings v-model="draft.form" v-model:confirmation="draft.confirmation" :tracker="tracker" :table="table" :faults="faults" />
+      </FormFrame>
     </div>
   </section>
   <p v-else-if="trouble" class="fault-text lone" role="alert">{{ trouble }}</p>
@@ -199,20 +158,6 @@ h1 {
   color: var(--quiet);
   margin: 0;
 }
-.says b {
-  color: var(--moss);
-}
-.says .closed {
-  color: var(--copper);
-}
-.copy {
-  border: 0;
-  background: none;
-  color: var(--moss);
-  cursor: pointer;
-  font: 14px var(--sans);
-  text-decoration: underline;
-}
 .acts {
   margin-left: auto;
   display: flex;
@@ -220,9 +165,21 @@ h1 {
 }
 .columns {
   display: grid;
-  grid-template-columns: 280px minmax(0, 560px);
+  grid-template-columns: 280px minmax(0, 600px) minmax(0, 1fr);
   gap: 56px;
   margin-top: var(--gap-4);
+}
+.maker {
+  grid-column: 3;
+  grid-row: 1;
+}
+.sheet {
+  grid-column: 2;
+  grid-row: 1;
+  max-width: none;
+  margin: 0;
+  width: 100%;
+  border: 1px solid var(--line);
 }
 h2 {
   font-size: 15px;
@@ -240,6 +197,10 @@ li {
 li.here {
   background: var(--moss-soft);
 }
+.above {
+  margin: 6px 0 0;
+  font-weight: 600;
+}
 .name {
   border: 0;
   background: none;
@@ -249,12 +210,15 @@ li.here {
   padding: 6px 0;
   width: calc(100% - 44px);
 }
+.name.hidden {
+  color: var(--quiet);
+  font-style: italic;
+}
 .shift {
   float: right;
 }
 .shift button,
-.free,
-.drop {
+.free {
   border: 0;
   background: none;
   color: var(--moss);
@@ -266,11 +230,15 @@ li.here {
 }
 .free {
   display: block;
+  text-align: left;
 }
-.sheet {
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  padding: 0 20px 24px;
+.new {
+  margin-top: var(--gap-2);
+}
+.away {
+  margin-top: var(--gap-5);
+  color: var(--quiet);
+  font-size: 13px;
 }
 .title {
   font: 600 27px/1.25 var(--serif);
@@ -299,38 +267,24 @@ li.here {
   border-left-color: var(--moss);
   background: color-mix(in srgb, var(--moss-soft) 45%, var(--sheet));
 }
-.settings {
-  display: grid;
-  gap: var(--gap-2);
-  margin-top: var(--gap-3);
-  padding-top: var(--gap-3);
-  border-top: 1px dashed var(--line-strong);
-}
-.row {
-  display: flex;
-  gap: var(--gap-4);
-  align-items: center;
-  margin: 0;
-  flex-wrap: wrap;
-}
-.drop {
-  color: var(--fault);
-  margin-left: auto;
-}
-.end {
-  display: grid;
-  gap: var(--gap-3);
-  margin-top: 28px;
-  border-top: 1px solid var(--line);
-  padding-top: var(--gap-4);
+.when,
+.quietly {
+  margin: 4px 0 0;
+  color: var(--copper);
+  font: italic 14px var(--serif);
 }
 .lone {
   padding: var(--gap-5);
 }
-@media (max-width: 900px) {
+@media (max-width: 1000px) {
   .columns {
     grid-template-columns: minmax(0, 1fr);
     gap: var(--gap-5);
+  }
+  .sheet,
+  .maker {
+    grid-column: 1;
+    grid-row: auto;
   }
   .head {
     flex-direction: column;

@@ -84,17 +84,7 @@ async function newForm(table: number) {
   trouble.value = ''
   try {
     const home = currentTracker.value?.tables.find((t) => t.id === table)
-    const fields = (home?.fields ?? []).filter((f) => f.writes && ['text', 'long_text', 'number', 'money', 'percent', 'rating', 'date', 'choice', 'email', 'phone', 'link', 'files'].includes(f.kind.type)).slice(0, 8)
-    const body = {
-      table,
-      title: `New ${home?.one ?? 'record'}`,
-      intro: '',
-      questions: fields.map((f) => ({ field: f.id, label: f.name, help: f.help, required: f.required })),
-      confirmation: 'Thank you. It has arrived.',
-      send_label: 'Send it',
-      open: false,
-      closed_text: '',
-    }
+    const body = { table, title: `New ${home?.one ?? 'record'}` }
     const done = await told(api.POST('/api/trackers/{tracker}/forms', { params: { path: { tracker: tracker.value } }, body }))
     await readTracker(tracker.value)
     await router.push({ name: 'form', params: { tracker: tracker.value, form: done.made! } })

@@ -25,7 +25,9 @@ async function go(signIn: () => Promise<void>) {
   try {
     await signIn()
     const then = typeof route.query.then === 'string' && route.query.then.startsWith('/') ? route.query.then : '/'
-    await router.push(then)
+    // A form is a page of its own.
+    if (then.startsWith('/f/')) location.assign(then)
+    else await router.push(then)
   } catch (error) {
     trouble.value = saying(error)
   } finally {

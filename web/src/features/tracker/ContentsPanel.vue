@@ -22,8 +22,8 @@ const views = (table: Table) => table.views
         {{ view.name }}<span v-if="view.owner" class="quiet">, yours</span>
       </router-link>
     </div>
-    <div v-if="tracker.builds && tracker.forms.length" class="column">
-      <h3>Forms</h3>
+    <div v-if="tracker.builds" class="column">
+      <h3><router-link :to="{ name: 'forms', params }">Forms</router-link></h3>
       <router-link v-for="form in tracker.forms" :key="form.id" :to="{ name: 'form', params: { ...params, form: form.id } }">
         {{ form.title }}<span class="quiet">, {{ form.open ? 'open' : 'closed' }}</span>
       </router-link>

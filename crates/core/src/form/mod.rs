@@ -1,0 +1,443 @@
+//! Intake forms: how people who never see the table put records into it.
+
+mod check;
+mod follow;
+mod respond;
+mod words;
+
+pub use follow::{Fact, Followed};
+pub(crate) use respond::beginning;
+pub use respond::{AnswerKind, FormView, Given, LinesView, QuestionView, Responding, Total};
+pub use words::FormSentences;
+
+use crate::{
+    Clock,
+    access::Lens,
+    condition::Condition,
+    dataset::Dataset,
+    fault::Fault,
+    history::Actor,
+    id::{FieldId, FormId, PersonId, RecordId, TableId},
+    intent::Input,
+    schema::FieldDef,
+    template::{Piece, Template},
+    value::CellValue,
+};
+use jiff::civil::DateTime;
+use serde::{Deserialize, Serialize};
+
+/// Most lines of one question.
+pub const LINES_LIMIT: usize = 100;
+/// Most parameters of an address, and the most characters of each.
+pub const PARAMETERS_LIMIT: usize = 20;
+
+/// An intake form of one table.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Form {
+    pub id: FormId,
+    pub table: TableId,
+    pub title: String,
+    #[serde(default)]
+    pub intro: String,
+    pub questions: Vec<Question>,
+    /// Shown once an answer was taken; may quote the record.
+    #[serde(deserialize_with = "respond::plain_or_template")]
+    pub confirmation: Template,
+    /// On the button that sends it.
+    pub send_label: String,
+    /// Whether it takes answers at all; the limits below may still close it.
+    pub open: bool,
+    /// Shown in place of the questions while it is closed.
+    pub closed_text: String,
+    /// The last part of its public address.
+    pub link: String,
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub limits: Limits,
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub audience: Audience,
+    /// The e-mail question to whose address a copy goes.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub copy: Option<FieldId>,
+    /// What respondents may see of their record afterwards; none: nothing.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub following: Option<Following>,
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub look: Look,
+    /// The sites that may show it within their pages, as origins.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub embed: Vec<String>,
+}
+
+/// When a form closes by itself.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Limits {
+    /// In the tracker's zone.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "openapi", schema(value_type = Option<String>))]
+    pub from: Option<DateTime>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "openapi", schema(value_type = Option<String>))]
+    pub to: Option<DateTime>,
+    /// After so many answers; those put into the bin count too.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub most: Option<u32>,
+}
+
+/// Who may answer.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Audience {
+    /// Everyone who has the link.
+    #[default]
+    Anyone,
+    /// People who are signed in.
+    Team,
+    /// People who are signed in, each once.
+    Once,
+}
+
+/// What a respondent may see of their record, at a private address.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Following {
+    pub shows: Vec<FieldId>,
+    /// Questions whose answers they may still change or add.
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub adds: Vec<FieldId>,
+    /// While this holds of the record.
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub while_: Condition,
+}
+
+/// How the form looks.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Look {
+    #[serde(default)]
+    pub theme: Theme,
+    /// Instead of the theme's, as `#rrggbb`; darkened where text on it could not be read.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub colour: Option<String>,
+    /// The id of a picture at its head, instead of the theme's.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub picture: Option<String>,
+    /// Whether the team's name stands on it.
+    #[serde(default)]
+    pub team: bool,
+}
+
+/// The themes that ship.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Theme {
+    #[default]
+    Fell,
+    Tarn,
+    Heath,
+    Quarry,
+    Hayfield,
+}
+
+/// A question of a form: a field of the table, in words for people who don't know the table.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Question {
+    pub field: FieldId,
+    pub label: String,
+    #[serde(default)]
+    pub help: String,
+    #[serde(default)]
+    pub required: bool,
+    /// A heading and a text before it. They stand as long as any question up to the next heading does.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub above: Option<Above>,
+    /// Nobody is asked; what it begins with is put in quietly.
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub hidden: bool,
+    /// What it begins with.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub begins: Option<CellValue>,
+    /// The parameter of the link that it begins with instead, where the link has it.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub parameter: String,
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub shown: Shown,
+    /// Of a link: the field of the linked records by which they are told apart, instead of their standing one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shows: Option<FieldId>,
+    /// Of a link: only records where this holds.
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub offers: Condition,
+    /// Of a link: new records of the other table are entered, instead of picking.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub lines: Option<Lines>,
+}
+
+/// Words before a question.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Above {
+    #[serde(default)]
+    pub heading: String,
+    #[serde(default)]
+    pub text: String,
+}
+
+/// When a question is asked: always, if it says nothing.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Shown {
+    /// On earlier answers, and along links on records that were picked in them.
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub condition: Condition,
+    /// And on parameters of the link.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub parameters: Vec<ParameterTest>,
+}
+
+/// A test of a parameter of the link; neither capitals nor accents count.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct ParameterTest {
+    pub name: String,
+    #[serde(default)]
+    pub not: bool,
+    pub is: String,
+}
+
+/// Several items in one answer: records of another table, each linked to the one that the form makes.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Lines {
+    pub questions: Vec<LineQuestion>,
+    /// At most so many.
+    pub most: u32,
+    /// A computed field of the form's table that says what they come to.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub total: Option<FieldId>,
+}
+
+/// What is asked in each line.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct LineQuestion {
+    pub field: FieldId,
+    pub label: String,
+    #[serde(default)]
+    pub required: bool,
+}
+
+/// What was answered, by the field that was asked.
+pub type Inputs = Vec<(FieldId, Input)>;
+
+/// One answer to a form.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Answer {
+    pub answers: Inputs,
+    /// By the question, the lines, each with its answers.
+    pub lines: Vec<(FieldId, Vec<Inputs>)>,
+    /// Of the link by which it came.
+    pub parameters: Vec<Parameter>,
+    /// Who sends it, where that is known.
+    pub by: Option<PersonId>,
+    /// The hash of the private address at which it can be followed.
+    pub receipt: Option<String>,
+}
+
+impl From<Inputs> for Answer {
+    fn from(answers: Inputs) -> Self {
+        Self { answers, ..Self::default() }
+    }
+}
+
+/// A parameter of a form's address.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Parameter {
+    pub name: String,
+    pub value: String,
+}
+
+/// How a record came, and what of it still waits.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Arrival {
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub parameters: Vec<Parameter>,
+    /// The signed-in person who answered.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub by: Option<PersonId>,
+    /// Names given for people that fit nobody, or more than one.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub unsettled: Vec<Unsettled>,
+    /// The hash of its private address.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub receipt: Option<String>,
+}
+
+/// A name that was given for a person.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Unsettled {
+    pub field: FieldId,
+    pub text: String,
+}
+
+/// Whether a form takes answers now, and why not.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Standing {
+    Open,
+    /// By hand.
+    Closed,
+    /// Its time has not come.
+    Early,
+    /// Its time is over.
+    Over,
+    /// It has as many answers as it takes.
+    Full,
+}
+
+impl Question {
+    /// A field, asked in these words, and nothing more.
+    pub fn new(field: FieldId, label: &str) -> Self {
+        Self {
+            field,
+            label: label.to_owned(),
+            help: String::new(),
+            required: false,
+            above: None,
+            hidden: false,
+            begins: None,
+            parameter: String::new(),
+            shown: Shown::default(),
+            shows: None,
+            offers: Condition::default(),
+            lines: None,
+        }
+    }
+}
+
+impl Form {
+    /// A form that asks nothing yet, and is closed.
+    pub fn new(id: FormId, table: TableId, title: &str, link: &str) -> Self {
+        Self {
+            id,
+            table,
+            title: title.to_owned(),
+            intro: String::new(),
+            questions: Vec::new(),
+            confirmation: Template(vec![Piece::Text("Thank you. Your answer has arrived.".into())]),
+            send_label: "Send".into(),
+            open: false,
+            closed_text: String::new(),
+            link: link.to_owned(),
+            limits: Limits::default(),
+            audience: Audience::default(),
+            copy: None,
+            following: None,
+            look: Look::default(),
+            embed: Vec::new(),
+        }
+    }
+
+    /// Every condition in it.
+    pub(crate) fn conditions(&self) -> impl Iterator<Item = &Condition> {
+        self.questions.iter().flat_map(|q| [&q.shown.condition, &q.offers]).chain(self.following.iter().map(|f| &f.while_))
+    }
+
+    /// The same, to be changed.
+    pub(crate) fn conditions_mut(&mut self) -> impl Iterator<Item = &mut Condition> {
+        let of_questions = self.questions.iter_mut().flat_map(|q| [&mut q.shown.condition, &mut q.offers]);
+        of_questions.chain(self.following.iter_mut().map(|f| &mut f.while_))
+    }
+
+    /// Takes a field out of everything that asks for it or shows it.
+    pub(crate) fn forget(&mut self, field: FieldId) {
+        self.questions.retain(|q| q.field != field);
+        for question in &mut self.questions {
+            question.shows = question.shows.filter(|f| *f != field);
+            if let Some(lines) = &mut question.lines {
+                lines.questions.retain(|q| q.field != field);
+                lines.total = lines.total.filter(|f| *f != field);
+            }
+        }
+        self.questions.retain(|q| q.lines.as_ref().is_none_or(|l| !l.questions.is_empty()));
+        self.copy = self.copy.filter(|f| *f != field);
+        if let Some(following) = &mut self.following {
+            following.shows.retain(|f| *f != field);
+            following.adds.retain(|f| *f != field);
+        }
+    }
+
+    /// Whether it asks for a field or shows it.
+    pub(crate) fn mentions(&self, field: FieldId) -> bool {
+        let mut without = self.clone();
+        without.forget(field);
+        without != *self
+    }
+
+    /// A new form of a table: closed, and asking what the table requires, in the table's words.
+    ///
+    /// # Errors
+    /// Where there is no such table.
+    pub fn begun(ds: &Dataset, id: FormId, table: TableId, title: &str, link: &str) -> Result<Self, Fault> {
+        let home = ds.table(table).ok_or_else(|| Fault::not_found("table"))?;
+        let asked = |f: &&FieldDef| (f.required || f.id == home.def.standing) && AnswerKind::of(&f.kind).is_some();
+        let question = |f: &FieldDef| Question { required: f.required, help: f.help.clone(), ..Question::new(f.id, &f.name) };
+        let questions = home.def.fields.iter().filter(asked).map(question).collect();
+        Ok(Self { questions, ..Self::new(id, table, title, link) })
+    }
+
+    /// What is said once an answer was taken.
+    pub fn thanks(&self, ds: &Dataset, record: RecordId, clock: &Clock) -> String {
+        self.confirmation.fill(&Lens::of_everything(ds, None, clock), self.table, record).text
+    }
+
+    pub fn question(&self, field: FieldId) -> Option<&Question> {
+        self.questions.iter().find(|q| q.field == field)
+    }
+
+    /// Whether it takes answers now.
+    pub fn standing(&self, ds: &Dataset, clock: &Clock) -> Standing {
+        let now = clock.now.to_zoned(clock.zone.clone()).datetime();
+        if !self.open {
+            Standing::Closed
+        } else if self.limits.from.is_some_and(|from| now < from) {
+            Standing::Early
+        } else if self.limits.to.is_some_and(|to| now >= to) {
+            Standing::Over
+        } else if self.limits.most.is_some_and(|most| self.came(ds).count() >= most as usize) {
+            Standing::Full
+        } else {
+            Standing::Open
+        }
+    }
+
+    /// The records that came by it, those in the bin too, in the order in which they came.
+    pub fn came<'a>(&'a self, ds: &'a Dataset) -> impl DoubleEndedIterator<Item = RecordId> + 'a {
+        let home = ds.table(self.table);
+        let by = Actor::Form(self.id);
+        let rows = home.map_or(0, crate::dataset::Table::rows);
+        (0..rows).map(RecordId::at_row).filter(move |r| home.and_then(|t| t.meta(*r)).is_some_and(|m| m.created_by == by))
+    }
+
+    /// Whether this person answered it already.
+    pub fn answered_by(&self, ds: &Dataset, person: PersonId) -> bool {
+        self.came(ds).any(|r| ds.arrival(self.table, r).is_some_and(|a| a.by == Some(person)))
+    }
+}

@@ -1,0 +1,99 @@
+//! What a form's rules say, in sentences.
+
+use super::{Form, Question, Standing};
+use crate::{
+    access::Lens,
+    condition::Condition,
+    id::TableId,
+    sentence::{Node, Phrase, Sentence},
+    value::moment_text,
+    view::condition_phrases,
+};
+use serde::{Deserialize, Serialize};
+
+/// A form's rules, read back.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct FormSentences {
+    /// Whether it takes answers, until when, and from whom.
+    pub running: String,
+    /// Of each question, when it is asked; pressing a phrase edits that part of its condition.
+    pub shown: Vec<Vec<Phrase>>,
+    /// Of each link, which records it offers.
+    pub offers: Vec<String>,
+}
+
+impl Form {
+    /// Its rules in words.
+    pub fn to_sentences(&self, lens: &Lens<'_>) -> FormSentences {
+        FormSentences {
+            running: self.running_words(lens),
+            shown: self.questions.iter().map(|q| q.shown_words(lens, self.table)).collect(),
+            offers: self.questions.iter().map(|q| q.offers_words(lens, self.table)).collect(),
+        }
+    }
+
+    fn running_words(&self, lens: &Lens<'_>) -> String {
+        let clock = lens.clock();
+        let moment = |at: jiff::civil::DateTime| {
+            at.to_zoned(clock.zone.clone()).map_or_else(|_| at.to_string(), |zoned| moment_text(zoned.timestamp(), clock))
+        };
+        let mut words = match self.standing(lens.dataset(), clock) {
+            Standing::Open => "It is open".to_owned(),
+            Standing::Closed => "It is closed by hand".to_owned(),
+            Standing::Early => "It is not open yet".to_owned(),
+            Standing::Over => "It is over".to_owned(),
+            Standing::Full => "It is full".to_owned(),
+        };
+        if let Some(from) = self.limits.from {
+            words += &format!(", from {}", moment(from));
+        }
+        if let Some(to) = self.limits.to {
+            words += &format!(", until {}", moment(to));
+        }
+        if let Some(most) = self.limits.most {
+            words += &format!(", for at most {most} {}", if most == 1 { "answer" } else { "answers" });
+        }
+        words
+            + match self.audience {
+                super::Audience::Anyone => ", to everyone who has the link.",
+                super::Audience::Team => ", to people who are signed in.",
+                super::Audience::Once => ", to people who are signed in, each once.",
+            }
+    }
+}
+
+impl Question {
+    fn shown_words(&self, lens: &Lens<'_>, table: TableId) -> Vec<Phrase> {
+        let mut s = Sentence::default();
+        if self.shown.is_nothing() {
+            s.offer("asked only when …", Node::Condition { path: Vec::new() });
+            return s.phrases();
+        }
+        s.plain("asked when ");
+        if !self.shown.condition.is_nothing() {
+            condition_phrases(&mut s, &self.shown.condition, lens, table, &mut Vec::new());
+        }
+        for (place, test) in self.shown.parameters.iter().enumerate() {
+            if place > 0 || !self.shown.condition.is_nothing() {
+                s.plain(" and ");
+            }
+            let verb = if test.not { "does not say" } else { "says" };
+            s.plain(format!("the link {verb} {}={}", test.name, test.is));
+        }
+        s.plain(" ");
+        s.offer("condition", Node::Condition { path: Vec::new() });
+        s.phrases()
+    }
+
+    fn offers_words(&self, lens: &Lens<'_>, table: TableId) -> String {
+        let link = lens.dataset().table(table).and_then(|t| t.link(self.field));
+        match link {
+            Some(link) if self.offers != Condition::default() => {
+                let many = lens.dataset().table(link.to).map_or_else(String::new, |t| t.def.many());
+                format!("{many} where {}", self.offers.to_sentence(lens, link.to))
+            }
+            _ => String::new(),
+        }
+    }
+}

@@ -1,0 +1,60 @@
+//! Forms: their public addresses, the private ones of answers, and how often they were opened, sent and left.
+
+use crate::{Store, Stored, schema, tracker::int};
+use diesel::{prelude::*, upsert::excluded};
+use diesel_async::RunQueryDsl;
+use std::collections::BTreeMap;
+use westerfall_core::id::{FormId, RecordId, TableId, TrackerId};
+
+impl Store {
+    /// The tracker and form at a public address.
+    pub async fn form_at(&self, link: &str) -> Stored<Option<(TrackerId, FormId)>> {
+        use schema::form_link;
+        let row: Option<(i32, i32)> = form_link::table
+            .find(link)
+            .select((form_link::tracker_id, form_link::form_id))
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        Ok(row.and_then(|(tracker, form)| Some((TrackerId::new(tracker.try_into().ok()?)?, FormId::new(form.try_into().ok()?)?))))
+    }
+
+    /// The record that is followed at a private address, by the hash of its secret.
+    pub async fn receipt(&self, hash: &str) -> Stored<Option<(TrackerId, TableId, RecordId)>> {
+        use schema::receipt;
+        let row: Option<(i32, i32, i32)> = receipt::table
+            .find(hash)
+            .select((receipt::tracker_id, receipt::table_id, receipt::record_id))
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        Ok(row.and_then(|(tracker, table, record)| {
+            let id = |n: i32| u32::try_from(n).ok();
+            Some((TrackerId::new(id(tracker)?)?, TableId::new(id(table)?)?, RecordId::new(id(record)?)?))
+        }))
+    }
+
+    /// Counts something that happened with a form: `opened`, `sent`, or `left` and a field's number.
+    pub async fn count_of_form(&self, tracker: TrackerId, form: FormId, what: &str) -> Stored<()> {
+        use schema::form_count as c;
+        diesel::insert_into(c::table)
+            .values((c::tracker_id.eq(int(tracker.get())), c::form_id.eq(int(form.get())), c::what.eq(what), c::number.eq(1_i64)))
+            .on_conflict((c::tracker_id, c::form_id, c::what))
+            .do_update()
+            .set(c::number.eq(c::number + excluded(c::number)))
+            .execute(&mut self.connection().await?)
+            .await?;
+        Ok(())
+    }
+
+    /// What was counted of a form.
+    pub async fn counts_of_form(&self, tracker: TrackerId, form: FormId) -> Stored<BTreeMap<String, u64>> {
+        use schema::form_count as c;
+        let rows: Vec<(String, i64)> = c::table
+            .filter(c::tracker_id.eq(int(tracker.get())).and(c::form_id.eq(int(form.get()))))
+            .select((c::what, c::number))
+            .load(&mut self.connection().await?)
+            .await?;
+        Ok(rows.into_iter().map(|(what, number)| (what, number.unsigned_abs())).collect())
+    }
+}

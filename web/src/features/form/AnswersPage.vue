@@ -1,0 +1,105 @@
+<script setup lang="ts">
+// The answers of one form, and how many opened, sent and left it.
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { api, saying, told } from '@/api/client'
+import type { Answers } from '@/api/types'
+import CellText from '@/features/cell/CellText.vue'
+import { currentTracker, useChanges } from '@/features/tracker/tracker'
+
+const route = useRoute()
+const at = computed(() => ({ tracker: Number(route.params.tracker), form: Number(route.params.form) }))
+const answers = ref<Answers>()
+const trouble = ref('')
+const form = computed(() => currentTracker.value?.forms.find((f) => f.id === at.value.form))
+const table = computed(() => currentTracker.value?.tables.find((t) => t.id === form.value?.table))
+const fields = computed(() => (answers.value?.fields ?? []).flatMap((id) => table.value?.fields.find((f) => f.id === id) ?? []))
+
+async function read() {
+  try {
+    answers.value = await told(api.GET('/api/trackers/{tracker}/forms/{form}/answers', { params: { path: at.value } }))
+    trouble.value = ''
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+void read()
+useChanges(() => void read())
+const count = (number: number, one: string, many: string) => `${number} ${number === 1 ? one : many}`
+</script>
+
+<template>
+  <section v-if="answers && table" class="answers">
+    <p class="over"><router-link :to="{ name: 'forms', params: { tracker: at.tracker } }">Forms</router-link> · <router-link v-if="currentTracker?.builds" :to="{ name: 'form', params: at }">{{ form?.title }}</router-link></p>
+    <h1>Answers to “{{ form?.title }}”</h1>
+    <p class="says" data-test="funnel">
+      {{ count(answers.total, 'answer', 'answers') }} came. Since it is counted, it was opened {{ count(answers.opened, 'time', 'times') }} and sent {{ count(answers.sent, 'time', 'times') }}<template v-if="answers.left.length">; left without sending at
+        <template v-for="(left, n) in answers.left" :key="left.label">{{ n ? ', ' : '' }}“{{ left.label }}” {{ count(left.number, 'time', 'times') }}</template></template>.
+      <span class="quiet">Only numbers are kept, nothing of who it was.</span>
+    </p>
+    <div class="scroll" tabindex="0" role="region" aria-label="Answers">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Came</th>
+            <th v-for="field in fields" :key="field.id" scope="col">{{ field.name }}</th>
+            <th scope="col">By the link</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="one in answers.rows" :key="one.row.id">
+            <td><router-link :to="{ name: 'record', params: { tracker: at.tracker, table: table.id, record: one.row.id } }">{{ one.at_text }}</router-link><span v-if="one.by" class="quiet">, {{ one.by }}</span></td>
+            <td v-for="(field, n) in fields" :key="field.id"><CellText :field="field" :cell="one.row.cells[n]" /></td>
+            <td>{{ one.parameters.map((p) => `${p.name}=${p.value}`).join(', ') }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p v-if="!answers.rows.length" class="quiet">Nothing came yet.</p>
+    <p v-else-if="answers.total > answers.rows.length" class="quiet">The latest {{ answers.rows.length }} are shown.</p>
+  </section>
+  <p v-else-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+</template>
+
+<style scoped>
+.answers {
+  padding: var(--gap-3) var(--gap-5) 60px;
+}
+.over {
+  color: var(--quiet);
+  font-size: 13px;
+  margin: 0;
+}
+h1 {
+  font-size: 27px;
+}
+.says {
+  font: 16px/1.5 var(--serif);
+  margin: 4px 0 var(--gap-4);
+}
+.scroll {
+  overflow-x: auto;
+}
+table {
+  border-collapse: collapse;
+  font-size: 13.5px;
+  background: var(--sheet);
+}
+th,
+td {
+  text-align: left;
+  vertical-align: top;
+  padding: 6px 10px;
+  border-bottom: 1px solid var(--line);
+  max-width: 260px;
+}
+th {
+  color: var(--quiet);
+  font-weight: 400;
+  font-size: 12.5px;
+  white-space: nowrap;
+}
+td:first-child {
+  white-space: nowrap;
+}
+</style>

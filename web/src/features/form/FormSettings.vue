@@ -1,0 +1,208 @@
+<script setup lang="ts">
+// What holds for the whole form: when it is open and for whom, what is said, what respondents may see afterwards, how it looks.
+import { computed, ref } from 'vue'
+import { saying, send } from '@/api/client'
+import type { Form, Table } from '@/api/types'
+import ConditionEditor from '@/features/condition/ConditionEditor.vue'
+import { pruned } from '@/features/condition/checks'
+import { contrastWithWhite, readable } from '@/form/colour'
+import { isLines } from './form'
+
+const props = defineProps<{ tracker: number; table: Table; faults: Record<string, string> }>()
+const form = defineModel<Form>({ required: true })
+const confirmation = defineModel<string>('confirmation', { required: true })
+const trouble = ref('')
+
+const THEMES: Record<NonNullable<Form['look']>['theme'] & string, string> = { fell: 'Fell', tarn: 'Tarn', heath: 'Heath', quarry: 'Quarry', hayfield: 'Hayfield' }
+const look = computed(() => (form.value.look ??= {}))
+const limits = computed(() => (form.value.limits ??= {}))
+const mails = computed(() => props.table.fields.filter((f) => f.kind.type === 'email' && form.value.questions.some((q) => q.field === f.id)))
+const asked = computed(() => props.table.fields.filter((f) => f.kind.type !== 'files' && !isLines(f) && form.value.questions.some((q) => q.field === f.id && !q.hidden)))
+const darkened = computed(() => look.value.colour && /^#[0-9a-f]{6}$/i.test(look.value.colour) && contrastWithWhite(look.value.colour) < 4.5 && readable(look.value.colour))
+const sites = computed({ get: () => (form.value.embed ?? []).join('\n'), set: (text) => (form.value.embed = text.split(/\s+/).filter(Boolean)) })
+
+function follow(on: boolean) {
+  form.value.following = on ? { shows: [props.table.standing], adds: [], while_: { all: [] } } : null
+}
+function toggle(list: 'shows' | 'adds', field: number, on: boolean) {
+  const following = form.value.following
+  if (following) following[list] = on ? [...(following[list] ?? []), field] : (following[list] ?? []).filter((f) => f !== field)
+}
+const checked = (event: Event) => (event.target as HTMLInputElement).checked
+const moment = (event: Event) => (event.target as HTMLInputElement).value || null
+
+async function choose(event: Event) {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  if (!file) return
+  const body = new FormData()
+  body.append('file', file)
+  trouble.value = ''
+  try {
+    look.value.picture = await send<string>(`/api/trackers/${props.tracker}/forms/${form.value.id}/picture`, body)
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+</script>
+
+<template>
+  <div class="whole">
+    <section>
+      <h2>When and for whom</h2>
+      <p class="row">
+        <label>from <input type="datetime-local" :value="limits.from?.slice(0, 16)" @change="limits.from = moment($event)" /></label>
+        <label>until <input type="datetime-local" :value="limits.to?.slice(0, 16)" data-test="until" @change="limits.to = moment($event)" /></label>
+        <label>at most <input type="number" min="1" :value="limits.most ?? ''" data-test="most" @input="limits.most = Number(($event.target as HTMLInputElement).value) || null" /> answers</label>
+      </p>
+      <p v-if="faults['/limits']" class="fault-text">{{ faults['/limits'] }}</p>
+      <label>
+        It is for
+        <select v-model="form.audience" data-test="audience">
+          <option value="anyone">everyone who has the link</option>
+          <option value="team">people who are signed in</option>
+          <option value="once">people who are signed in, each once</option>
+        </select>
+      </label>
+      <label class="wide">What they read while it is closed <textarea v-model="form.closed_text" rows="2" /></label>
+    </section>
+    <section>
+      <h2>Once it is sent</h2>
+      <label class="wide">On the button <input v-model="form.send_label" /></label>
+      <label class="wide">What they read; values go in as {Field} <textarea v-model="confirmation" rows="3" data-test="confirmation-text" /></label>
+      <p v-if="faults['/confirmation']" class="fault-text">{{ faults['/confirmation'] }}</p>
+      <label>
+        A copy by mail
+        <select v-model="form.copy">
+          <option :value="null">goes to nobody</option>
+          <option v-for="one in mails" :key="one.id" :value="one.id">goes to the address in {{ one.name }}</option>
+        </select>
+      </label>
+      <label><input type="checkbox" :checked="!!form.following" data-test="following" @change="follow(checked($event))" /> They get a private address to see how their answer stands</label>
+      <template v-if="form.following">
+        <details open>
+          <summary>There they see {{ form.following.shows.length }} fields</summary>
+          <div class="fields"><label v-for="one in table.fields" :key="one.id"><input type="checkbox" :checked="form.following.shows.includes(one.id)" @change="toggle('shows', one.id, checked($event))" /> {{ one.name }}</label></div>
+        </details>
+        <details>
+          <summary>and can change {{ form.following.adds?.length || 'nothing' }}</summary>
+          <div class="fields"><label v-for="one in asked" :key="one.id"><input type="checkbox" :checked="form.following.adds?.includes(one.id)" @change="toggle('adds', one.id, checked($event))" /> {{ one.name }}</label></div>
+          <p class="quiet">as long as</p>
+          <ConditionEditor :table="table" :model-value="'test' in form.following.while_! ? { all: [form.following.while_] } : form.following.while_!" @update:model-value="form.following!.while_ = pruned($event)" />
+        </details>
+      </template>
+      <p v-if="faults['/following']" class="fault-text">{{ faults['/following'] }}</p>
+    </section>
+    <section>
+      <h2>How it looks</h2>
+      <p class="row" role="radiogroup" aria-label="Theme">
+        <label v-for="(name, theme) in THEMES" :key="theme" class="theme" :class="[theme, { at: (look.theme ?? 'fell') === theme }]"><input v-model="look.theme" type="radio" name="theme" :value="theme" class="unseen" />{{ name }}</label>
+      </p>
+      <p class="row">
+        <label>Own colour <input :value="look.colour ?? ''" class="short" placeholder="#4e5b1e" @input="look.colour = ($event.target as HTMLInputElement).value || null" /></label>
+        <input type="color" aria-label="Pick a colour" :value="look.colour ?? '#4e5b1e'" @input="look.colour = ($event.target as HTMLInputElement).value" />
+        <span v-if="darkened" class="quiet">shown as {{ darkened }}, so that white text on it can be read</span>
+      </p>
+      <p v-if="faults['/look/colour']" class="fault-text">{{ faults['/look/colour'] }}</p>
+      <p class="row">
+        <label>A picture at its head <input type="file" accept="image/*" @change="choose" /></label>
+        <button v-if="look.picture" type="button" class="link" @click="look.picture = null">the theme’s own instead</button>
+        <label><input v-model="look.team" type="checkbox" /> The team’s name on it</label>
+      </p>
+      <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    </section>
+    <section>
+      <h2>Where it is</h2>
+      <label>Its address ends in <input v-model="form.link" data-test="form-link" /></label>
+      <p v-if="faults['/link']" class="fault-text">{{ faults['/link'] }}</p>
+      <label class="wide">Sites that may show it within their own pages, one a line <textarea v-model.lazy="sites" rows="2" placeholder="https://www.paths.example" /></label>
+      <p v-if="faults['/embed']" class="fault-text">{{ faults['/embed'] }}</p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.whole section {
+  border-top: 1px solid var(--line);
+  margin-top: 22px;
+  padding-top: var(--gap-3);
+  display: grid;
+  gap: 8px;
+}
+h2 {
+  font-size: 16px;
+}
+.wide {
+  display: block;
+  color: var(--quiet);
+  font-size: 12.5px;
+}
+.wide input,
+.wide textarea {
+  display: block;
+  width: 100%;
+}
+input:not([type='checkbox'], [type='color'], [type='file']),
+textarea,
+select {
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: var(--ink);
+  padding: 4px 6px;
+  font-size: 14px;
+}
+input[type='number'] {
+  width: 70px;
+}
+.short {
+  width: 100px;
+}
+.row {
+  display: flex;
+  gap: 6px var(--gap-4);
+  align-items: center;
+  margin: 0;
+  flex-wrap: wrap;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 2px 12px;
+}
+summary {
+  cursor: pointer;
+  color: var(--moss);
+}
+.quiet {
+  margin: 0;
+}
+.link {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  cursor: pointer;
+}
+.theme {
+  border-top: 4px solid var(--fern);
+  border-radius: var(--corner);
+  background: var(--stone);
+  padding: 4px 10px;
+  cursor: pointer;
+}
+.theme.tarn {
+  border-color: var(--sky);
+}
+.theme.heath {
+  border-color: var(--heather);
+}
+.theme.quarry {
+  border-color: var(--slate);
+}
+.theme.hayfield {
+  border-color: var(--gorse);
+}
+.theme.at {
+  font-weight: 700;
+  background: var(--moss-soft);
+}
+</style>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+// The tracker's forms: whether they take answers, where they are, what came.
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, saying, told } from '@/api/client'
+import type { FormState } from '@/api/types'
+import { useEdits } from '@/features/cell/edits'
+import { currentTracker, useChanges } from '@/features/tracker/tracker'
+
+const route = useRoute()
+const router = useRouter()
+const edits = useEdits()
+const tracker = computed(() => Number(route.params.tracker))
+const forms = ref<FormState[]>()
+const trouble = ref('')
+const title = ref('')
+const table = ref<number>()
+const tables = computed(() => currentTracker.value?.tables ?? [])
+const nameOf = (id: number) => tables.value.find((t) => t.id === id)?.name ?? ''
+
+async function read() {
+  try {
+    forms.value = await told(api.GET('/api/trackers/{tracker}/forms', { params: { path: { tracker: tracker.value } } }))
+    trouble.value = ''
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+void read()
+useChanges(() => void read())
+
+async function make() {
+  trouble.value = ''
+  try {
+    const body = { table: table.value ?? tables.value[0]!.id, title: title.value }
+    const done = await told(api.POST('/api/trackers/{tracker}/forms', { params: { path: { tracker: tracker.value } }, body }))
+    edits.remember(tracker.value, done.seq, `made the form ${title.value}`)
+    await router.push({ name: 'form', params: { tracker: tracker.value, form: done.made! } })
+  } catch (error) {
+    trouble.value = saying(error)
+  }
+}
+</script>
+
+<template>
+  <section class="forms">
+    <h1>Forms</h1>
+    <p v-if="forms && !forms.length" class="quiet">A form lets people put records in who never see the table. Make the first one below.</p>
+    <article v-for="form in forms ?? []" :key="form.id" :data-form="form.title">
+      <h2><router-link v-if="currentTracker?.builds" :to="{ name: 'form', params: { tracker, form: form.id } }">{{ form.title }}</router-link><template v-else>{{ form.title }}</template></h2>
+      <p class="says">
+        <b :class="{ closed: form.standing !== 'open' }">{{ form.running }}</b> It puts {{ nameOf(form.table).toLowerCase() }} in.
+        <router-link :to="{ name: 'answers', params: { tracker, form: form.id } }">{{ form.answers === 1 ? '1 answer' : `${form.answers} answers` }}</router-link>{{ form.last ? `, the last ${form.last}` : '' }}.
+      </p>
+      <p class="address"><a :href="form.address" target="_blank" rel="noopener">{{ form.address }}</a></p>
+    </article>
+    <form v-if="currentTracker?.builds" class="new" @submit.prevent="make">
+      A new form called <input v-model="title" aria-label="Title of the new form" data-test="new-form-title" /> that puts
+      <select v-model.number="table" aria-label="Its table" data-test="new-form-table">
+        <option v-for="(one, place) in tables" :key="one.id" :value="place === 0 && !table ? undefined : one.id">{{ one.name.toLowerCase() }}</option>
+      </select>
+      in <v-btn color="primary" type="submit" :disabled="!title.trim()" data-test="make-form">Make it</v-btn>
+    </form>
+    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+  </section>
+</template>
+
+<style scoped>
+.forms {
+  padding: var(--gap-4) var(--gap-5) 60px;
+  max-width: 900px;
+  margin: 0 auto;
+}
+h1 {
+  font-size: 27px;
+}
+article {
+  border-top: 1px solid var(--line);
+  padding: var(--gap-3) 0;
+}
+h2 {
+  font-size: 19px;
+}
+.says {
+  font: 16px/1.5 var(--serif);
+  color: var(--quiet);
+  margin: 2px 0;
+}
+.says b {
+  font-weight: 600;
+  color: var(--moss);
+}
+.says .closed {
+  color: var(--copper);
+}
+.address {
+  margin: 0;
+  font-size: 13.5px;
+  overflow-wrap: anywhere;
+}
+.new {
+  border-top: 1px solid var(--line-strong);
+  padding-top: var(--gap-4);
+  font: 17px/2 var(--serif);
+}
+.new input,
+.new select {
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  padding: 4px 8px;
+}
+</style>

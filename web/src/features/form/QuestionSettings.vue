@@ -1,0 +1,221 @@
+<script setup lang="ts">
+// The settings of one question, beneath it.
+import { computed } from 'vue'
+import type { Condition, Field, Phrase, Question, Table } from '@/api/types'
+import ConditionEditor from '@/features/condition/ConditionEditor.vue'
+import { pruned, without } from '@/features/condition/checks'
+import { currentTracker } from '@/features/tracker/tracker'
+import SentenceLine from '@/features/view/SentenceLine.vue'
+import { isAskable, isLines } from './form'
+
+const props = defineProps<{
+  table: Table
+  field: Field
+  /** Asked before this one. */
+  before: number[]
+  phrases: Phrase[]
+  offers: string
+  parameters: string[]
+}>()
+const question = defineModel<Question>({ required: true })
+const emit = defineEmits<{ drop: [] }>()
+
+/** The table with only what is answered by then. */
+const earlier = computed<Table>(() => ({ ...props.table, fields: props.table.fields.filter((f) => props.before.includes(f.id)) }))
+const other = computed(() => {
+  const kind = props.field.kind
+  return kind.type === 'link' ? currentTracker.value?.tables.find((t) => t.id === kind.to) : undefined
+})
+const lines = computed(() => question.value.lines)
+const lineFields = computed(() => (other.value?.fields ?? []).filter((f) => isAskable(f) && f.kind.type !== 'files' && !isLines(f)))
+const totals = computed(() => props.table.fields.filter((f) => ['summary', 'calculation'].includes(f.kind.type)))
+const asList = (condition: Condition): Condition => ('test' in condition ? { all: [condition] } : condition)
+
+const begins = computed({
+  get: () => {
+    const value = question.value.begins
+    if (!value || typeof value !== 'object') return ''
+    if ('choice' in value) return String(value.choice)
+    if ('logical' in value) return value.logical ? 'yes' : 'no'
+    return String(Object.values(value)[0] ?? '')
+  },
+  set: (text: string) => {
+    const { type } = props.field.kind
+    if (!text) question.value.begins = null
+    else if (type === 'choice') question.value.begins = { choice: Number(text) }
+    else if (type === 'yes_no') question.value.begins = { logical: text === 'yes' }
+    else if (['number', 'money', 'percent', 'rating'].includes(type)) question.value.begins = { number: text }
+    else if (type === 'date') question.value.begins = { date: text }
+    else question.value.begins = { text }
+  },
+})
+const BEGINS = ['text', 'long_text', 'number', 'money', 'rating', 'date', 'choice', 'yes_no', 'email', 'phone']
+
+function ask(field: Field, on: boolean) {
+  if (!lines.value) return
+  lines.value.questions = on
+    ? [...lines.value.questions, { field: field.id, label: field.name, required: field.required }]
+    : lines.value.questions.filter((q) => q.field !== field.id)
+}
+function asLines(on: boolean) {
+  question.value.lines = on ? { questions: [], most: 20 } : null
+}
+function addParameter() {
+  question.value.shown.parameters = [...(question.value.shown.parameters ?? []), { name: props.parameters[0] ?? 'from', not: false, is: '' }]
+}
+</script>
+
+<template>
+  <div class="settings" data-test="question-settings">
+    <label class="wide">What is asked <input v-model="question.label" data-test="question-label" /></label>
+    <label class="wide">Help beneath it <input v-model="question.help" /></label>
+    <p class="row">
+      <label><input v-model="question.required" type="checkbox" :disabled="question.hidden" /> An answer is required</label>
+      <label><input v-model="question.hidden" type="checkbox" data-test="hidden" /> Ask nobody, put this in quietly</label>
+    </p>
+    <p class="row">
+      <label v-if="BEGINS.includes(field.kind.type)">
+        Begins with
+        <select v-if="field.kind.type === 'choice'" v-model="begins">
+          <option value="">nothing</option>
+          <option v-for="option in field.kind.options" :key="option.id" :value="String(option.id)">{{ option.name }}</option>
+        </select>
+        <select v-else-if="field.kind.type === 'yes_no'" v-model="begins">
+          <option value="">nothing</option>
+          <option value="yes">yes</option>
+          <option value="no">no</option>
+        </select>
+        <input v-else v-model="begins" :type="field.kind.type === 'date' ? 'date' : 'text'" class="short" />
+      </label>
+      <label v-if="field.kind.type !== 'files' && !lines">or with the link’s <input v-model="question.parameter" class="short" placeholder="parameter" aria-label="Parameter of the link" data-test="parameter" /></label>
+    </p>
+    <SentenceLine :phrases="phrases" data-test="shown" @drop="(node) => node.part === 'condition' && (question.shown.condition = without(question.shown.condition, node.path))">
+      <template #editor="{ close }">
+        <ConditionEditor v-if="earlier.fields.length" :table="earlier" :model-value="asList(question.shown.condition)" @update:model-value="question.shown.condition = pruned($event)" />
+        <p v-else class="quiet">Nothing is asked before this question.</p>
+        <p v-for="(test, place) in question.shown.parameters ?? []" :key="place" class="row">
+          the link
+          <select v-model="test.not" aria-label="How the parameter is tested">
+            <option :value="false">says</option>
+            <option :value="true">does not say</option>
+          </select>
+          <input v-model="test.name" class="short" aria-label="Parameter" /> = <input v-model="test.is" class="short" aria-label="Value" />
+          <button type="button" class="link" aria-label="Take this out" @click="question.shown.parameters!.splice(place, 1)">×</button>
+        </p>
+        <p class="row"><button type="button" class="link" @click="addParameter">+ parameter of the link</button><v-btn variant="text" size="small" data-test="shown-done" @click="close">Done</v-btn></p>
+      </template>
+    </SentenceLine>
+    <template v-if="other">
+      <label v-if="!isLines(field) && field.kind.type === 'link' && !field.kind.one"><input type="checkbox" :checked="!!lines" @change="asLines(($event.target as HTMLInputElement).checked)" /> Enter new {{ other.name.toLowerCase() }} instead of picking them</label>
+      <template v-if="lines">
+        <p class="quiet">In each line is asked</p>
+        <div class="fields">
+          <label v-for="one in lineFields" :key="one.id">
+            <input type="checkbox" :checked="lines.questions.some((q) => q.field === one.id)" :data-test="`line-${one.name}`" @change="ask(one, ($event.target as HTMLInputElement).checked)" /> {{ one.name }}
+          </label>
+        </div>
+        <p v-for="asked in lines.questions" :key="asked.field" class="row">
+          <input v-model="asked.label" :aria-label="`Words for ${asked.label}`" /> <label><input v-model="asked.required" type="checkbox" /> required</label>
+        </p>
+        <p class="row">
+          <label>at most <input v-model.number="lines.most" type="number" min="1" max="100" /> lines</label>
+          <label>
+            what they come to
+            <select v-model="lines.total" data-test="total">
+              <option :value="null">is not said</option>
+              <option v-for="one in totals" :key="one.id" :value="one.id">{{ one.name }}</option>
+            </select>
+          </label>
+        </p>
+      </template>
+      <template v-else>
+        <label>
+          Told apart by
+          <select v-model="question.shows">
+            <option :value="null">their name</option>
+            <option v-for="one in other.fields" :key="one.id" :value="one.id">{{ one.name }}</option>
+          </select>
+        </label>
+        <details>
+          <summary>{{ offers ? `Offers ${offers}` : `Offers all ${other.name.toLowerCase()}` }}</summary>
+          <ConditionEditor :table="other" :model-value="asList(question.offers)" @update:model-value="question.offers = pruned($event)" />
+        </details>
+      </template>
+    </template>
+    <details :open="!!question.above">
+      <summary>Words above it</summary>
+      <label class="wide">Heading <input :value="question.above?.heading" data-test="above-heading" @input="question.above = { text: '', ...question.above, heading: ($event.target as HTMLInputElement).value }" /></label>
+      <label class="wide">Text <textarea rows="2" :value="question.above?.text" @input="question.above = { heading: '', ...question.above, text: ($event.target as HTMLTextAreaElement).value }" /></label>
+      <button v-if="question.above" type="button" class="link" @click="question.above = null">Take them out</button>
+    </details>
+    <p class="row foot"><span class="quiet">goes into {{ field.name }}</span><button class="drop" @click.stop="emit('drop')">Do not ask this</button></p>
+  </div>
+</template>
+
+<style scoped>
+.settings {
+  display: grid;
+  gap: 7px;
+  margin-top: var(--gap-3);
+  padding-top: var(--gap-3);
+  border-top: 1px dashed var(--line-strong);
+  font-size: 14px;
+}
+.wide {
+  display: block;
+  color: var(--quiet);
+  font-size: 12.5px;
+}
+.wide input,
+.wide textarea {
+  display: block;
+  width: 100%;
+}
+input:not([type='checkbox']),
+textarea,
+select {
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: var(--ink);
+  padding: 4px 6px;
+  font-size: 14px;
+}
+.short {
+  width: 110px;
+}
+input[type='number'] {
+  width: 64px;
+}
+.row {
+  display: flex;
+  gap: 6px var(--gap-4);
+  align-items: center;
+  margin: 0;
+  flex-wrap: wrap;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 2px 12px;
+}
+.quiet {
+  margin: 0;
+}
+summary {
+  cursor: pointer;
+  color: var(--moss);
+}
+.link,
+.drop {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  cursor: pointer;
+  padding: 0;
+}
+.drop {
+  color: var(--fault);
+  margin-left: auto;
+}
+</style>

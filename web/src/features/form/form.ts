@@ -1,0 +1,106 @@
+// A form being designed: the draft here, how it would look and read from the server, and keeping it.
+import { computed, ref, watch, type Ref } from 'vue'
+import { api, Problem, saying, told } from '@/api/client'
+import type { Field, Form, FormAnswer, Question } from '@/api/types'
+import { useEdits } from '@/features/cell/edits'
+import { useChanges } from '@/features/tracker/tracker'
+
+/** How long after the last change the draft is looked at, in milliseconds. */
+const SETTLED = 250
+
+export interface FormDraft {
+  form: Form
+  confirmation: string
+}
+
+const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+
+export function useForm(at: Ref<{ tracker: number; form: number }>) {
+  const edits = useEdits()
+  const kept = ref<FormAnswer>()
+  const draft = ref<FormDraft>()
+  /** What the draft would be: the questions as respondents see them, the rules in words. */
+  const seen = ref<FormAnswer>()
+  const trouble = ref('')
+  const faults = ref<Record<string, string>>({})
+  const busy = ref(false)
+  const params = computed(() => ({ path: at.value }))
+  const changed = computed(() => !!kept.value && JSON.stringify(draftOf(kept.value)) !== JSON.stringify(draft.value))
+
+  const draftOf = (answer: FormAnswer): FormDraft => copyOf({ form: answer.form, confirmation: answer.confirmation })
+
+  async function read() {
+    try {
+      const fresh = await told(api.GET('/api/trackers/{tracker}/forms/{form}', { params: params.value }))
+      const untouched = !changed.value
+      kept.value = fresh
+      if (untouched || !draft.value) {
+        draft.value = draftOf(fresh)
+        seen.value = fresh
+      }
+      trouble.value = ''
+    } catch (error) {
+      trouble.value = saying(error)
+    }
+  }
+  watch(at, () => ((kept.value = draft.value = undefined), void read()), { immediate: true })
+  useChanges(() => void read())
+
+  let round = 0
+  let timer: ReturnType<typeof setTimeout> | undefined
+  async function look() {
+    if (!draft.value) return
+    const mine = ++round
+    const fresh = await told(api.POST('/api/trackers/{tracker}/forms/{form}/look', { params: params.value, body: draft.value })).catch(() => undefined)
+    if (fresh && mine === round) seen.value = fresh
+  }
+  watch(
+    draft,
+    () => {
+      clearTimeout(timer)
+      timer = setTimeout(() => void look(), SETTLED)
+    },
+    { deep: true },
+  )
+
+  async function keep(open?: boolean): Promise<boolean> {
+    if (!draft.value) return false
+    busy.value = true
+    trouble.value = ''
+    faults.value = {}
+    const next = { ...draft.value, form: { ...draft.value.form, open: open ?? draft.value.form.open } }
+    try {
+      const done = await told(api.PUT('/api/trackers/{tracker}/forms/{form}', { params: params.value, body: next }))
+      edits.remember(at.value.tracker, done.seq, `changed the form ${next.form.title}`)
+      kept.value = undefined
+      draft.value = undefined
+      await read()
+      return true
+    } catch (error) {
+      trouble.value = saying(error)
+      if (error instanceof Problem) for (const fault of error.faults) faults.value[fault.pointer] = fault.message
+      return false
+    } finally {
+      busy.value = false
+    }
+  }
+
+  return { kept, draft, seen, trouble, faults, busy, changed, keep, read }
+}
+
+/** A field, asked in its own words. */
+export function questionOf(field: Field): Question {
+  return { field: field.id, label: field.name, help: field.help ?? '', required: field.required, hidden: false, shown: { condition: { all: [] } }, offers: { all: [] } }
+}
+
+/** Kinds that nobody can be asked for. */
+const UNASKED = ['json', 'summary', 'calculation', 'button', 'numbering', 'created_at', 'created_by', 'changed_at', 'changed_by', 'carried']
+export const isAskable = (field: Field) => !UNASKED.includes(field.kind.type)
+/** A link that the other table holds: it is asked as lines. */
+export const isLines = (field: Field) => field.kind.type === 'link' && !field.kind.holds
+
+/** An address with parameters. */
+export function withParameters(address: string, parameters: { name: string; value: string }[]): string {
+  const query = new URLSearchParams(parameters.filter((p) => p.name).map((p) => [p.name, p.value])).toString()
+  return query ? `${address}?${query}` : address
+}

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+// The page around a form: its picture and its colours.
+import { computed } from 'vue'
+import type { FormLook } from '@/api/types'
+import { readable } from './colour'
+import FormScene from './FormScene.vue'
+
+const props = defineProps<{ look?: FormLook; team?: string; link: string; preview?: boolean }>()
+const colour = computed(() => {
+  const own = props.look?.colour
+  return own ? { '--moss': readable(own), '--moss-ink': '#ffffff', '--moss-soft': `color-mix(in srgb, ${readable(own)} 12%, var(--sheet))` } : undefined
+})
+const picture = computed(() => props.look?.picture && `/api/public/forms/${encodeURIComponent(props.link)}/picture?${props.look.picture}`)
+</script>
+
+<template>
+  <component :is="preview ? 'div' : 'main'" class="respondent" :data-theme="look?.theme ?? 'fell'" :style="colour">
+    <img v-if="picture" class="head" :src="picture" alt="" />
+    <FormScene v-else :theme="look?.theme ?? 'fell'" />
+    <p v-if="team" class="team">{{ team }}</p>
+    <slot />
+  </component>
+</template>
+
+<style>
+.respondent {
+  max-width: 560px;
+  margin: 0 auto;
+  padding: 0 20px 48px;
+  background: var(--sheet);
+}
+.respondent .head {
+  display: block;
+  width: calc(100% + 40px);
+  margin: 0 -20px;
+  max-height: 190px;
+  object-fit: cover;
+}
+.respondent .team {
+  margin: 14px 0 0;
+  font-size: 14px;
+  color: var(--quiet);
+}
+.respondent[data-theme='tarn'] {
+  --moss: #1f5d7d;
+  --moss-soft: #e0ecf2;
+}
+.respondent[data-theme='heath'] {
+  --moss: #6b4a86;
+  --moss-soft: #eee7f3;
+}
+.respondent[data-theme='quarry'] {
+  --moss: #47576a;
+  --moss-soft: #e6eaef;
+}
+.respondent[data-theme='hayfield'] {
+  --moss: #7d5b00;
+  --moss-soft: #f5edd6;
+}
+@media (prefers-color-scheme: dark) {
+  .respondent[data-theme='tarn'] {
+    --moss: #74b5d6;
+    --moss-soft: #1d3442;
+  }
+  .respondent[data-theme='heath'] {
+    --moss: #b295cc;
+    --moss-soft: #352a40;
+  }
+  .respondent[data-theme='quarry'] {
+    --moss: #93a9bf;
+    --moss-soft: #29323c;
+  }
+  .respondent[data-theme='hayfield'] {
+    --moss: #d9b73f;
+    --moss-soft: #3b3218;
+  }
+}
+</style>
