@@ -72,7 +72,7 @@ fn run(database: &str, folder: &std::path::Path, port: u16, faults: usize) -> (C
     let mut child = Command::new(setting("WESTERFALL_PROGRAM"))
         .args(["--database-url", &format!("{}/{database}", setting("WESTERFALL_TEST_SERVER"))])
         .args(["--files", folder.to_str().expect("a plain path"), "--web", &setting("WESTERFALL_WEB"), "--port", &port.to_string()])
-        .args(["--demo", "--scale", &faults.to_string(), "--hold", "1", "--burst", "2000"])
+        .args(["--demo", "--scale", &faults.to_string(), "--hold", "1", "--burst", "100000"])
         .stdout(Stdio::piped())
         .stderr(Stdio::null())
         .spawn()

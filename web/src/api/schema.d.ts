@@ -5265,8 +5265,9 @@ export interface components {
             theirs: components["schemas"]["FieldId"];
         };
         /** @description What was typed to find a record, and the answers so far. */
-        Searching: components["schemas"]["AnswersBody"] & {
+        Searching: {
             search: string;
+            so_far?: components["schemas"]["AnswersBody"];
         };
         /** @description An answer on its way: answers by field, and files by field. */
         SendBody: {

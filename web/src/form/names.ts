@@ -16,7 +16,7 @@ export function useNames() {
   return async (field: number, search: string): Promise<RecordName[]> => {
     if (!soFar) return []
     const address = `/api/public/forms/${encodeURIComponent(soFar.link)}/questions/${field}/names`
-    const body = JSON.stringify({ search, ...soFar.body() })
+    const body = JSON.stringify({ search, so_far: soFar.body() })
     const response = await fetch(address, { method: 'POST', headers: { 'content-type': 'application/json' }, body }).catch(() => undefined)
     return response?.ok ? ((await response.json()) as RecordName[]) : []
   }

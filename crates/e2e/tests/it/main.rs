@@ -5,6 +5,7 @@ mod build;
 mod calculations;
 mod design;
 mod durability;
+mod forms;
 mod rows;
 mod sentence;
 mod story;

@@ -95,7 +95,7 @@ async fn answer(browser: &westerfall_e2e::Browser, question: &str, text: &str) {
 }
 
 /// The smallest picture there is: one grey point, as PNG.
-const PICTURE: &[u8] = &[
+pub(crate) const PICTURE: &[u8] = &[
     0x89, b'P', b'N', b'G', 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 0x0d, b'I', b'H', b'D', b'R', 0, 0, 0, 1, 0, 0, 0, 1, 8, 0, 0, 0, 0, 0x3a,
     0x7e, 0x9b, 0x55, 0, 0, 0, 0x0a, b'I', b'D', b'A', b'T', 0x78, 0x9c, 0x63, 0x68, 0, 0, 0, 0x82, 0, 0x81, 0x77, 0xcd, 0x72, 0xb6, 0, 0,
     0, 0, b'I', b'E', b'N', b'D', 0xae, 0x42, 0x60, 0x82,

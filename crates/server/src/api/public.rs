@@ -130,7 +130,7 @@ async fn seen(app: &App, who: Perhaps, link: &str, body: AnswersBody) -> Result<
 #[derive(Deserialize, ToSchema)]
 pub(super) struct Searching {
     search: String,
-    #[serde(flatten)]
+    #[serde(default)]
     so_far: AnswersBody,
 }
 

@@ -5,7 +5,11 @@ import type { Condition, Table } from '@/api/types'
 import { parts } from './checks'
 import TestEditor from './TestEditor.vue'
 
-const props = withDefaults(defineProps<{ table: Table; modelValue: Condition; depth?: number }>(), { depth: 0 })
+const props = withDefaults(defineProps<{ table: Table; modelValue: Condition; depth?: number; lead?: string; nothing?: string }>(), {
+  depth: 0,
+  lead: 'Records where',
+  nothing: 'Every record is shown. Add a condition to narrow it.',
+})
 const emit = defineEmits<{ 'update:modelValue': [condition: Condition] }>()
 
 const list = computed(() => parts(props.modelValue))
@@ -28,17 +32,17 @@ function newTest(): Condition {
 <template>
   <div class="condition" :class="{ inner: depth > 0 }">
     <p v-if="list.length > 1" class="join">
-      Records where
+      {{ lead }}
       <select :value="joined" aria-label="How the tests are joined" @change="put(list, ($event.target as HTMLSelectElement).value as 'all' | 'any')">
         <option value="all">all</option>
         <option value="any">any</option>
       </select>
       of these hold
     </p>
-    <p v-else-if="!list.length && depth === 0" class="quiet join">Every record is shown. Add a condition to narrow it.</p>
+    <p v-else-if="!list.length && depth === 0" class="quiet join">{{ nothing }}</p>
     <div v-for="(part, place) in list" :key="place" class="part">
       <TestEditor v-if="'test' in part" :table="table" :model-value="part.test" @update:model-value="replace(place, { test: $event })" />
-      <ConditionEditor v-else :table="table" :model-value="part" :depth="depth + 1" @update:model-value="replace(place, $event)" />
+      <ConditionEditor v-else :table="table" :model-value="part" :depth="depth + 1" :lead="lead" @update:model-value="replace(place, $event)" />
       <button type="button" class="drop" aria-label="Take this condition out" @click="put(list.filter((_, n) => n !== place))">×</button>
     </div>
     <p class="more">

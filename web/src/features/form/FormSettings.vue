@@ -3,8 +3,7 @@
 import { computed, ref } from 'vue'
 import { saying, send } from '@/api/client'
 import type { Form, Table } from '@/api/types'
-import ConditionEditor from '@/features/condition/ConditionEditor.vue'
-import { pruned } from '@/features/condition/checks'
+import RuleEditor from '@/features/condition/RuleEditor.vue'
 import { contrastWithWhite, readable } from '@/form/colour'
 import { isLines } from './form'
 
@@ -87,7 +86,7 @@ async function choose(event: Event) {
           <summary>and can change {{ form.following.adds?.length || 'nothing' }}</summary>
           <div class="fields"><label v-for="one in asked" :key="one.id"><input type="checkbox" :checked="form.following.adds?.includes(one.id)" @change="toggle('adds', one.id, checked($event))" /> {{ one.name }}</label></div>
           <p class="quiet">as long as</p>
-          <ConditionEditor :table="table" :model-value="'test' in form.following.while_! ? { all: [form.following.while_] } : form.following.while_!" @update:model-value="form.following!.while_ = pruned($event)" />
+          <RuleEditor v-model="form.following.while_" :table="table" lead="It holds that" nothing="the record is there." />
         </details>
       </template>
       <p v-if="faults['/following']" class="fault-text">{{ faults['/following'] }}</p>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // The settings of one question, beneath it.
 import { computed } from 'vue'
-import type { Condition, Field, Phrase, Question, Table } from '@/api/types'
-import ConditionEditor from '@/features/condition/ConditionEditor.vue'
-import { pruned, without } from '@/features/condition/checks'
+import type { Field, Phrase, Question, Table } from '@/api/types'
+import { without } from '@/features/condition/checks'
+import RuleEditor from '@/features/condition/RuleEditor.vue'
 import { currentTracker } from '@/features/tracker/tracker'
 import SentenceLine from '@/features/view/SentenceLine.vue'
 import { isAskable, isLines } from './form'
@@ -29,7 +29,6 @@ const other = computed(() => {
 const lines = computed(() => question.value.lines)
 const lineFields = computed(() => (other.value?.fields ?? []).filter((f) => isAskable(f) && f.kind.type !== 'files' && !isLines(f)))
 const totals = computed(() => props.table.fields.filter((f) => ['summary', 'calculation'].includes(f.kind.type)))
-const asList = (condition: Condition): Condition => ('test' in condition ? { all: [condition] } : condition)
 
 const begins = computed({
   get: () => {
@@ -76,7 +75,7 @@ function addParameter() {
     <p class="row">
       <label v-if="BEGINS.includes(field.kind.type)">
         Begins with
-        <select v-if="field.kind.type === 'choice'" v-model="begins">
+        <select v-if="field.kind.type === 'choice'" v-model="begins" data-test="begins">
           <option value="">nothing</option>
           <option v-for="option in field.kind.options" :key="option.id" :value="String(option.id)">{{ option.name }}</option>
         </select>
@@ -91,7 +90,7 @@ function addParameter() {
     </p>
     <SentenceLine :phrases="phrases" data-test="shown" @drop="(node) => node.part === 'condition' && (question.shown.condition = without(question.shown.condition, node.path))">
       <template #editor="{ close }">
-        <ConditionEditor v-if="earlier.fields.length" :table="earlier" :model-value="asList(question.shown.condition)" @update:model-value="question.shown.condition = pruned($event)" />
+        <RuleEditor v-if="earlier.fields.length" v-model="question.shown.condition" :table="earlier" lead="Asked when" nothing="It is always asked." />
         <p v-else class="quiet">Nothing is asked before this question.</p>
         <p v-for="(test, place) in question.shown.parameters ?? []" :key="place" class="row">
           the link
@@ -138,7 +137,7 @@ function addParameter() {
         </label>
         <details>
           <summary>{{ offers ? `Offers ${offers}` : `Offers all ${other.name.toLowerCase()}` }}</summary>
-          <ConditionEditor :table="other" :model-value="asList(question.offers)" @update:model-value="question.offers = pruned($event)" />
+          <RuleEditor v-model="question.offers" :table="other" nothing="All of them are offered." />
         </details>
       </template>
     </template>
