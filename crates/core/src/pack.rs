@@ -87,6 +87,11 @@ fn packed_part(part: Part, whole: bool) -> Option<Part> {
             role.members.clear();
             Some(Part::Role(role))
         }
+        Part::Form(mut form) => {
+            // A secret stays where it is known.
+            form.ways.call = None;
+            Some(Part::Form(form))
+        }
         part => Some(part),
     }
 }

@@ -10,5 +10,6 @@ pub mod problem;
 pub mod session;
 pub mod starting;
 pub mod uploads;
+pub mod ways;
 pub mod web;
 pub mod worker;

@@ -6,7 +6,7 @@ use tokio::net::TcpListener;
 use westerfall_server::{
     api,
     app::{App, Settings},
-    demo, post_room, uploads, worker,
+    demo, post_room, uploads, ways, worker,
 };
 use westerfall_store::{Files, Store};
 
@@ -73,7 +73,8 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     let files = Files::in_folder(&options.files)?;
     let listener = TcpListener::bind(SocketAddr::from(([127, 0, 0, 1], options.port))).await?;
     let address = listener.local_addr()?;
-    let post_room = post_room::open(store.clone(), "127.0.0.1:0")?;
+    let door = ways::Door::default();
+    let post_room = post_room::open(store.clone(), "127.0.0.1:0", door.clone())?;
     let settings = Settings {
         demo: options.demo,
         web: options.web,
@@ -86,6 +87,7 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
         team: if options.demo && options.team.is_empty() { demo::TEAM.to_owned() } else { options.team },
     };
     let app = App::open(store, files, settings).await?;
+    let _ = door.set(app.clone());
     if options.demo {
         demo::load(&app, options.scale).await?;
     }

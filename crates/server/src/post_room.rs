@@ -1,5 +1,6 @@
 //! The post room: a stand-in for a mail server, in this program. It speaks real SMTP on loopback and keeps what it receives.
 
+use crate::ways::{self, Door};
 use jiff::Timestamp;
 use mail_parser::MessageParser;
 use mailin::{Action, Handler, Response, SessionBuilder, response};
@@ -16,14 +17,15 @@ const MAIL_LIMIT: usize = 30 * 1024 * 1024;
 /// Longest line taken, in bytes.
 const LINE_LIMIT: u64 = 64 * 1024;
 
-/// Opens the post room at an address of loopback (port 0 takes a free one) and gives the address it has.
+/// Opens the post room at an address of loopback (port 0 takes a free one) and gives the address it has. Mails to a form's
+/// address go on to it, once the application is at the door.
 ///
 /// # Errors
 /// If no port can be had.
-pub fn open(store: Store, address: &str) -> io::Result<SocketAddr> {
+pub fn open(store: Store, address: &str, door: Door) -> io::Result<SocketAddr> {
     let listener = TcpListener::bind(address)?;
     let address = listener.local_addr()?;
-    let desk = Desk { store, runtime: Handle::current(), sender: String::new(), recipients: Vec::new(), raw: Vec::new() };
+    let desk = Desk { door, store, runtime: Handle::current(), sender: String::new(), recipients: Vec::new(), raw: Vec::new() };
     std::thread::Builder::new().name("post room".into()).spawn(move || {
         for stream in listener.incoming().flatten() {
             let desk = desk.clone();
@@ -67,6 +69,7 @@ fn serve(stream: &TcpStream, desk: Desk) -> io::Result<()> {
 /// Takes the mail of one connection.
 #[derive(Clone)]
 struct Desk {
+    door: Door,
     store: Store,
     runtime: Handle,
     sender: String,
@@ -109,6 +112,12 @@ impl Handler for Desk {
             if let Err(error) = self.runtime.block_on(self.store.keep_message(&message, Timestamp::now())) {
                 tracing::error!(%error, "the post room could not keep a mail");
                 return response::INTERNAL_ERROR;
+            }
+            if let Some(app) = self.door.get()
+                && let Some(Err(refused)) = self.runtime.block_on(ways::deliver(app, &message.recipient, &self.sender, &raw))
+            {
+                // It is in the post room, and the form's log says why it went no further.
+                tracing::info!(refused = refused.told(), recipient = message.recipient, "a mail was not taken by its form");
             }
         }
         response::OK

@@ -96,6 +96,14 @@ impl From<Fault> for Problem {
     }
 }
 
+impl Problem {
+    /// All that it says, in one line.
+    pub fn told(&self) -> String {
+        let messages: Vec<&str> = self.faults.iter().map(|f| f.message.as_str()).collect();
+        if messages.is_empty() { self.detail.clone() } else { messages.join(" ") }
+    }
+}
+
 impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
         Self::internal(&error.to_string())

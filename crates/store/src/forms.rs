@@ -3,10 +3,52 @@
 use crate::{Store, Stored, schema, tracker::int};
 use diesel::{prelude::*, upsert::excluded};
 use diesel_async::RunQueryDsl;
+use jiff_diesel::ToDiesel;
 use std::collections::BTreeMap;
 use westerfall_core::id::{FormId, RecordId, TableId, TrackerId};
 
+/// What came to a form by a call or a mail.
+#[derive(Clone, Debug, Queryable)]
+pub struct WayLine {
+    #[diesel(deserialize_as = jiff_diesel::Timestamp)]
+    pub at: jiff::Timestamp,
+    /// `call` or `mail`.
+    pub way: String,
+    pub record: Option<i32>,
+    /// Why it was refused; empty where it was taken.
+    pub note: String,
+}
+
 impl Store {
+    /// Notes what came to a form by a call or a mail.
+    pub async fn note_way(&self, tracker: TrackerId, form: FormId, way: &str, record: Option<RecordId>, note: &str) -> Stored<()> {
+        use schema::way_log as w;
+        diesel::insert_into(w::table)
+            .values((
+                w::tracker_id.eq(int(tracker.get())),
+                w::form_id.eq(int(form.get())),
+                w::at.eq(jiff::Timestamp::now().to_diesel()),
+                w::way.eq(way),
+                w::record_id.eq(record.map(|r| int(r.get()))),
+                w::note.eq(note),
+            ))
+            .execute(&mut self.connection().await?)
+            .await?;
+        Ok(())
+    }
+
+    /// The last that came to a form by calls and mails, latest first.
+    pub async fn ways_log(&self, tracker: TrackerId, form: FormId, most: i64) -> Stored<Vec<WayLine>> {
+        use schema::way_log as w;
+        Ok(w::table
+            .filter(w::tracker_id.eq(int(tracker.get())).and(w::form_id.eq(int(form.get()))))
+            .order(w::id.desc())
+            .limit(most)
+            .select((w::at, w::way, w::record_id, w::note))
+            .load(&mut self.connection().await?)
+            .await?)
+    }
+
     /// The tracker and form at a public address.
     pub async fn form_at(&self, link: &str) -> Stored<Option<(TrackerId, FormId)>> {
         use schema::form_link;

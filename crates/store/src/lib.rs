@@ -11,6 +11,7 @@ mod template;
 mod tracker;
 
 pub use files::Files;
+pub use forms::WayLine;
 pub use outbox::{ClaimedMail, JobState, Message, MessageToKeep, RunRow};
 pub use team::{Account, SessionRow};
 pub use template::{NewTemplate, TemplateRow};

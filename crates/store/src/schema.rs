@@ -69,6 +69,17 @@ diesel::table! {
     receipt (hash) { hash -> Text, tracker_id -> Integer, table_id -> Integer, record_id -> Integer, }
 }
 diesel::table! {
+    way_log (id) {
+        id -> BigInt,
+        tracker_id -> Integer,
+        form_id -> Integer,
+        at -> Timestamptz,
+        way -> Text,
+        record_id -> Nullable<Integer>,
+        note -> Text,
+    }
+}
+diesel::table! {
     form_count (tracker_id, form_id, what) { tracker_id -> Integer, form_id -> Integer, what -> Text, number -> BigInt, }
 }
 diesel::table! {

@@ -399,6 +399,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/forms/{link}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes a signed web call as an answer. `Westerfall-Timestamp` is its moment in seconds since 1970; `Westerfall-Signature` the
+         *     HMAC-SHA-256, in hexadecimal digits, of that moment, a point and the body, under the form's secret. The same call again is
+         *     the same record.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    link: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/plain": string;
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Taken"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/forms/{link}/count": {
         parameters: {
             query?: never;
@@ -1630,6 +1683,102 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/forms/{form}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rehearses a call or a mail: what it would put in, or why it would be refused. Nothing is kept. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    form: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Sample"];
+                };
+            };
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Tried"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/forms/{form}/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The other ways into a form: where they are, and what came by them. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    form: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WaysAnswer"];
+                    };
+                };
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3950,6 +4099,12 @@ export interface components {
             name: string;
             shows: components["schemas"]["Kind"];
         };
+        /** @description Web calls, signed with a secret that only their sender has beside us. */
+        Call: {
+            /** @description From a place in the call's JSON, like `contact.name`, to a field. */
+            fields: components["schemas"]["Mapped"][];
+            secret: string;
+        };
         /** @description Somebody whom a name could mean. */
         Candidate: {
             /** @description For those who may say who is meant: two may have one name. */
@@ -4304,6 +4459,7 @@ export interface components {
             send_label: string;
             table: components["schemas"]["TableId"];
             title: string;
+            ways: components["schemas"]["Ways"];
         };
         /** @description A form with its address and what its respondents see. */
         FormAnswer: {
@@ -4783,6 +4939,19 @@ export interface components {
             /** @description In words. */
             words: string;
         };
+        /** @description A mail, as far as a form is concerned. */
+        MailIn: {
+            name?: string;
+            /** @description The sender's address, and name if they gave one. */
+            sender: string;
+            subject: string;
+            text: string;
+        };
+        /** @description Mails to the form's own address. */
+        Mails: {
+            /** @description From `subject`, `text`, `sender`, `name` or `attachments` to a field. */
+            fields: components["schemas"]["Mapped"][];
+        };
         /** @description How far a mail has come. */
         MailState: {
             note: string;
@@ -4803,6 +4972,11 @@ export interface components {
             names: string[];
             /** @description In words: *options of Surface*, *records in Wardens*. */
             what: string;
+        };
+        /** @description What goes into a field. */
+        Mapped: {
+            field: components["schemas"]["FieldId"];
+            from: string;
         };
         /** @description Oneself. */
         Me: {
@@ -5058,6 +5232,11 @@ export interface components {
             records?: boolean;
             title: string;
         };
+        /** @description A field and what would stand in it. */
+        Put: {
+            name: string;
+            text: string;
+        };
         /**
          * @description For how many of the linked records.
          * @enum {string}
@@ -5263,6 +5442,13 @@ export interface components {
         Same: {
             ours: components["schemas"]["FieldId"];
             theirs: components["schemas"]["FieldId"];
+        };
+        /** @description A sample to be rehearsed with a form as it is designed. */
+        Sample: {
+            /** @description The JSON of a call. */
+            call?: Record<string, never> | null;
+            form: components["schemas"]["Form"];
+            mail?: components["schemas"]["MailIn"] | null;
         };
         /** @description What was typed to find a record, and the answers so far. */
         Searching: {
@@ -5486,6 +5672,10 @@ export interface components {
             standing: components["schemas"]["FieldId"];
             views: components["schemas"]["ViewView"][];
         };
+        /** @description What a call is told. */
+        Taken: {
+            record: components["schemas"]["RecordId"];
+        };
         /** @description A figure under a field. */
         Tally: {
             field: components["schemas"]["FieldId"];
@@ -5654,6 +5844,10 @@ export interface components {
             /** @description Who did it, in words. */
             who: string;
         };
+        /** @description What a sample would put in. */
+        Tried: {
+            puts: components["schemas"]["Put"][];
+        };
         /** @description What a formula is and gives. Nothing is kept. */
         TryAnswer: {
             faults: components["schemas"]["FormulaFault"][];
@@ -5805,6 +5999,28 @@ export interface components {
             candidates: components["schemas"]["Candidate"][];
             field: components["schemas"]["FieldId"];
             text: string;
+        };
+        /** @description What came by a call or a mail. */
+        WayNote: {
+            at_text: string;
+            /** @description Why it was refused; empty where it was taken. */
+            note: string;
+            record?: components["schemas"]["RecordId"] | null;
+            /** @description `call` or `mail`. */
+            way: string;
+        };
+        /** @description How answers come otherwise than by the page. */
+        Ways: {
+            call?: components["schemas"]["Call"] | null;
+            mail?: components["schemas"]["Mails"] | null;
+        };
+        /** @description Where calls and mails go, and what came. */
+        WaysAnswer: {
+            call_address: string;
+            /** @description A secret to begin with; nothing keeps it but saving the form with it. */
+            fresh_secret: string;
+            log: components["schemas"]["WayNote"][];
+            mail_address: string;
         };
         /** @description A web address with a title. */
         WebAddress: {

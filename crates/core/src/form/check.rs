@@ -36,6 +36,16 @@ impl Form {
             let _ = field;
             faults.push(Fault::new(FaultKind::BadRule, "A field that respondents could see is not there any more.").at("/following"));
         }
+        let mapped = self.ways.call.iter().flat_map(|c| &c.fields).chain(self.ways.mail.iter().flat_map(|m| &m.fields));
+        if mapped.into_iter().any(|m| self.question(m.field).is_none_or(|q| q.hidden || q.lines.is_some())) {
+            faults.push(Fault::new(FaultKind::BadRule, "Calls and mails can fill only what this form asks, and no lines.").at("/ways"));
+        }
+        if self.ways.mail.iter().flat_map(|m| &m.fields).any(|m| !super::MAIL_PARTS.contains(&m.from.as_str())) {
+            faults.push(Fault::new(FaultKind::BadRule, "A mail has a subject, a text, a sender, their name, and attachments.").at("/ways"));
+        }
+        if self.ways.call.as_ref().is_some_and(|c| c.secret.len() < 32) {
+            faults.push(Fault::new(FaultKind::BadRule, "The secret of calls is too short: make a new one.").at("/ways"));
+        }
         if let Some(following) = &self.following {
             if following.adds.iter().any(|f| self.question(*f).is_none_or(|q| q.hidden || q.lines.is_some())) {
                 let message = "Respondents can change only what this form asks them.";

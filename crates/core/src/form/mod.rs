@@ -3,11 +3,13 @@
 mod check;
 mod follow;
 mod respond;
+mod ways;
 mod words;
 
 pub use follow::{Fact, Followed};
-pub(crate) use respond::beginning;
 pub use respond::{AnswerKind, FormView, Given, LinesView, QuestionView, Responding, Total};
+pub(crate) use respond::{beginning, named};
+pub use ways::{Call, MAIL_PARTS, MailIn, Mails, Mapped, Ways};
 pub use words::FormSentences;
 
 use crate::{
@@ -67,6 +69,9 @@ pub struct Form {
     #[serde(default)]
     #[cfg_attr(feature = "openapi", schema(required = true))]
     pub look: Look,
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub ways: Ways,
     /// The sites that may show it within their pages, as origins.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub embed: Vec<String>,
@@ -255,6 +260,8 @@ pub struct Answer {
     pub by: Option<PersonId>,
     /// The hash of the private address at which it can be followed.
     pub receipt: Option<String>,
+    /// It came signed, or to an address of its own: whom the page is for does not matter.
+    pub trusted: bool,
 }
 
 impl From<Inputs> for Answer {
@@ -351,6 +358,7 @@ impl Form {
             copy: None,
             following: None,
             look: Look::default(),
+            ways: Ways::default(),
             embed: Vec::new(),
         }
     }
@@ -378,6 +386,8 @@ impl Form {
         }
         self.questions.retain(|q| q.lines.as_ref().is_none_or(|l| !l.questions.is_empty()));
         self.copy = self.copy.filter(|f| *f != field);
+        let maps = self.ways.call.iter_mut().map(|c| &mut c.fields).chain(self.ways.mail.iter_mut().map(|m| &mut m.fields));
+        maps.for_each(|fields| fields.retain(|m| m.field != field));
         if let Some(following) = &mut self.following {
             following.shows.retain(|f| *f != field);
             following.adds.retain(|f| *f != field);

@@ -408,7 +408,7 @@ pub(crate) fn beginning(ds: &Dataset, clock: &Clock, question: &Question, def: &
 }
 
 /// The one record of this name, or with this in the field by which they are told apart or in a numbering.
-fn named(ds: &Dataset, clock: &Clock, question: &Question, table: TableId, name: &str) -> Option<RecordId> {
+pub(crate) fn named(ds: &Dataset, clock: &Clock, question: &Question, table: TableId, name: &str) -> Option<RecordId> {
     let lens = Lens::of_everything(ds, None, clock);
     let home = ds.table(table)?;
     let numbers: Vec<FieldId> = home.def.fields.iter().filter(|f| matches!(f.kind, Kind::Numbering { .. })).map(|f| f.id).collect();

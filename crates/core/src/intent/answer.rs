@@ -8,7 +8,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind, Faults},
     form::{
         Answer, Arrival, Audience, Form, LINES_LIMIT, Lines, PARAMETERS_LIMIT, Parameter, ParameterTest, Question, Shown, Standing,
-        Unsettled, beginning,
+        Unsettled, beginning, named,
     },
     history::{Actor, Change, Op},
     id::{FieldId, FormId, OptionId, RecordId, TableId},
@@ -156,6 +156,7 @@ impl Decider<'_> {
             Standing::Full => return closed("This form is closed: it has as many answers as it takes."),
         }
         match (form.audience, answer.by) {
+            _ if answer.trusted => {}
             (Audience::Team | Audience::Once, None) => {
                 return Err(Fault::new(FaultKind::NotAllowed, "Sign in to answer this form."));
             }
@@ -243,6 +244,12 @@ impl Decider<'_> {
         let (table, record) = (form.table, drafted.record);
         if let (Kind::Person | Kind::People, Input::Text(text)) = (&def.kind, input) {
             return Ok(self.people_named(table, record, def, text, &mut drafted.unsettled));
+        }
+        if let (Kind::Link(link), Input::Text(text)) = (&def.kind, input) {
+            let found = named(self.ds, self.clock, question, link.to, text);
+            let unknown = || Fault::new(FaultKind::NotFound, format!("Nothing that “{}” offers is called “{text}”.", question.label));
+            let picked = Input::Value(Value::Links(vec![found.ok_or_else(unknown)?]));
+            return self.one(form, question, def, &picked, drafted);
         }
         let limited = !question.offers.is_nothing() || !def.offers.is_nothing();
         if let (Kind::Link(link), Input::Value(Value::Links(picked)), true) = (&def.kind, input, limited) {

@@ -15,15 +15,17 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
-    form::{Form, FormSentences, FormView, Parameter, Responding, Standing},
+    form::{Form, FormSentences, FormView, MailIn, Parameter, Responding, Standing},
     history::Part,
-    id::{FieldId, FormId, TableId, TrackerId},
+    id::{FieldId, FormId, RecordId, TableId, TrackerId},
     intent::Intent,
     template::Template,
     value::moment_text,
     view::Row,
 };
 
+/// Calls and mails shown at once.
+const LOGGED: i64 = 50;
 /// Answers shown at once.
 const ANSWERS: usize = 200;
 
@@ -258,6 +260,93 @@ pub(super) async fn answers(
         left: left.collect(),
         fields,
     }))
+}
+
+/// Where calls and mails go, and what came.
+#[derive(Serialize, ToSchema)]
+pub(super) struct WaysAnswer {
+    call_address: String,
+    mail_address: String,
+    /// A secret to begin with; nothing keeps it but saving the form with it.
+    fresh_secret: String,
+    log: Vec<WayNote>,
+}
+
+/// What came by a call or a mail.
+#[derive(Serialize, ToSchema)]
+pub(super) struct WayNote {
+    at_text: String,
+    /// `call` or `mail`.
+    way: String,
+    record: Option<RecordId>,
+    /// Why it was refused; empty where it was taken.
+    note: String,
+}
+
+/// The other ways into a form: where they are, and what came by them.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/forms/{form}/ways", params(("tracker" = u32, Path), ("form" = u32, Path)), responses((status = 200, body = WaysAnswer), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn ways(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, id)): Path<(TrackerId, FormId)>,
+) -> Result<Json<WaysAnswer>, Problem> {
+    let look = builder_look(&app, &signed, tracker).await?;
+    let form = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
+    let note = |line: westerfall_store::WayLine| WayNote {
+        at_text: moment_text(line.at, &look.clock),
+        way: line.way,
+        record: line.record.and_then(|r| RecordId::new(r.try_into().ok()?)),
+        note: line.note,
+    };
+    Ok(Json(WaysAnswer {
+        call_address: format!("{}/api/public/forms/{}/calls", app.settings.public_url, form.link),
+        mail_address: format!("{}@{}", form.link, crate::ways::MAIL_HOST),
+        fresh_secret: random_hex(24),
+        log: app.store.ways_log(tracker, id, LOGGED).await?.into_iter().map(note).collect(),
+    }))
+}
+
+/// A sample to be rehearsed with a form as it is designed.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct Sample {
+    form: Form,
+    /// The JSON of a call.
+    #[serde(default)]
+    #[schema(value_type = Option<Object>)]
+    call: Option<serde_json::Value>,
+    #[serde(default)]
+    mail: Option<MailIn>,
+}
+
+/// What a sample would put in.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Tried {
+    puts: Vec<Put>,
+}
+
+/// A field and what would stand in it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Put {
+    name: String,
+    text: String,
+}
+
+/// Rehearses a call or a mail: what it would put in, or why it would be refused. Nothing is kept.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/forms/{form}/try", params(("tracker" = u32, Path), ("form" = u32, Path)), request_body = Sample, responses((status = 200, body = Tried), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn try_way(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, id)): Path<(TrackerId, FormId)>,
+    Json(sample): Json<Sample>,
+) -> Result<Json<Tried>, Problem> {
+    let look = builder_look(&app, &signed, tracker).await?;
+    let kept = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
+    let form = Form { id, table: kept.table, questions: kept.questions.clone(), ..sample.form };
+    let of_mail = sample.mail.and_then(|mail| form.answer_of_mail(&mail));
+    let answer = sample.call.and_then(|call| form.answer_of_call(&call)).or(of_mail);
+    let answer = answer.ok_or_else(|| Fault::new(FaultKind::Missing, "Say first what of it goes into which field."))?;
+    let puts = crate::ways::tried(&look, kept, answer)?;
+    Ok(Json(Tried { puts: puts.into_iter().map(|(name, text)| Put { name, text }).collect() }))
 }
 
 /// A picture for the head of a form.

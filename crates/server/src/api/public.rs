@@ -7,6 +7,7 @@ use crate::{
     pictures::{self, Upload},
     problem::{Json, Path, Problem, Query, too_large},
     session::{Perhaps, random_hex},
+    ways,
 };
 use axum::{
     extract::{Multipart, State},
@@ -285,6 +286,36 @@ async fn read_answers(mut multipart: Multipart) -> Result<(Answer, Vec<Upload>),
 /// A refused file says at which question it was.
 fn at_answer(problem: Problem, field: FieldId) -> Problem {
     problem.at(&format!("/answers/{field}"))
+}
+
+/// What a call is told.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Taken {
+    record: RecordId,
+}
+
+/// Takes a signed web call as an answer. `Westerfall-Timestamp` is its moment in seconds since 1970; `Westerfall-Signature` the
+/// HMAC-SHA-256, in hexadecimal digits, of that moment, a point and the body, under the form's secret. The same call again is
+/// the same record.
+#[utoipa::path(post, path = "/api/public/forms/{link}/calls", params(("link" = String, Path)), request_body = String, responses((status = 200, body = Taken), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn call(
+    State(app): State<App>,
+    Path(link): Path<String>,
+    headers: HeaderMap,
+    body: axum::body::Bytes,
+) -> Result<Json<Taken>, Problem> {
+    let at = At::of(&app, &link).await?;
+    let look = at.look()?;
+    let form = form_of(&look, at.form)?;
+    let secret = form.ways.call.as_ref().map(|call| call.secret.clone()).ok_or_else(|| Fault::not_found("form"))?;
+    let header = |name: &str| headers.get(name).and_then(|v| v.to_str().ok()).unwrap_or_default();
+    let (moment, signed) = (header("westerfall-timestamp"), header("westerfall-signature"));
+    ways::believe(&secret, moment, signed, &body)?;
+    let json: serde_json::Value =
+        serde_json::from_slice(&body).map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "What was sent is not JSON."))?;
+    let answer = form.answer_of_call(&json).ok_or_else(|| Fault::not_found("form"))?;
+    let key = format!("form {} call {signed}", at.form);
+    Ok(Json(Taken { record: ways::take(&app, (at.tracker, at.form), "call", answer, key, &[]).await? }))
 }
 
 /// What happened with an opened form.

@@ -113,8 +113,10 @@ impl World {
     /// With a worker and a post room, so that mails are sent.
     pub(crate) async fn sending() -> Self {
         let world = Self::new().await;
-        let address = post_room::open(world.app.store.clone(), "127.0.0.1:0").expect("a free port");
+        let door = westerfall_server::ways::Door::default();
+        let address = post_room::open(world.app.store.clone(), "127.0.0.1:0", door.clone()).expect("a free port");
         let world = world.again(Settings { smtp: address.to_string(), ..settings() }).await;
+        let _ = door.set(world.app.clone());
         worker::start(world.app.clone());
         world
     }

@@ -244,3 +244,84 @@ async fn what_programs_fill_in_is_refused_and_what_people_leave_is_counted() {
     assert_eq!((&answers["opened"], &answers["sent"]), (&json!(3), &json!(1)));
     assert_eq!(answers["left"], json!([{ "label": "Which path?", "number": 1 }]));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_signed_call_and_a_mail_are_answers_with_the_same_checks() {
+    let world = World::sending().await;
+    let (nadia, stranger) = (world.person(NADIA).await, world.stranger());
+    let secret = "a secret that is long enough to be one";
+    let ways = json!({
+        "call": { "secret": secret, "fields": [
+            { "from": "fault.what", "field": TITLE }, { "from": "fault.kind", "field": 45 }, { "from": "fault.grade", "field": 46 },
+            { "from": "post", "field": SECTION },
+        ] },
+        "mail": { "fields": [
+            { "from": "subject", "field": TITLE }, { "from": "text", "field": DESCRIPTION }, { "from": "sender", "field": 52 },
+            { "from": "attachments", "field": PICTURES },
+        ] },
+    });
+    let ease = |form: &mut serde_json::Value| {
+        form["ways"] = ways.clone();
+        // A mail can't say these.
+        for question in form["questions"].as_array_mut().unwrap() {
+            question["required"] = json!(question["field"] == TITLE);
+        }
+    };
+    assert_eq!(with(&nadia, ease).await.0, StatusCode::OK);
+    let (_, answer) = nadia.get("/api/trackers/1/forms/120").await;
+    // Rehearsed, it keeps nothing and says what would be put in, or why not.
+    let good = json!({ "fault": { "what": "Sign turned round", "kind": "signage", "grade": "awkward" }, "post": "PS-003" });
+    let (status, tried) = nadia.post("/api/trackers/1/forms/120/try", json!({ "form": answer["form"], "call": good })).await;
+    assert_eq!(status, StatusCode::OK, "{tried}");
+    assert!(tried["puts"].as_array().unwrap().iter().any(|p| p["name"] == "Section" && p["text"] != ""), "{tried}");
+    let bad = json!({ "fault": { "what": "Sign", "kind": "dragon" } });
+    let (status, refused) = nadia.post("/api/trackers/1/forms/120/try", json!({ "form": answer["form"], "call": bad })).await;
+    assert_eq!((status, refused["faults"][0]["pointer"].clone()), (StatusCode::UNPROCESSABLE_ENTITY, json!("/answers/45")));
+    assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE]).await["total"], FAULTS);
+    // Signed with the secret, now, and once.
+    let call = async |secret: &str, moment: i64, body: &serde_json::Value| {
+        let (moment, body) = (moment.to_string(), body.to_string());
+        let signed = westerfall_server::ways::signature(secret, &moment, body.as_bytes());
+        let headers = [("westerfall-timestamp", moment.as_str()), ("westerfall-signature", signed.as_str())];
+        stranger.raw(Method::POST, &format!("{FORM}/calls"), &body, &headers).await.status()
+    };
+    let now = jiff::Timestamp::now().as_second();
+    assert_eq!(call("another secret that is long enough", now, &good).await, StatusCode::UNAUTHORIZED);
+    assert_eq!(call(secret, now - 3_600, &good).await, StatusCode::UNAUTHORIZED);
+    assert_eq!(call(secret, now, &bad).await, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE]).await["total"], FAULTS);
+    assert_eq!((call(secret, now, &good).await, call(secret, now, &good).await), (StatusCode::OK, StatusCode::OK));
+    assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE]).await["total"], FAULTS + 1);
+    // A mail over SMTP, with a picture.
+    let smtp = world.app.settings.smtp.clone();
+    tokio::task::spawn_blocking(move || mail(&smtp, "report-a-path-fault@in.westerfall.example")).await.unwrap();
+    assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE]).await["total"], FAULTS + 2);
+    let newest = nadia
+        .query(FAULT_TABLE, json!({ "fields": shown(&[TITLE, 52, PICTURES]), "sorts": [{ "field": 40, "descending": true }] }))
+        .await
+        .1;
+    let row = &newest["rows"][0];
+    assert_eq!((&row["form"], &row["cells"][0]["text"]), (&json!(120), &json!("Bridge board loose")));
+    assert_eq!(
+        (&row["cells"][1]["text"], &row["cells"][2]["value"]["files"][0]["media"]),
+        (&json!("wynn@walkers.example"), &json!("image/jpeg"))
+    );
+    let (_, told) = nadia.get("/api/trackers/1/forms/120/ways").await;
+    let log: Vec<(&str, bool)> = told["log"].as_array().unwrap().iter().map(|l| (l["way"].as_str().unwrap(), l["note"] == "")).collect();
+    assert_eq!(log, [("mail", true), ("call", true), ("call", true), ("call", false)]);
+    assert_eq!(world.person(BEX).await.get("/api/trackers/1/forms/120/ways").await.0, StatusCode::NOT_FOUND);
+}
+
+/// Sends a mail with a picture, as any mail program would.
+fn mail(smtp: &str, to: &str) {
+    use lettre::{
+        Message, SmtpTransport, Transport,
+        message::{Attachment, MultiPart, SinglePart, header::ContentType},
+    };
+    let picture = Attachment::new("board.png".into()).body(picture(), ContentType::parse("image/png").unwrap());
+    let body = MultiPart::mixed().singlepart(SinglePart::plain("Two boards on the second bridge.".to_owned())).singlepart(picture);
+    let from = "Wynn Ashdale <wynn@walkers.example>".parse().unwrap();
+    let message = Message::builder().from(from).to(to.parse().unwrap()).subject("Bridge board loose").multipart(body).unwrap();
+    let (host, port) = smtp.rsplit_once(':').unwrap();
+    SmtpTransport::builder_dangerous(host).port(port.parse().unwrap()).build().send(&message).unwrap();
+}

@@ -8,6 +8,7 @@ END
 $$;
 DROP FUNCTION keep;
 DROP TABLE form_count;
+DROP TABLE way_log;
 DROP TABLE receipt;
 ALTER TABLE record DROP COLUMN seq, DROP COLUMN arrival;
 DROP TABLE sheaf;

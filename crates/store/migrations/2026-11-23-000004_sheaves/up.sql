@@ -35,6 +35,18 @@ CREATE TABLE receipt (
     record_id   INTEGER NOT NULL
 );
 
+-- What came to a form by calls and mails, taken or refused.
+CREATE TABLE way_log (
+    id          BIGINT GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
+    tracker_id  INTEGER NOT NULL REFERENCES tracker,
+    form_id     INTEGER NOT NULL,
+    at          TIMESTAMPTZ NOT NULL,
+    way         TEXT NOT NULL,
+    record_id   INTEGER,
+    note        TEXT NOT NULL
+);
+CREATE INDEX way_log_of ON way_log (tracker_id, form_id, id);
+
 -- How often a form was opened, sent, and left at which question. Numbers only, of nobody.
 CREATE TABLE form_count (
     tracker_id  INTEGER NOT NULL REFERENCES tracker,

@@ -1,0 +1,160 @@
+//! Answers that come otherwise than by the page: signed web calls, and mails to a form's address. Each is noted, taken or refused.
+
+use crate::{
+    app::App,
+    live::{Wish, rehearse},
+    pictures::{self, Upload},
+    problem::Problem,
+};
+use hmac::{Hmac, Mac};
+use jiff::Timestamp;
+use mail_parser::{Message, MimeHeaders};
+use sha2::Sha256;
+use std::sync::{Arc, OnceLock};
+use westerfall_core::{
+    access::Asker,
+    fault::{Fault, FaultKind, Faults},
+    form::{Answer, Form, MailIn},
+    id::{FormId, RecordId, TrackerId},
+    intent::Intent,
+};
+
+/// Where mails for forms go: the last part of a form's address stands before this.
+pub const MAIL_HOST: &str = "in.westerfall.example";
+/// How far a call's moment may be from ours, in seconds.
+const CLOCKS: i64 = 300;
+
+/// The application, for those who take mails before it is there.
+pub type Door = Arc<OnceLock<App>>;
+
+/// The signature of a call: HMAC-SHA-256 over its moment in seconds, a point, and its body, in hexadecimal digits.
+pub fn signature(secret: &str, moment: &str, body: &[u8]) -> String {
+    mac(secret, moment, body).finalize().into_bytes().iter().map(|b| format!("{b:02x}")).collect()
+}
+
+fn mac(secret: &str, moment: &str, body: &[u8]) -> Hmac<Sha256> {
+    let mut mac: Hmac<Sha256> = Mac::new_from_slice(secret.as_bytes()).expect("a key of any length fits");
+    mac.update(moment.as_bytes());
+    mac.update(b".");
+    mac.update(body);
+    mac
+}
+
+/// Whether a call is from whoever has the secret, and from now.
+///
+/// # Errors
+/// Why it is not believed.
+pub fn believe(secret: &str, moment: &str, signed: &str, body: &[u8]) -> Result<(), Problem> {
+    let refused = |message: &str| Err(Problem::new(axum::http::StatusCode::UNAUTHORIZED, message));
+    let Ok(at) = moment.parse::<i64>() else { return refused("The call says no moment in Westerfall-Timestamp, in seconds since 1970.") };
+    if (Timestamp::now().as_second() - at).abs() > CLOCKS {
+        return refused("The call’s moment is more than five minutes from now.");
+    }
+    let bytes: Option<Vec<u8>> =
+        (0..signed.len()).step_by(2).map(|n| signed.get(n..n + 2).and_then(|two| u8::from_str_radix(two, 16).ok())).collect();
+    match bytes.map(|bytes| mac(secret, moment, body).verify_slice(&bytes)) {
+        Some(Ok(())) => Ok(()),
+        _ => refused("The signature in Westerfall-Signature does not fit the call."),
+    }
+}
+
+/// Takes an answer that came by a way, and notes it.
+pub async fn take(
+    app: &App,
+    at: (TrackerId, FormId),
+    way: &str,
+    answer: Answer,
+    key: String,
+    uploads: &[Upload],
+) -> Result<RecordId, Problem> {
+    let (tracker, form) = at;
+    let taken = enter(app, at, answer, key, uploads).await;
+    let (record, note) = match &taken {
+        Ok(record) => (Some(*record), String::new()),
+        Err(problem) => (None, problem.told()),
+    };
+    app.store.note_way(tracker, form, way, record, &note).await?;
+    taken
+}
+
+async fn enter(
+    app: &App,
+    (tracker, form): (TrackerId, FormId),
+    answer: Answer,
+    key: String,
+    uploads: &[Upload],
+) -> Result<RecordId, Problem> {
+    let live = app.tracker(tracker).await?;
+    let intent = Intent::Send { form, answer };
+    let known = app.store.answer(tracker, &key).await?.is_some();
+    if !known {
+        rehearse(&live.look(Asker::Form(form))?, &intent)?;
+        pictures::keep(app, uploads).await?;
+    }
+    let done = live.wish(Wish { intent, asker: Asker::Form(form), key: Some(key), at: None }).await?;
+    done.added.first().copied().ok_or_else(|| Problem::internal("an answer made no record"))
+}
+
+/// What a mail would be to a form.
+pub fn read_mail(mail: &Message<'_>, sender: &str) -> MailIn {
+    let from = mail.from().and_then(|from| from.first());
+    MailIn {
+        subject: mail.subject().unwrap_or_default().to_owned(),
+        text: mail.body_text(0).map(|text| text.replace("\r\n", "\n")).unwrap_or_default(),
+        sender: from.and_then(|f| f.address()).unwrap_or(sender).to_owned(),
+        name: from.and_then(|f| f.name()).unwrap_or_default().to_owned(),
+        attachments: Vec::new(),
+    }
+}
+
+/// Takes a mail to a form's address; none where it is to none.
+pub async fn deliver(app: &App, recipient: &str, sender: &str, raw: &[u8]) -> Option<Result<RecordId, Problem>> {
+    let (link, host) = recipient.rsplit_once('@')?;
+    if !host.eq_ignore_ascii_case(MAIL_HOST) {
+        return None;
+    }
+    Some(delivered(app, &link.to_lowercase(), sender, raw).await)
+}
+
+async fn delivered(app: &App, link: &str, sender: &str, raw: &[u8]) -> Result<RecordId, Problem> {
+    let unknown = || Problem::from(Fault::not_found("form"));
+    let at = app.store.form_at(link).await?.ok_or_else(unknown)?;
+    let dataset = app.tracker(at.0).await?.now();
+    let form = dataset.form(at.1).filter(|f| f.ways.mail.is_some()).ok_or_else(unknown)?;
+    let mail = mail_parser::MessageParser::default().parse(raw).ok_or_else(|| Fault::new(FaultKind::WrongKind, "This is no mail."))?;
+    let mut read = read_mail(&mail, sender);
+    let mut uploads = Vec::new();
+    for part in mail.attachments() {
+        let name = part.attachment_name().unwrap_or("attachment").to_owned();
+        // What is neither picture nor PDF stays with the mail in the post room.
+        if let Ok(upload) = pictures::examine(name, part.contents().to_vec()).await {
+            read.attachments.push(upload.attachment.clone());
+            uploads.push(upload);
+        }
+    }
+    let answer = form.answer_of_mail(&read).ok_or_else(unknown)?;
+    // A mail that comes twice, as mails do, is one record.
+    let id = mail.message_id().map_or_else(|| signature("mail", link, raw), str::to_owned);
+    take(app, at, "mail", answer, format!("form {} mail {id}", at.1), &uploads).await
+}
+
+/// What an answer would put in, without doing it: each field with its text.
+///
+/// # Errors
+/// Why it would be refused.
+pub fn tried(look: &crate::live::Look, form: &Form, answer: Answer) -> Result<Vec<(String, String)>, Faults> {
+    let intent = Intent::Send { form: form.id, answer };
+    let mut after = (*look.dataset).clone();
+    let decision = after.decide(&intent, Asker::Form(form.id), &look.clock)?;
+    after.apply(&decision.change);
+    let lens = westerfall_core::access::Lens::of_everything(&after, None, &look.clock);
+    let Some(record) = decision.added.first() else { return Ok(Vec::new()) };
+    let waiting = lens.waiting(form.table, *record);
+    let told = form.questions.iter().filter_map(|q| {
+        let name = after.field(q.field)?.1.name.clone();
+        let waits = waiting.iter().find(|w| w.field == q.field).map(|w| format!("“{}”, to be settled", w.text));
+        let text = waits.unwrap_or_else(|| lens.text_at(form.table, *record, q.field));
+        (!text.is_empty()).then_some((name, text))
+    });
+    Ok(told.collect())
+}
