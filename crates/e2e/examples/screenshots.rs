@@ -78,8 +78,12 @@ async fn main() {
     take(&nadia, "why").await;
     nadia.keys(Key::Escape).await;
     nadia.go("/t/1/forms/120").await;
-    nadia.press("button", "What is it about?").await;
+    nadia.press("button", "Your phone").await;
+    nadia.text("p", "asked when severity is").await;
     take(&nadia, "form-design").await;
+    nadia.go("/t/1/forms/120/answers").await;
+    nadia.text("h1", "Answers to").await;
+    take(&nadia, "form-answers").await;
     nadia.go("/t/1/access").await;
     nadia.text("b", "Warden").await;
     take(&nadia, "access").await;

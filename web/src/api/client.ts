@@ -42,17 +42,33 @@ function problemOf(body: unknown, status: number): Problem {
   return new Problem(known?.detail ?? 'Something went wrong. Try again in a moment.', status, known?.faults)
 }
 
-/** Sends a form with files and gives its answer. */
-export async function send<T>(address: string, body: FormData, key?: string): Promise<T> {
-  let response: Response
+/** Sends a form with files and gives its answer; says how far it is, from 0 to 1, and can be stopped. */
+export function send<T>(address: string, body: FormData, key?: string, far?: (share: number) => void, stop?: AbortSignal): Promise<T> {
+  return new Promise((resolve, reject) => {
+    // What is sent can only be watched on its way by the older means.
+    const request = new XMLHttpRequest()
+    const lost = () => reject(new Problem('No answer from the server. What you typed is still here; try again in a moment.', 0))
+    request.upload.onprogress = (event) => event.lengthComputable && far?.(event.loaded / event.total)
+    request.onload = () => {
+      const answer = parsed(request.responseText)
+      if (request.status >= 200 && request.status < 300) resolve(answer as T)
+      else reject(problemOf(answer, request.status))
+    }
+    request.onerror = request.ontimeout = lost
+    request.onabort = () => reject(new Problem('You stopped it. Nothing was sent; what you typed is still here.', -1))
+    stop?.addEventListener('abort', () => request.abort())
+    request.open('POST', address)
+    if (key) request.setRequestHeader('Idempotency-Key', key)
+    request.send(body)
+  })
+}
+
+function parsed(text: string): unknown {
   try {
-    response = await fetch(address, { method: 'POST', body, headers: key ? { 'Idempotency-Key': key } : {} })
+    return JSON.parse(text)
   } catch {
-    throw new Problem('No answer from the server. What you typed is still here; try again in a moment.', 0)
+    return undefined
   }
-  const answer: unknown = await response.json().catch(() => undefined)
-  if (!response.ok) throw problemOf(answer, response.status)
-  return answer as T
 }
 
 /** What to say of anything that was thrown. */

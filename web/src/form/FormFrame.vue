@@ -8,7 +8,10 @@ import FormScene from './FormScene.vue'
 const props = defineProps<{ look?: FormLook; team?: string; link: string; preview?: boolean }>()
 const colour = computed(() => {
   const own = props.look?.colour
-  return own ? { '--moss': readable(own), '--moss-ink': '#ffffff', '--moss-soft': `color-mix(in srgb, ${readable(own)} 12%, var(--sheet))` } : undefined
+  if (!own) return undefined
+  const dark = readable(own)
+  const light = `color-mix(in srgb, ${dark} 40%, white)`
+  return { '--moss': `light-dark(${dark}, ${light})`, '--moss-ink': 'light-dark(#ffffff, #1b1d18)', '--moss-soft': `color-mix(in srgb, ${dark} 12%, var(--sheet))` }
 })
 const picture = computed(() => props.look?.picture && `/api/public/forms/${encodeURIComponent(props.link)}/picture?${props.look.picture}`)
 </script>
@@ -27,6 +30,7 @@ const picture = computed(() => props.look?.picture && `/api/public/forms/${encod
   max-width: 560px;
   margin: 0 auto;
   padding: 0 20px 48px;
+  min-height: 100dvh;
   background: var(--sheet);
 }
 .respondent .head {

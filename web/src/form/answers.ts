@@ -22,6 +22,10 @@ export function useAnswers(link: string, first: FormView) {
   const trouble = ref('')
   const faults = ref<Record<string, string>>({})
   const sent = ref<Sent>()
+  /** How much of it is sent, from 0 to 1, while it is on its way. */
+  const share = ref(0)
+  let stopping = new AbortController()
+  const stop = () => stopping.abort()
   /** The server did not answer; what is typed stays here. */
   const offline = ref(false)
   /** The question that was looked at last. */
@@ -111,7 +115,9 @@ export function useAnswers(link: string, first: FormView) {
     trouble.value = ''
     faults.value = {}
     try {
-      sent.value = await send<Sent>(address, data(website), key)
+      share.value = 0
+      stopping = new AbortController()
+      sent.value = await send<Sent>(address, data(website), key, (now) => (share.value = now), stopping.signal)
       state.value = 'sent'
       localStorage.removeItem(place)
     } catch (error) {
@@ -137,7 +143,7 @@ export function useAnswers(link: string, first: FormView) {
   }
 
   const visit = (question: QuestionView) => (at = question.field)
-  return { form, answers, state, trouble, faults, sent, offline, submit, again, visit, body }
+  return { form, answers, state, trouble, faults, sent, offline, share, stop, submit, again, visit, body }
 }
 
 export { blank }

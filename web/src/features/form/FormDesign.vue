@@ -15,6 +15,7 @@ import { isAskable, isLines, questionOf, useForm } from './form'
 import FormSettings from './FormSettings.vue'
 import QuestionSettings from './QuestionSettings.vue'
 import ShareForm from './ShareForm.vue'
+import WaysIn from './WaysIn.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -130,6 +131,8 @@ async function remove() {
           />
         </div>
         <FormSettings v-model="draft.form" v-model:confirmation="draft.confirmation" :tracker="tracker" :table="table" :faults="faults" />
+        <WaysIn v-model="draft.form" :tracker="tracker" :table="table" :kept="kept.answers" />
+        <p v-if="faults['/ways']" class="fault-text">{{ faults['/ways'] }}</p>
       </FormFrame>
     </div>
   </section>
@@ -174,6 +177,7 @@ h1 {
   grid-row: 1;
 }
 .sheet {
+  min-height: 0;
   grid-column: 2;
   grid-row: 1;
   max-width: none;

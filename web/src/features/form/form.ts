@@ -15,6 +15,16 @@ export interface FormDraft {
 
 const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
+/** With nothing where nothing was said, so that lists of choices show what is chosen. */
+function whole(draft: FormDraft): FormDraft {
+  draft.form.copy ??= null
+  for (const question of draft.form.questions) {
+    question.shows ??= null
+    if (question.lines) question.lines.total ??= null
+  }
+  return draft
+}
+
 export function useForm(at: Ref<{ tracker: number; form: number }>) {
   const edits = useEdits()
   const kept = ref<FormAnswer>()
@@ -27,7 +37,7 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
   const params = computed(() => ({ path: at.value }))
   const changed = computed(() => !!kept.value && JSON.stringify(draftOf(kept.value)) !== JSON.stringify(draft.value))
 
-  const draftOf = (answer: FormAnswer): FormDraft => copyOf({ form: answer.form, confirmation: answer.confirmation })
+  const draftOf = (answer: FormAnswer): FormDraft => whole(copyOf({ form: answer.form, confirmation: answer.confirmation }))
 
   async function read() {
     try {

@@ -8,13 +8,18 @@ const emit = defineEmits<{ taken: [upload: Upload] }>()
 const busy = ref(false)
 const over = ref(false)
 const trouble = ref('')
+/** How much of the file is sent, from 0 to 1. */
+const share = ref(0)
+let stopping = new AbortController()
 
 async function take(file: File | undefined) {
   if (!file) return
   busy.value = true
   trouble.value = ''
   try {
-    emit('taken', await upload(file))
+    share.value = 0
+    stopping = new AbortController()
+    emit('taken', await upload(file, (now) => (share.value = now), stopping.signal))
   } catch (error) {
     trouble.value = saying(error)
   } finally {
@@ -30,7 +35,11 @@ async function take(file: File | undefined) {
       <b>Choose a file</b> or drop it here
     </label>
     <p class="quiet">CSV, TSV, XLSX, ODS or JSON, up to 64 MB and 250,000 rows.</p>
-    <v-progress-linear v-if="busy" indeterminate color="primary" height="2" aria-label="Reading the file" />
+    <p v-if="busy" class="far">
+      <v-progress-linear :indeterminate="share === 1" :model-value="share * 100" color="primary" height="3" :aria-label="share < 1 ? 'Sending the file' : 'Reading the file'" />
+      <span class="quiet">{{ share < 1 ? `${Math.round(share * 100)} % sent` : 'being read' }}</span>
+      <button type="button" @click="stopping.abort()">Stop</button>
+    </p>
     <p v-if="trouble" class="fault-text" role="alert" data-test="file-trouble">{{ trouble }}</p>
   </div>
 </template>
@@ -41,6 +50,18 @@ async function take(file: File | undefined) {
   border-radius: var(--corner);
   padding: var(--gap-5);
   background: var(--sheet);
+}
+.far {
+  display: flex;
+  align-items: center;
+  gap: var(--gap-3);
+  white-space: nowrap;
+}
+.far button {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  cursor: pointer;
 }
 .drop.over {
   border-color: var(--moss);

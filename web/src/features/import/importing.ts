@@ -10,10 +10,10 @@ export interface Upload {
 }
 
 /** Sends a file that is to be imported; the server says what is wrong with it, if anything is. */
-export async function upload(file: File): Promise<Upload> {
+export async function upload(file: File, far: (share: number) => void, stop: AbortSignal): Promise<Upload> {
   const body = new FormData()
   body.append('file', file)
-  return send<Upload>('/api/uploads', body)
+  return send<Upload>('/api/uploads', body, undefined, far, stop)
 }
 
 export function useImport(tracker: () => number) {
