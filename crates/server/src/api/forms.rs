@@ -137,6 +137,11 @@ async fn builder_look(app: &App, signed: &Signed, tracker: TrackerId) -> Result<
     if look.lens().builds() { Ok(look) } else { Err(Fault::not_found("form").into()) }
 }
 
+/// A form, for a builder who may open its table.
+fn designed(look: &Look, id: FormId) -> Result<&Form, Fault> {
+    look.dataset.form(id).filter(|f| look.lens().opens(f.table)).ok_or_else(|| Fault::not_found("form"))
+}
+
 /// One form.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/forms/{form}", params(("tracker" = u32, Path), ("form" = u32, Path)), responses((status = 200, body = FormAnswer), (status = 404, body = crate::problem::ProblemBody)))]
 pub(super) async fn show(
@@ -145,7 +150,7 @@ pub(super) async fn show(
     Path((tracker, id)): Path<(TrackerId, FormId)>,
 ) -> Result<Json<FormAnswer>, Problem> {
     let look = builder_look(&app, &signed, tracker).await?;
-    let form = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
+    let form = designed(&look, id)?;
     Ok(Json(answer(&app, &look, form)))
 }
 
@@ -170,7 +175,7 @@ pub(super) async fn look(
     Json(body): Json<FormBody>,
 ) -> Result<Json<FormAnswer>, Problem> {
     let look = builder_look(&app, &signed, tracker).await?;
-    let table = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?.table;
+    let table = designed(&look, id)?.table;
     Ok(Json(answer(&app, &look, &Form { id, table, ..body.form })))
 }
 
@@ -183,6 +188,9 @@ pub(super) async fn make(
     Json(new): Json<NewForm>,
 ) -> Result<Json<Done>, Problem> {
     let look = builder_look(&app, &signed, tracker).await?;
+    if !look.lens().opens(new.table) {
+        return Err(Fault::not_found("table").into());
+    }
     // Core gives the number.
     let id = FormId::new(1).ok_or_else(|| Problem::internal("one is not zero"))?;
     let form = Form::begun(&look.dataset, id, new.table, new.title.trim(), &random_hex(10))?;
@@ -198,7 +206,7 @@ pub(super) async fn save(
     Json(body): Json<FormBody>,
 ) -> Result<Json<Done>, Problem> {
     let look = builder_look(&app, &signed, tracker).await?;
-    let old = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
+    let old = designed(&look, id)?;
     if old.table != body.form.table {
         return Err(Fault::new(FaultKind::BadRule, "A form stays with its table. Make a new one for another table.").at("/table").into());
     }
@@ -219,7 +227,7 @@ pub(super) async fn remove(
     Path((tracker, id)): Path<(TrackerId, FormId)>,
 ) -> Result<Json<Done>, Problem> {
     let look = builder_look(&app, &signed, tracker).await?;
-    let form = look.dataset.form(id).cloned().ok_or_else(|| Fault::not_found("form"))?;
+    let form = designed(&look, id)?.clone();
     Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Drop(Part::Form(form))).await?))
 }
 
@@ -291,7 +299,7 @@ pub(super) async fn ways(
     Path((tracker, id)): Path<(TrackerId, FormId)>,
 ) -> Result<Json<WaysAnswer>, Problem> {
     let look = builder_look(&app, &signed, tracker).await?;
-    let form = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
+    let form = designed(&look, id)?;
     let note = |line: westerfall_store::WayLine| WayNote {
         at_text: moment_text(line.at, &look.clock),
         way: line.way,
@@ -340,7 +348,7 @@ pub(super) async fn try_way(
     Json(sample): Json<Sample>,
 ) -> Result<Json<Tried>, Problem> {
     let look = builder_look(&app, &signed, tracker).await?;
-    let kept = look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
+    let kept = designed(&look, id)?;
     let form = Form { id, table: kept.table, questions: kept.questions.clone(), ..sample.form };
     let of_mail = sample.mail.and_then(|mail| form.answer_of_mail(&mail));
     let answer = sample.call.and_then(|call| form.answer_of_call(&call)).or(of_mail);
@@ -367,7 +375,7 @@ pub(super) async fn picture(
 ) -> Result<Json<String>, Problem> {
     signed.actor()?;
     let look = builder_look(&app, &signed, tracker).await?;
-    look.dataset.form(id).ok_or_else(|| Fault::not_found("form"))?;
+    designed(&look, id)?;
     let broken = |e: axum::extract::multipart::MultipartError| match e.status() {
         StatusCode::PAYLOAD_TOO_LARGE => too_large(),
         _ => Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read."),

@@ -192,10 +192,19 @@ pub(super) async fn send(
     let key = idempotency_key(&headers)?.map(|key| format!("form {} {key}", at.form));
     // The same answer again gets the same address to follow it, without the secret being kept.
     let secret = key.as_ref().map_or_else(|| random_hex(20), |key| secret_of(&app, at.tracker, key));
-    let answer = Answer { by: who.0.as_ref().map(|s| s.person), receipt: Some(hash(&secret)), ..answer };
-    let intent = Intent::Send { form: at.form, answer };
     let look = at.look()?;
-    let follows = form_of(&look, at.form)?.following.is_some();
+    let form = form_of(&look, at.form)?;
+    let follows = form.following.is_some();
+    // Who answers is noted only where the form is for people who are known; and nobody answers for somebody else.
+    let by = match &who.0 {
+        Some(signed) if form.audience != Audience::Anyone => {
+            signed.actor()?;
+            Some(signed.person)
+        }
+        _ => None,
+    };
+    let answer = Answer { by, receipt: Some(hash(&secret)), ..answer };
+    let intent = Intent::Send { form: at.form, answer };
     if let Err(faults) = rehearse(&look, &intent) {
         // Sent before, and taken: whatever closed the form since, the answer is there.
         let known = match &key {

@@ -119,3 +119,26 @@ async fn a_button_runs_its_automation_for_whoever_may_change_the_record() {
     assert_eq!(nadia.put(&format!("/api/trackers/1/automations/{runs}"), automation).await.0, StatusCode::OK);
     assert_eq!(tamsin.post(&press, json!(null)).await.0, StatusCode::UNPROCESSABLE_ENTITY);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_copy_of_an_answer_goes_to_the_address_that_was_given_and_to_no_other() {
+    let world = World::sending().await;
+    let (nadia, stranger) = (world.person(NADIA).await, world.stranger());
+    let (_, design) = nadia.get("/api/trackers/1/forms/120").await;
+    let mut form = design["form"].clone();
+    form["copy"] = json!(52);
+    let body = json!({ "form": form, "confirmation": "Thank you for {Number}." });
+    assert_eq!(nadia.put("/api/trackers/1/forms/120", body).await.0, StatusCode::OK);
+    let mut answers = good_answers("Stile down");
+    answers["52"] = json!({ "text": "wynn@walkers.example" });
+    let (status, sent) = stranger.answer(answers.clone(), &[], Some("one")).await;
+    assert_eq!(status, StatusCode::OK, "{sent}");
+    stranger.answer(answers, &[], Some("one")).await;
+    assert_eq!(stranger.answer(good_answers("Without an address"), &[], None).await.0, StatusCode::OK);
+    let found = mails(&nadia, "Your answer: Report a path fault", 1).await;
+    assert_eq!((found.len(), &found[0]["recipient"]), (1, &json!("wynn@walkers.example")));
+    let body = found[0]["body"].as_str().unwrap();
+    assert!(body.starts_with(sent["confirmation"].as_str().unwrap()) && body.contains("What is wrong?\n  Stile down"), "{body}");
+    // No address of the record, which is not theirs to open.
+    assert!(!body.contains("/t/1/3/r/"), "{body}");
+}

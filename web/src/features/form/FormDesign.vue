@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Designing a form: its running order at left, the true form in the middle, a question's settings at the question.
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, told } from '@/api/client'
 import type { Field, Question } from '@/api/types'
@@ -36,6 +36,13 @@ const fieldOf = (field: number): Field | undefined => table.value?.fields.find((
 const viewOf = (question: Question) => seen.value?.view.questions.find((q) => q.field === question.field)
 const parameters = computed(() => (form.value?.questions ?? []).map((q) => q.parameter ?? '').filter(Boolean))
 const faultAt = (place: number) => Object.entries(faults.value).find(([at]) => at === `/questions/${place}` || at.startsWith(`/questions/${place}/`))?.[1]
+
+/** From the running order to the question itself. */
+async function goTo(place: number) {
+  chosen.value = place
+  await nextTick()
+  document.querySelector('.asked.chosen')?.scrollIntoView({ block: 'center' })
+}
 
 function shift(place: number, by: number) {
   const questions = form.value?.questions
@@ -96,7 +103,7 @@ async function remove() {
         <ol>
           <li v-for="(question, place) in form.questions" :key="question.field" :class="{ here: place === chosen }">
             <p v-if="question.above?.heading" class="above">{{ question.above.heading }}</p>
-            <button class="name" :class="{ hidden: question.hidden }" @click="chosen = place">{{ question.label || 'no words yet' }}</button>
+            <button class="name" :class="{ hidden: question.hidden }" @click="goTo(place)">{{ question.label || 'no words yet' }}</button>
             <span class="shift">
               <button :aria-label="`${question.label} earlier`" :disabled="place === 0" @click="shift(place, -1)">↑</button>
               <button :aria-label="`${question.label} later`" :disabled="place === form.questions.length - 1" @click="shift(place, 1)">↓</button>
