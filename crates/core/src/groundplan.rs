@@ -227,7 +227,7 @@ impl Lens<'_> {
             let words = match sort {
                 EndSort::Error => format!("“{}” has no value in {many}", field.name),
                 EndSort::Removed => format!("{many} linked to something that was removed, in “{}”", field.name),
-                EndSort::Unsettled => format!("{many} with a name in “{}” that fits nobody, or several", field.name),
+                EndSort::Unsettled => format!("{many} where it is open who is meant in “{}”", field.name),
                 EndSort::Missing => format!("{many} without “{}”", field.name),
             };
             Some(LooseEnd { sort, words, table: id, field: field.id, count, record })

@@ -12,10 +12,11 @@ export function useAnswers(link: string, first: FormView) {
   const parameters = Object.fromEntries(new URLSearchParams(location.search))
   const place = `westerfall form ${link}`
   const address = `/api/public/forms/${encodeURIComponent(link)}`
-  const kept = JSON.parse(localStorage.getItem(place) ?? '{}') as { key?: string; answers?: Record<number, Answer> }
+  const kept = JSON.parse(localStorage.getItem(place) ?? '{}') as { key?: string; opened?: number; answers?: Record<number, Answer> }
   // One key for an opened form: sent twice, it is one record.
   let key = kept.key ?? crypto.randomUUID()
-  let opened = Date.now()
+  // Since when it is being answered, over reloads too.
+  let opened = kept.opened ?? Date.now()
   const form = ref(first)
   const answers = reactive<Record<number, Answer>>({})
   const state = ref<'open' | 'sending' | 'sent'>('open')
@@ -91,7 +92,7 @@ export function useAnswers(link: string, first: FormView) {
   watch(answers, () => {
     if (state.value !== 'open') return
     try {
-      localStorage.setItem(place, JSON.stringify({ key, answers: withoutFiles(answers) }))
+      localStorage.setItem(place, JSON.stringify({ key, opened, answers: withoutFiles(answers) }))
     } catch {
       // A full or forbidden store only means that a reload loses what was typed.
     }

@@ -121,8 +121,6 @@ async fn answer(stranger: &Browser) {
     stranger.see("[data-question='Picture']").await;
     stranger.give_file("[data-question='Picture'] input[type=file]", &picture).await;
     stranger.text("p", "barn-lane").await;
-    // Nobody reads a form in no time: the page says so to programs.
-    tokio::time::sleep(std::time::Duration::from_millis(1_600)).await;
     stranger.press("button", "Send").await;
     stranger.text("p", "Thank you. Your answer has arrived.").await;
     // Cleared once it is sent.

@@ -41,9 +41,7 @@ async fn a_fault_reported_on_the_public_form_reaches_the_right_warden() {
     walker.press("label", "blocked").await;
     let title = walker.see("[data-question='What is wrong?'] input").await;
     assert_eq!(title.value().await.unwrap().unwrap(), "Gate will not open, cattle on both sides");
-    let mail = walker.see("[data-question='Your mail address'] input").await;
-    mail.clear().await.unwrap();
-    mail.send_keys("wynn.ashdale@walkers.example").await.unwrap();
+    walker.fill("[data-question='Your mail address'] input", "wynn.ashdale@walkers.example").await;
     answer(&walker, "Which path?", "hob gate").await;
     walker.press("li", "Esker Ridge to Hob Gate").await;
     let picture = std::env::temp_dir().join(format!("gate-{}.png", std::process::id()));

@@ -119,7 +119,7 @@ async function newForm(table: number) {
     <p class="sentence">
       <b>{{ plan.tables.length }}</b> {{ plan.tables.length === 1 ? 'table' : 'tables' }} with <b>{{ plan.records.toLocaleString() }}</b> records.
       <template v-if="came.length">This week <template v-for="(one, n) in came" :key="one.id">{{ n ? ', ' : '' }}<router-link :to="{ name: 'view', params: at(one.id) }">{{ one.words }}</router-link></template>.</template>
-      <template v-if="plan.ends.length"> <button class="loose" data-test="loose-ends" @click="ends = !ends">{{ plan.ends.length }} loose {{ plan.ends.length === 1 ? 'end' : 'ends' }}</button> {{ plan.ends.length === 1 ? 'waits' : 'wait' }}.</template>
+      <template v-if="plan.ends.length">{{ ' ' }}<button class="loose" data-test="loose-ends" @click="ends = !ends">{{ plan.ends.length }} loose {{ plan.ends.length === 1 ? 'end' : 'ends' }}</button> {{ plan.ends.length === 1 ? 'waits' : 'wait' }}.</template>
     </p>
     <p v-if="currentTracker.description" class="quiet about">{{ currentTracker.description }}</p>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
@@ -154,7 +154,7 @@ async function newForm(table: number) {
           <p v-if="table.heading" class="heading">{{ table.heading }}</p>
           <h2><router-link :to="{ name: 'view', params: at(table.id) }">{{ table.name }}</router-link></h2>
           <p>{{ table.count.toLocaleString() }}<span v-if="table.week" class="quiet">, {{ table.week }} this week</span></p>
-          <router-link v-for="end in endsOf(table.id).slice(0, 1)" :key="end.field" class="end" :to="{ name: 'record', params: { ...at(table.id), record: end.record } }">▲ {{ end.words }}</router-link>
+          <router-link v-for="end in endsOf(table.id).slice(0, 1)" :key="end.field" class="end" :title="end.words" :to="{ name: 'record', params: { ...at(table.id), record: end.record } }">▲ {{ end.words }}</router-link>
           <v-menu v-if="builds" location="bottom end" max-height="420">
             <template #activator="{ props }"><button v-bind="props" class="dots" :aria-label="`What hangs on ${table.name}`" :data-menu="table.name">⋯</button></template>
             <div class="popup">
@@ -303,7 +303,11 @@ path {
   font-size: 13px;
 }
 .end {
-  display: block;
+  /* Two lines: the plates below stand where they stand; the whole is in the list of loose ends. */
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  overflow: hidden;
   color: var(--fault);
   font-size: 12.5px;
   text-decoration: none;
