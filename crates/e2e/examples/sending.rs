@@ -64,7 +64,7 @@ async fn person(address: String, n: usize, end: Instant, picture: Arc<Vec<u8>>) 
         let begun = Instant::now();
         client.get(format!("{address}/{FORM}")).send().await?.error_for_status()?.bytes().await?;
         seen.opened.push(begun.elapsed());
-        let with_picture = (n + round) % 10 == 0;
+        let with_picture = (n + round).is_multiple_of(10);
         let key = format!("person {n} answer {round}");
         let begun = Instant::now();
         send(&client, &address, &key, with_picture.then(|| picture.to_vec())).await?;
