@@ -84,6 +84,9 @@ pub struct FieldDef {
     /// No two records hold the same here.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub unique: bool,
+    /// Of files: pictures are kept as they were taken, with where and when that was. Otherwise all of that is left out.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub originals: bool,
     /// Of a link: which records it may name, and how they are entered.
     #[serde(default, skip_serializing_if = "Offers::is_nothing")]
     pub offers: Offers,
@@ -131,6 +134,7 @@ impl FieldDef {
             preset: None,
             copies: None,
             unique: false,
+            originals: false,
             offers: Offers::default(),
             kind,
         }

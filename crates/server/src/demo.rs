@@ -38,7 +38,7 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
     let mut waiting = Vec::new();
     for step in westerfall_demo::story(Timestamp::now(), faults) {
         for (attachment, bytes) in step.files {
-            let small = pictures::examine(attachment.name.clone(), bytes.clone()).await?.small;
+            let small = pictures::examine(attachment.name.clone(), bytes.clone(), pictures::Keep::Seen).await?.small;
             pictures::keep(app, &[pictures::Upload { attachment, bytes, small }]).await?;
         }
         let wish = Wish { intent: step.intent, asker: step.asker, key: None, at: Some(step.at) };

@@ -1,11 +1,11 @@
 //! Files that people send: what they are is found by their content, not by their name. Pictures are drawn anew, which
-//! leaves out where they were taken and anything else hidden in them.
+//! leaves out where they were taken and anything else hidden in them, but for fields that keep originals.
 
 use crate::{app::App, problem::Problem, session::random_hex};
 use axum::http::StatusCode;
 use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits, codecs::jpeg::JpegEncoder, imageops::FilterType};
 use std::io::Cursor;
-use westerfall_core::value::Attachment;
+use westerfall_core::{dataset::Dataset, id::FieldId, value::Attachment};
 
 /// Largest file, in bytes.
 pub const FILE_LIMIT: usize = 12 * 1024 * 1024;
@@ -28,20 +28,36 @@ pub fn small_id(id: &str) -> String {
     format!("{id}-small")
 }
 
+/// How a picture is kept.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Keep {
+    /// Drawn anew: with what one sees, and nothing else.
+    Seen,
+    /// As it came, with where and when it was taken.
+    Original,
+}
+
+impl Keep {
+    /// How a field keeps pictures.
+    pub fn of(ds: &Dataset, field: FieldId) -> Self {
+        if ds.field(field).is_some_and(|(_, def)| def.originals) { Keep::Original } else { Keep::Seen }
+    }
+}
+
 /// Looks into a file.
 ///
 /// # Errors
 /// If it is too large, or neither a picture that can be drawn nor a PDF.
-pub async fn examine(name: String, bytes: Vec<u8>) -> Result<Upload, Problem> {
+pub async fn examine(name: String, bytes: Vec<u8>, keep: Keep) -> Result<Upload, Problem> {
     if bytes.len() > FILE_LIMIT {
         let limit = FILE_LIMIT / 1024 / 1024;
         return Err(Problem::new(StatusCode::PAYLOAD_TOO_LARGE, format!("“{name}” is too large: a file has at most {limit} MB.")));
     }
-    let examined = tokio::task::spawn_blocking(move || look_into(&name, bytes));
+    let examined = tokio::task::spawn_blocking(move || look_into(&name, bytes, keep));
     examined.await.map_err(|_| Problem::internal("a file could not be examined"))?
 }
 
-fn look_into(name: &str, bytes: Vec<u8>) -> Result<Upload, Problem> {
+fn look_into(name: &str, bytes: Vec<u8>, keep: Keep) -> Result<Upload, Problem> {
     let id = random_hex(16);
     let attachment = |media: &str, size: usize| Attachment { id: id.clone(), name: tidy(name), media: media.to_owned(), size: size as u64 };
     if bytes.starts_with(b"%PDF-") {
@@ -52,6 +68,11 @@ fn look_into(name: &str, bytes: Vec<u8>) -> Result<Upload, Problem> {
         Problem::new(StatusCode::UNSUPPORTED_MEDIA_TYPE, message)
     };
     let picture = draw(&bytes).ok_or_else(refused)?;
+    if keep == Keep::Original {
+        let media = image::guess_format(&bytes).map_err(|_| refused())?.to_mime_type();
+        let small = encoded(&DynamicImage::ImageRgb8(shrunk(picture, SMALL).to_rgb8()), ImageFormat::Jpeg);
+        return Ok(Upload { attachment: attachment(media, bytes.len()), bytes, small });
+    }
     let picture = shrunk(picture, LONGEST);
     let media = if picture.color().has_alpha() { ImageFormat::Png } else { ImageFormat::Jpeg };
     let bytes = encoded(&picture, media).ok_or_else(refused)?;

@@ -124,10 +124,12 @@ async fn delivered(app: &App, link: &str, sender: &str, raw: &[u8]) -> Result<Re
     let mail = mail_parser::MessageParser::default().parse(raw).ok_or_else(|| Fault::new(FaultKind::WrongKind, "This is no mail."))?;
     let mut read = read_mail(&mail, sender);
     let mut uploads = Vec::new();
+    let into = form.ways.mail.iter().flat_map(|m| &m.fields).find(|m| m.from == "attachments");
+    let keep = into.map_or(pictures::Keep::Seen, |m| pictures::Keep::of(&dataset, m.field));
     for part in mail.attachments() {
         let name = part.attachment_name().unwrap_or("attachment").to_owned();
         // What is neither picture nor PDF stays with the mail in the post room.
-        if let Ok(upload) = pictures::examine(name, part.contents().to_vec()).await {
+        if let Ok(upload) = pictures::examine(name, part.contents().to_vec(), keep).await {
             read.attachments.push(upload.attachment.clone());
             uploads.push(upload);
         }

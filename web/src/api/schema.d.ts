@@ -548,20 +548,21 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/public/forms/{link}/picture": {
+    "/api/public/forms/{link}/pictures/{which}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** The picture at a form's head. */
+        /** A picture of a form: `head` or `mark`. */
         get: {
             parameters: {
                 query?: never;
                 header?: never;
                 path: {
                     link: string;
+                    which: string;
                 };
                 cookie?: never;
             };
@@ -4362,6 +4363,8 @@ export interface components {
             name: string;
             /** @description Of a link: which records it may name, and how they are entered. */
             offers?: components["schemas"]["Offers"];
+            /** @description Of files: pictures are kept as they were taken, with where and when that was. Otherwise all of that is left out. */
+            originals?: boolean;
             preset?: components["schemas"]["Preset"] | null;
             required?: boolean;
             /** @description No two records hold the same here. */
@@ -4922,6 +4925,8 @@ export interface components {
         Look: {
             /** @description Instead of the theme's, as `#rrggbb`; darkened where text on it could not be read. */
             colour?: string | null;
+            /** @description The id of a small picture beside the team's name: its mark. */
+            mark?: string | null;
             /** @description The id of a picture at its head, instead of the theme's. */
             picture?: string | null;
             /** @description Whether the team's name stands on it. */

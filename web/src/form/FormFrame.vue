@@ -13,14 +13,17 @@ const colour = computed(() => {
   const light = `color-mix(in srgb, ${dark} 40%, white)`
   return { '--moss': `light-dark(${dark}, ${light})`, '--moss-ink': 'light-dark(#ffffff, #1b1d18)', '--moss-soft': `color-mix(in srgb, ${dark} 12%, var(--sheet))` }
 })
-const picture = computed(() => props.look?.picture && `/api/public/forms/${encodeURIComponent(props.link)}/picture?${props.look.picture}`)
+// The picture's own id makes a changed one a new address.
+const address = (which: string, id: string | null | undefined) => id && `/api/public/forms/${encodeURIComponent(props.link)}/pictures/${which}?${id}`
+const picture = computed(() => address('head', props.look?.picture))
+const mark = computed(() => address('mark', props.look?.mark))
 </script>
 
 <template>
   <component :is="preview ? 'div' : 'main'" class="respondent" :data-theme="look?.theme ?? 'fell'" :style="colour">
     <img v-if="picture" class="head" :src="picture" alt="" />
     <FormScene v-else :theme="look?.theme ?? 'fell'" />
-    <p v-if="team" class="team">{{ team }}</p>
+    <p v-if="team || mark" class="team"><img v-if="mark" :src="mark" alt="" /> {{ team }}</p>
     <slot />
   </component>
 </template>
@@ -39,6 +42,12 @@ const picture = computed(() => props.look?.picture && `/api/public/forms/${encod
   margin: 0 -20px;
   max-height: 190px;
   object-fit: cover;
+}
+.respondent .team img {
+  height: 34px;
+  max-width: 120px;
+  vertical-align: middle;
+  margin-right: 8px;
 }
 .respondent .team {
   margin: 14px 0 0;

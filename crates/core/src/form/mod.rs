@@ -134,6 +134,9 @@ pub struct Look {
     /// The id of a picture at its head, instead of the theme's.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub picture: Option<String>,
+    /// The id of a small picture beside the team's name: its mark.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub mark: Option<String>,
     /// Whether the team's name stands on it.
     #[serde(default)]
     pub team: bool,

@@ -86,13 +86,14 @@ pub(super) async fn attach(
     let mut look = live.look(signed.asker())?;
     look.asker = signed.actor()?;
     let mut uploads = Vec::new();
+    let keep = pictures::Keep::of(&look.dataset, field);
     let broken = |e: axum::extract::multipart::MultipartError| match e.status() {
         StatusCode::PAYLOAD_TOO_LARGE => too_large(),
         _ => Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read."),
     };
     while let Some(part) = multipart.next_field().await.map_err(broken)? {
         let name = part.file_name().unwrap_or("file").to_owned();
-        uploads.push(pictures::examine(name, part.bytes().await.map_err(broken)?.to_vec()).await?);
+        uploads.push(pictures::examine(name, part.bytes().await.map_err(broken)?.to_vec(), keep).await?);
     }
     let input = Input::Upload(uploads.iter().map(|u| u.attachment.clone()).collect());
     let intent = Intent::Edit { table, record, edits: vec![Edit { field, input, was: None }] };

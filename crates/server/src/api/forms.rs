@@ -382,7 +382,7 @@ pub(super) async fn picture(
     };
     let part = multipart.next_field().await.map_err(broken)?.ok_or_else(|| Fault::new(FaultKind::Missing, "Send a picture."))?;
     let name = part.file_name().unwrap_or("picture").to_owned();
-    let upload = pictures::examine(name, part.bytes().await.map_err(broken)?.to_vec()).await?;
+    let upload = pictures::examine(name, part.bytes().await.map_err(broken)?.to_vec(), pictures::Keep::Seen).await?;
     if !upload.attachment.media.starts_with("image/") {
         return Err(Fault::new(FaultKind::WrongKind, "A form’s head is a picture: JPEG, PNG, WebP or GIF.").into());
     }

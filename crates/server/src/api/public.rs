@@ -22,7 +22,7 @@ use std::{collections::BTreeMap, sync::Arc};
 use utoipa::ToSchema;
 use westerfall_core::{
     access::Asker,
-    dataset::RecordName,
+    dataset::{Dataset, RecordName},
     fault::{Fault, FaultKind},
     form::{Answer, Audience, Followed, Form, FormView, Parameter, Responding},
     id::{FieldId, FormId, RecordId, TrackerId},
@@ -188,7 +188,7 @@ pub(super) async fn send(
     multipart: Multipart,
 ) -> Result<Json<Sent>, Problem> {
     let at = At::of(&app, &link).await?;
-    let (answer, uploads) = read_answers(multipart).await?;
+    let (answer, uploads) = read_answers(multipart, &at.look()?.dataset).await?;
     let key = idempotency_key(&headers)?.map(|key| format!("form {} {key}", at.form));
     // The same answer again gets the same address to follow it, without the secret being kept.
     let secret = key.as_ref().map_or_else(|| random_hex(20), |key| secret_of(&app, at.tracker, key));
@@ -246,7 +246,7 @@ fn secret_of(app: &App, tracker: TrackerId, key: &str) -> String {
     hex(&Sha256::digest(format!("{} {tracker} {key}", app.settings.public_url).as_bytes())[..20])
 }
 
-async fn read_answers(mut multipart: Multipart) -> Result<(Answer, Vec<Upload>), Problem> {
+async fn read_answers(mut multipart: Multipart, ds: &Dataset) -> Result<(Answer, Vec<Upload>), Problem> {
     let mut body = AnswersBody::default();
     let mut uploads = Vec::new();
     let mut files: BTreeMap<FieldId, Vec<Upload>> = BTreeMap::new();
@@ -260,7 +260,8 @@ async fn read_answers(mut multipart: Multipart) -> Result<(Answer, Vec<Upload>),
         if let Some(field) = name.strip_prefix("file-").and_then(|n| n.parse().ok()) {
             let file = part.file_name().unwrap_or("file").to_owned();
             let bytes = part.bytes().await.map_err(broken)?.to_vec();
-            let upload = pictures::examine(file, bytes).await.map_err(|problem| at_answer(problem, field))?;
+            let upload =
+                pictures::examine(file, bytes, pictures::Keep::of(ds, field)).await.map_err(|problem| at_answer(problem, field))?;
             files.entry(field).or_default().push(upload.clone());
             uploads.push(upload);
             if uploads.len() > MOST_FILES {
@@ -351,13 +352,19 @@ pub(super) async fn count(State(app): State<App>, Path(link): Path<String>, Json
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// The picture at a form's head.
-#[utoipa::path(get, path = "/api/public/forms/{link}/picture", params(("link" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), (status = 404, body = crate::problem::ProblemBody)))]
-pub(super) async fn picture(State(app): State<App>, Path(link): Path<String>) -> Result<Response, Problem> {
+/// A picture of a form: `head` or `mark`.
+#[utoipa::path(get, path = "/api/public/forms/{link}/pictures/{which}", params(("link" = String, Path), ("which" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), (status = 404, body = crate::problem::ProblemBody)))]
+pub(super) async fn picture(State(app): State<App>, Path((link, which)): Path<(String, String)>) -> Result<Response, Problem> {
     let at = At::of(&app, &link).await?;
     let look = at.look()?;
     let unknown = || Problem::from(Fault::not_found("picture"));
-    let id = form_of(&look, at.form)?.look.picture.clone().ok_or_else(unknown)?;
+    let of = &form_of(&look, at.form)?.look;
+    let id = match which.as_str() {
+        "head" => of.picture.clone(),
+        "mark" => of.mark.clone(),
+        _ => None,
+    };
+    let id = id.ok_or_else(unknown)?;
     let bytes = app.files.get(&id).await?.ok_or_else(unknown)?;
     let media = if bytes.starts_with(b"\x89PNG") { "image/png" } else { "image/jpeg" };
     Ok(shown(media, bytes.to_vec()))

@@ -325,3 +325,28 @@ fn mail(smtp: &str, to: &str) {
     let (host, port) = smtp.rsplit_once(':').unwrap();
     SmtpTransport::builder_dangerous(host).port(port.parse().unwrap()).build().send(&message).unwrap();
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_picture_is_drawn_anew_unless_its_field_keeps_originals() {
+    let world = World::new().await;
+    let (nadia, stranger) = (world.person(NADIA).await, world.stranger());
+    let sent = async |title: &str| {
+        assert_eq!(stranger.answer(good_answers(title), &[(PICTURES, "gate.png", &picture())], None).await.0, StatusCode::OK);
+        let query = json!({ "fields": shown(&[PICTURES]), "sorts": [{ "field": 40, "descending": true }] });
+        let file = nadia.query(FAULT_TABLE, query).await.1["rows"][0]["cells"][0]["value"]["files"][0].clone();
+        let answer = nadia.raw(Method::GET, &format!("/api/files/{}", file["id"].as_str().unwrap()), "", &[]).await;
+        (file["media"].clone(), axum::body::to_bytes(answer.into_body(), usize::MAX).await.unwrap())
+    };
+    let (media, bytes) = sent("Drawn anew").await;
+    assert_eq!(media, "image/jpeg");
+    assert_ne!(bytes, picture());
+    let design = nadia.get(&format!("/api/trackers/1/tables/{FAULT_TABLE}/design")).await.1;
+    let mut field = design["fields"].as_array().unwrap().iter().find(|f| f["field"]["id"] == PICTURES).unwrap()["field"].clone();
+    field["originals"] = json!(true);
+    let path = format!("/api/trackers/1/tables/{FAULT_TABLE}/fields/{PICTURES}");
+    let (status, told) = nadia.put(&path, json!({ "field": field, "merged": [] })).await;
+    assert_eq!(status, StatusCode::OK, "{told}");
+    let (media, bytes) = sent("As it came").await;
+    assert_eq!(media, "image/png");
+    assert_eq!(bytes, picture());
+}

@@ -32,13 +32,6 @@ onMounted(async () => {
 </template>
 
 <style scoped>
-input,
-select {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  padding: 3px 6px;
-}
 p {
   margin: 0;
 }

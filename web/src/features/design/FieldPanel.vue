@@ -175,7 +175,8 @@ async function kindDone(seq: number | null | undefined, words: string) {
       <label class="line">What it is, for those who fill it in <input v-model="draft.help" data-test="field-help" /></label>
       <template v-if="takesInput">
         <label><input v-model="draft.required" type="checkbox" data-test="required" /> Required</label>
-        <label><input v-model="draft.unique" type="checkbox" /> No two records hold the same</label>
+        <label v-if="draft.kind.type === 'files'"><input v-model="draft.originals" type="checkbox" data-test="originals" /> Pictures stay as they were taken, with where and when that was</label>
+        <label v-else><input v-model="draft.unique" type="checkbox" /> No two records hold the same</label>
         <label v-if="['date', 'date_time'].includes(draft.kind.type)"><input type="checkbox" :checked="preset === 'now'" @change="preset = ($event.target as HTMLInputElement).checked ? 'now' : ''" /> Begins with the day a record is added</label>
         <label v-else-if="draft.kind.type === 'choice'" class="line">
           Begins with

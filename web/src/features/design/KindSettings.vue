@@ -60,7 +60,7 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
 </script>
 
 <template>
-  <div class="settings">
+  <div class="settings boxes">
     <label v-if="kind.type === 'text'">At most <input type="number" min="1" max="1000" :value="kind.limit" @input="put({ limit: number($event) })" /> characters</label>
     <template v-else-if="kind.type === 'number'">
       <label><input type="number" min="0" max="9" :value="kind.decimals" aria-label="Decimals" @input="put({ decimals: number($event) })" /> decimals</label>
@@ -137,13 +137,6 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
   display: grid;
   gap: 6px;
   margin: 8px 0;
-}
-input:not([type='checkbox']),
-select {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  padding: 3px 6px;
 }
 input[type='number'] {
   width: 70px;

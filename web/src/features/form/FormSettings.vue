@@ -30,14 +30,14 @@ function toggle(list: 'shows' | 'adds', field: number, on: boolean) {
 const checked = (event: Event) => (event.target as HTMLInputElement).checked
 const moment = (event: Event) => (event.target as HTMLInputElement).value || null
 
-async function choose(event: Event) {
+async function choose(event: Event, which: 'picture' | 'mark') {
   const file = (event.target as HTMLInputElement).files?.[0]
   if (!file) return
   const body = new FormData()
   body.append('file', file)
   trouble.value = ''
   try {
-    look.value.picture = await send<string>(`/api/trackers/${props.tracker}/forms/${form.value.id}/picture`, body)
+    look.value[which] = await send<string>(`/api/trackers/${props.tracker}/forms/${form.value.id}/picture`, body)
   } catch (error) {
     trouble.value = saying(error)
   }
@@ -45,7 +45,7 @@ async function choose(event: Event) {
 </script>
 
 <template>
-  <div class="whole">
+  <div class="whole boxes">
     <section>
       <h2>When and for whom</h2>
       <p class="row">
@@ -103,8 +103,12 @@ async function choose(event: Event) {
       </p>
       <p v-if="faults['/look/colour']" class="fault-text">{{ faults['/look/colour'] }}</p>
       <p class="row">
-        <label>A picture at its head <input type="file" accept="image/*" @change="choose" /></label>
+        <label>A picture at its head <input type="file" accept="image/*" @change="choose($event, 'picture')" /></label>
         <button v-if="look.picture" type="button" class="link" @click="look.picture = null">the theme’s own instead</button>
+      </p>
+      <p class="row">
+        <label>The team’s mark <input type="file" accept="image/*" data-test="mark" @change="choose($event, 'mark')" /></label>
+        <button v-if="look.mark" type="button" class="link" @click="look.mark = null">no mark</button>
         <label><input v-model="look.team" type="checkbox" /> The team’s name on it</label>
       </p>
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
@@ -139,16 +143,6 @@ h2 {
 .wide textarea {
   display: block;
   width: 100%;
-}
-input:not([type='checkbox'], [type='color'], [type='file']),
-textarea,
-select {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  color: var(--ink);
-  padding: 4px 6px;
-  font-size: 14px;
 }
 input[type='number'] {
   width: 70px;

@@ -65,7 +65,7 @@ function addParameter() {
 </script>
 
 <template>
-  <div class="settings" data-test="question-settings">
+  <div class="settings boxes" data-test="question-settings">
     <label class="wide">What is asked <input v-model="question.label" data-test="question-label" /></label>
     <label class="wide">Help beneath it <input v-model="question.help" /></label>
     <p class="row">
@@ -169,16 +169,6 @@ function addParameter() {
 .wide textarea {
   display: block;
   width: 100%;
-}
-input:not([type='checkbox']),
-textarea,
-select {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  color: var(--ink);
-  padding: 4px 6px;
-  font-size: 14px;
 }
 .short {
   width: 110px;

@@ -46,7 +46,7 @@ async function attempt(way: 'call' | 'mail') {
 </script>
 
 <template>
-  <section class="ways" data-test="ways">
+  <section class="ways boxes" data-test="ways">
     <h2>Other ways in</h2>
     <label><input type="checkbox" :checked="!!form.ways.call" data-test="take-calls" @change="takeCalls(checked($event))" /> It takes signed web calls</label>
     <template v-if="form.ways.call && known">
@@ -123,16 +123,6 @@ code {
   flex-wrap: wrap;
   gap: 6px;
   align-items: center;
-}
-input:not([type='checkbox']),
-textarea,
-select {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  color: var(--ink);
-  padding: 4px 6px;
-  font-size: 14px;
 }
 textarea {
   width: 100%;
