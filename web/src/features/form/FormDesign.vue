@@ -179,6 +179,14 @@ h1 {
   gap: 56px;
   margin-top: var(--gap-4);
 }
+/* The order stays in sight while one is at a question far down. */
+.order {
+  position: sticky;
+  top: var(--gap-3);
+  align-self: start;
+  max-height: calc(100dvh - 2 * var(--gap-3));
+  overflow-y: auto;
+}
 .maker {
   grid-column: 3;
   grid-row: 1;
@@ -296,6 +304,10 @@ li.here {
   .maker {
     grid-column: 1;
     grid-row: auto;
+  }
+  .order {
+    position: static;
+    max-height: none;
   }
   .head {
     flex-direction: column;
