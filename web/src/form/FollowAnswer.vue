@@ -8,7 +8,7 @@ import FormQuestion from './FormQuestion.vue'
 
 const props = defineProps<{ secret: string }>()
 /** How often it is looked at again, in milliseconds. */
-const AGAIN = 10_000
+const AGAIN = 2_000
 const answer = ref<Followed>()
 const answers = reactive<Record<number, Answer>>({})
 const trouble = ref('')

@@ -6,6 +6,7 @@ import { without } from '@/features/condition/checks'
 import RuleEditor from '@/features/condition/RuleEditor.vue'
 import { currentTracker } from '@/features/tracker/tracker'
 import SentenceLine from '@/features/view/SentenceLine.vue'
+import BeginsWith from './BeginsWith.vue'
 import { isAskable, isLines } from './form'
 
 const props = defineProps<{
@@ -30,26 +31,6 @@ const lines = computed(() => question.value.lines)
 const lineFields = computed(() => (other.value?.fields ?? []).filter((f) => isAskable(f) && f.kind.type !== 'files' && !isLines(f)))
 const totals = computed(() => props.table.fields.filter((f) => ['summary', 'calculation'].includes(f.kind.type)))
 
-const begins = computed({
-  get: () => {
-    const value = question.value.begins
-    if (!value || typeof value !== 'object') return ''
-    if ('choice' in value) return String(value.choice)
-    if ('logical' in value) return value.logical ? 'yes' : 'no'
-    return String(Object.values(value)[0] ?? '')
-  },
-  set: (text: string) => {
-    const { type } = props.field.kind
-    if (!text) question.value.begins = null
-    else if (type === 'choice') question.value.begins = { choice: Number(text) }
-    else if (type === 'yes_no') question.value.begins = { logical: text === 'yes' }
-    else if (['number', 'money', 'percent', 'rating'].includes(type)) question.value.begins = { number: text }
-    else if (type === 'date') question.value.begins = { date: text }
-    else question.value.begins = { text }
-  },
-})
-const BEGINS = ['text', 'long_text', 'number', 'money', 'rating', 'date', 'choice', 'yes_no', 'email', 'phone']
-
 function ask(field: Field, on: boolean) {
   if (!lines.value) return
   lines.value.questions = on
@@ -73,19 +54,7 @@ function addParameter() {
       <label><input v-model="question.hidden" type="checkbox" data-test="hidden" /> Ask nobody, put this in quietly</label>
     </p>
     <p class="row">
-      <label v-if="BEGINS.includes(field.kind.type)">
-        Begins with
-        <select v-if="field.kind.type === 'choice'" v-model="begins" data-test="begins">
-          <option value="">nothing</option>
-          <option v-for="option in field.kind.options" :key="option.id" :value="String(option.id)">{{ option.name }}</option>
-        </select>
-        <select v-else-if="field.kind.type === 'yes_no'" v-model="begins">
-          <option value="">nothing</option>
-          <option value="yes">yes</option>
-          <option value="no">no</option>
-        </select>
-        <input v-else v-model="begins" :type="field.kind.type === 'date' ? 'date' : 'text'" class="short" />
-      </label>
+      <BeginsWith v-if="!lines" v-model="question.begins" :field="field" />
       <label v-if="field.kind.type !== 'files' && !lines">or with the link’s <input v-model="question.parameter" class="short" placeholder="parameter" aria-label="Parameter of the link" data-test="parameter" /></label>
     </p>
     <SentenceLine :phrases="phrases" data-test="shown" @drop="(node) => node.part === 'condition' && (question.shown.condition = without(question.shown.condition, node.path))">
