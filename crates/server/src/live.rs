@@ -52,6 +52,9 @@ pub struct Done {
     /// The number of the part that was made.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub made: Option<u32>,
+    /// It was done before: this is the answer that the same key got then.
+    #[serde(skip)]
+    pub again: bool,
 }
 
 struct Proposal {
@@ -261,7 +264,7 @@ impl Writer {
             match self.known_answer(&wish, &pending).await {
                 Ok(None) => {}
                 Ok(Some(done)) => {
-                    let _ = proposal.reply.send(Ok(done));
+                    let _ = proposal.reply.send(Ok(Done { again: true, ..done }));
                     continue;
                 }
                 Err(problem) => {
@@ -281,7 +284,7 @@ impl Writer {
                     let mut after = (*working).clone();
                     let recomputed = after.apply(&change);
                     let runs = automation::fire(&after, &change, &clock);
-                    let done = Done { seq: Some(change.seq), added, made };
+                    let done = Done { seq: Some(change.seq), added, made, again: false };
                     let answer = serde_json::to_value(&done).unwrap_or_default();
                     let before = std::mem::replace(&mut working, Arc::new(after));
                     let write = Write { change, runs, key: wish.key, answer };

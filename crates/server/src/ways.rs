@@ -2,7 +2,7 @@
 
 use crate::{
     app::App,
-    live::{Wish, rehearse},
+    live::{Done, Live, Wish, rehearse},
     pictures::{self, Upload},
     problem::Problem,
 };
@@ -68,7 +68,10 @@ pub async fn take(
     uploads: &[Upload],
 ) -> Result<RecordId, Problem> {
     let (tracker, form) = at;
-    let taken = enter(app, at, answer, key, uploads).await;
+    let live = app.tracker(tracker).await?;
+    let done = enter(app, &live, form, answer, Some(key), uploads).await;
+    let added = |done: Done| done.added.first().copied().ok_or_else(|| Problem::internal("an answer made no record"));
+    let taken = done.and_then(added);
     let (record, note) = match &taken {
         Ok(record) => (Some(*record), String::new()),
         Err(problem) => (None, problem.told()),
@@ -77,22 +80,23 @@ pub async fn take(
     taken
 }
 
-async fn enter(
-    app: &App,
-    (tracker, form): (TrackerId, FormId),
-    answer: Answer,
-    key: String,
-    uploads: &[Upload],
-) -> Result<RecordId, Problem> {
-    let live = app.tracker(tracker).await?;
+/// Puts an answer in, with its files; under the same key once. If it is refused, none of its files is kept.
+pub async fn enter(app: &App, live: &Live, form: FormId, answer: Answer, key: Option<String>, uploads: &[Upload]) -> Result<Done, Problem> {
     let intent = Intent::Send { form, answer };
-    let known = app.store.answer(tracker, &key).await?.is_some();
+    // Sent before, and taken: whatever closed the form since, the answer is there, and its files too.
+    let known = match &key {
+        Some(key) => app.store.answer(live.id, key).await?.is_some(),
+        None => false,
+    };
     if !known {
         rehearse(&live.look(Asker::Form(form))?, &intent)?;
         pictures::keep(app, uploads).await?;
     }
-    let done = live.wish(Wish { intent, asker: Asker::Form(form), key: Some(key), at: None }).await?;
-    done.added.first().copied().ok_or_else(|| Problem::internal("an answer made no record"))
+    let done = live.wish(Wish { intent, asker: Asker::Form(form), key, at: None }).await;
+    if !known && done.as_ref().map_or(true, |done| done.again) {
+        pictures::forget(app, uploads).await;
+    }
+    done
 }
 
 /// What a mail would be to a form.

@@ -1551,7 +1551,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The answers that came by a form, and how many opened, sent and left it. */
+        /** The answers that came by a form, and for builders how many opened, sent and left it. */
         get: {
             parameters: {
                 query?: never;
@@ -3933,15 +3933,11 @@ export interface components {
         /** @description The answers of a form. */
         Answers: {
             fields: components["schemas"]["FieldId"][];
-            left: components["schemas"]["LeftAt"][];
-            /** Format: int64 */
-            opened: number;
             /** @description The latest first, as far as they are open to the asker. */
             rows: components["schemas"]["AnswerRow"][];
-            /** Format: int64 */
-            sent: number;
-            /** @description All that came. */
+            /** @description All that came and are open to the asker. */
             total: number;
+            visits?: components["schemas"]["Visits"] | null;
         };
         /** @description Answers so far. */
         AnswersBody: {
@@ -4467,7 +4463,7 @@ export interface components {
         /** @description A form with its address and what its respondents see. */
         FormAnswer: {
             address: string;
-            /** @description Answers that came so far, and when the last came. */
+            /** @description Answers that came so far and are open to the asker, and when the last of them came. */
             answers: number;
             /** @description As one types it. */
             confirmation: string;
@@ -5997,6 +5993,14 @@ export interface components {
             name: string;
             owner?: components["schemas"]["PersonId"] | null;
             query: components["schemas"]["Query"];
+        };
+        /** @description How often a form was opened, sent, and left without sending. */
+        Visits: {
+            left: components["schemas"]["LeftAt"][];
+            /** Format: int64 */
+            opened: number;
+            /** Format: int64 */
+            sent: number;
         };
         /** @description A name that was given for a person and fits nobody, or several. */
         Waiting: {

@@ -68,7 +68,7 @@ pub(super) struct FormAnswer {
     /// Every question, whatever holds.
     view: FormView,
     sentences: FormSentences,
-    /// Answers that came so far, and when the last came.
+    /// Answers that came so far and are open to the asker, and when the last of them came.
     answers: usize,
     last: Option<String>,
 }
@@ -79,8 +79,15 @@ pub(super) struct Answers {
     fields: Vec<FieldId>,
     /// The latest first, as far as they are open to the asker.
     rows: Vec<AnswerRow>,
-    /// All that came.
+    /// All that came and are open to the asker.
     total: usize,
+    /// Counted over everybody, so for builders alone.
+    visits: Option<Visits>,
+}
+
+/// How often a form was opened, sent, and left without sending.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Visits {
     opened: u64,
     sent: u64,
     left: Vec<LeftAt>,
@@ -107,10 +114,17 @@ fn address(app: &App, form: &Form) -> String {
     format!("{}/f/{}", app.settings.public_url, form.link)
 }
 
-fn last(look: &Look, form: &Form) -> Option<String> {
-    let record = form.came(&look.dataset).next_back()?;
-    let at = look.dataset.table(form.table)?.meta(record)?.created_at;
-    Some(moment_text(at, &look.clock))
+/// The answers that came, as far as they are open to whoever looks.
+fn came(look: &Look, form: &Form) -> Vec<RecordId> {
+    let lens = look.lens();
+    form.came(&look.dataset).filter(|r| lens.sees(form.table, *r)).collect()
+}
+
+/// How many those are, and when the last came.
+fn came_so_far(look: &Look, form: &Form) -> (usize, Option<String>) {
+    let came = came(look, form);
+    let meta = came.last().and_then(|last| look.dataset.table(form.table)?.meta(*last));
+    (came.len(), meta.map(|m| moment_text(m.created_at, &look.clock)))
 }
 
 /// The forms of a tracker.
@@ -119,15 +133,18 @@ pub(super) async fn list(State(app): State<App>, signed: Signed, Path(tracker): 
     let look = app.tracker(tracker).await?.look(signed.asker())?;
     let lens = look.lens();
     let open = look.dataset.forms().filter(|f| lens.opens(f.table));
-    let line = |form: &Form| FormState {
-        id: form.id,
-        title: form.title.clone(),
-        table: form.table,
-        standing: form.standing(&look.dataset, &look.clock),
-        running: form.to_sentences(&lens).running,
-        address: address(&app, form),
-        answers: form.came(&look.dataset).count(),
-        last: last(&look, form),
+    let line = |form: &Form| {
+        let (answers, last) = came_so_far(&look, form);
+        FormState {
+            id: form.id,
+            title: form.title.clone(),
+            table: form.table,
+            standing: form.standing(&look.dataset, &look.clock),
+            running: form.to_sentences(&lens).running,
+            address: address(&app, form),
+            answers,
+            last,
+        }
     };
     Ok(Json(open.map(line).collect()))
 }
@@ -155,13 +172,14 @@ pub(super) async fn show(
 }
 
 fn answer(app: &App, look: &Look, form: &Form) -> FormAnswer {
+    let (answers, last) = came_so_far(look, form);
     FormAnswer {
         confirmation: form.confirmation.to_text(&look.dataset, form.table),
         address: address(app, form),
         view: Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team }.designed(),
         sentences: form.to_sentences(&look.lens()),
-        answers: form.came(&look.dataset).count(),
-        last: last(look, form),
+        answers,
+        last,
         form: form.clone(),
     }
 }
@@ -231,7 +249,7 @@ pub(super) async fn remove(
     Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Drop(Part::Form(form))).await?))
 }
 
-/// The answers that came by a form, and how many opened, sent and left it.
+/// The answers that came by a form, and for builders how many opened, sent and left it.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/forms/{form}/answers", params(("tracker" = u32, Path), ("form" = u32, Path)), responses((status = 200, body = Answers), (status = 404, body = crate::problem::ProblemBody)))]
 pub(super) async fn answers(
     State(app): State<App>,
@@ -242,7 +260,7 @@ pub(super) async fn answers(
     let lens = look.lens();
     let form = look.dataset.form(id).filter(|f| lens.opens(f.table)).ok_or_else(|| Fault::not_found("form"))?;
     let fields: Vec<FieldId> = form.questions.iter().map(|q| q.field).filter(|f| lens.reads(form.table, *f)).collect();
-    let seen: Vec<_> = form.came(&look.dataset).filter(|r| lens.sees(form.table, *r)).collect();
+    let seen = came(&look, form);
     let latest: Vec<_> = seen.iter().rev().take(ANSWERS).copied().collect();
     let home = look.dataset.table(form.table).ok_or_else(|| Fault::not_found("table"))?;
     let row = |row: Row| {
@@ -254,20 +272,22 @@ pub(super) async fn answers(
             row,
         }
     };
-    let counts = app.store.counts_of_form(tracker, id).await?;
+    Ok(Json(Answers {
+        rows: lens.rows(form.table, &latest, &fields).into_iter().map(row).collect(),
+        total: seen.len(),
+        visits: if lens.builds() { Some(visits(&app, tracker, form).await?) } else { None },
+        fields,
+    }))
+}
+
+async fn visits(app: &App, tracker: TrackerId, form: &Form) -> Result<Visits, Problem> {
+    let counts = app.store.counts_of_form(tracker, form.id).await?;
     let count = |what: &str| counts.get(what).copied().unwrap_or(0);
     let left = form.questions.iter().filter_map(|q| {
         let number = count(&format!("left {}", q.field));
         (number > 0).then(|| LeftAt { label: q.label.clone(), number })
     });
-    Ok(Json(Answers {
-        rows: lens.rows(form.table, &latest, &fields).into_iter().map(row).collect(),
-        total: seen.len(),
-        opened: count("opened"),
-        sent: count("sent"),
-        left: left.collect(),
-        fields,
-    }))
+    Ok(Visits { opened: count("opened"), sent: count("sent"), left: left.collect() })
 }
 
 /// Where calls and mails go, and what came.

@@ -3,7 +3,7 @@
 use super::idempotency_key;
 use crate::{
     app::App,
-    live::{Live, Look, Wish, rehearse},
+    live::{Live, Look},
     pictures::{self, Upload},
     problem::{Json, Path, Problem, Query, too_large},
     session::{Perhaps, random_hex},
@@ -189,9 +189,13 @@ pub(super) async fn send(
 ) -> Result<Json<Sent>, Problem> {
     let at = At::of(&app, &link).await?;
     let (answer, uploads) = read_answers(multipart, &at.look()?.dataset).await?;
-    let key = idempotency_key(&headers)?.map(|key| format!("form {} {key}", at.form));
-    // The same answer again gets the same address to follow it, without the secret being kept.
-    let secret = key.as_ref().map_or_else(|| random_hex(20), |key| secret_of(&app, at.tracker, key));
+    let given = idempotency_key(&headers)?;
+    let key = given.as_ref().map(|key| format!("form {} {key}", at.form));
+    // The same answer again gets the same address to follow it, without the secret being kept. Where others could guess the
+    // key, the address is told once.
+    let lasting = given.filter(|key| is_random(key)).map(|key| secret_of(&app, &at, &key));
+    let tells_again = lasting.is_some();
+    let secret = lasting.unwrap_or_else(|| random_hex(20));
     let look = at.look()?;
     let form = form_of(&look, at.form)?;
     let follows = form.following.is_some();
@@ -204,32 +208,17 @@ pub(super) async fn send(
         _ => None,
     };
     let answer = Answer { by, receipt: Some(hash(&secret)), ..answer };
-    let intent = Intent::Send { form: at.form, answer };
-    if let Err(faults) = rehearse(&look, &intent) {
-        // Sent before, and taken: whatever closed the form since, the answer is there.
-        let known = match &key {
-            Some(key) => app.store.answer(at.tracker, key).await?.is_some(),
-            None => false,
-        };
-        if !known {
-            return Err(faults.into());
-        }
-    }
-    pictures::keep(&app, &uploads).await?;
-    let done = match at.live.wish(Wish { intent, asker: Asker::Form(at.form), key, at: None }).await {
-        Ok(done) => done,
-        Err(problem) => {
-            pictures::forget(&app, &uploads).await;
-            return Err(problem);
-        }
-    };
+    let done = ways::enter(&app, &at.live, at.form, answer, key, &uploads).await?;
     let look = at.look()?;
     let form = form_of(&look, at.form)?;
     let confirmation = done.added.first().map_or_else(String::new, |record| form.thanks(&look.dataset, *record, &look.clock));
-    if let Err(error) = app.store.count_of_form(at.tracker, at.form, "sent").await {
+    if !done.again
+        && let Err(error) = app.store.count_of_form(at.tracker, at.form, "sent").await
+    {
         tracing::warn!(%error, "a sent form was not counted");
     }
-    Ok(Json(Sent { confirmation, follow: follows.then(|| format!("{}/a/{secret}", app.settings.public_url)) }))
+    let told = follows && (tells_again || !done.again);
+    Ok(Json(Sent { confirmation, follow: told.then(|| format!("{}/a/{secret}", app.settings.public_url)) }))
 }
 
 /// The hash under which a private address is kept.
@@ -241,9 +230,17 @@ fn hex(bytes: &[u8]) -> String {
     bytes.iter().map(|b| format!("{b:02x}")).collect()
 }
 
+/// Whether a key is one that nobody guesses: a random UUID, as our page sends them.
+fn is_random(key: &str) -> bool {
+    let parts: Vec<&str> = key.split('-').collect();
+    let lengths: Vec<usize> = parts.iter().map(|part| part.len()).collect();
+    let hex = key.chars().all(|c| c == '-' || c.is_ascii_hexdigit());
+    hex && lengths == [8, 4, 4, 4, 12] && parts[2].starts_with('4')
+}
+
 /// The secret that goes with a sender's key: whoever has the key, which only the sender has, can make it again.
-fn secret_of(app: &App, tracker: TrackerId, key: &str) -> String {
-    hex(&Sha256::digest(format!("{} {tracker} {key}", app.settings.public_url).as_bytes())[..20])
+fn secret_of(app: &App, at: &At, key: &str) -> String {
+    hex(&Sha256::digest(format!("{} {} {} {key}", app.settings.public_url, at.tracker, at.form).as_bytes())[..20])
 }
 
 async fn read_answers(mut multipart: Multipart, ds: &Dataset) -> Result<(Answer, Vec<Upload>), Problem> {

@@ -152,8 +152,14 @@ async fn the_last_place_goes_to_exactly_one_of_those_who_send_at_once() {
 async fn an_answer_is_followed_at_its_private_address_and_nowhere_else() {
     let world = World::new().await;
     let (nadia, stranger) = (world.person(NADIA).await, world.stranger());
-    let (_, sent) = stranger.answer(good_answers("Gate off its hinge"), &[], Some("one")).await;
+    let random = Some("3f0c8f5e-58a1-4b0f-9d36-0f6f2c1a7e55");
+    let (_, sent) = stranger.answer(good_answers("Gate off its hinge"), &[], random).await;
     let address = sent["follow"].as_str().unwrap();
+    // Whoever lost the answer on the way asks again with a key that only they have; one that can be guessed tells it once.
+    assert_eq!(stranger.answer(good_answers("Gate off its hinge"), &[], random).await.1, sent);
+    let (_, first) = stranger.answer(good_answers("Step loose"), &[], Some("one")).await;
+    let (_, second) = stranger.answer(good_answers("Step loose"), &[], Some("one")).await;
+    assert!(first["follow"].is_string() && second["follow"].is_null());
     let at = format!("/api/public/answers/{}", address.rsplit('/').next().unwrap());
     let (status, followed) = stranger.get(&at).await;
     assert_eq!(status, StatusCode::OK, "{followed}");
@@ -164,7 +170,7 @@ async fn an_answer_is_followed_at_its_private_address_and_nowhere_else() {
     assert_eq!(status, StatusCode::OK, "{added}");
     assert_eq!(stranger.post(&at, json!({ STATUS.to_string(): { "text": "made good" } })).await.0, StatusCode::FORBIDDEN);
     let newest = nadia.query(FAULT_TABLE, json!({ "fields": shown(&[40]), "sorts": [{ "field": 40, "descending": true }] })).await.1;
-    let record = u32::try_from(newest["rows"][0]["id"].as_u64().unwrap()).unwrap();
+    let record = u32::try_from(newest["rows"][1]["id"].as_u64().unwrap()).unwrap();
     nadia.edit(record, STATUS, json!({ "text": "in hand" }), json!(null)).await;
     let (_, followed) = stranger.get(&at).await;
     assert_eq!((&followed["facts"][1]["text"], followed["questions"].as_array().unwrap().len()), (&json!("in hand"), 0));
@@ -209,7 +215,7 @@ async fn a_form_is_for_whom_it_says_where_it_says() {
     assert_eq!(bex.answer(good_answers("Hers again"), &[], None).await.0, StatusCode::GONE);
     assert_eq!(bex.get(FORM).await.0, StatusCode::GONE);
     let (_, answers) = nadia.get("/api/trackers/1/forms/120/answers").await;
-    assert_eq!((&answers["rows"][0]["by"], &answers["sent"], &answers["total"]), (&json!("Bex Lindqvist"), &json!(1), &json!(4)));
+    assert_eq!((&answers["rows"][0]["by"], &answers["visits"]["sent"], &answers["total"]), (&json!("Bex Lindqvist"), &json!(1), &json!(4)));
     // A code to scan, with what the link says.
     for (file, begins) in [("code.svg", &b"<?xml"[..]), ("code.png", b"\x89PNG")] {
         let answer = stranger.raw(Method::GET, &format!("{FORM}/qr/{file}?post=PS-001"), "", &[]).await;
@@ -241,8 +247,27 @@ async fn what_programs_fill_in_is_refused_and_what_people_leave_is_counted() {
     assert_eq!(stranger.post(&format!("{FORM}/count"), json!({ "left": SECTION })).await.0, StatusCode::NO_CONTENT);
     assert_eq!(stranger.post(&format!("{FORM}/count"), json!({ "left": 9_999 })).await.0, StatusCode::NOT_FOUND);
     let (_, answers) = nadia.get("/api/trackers/1/forms/120/answers").await;
-    assert_eq!((&answers["opened"], &answers["sent"]), (&json!(3), &json!(1)));
-    assert_eq!(answers["left"], json!([{ "label": "Which path?", "number": 1 }]));
+    let left = json!([{ "label": "Which path?", "number": 1 }]);
+    assert_eq!(answers["visits"], json!({ "opened": 3, "sent": 1, "left": left }));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_told_of_a_form_counts_only_what_the_asker_may_see() {
+    let world = World::new().await;
+    let (nadia, tamsin, idris) = (world.person(NADIA).await, world.person(TAMSIN).await, world.person(IDRIS).await);
+    let told = async |who: &Client| {
+        let (_, forms) = who.get("/api/trackers/1/forms").await;
+        let form = forms.as_array().unwrap().iter().find(|f| f["id"] == 120).unwrap().clone();
+        (form["answers"].as_u64().unwrap(), form["last"].clone())
+    };
+    let before = [told(&nadia).await, told(&tamsin).await, told(&idris).await];
+    // In Eskermoor, which is Tamsin's.
+    assert_eq!(world.stranger().answer(good_answers("Wall down"), &[], None).await.0, StatusCode::OK);
+    let after = [told(&nadia).await, told(&tamsin).await, told(&idris).await];
+    let grown = [0, 1, 2].map(|n| after[n].0 - before[n].0);
+    assert_eq!((grown, &after[2].1), ([1, 1, 0], &before[2].1));
+    let (_, answers) = idris.get("/api/trackers/1/forms/120/answers").await;
+    assert_eq!((&answers["total"], &answers["visits"]), (&json!(after[2].0), &json!(null)));
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -33,9 +33,12 @@ const count = (number: number, one: string, many: string) => `${number} ${number
     <p class="over"><router-link :to="{ name: 'forms', params: { tracker: at.tracker } }">Forms</router-link> · <router-link v-if="currentTracker?.builds" :to="{ name: 'form', params: at }">{{ form?.title }}</router-link></p>
     <h1>Answers to “{{ form?.title }}”</h1>
     <p class="says" data-test="funnel">
-      {{ count(answers.total, 'answer', 'answers') }} came. Since it is counted, it was opened {{ count(answers.opened, 'time', 'times') }} and sent {{ count(answers.sent, 'time', 'times') }}<template v-if="answers.left.length">; left without sending at
-        <template v-for="(left, n) in answers.left" :key="left.label">{{ n ? ', ' : '' }}“{{ left.label }}” {{ count(left.number, 'time', 'times') }}</template></template>.
-      <span class="quiet">Only numbers are kept, nothing of who it was.</span>
+      {{ count(answers.total, 'answer', 'answers') }} came{{ answers.visits ? '' : ' that you may see' }}.
+      <template v-if="answers.visits">
+        Since it is counted, it was opened {{ count(answers.visits.opened, 'time', 'times') }} and sent {{ count(answers.visits.sent, 'time', 'times') }}<template v-if="answers.visits.left.length">; left without sending at
+        <template v-for="(left, n) in answers.visits.left" :key="left.label">{{ n ? ', ' : '' }}“{{ left.label }}” {{ count(left.number, 'time', 'times') }}</template></template>.
+        <span class="quiet">Only numbers are kept, nothing of who it was.</span>
+      </template>
     </p>
     <div class="scroll" tabindex="0" role="region" aria-label="Answers">
       <table>
