@@ -21,6 +21,15 @@ fn setting(name: &str) -> String {
     std::env::var(name).unwrap_or_else(|_| panic!("{name} is not set: run these tests with bin/test"))
 }
 
+/// How good the line between a browser and the server is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Line {
+    Good,
+    /// Every answer takes over half a second.
+    Slow,
+    Lost,
+}
+
 /// The program with a database and a folder of its own. Killed when dropped.
 #[derive(Debug)]
 pub struct Server {
@@ -257,6 +266,15 @@ impl Browser {
             chain = chain.key_up(one.clone());
         }
         chain.perform().await.expect("keys can be pressed");
+    }
+
+    /// Sets how good the line to the server is.
+    pub async fn line(&self, line: Line) {
+        let tools = self.web.cdp();
+        tools.send_raw("Network.enable", json!({})).await.expect("the network can be watched");
+        let latency = if line == Line::Slow { 600 } else { 0 };
+        let conditions = json!({ "offline": line == Line::Lost, "latency": latency, "downloadThroughput": -1, "uploadThroughput": -1 });
+        tools.send_raw("Network.emulateNetworkConditions", conditions).await.expect("the network can be set");
     }
 
     /// How many elements fit, now.

@@ -1,7 +1,6 @@
 //! A form is designed with all that it can ask, answered on a phone with mistakes and without a line, and arrives whole.
 
-use serde_json::json;
-use westerfall_e2e::{Browser, Driver, Server};
+use westerfall_e2e::{Browser, Driver, Line, Server};
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_form_with_conditions_lines_and_files_is_designed_and_answered() {
@@ -108,10 +107,10 @@ async fn answer(stranger: &Browser) {
     stranger.text("span", "Open faults: 2").await;
 
     // The line is lost; what was typed stays, over a reload too, and goes once when it is back.
-    lose_line(stranger, true).await;
+    stranger.line(Line::Lost).await;
     stranger.press("button", "Send").await;
     stranger.see("[data-test=offline]").await;
-    lose_line(stranger, false).await;
+    stranger.line(Line::Good).await;
     stranger.web.refresh().await.unwrap();
     let name = stranger.see("[data-question='Name'] input").await;
     assert_eq!(name.value().await.unwrap().unwrap(), "Barn Lane to the ford");
@@ -131,11 +130,4 @@ async fn answer(stranger: &Browser) {
 
 async fn type_in(browser: &Browser, css: &str, text: &str) {
     browser.see(css).await.send_keys(text).await.unwrap();
-}
-
-async fn lose_line(browser: &Browser, lost: bool) {
-    let tools = browser.web.cdp();
-    tools.send_raw("Network.enable", json!({})).await.unwrap();
-    let conditions = json!({ "offline": lost, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1 });
-    tools.send_raw("Network.emulateNetworkConditions", conditions).await.unwrap();
 }

@@ -1,7 +1,7 @@
 //! Working in rows by keyboard.
 
 use thirtyfour::prelude::*;
-use westerfall_e2e::{Browser, Driver, Server};
+use westerfall_e2e::{Browser, Driver, Line, Server};
 
 async fn text_of(browser: &Browser, row: &str, field: &str) -> String {
     browser.cell(row, field).await.text().await.unwrap_or_default()
@@ -75,6 +75,36 @@ async fn cells_of_every_kind_are_edited_by_keyboard_and_undone() {
     becomes(&nadia, "Eskermoor", "Season budget", "£9,100.00").await;
     put(&nadia, "Eskermoor", "Warden", "idris").await;
     becomes(&nadia, "Eskermoor", "Warden", "Idris Pell").await;
+    nadia.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_fast_typist_loses_nothing_to_a_slow_line() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1600, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/101").await;
+    let row = "FR-2026-0060";
+    nadia.cell(row, "What is wrong").await;
+    nadia.line(Line::Slow).await;
+    // Cell after cell, each typed before the one before has arrived; the second is none, and comes back to be mended.
+    put(&nadia, row, "What is wrong", "Handrail loose").await;
+    put(&nadia, row, "Planned for", "some day").await;
+    put(&nadia, "FR-2026-0059", "What is wrong", "Steps worn").await;
+    nadia.cell("FR-2026-0058", "What is wrong").await.click().await.unwrap();
+    nadia.keys("Culvert").await;
+    nadia.text("p", "Planned for: “some day” is not a date.").await;
+    nadia.keys(" blocked").await;
+    nadia.keys(Key::Enter).await;
+    nadia.see("[data-active=true][data-field='Planned for'] input").await;
+    nadia.keys(Key::Escape).await;
+    nadia.line(Line::Good).await;
+    becomes(&nadia, row, "What is wrong", "Handrail loose").await;
+    becomes(&nadia, "FR-2026-0059", "What is wrong", "Steps worn").await;
+    becomes(&nadia, "FR-2026-0058", "What is wrong", "Culvert blocked").await;
+    nadia.web.refresh().await.unwrap();
+    becomes(&nadia, "FR-2026-0058", "What is wrong", "Culvert blocked").await;
     nadia.close().await;
 }
 

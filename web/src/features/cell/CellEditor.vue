@@ -9,7 +9,8 @@ import MakeRecord from './MakeRecord.vue'
 import PartsEditor from './PartsEditor.vue'
 import PickList, { type Pick } from './PickList.vue'
 
-export type Move = 'down' | 'right' | 'left' | 'stay'
+/** Where one goes on; `away`: the focus is elsewhere already. */
+export type Move = 'down' | 'right' | 'left' | 'stay' | 'away'
 
 const props = defineProps<{
   field: Field
@@ -155,7 +156,7 @@ const many = computed(() => isMany(props.field))
       :aria-label="field.name"
       :aria-invalid="!!fault"
       @keydown="keys"
-      @blur="commitText('stay')"
+      @blur="commitText('away')"
       @mousedown.stop
     />
     <input
@@ -168,7 +169,7 @@ const many = computed(() => isMany(props.field))
       :placeholder="hint"
       autocomplete="off"
       @keydown="keys"
-      @blur="commitText('stay')"
+      @blur="commitText('away')"
       @mousedown.stop
     />
     <MakeRecord

@@ -152,31 +152,59 @@ function refusal(field: Field): string {
   return `You can look at this ${props.table.one} but not change it.`
 }
 
-async function commit(input: Input, move: Move) {
-  const [row, field] = [activeRow.value, activeField.value]
-  if (!row || !field || !editing.value) return
+/** Changes that are on their way, by cell, with what was typed; and those that were refused while another cell was edited. */
+const underway = ref(new Map<string, string>())
+const refused: { record: number; column: number; start?: string; fault: string }[] = []
+const typedIn = (input: Input) => (typeof input === 'object' && 'text' in input ? input.text : undefined)
+const cellKey = (record: number, field: number) => `${record} ${field}`
+
+/** Ends once all changes that are on their way have arrived. */
+let sending: Promise<void> = Promise.resolve()
+
+/** Sends a change and moves on at once: whoever types fast loses nothing to a slow line. */
+function commit(input: Input, move: Move) {
+  const [row, field, at] = [activeRow.value, activeField.value, active.value]
+  if (!row || !field || !at || !editing.value) return
+  underway.value.set(cellKey(row.id, field.id), typedIn(input) ?? '')
+  sending = sending.then(() => put(at, row, field, input))
+  editing.value = undefined
+  step(move)
+  if (move !== 'away') scroller.value?.focus()
+  mendNext()
+}
+
+/** Puts a value into a cell. What is refused comes back as it was typed, with what is wrong beneath it. */
+async function put(at: { record: number; column: number }, row: Row, field: Field, input: Input) {
   try {
-    await props.edit(row, field, input)
+    await props.edit(shown.value.rows.value.get(shown.value.placeOf.value.get(row.id) ?? -1) ?? row, field, input)
     await shown.value.refresh()
-    editing.value = undefined
-    step(move)
-    await nextTick()
-    scroller.value?.focus()
   } catch (error) {
-    // What was typed stays, with what is wrong beneath it.
-    if (editing.value) editing.value = { ...editing.value, fault: saying(error) }
+    refused.push({ ...at, start: typedIn(input), fault: saying(error) })
+    if (editing.value) emit('trouble', `${field.name}: ${saying(error)}`)
+    else mendNext()
     if (error instanceof Problem && error.status === 409) void shown.value.refresh()
+  } finally {
+    underway.value.delete(cellKey(row.id, field.id))
   }
+}
+
+/** Opens the next change that was refused, to be mended. */
+function mendNext() {
+  const next = refused.shift()
+  if (!next) return
+  activate(next.record, next.column)
+  editing.value = { start: next.start, fault: next.fault }
 }
 
 function cancel() {
   editing.value = undefined
   scroller.value?.focus()
+  mendNext()
 }
 
 function step(move: Move) {
   if (move === 'down') walk(1)
-  else if (move !== 'stay' && active.value) activate(active.value.record, active.value.column + (move === 'right' ? 1 : -1))
+  else if ((move === 'left' || move === 'right') && active.value) activate(active.value.record, active.value.column + (move === 'right' ? 1 : -1))
 }
 
 async function clear() {
@@ -362,6 +390,7 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
                   :at="{ tracker: currentTracker.id, table: table.id, record: one.row.id }"
                   :may="!!one.row.change"
                 />
+                <span v-else-if="underway.get(cellKey(one.row.id, field.id))" class="underway">{{ underway.get(cellKey(one.row.id, field.id)) }}</span>
                 <CellText v-else :field="field" :cell="one.row.cells[column]" />
                 <span v-if="column === 0 && one.row.outside" class="mark" title="The view’s conditions leave this out; it stays until you move on">left out here</span>
                 <span v-else-if="column === 0 && one.row.form" class="form-mark" :title="formTitle(one.row)" aria-label="came by a form">✉</span>
@@ -392,6 +421,9 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
 </template>
 
 <style scoped>
+.underway {
+  color: var(--quiet);
+}
 .frame {
   display: flex;
   flex-direction: column;
