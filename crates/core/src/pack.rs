@@ -5,6 +5,7 @@ use crate::{
     access::{Base, Lens, Role},
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind},
+    form::Arrival,
     history::{Actor, Op, Part, Rows, Stamp},
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
     people::Person,
@@ -18,15 +19,26 @@ use std::collections::{BTreeMap, BTreeSet};
 const NOBODY: u32 = 4_000_000_000;
 
 /// A tracker packed.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 pub struct Pack {
     /// Tables, views, forms, roles, automations; the tracker first.
     pub parts: Vec<Part>,
     pub rows: Vec<Rows>,
     /// The last number that each numbering gave out, by its period.
     pub counters: Vec<(FieldId, String, u64)>,
+    /// How records came that came by a form, where there is anything to say of it.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub arrivals: Vec<Came>,
     /// Everybody who is named.
     pub people: Vec<Person>,
+}
+
+/// How a packed record came.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Came {
+    pub table: TableId,
+    pub record: RecordId,
+    pub arrival: Arrival,
 }
 
 /// What goes into a pack.
@@ -67,11 +79,21 @@ fn packed(ds: &Dataset, packing: Packing) -> Pack {
         rows = ds.tables().filter(|t| t.live() > 0).map(|t| packed_rows(t, &places, whole)).collect();
         counters = ds.counters().map(|(field, period, last)| (field, period.to_owned(), last)).collect();
     }
+    let arrivals = if whole { packed_arrivals(ds, &places) } else { Vec::new() };
     let moved = |link: &mut Value, to: TableId| renumber(link, &places, to);
     for part in &mut parts {
         renumber_in_rules(part, ds, &moved);
     }
-    Pack { parts, rows, counters, people: ds.people.iter().cloned().collect() }
+    Pack { parts, rows, counters, arrivals, people: ds.people.iter().cloned().collect() }
+}
+
+/// How records came by forms, without their private addresses: those stay where they were given out.
+fn packed_arrivals(ds: &Dataset, places: &BTreeMap<TableId, BTreeMap<RecordId, RecordId>>) -> Vec<Came> {
+    let came = |table: TableId, (from, to): (&RecordId, &RecordId)| {
+        let arrival = ds.arrival(table, *from)?.clone();
+        Some(Came { table, record: *to, arrival: Arrival { receipt: None, ..arrival } })
+    };
+    places.iter().flat_map(|(table, records)| records.iter().filter_map(|pair| came(*table, pair))).collect()
 }
 
 /// A part as it goes along: without the bin, and in a copy without what is somebody's.
@@ -221,6 +243,9 @@ impl Pack {
                 _ => {}
             }
         }
+        for came in &mut pack.arrivals {
+            came.arrival.by = came.arrival.by.and_then(|by| known.get(&u64::from(by.get())).copied().flatten());
+        }
         for stamp in pack.rows.iter_mut().flat_map(|r| r.stamps.iter_mut()) {
             for who in [&mut stamp.created_by, &mut stamp.changed_by] {
                 if matches!(who, Actor::Person(person) if nobody(person)) {
@@ -298,7 +323,16 @@ impl Pack {
         let put = |part: &Part| Op::Put { before: ds.current(part).map(Box::new), after: Some(Box::new(part.clone())) };
         let count =
             |(field, period, last): &(FieldId, String, u64)| Op::Count { field: *field, period: period.clone(), before: 0, after: *last };
-        Ok(self.parts.iter().map(put).chain(self.rows.iter().cloned().map(Op::Rows)).chain(self.counters.iter().map(count)).collect())
+        let made = |came: &&Came| counts.get(&came.table).is_some_and(|count| came.record.row() < *count as usize);
+        let arrive = |came: &Came| Op::Arrive {
+            table: came.table,
+            record: came.record,
+            before: None,
+            after: Some(Box::new(Arrival { receipt: None, ..came.arrival.clone() })),
+        };
+        let rows = self.rows.iter().cloned().map(Op::Rows);
+        let arrivals = self.arrivals.iter().filter(made).map(arrive);
+        Ok(self.parts.iter().map(put).chain(rows).chain(arrivals).chain(self.counters.iter().map(count)).collect())
     }
 }
 

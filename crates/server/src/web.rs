@@ -13,7 +13,7 @@ pub async fn page(State(app): State<App>, uri: Uri) -> Response {
     let form = uri.path().strip_prefix("/f/");
     let name = if form.is_some() || uri.path().starts_with("/a/") { "form.html" } else { "index.html" };
     let sites = match form {
-        Some(link) => crate::api::framing_sites(&app, link).await,
+        Some(link) => crate::api::welcome_sites(&app, link).await,
         None => Vec::new(),
     };
     let framed = if sites.is_empty() { "'none'".to_owned() } else { sites.join(" ") };

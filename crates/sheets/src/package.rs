@@ -14,7 +14,7 @@ use westerfall_core::{
     history::{Part, Rows, Stamp},
     id::{FieldId, RecordId, TableId},
     import::{CELLS_LIMIT, ROWS_LIMIT},
-    pack::Pack,
+    pack::{Came, Pack},
     people::Person,
     schema::{FieldDef, Kind, TableDef},
     value::Value,
@@ -33,6 +33,8 @@ struct Own {
     version: u32,
     parts: Vec<Part>,
     counters: Vec<(FieldId, String, u64)>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    arrivals: Vec<Came>,
     people: Vec<Person>,
     tables: Vec<OwnTable>,
 }
@@ -58,8 +60,14 @@ fn written(pack: &Pack, files: &[(String, Vec<u8>)]) -> Result<Vec<u8>, Box<dyn 
     let names = resource_names(&tables);
     let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
     let options = SimpleFileOptions::default();
-    let mut own =
-        Own { version: 1, parts: pack.parts.clone(), counters: pack.counters.clone(), people: pack.people.clone(), tables: Vec::new() };
+    let mut own = Own {
+        version: 1,
+        parts: pack.parts.clone(),
+        counters: pack.counters.clone(),
+        arrivals: pack.arrivals.clone(),
+        people: pack.people.clone(),
+        tables: Vec::new(),
+    };
     let title = pack.parts.iter().find_map(|p| if let Part::Tracker(t) = p { Some((&t.name, &t.description)) } else { None });
     let resources: Vec<Json> = tables.iter().map(|table| resource(table, &names)).collect();
     let about = json!({
@@ -275,7 +283,7 @@ pub fn read_package(bytes: &[u8]) -> Result<Package, String> {
             files.insert(id.to_owned(), bytes);
         }
     }
-    Ok(Package { pack: Pack { parts: own.parts, rows, counters: own.counters, people: own.people }, files })
+    Ok(Package { pack: Pack { parts: own.parts, rows, counters: own.counters, arrivals: own.arrivals, people: own.people }, files })
 }
 
 /// A part of the archive, if it is there and not larger than one may be.

@@ -321,6 +321,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/answers/{secret}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tells an answer's private page when to look again: whenever what its respondent may see has changed. Events: `look`. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    secret: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/event-stream": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/forms/{link}": {
         parameters: {
             query?: never;
@@ -2810,6 +2855,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/fields/{field}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reads a typed text as a value of a field, without keeping it. */
+        get: {
+            parameters: {
+                query: {
+                    text: string;
+                };
+                header?: never;
+                path: {
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                "4XX": {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadText"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/formulas": {
         parameters: {
             query?: never;
@@ -3885,6 +3979,7 @@ export interface components {
             /** @enum {string} */
             type: "yes";
         } | {
+            on?: components["schemas"]["FieldId"] | null;
             options: components["schemas"]["Choice"][];
             /** @enum {string} */
             type: "choice";
@@ -5318,6 +5413,12 @@ export interface components {
         Reach: "none" | "all" | "mine" | {
             where: components["schemas"]["Condition"];
         };
+        /** @description What a typed text is in a field. */
+        ReadText: {
+            /** @description As it would be shown. */
+            text: string;
+            value: components["schemas"]["Value"];
+        };
         /** @description Whom a message goes to. */
         Recipient: {
             /** @description A person or e-mail field, perhaps along links. */
@@ -5462,7 +5563,8 @@ export interface components {
             answers: string;
             /**
              * Format: binary
-             * @description Files are sent as parts named `file-` and the field's number.
+             * @description Files are sent as parts named `file-` and the field's number; those of a line as `file-`, the question's field, the
+             *     place of the line from 0, and the field that the line asks, with hyphens between.
              */
             "file-1"?: string | null;
             /** @description The lines, as a JSON object from field to a list of objects from field to input. */

@@ -7,8 +7,6 @@ import FormFrame from './FormFrame.vue'
 import FormQuestion from './FormQuestion.vue'
 
 const props = defineProps<{ secret: string }>()
-/** How often it is looked at again, in milliseconds. */
-const AGAIN = 2_000
 const answer = ref<Followed>()
 const answers = reactive<Record<number, Answer>>({})
 const trouble = ref('')
@@ -27,14 +25,22 @@ async function read() {
     const response = await fetch(address)
     const body: unknown = await response.json()
     if (response.ok) take(body as Followed)
-    else trouble.value = 'There is no answer at this address. Check it: it is the one that you were given when you sent the form.'
+    else {
+      answer.value = undefined
+      trouble.value = 'There is no answer at this address. Check it: it is the one that you were given when you sent the form.'
+    }
   } catch {
     if (!answer.value) trouble.value = 'There is no connection. Try again in a moment.'
   }
 }
-const timer = setInterval(() => document.visibilityState === 'visible' && void read(), AGAIN)
-onScopeDispose(() => clearInterval(timer))
-onMounted(read)
+// Told to look again whenever something changed; the browser connects anew by itself, and is told at once.
+let events: EventSource | undefined
+onMounted(() => {
+  void read()
+  events = new EventSource(`${address}/events`)
+  events.addEventListener('look', () => void read())
+})
+onScopeDispose(() => events?.close())
 
 async function keep() {
   faults.value = {}

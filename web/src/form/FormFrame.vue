@@ -5,7 +5,14 @@ import type { FormLook } from '@/api/types'
 import { readable } from './colour'
 import FormScene from './FormScene.vue'
 
-const props = defineProps<{ look?: FormLook; team?: string; link: string; preview?: boolean }>()
+const props = defineProps<{
+  look?: FormLook
+  team?: string
+  link: string
+  preview?: boolean
+  /** Pictures that were just chosen and are not kept yet, by their ids. */
+  fresh?: Record<string, string>
+}>()
 const colour = computed(() => {
   const own = props.look?.colour
   if (!own) return undefined
@@ -14,7 +21,7 @@ const colour = computed(() => {
   return { '--moss': `light-dark(${dark}, ${light})`, '--moss-ink': 'light-dark(#ffffff, #1b1d18)', '--moss-soft': `color-mix(in srgb, ${dark} 12%, var(--sheet))` }
 })
 // The picture's own id makes a changed one a new address.
-const address = (which: string, id: string | null | undefined) => id && `/api/public/forms/${encodeURIComponent(props.link)}/pictures/${which}?${id}`
+const address = (which: string, id: string | null | undefined) => id && (props.fresh?.[id] ?? `/api/public/forms/${encodeURIComponent(props.link)}/pictures/${which}?${id}`)
 const picture = computed(() => address('head', props.look?.picture))
 const mark = computed(() => address('mark', props.look?.mark))
 </script>

@@ -6,6 +6,7 @@ import type { Answer } from './answer'
 import FilesAnswer from './FilesAnswer.vue'
 import LinesAnswer from './LinesAnswer.vue'
 import LinkAnswer from './LinkAnswer.vue'
+import PlaceAnswer from './PlaceAnswer.vue'
 
 const props = defineProps<{ question: QuestionView; fault?: string; faults?: Record<string, string>; preview?: boolean; line?: boolean }>()
 const answer = defineModel<Answer>({ required: true })
@@ -20,7 +21,6 @@ const fill = computed(() => ({ mail: 'email', phone: 'tel' })[kind.value.type as
 const hints: Record<string, string> = {
   duration: 'Like 2 h 30 min.',
   web: 'An address, with a title before it if you like.',
-  place: 'A name, then latitude and longitude in brackets.',
   person: 'A name or a mail address.',
 }
 const hint = computed(() => props.question.help || (kind.value.type === 'person' && kind.value.many ? 'Names or mail addresses, with commas between.' : hints[kind.value.type]))
@@ -68,6 +68,7 @@ const unit = computed(() => (kind.value.type === 'number' && kind.value.unit ? `
       <label>to <input v-model="answer.end" type="date" :min="answer.text" /></label>
     </div>
     <LinkAnswer v-else-if="kind.type === 'link'" :id="id" v-model="answer.links" :field="question.field" :label="question.label" :many="kind.many" :required="question.required" :faulty="!!fault" :described="described" />
+    <PlaceAnswer v-else-if="kind.type === 'place'" :id="id" v-model="answer" :described="described" :faulty="!!fault" :required="question.required" />
     <FilesAnswer v-else-if="kind.type === 'files'" :id="id" v-model="answer.files" :described="described" />
     <LinesAnswer v-else-if="kind.type === 'lines'" v-model="answer.lines" :field="question.field" :view="kind" :faults="faults" :preview="preview" />
     <input

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Several items in one answer, each with its own questions, and what they come to.
 import type { LinesView } from '@/api/types'
-import { blank, type Answer } from './answer'
+import { blank, inLine, type Answer } from './answer'
 import FormQuestion from './FormQuestion.vue'
 
 const props = defineProps<{ field: number; view: LinesView; faults?: Record<string, string>; preview?: boolean }>()
@@ -17,7 +17,7 @@ if (!lines.value.length && !props.preview) add()
   <div class="lines">
     <fieldset v-for="(line, place) in lines" :key="place" :data-line="place + 1">
       <legend>{{ view.one }} {{ place + 1 }} <button type="button" @click="lines.splice(place, 1)">take out</button></legend>
-      <FormQuestion v-for="question in view.questions" :key="question.field" v-model="line[question.field]!" line :question="question" :fault="faults?.[`/lines/${field}/${place}/${question.field}`]" />
+      <FormQuestion v-for="question in view.questions" :key="question.field" v-model="line[question.field]!" line :question="inLine(question, line)" :fault="faults?.[`/lines/${field}/${place}/${question.field}`]" />
     </fieldset>
     <template v-if="preview">
       <p class="quiet">In each line: {{ view.questions.map((q) => q.label).join(', ') }}.</p>

@@ -5,6 +5,9 @@ export interface Answer {
   text: string
   /** The end of a range. */
   end: string
+  /** Of a place. */
+  latitude: string
+  longitude: string
   choice?: number
   choices: number[]
   yes?: boolean
@@ -13,7 +16,7 @@ export interface Answer {
   lines: Record<number, Answer>[]
 }
 
-export const blank = (): Answer => ({ text: '', end: '', choices: [], links: [], files: [], lines: [] })
+export const blank = (): Answer => ({ text: '', end: '', latitude: '', longitude: '', choices: [], links: [], files: [], lines: [] })
 
 /** What a question begins with. */
 export function begun(question: QuestionView): Answer {
@@ -29,6 +32,7 @@ export function begun(question: QuestionView): Answer {
     if ('logical' in value) answer.yes = value.logical
     if ('range' in value) [answer.text = '', answer.end = ''] = value.range
     if ('instant' in value) answer.text = ''
+    if ('place' in value) Object.assign(answer, { text: value.place.label, latitude: value.place.latitude, longitude: value.place.longitude })
   }
   return answer
 }
@@ -49,6 +53,9 @@ export function input(kind: AnswerKind, given: Answer): Input | undefined {
       return given.links.length ? { value: { links: given.links.map((l) => l.id) } } : undefined
     case 'range':
       return text ? { value: { range: [text, given.end || text] } } : undefined
+    case 'place':
+      if (!given.latitude && !given.longitude) return text ? { text } : undefined
+      return { text: `${text} (${given.latitude}, ${given.longitude})`.trim() }
     case 'files':
     case 'lines':
       return undefined
@@ -65,17 +72,36 @@ export function inputs(questions: QuestionView[], answers: Record<number, Answer
   return Object.fromEntries(pairs.filter(([, value]) => value !== undefined)) as Inputs
 }
 
+/** A question of a line, as it stands with what else was answered in that line. */
+export function inLine(question: QuestionView, line: Record<number, Answer>): QuestionView {
+  const { answer } = question
+  if (answer.type !== 'choice' || answer.on == null) return question
+  const under = line[answer.on]?.choice
+  return { ...question, answer: { ...answer, options: answer.options.filter((o) => o.under != null && o.under === under) } }
+}
+
 /** The lines of these questions, each with its inputs. */
 export function linesOf(questions: QuestionView[], answers: Record<number, Answer>): Record<number, Inputs[]> {
   const all: Record<number, Inputs[]> = {}
   for (const { field, answer } of questions) {
     const given = answers[field]?.lines ?? []
-    if (answer.type === 'lines' && given.length) all[field] = given.map((line) => inputs(answer.questions, line))
+    if (answer.type === 'lines' && given.length) all[field] = given.map((line) => inputs(answer.questions.map((q) => inLine(q, line)), line))
   }
   return all
 }
 
+/** The files of these questions, each under the name by which it is sent. */
+export function filesOf(questions: QuestionView[], answers: Record<number, Answer>): [string, File][] {
+  const named = (name: string, files: File[] = []) => files.map((file): [string, File] => [name, file])
+  return questions.flatMap(({ field, answer }) => {
+    if (answer.type !== 'lines') return named(`file-${field}`, answers[field]?.files)
+    const lines = answers[field]?.lines ?? []
+    return lines.flatMap((line, place) => answer.questions.flatMap((q) => named(`file-${field}-${place}-${q.field}`, line[q.field]?.files)))
+  })
+}
+
 /** What can be kept as text: files can't. */
 export function withoutFiles(answers: Record<number, Answer>): Record<number, Answer> {
-  return Object.fromEntries(Object.entries(answers).map(([field, answer]) => [field, { ...answer, files: [] }]))
+  const bare = ([field, answer]: [string, Answer]) => [field, { ...answer, files: [], lines: answer.lines.map(withoutFiles) }]
+  return Object.fromEntries(Object.entries(answers).map(bare)) as Record<number, Answer>
 }

@@ -3,7 +3,7 @@
 import { onScopeDispose, reactive, ref, watch } from 'vue'
 import { Problem, saying, send } from '@/api/client'
 import type { FormView, QuestionView, Sent } from '@/api/types'
-import { begun, blank, inputs, linesOf, withoutFiles, type Answer } from './answer'
+import { begun, filesOf, inputs, linesOf, withoutFiles, type Answer } from './answer'
 
 /** How long after the last change the server is asked, in milliseconds. */
 const SETTLED = 200
@@ -106,8 +106,14 @@ export function useAnswers(link: string, first: FormView) {
     all.append('parameters', JSON.stringify(parameters))
     all.append('took', String(Date.now() - opened))
     all.append('website', website)
-    for (const { field } of form.value.questions) for (const file of answers[field]?.files ?? []) all.append(`file-${field}`, file)
+    for (const [name, file] of filesOf(form.value.questions, answers)) all.append(name, file)
     return all
+  }
+
+  /** Whether a question on the page is at this place of what was sent. */
+  function isShown(pointer: string): boolean {
+    const [, sort, field] = pointer.split('/')
+    return (sort === 'answers' || sort === 'lines') && form.value.questions.some((q) => String(q.field) === field)
   }
 
   async function submit(website: string) {
@@ -126,7 +132,7 @@ export function useAnswers(link: string, first: FormView) {
       if (!(error instanceof Problem)) return void (trouble.value = saying(error))
       offline.value = error.status === 0
       faults.value = Object.fromEntries(error.faults.map((fault) => [fault.pointer, fault.message]))
-      const number = error.faults.filter((fault) => /^\/(answers|lines)\/./.test(fault.pointer)).length
+      const number = error.faults.filter((fault) => isShown(fault.pointer)).length
       trouble.value = number ? `Nothing was sent yet: ${number === 1 ? 'one answer needs' : `${number} answers need`} another look.` : error.message
     }
   }
@@ -147,4 +153,3 @@ export function useAnswers(link: string, first: FormView) {
   return { form, answers, state, trouble, faults, sent, offline, share, stop, submit, again, visit, body }
 }
 
-export { blank }

@@ -199,12 +199,16 @@ impl super::Lines {
         if self.questions.is_empty() {
             faults.push(Fault::new(FaultKind::Missing, "Choose what is asked in each line."));
         }
-        for question in &self.questions {
+        for (place, question) in self.questions.iter().enumerate() {
             let field = other.def.field(question.field);
-            let asked = field.and_then(|f| AnswerKind::of(&f.kind)).filter(|kind| !matches!(kind, AnswerKind::Files));
-            if asked.is_none() {
-                let name = field.map_or("A field that is gone", |f| &f.name);
+            let name = field.map_or("A field that is gone", |f| &f.name);
+            if field.and_then(|f| AnswerKind::of(&f.kind)).is_none() {
                 faults.push(bad(format!("“{name}” can’t be asked in a line.")));
+            }
+            let on = field.and_then(|f| if let Kind::Choice { on, .. } = f.kind { on } else { None });
+            if let Some(on) = on.filter(|on| !self.questions[..place].iter().any(|q| q.field == *on)) {
+                let ground = other.def.field(on).map_or("?", |f| &f.name);
+                faults.push(bad(format!("What can be chosen in “{name}” depends on “{ground}”: ask that before it.")));
             }
         }
         for field in other.def.fields.iter().filter(|f| f.required && f.kind.takes_input() && f.preset.is_none() && f.copies.is_none()) {

@@ -10,7 +10,7 @@ use crate::{
     intent::Drafted,
     schema::{Choice, FieldDef, Kind, LONG_TEXT_LIMIT, TEXT_LIMIT},
     template::{Piece, Template},
-    value::{CellValue, Value, contains_folded, fold, natural_cmp, parse},
+    value::{CellValue, Value, contains_folded, fold, natural_cmp, parse, typed},
 };
 use serde::{Deserialize, Deserializer, Serialize};
 
@@ -114,6 +114,9 @@ pub enum AnswerKind {
     Yes,
     Choice {
         options: Vec<Choice>,
+        /// The question beside it on whose answer it depends: only what stands under that is offered.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        on: Option<FieldId>,
     },
     Choices {
         options: Vec<Choice>,
@@ -151,7 +154,7 @@ impl AnswerKind {
             Kind::Percent { .. } => AnswerKind::Number { unit: "%".into() },
             Kind::Rating { most } => AnswerKind::Rating { most: *most },
             Kind::YesNo => AnswerKind::Yes,
-            Kind::Choice { options, .. } => AnswerKind::Choice { options: options.clone() },
+            Kind::Choice { options, on } => AnswerKind::Choice { options: options.clone(), on: *on },
             Kind::Choices { options } => AnswerKind::Choices { options: options.clone() },
             Kind::Person => AnswerKind::Person { many: false },
             Kind::People => AnswerKind::Person { many: true },
@@ -267,13 +270,14 @@ impl Responding<'_> {
             }
             (_, kind) => AnswerKind::of(kind)?,
         };
-        let kind = match (kind, &def.kind) {
+        let kind = match kind {
             // Only the options under what was chosen before.
-            (AnswerKind::Choice { options }, Kind::Choice { on: Some(on), .. }) if !all => {
-                let ground = drafted.choice(*on);
-                AnswerKind::Choice { options: options.into_iter().filter(|o| o.under.is_some() && o.under == ground).collect() }
+            AnswerKind::Choice { options, on: Some(on) } if !all => {
+                let ground = drafted.choice(on);
+                let options = options.into_iter().filter(|o| o.under.is_some() && o.under == ground).collect();
+                AnswerKind::Choice { options, on: None }
             }
-            (kind, _) => kind,
+            kind => kind,
         };
         Some(QuestionView {
             field: question.field,
@@ -309,12 +313,8 @@ impl Responding<'_> {
             (Value::Links(records), Kind::Link(link)) => records.iter().filter_map(|r| name(link.to, r)).collect(),
             _ => Vec::new(),
         };
-        let text = match (&value, &def.kind) {
-            // As the browser's own fields take them.
-            (Value::Date(day), _) => day.to_string(),
-            (Value::Number(number), _) => number.normalize().to_string(),
-            _ => lens.cell_text(self.form.table, def.id, value.as_cell()),
-        };
+        let text =
+            typed(&value, &def.kind, self.ds.tracker.locale).unwrap_or_else(|| lens.cell_text(self.form.table, def.id, value.as_cell()));
         Some(Given { value, text, links })
     }
 

@@ -2,8 +2,9 @@
 
 use super::{Decider, Input};
 use crate::{
+    Clock,
     access::{Asker, Right},
-    dataset::Table,
+    dataset::{Dataset, Table},
     fault::{Clash, Fault, FaultKind},
     history::Op,
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
@@ -11,6 +12,20 @@ use crate::{
     value::{Attachment, Cell, Item, Value, check_place, check_web, currency_decimals, parse},
 };
 use rust_decimal::Decimal;
+
+impl Dataset {
+    /// What a typed text is in a field.
+    ///
+    /// # Errors
+    /// Why it does not fit, or that there is no such field for the asker.
+    pub fn read_typed(&self, asker: Asker, table: TableId, field: FieldId, text: &str, clock: &Clock) -> Result<Value, Fault> {
+        let decider = Decider::new(self, asker, clock);
+        let def = self.table(table).and_then(|t| t.def.field(field)).filter(|f| decider.lens.reads(table, f.id));
+        let def = def.ok_or_else(|| Fault::not_found("field"))?;
+        let value = parse(text, &def.kind, self.tracker.locale, &self.people, clock)?;
+        decider.checked(value, &Value::Empty, def, false)
+    }
+}
 
 impl Decider<'_> {
     /// The operations that put a value into a cell: none where it stands there already.

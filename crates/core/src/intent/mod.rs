@@ -161,9 +161,9 @@ impl Dataset {
             Intent::Make(part) => {
                 let part = structure::numbered(part.clone(), self.next_id());
                 made = Some(part.key().1);
-                vec![decider.put(None, Some(part))?]
+                vec![decider.put(None, Some(decider.tidied(part)?))?]
             }
-            Intent::Save(part) => vec![decider.put(Some(decider.current(part)?), Some(part.clone()))?],
+            Intent::Save(part) => vec![decider.put(Some(decider.current(part)?), Some(decider.tidied(part.clone())?))?],
             Intent::Press { table, record, field } => vec![decider.press(*table, *record, *field)?],
             Intent::Drop(part) => vec![decider.put(Some(decider.current(part)?), None)?],
             Intent::Build(parts) => decider.build(parts)?,

@@ -71,6 +71,23 @@ impl Decider<'_> {
         self.ds.current(part).ok_or_else(|| Fault::not_found(part.key().0))
     }
 
+    /// A part as it is kept: what a form's questions begin with is a value that their fields take.
+    pub(super) fn tidied(&self, part: Part) -> Checked<Part> {
+        let Part::Form(mut form) = part else { return Ok(part) };
+        let mut faults = Vec::new();
+        for (place, question) in form.questions.iter_mut().enumerate() {
+            let Some((_, def)) = self.ds.field(question.field) else { continue };
+            let Some(begins) = question.begins.take() else { continue };
+            match self.checked(begins.tidy(), &Value::Empty, def, false) {
+                Ok(Value::Empty) => {}
+                Ok(value) => question.begins = Some(value),
+                Err(fault) => faults.push(fault.at(format!("/questions/{place}/begins"))),
+            }
+        }
+        Faults::none_or(faults)?;
+        Ok(Part::Form(form))
+    }
+
     /// One part from one state to another, if the asker may and the rest still stands.
     pub(super) fn put(&self, before: Option<Part>, after: Option<Part>) -> Checked<Op> {
         for part in before.iter().chain(&after) {

@@ -14,7 +14,7 @@ pub use display::{
 };
 pub use order::{contains_folded, fold, natural_cmp, text_key};
 pub use parse::{Country, Locale, parse};
-pub(crate) use parse::{check_place, check_web, read_date, read_time};
+pub(crate) use parse::{check_place, check_web, read_date, read_time, typed};
 
 use crate::id::{OptionId, PersonId, RecordId};
 use jiff::{Timestamp, civil::Date};

@@ -1,7 +1,7 @@
 //! From what a person typed to a value, by the kind of the field. Nothing is guessed silently: what can be read
 //! two ways is read as the locale says.
 
-use super::{Item, Place, Value, WebAddress};
+use super::{Item, Place, Value, WebAddress, duration_text, place_text};
 use crate::{
     Clock,
     fault::{Fault, FaultKind},
@@ -114,6 +114,28 @@ pub fn parse(text: &str, kind: &Kind, locale: Locale, people: &People, clock: &C
         | Kind::Summary(_)
         | Kind::Calculation { .. } => Err(Fault::new(FaultKind::ReadOnly, "Westerfall fills this field in by itself.")),
     }
+}
+
+/// What one types to get this value again, where typing is how it is put in: none for what is picked.
+pub(crate) fn typed(value: &Value, kind: &Kind, locale: Locale) -> Option<String> {
+    let plain = |number: Decimal| {
+        let text = number.normalize().to_string();
+        if locale.decimal_comma { text.replace('.', ",") } else { text }
+    };
+    Some(match (value, kind) {
+        (Value::Number(share), Kind::Percent { .. }) => plain(*share * Decimal::ONE_HUNDRED),
+        (Value::Number(seconds), Kind::Duration) => duration_text(*seconds),
+        (Value::Number(number), _) => plain(*number),
+        (Value::Text(text), _) => text.to_string(),
+        (Value::Date(day), _) => day.to_string(),
+        (Value::Web(web), _) => format!("{} {}", web.title, web.address).trim_start().to_owned(),
+        (Value::Place(place), _) => place_text(place),
+        (Value::Checklist(items), _) => {
+            let line = |item: &Item| if item.done { format!("[x] {}", item.text) } else { item.text.clone() };
+            items.iter().map(line).collect::<Vec<_>>().join("\n")
+        }
+        _ => return None,
+    })
 }
 
 /// The parts of a list as typed: between commas, semicolons or line ends.

@@ -121,6 +121,30 @@ proptest! {
         prop_assert!(matches!((&read, &expected), (Value::Number(a), Value::Number(b)) if a == b), "{}", shown);
     }
 
+    /// What a form begins with is sent as it stands in the box, whatever its kind and wherever the reader is.
+    #[test]
+    fn what_one_would_type_is_read_as_the_same_value(units in -10_000_000_i64..10_000_000, seconds in 0_i64..10_000_000, comma: bool) {
+        let locale = Locale { decimal_comma: comma, ..Locale::default() };
+        let amount = |scale| Value::Number(rust_decimal::Decimal::new(units, scale));
+        let place = Place { label: "Old gate".into(), latitude: rust_decimal::Decimal::new(units, 6), longitude: 3.into() };
+        let cases = [
+            (amount(3), number()),
+            (amount(2), Kind::Money { currency: "GBP".into() }),
+            (amount(5), Kind::Percent { decimals: 1 }),
+            (Value::Number(seconds.into()), Kind::Duration),
+            (Value::Place(Arc::new(place)), Kind::Place),
+        ];
+        for (value, kind) in cases {
+            let text = typed(&value, &kind, locale).unwrap();
+            let read = parse(&text, &kind, locale, &people(), &clock()).unwrap();
+            let same = match (&read, &value) {
+                (Value::Number(a), Value::Number(b)) => a == b,
+                (read, value) => serde_json::to_string(read).unwrap() == serde_json::to_string(value).unwrap() || read == value,
+            };
+            prop_assert!(same, "{} as {:?}", text, read);
+        }
+    }
+
     #[test]
     fn finding_ignores_capitals_and_accents(word in "[a-zéèü]{1,8}", around in "[A-Z ]{0,5}") {
         let text = format!("{around}{}{around}", word.to_uppercase());

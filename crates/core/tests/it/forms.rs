@@ -12,8 +12,9 @@ use westerfall_core::{
     history::{Op, Part},
     id::{FieldId, FormId, PersonId},
     intent::{Edit, Input, Intent},
+    pack::Packing,
     people::{People, Person},
-    value::Value,
+    value::{Attachment, Value},
 };
 
 fn id() -> FormId {
@@ -269,6 +270,87 @@ fn respondents_follow_and_amend_only_what_they_may_and_while_they_may() {
     // A record that came otherwise is nobody's to follow by this form.
     let other = Intent::Amend { form: id(), record: westerfall_core::id::RecordId::at_row(0), answers: vec![] };
     assert_eq!(act(&mut ds, Asker::Form(id()), &other).unwrap_err().0[0].kind, FaultKind::NotFound);
+}
+
+#[test]
+fn what_a_question_begins_with_is_a_value_that_its_field_takes() {
+    let mut ds = demo();
+    let (nadia, clock) = (asker(&ds, "Nadia"), clock());
+    let (phone, severity) = (f(&ds, "Reporter’s phone"), f(&ds, "Severity"));
+    let beginning = |ds: &Dataset, field: FieldId, value: Value| {
+        let mut form = ds.form(id()).unwrap().clone();
+        let place = form.questions.iter().position(|q| q.field == field).unwrap();
+        form.questions[place].begins = Some(value);
+        (place, Intent::Save(Part::Form(form)))
+    };
+    // Read as the field's own cells are, so that nobody is refused later for what the coordinator put in.
+    let (_, save) = beginning(&ds, phone, Value::text("01632 960123"));
+    act(&mut ds, nadia, &save).unwrap();
+    assert_eq!(ds.form(id()).unwrap().question(phone).unwrap().begins, Some(Value::text("+441632960123")));
+    for (field, value) in [(phone, Value::text("not a number")), (severity, Value::Choice(option(&ds, "Faults.Status.reported")))] {
+        let (place, save) = beginning(&ds, field, value);
+        let fault = ds.decide(&save, nadia, &clock).unwrap_err().0.remove(0);
+        assert_eq!(fault.pointer, format!("/questions/{place}/begins"));
+    }
+}
+
+#[test]
+fn a_line_asks_what_depends_on_what_it_asked_before() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let (districts, lines) = (table(&ds, "Districts"), field(&ds, "Districts.Sections"));
+    let of = |name: &str| field(&ds, &format!("Sections.{name}"));
+    let (name, surface, sub, picture) = (of("Name"), of("Surface"), of("Sub-surface"), of("Picture"));
+    let ask = |field: FieldId, label: &str| LineQuestion { field, label: label.into(), required: false };
+    let form = |questions: Vec<LineQuestion>| {
+        let mut form = Form::begun(&ds, FormId::new(1).unwrap(), districts, "A new district", "a-new-district").unwrap();
+        form.open = true;
+        form.questions.push(Question { lines: Some(Lines { questions, most: 9, total: None }), ..Question::new(lines, "Its sections") });
+        Intent::Make(Part::Form(form))
+    };
+    let required = LineQuestion { required: true, ..ask(name, "Name") };
+    let wrong = form(vec![required.clone(), ask(sub, "Of what"), ask(surface, "Surface")]);
+    assert_eq!(ds.decide(&wrong, nadia, &clock()).unwrap_err().0[0].kind, FaultKind::BadRule);
+    let right = form(vec![required, ask(surface, "Surface"), ask(sub, "Of what"), ask(picture, "Picture")]);
+    let gravel = option(&ds, "Sections.Surface.gravel");
+    let (loose, wet) = (option(&ds, "Sections.Sub-surface.loose gravel"), option(&ds, "Sections.Sub-surface.wet peat"));
+    let standing = ds.table(districts).unwrap().def.standing;
+    let made = act(&mut ds, nadia, &right).unwrap_or_else(|f| panic!("{f:?}"));
+    let id = FormId::new(made.made.unwrap()).unwrap();
+    let file = Attachment { id: "a".into(), name: "ford.jpg".into(), media: "image/jpeg".into(), size: 9 };
+    let answer = |under| Answer {
+        lines: vec![(
+            lines,
+            vec![vec![
+                (name, typed("Ford")),
+                (surface, Input::Value(Value::Choice(gravel))),
+                (sub, Input::Value(Value::Choice(under))),
+                (picture, Input::Upload(vec![file.clone()])),
+            ]],
+        )],
+        ..Answer::from(vec![(standing, typed("Nether Fell"))])
+    };
+    let send = |ds: &mut Dataset, under| act(ds, Asker::Form(id), &Intent::Send { form: id, answer: answer(under) });
+    assert_eq!(send(&mut ds, wet).unwrap_err().0[0].kind, FaultKind::UnknownOption);
+    let done = send(&mut ds, loose).unwrap();
+    let kept = |value: &Value| done.change.ops.iter().any(|op| matches!(op, Op::Cell { after, .. } if after == value));
+    assert!(kept(&Value::Choice(loose)) && kept(&Value::Files([file.clone()].into())));
+}
+
+#[test]
+fn how_a_record_came_goes_along_with_a_packed_tracker() {
+    let mut ds = demo();
+    with(&mut ds, |form| form.following = Some(Following { shows: vec![], adds: vec![], while_: Condition::default() }));
+    let parameters = vec![Parameter { name: "post".into(), value: "PS-001".into() }];
+    let answer = Answer { parameters: parameters.clone(), receipt: Some("a hash".into()), ..Answer::from(good(&ds, "passable")) };
+    let record = send(&mut ds, answer).unwrap().added[0];
+    let clock = clock();
+    let pack = westerfall_core::access::Lens::new(&ds, Asker::Westerfall, &clock).pack(Packing::Whole).unwrap();
+    let mut other = Dataset::empty((*ds.tracker).clone(), ds.people.clone());
+    act(&mut other, Asker::Westerfall, &Intent::Unpack(Box::new(pack))).unwrap_or_else(|f| panic!("{f:?}"));
+    // No record of the demo was put into the bin, so that it has the same number there. Its private address stays here.
+    let arrival = other.arrival(table(&other, "Faults"), record).unwrap();
+    assert_eq!((&arrival.parameters, &arrival.receipt), (&parameters, &None));
 }
 
 proptest! {

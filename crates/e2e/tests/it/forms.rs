@@ -31,6 +31,9 @@ async fn a_form_with_conditions_lines_and_files_is_designed_and_answered() {
     }
     let fact = nadia.see("[data-fact='Sub-surface']").await.text().await.unwrap();
     assert!(fact.contains("wet peat"), "{fact}");
+    // The picture of a line is in the line’s own record.
+    nadia.press("a", "Sign gone").await;
+    nadia.until("the line's picture is in its record", || async { nadia.count("[data-test=folio] figure img").await == 1 }).await;
 
     // What came, and how many there were, stands with the form.
     nadia.go("/t/1/forms").await;
@@ -52,7 +55,7 @@ async fn design(nadia: &Browser) {
         nadia.click(&format!("[data-ask='{field}']")).await;
     }
     // Lines: what is asked in each.
-    for field in ["What is wrong", "Severity"] {
+    for field in ["What is wrong", "Severity", "Pictures"] {
         nadia.click(&format!("[data-test='line-{field}']")).await;
     }
     nadia.choose("[data-test=total]", "Open faults").await;
@@ -120,6 +123,7 @@ async fn answer(stranger: &Browser) {
     stranger.see("[data-question='Picture']").await;
     stranger.give_file("[data-question='Picture'] input[type=file]", &picture).await;
     stranger.text("p", "barn-lane").await;
+    stranger.give_file("[data-line='2'] [data-question='Pictures'] input[type=file]", &picture).await;
     stranger.press("button", "Send").await;
     stranger.text("p", "Thank you. Your answer has arrived.").await;
     // Cleared once it is sent.

@@ -11,13 +11,14 @@ mod packages;
 mod people;
 mod public;
 mod records;
+mod sites;
 mod start;
 mod summaries;
 mod tables;
 mod trackers;
 mod views;
 
-pub(crate) use public::framing_sites;
+pub(crate) use public::welcome_sites;
 
 use crate::{
     app::App,
@@ -28,7 +29,7 @@ use crate::{
 use axum::{
     Router,
     extract::{ConnectInfo, DefaultBodyLimit, Request, State},
-    http::{HeaderValue, Method, StatusCode, header},
+    http::{HeaderValue, StatusCode, header},
     middleware::{self, Next},
     response::{IntoResponse, Response},
     routing::get,
@@ -105,6 +106,7 @@ fn open_routes() -> OpenApiRouter<App> {
         .routes(routes!(public::picture))
         .routes(routes!(public::qr))
         .routes(routes!(public::follow, public::amend))
+        .routes(routes!(public::follow_live))
 }
 
 /// What people use who are signed in.
@@ -132,6 +134,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(records::press))
         .routes(routes!(records::names))
         .routes(routes!(records::offered))
+        .routes(routes!(records::read))
         .routes(routes!(tables::make))
         .routes(routes!(tables::change, tables::remove))
         .routes(routes!(tables::restore))
@@ -207,14 +210,15 @@ pub fn router(app: App) -> Router {
         .merge(signed)
         .route("/api/openapi.json", get(move || async move { axum::Json((*described).clone()) }))
         .route("/api/{*rest}", axum::routing::any(|| async { Problem::new(StatusCode::NOT_FOUND, "There is no such address.") }))
-        .layer(DefaultBodyLimit::max(BODY_LIMIT));
+        .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        .layer(SetResponseHeaderLayer::if_not_present(header::X_FRAME_OPTIONS, HeaderValue::from_static("DENY")));
     let pages = Router::new()
         .route("/healthz", get(|| async { "alive" }))
         .route("/readyz", get(ready))
         .nest_service("/assets", ServeDir::new(app.settings.web.join("assets")).precompressed_gzip())
         .fallback(get(web::page));
     let long_lived = SetResponseHeaderLayer::if_not_present(header::CACHE_CONTROL, cache_control as fn(&Response) -> Option<HeaderValue>);
-    let mut service = api.merge(pages).with_state(app);
+    let mut service = api.merge(pages).with_state(app.clone());
     for (name, value) in web::EVERYWHERE {
         service = service.layer(SetResponseHeaderLayer::if_not_present(name, value));
     }
@@ -224,7 +228,7 @@ pub fn router(app: App) -> Router {
     service
         .layer(long_lived)
         .layer(CompressionLayer::new().compress_when(compressible))
-        .layer(middleware::from_fn(same_site_only))
+        .layer(middleware::from_fn_with_state(app.clone(), sites::own_only))
         .layer(middleware::from_fn(shaped))
         .layer(PropagateRequestIdLayer::x_request_id())
         .layer(TraceLayer::new_for_http())
@@ -249,25 +253,6 @@ fn cache_control(response: &Response) -> Option<HeaderValue> {
 
 async fn ready(State(app): State<App>) -> Response {
     if app.store.is_ready().await { "ready".into_response() } else { StatusCode::SERVICE_UNAVAILABLE.into_response() }
-}
-
-/// Changes come from our own pages only: a page elsewhere can't send them with somebody's cookie.
-async fn same_site_only(request: Request, next: Next) -> Response {
-    if is_foreign_change(&request) {
-        return Problem::new(StatusCode::FORBIDDEN, "This was sent from another site.").into_response();
-    }
-    next.run(request).await
-}
-
-fn is_foreign_change(request: &Request) -> bool {
-    let changes = !matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
-    let header = |name: &str| request.headers().get(name).and_then(|v| v.to_str().ok());
-    let foreign_site = header("sec-fetch-site").is_some_and(|site| !matches!(site, "same-origin" | "none"));
-    let foreign_origin = match (header("origin"), header("host")) {
-        (Some(origin), Some(host)) => origin.split_once("://").is_none_or(|(_, origin)| origin != host),
-        _ => false,
-    };
-    changes && (foreign_site || foreign_origin)
 }
 
 /// Refusals that come from below us (a body over its limit, a method that is not there) take our shape.

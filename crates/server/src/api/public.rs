@@ -1,6 +1,6 @@
 //! Forms as their respondents reach them, without signing in; and answers as they are followed.
 
-use super::idempotency_key;
+use super::{KEEP_ALIVE, idempotency_key};
 use crate::{
     app::App,
     live::{Live, Look},
@@ -12,13 +12,19 @@ use crate::{
 use axum::{
     extract::{Multipart, State},
     http::{HeaderMap, HeaderValue, StatusCode, header},
-    response::{IntoResponse, Response},
+    response::{
+        IntoResponse, Response,
+        sse::{Event, KeepAlive, Sse},
+    },
 };
+use futures::Stream;
 use image::{ExtendedColorType, ImageEncoder, codecs::png::PngEncoder};
 use qrcode::{Color, EcLevel, QrCode, render::svg};
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
-use std::{collections::BTreeMap, sync::Arc};
+use std::{collections::BTreeMap, convert::Infallible, sync::Arc, time::Duration};
+use tokio::sync::{broadcast::error::RecvError, mpsc};
+use tokio_stream::wrappers::ReceiverStream;
 use utoipa::ToSchema;
 use westerfall_core::{
     access::Asker,
@@ -27,12 +33,15 @@ use westerfall_core::{
     form::{Answer, Audience, Followed, Form, FormView, Parameter, Responding},
     id::{FieldId, FormId, RecordId, TrackerId},
     intent::{Input, Intent},
+    value::Attachment,
 };
 
 /// Most files in one answer.
-const MOST_FILES: usize = 10;
+const MOST_FILES: usize = 30;
 /// Nobody reads a form and answers it faster, in milliseconds.
 const TOO_FAST: u64 = 1_500;
+/// Changes that come within this time are told together.
+const TOGETHER: Duration = Duration::from_millis(150);
 /// Pixels of each square of a QR code.
 const QR_SCALE: usize = 12;
 
@@ -173,7 +182,8 @@ pub(super) struct SendBody {
     took: Option<u64>,
     /// Left empty. Nobody sees it who reads the form.
     website: Option<String>,
-    /// Files are sent as parts named `file-` and the field's number.
+    /// Files are sent as parts named `file-` and the field's number; those of a line as `file-`, the question's field, the
+    /// place of the line from 0, and the field that the line asks, with hyphens between.
     #[schema(rename = "file-1", format = Binary)]
     file: Option<String>,
 }
@@ -246,7 +256,7 @@ fn secret_of(app: &App, at: &At, key: &str) -> String {
 async fn read_answers(mut multipart: Multipart, ds: &Dataset) -> Result<(Answer, Vec<Upload>), Problem> {
     let mut body = AnswersBody::default();
     let mut uploads = Vec::new();
-    let mut files: BTreeMap<FieldId, Vec<Upload>> = BTreeMap::new();
+    let mut files: BTreeMap<FilePlace, Vec<Attachment>> = BTreeMap::new();
     let unreadable = || Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read.");
     let broken = |e: axum::extract::multipart::MultipartError| {
         if e.status() == StatusCode::PAYLOAD_TOO_LARGE { too_large() } else { unreadable() }
@@ -254,12 +264,12 @@ async fn read_answers(mut multipart: Multipart, ds: &Dataset) -> Result<(Answer,
     let shape = |_| Problem::new(StatusCode::BAD_REQUEST, "The answers are not JSON of the right shape.");
     while let Some(part) = multipart.next_field().await.map_err(broken)? {
         let name = part.name().unwrap_or_default().to_owned();
-        if let Some(field) = name.strip_prefix("file-").and_then(|n| n.parse().ok()) {
+        if let Some(place) = FilePlace::named(&name) {
             let file = part.file_name().unwrap_or("file").to_owned();
             let bytes = part.bytes().await.map_err(broken)?.to_vec();
-            let upload =
-                pictures::examine(file, bytes, pictures::Keep::of(ds, field)).await.map_err(|problem| at_answer(problem, field))?;
-            files.entry(field).or_default().push(upload.clone());
+            let keep = pictures::Keep::of(ds, place.field());
+            let upload = pictures::examine(file, bytes, keep).await.map_err(|problem| problem.at(&place.pointer()))?;
+            files.entry(place).or_default().push(upload.attachment.clone());
             uploads.push(upload);
             if uploads.len() > MOST_FILES {
                 return Err(Fault::new(FaultKind::TooLong, format!("At most {MOST_FILES} files can be sent at once.")).into());
@@ -283,16 +293,50 @@ async fn read_answers(mut multipart: Multipart, ds: &Dataset) -> Result<(Answer,
             _ => return Err(unreadable()),
         }
     }
-    body.answers.retain(|field, _| !files.contains_key(field));
-    let mut answer = body.answer();
-    let upload = |(field, uploads): (FieldId, Vec<Upload>)| (field, Input::Upload(uploads.into_iter().map(|u| u.attachment).collect()));
-    answer.answers.extend(files.into_iter().map(upload));
-    Ok((answer, uploads))
+    for (place, files) in files {
+        let answers = match place {
+            FilePlace::Answer(_) => &mut body.answers,
+            FilePlace::Line(question, line, _) => {
+                body.lines.get_mut(&question).and_then(|lines| lines.get_mut(line)).ok_or_else(unreadable)?
+            }
+        };
+        answers.insert(place.field(), Input::Upload(files));
+    }
+    Ok((body.answer(), uploads))
 }
 
-/// A refused file says at which question it was.
-fn at_answer(problem: Problem, field: FieldId) -> Problem {
-    problem.at(&format!("/answers/{field}"))
+/// The question that a file answers.
+#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum FilePlace {
+    Answer(FieldId),
+    /// The question with the lines, the place of the line, and what is asked in it.
+    Line(FieldId, usize, FieldId),
+}
+
+impl FilePlace {
+    /// From the name of a part: `file-` and the field's number, or in lines `file-`, question, place and field.
+    fn named(name: &str) -> Option<Self> {
+        let parts: Vec<&str> = name.strip_prefix("file-")?.split('-').collect();
+        match parts[..] {
+            [field] => Some(Self::Answer(field.parse().ok()?)),
+            [question, line, field] => Some(Self::Line(question.parse().ok()?, line.parse().ok()?, field.parse().ok()?)),
+            _ => None,
+        }
+    }
+
+    fn field(self) -> FieldId {
+        match self {
+            Self::Answer(field) | Self::Line(_, _, field) => field,
+        }
+    }
+
+    /// Where a fault of it is.
+    fn pointer(self) -> String {
+        match self {
+            Self::Answer(field) => format!("/answers/{field}"),
+            Self::Line(question, line, field) => format!("/lines/{question}/{line}/{field}"),
+        }
+    }
 }
 
 /// What a call is told.
@@ -447,8 +491,45 @@ pub(super) async fn amend(
     Ok(Json(responding.followed(record)?))
 }
 
-/// The sites that may show a form within their pages.
-pub(crate) async fn framing_sites(app: &App, link: &str) -> Vec<String> {
+/// Tells an answer's private page when to look again: whenever what its respondent may see has changed. Events: `look`.
+#[utoipa::path(get, path = "/api/public/answers/{secret}/events", params(("secret" = String, Path)), responses((status = 200, body = String, content_type = "text/event-stream"), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn follow_live(
+    State(app): State<App>,
+    Path(secret): Path<String>,
+) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
+    let (at, record) = followed(&app, &secret).await?;
+    let (listener, events) = mpsc::channel(4);
+    tokio::spawn(tell_follower(app, at, record, listener));
+    Ok(Sse::new(ReceiverStream::new(events)).keep_alive(KeepAlive::new().interval(KEEP_ALIVE)))
+}
+
+async fn tell_follower(app: App, at: At, record: RecordId, listener: mpsc::Sender<Result<Event, Infallible>>) {
+    let stands = || {
+        let look = at.look().ok()?;
+        let form = look.dataset.form(at.form)?;
+        Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team }.followed(record).ok()
+    };
+    let mut told = None;
+    loop {
+        // Listen first, then look, so that nothing falls in between.
+        let mut changes = at.live.subscribe();
+        let now = Some(stands());
+        if now != told {
+            if listener.send(Ok(Event::default().event("look").data("{}"))).await.is_err() {
+                return;
+            }
+            told = now;
+        }
+        tokio::select! {
+            () = listener.closed() => return,
+            change = changes.recv() => if matches!(change, Err(RecvError::Closed)) { return },
+        }
+        tokio::time::sleep(TOGETHER).await;
+    }
+}
+
+/// The sites whose pages may show a form, or read and answer it.
+pub(crate) async fn welcome_sites(app: &App, link: &str) -> Vec<String> {
     let Ok(at) = At::of(app, link).await else { return Vec::new() };
     at.live.now().form(at.form).map(|form| form.embed.clone()).unwrap_or_default()
 }

@@ -10,7 +10,7 @@ use crate::{
 use axum::{extract::State, http::HeaderMap};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use westerfall_core::{
     dataset::RecordName,
     fault::Fault,
@@ -233,4 +233,32 @@ pub(super) async fn offered(
 ) -> Result<Json<Offered>, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
     Ok(Json(look.lens().offered(table, field, typed.record, &typed.search)))
+}
+
+/// What was typed for a field.
+#[derive(Deserialize, IntoParams)]
+pub(super) struct TypedText {
+    text: String,
+}
+
+/// What a typed text is in a field.
+#[derive(Serialize, ToSchema)]
+pub(super) struct ReadText {
+    value: CellValue,
+    /// As it would be shown.
+    text: String,
+}
+
+/// Reads a typed text as a value of a field, without keeping it.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/read", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path), TypedText), responses((status = 200, body = ReadText), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn read(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    Query(typed): Query<TypedText>,
+) -> Result<Json<ReadText>, Problem> {
+    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let value = look.dataset.read_typed(look.asker, table, field, &typed.text, &look.clock)?;
+    let text = look.lens().cell_text(table, field, value.as_cell());
+    Ok(Json(ReadText { value, text }))
 }

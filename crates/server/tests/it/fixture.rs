@@ -221,16 +221,30 @@ impl Client {
 
     /// Answers the demo's form; files as (field, name, bytes).
     pub(crate) async fn answer(&self, answers: Value, files: &[(u32, &str, &[u8])], key: Option<&str>) -> Answer {
+        let parts: Vec<(String, &str, &[u8])> = files.iter().map(|(field, name, bytes)| (format!("file-{field}"), *name, *bytes)).collect();
+        self.answer_form(FORM, &[("answers", answers)], &parts, key).await
+    }
+
+    /// Answers a form; files as (part, name, bytes).
+    pub(crate) async fn answer_form(
+        &self,
+        form: &str,
+        texts: &[(&str, Value)],
+        files: &[(String, &str, &[u8])],
+        key: Option<&str>,
+    ) -> Answer {
         const EDGE: &str = "an-edge-between-parts";
         let mut body = Vec::new();
-        body.extend(format!("--{EDGE}\r\nContent-Disposition: form-data; name=\"answers\"\r\n\r\n{answers}\r\n").bytes());
-        for (field, name, bytes) in files {
-            body.extend(format!("--{EDGE}\r\nContent-Disposition: form-data; name=\"file-{field}\"; filename=\"{name}\"\r\n\r\n").bytes());
+        for (name, text) in texts {
+            body.extend(format!("--{EDGE}\r\nContent-Disposition: form-data; name=\"{name}\"\r\n\r\n{text}\r\n").bytes());
+        }
+        for (part, name, bytes) in files {
+            body.extend(format!("--{EDGE}\r\nContent-Disposition: form-data; name=\"{part}\"; filename=\"{name}\"\r\n\r\n").bytes());
             body.extend_from_slice(bytes);
             body.extend(b"\r\n");
         }
         body.extend(format!("--{EDGE}--\r\n").bytes());
-        let mut request = Request::post(FORM).header(header::CONTENT_TYPE, format!("multipart/form-data; boundary={EDGE}"));
+        let mut request = Request::post(form).header(header::CONTENT_TYPE, format!("multipart/form-data; boundary={EDGE}"));
         if let Some(key) = key {
             request = request.header("idempotency-key", key);
         }

@@ -200,6 +200,17 @@ async fn a_form_is_for_whom_it_says_where_it_says() {
     let headers = framed.headers();
     assert!(headers["content-security-policy"].to_str().unwrap().ends_with("frame-ancestors https://paths.example"));
     assert!(!headers.contains_key("x-frame-options"));
+    // The pages of that site may also read and answer it by themselves; those of others may not.
+    let from = async |site: &str, method: Method, path: &str| {
+        let answer = stranger.raw(method, path, "{}", &[("origin", site), ("host", "westerfall.example")]).await;
+        let allowed = answer.headers().get("access-control-allow-origin").map(|v| v.to_str().unwrap().to_owned());
+        (answer.status(), allowed)
+    };
+    let (own, foreign, look) = ("https://paths.example", "https://other.example", format!("{FORM}/look"));
+    assert_eq!(from(own, Method::OPTIONS, &look).await, (StatusCode::NO_CONTENT, Some(own.into())));
+    assert_eq!(from(own, Method::POST, &look).await, (StatusCode::OK, Some(own.into())));
+    assert_eq!(from(foreign, Method::POST, &look).await, (StatusCode::FORBIDDEN, None));
+    assert_eq!(from(own, Method::POST, "/api/public/forms/order-materials/look").await, (StatusCode::FORBIDDEN, None));
     let other = served.stranger().raw(Method::GET, "/f/order-materials", "", &[]).await;
     assert!(other.headers()["content-security-policy"].to_str().unwrap().ends_with("frame-ancestors 'none'"));
     // For people of the team, each once.

@@ -18,7 +18,11 @@ impl Stream {
     async fn open(client: &Client, last: Option<u64>) -> Self {
         let last = last.map(|l| l.to_string());
         let headers: Vec<(&str, &str)> = last.iter().map(|l| ("last-event-id", l.as_str())).collect();
-        let answer = client.raw(Method::GET, "/api/trackers/1/events", "", &headers).await;
+        Self::at(client, "/api/trackers/1/events", &headers).await
+    }
+
+    async fn at(client: &Client, path: &str, headers: &[(&str, &str)]) -> Self {
+        let answer = client.raw(Method::GET, path, "", headers).await;
         assert_eq!(answer.status(), StatusCode::OK);
         Self { body: answer.into_body(), text: String::new() }
     }
@@ -54,6 +58,24 @@ async fn only_those_hear_who_may_see() {
     assert_eq!(event, "heard");
     assert!(data.contains(&format!("\"{FAULT_TABLE}\":[{own}]")), "{data}");
     assert_eq!(his.next(400).await, None);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_private_page_hears_of_its_own_answer_alone() {
+    let world = World::new().await;
+    let (nadia, stranger) = (world.person(NADIA).await, world.stranger());
+    let (_, sent) = stranger.answer(good_answers("Gate off its hinge"), &[], None).await;
+    let secret = sent["follow"].as_str().unwrap().rsplit('/').next().unwrap().to_owned();
+    let mut page = Stream::at(&stranger, &format!("/api/public/answers/{secret}/events"), &[]).await;
+    assert_eq!(page.next(2_000).await, Some(("look".into(), "{}".into())));
+    let rows = nadia.query(FAULT_TABLE, json!({ "fields": shown(&[40]), "sorts": [{ "field": 40, "descending": true }] })).await.1;
+    let record = |n: usize| u32::try_from(rows["rows"][n]["id"].as_u64().unwrap()).unwrap();
+    nadia.edit(record(1), STATUS, json!({ "text": "checked" }), json!(null)).await;
+    assert_eq!(page.next(500).await, None);
+    nadia.edit(record(0), STATUS, json!({ "text": "in hand" }), json!(null)).await;
+    assert_eq!(page.next(2_000).await, Some(("look".into(), "{}".into())));
+    let unknown = stranger.raw(Method::GET, "/api/public/answers/guess/events", "", &[]).await;
+    assert_eq!(unknown.status(), StatusCode::NOT_FOUND);
 }
 
 #[tokio::test(flavor = "multi_thread")]

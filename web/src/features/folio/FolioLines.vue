@@ -75,9 +75,11 @@ const add = () =>
 
 async function commit(row: Row, field: Field, input: Input) {
   const was = row.cells[shown.value.indexOf(field)]?.value ?? 'empty'
+  const mine = editing.value
   try {
     await edits.edit({ ...place.value, record: row.id }, field.id, input, was, `changed ${field.name}`)
-    editing.value = undefined
+    // Whoever went on to another cell meanwhile stays there.
+    if (editing.value === mine) editing.value = undefined
     await read()
     emit('changed')
   } catch (error) {

@@ -65,9 +65,11 @@ const address = computed(() => router.resolve({ name: 'record', params: { tracke
 
 async function commit(field: Field, input: Input) {
   const was = facts.value.find((f) => f.field.id === field.id)?.cell?.value ?? 'empty'
+  const mine = editing.value
   try {
     await edits.edit(at.value, field.id, input, was, `changed ${field.name}`)
-    editing.value = undefined
+    // Whoever went on to another field meanwhile stays there.
+    if (editing.value === mine) editing.value = undefined
     await read()
     emit('changed')
   } catch (error) {

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // What a question begins with, edited as its kind is answered.
 import { computed, ref, watch } from 'vue'
-import { api, told } from '@/api/client'
+import { api, saying, told } from '@/api/client'
 import type { Field, RecordName, Value } from '@/api/types'
 import { currentTracker } from '@/features/tracker/tracker'
 
-const props = defineProps<{ field: Field }>()
+const props = defineProps<{ field: Field; table: number; given?: string }>()
 const value = defineModel<Value | null | undefined>({ required: true })
 
 const kind = computed(() => props.field.kind)
@@ -15,26 +15,27 @@ const part = <T,>(key: string, none: T): T => {
   return now && typeof now === 'object' && key in now ? ((now as Record<string, unknown>)[key] as T) : none
 }
 
-/** The kinds of which one value is typed or picked, each as the value that is kept. */
-const VALUES: Partial<Record<string, { key: string; put: (text: string) => Value; get?: (kept: string) => string }>> = {
-  text: { key: 'text', put: (text) => ({ text }) },
-  long_text: { key: 'text', put: (text) => ({ text }) },
-  email: { key: 'text', put: (text) => ({ text }) },
-  phone: { key: 'text', put: (text) => ({ text }) },
-  number: { key: 'number', put: (number) => ({ number }) },
-  money: { key: 'number', put: (number) => ({ number }) },
-  rating: { key: 'number', put: (number) => ({ number }) },
-  percent: { key: 'number', put: (text) => ({ number: String(Number(text) / 100) }), get: (kept) => String(Number(kept) * 100) },
-  date: { key: 'date', put: (date) => ({ date }) },
+// What is typed is read by the server, as a cell would be.
+const TYPED = ['text', 'long_text', 'email', 'phone', 'number', 'money', 'percent', 'rating', 'date_time', 'duration', 'web', 'place', 'checklist']
+const LINES = ['long_text', 'checklist']
+const HINTS: Partial<Record<string, string>> = { duration: '2 h 30 min', place: 'Old gate (54.1234, -2.4321)', web: 'https://', checklist: 'A line for each thing', percent: '12.5%' }
+const fault = ref('')
+const text = ref<string>()
+async function read(typed: string) {
+  text.value = typed
+  fault.value = ''
+  if (!typed.trim()) return void (value.value = null)
+  const path = { tracker: currentTracker.value?.id ?? 0, table: props.table, field: props.field.id }
+  try {
+    const answer = await told(api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/read', { params: { path, query: { text: typed } } }))
+    value.value = answer.value
+    text.value = undefined
+  } catch (error) {
+    fault.value = saying(error)
+  }
 }
-const one = computed(() => VALUES[kind.value.type])
-const typed = computed({
-  get: () => {
-    const kept = one.value ? part(one.value.key, '') : ''
-    return kept && one.value?.get ? one.value.get(kept) : kept
-  },
-  set: (text) => (value.value = text && one.value ? one.value.put(text) : null),
-})
+const shown = computed(() => text.value ?? (value.value ? (props.given ?? '') : ''))
+const date = computed({ get: () => part('date', ''), set: (date) => (value.value = date ? { date } : null) })
 const range = computed(() => part<string[]>('range', ['', '']))
 function setRange(place: number, day: string) {
   const [from = '', to = ''] = range.value.map((old, n) => (n === place ? day : old))
@@ -109,7 +110,13 @@ const picked = (event: Event) => Number((event.target as HTMLSelectElement).valu
     </label>
     <input v-model="search" placeholder="find" class="short" aria-label="Find a record" />
   </span>
-  <label v-else-if="one">Begins with <input v-model="typed" :type="kind.type === 'date' ? 'date' : 'text'" class="short" /></label>
+  <label v-else-if="kind.type === 'date'">Begins with <input v-model="date" type="date" class="short" /></label>
+  <label v-else-if="TYPED.includes(kind.type)" class="typed">
+    Begins with
+    <textarea v-if="LINES.includes(kind.type)" rows="2" :value="shown" :placeholder="HINTS[kind.type]" data-test="begins" @change="read(($event.target as HTMLTextAreaElement).value)" />
+    <input v-else :value="shown" :placeholder="HINTS[kind.type]" data-test="begins" @change="read(($event.target as HTMLInputElement).value)" />
+    <span v-if="fault" class="fault-text">{{ fault }}</span>
+  </label>
 </template>
 
 <style scoped>
@@ -125,5 +132,11 @@ legend {
 }
 .short {
   width: 110px;
+}
+.typed {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 6px;
+  align-items: center;
 }
 </style>

@@ -8,7 +8,7 @@ import { useEdits } from '@/features/cell/edits'
 import FolioNewField from '@/features/folio/FolioNewField.vue'
 import { useSession } from '@/features/session/session'
 import { currentTracker, readTracker } from '@/features/tracker/tracker'
-import { blank } from '@/form/answer'
+import { begun } from '@/form/answer'
 import FormFrame from '@/form/FormFrame.vue'
 import FormQuestion from '@/form/FormQuestion.vue'
 import { isAskable, isLines, questionOf, useForm } from './form'
@@ -27,6 +27,8 @@ const { kept, draft, seen, trouble, faults, busy, changed, keep } = useForm(comp
 const chosen = ref<number>()
 const sharing = ref(false)
 const making = ref(false)
+/** Pictures that were just chosen, until the form is saved with them. */
+const fresh = ref<Record<string, string>>({})
 
 const form = computed(() => draft.value?.form)
 const table = computed(() => currentTracker.value?.tables.find((t) => t.id === form.value?.table))
@@ -116,13 +118,13 @@ async function remove() {
         <button v-if="!readonly" class="free away" @click="remove">Take this form away</button>
       </nav>
       <FolioNewField v-if="making" class="maker" :tracker="tracker" :table="table.id" @close="making = false" @made="askNew" />
-      <FormFrame :look="form.look" :team="seen?.view.team" :link="kept.form.link" preview class="sheet">
+      <FormFrame :look="form.look" :team="seen?.view.team" :link="kept.form.link" :fresh="fresh" preview class="sheet">
         <input v-model="form.title" class="title" aria-label="Title of the form" placeholder="Title" data-test="form-title" />
         <p v-if="faults['/title']" class="fault-text">{{ faults['/title'] }}</p>
         <textarea v-model="form.intro" class="intro" rows="2" aria-label="Introduction" placeholder="A few words before the questions" />
         <div v-for="(question, place) in form.questions" :key="question.field" class="asked" :class="{ chosen: place === chosen }" :data-asked="question.label" @focusin="chosen = place" @click="chosen = place">
           <p v-if="question.hidden" class="quietly">{{ fieldOf(question.field)?.name }} is put in quietly</p>
-          <FormQuestion v-else-if="viewOf(question)" :model-value="blank()" :question="viewOf(question)!" preview inert />
+          <FormQuestion v-else-if="viewOf(question)" :model-value="begun(viewOf(question)!)" :question="viewOf(question)!" preview inert />
           <p v-if="place !== chosen && (seen?.sentences.shown[place]?.length ?? 0) > 1" class="when">{{ seen!.sentences.shown[place]!.filter((p) => p.tone !== 'offer').map((p) => p.text).join('') }}</p>
           <p v-if="faultAt(place)" class="fault-text">{{ faultAt(place) }}</p>
           <QuestionSettings
@@ -134,10 +136,11 @@ async function remove() {
             :phrases="seen?.sentences.shown[place] ?? []"
             :offers="seen?.sentences.offers[place] ?? ''"
             :parameters="parameters"
+            :given="viewOf(question)?.given?.text"
             @drop="(form.questions.splice(place, 1), (chosen = undefined))"
           />
         </div>
-        <FormSettings v-model="draft.form" v-model:confirmation="draft.confirmation" :tracker="tracker" :table="table" :faults="faults" />
+        <FormSettings v-model="draft.form" v-model:confirmation="draft.confirmation" :tracker="tracker" :table="table" :faults="faults" @chosen="(id, shown) => (fresh[id] = shown)" />
         <WaysIn v-model="draft.form" :tracker="tracker" :table="table" :kept="kept.answers" />
         <p v-if="faults['/ways']" class="fault-text">{{ faults['/ways'] }}</p>
       </FormFrame>
@@ -243,6 +246,7 @@ li.here {
   color: var(--moss);
   cursor: pointer;
   padding: 5px 3px;
+  min-width: 24px;
 }
 .shift button:disabled {
   color: var(--line-strong);

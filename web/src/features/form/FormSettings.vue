@@ -10,6 +10,7 @@ import { isLines } from './form'
 const props = defineProps<{ tracker: number; table: Table; faults: Record<string, string> }>()
 const form = defineModel<Form>({ required: true })
 const confirmation = defineModel<string>('confirmation', { required: true })
+const emit = defineEmits<{ chosen: [picture: string, shown: string] }>()
 const trouble = ref('')
 
 const THEMES: Record<NonNullable<Form['look']>['theme'] & string, string> = { fell: 'Fell', tarn: 'Tarn', heath: 'Heath', quarry: 'Quarry', hayfield: 'Hayfield' }
@@ -37,7 +38,9 @@ async function choose(event: Event, which: 'picture' | 'mark') {
   body.append('file', file)
   trouble.value = ''
   try {
-    look.value[which] = await send<string>(`/api/trackers/${props.tracker}/forms/${form.value.id}/picture`, body)
+    const id = await send<string>(`/api/trackers/${props.tracker}/forms/${form.value.id}/picture`, body)
+    emit('chosen', id, URL.createObjectURL(file))
+    look.value[which] = id
   } catch (error) {
     trouble.value = saying(error)
   }
@@ -117,7 +120,7 @@ async function choose(event: Event, which: 'picture' | 'mark') {
       <h2>Where it is</h2>
       <label>Its address ends in <input v-model="form.link" data-test="form-link" /></label>
       <p v-if="faults['/link']" class="fault-text">{{ faults['/link'] }}</p>
-      <label class="wide">Sites that may show it within their own pages, one a line <textarea v-model.lazy="sites" rows="2" placeholder="https://www.paths.example" /></label>
+      <label class="wide">Sites that may show it within their own pages, or take answers to it from there, one a line <textarea v-model.lazy="sites" rows="2" placeholder="https://www.paths.example" /></label>
       <p v-if="faults['/embed']" class="fault-text">{{ faults['/embed'] }}</p>
     </section>
   </div>

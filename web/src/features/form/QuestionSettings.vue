@@ -17,6 +17,8 @@ const props = defineProps<{
   phrases: Phrase[]
   offers: string
   parameters: string[]
+  /** What it begins with, as one types it. */
+  given?: string
 }>()
 const question = defineModel<Question>({ required: true })
 const emit = defineEmits<{ drop: [] }>()
@@ -28,14 +30,16 @@ const other = computed(() => {
   return kind.type === 'link' ? currentTracker.value?.tables.find((t) => t.id === kind.to) : undefined
 })
 const lines = computed(() => question.value.lines)
-const lineFields = computed(() => (other.value?.fields ?? []).filter((f) => isAskable(f) && f.kind.type !== 'files' && !isLines(f)))
+const lineFields = computed(() => (other.value?.fields ?? []).filter((f) => isAskable(f) && !isLines(f)))
 const totals = computed(() => props.table.fields.filter((f) => ['summary', 'calculation'].includes(f.kind.type)))
 
 function ask(field: Field, on: boolean) {
   if (!lines.value) return
-  lines.value.questions = on
-    ? [...lines.value.questions, { field: field.id, label: field.name, required: field.required }]
-    : lines.value.questions.filter((q) => q.field !== field.id)
+  const others = lines.value.questions.filter((q) => q.field !== field.id)
+  const asked = on ? [...others, { field: field.id, label: field.name, required: field.required }] : others
+  // In the table's order: what depends on another answer comes after it.
+  const place = (id: number) => lineFields.value.findIndex((f) => f.id === id)
+  lines.value.questions = asked.sort((a, b) => place(a.field) - place(b.field))
 }
 function asLines(on: boolean) {
   question.value.lines = on ? { questions: [], most: 20 } : null
@@ -54,7 +58,7 @@ function addParameter() {
       <label><input v-model="question.hidden" type="checkbox" data-test="hidden" /> Ask nobody, put this in quietly</label>
     </p>
     <p class="row">
-      <BeginsWith v-if="!lines" v-model="question.begins" :field="field" />
+      <BeginsWith v-if="!lines" v-model="question.begins" :field="field" :table="table.id" :given="given" />
       <label v-if="field.kind.type !== 'files' && !lines">or with the link’s <input v-model="question.parameter" class="short" placeholder="parameter" aria-label="Parameter of the link" data-test="parameter" /></label>
     </p>
     <SentenceLine :phrases="phrases" data-test="shown" @drop="(node) => node.part === 'condition' && (question.shown.condition = without(question.shown.condition, node.path))">

@@ -1,0 +1,58 @@
+//! What pages of other sites may do here: nothing, but for the forms that name their site.
+
+use super::welcome_sites;
+use crate::{app::App, problem::Problem};
+use axum::{
+    extract::{Request, State},
+    http::{HeaderMap, HeaderName, HeaderValue, Method, StatusCode, header},
+    middleware::Next,
+    response::{IntoResponse, Response},
+};
+
+/// How long a browser may remember what it asked beforehand, in seconds.
+const REMEMBERED: HeaderValue = HeaderValue::from_static("600");
+
+/// Changes come from our own pages only: a page elsewhere can't send them with somebody's cookie. A form can also be read and
+/// answered by the pages of the sites that may show it; nobody is signed in there.
+pub(super) async fn own_only(State(app): State<App>, request: Request, next: Next) -> Response {
+    if let Some((link, site)) = asked_from(&request)
+        && welcome_sites(&app, &link).await.iter().any(|welcome| welcome.as_bytes() == site.as_bytes())
+    {
+        let asks = *request.method() == Method::OPTIONS;
+        let mut response = if asks { StatusCode::NO_CONTENT.into_response() } else { next.run(request).await };
+        response.headers_mut().extend(permissions(site));
+        return response;
+    }
+    if is_foreign_change(&request) {
+        return Problem::new(StatusCode::FORBIDDEN, "This was sent from another site.").into_response();
+    }
+    next.run(request).await
+}
+
+/// The form that is asked for, and the site whose page asks.
+fn asked_from(request: &Request) -> Option<(String, HeaderValue)> {
+    let link = request.uri().path().strip_prefix("/api/public/forms/")?.split('/').next()?;
+    Some((link.to_owned(), request.headers().get(header::ORIGIN)?.clone()))
+}
+
+fn permissions(site: HeaderValue) -> HeaderMap {
+    let fixed = |name: HeaderName, value: &'static str| (name, HeaderValue::from_static(value));
+    HeaderMap::from_iter([
+        (header::ACCESS_CONTROL_ALLOW_ORIGIN, site),
+        fixed(header::VARY, "Origin"),
+        fixed(header::ACCESS_CONTROL_ALLOW_METHODS, "GET, POST"),
+        fixed(header::ACCESS_CONTROL_ALLOW_HEADERS, "content-type, idempotency-key"),
+        (header::ACCESS_CONTROL_MAX_AGE, REMEMBERED),
+    ])
+}
+
+fn is_foreign_change(request: &Request) -> bool {
+    let changes = !matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
+    let header = |name: &str| request.headers().get(name).and_then(|v| v.to_str().ok());
+    let foreign_site = header("sec-fetch-site").is_some_and(|site| !matches!(site, "same-origin" | "none"));
+    let foreign_origin = match (header("origin"), header("host")) {
+        (Some(origin), Some(host)) => origin.split_once("://").is_none_or(|(_, origin)| origin != host),
+        _ => false,
+    };
+    changes && (foreign_site || foreign_origin)
+}
