@@ -4620,8 +4620,6 @@ export interface components {
         /** @description A form as its respondents see it. */
         FormView: {
             closed_text: string;
-            /** @description A copy goes to the address that is given. */
-            copies: boolean;
             intro: string;
             look: components["schemas"]["Look"];
             questions: components["schemas"]["QuestionView"][];
@@ -5582,6 +5580,8 @@ export interface components {
         /** @description What a respondent gets. */
         Sent: {
             confirmation: string;
+            /** @description A copy goes to the address that was given. */
+            copied: boolean;
             /** @description The private address at which their answer can be followed, where the form has one. */
             follow?: string | null;
         };

@@ -29,7 +29,7 @@ async function copy() {
   <section v-if="state === 'sent'" class="sent" role="status">
     <h1>{{ view.title }}</h1>
     <p data-test="confirmation">{{ sent?.confirmation }}</p>
-    <p v-if="view.copies" class="quiet">A copy is on its way to the address that you gave.</p>
+    <p v-if="sent?.copied" class="quiet">A copy is on its way to the address that you gave.</p>
     <p v-if="sent?.follow" class="follow">
       How it stands, now and later: <a :href="sent.follow" data-test="follow">{{ sent.follow }}</a>
       <button type="button" @click="copy">{{ copied ? 'copied' : 'copy' }}</button>

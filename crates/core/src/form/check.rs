@@ -6,6 +6,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind, Faults},
     id::FieldId,
     schema::{FieldDef, Kind, LONG_TEXT_LIMIT, TEXT_LIMIT},
+    value::list_text,
 };
 use std::collections::BTreeSet;
 
@@ -28,34 +29,56 @@ impl Form {
             }
         }
         faults.extend(home.def.fields.iter().filter(|f| f.required && f.kind.takes_input()).filter_map(|f| self.leaves_open(f)));
-        for field in self.copy.iter().filter(|f| !self.asks(home, **f, |kind| matches!(kind, Kind::Email))) {
-            let _ = field;
+        if self.copy.is_some_and(|f| !self.asks(home, f, |kind| matches!(kind, Kind::Email))) {
             faults.push(Fault::new(FaultKind::BadRule, "A copy goes to an e-mail question of this form.").at("/copy"));
         }
-        for field in self.following.iter().flat_map(|f| &f.shows).filter(|f| home.def.field(**f).is_none()) {
-            let _ = field;
-            faults.push(Fault::new(FaultKind::BadRule, "A field that respondents could see is not there any more.").at("/following"));
-        }
-        let mapped = self.ways.call.iter().flat_map(|c| &c.fields).chain(self.ways.mail.iter().flat_map(|m| &m.fields));
-        if mapped.into_iter().any(|m| self.question(m.field).is_none_or(|q| q.hidden || q.lines.is_some())) {
-            faults.push(Fault::new(FaultKind::BadRule, "Calls and mails can fill only what this form asks, and no lines.").at("/ways"));
-        }
-        if self.ways.mail.iter().flat_map(|m| &m.fields).any(|m| !super::MAIL_PARTS.contains(&m.from.as_str())) {
-            faults.push(Fault::new(FaultKind::BadRule, "A mail has a subject, a text, a sender, their name, and attachments.").at("/ways"));
-        }
-        if self.ways.call.as_ref().is_some_and(|c| c.secret.len() < 32) {
-            faults.push(Fault::new(FaultKind::BadRule, "The secret of calls is too short: make a new one.").at("/ways"));
-        }
-        if let Some(following) = &self.following {
-            if following.adds.iter().any(|f| self.question(*f).is_none_or(|q| q.hidden || q.lines.is_some())) {
-                let message = "Respondents can change only what this form asks them.";
-                faults.push(Fault::new(FaultKind::BadRule, message).at("/following"));
-            }
-            if let Err(Faults(found)) = following.while_.check(ds, self.table) {
-                faults.extend(found.into_iter().map(|f| f.at("/following/while_")));
-            }
-        }
+        faults.extend(self.check_ways().into_iter().map(|fault| fault.at("/ways")));
+        faults.extend(self.check_following(ds, home));
         Faults::none_or(faults)
+    }
+
+    /// Whether calls and mails can become answers.
+    fn check_ways(&self) -> Vec<Fault> {
+        let bad = |message: &str| Fault::new(FaultKind::BadRule, message);
+        let (call, mail) = (&self.ways.call, &self.ways.mail);
+        let ways = call.iter().map(|c| ("call", &c.fields)).chain(mail.iter().map(|m| ("mail", &m.fields)));
+        let mut faults = Vec::new();
+        for (way, fields) in ways {
+            if fields.iter().any(|m| self.question(m.field).is_none_or(|q| q.hidden || q.lines.is_some())) {
+                faults.push(bad("Calls and mails can fill only what this form asks, and no lines."));
+            }
+            let due: Vec<String> = self.left_unanswered(fields).map(|q| format!("“{}”", q.label)).collect();
+            if !due.is_empty() {
+                faults.push(bad(&format!(
+                    "No {way} would be taken: it answers nothing to {}. Say what goes there, let it begin with something, or require no answer.",
+                    list_text(&due, "and")
+                )));
+            }
+        }
+        if mail.iter().flat_map(|m| &m.fields).any(|m| !super::MAIL_PARTS.contains(&m.from.as_str())) {
+            faults.push(bad("A mail has a subject, a text, a sender, their name, and attachments."));
+        }
+        if call.as_ref().is_some_and(|c| c.secret.len() < 32) {
+            faults.push(bad("The secret of calls is too short: make a new one."));
+        }
+        faults
+    }
+
+    /// Whether respondents can be shown, and may change, what they are to.
+    fn check_following(&self, ds: &Dataset, home: &Table) -> Vec<Fault> {
+        let Some(following) = &self.following else { return Vec::new() };
+        let bad = |message: &str| Fault::new(FaultKind::BadRule, message).at("/following");
+        let mut faults = Vec::new();
+        if following.shows.iter().any(|f| home.def.field(*f).is_none()) {
+            faults.push(bad("A field that respondents could see is not there any more."));
+        }
+        if following.adds.iter().any(|f| self.question(*f).is_none_or(|q| q.hidden || q.lines.is_some())) {
+            faults.push(bad("Respondents can change only what this form asks them."));
+        }
+        if let Err(Faults(found)) = following.while_.check(ds, self.table) {
+            faults.extend(found.into_iter().map(|f| f.at("/following/while_")));
+        }
+        faults
     }
 
     fn check_words(&self) -> Vec<Fault> {

@@ -30,8 +30,6 @@ pub struct FormView {
     /// The team's name, where it stands on the form.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub team: String,
-    /// A copy goes to the address that is given.
-    pub copies: bool,
     pub questions: Vec<QuestionView>,
 }
 
@@ -226,7 +224,6 @@ impl Responding<'_> {
             send_label: form.send_label.clone(),
             look: form.look.clone(),
             team: if form.look.team { self.team.to_owned() } else { String::new() },
-            copies: form.copy.is_some(),
             questions,
         }
     }

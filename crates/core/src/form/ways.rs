@@ -1,6 +1,6 @@
 //! Answers that come otherwise than by the page: signed web calls, and mails. They are answers to the same form, with the same checks.
 
-use super::{Answer, Form};
+use super::{Answer, Form, Inputs, Question};
 use crate::{id::FieldId, intent::Input, value::Attachment};
 use serde::{Deserialize, Serialize};
 use serde_json::Value as Json;
@@ -65,7 +65,7 @@ impl Form {
     pub fn answer_of_call(&self, body: &Json) -> Option<Answer> {
         let call = self.ways.call.as_ref()?;
         let input = |mapped: &Mapped| Some((mapped.field, Input::Text(words(at(body, &mapped.from)?)?)));
-        Some(Answer { trusted: true, ..Answer::from(call.fields.iter().filter_map(input).collect::<Vec<_>>()) })
+        Some(self.trusted(call.fields.iter().filter_map(input).collect()))
     }
 
     /// The answer that a mail gives; none where the form takes none.
@@ -83,7 +83,23 @@ impl Form {
             let text: String = text.trim().chars().take(TAKEN).collect();
             (!text.is_empty()).then_some((mapped.field, Input::Text(text)))
         };
-        Some(Answer { trusted: true, ..Answer::from(mails.fields.iter().filter_map(input).collect::<Vec<_>>()) })
+        Some(self.trusted(mails.fields.iter().filter_map(input).collect()))
+    }
+
+    /// What nothing is said of begins as it would on the page.
+    fn trusted(&self, mut inputs: Inputs) -> Answer {
+        for question in self.questions.iter().filter(|q| !q.hidden && q.lines.is_none()) {
+            if let Some(value) = question.begins.as_ref().filter(|_| inputs.iter().all(|(field, _)| *field != question.field)) {
+                inputs.push((question.field, Input::Value(value.clone())));
+            }
+        }
+        Answer { trusted: true, ..Answer::from(inputs) }
+    }
+
+    /// The questions that are always to be answered and that a way, filling these fields, gives no answer to.
+    pub(super) fn left_unanswered<'a>(&'a self, fields: &'a [Mapped]) -> impl Iterator<Item = &'a Question> {
+        let due = |q: &&Question| q.required && !q.hidden && q.shown.is_nothing() && q.begins.is_none();
+        self.questions.iter().filter(due).filter(|q| !fields.iter().any(|m| m.field == q.field))
     }
 }
 

@@ -164,6 +164,8 @@ pub(super) async fn offered(
 #[derive(Serialize, ToSchema)]
 pub(super) struct Sent {
     confirmation: String,
+    /// A copy goes to the address that was given.
+    copied: bool,
     /// The private address at which their answer can be followed, where the form has one.
     follow: Option<String>,
 }
@@ -227,8 +229,10 @@ pub(super) async fn send(
     {
         tracing::warn!(%error, "a sent form was not counted");
     }
+    let given = |field: FieldId| done.added.first().is_some_and(|record| !look.lens().text_at(form.table, *record, field).is_empty());
+    let copied = form.copy.is_some_and(given);
     let told = follows && (tells_again || !done.again);
-    Ok(Json(Sent { confirmation, follow: told.then(|| format!("{}/a/{secret}", app.settings.public_url)) }))
+    Ok(Json(Sent { confirmation, copied, follow: told.then(|| format!("{}/a/{secret}", app.settings.public_url)) }))
 }
 
 /// The hash under which a private address is kept.

@@ -11,7 +11,7 @@ import { currentTracker, readTracker } from '@/features/tracker/tracker'
 import { begun } from '@/form/answer'
 import FormFrame from '@/form/FormFrame.vue'
 import FormQuestion from '@/form/FormQuestion.vue'
-import { isAskable, isLines, questionOf, useForm } from './form'
+import { faultsAt, isAskable, isLines, questionOf, useForm } from './form'
 import FormSettings from './FormSettings.vue'
 import QuestionSettings from './QuestionSettings.vue'
 import ShareForm from './ShareForm.vue'
@@ -37,7 +37,7 @@ const free = computed(() => (table.value?.fields ?? []).filter((f) => isAskable(
 const fieldOf = (field: number): Field | undefined => table.value?.fields.find((f) => f.id === field)
 const viewOf = (question: Question) => seen.value?.view.questions.find((q) => q.field === question.field)
 const parameters = computed(() => (form.value?.questions ?? []).map((q) => q.parameter ?? '').filter(Boolean))
-const faultAt = (place: number) => Object.entries(faults.value).find(([at]) => at === `/questions/${place}` || at.startsWith(`/questions/${place}/`))?.[1]
+const wrong = (place: string) => faultsAt(faults.value, place)
 
 /** From the running order to the question itself. */
 async function goTo(place: number) {
@@ -126,7 +126,7 @@ async function remove() {
           <p v-if="question.hidden" class="quietly">{{ fieldOf(question.field)?.name }} is put in quietly</p>
           <FormQuestion v-else-if="viewOf(question)" :model-value="begun(viewOf(question)!)" :question="viewOf(question)!" preview inert />
           <p v-if="place !== chosen && (seen?.sentences.shown[place]?.length ?? 0) > 1" class="when">{{ seen!.sentences.shown[place]!.filter((p) => p.tone !== 'offer').map((p) => p.text).join('') }}</p>
-          <p v-if="faultAt(place)" class="fault-text">{{ faultAt(place) }}</p>
+          <p v-if="wrong(`/questions/${place}`)" class="fault-text">{{ wrong(`/questions/${place}`) }}</p>
           <QuestionSettings
             v-if="place === chosen && fieldOf(question.field)"
             v-model="form.questions[place]!"
@@ -142,7 +142,7 @@ async function remove() {
         </div>
         <FormSettings v-model="draft.form" v-model:confirmation="draft.confirmation" :tracker="tracker" :table="table" :faults="faults" @chosen="(id, shown) => (fresh[id] = shown)" />
         <WaysIn v-model="draft.form" :tracker="tracker" :table="table" :kept="kept.answers" />
-        <p v-if="faults['/ways']" class="fault-text">{{ faults['/ways'] }}</p>
+        <p v-if="wrong('/ways')" class="fault-text">{{ wrong('/ways') }}</p>
       </FormFrame>
     </div>
   </section>
@@ -230,7 +230,7 @@ li.here {
   color: var(--ink);
   cursor: pointer;
   padding: 6px 0;
-  width: calc(100% - 44px);
+  width: calc(100% - 60px);
 }
 .name.hidden {
   color: var(--quiet);

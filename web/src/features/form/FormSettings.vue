@@ -5,7 +5,7 @@ import { saying, send } from '@/api/client'
 import type { Form, Table } from '@/api/types'
 import RuleEditor from '@/features/condition/RuleEditor.vue'
 import { contrastWithWhite, readable } from '@/form/colour'
-import { isLines } from './form'
+import { faultsAt, isLines } from './form'
 
 const props = defineProps<{ tracker: number; table: Table; faults: Record<string, string> }>()
 const form = defineModel<Form>({ required: true })
@@ -28,6 +28,7 @@ function toggle(list: 'shows' | 'adds', field: number, on: boolean) {
   const following = form.value.following
   if (following) following[list] = on ? [...(following[list] ?? []), field] : (following[list] ?? []).filter((f) => f !== field)
 }
+const wrong = (place: string) => faultsAt(props.faults, place)
 const checked = (event: Event) => (event.target as HTMLInputElement).checked
 const moment = (event: Event) => (event.target as HTMLInputElement).value || null
 
@@ -56,7 +57,7 @@ async function choose(event: Event, which: 'picture' | 'mark') {
         <label>until <input type="datetime-local" :value="limits.to?.slice(0, 16)" data-test="until" @change="limits.to = moment($event)" /></label>
         <label>at most <input type="number" min="1" :value="limits.most ?? ''" data-test="most" @input="limits.most = Number(($event.target as HTMLInputElement).value) || null" /> answers</label>
       </p>
-      <p v-if="faults['/limits']" class="fault-text">{{ faults['/limits'] }}</p>
+      <p v-if="wrong('/limits')" class="fault-text">{{ wrong('/limits') }}</p>
       <label>
         It is for
         <select v-model="form.audience" data-test="audience">
@@ -71,7 +72,7 @@ async function choose(event: Event, which: 'picture' | 'mark') {
       <h2>Once it is sent</h2>
       <label class="wide">On the button <input v-model="form.send_label" /></label>
       <label class="wide">What they read; values go in as {Field} <textarea v-model="confirmation" rows="3" data-test="confirmation-text" /></label>
-      <p v-if="faults['/confirmation']" class="fault-text">{{ faults['/confirmation'] }}</p>
+      <p v-if="wrong('/confirmation')" class="fault-text">{{ wrong('/confirmation') }}</p>
       <label>
         A copy by mail
         <select v-model="form.copy">
@@ -79,6 +80,7 @@ async function choose(event: Event, which: 'picture' | 'mark') {
           <option v-for="one in mails" :key="one.id" :value="one.id">goes to the address in {{ one.name }}</option>
         </select>
       </label>
+      <p v-if="wrong('/copy')" class="fault-text">{{ wrong('/copy') }}</p>
       <label><input type="checkbox" :checked="!!form.following" data-test="following" @change="follow(checked($event))" /> They get a private address to see how their answer stands</label>
       <template v-if="form.following">
         <details open>
@@ -92,7 +94,7 @@ async function choose(event: Event, which: 'picture' | 'mark') {
           <RuleEditor v-model="form.following.while_" :table="table" lead="It holds that" nothing="the record is there." />
         </details>
       </template>
-      <p v-if="faults['/following']" class="fault-text">{{ faults['/following'] }}</p>
+      <p v-if="wrong('/following')" class="fault-text">{{ wrong('/following') }}</p>
     </section>
     <section>
       <h2>How it looks</h2>
@@ -104,7 +106,7 @@ async function choose(event: Event, which: 'picture' | 'mark') {
         <input type="color" aria-label="Pick a colour" :value="look.colour ?? '#4e5b1e'" @input="look.colour = ($event.target as HTMLInputElement).value" />
         <span v-if="darkened" class="quiet">shown as {{ darkened }}, so that white text on it can be read</span>
       </p>
-      <p v-if="faults['/look/colour']" class="fault-text">{{ faults['/look/colour'] }}</p>
+      <p v-if="wrong('/look/colour')" class="fault-text">{{ wrong('/look/colour') }}</p>
       <p class="row">
         <label>A picture at its head <input type="file" accept="image/*" @change="choose($event, 'picture')" /></label>
         <button v-if="look.picture" type="button" class="link" @click="look.picture = null">the theme’s own instead</button>
@@ -119,9 +121,9 @@ async function choose(event: Event, which: 'picture' | 'mark') {
     <section>
       <h2>Where it is</h2>
       <label>Its address ends in <input v-model="form.link" data-test="form-link" /></label>
-      <p v-if="faults['/link']" class="fault-text">{{ faults['/link'] }}</p>
+      <p v-if="wrong('/link')" class="fault-text">{{ wrong('/link') }}</p>
       <label class="wide">Sites that may show it within their own pages, or take answers to it from there, one a line <textarea v-model.lazy="sites" rows="2" placeholder="https://www.paths.example" /></label>
-      <p v-if="faults['/embed']" class="fault-text">{{ faults['/embed'] }}</p>
+      <p v-if="wrong('/embed')" class="fault-text">{{ wrong('/embed') }}</p>
     </section>
   </div>
 </template>

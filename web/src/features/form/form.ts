@@ -88,7 +88,7 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
       return true
     } catch (error) {
       trouble.value = saying(error)
-      if (error instanceof Problem) for (const fault of error.faults) faults.value[fault.pointer] = fault.message
+      if (error instanceof Problem) for (const { pointer, message } of error.faults) faults.value[pointer] = [faults.value[pointer], message].filter(Boolean).join(' ')
       return false
     } finally {
       busy.value = false
@@ -96,6 +96,12 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
   }
 
   return { kept, draft, seen, trouble, faults, busy, changed, keep, read }
+}
+
+/** What is wrong at a place of a form or below it. */
+export function faultsAt(faults: Record<string, string>, place: string): string {
+  const under = Object.entries(faults).filter(([at]) => at === place || at.startsWith(`${place}/`))
+  return under.map(([, message]) => message).join(' ')
 }
 
 /** A field, asked in its own words. */
