@@ -92,7 +92,7 @@ fn guarded_routes() -> OpenApiRouter<App> {
     OpenApiRouter::new()
         .routes(routes!(people::sign_in))
         .routes(routes!(people::sign_in_to_demo))
-        .merge(OpenApiRouter::new().routes(routes!(public::send)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
+        .merge(OpenApiRouter::new().routes(routes!(public::send::send)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
 }
 
 /// What respondents look at while they answer.
@@ -101,12 +101,12 @@ fn open_routes() -> OpenApiRouter<App> {
         .routes(routes!(public::form))
         .routes(routes!(public::look))
         .routes(routes!(public::offered))
-        .routes(routes!(public::call))
+        .routes(routes!(public::send::call))
         .routes(routes!(public::count))
-        .routes(routes!(public::picture))
-        .routes(routes!(public::qr))
-        .routes(routes!(public::follow, public::amend))
-        .routes(routes!(public::follow_live))
+        .routes(routes!(public::drawn::picture))
+        .routes(routes!(public::drawn::qr))
+        .routes(routes!(public::follow::follow, public::follow::amend))
+        .routes(routes!(public::follow::follow_live))
 }
 
 /// What people use who are signed in.

@@ -1,0 +1,80 @@
+//! What is drawn of a form: its pictures, and its address to be scanned.
+
+use super::{At, form_of};
+use crate::{
+    app::App,
+    problem::{Path, Problem},
+};
+use axum::{
+    extract::State,
+    http::{HeaderValue, header},
+    response::{IntoResponse, Response},
+};
+use image::{ExtendedColorType, ImageEncoder, codecs::png::PngEncoder};
+use qrcode::{Color, EcLevel, QrCode, render::svg};
+use westerfall_core::fault::{Fault, FaultKind};
+
+/// Pixels of each square of a QR code.
+const QR_SCALE: usize = 12;
+
+/// A picture of a form: `head` or `mark`.
+#[utoipa::path(get, path = "/api/public/forms/{link}/pictures/{which}", params(("link" = String, Path), ("which" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), (status = 404, body = crate::problem::ProblemBody)))]
+pub(in crate::api) async fn picture(State(app): State<App>, Path((link, which)): Path<(String, String)>) -> Result<Response, Problem> {
+    let at = At::of(&app, &link).await?;
+    let look = at.look()?;
+    let unknown = || Problem::from(Fault::not_found("picture"));
+    let of = &form_of(&look, at.form)?.look;
+    let id = match which.as_str() {
+        "head" => of.picture.clone(),
+        "mark" => of.mark.clone(),
+        _ => None,
+    };
+    let id = id.ok_or_else(unknown)?;
+    let bytes = app.files.get(&id).await?.ok_or_else(unknown)?;
+    let media = if bytes.starts_with(b"\x89PNG") { "image/png" } else { "image/jpeg" };
+    Ok(shown(media, bytes.to_vec()))
+}
+
+fn shown(media: &'static str, bytes: Vec<u8>) -> Response {
+    let mut response = bytes.into_response();
+    response.headers_mut().insert(header::CONTENT_TYPE, HeaderValue::from_static(media));
+    response.headers_mut().insert(header::CONTENT_SECURITY_POLICY, HeaderValue::from_static("default-src 'none'; sandbox"));
+    response
+}
+
+/// A form's address, with these parameters, as a QR code: SVG, or PNG for an address that ends in `.png`.
+#[utoipa::path(get, path = "/api/public/forms/{link}/qr/{file}", params(("link" = String, Path), ("file" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/svg+xml"), (status = 404, body = crate::problem::ProblemBody)))]
+pub(in crate::api) async fn qr(
+    State(app): State<App>,
+    Path((link, file)): Path<(String, String)>,
+    uri: axum::http::Uri,
+) -> Result<Response, Problem> {
+    At::of(&app, &link).await?;
+    let query = uri.query().map_or_else(String::new, |query| format!("?{query}"));
+    let address = format!("{}/f/{link}{query}", app.settings.public_url);
+    let long = |_| Problem::from(Fault::new(FaultKind::TooLong, "This address is too long for a QR code."));
+    let code = QrCode::with_error_correction_level(address.as_bytes(), EcLevel::M).map_err(long)?;
+    match file.as_str() {
+        "code.svg" => Ok(shown("image/svg+xml", code.render::<svg::Color<'_>>().min_dimensions(240, 240).build().into_bytes())),
+        "code.png" => Ok(shown("image/png", drawn(&code)?)),
+        _ => Err(Fault::not_found("picture").into()),
+    }
+}
+
+/// A QR code as a PNG, with the quiet margin of four squares that readers need.
+fn drawn(code: &QrCode) -> Result<Vec<u8>, Problem> {
+    const MARGIN: usize = 4;
+    let (squares, colours) = (code.width(), code.to_colors());
+    let side = (squares + 2 * MARGIN) * QR_SCALE;
+    let dark = |x: usize, y: usize| {
+        let at = |pixel: usize| (pixel / QR_SCALE).checked_sub(MARGIN).filter(|n| *n < squares);
+        at(x).zip(at(y)).is_some_and(|(x, y)| colours[y * squares + x] == Color::Dark)
+    };
+    let pixels: Vec<u8> = (0..side * side).map(|n| if dark(n % side, n / side) { 0 } else { 255 }).collect();
+    let side = u32::try_from(side).map_err(|_| Problem::internal("a QR code is too large"))?;
+    let mut bytes = Vec::new();
+    PngEncoder::new(&mut bytes)
+        .write_image(&pixels, side, side, ExtendedColorType::L8)
+        .map_err(|_| Problem::internal("a QR code could not be drawn"))?;
+    Ok(bytes)
+}
