@@ -304,7 +304,30 @@ fn within(first: RecordId, count: u32, record: RecordId) -> bool {
     (first.row()..first.row() + count as usize).contains(&record.row())
 }
 
+/// Takes JSON and keeps nothing of it but whether a text in it held the character zero.
+#[derive(Default)]
+struct Zeros(bool);
+
+impl std::io::Write for Zeros {
+    fn write(&mut self, bytes: &[u8]) -> std::io::Result<usize> {
+        // What is escaped is written on its own; a backslash that was typed is escaped itself.
+        self.0 |= bytes == br"\u0000";
+        Ok(bytes.len())
+    }
+
+    fn flush(&mut self) -> std::io::Result<()> {
+        Ok(())
+    }
+}
+
 impl Change {
+    /// Whether any text in it holds the character zero, which databases keep in no text.
+    pub(crate) fn holds_zero(&self) -> bool {
+        let mut zeros = Zeros::default();
+        // What can't be written as JSON can't be kept either.
+        serde_json::to_writer(&mut zeros, &self.ops).is_err() || zeros.0
+    }
+
     /// The records that were there before and that it changed. New rows come as they are, and pressing changes nothing.
     pub(crate) fn touched(&self) -> BTreeSet<(TableId, RecordId)> {
         let of = self.ops.iter().filter(|op| !matches!(op, Op::Rows(_) | Op::Press { .. })).filter_map(Op::records);

@@ -96,9 +96,9 @@ impl Handler for Desk {
     fn data_end(&mut self) -> Response {
         let raw = std::mem::take(&mut self.raw);
         let Some(mail) = MessageParser::default().parse(&raw) else { return response::INTERNAL_ERROR };
-        let message_id = mail.message_id().unwrap_or_default().to_owned();
-        let subject = mail.subject().unwrap_or_default().to_owned();
-        let body = mail.body_text(0).map(|text| text.replace("\r\n", "\n")).unwrap_or_default();
+        let message_id = mail.message_id().map(ways::plain).unwrap_or_default();
+        let subject = mail.subject().map(ways::plain).unwrap_or_default();
+        let body = mail.body_text(0).map(|text| ways::plain(&text)).unwrap_or_default();
         for recipient in &self.recipients {
             let message = MessageToKeep {
                 message_id: message_id.clone(),

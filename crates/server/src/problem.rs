@@ -139,6 +139,16 @@ impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Json<T> {
     type Rejection = Problem;
 
     async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
+        let (parts, body) = request.into_parts();
+        let bytes = axum::body::Bytes::from_request(Request::from_parts(parts.clone(), body), state).await;
+        let bytes = bytes.map_err(|rejection| match rejection.status() {
+            StatusCode::PAYLOAD_TOO_LARGE => too_large(),
+            status => Problem::new(status, "What was sent could not be read."),
+        })?;
+        if holds_zero(&bytes) {
+            return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "A text that was sent holds the character zero. Take it out."));
+        }
+        let request = Request::from_parts(parts, bytes.into());
         match axum::Json::<T>::from_request(request, state).await {
             Ok(axum::Json(value)) => Ok(Self(value)),
             Err(rejection) => Err(match &rejection {
@@ -151,11 +161,18 @@ impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Json<T> {
                     let cause = std::error::Error::source(error).map(ToString::to_string).unwrap_or_default();
                     Problem::new(StatusCode::UNPROCESSABLE_ENTITY, format!("What was sent has the wrong shape: {cause}"))
                 }
-                JsonRejection::BytesRejection(_) if rejection.status() == StatusCode::PAYLOAD_TOO_LARGE => too_large(),
                 _ => Problem::new(rejection.status(), "What was sent could not be read."),
             }),
         }
     }
+}
+
+/// Whether a text within JSON holds the character zero, which the database keeps in no text.
+pub fn holds_zero(json: &[u8]) -> bool {
+    const ESCAPE: &[u8] = br"\u0000";
+    let escapes = json.windows(ESCAPE.len()).enumerate().filter(|(_, part)| *part == ESCAPE);
+    // A backslash before it makes it a backslash and four noughts.
+    escapes.into_iter().any(|(at, _)| json[..at].iter().rev().take_while(|byte| **byte == b'\\').count() % 2 == 0)
 }
 
 /// More was sent than is taken.

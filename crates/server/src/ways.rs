@@ -99,12 +99,17 @@ pub async fn enter(app: &App, live: &Live, form: FormId, answer: Answer, key: Op
     done
 }
 
+/// Text of a mail with our line ends, and without the character zero, which mails may hold and the database does not.
+pub fn plain(text: &str) -> String {
+    text.replace("\r\n", "\n").replace('\0', "")
+}
+
 /// What a mail would be to a form.
 pub fn read_mail(mail: &Message<'_>, sender: &str) -> MailIn {
     let from = mail.from().and_then(|from| from.first());
     MailIn {
-        subject: mail.subject().unwrap_or_default().to_owned(),
-        text: mail.body_text(0).map(|text| text.replace("\r\n", "\n")).unwrap_or_default(),
+        subject: mail.subject().map(plain).unwrap_or_default(),
+        text: mail.body_text(0).map(|text| plain(&text)).unwrap_or_default(),
         sender: from.and_then(|f| f.address()).unwrap_or(sender).to_owned(),
         name: from.and_then(|f| f.name()).unwrap_or_default().to_owned(),
         attachments: Vec::new(),

@@ -22,6 +22,10 @@ const KNOWN: usize = 10_000;
 
 impl Tally {
     pub(crate) fn text(&mut self, text: &str) -> Result<Raw, ReadFault> {
+        // Some programs fill up fields with the character zero, which nobody sees.
+        if text.contains('\0') {
+            return self.text(&text.replace('\0', ""));
+        }
         if text.trim().is_empty() {
             return Ok(Raw::Empty);
         }

@@ -203,7 +203,12 @@ impl Dataset {
             (Asker::Westerfall, _) => Actor::Westerfall,
         };
         let ops = ops.into_iter().flat_map(Op::in_lots).collect();
-        Ok(Decision { change: Change { seq: self.seq + 1, at: clock.now, who, undoes, ops }, added, made })
+        let change = Change { seq: self.seq + 1, at: clock.now, who, undoes, ops };
+        if change.holds_zero() {
+            let message = "A text holds the character zero, which nobody sees and nothing keeps. Take it out.";
+            return Err(Fault::new(FaultKind::WrongKind, message).into());
+        }
+        Ok(Decision { change, added, made })
     }
 }
 

@@ -106,6 +106,21 @@ fn a_form_tells_all_that_is_wrong_at_once_and_keeps_nothing() {
 }
 
 #[test]
+fn no_text_anywhere_holds_the_character_zero() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let (faults, what) = (table(&ds, "Faults"), field(&ds, "Faults.What is wrong"));
+    let edit =
+        |text: &str| Intent::Edit { table: faults, record: record(1), edits: vec![Edit { field: what, input: typed(text), was: None }] };
+    assert_eq!(ds.decide(&edit("Gate\0open"), nadia, &clock()).unwrap_err().0[0].kind, FaultKind::WrongKind);
+    let mut form = ds.forms().next().unwrap().clone();
+    form.intro = "\0".into();
+    assert!(act(&mut ds, nadia, &Intent::Save(Part::Form(form))).is_err());
+    // Written out by somebody, it is a text like any other.
+    act(&mut ds, nadia, &edit(r"Gate\u0000 open\\u0000")).unwrap();
+}
+
+#[test]
 fn a_closed_form_takes_nothing_and_says_its_own_words() {
     let mut ds = demo();
     let nadia = asker(&ds, "Nadia");

@@ -255,9 +255,13 @@ async fn ready(State(app): State<App>) -> Response {
     if app.store.is_ready().await { "ready".into_response() } else { StatusCode::SERVICE_UNAVAILABLE.into_response() }
 }
 
-/// Refusals that come from below us (a body over its limit, a method that is not there) take our shape.
+/// Refusals that come from below us (a body over its limit, one of another sort, a method that is not there) take our shape.
 async fn shaped(request: Request, next: Next) -> Response {
     let is_api = request.uri().path().starts_with("/api/");
+    // Nothing has the character zero in its name, and the database can't even be asked.
+    if is_api && request.uri().path().contains("%00") {
+        return Problem::new(StatusCode::NOT_FOUND, "There is no such address.").into_response();
+    }
     let response = next.run(request).await;
     let is_problem = response.headers().get(header::CONTENT_TYPE).is_some_and(|v| v == "application/problem+json");
     if !is_api || is_problem {
@@ -268,6 +272,7 @@ async fn shaped(request: Request, next: Next) -> Response {
         StatusCode::METHOD_NOT_ALLOWED => {
             Problem::new(StatusCode::METHOD_NOT_ALLOWED, "This address can’t be used like that.").into_response()
         }
+        status if status.is_client_error() => Problem::new(status, "What was sent could not be read.").into_response(),
         _ => response,
     }
 }

@@ -6,6 +6,7 @@ mod files;
 mod fixture;
 mod forms;
 mod formulas;
+mod hostile;
 mod live;
 mod mail;
 mod problems;

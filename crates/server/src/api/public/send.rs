@@ -9,7 +9,7 @@ use crate::{
     api::idempotency_key,
     app::App,
     pictures::{self, Upload},
-    problem::{Json, Path, Problem, too_large},
+    problem::{Json, Path, Problem, holds_zero, too_large},
     session::{Perhaps, random_hex},
     ways,
 };
@@ -232,6 +232,9 @@ pub(in crate::api) async fn call(
     let header = |name: &str| headers.get(name).and_then(|v| v.to_str().ok()).unwrap_or_default();
     let (moment, signed) = (header("westerfall-timestamp"), header("westerfall-signature"));
     ways::believe(&secret, moment, signed, &body)?;
+    if holds_zero(&body) {
+        return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "A text in the call holds the character zero. Take it out."));
+    }
     let json: serde_json::Value =
         serde_json::from_slice(&body).map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "What was sent is not JSON."))?;
     let answer = form.answer_of_call(&json).ok_or_else(|| Fault::not_found("form"))?;
