@@ -6,7 +6,7 @@ use westerfall_core::{
     automation::{Automation, Occasion, Recipient, Step},
     condition::{Check, Condition, Period, Quantity, Test},
     dataset::Dataset,
-    form::{Form, Question},
+    form::{Above, Following, Form, Question, Shown},
     history::Part,
     id::{AutomationId, FieldId, FormId, OptionId, TableId, ViewId},
     intent::{FieldChange, Input, Intent, OtherSide, TableChange},
@@ -67,7 +67,14 @@ pub(crate) struct FormSketch {
     pub(crate) intro: &'static str,
     /// Field and question; required where the question ends with `*`.
     pub(crate) asks: &'static [(&'static str, &'static str)],
+    /// Fields, and the heading above their question.
+    pub(crate) heads: &'static [(&'static str, &'static str)],
+    /// Fields that are asked only where something was answered before.
+    pub(crate) when: &'static [(&'static str, Only)],
+    /// What whoever answers may see of it afterwards; nothing: they get no private address.
+    pub(crate) follow: &'static [&'static str],
     pub(crate) send: &'static str,
+    /// Values go in as `{Field}`.
     pub(crate) thanks: &'static str,
 }
 
@@ -257,14 +264,23 @@ impl Builder<'_> {
 
     fn form(&mut self, sketch: &FormSketch, key: &str) {
         let table = self.table_id(sketch.table);
-        let question = |(field, label): &(&str, &str)| Question {
-            required: label.ends_with('*'),
-            ..Question::new(self.field_id(table, field), label.trim_end_matches('*'))
+        let question = |(field, label): &(&str, &str)| {
+            let heading = sketch.heads.iter().find(|(of, _)| of == field).map(|(_, heading)| heading.to_string());
+            let when = sketch.when.iter().find(|(of, _)| of == field).map(|(_, only)| std::slice::from_ref(only));
+            Question {
+                required: label.ends_with('*'),
+                above: heading.map(|heading| Above { heading, text: String::new() }),
+                shown: Shown { condition: self.condition(table, when.unwrap_or_default()), parameters: Vec::new() },
+                ..Question::new(self.field_id(table, field), label.trim_end_matches('*'))
+            }
         };
+        let shows = sketch.follow.iter().map(|name| self.field_id(table, name)).collect();
+        let thanks = template::Template::parse(sketch.thanks, self.ds, table).unwrap_or_else(|f| panic!("{}: {f:?}", sketch.thanks));
         let form = Form {
             intro: sketch.intro.into(),
             questions: sketch.asks.iter().map(question).collect(),
-            confirmation: template::Template(vec![template::Piece::Text(sketch.thanks.into())]),
+            confirmation: thanks,
+            following: (!sketch.follow.is_empty()).then(|| Following { shows, ..Following::default() }),
             send_label: sketch.send.into(),
             open: true,
             ..Form::new(FormId::new(1).expect("a number"), table, sketch.title, &format!("template-{key}"))
