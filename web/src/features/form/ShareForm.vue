@@ -14,6 +14,7 @@ const query = computed(() => (whole.value.includes('?') ? whole.value.slice(whol
 const qr = computed(() => `/api/public/forms/${props.form.link}/qr/code.svg${query.value}`)
 const png = computed(() => `/api/public/forms/${props.form.link}/qr/code.png${query.value}`)
 const snippet = computed(() => `<iframe src="${whole.value}" title="${props.form.title.replaceAll('"', '&quot;')}" width="100%" height="900" style="border:0"></iframe>`)
+const questions = computed(() => `${new URL(props.address).origin}/api/public/forms/${props.form.link}`)
 const copied = ref('')
 
 async function copy(what: string, text: string) {
@@ -42,6 +43,10 @@ async function copy(what: string, text: string) {
       </p>
       <p v-if="form.embed?.length" class="embed"><code>{{ snippet }}</code> <button @click="copy('snippet', snippet)">{{ copied === 'snippet' ? 'copied' : 'copy' }}</button></p>
       <p v-else class="quiet">To show it within another site, name that site below first.</p>
+      <p class="quiet">
+        A site of your own can also ask and send by itself, with the same checks: the questions are JSON at <a :href="questions" target="_blank" rel="noopener">{{ questions }}</a>, and answers are posted there.
+        <a href="/api/openapi.json" target="_blank" rel="noopener">How it is all described</a>
+      </p>
     </div>
     <img :src="qr" alt="The address as a QR code" />
   </section>
