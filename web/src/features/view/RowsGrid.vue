@@ -12,6 +12,7 @@ import { editor, facts, isComputed, isRight } from '@/features/cell/kinds'
 import { currentTracker } from '@/features/tracker/tracker'
 import RowsHeadings, { type Computed } from './RowsHeadings.vue'
 import { groupKey, Layout, type Line } from './layout'
+import { useSending } from './sending'
 import type { useWindow } from './window'
 
 const props = defineProps<{
@@ -141,7 +142,8 @@ function begin(start?: string) {
   }
   if (editor(field) === 'files') return emit('open', activeRow.value!.id)
   emit('trouble', '')
-  editing.value = { start }
+  const refused = sending.mend(activeRow.value!.id, field.id)
+  editing.value = start === undefined && refused ? { start: refused.start, fault: refused.fault } : { start }
 }
 
 function refusal(field: Field): string {
@@ -152,54 +154,43 @@ function refusal(field: Field): string {
   return `You can look at this ${props.table.one} but not change it.`
 }
 
-/** Changes that are on their way, by cell, with what was typed; and those that were refused while another cell was edited. */
-const underway = ref(new Map<string, string>())
-const refused: { record: number; column: number; start?: string; fault: string }[] = []
-const typedIn = (input: Input) => (typeof input === 'object' && 'text' in input ? input.text : undefined)
-const cellKey = (record: number, field: number) => `${record} ${field}`
-
-/** Ends once all changes that are on their way have arrived. */
-let sending: Promise<void> = Promise.resolve()
+const sending = useSending(
+  async (row, field, input) => {
+    // As it stands by now: a change before this one may have moved it on.
+    const now = shown.value.rows.value.get(shown.value.placeOf.value.get(row.id) ?? -1)
+    await props.edit(now ?? row, field, input)
+    await shown.value.refresh()
+  },
+  (row, field, error, stamp) => {
+    // Whoever went on since is not called back: the cell keeps what was typed, marked, until they come to it.
+    if (stamp === moves && !editing.value) mend(row.id, columns.value.indexOf(field))
+    else emit('trouble', `${row.cells.find((c) => c?.text)?.text}, ${field.name}: ${saying(error)} What you typed waits in its cell.`)
+    if (error instanceof Problem && error.status === 409) void shown.value.refresh()
+  },
+)
+/** Counts what is done by hand, so that it can be known whether somebody went on. */
+let moves = 0
 
 /** Sends a change and moves on at once: whoever types fast loses nothing to a slow line. */
 function commit(input: Input, move: Move) {
-  const [row, field, at] = [activeRow.value, activeField.value, active.value]
-  if (!row || !field || !at || !editing.value) return
-  underway.value.set(cellKey(row.id, field.id), typedIn(input) ?? '')
-  sending = sending.then(() => put(at, row, field, input))
+  const [row, field] = [activeRow.value, activeField.value]
+  if (!row || !field || !editing.value) return
+  sending.put(row, field, input, ++moves)
   editing.value = undefined
   step(move)
   if (move !== 'away') scroller.value?.focus()
-  mendNext()
 }
 
-/** Puts a value into a cell. What is refused comes back as it was typed, with what is wrong beneath it. */
-async function put(at: { record: number; column: number }, row: Row, field: Field, input: Input) {
-  try {
-    await props.edit(shown.value.rows.value.get(shown.value.placeOf.value.get(row.id) ?? -1) ?? row, field, input)
-    await shown.value.refresh()
-  } catch (error) {
-    refused.push({ ...at, start: typedIn(input), fault: saying(error) })
-    if (editing.value) emit('trouble', `${field.name}: ${saying(error)}`)
-    else mendNext()
-    if (error instanceof Problem && error.status === 409) void shown.value.refresh()
-  } finally {
-    underway.value.delete(cellKey(row.id, field.id))
-  }
-}
-
-/** Opens the next change that was refused, to be mended. */
-function mendNext() {
-  const next = refused.shift()
-  if (!next) return
-  activate(next.record, next.column)
-  editing.value = { start: next.start, fault: next.fault }
+/** Opens what was refused in a cell, with what is wrong beneath it. */
+function mend(record: number, column: number) {
+  activate(record, column)
+  const found = sending.mend(record, columns.value[column]?.id ?? 0)
+  editing.value = { start: found?.start, fault: found?.fault }
 }
 
 function cancel() {
   editing.value = undefined
   scroller.value?.focus()
-  mendNext()
 }
 
 function step(move: Move) {
@@ -220,6 +211,7 @@ async function clear() {
 
 function keys(event: KeyboardEvent) {
   if (editing.value || event.altKey) return
+  moves += 1
   const mod = event.ctrlKey || event.metaKey
   const page = Math.floor((scroller.value?.clientHeight ?? 400) / rowHeight.value) - 1
   const rows: Record<string, number> = { ArrowDown: 1, ArrowUp: -1, PageDown: page, PageUp: -page }
@@ -257,6 +249,7 @@ function whyHere() {
 }
 
 function press(event: MouseEvent, row: Row, column: number) {
+  moves += 1
   if (event.altKey) return emit('why', row, columns.value[column], event.clientX, event.clientY)
   if (narrow.value) return emit('open', row.id)
   if (active.value?.record === row.id && active.value.column === column && !editing.value) return begin()
@@ -390,7 +383,10 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
                   :at="{ tracker: currentTracker.id, table: table.id, record: one.row.id }"
                   :may="!!one.row.change"
                 />
-                <span v-else-if="underway.get(cellKey(one.row.id, field.id))" class="underway">{{ underway.get(cellKey(one.row.id, field.id)) }}</span>
+                <span v-else-if="sending.typed(one.row.id, field.id)" class="underway">{{ sending.typed(one.row.id, field.id) }}</span>
+                <span v-else-if="sending.refusedAt(one.row.id, field.id)" class="refused" :title="sending.refusedAt(one.row.id, field.id)?.fault">
+                  <b aria-label="refused">!</b> {{ sending.refusedAt(one.row.id, field.id)?.start ?? one.row.cells[column]?.text }}
+                </span>
                 <CellText v-else :field="field" :cell="one.row.cells[column]" />
                 <span v-if="column === 0 && one.row.outside" class="mark" title="The view’s conditions leave this out; it stays until you move on">left out here</span>
                 <span v-else-if="column === 0 && one.row.form" class="form-mark" :title="formTitle(one.row)" aria-label="came by a form">✉</span>
@@ -423,6 +419,9 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
 <style scoped>
 .underway {
   color: var(--quiet);
+}
+.refused {
+  color: var(--fault);
 }
 .frame {
   display: flex;

@@ -6,7 +6,9 @@ import { useChanges } from '@/features/tracker/tracker'
 
 const PAGE = 100
 /** Pages kept beside those on the screen. */
-const KEPT_PAGES = 12
+const KEPT_PAGES = 16
+/** Pages read before they are needed, the way one scrolls; one is read behind. */
+const AHEAD = 4
 
 type Answer = Omit<QueryAnswer, 'rows' | 'start'>
 
@@ -77,11 +79,14 @@ export function useWindow({ tracker, table, query, keep }: Options) {
     }
   }
 
-  /** Says which places are on the screen; reads those that are missing. */
+  /** Says which places are on the screen; reads those that are missing, and then those that come next. */
   function show(first: number, last: number) {
+    const back = first < shown.first
     shown = { first, last: Math.max(first, last) }
     const [from, to] = pagesShown()
-    for (let page = from; page <= to; page++) if (!rows.value.has(page * PAGE)) void load(page)
+    const onScreen = Array.from({ length: to - from + 1 }, (_, n) => from + n)
+    const next = Array.from({ length: AHEAD }, (_, n) => (back ? from - 1 - n : to + 1 + n))
+    for (const page of [...onScreen, ...next, back ? to + 1 : from - 1]) if (page >= 0 && !rows.value.has(page * PAGE)) void load(page)
   }
 
   async function load(page: number) {
