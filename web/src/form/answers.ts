@@ -7,6 +7,8 @@ import { begun, filesOf, inputs, linesOf, withoutFiles, type Answer } from './an
 
 /** How long after the last change the server is asked, in milliseconds. */
 const SETTLED = 200
+/** The server takes what comes sooner for a program's; whoever is as fast as that waits a moment. In milliseconds. */
+const SOONEST = 1_700
 
 export function useAnswers(link: string, first: FormView) {
   const parameters = Object.fromEntries(new URLSearchParams(location.search))
@@ -122,6 +124,7 @@ export function useAnswers(link: string, first: FormView) {
     trouble.value = ''
     faults.value = {}
     try {
+      await new Promise((done) => setTimeout(done, SOONEST - (Date.now() - opened)))
       share.value = 0
       stopping = new AbortController()
       sent.value = await send<Sent>(address, data(website), key, (now) => (share.value = now), stopping.signal)
