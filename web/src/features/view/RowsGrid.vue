@@ -4,7 +4,7 @@ import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useMediaQuery } from '@vueuse/core'
 import { Problem, saying } from '@/api/client'
-import type { Field, Input, Query, Row, Table } from '@/api/types'
+import type { Field, Input, Query, Row, Table, Value } from '@/api/types'
 import CellEditor, { type Move } from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
 import PressButton from '@/features/cell/PressButton.vue'
@@ -21,7 +21,7 @@ const props = defineProps<{
   window: ReturnType<typeof useWindow>
   query: Query
   /** Puts a value into a cell; throws what the server refuses. */
-  edit: (row: Row, field: Field, input: Input) => Promise<unknown>
+  edit: (table: number, record: number, field: Field, input: Input, was: Value) => Promise<unknown>
   readonly: boolean
 }>()
 const emit = defineEmits<{
@@ -154,28 +154,28 @@ function refusal(field: Field): string {
   return `You can look at this ${props.table.one} but not change it.`
 }
 
-const sending = useSending(
-  async (row, field, input) => {
-    // As it stands by now: a change before this one may have moved it on.
-    const now = shown.value.rows.value.get(shown.value.placeOf.value.get(row.id) ?? -1)
-    await props.edit(now ?? row, field, input)
-    await shown.value.refresh()
-  },
-  (row, field, error, stamp) => {
-    // Whoever went on since is not called back: the cell keeps what was typed, marked, until they come to it.
-    if (stamp === moves && !editing.value) mend(row.id, columns.value.indexOf(field))
-    else emit('trouble', `${row.cells.find((c) => c?.text)?.text}, ${field.name}: ${saying(error)} What you typed waits in its cell.`)
-    if (error instanceof Problem && error.status === 409) void shown.value.refresh()
-  },
-)
+const sending = useSending(({ row, field, stamp }, error) => {
+  const column = columns.value.findIndex((f) => f.id === field.id)
+  // Whoever went on since is not called back: the cell keeps what was typed, marked, until they come to it.
+  if (stamp === moves && !editing.value && column >= 0) mend(row.id, column)
+  else emit('trouble', `${row.cells.find((c) => c?.text)?.text}, ${field.name}: ${saying(error)} What you typed waits in its cell.`)
+  if (error instanceof Problem && error.status === 409) void shown.value.refresh()
+})
 /** Counts what is done by hand, so that it can be known whether somebody went on. */
 let moves = 0
 
 /** Sends a change and moves on at once: whoever types fast loses nothing to a slow line. */
 function commit(input: Input, move: Move) {
-  const [row, field] = [activeRow.value, activeField.value]
-  if (!row || !field || !editing.value) return
-  sending.put(row, field, input, ++moves)
+  const [row, field, column] = [activeRow.value, activeField.value, active.value?.column]
+  if (!row || !field || column === undefined || !editing.value) return
+  const table = props.table.id
+  const send = async () => {
+    // As it stands by now, if this table is still on the screen: a change before this one may have moved it on.
+    const now = props.table.id === table ? shown.value.rows.value.get(shown.value.placeOf.value.get(row.id) ?? -1) : undefined
+    await props.edit(table, row.id, field, input, (now ?? row).cells[column]?.value ?? 'empty')
+    await shown.value.refresh()
+  }
+  sending.put({ row, field, input, send, stamp: ++moves })
   editing.value = undefined
   step(move)
   if (move !== 'away') scroller.value?.focus()
@@ -202,7 +202,7 @@ async function clear() {
   const [row, field] = [activeRow.value, activeField.value]
   if (!row || !field || !mayEdit(row, field)) return
   try {
-    await props.edit(row, field, { value: 'empty' })
+    await props.edit(props.table.id, row.id, field, { value: 'empty' }, row.cells[active.value?.column ?? -1]?.value ?? 'empty')
     await shown.value.refresh()
   } catch (error) {
     emit('trouble', saying(error))

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
 import { api, download, saying, told } from '@/api/client'
-import type { Field, Input, Node, Row } from '@/api/types'
+import type { Field, Input, Node, Row, Value } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import { without } from '@/features/condition/checks'
 import { useDesign } from '@/features/design/design'
@@ -102,12 +102,8 @@ async function remove(row: Row) {
   })
 }
 
-function editCell(row: Row, field: Field, input: Input) {
-  const at = asked.value.fields.filter((s) => table.value?.fields.some((f) => f.id === s.field)).findIndex((s) => s.field === field.id)
-  const was = row.cells[at]?.value ?? 'empty'
-  const place = { tracker: tracker.value, table: tableId.value, record: row.id }
-  return edits.edit(place, field.id, input, was, `changed ${field.name}`)
-}
+const editCell = (at: number, record: number, field: Field, input: Input, was: Value) =>
+  edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was, `changed ${field.name}`)
 
 function dropPhrase(node: Node) {
   if (!query.value) return

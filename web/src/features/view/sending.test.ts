@@ -14,8 +14,8 @@ describe('changes on their way', () => {
       await new Promise((done) => setTimeout(done, waits.shift()))
       arrived.push(String(one.id))
     }
-    const { put, typed } = useSending(send, () => {})
-    for (const id of [1, 2, 3]) put(row(id), field, text(`of ${id}`))
+    const { put, typed } = useSending(() => {})
+    for (const id of [1, 2, 3]) put({ row: row(id), field, input: text(`of ${id}`), send: () => send(row(id)), stamp: 0 })
     expect([typed(1, 7), typed(3, 7)]).toEqual(['of 1', 'of 3'])
     await new Promise((done) => setTimeout(done, 60))
     expect(arrived).toEqual(['1', '2', '3'])
@@ -29,8 +29,8 @@ describe('changes on their way', () => {
       if (one.id === 2) throw new Error('not a date')
       arrived.push(one.id)
     }
-    const { put, mend, refusedAt } = useSending(send, (of, field, _, stamp) => told.push(`${field.name} of ${of.id}, ${stamp}`))
-    for (const id of [1, 2, 3]) put(row(id), field, text('some day'), id + 10)
+    const { put, mend, refusedAt } = useSending((of) => told.push(`${of.field.name} of ${of.row.id}, ${of.stamp}`))
+    for (const id of [1, 2, 3]) put({ row: row(id), field, input: text('some day'), send: () => send(row(id)), stamp: id + 10 })
     await new Promise((done) => setTimeout(done, 10))
     expect([arrived, told]).toEqual([[1, 3], ['What is wrong of 2, 12']])
     expect(refusedAt(2, 7)).toMatchObject({ start: 'some day', fault: expect.any(String) })

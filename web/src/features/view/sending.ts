@@ -13,31 +13,40 @@ export interface Refused {
 const typedIn = (input: Input) => (typeof input === 'object' && 'text' in input ? input.text : undefined)
 const key = (record: number, field: number) => `${record} ${field}`
 
-/**
- * @param send puts a value into a cell and reads the screen anew; throws what the server refuses
- * @param told is called once a change was refused, with the stamp that was given with it
- */
-export function useSending(send: (row: Row, field: Field, input: Input) => Promise<unknown>, told: (row: Row, field: Field, error: unknown, stamp: number) => void) {
+export interface Change {
+  row: Row
+  field: Field
+  input: Input
+  /** Puts it in and reads the screen anew; throws what the server refuses. */
+  send: () => Promise<unknown>
+  /** What had been done by hand by then. */
+  stamp: number
+}
+
+/** @param told is called once a change was refused */
+export function useSending(told: (change: Change, error: unknown) => void) {
   const underway = ref(new Map<string, string>())
   const refused = ref(new Map<string, Refused>())
   let last: Promise<void> = Promise.resolve()
 
-  async function one(row: Row, field: Field, input: Input, stamp: number) {
+  async function one(change: Change) {
+    const at = key(change.row.id, change.field.id)
     try {
-      await send(row, field, input)
+      await change.send()
     } catch (error) {
-      refused.value.set(key(row.id, field.id), { start: typedIn(input), fault: saying(error) })
-      told(row, field, error, stamp)
+      refused.value.set(at, { start: typedIn(change.input), fault: saying(error) })
+      told(change, error)
     } finally {
-      underway.value.delete(key(row.id, field.id))
+      underway.value.delete(at)
     }
   }
 
   /** Sends a change after those before it. */
-  function put(row: Row, field: Field, input: Input, stamp = 0) {
-    refused.value.delete(key(row.id, field.id))
-    underway.value.set(key(row.id, field.id), typedIn(input) ?? '')
-    last = last.then(() => one(row, field, input, stamp))
+  function put(change: Change) {
+    const at = key(change.row.id, change.field.id)
+    refused.value.delete(at)
+    underway.value.set(at, typedIn(change.input) ?? '')
+    last = last.then(() => one(change))
   }
 
   /** What was typed into a cell and is on its way. */
