@@ -14,7 +14,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
 /// How far back *this week* goes.
-const WEEK: SignedDuration = SignedDuration::from_hours(7 * 24);
+const WEEK: SignedDuration = SignedDuration::from_secs(7 * 24 * 3_600);
 
 /// A tracker's picture, as far as it is open to the asker.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -108,6 +108,7 @@ pub enum EndSort {
 impl Lens<'_> {
     /// The picture of the tracker.
     pub fn groundplan(&self) -> Groundplan {
+        let a_week_ago = self.clock().now.saturating_sub(WEEK).unwrap_or(self.clock().now);
         let ds = self.dataset();
         let open: Vec<TableId> = ds.tables().map(|t| t.def.id).filter(|t| self.opens(*t)).collect();
         let held = |t: &TableId| {
@@ -132,7 +133,7 @@ impl Lens<'_> {
                 name: def.name.clone(),
                 heading: def.heading.clone(),
                 count: self.count(id),
-                week: self.came_since(id, self.clock().now - WEEK, None),
+                week: self.came_since(id, a_week_ago, None),
                 column,
                 place: *place - 1,
                 seen_by: if self.is_steward() { self.roles_that_see(id) } else { Vec::new() },
@@ -144,7 +145,7 @@ impl Lens<'_> {
             title: f.title.clone(),
             table: f.table,
             open: f.open,
-            week: self.came_since(f.table, self.clock().now - WEEK, Some(f.id)),
+            week: self.came_since(f.table, a_week_ago, Some(f.id)),
         });
         let automations = ds.automations().filter(|a| self.builds() && self.opens(a.table)).map(|a| Outlet {
             automation: a.id,

@@ -3,21 +3,23 @@
 use serde::{Deserialize, Serialize};
 use std::{fmt, num::NonZeroU32};
 
+const NO_ID: &str = "an id is a whole number from 1 to 2147483647";
+
 macro_rules! ids {
     ($($(#[$doc:meta])* $name:ident),* $(,)?) => {$(
         $(#[$doc])*
         #[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
         #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
         #[cfg_attr(feature = "openapi", schema(value_type = u32))]
-        #[serde(transparent)]
+        #[serde(try_from = "u32", into = "u32")]
         pub struct $name(NonZeroU32);
 
         impl $name {
-            /// The id of this number, if it is not zero.
+            /// The id of this number, if it is not zero and no larger than the database keeps: 2³¹ − 1.
             pub const fn new(number: u32) -> Option<Self> {
                 match NonZeroU32::new(number) {
-                    Some(n) => Some(Self(n)),
-                    None => None,
+                    Some(n) if number <= i32::MAX as u32 => Some(Self(n)),
+                    _ => None,
                 }
             }
 
@@ -40,9 +42,22 @@ macro_rules! ids {
         }
 
         impl std::str::FromStr for $name {
-            type Err = std::num::ParseIntError;
+            type Err = &'static str;
             fn from_str(text: &str) -> Result<Self, Self::Err> {
-                text.parse().map(Self)
+                text.parse().ok().and_then(Self::new).ok_or(NO_ID)
+            }
+        }
+
+        impl TryFrom<u32> for $name {
+            type Error = &'static str;
+            fn try_from(number: u32) -> Result<Self, Self::Error> {
+                Self::new(number).ok_or(NO_ID)
+            }
+        }
+
+        impl From<$name> for u32 {
+            fn from(id: $name) -> Self {
+                id.get()
             }
         }
     )*};
@@ -80,8 +95,8 @@ impl RecordId {
     /// The record at a place in its table's columns, from 0.
     ///
     /// # Panics
-    /// If the place is over 4 294 967 294, sixteen thousand times more than a table may hold.
+    /// If the place is over 2 147 483 646, eight thousand times more than a table may hold.
     pub fn at_row(row: usize) -> Self {
-        u32::try_from(row + 1).ok().and_then(Self::new).expect("a table's rows fit in 32 bits")
+        u32::try_from(row + 1).ok().and_then(Self::new).expect("a table's rows fit in 31 bits")
     }
 }

@@ -4,6 +4,9 @@
 //! The way through it: an [`intent::Intent`] is checked and becomes a [`history::Change`] (the one way in);
 //! records are read only through an [`access::Lens`] (the one way out).
 
+// Exact numbers, dates and moments end somewhere: an operator that passes the end panics, and one number would stop a tracker.
+#![deny(clippy::arithmetic_side_effects)]
+
 pub mod access;
 pub mod automation;
 pub mod condition;

@@ -43,7 +43,7 @@ impl Lens<'_> {
         let makes = !wanted.is_empty()
             && !exact
             && self.adds(to)
-            && standing.is_some_and(|f| matches!(f.kind, Kind::Text { .. } | Kind::LongText | Kind::Email) && self.writes(to, f.id));
+            && standing.is_some_and(|f| matches!(f.kind, Kind::Text { .. } | Kind::LongText | Kind::Email) && self.adds_with(to, f.id));
         let asks = |f: &&FieldDef| f.required && f.id != target.def.standing && f.kind.takes_input() && f.preset.is_none();
         let asks = if makes { target.def.fields.iter().filter(asks).map(|f| f.id).collect() } else { Vec::new() };
         Offered { near: near.into_iter().filter(|n| allowed(n.id)).collect(), names, makes, asks }
@@ -87,11 +87,11 @@ impl Lens<'_> {
     pub fn moved_on(&self, table: TableId, record: RecordId) -> Vec<(FieldId, String)> {
         let Some(home) = self.dataset().table(table) else { return Vec::new() };
         let differs = |f: &FieldDef| {
-            let copies = f.copies.filter(|c| self.reads(table, f.id) && self.reads(table, c.link))?;
+            let copies = f.copies.filter(|c| self.shows(table, record, f.id) && self.shows(table, record, c.link))?;
             let link = home.link(copies.link)?;
             let Cell::Links([target, ..]) = self.reader(table, copies.link).cell(record.row()) else { return None };
             let target = *target;
-            if !self.sees(link.to, target) || !self.reads(link.to, copies.field) {
+            if !self.shows(link.to, target, copies.field) {
                 return None;
             }
             let source = self.reader(link.to, copies.field).cell(target.row()).to_value();

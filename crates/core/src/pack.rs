@@ -10,13 +10,13 @@ use crate::{
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
     people::Person,
     schema::Kind,
-    value::Value,
+    value::{Value, days_on},
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// The number of somebody who is not in the team: no person has it.
-const NOBODY: u32 = 4_000_000_000;
+const NOBODY: u32 = i32::MAX as u32;
 
 /// A tracker packed.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -259,14 +259,14 @@ impl Pack {
     /// The same with every day moved by so many days: sample records are about the days around now.
     #[must_use]
     pub fn moved(mut self, days: i64) -> Pack {
-        let move_by = jiff::Span::new().days(days);
-        let day = |date: jiff::civil::Date| date.saturating_add(move_by);
+        let day = |date: jiff::civil::Date| days_on(date, days);
         for value in self.rows.iter_mut().flat_map(|r| r.columns.iter_mut().flatten()) {
             match value {
                 Value::Date(date) => *date = day(*date),
                 Value::Range(start, end) => (*start, *end) = (day(*start), day(*end)),
                 Value::Instant(instant) => {
-                    *instant = instant.saturating_add(jiff::SignedDuration::from_hours(24 * days)).unwrap_or(*instant)
+                    let moved = jiff::SignedDuration::try_from_hours(days.saturating_mul(24)).and_then(|by| instant.saturating_add(by).ok());
+                    *instant = moved.unwrap_or(*instant);
                 }
                 _ => {}
             }

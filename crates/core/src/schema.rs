@@ -501,6 +501,11 @@ impl TableDef {
         self.fields.iter().find(|f| f.id == id)
     }
 
+    /// A field, in the bin or not.
+    pub fn any_field(&self, id: FieldId) -> Option<&FieldDef> {
+        self.field(id).or_else(|| self.binned.iter().map(|b| &b.field).find(|f| f.id == id))
+    }
+
     /// The name of many records, as it stands within a sentence.
     pub fn many(&self) -> String {
         within_sentence(&self.name)

@@ -78,9 +78,9 @@ impl Lens<'_> {
             match op {
                 Op::Add { .. } => what = What::Added,
                 Op::Gone { gone, .. } => what = if gone { What::Removed } else { What::Restored },
-                Op::Cell { field, before, after, .. } => edits.extend(self.trail_edit(table, field, &before, &after)),
+                Op::Cell { field, before, after, .. } => edits.extend(self.trail_edit(table, record, field, &before, &after)),
                 Op::Press { field, .. } => {
-                    pressed = self.ds.table(table)?.def.field(field).filter(|_| self.reads(table, field)).map(|f| f.name.clone());
+                    pressed = self.ds.table(table)?.def.field(field).filter(|_| self.shows(table, record, field)).map(|f| f.name.clone());
                     what = What::Pressed;
                 }
                 Op::Arrive { .. } | Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => {}
@@ -111,9 +111,9 @@ impl Lens<'_> {
         })
     }
 
-    fn trail_edit(&self, table: TableId, field: FieldId, before: &Value, after: &Value) -> Option<TrailEdit> {
+    fn trail_edit(&self, table: TableId, record: RecordId, field: FieldId, before: &Value, after: &Value) -> Option<TrailEdit> {
         let def = self.ds.table(table)?.def.field(field)?;
-        if !self.reads(table, field) || matches!(def.kind, Kind::Numbering { .. }) {
+        if !self.shows(table, record, field) || matches!(def.kind, Kind::Numbering { .. }) {
             return None;
         }
         let text = |value: &Value| self.cell_text(table, field, value.as_cell());

@@ -52,7 +52,7 @@ pub struct Because {
 impl Lens<'_> {
     /// Why a cell holds what it does; none where the asker sees no such cell.
     pub fn why(&self, table: TableId, record: RecordId, field: FieldId) -> Option<Why> {
-        if !self.sees(table, record) || !self.reads(table, field) {
+        if !self.sees(table, record) || !self.shows(table, record, field) {
             return None;
         }
         let def = self.dataset().table(table)?.def.field(field)?;
@@ -67,7 +67,7 @@ impl Lens<'_> {
         }
         Some(match &def.kind {
             Kind::Calculation { formula, .. } => {
-                let trace = self.dataset().trace(formula, table, record, self.clock());
+                let trace = self.trace(formula, table, record);
                 let how = match self.whole().reader(table, field).cell(record.row()) {
                     Cell::Error(error) => format!("A calculation. {}", error.sentence()),
                     _ => "A calculation.".into(),
@@ -86,7 +86,7 @@ impl Lens<'_> {
             let (link, to) = (home.def.field(copies.link)?, home.link(copies.link)?.to);
             let target = home.column(copies.link)?.links(record.row()).first().copied()?;
             // Where the link or its source is hidden, that there is one is too.
-            if !self.reads(table, copies.link) || !self.reads(to, copies.field) {
+            if !self.shows(table, record, copies.link) || !self.shows(to, target, copies.field) {
                 return None;
             }
             let source = self.dataset().table(to)?.def.field(copies.field)?;
@@ -112,7 +112,7 @@ impl Lens<'_> {
         let mut sources = Vec::new();
         for link in links {
             let Some((home, to)) = self.dataset().table(at.0).and_then(|t| Some((t, t.link(*link)?.to))) else { return why };
-            if !self.reads(at.0, *link) {
+            if !at.1.iter().all(|r| self.shows(at.0, *r, *link)) {
                 return Why { how: "It is carried along a link that is not open to you.".into(), ..why };
             }
             names.push(home.def.field(*link).map_or_else(String::new, |f| f.name.clone()));
@@ -121,7 +121,7 @@ impl Lens<'_> {
             at = (to, at.1.iter().flat_map(|r| reader.visible(linked(r)).collect::<Vec<_>>()).collect());
         }
         let Some(field) = self.dataset().table(at.0).and_then(|t| t.def.field(carried)) else { return why };
-        if !self.reads(at.0, carried) {
+        if !at.1.iter().all(|r| self.shows(at.0, *r, carried)) {
             return Why { how: "It is carried from a field that is not open to you.".into(), ..why };
         }
         for r in at.1.iter().take(LISTED) {

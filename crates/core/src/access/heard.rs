@@ -1,6 +1,6 @@
 //! What an asker hears of a change: nothing of what the lens does not give, not even that something happened.
 
-use super::Lens;
+use super::{Extent, Lens};
 use crate::{
     dataset::Recomputed,
     history::{Change, Op, Part},
@@ -46,19 +46,17 @@ impl Heard {
                     }
                 }
                 Op::Cell { table, record, field, .. } => {
-                    if seen(*table, *record) && after.reads(*table, *field) {
+                    if seen(*table, *record) && (after.shows(*table, *record, *field) || before.shows(*table, *record, *field)) {
                         heard.records.entry(*table).or_default().insert(*record);
                     }
                     heard.access |= before.sees(*table, *record) != after.sees(*table, *record) || after.depends_on(*field);
                 }
                 Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } => {
                     let Some((table, records)) = op.records() else { continue };
-                    let heard_of = records.into_iter().filter(|r| seen(table, *r)).take(HEARD_AT_ONCE);
-                    let readable = !matches!(op, Op::Fill { field, .. } if !after.reads(table, *field));
-                    if readable {
-                        heard.records.entry(table).or_default().extend(heard_of);
-                        heard.records.retain(|_, records| !records.is_empty());
-                    }
+                    let shown = if let Op::Fill { field, .. } = op { after.shown(table, *field) } else { Extent::Everywhere };
+                    let heard_of = records.into_iter().filter(|r| shown.holds(r.row()) && seen(table, *r)).take(HEARD_AT_ONCE);
+                    heard.records.entry(table).or_default().extend(heard_of);
+                    heard.records.retain(|_, records| !records.is_empty());
                     heard.access |= matches!(op, Op::Fill { field, .. } if after.depends_on(*field));
                 }
                 Op::Put { before: old, after: new } => {

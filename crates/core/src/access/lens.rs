@@ -1,6 +1,9 @@
 //! The lens: the one way out. What it does not give does not exist for the asker.
 
-use super::{Asker, Base, FieldRight, Reach, Role, TableRights};
+use super::{
+    Asker, Base, FieldRight, Reach, Role,
+    grant::{Extent, Grant, Right},
+};
 use crate::{
     Clock,
     dataset::{Dataset, Reader, Sight, Table},
@@ -9,15 +12,7 @@ use crate::{
     value::Cell,
 };
 use fixedbitset::FixedBitSet;
-use std::{borrow::Cow, cell::OnceCell, collections::BTreeMap};
-
-/// A right over records.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Right {
-    Look,
-    Change,
-    Remove,
-}
+use std::{cell::OnceCell, collections::BTreeMap};
 
 /// A dataset as one asker may see it, at one moment.
 #[derive(Debug)]
@@ -30,18 +25,11 @@ pub struct Lens<'a> {
     whole: OnceCell<Box<Lens<'a>>>,
 }
 
-/// One table's share: the rights of each of the asker's roles, and the records in sight once they were needed.
+/// One table's share: the asker's grants in it, and the records in sight once they were needed.
 #[derive(Debug)]
 struct TableLens<'a> {
-    rights: Vec<Cow<'a, TableRights>>,
-    look: OnceCell<Mask>,
-}
-
-/// A set of records, in sight or not.
-#[derive(Clone, Debug, PartialEq)]
-enum Mask {
-    All,
-    Some(FixedBitSet),
+    grants: Vec<Grant<'a>>,
+    look: OnceCell<Extent>,
 }
 
 impl<'a> Lens<'a> {
@@ -51,11 +39,11 @@ impl<'a> Lens<'a> {
             Asker::Westerfall => Self::of_everything(ds, None, clock),
             // Somebody at a form's link sees no record; what a question offers is asked of the form itself.
             Asker::Form(_) => Self { ds, clock, me: None, tables: Some(BTreeMap::new()), whole: OnceCell::new() },
-            Asker::Person(me) => {
-                let roles: Vec<&Role> = ds.roles_of(me).collect();
+            Asker::Person(me) | Asker::StandingIn { r#as: me, .. } => {
+                let roles: Vec<&Role> = if asker.may_look_at(ds) { ds.roles_of(me).collect() } else { Vec::new() };
                 let tables = ds.tables().map(|table| {
-                    let rights = roles.iter().map(|role| role.rights(table.def.id)).collect();
-                    (table.def.id, TableLens { rights, look: OnceCell::new() })
+                    let grants = roles.iter().map(|role| Grant::new(role.rights(table.def.id))).collect();
+                    (table.def.id, TableLens { grants, look: OnceCell::new() })
                 });
                 Self { ds, clock, me: Some(me), tables: Some(tables.collect()), whole: OnceCell::new() }
             }
@@ -91,35 +79,84 @@ impl<'a> Lens<'a> {
 
     /// Whether the asker has anything to look at or add to in this table.
     pub fn opens(&self, table: TableId) -> bool {
-        self.adds(table) || self.rights(table).is_none_or(|rights| rights.iter().any(|r| r.look != Reach::None))
+        self.grants(table).is_none_or(|grants| grants.iter().any(|g| g.rights.add || g.rights.look != Reach::None))
     }
 
     /// None where everything is allowed.
-    fn rights(&self, table: TableId) -> Option<&[Cow<'a, TableRights>]> {
+    fn grants(&self, table: TableId) -> Option<&[Grant<'a>]> {
         let tables = self.tables.as_ref()?;
-        Some(tables.get(&table).map_or(&[], |t| &t.rights))
+        Some(tables.get(&table).map_or(&[], |t| &t.grants))
     }
 
     /// Whether the asker may add records to a table.
     pub fn adds(&self, table: TableId) -> bool {
-        self.rights(table).is_none_or(|rights| rights.iter().any(|r| r.add))
+        self.grants(table).is_none_or(|grants| grants.iter().any(|g| g.rights.add))
     }
 
-    /// What the asker may do with a field; several roles add up.
-    pub fn field_right(&self, table: TableId, field: FieldId) -> FieldRight {
-        let Some(rights) = self.rights(table) else { return FieldRight::Change };
-        let of = |r: &TableRights| r.fields.get(&field).copied().unwrap_or(FieldRight::Change);
-        rights.iter().map(|r| of(r)).max().unwrap_or(FieldRight::Hidden)
+    /// Whether a record that the asker adds may begin with a value of theirs in this field.
+    pub fn adds_with(&self, table: TableId, field: FieldId) -> bool {
+        self.grants(table).is_none_or(|grants| grants.iter().any(|g| g.rights.add && g.field(field) == FieldRight::Change))
     }
 
-    /// Whether the asker may read a field at all.
+    /// Whether the asker may read a field of any record at all: whether it is there for them.
     pub fn reads(&self, table: TableId, field: FieldId) -> bool {
-        self.field_right(table, field) != FieldRight::Hidden
+        let reaches = |g: &Grant<'_>| g.rights.add || g.rights.look != Reach::None;
+        self.grants(table).is_none_or(|grants| grants.iter().any(|g| reaches(g) && g.shows(field)))
     }
 
-    /// Whether the coordinator released a computed field to one of the asker's roles.
-    pub fn released(&self, table: TableId, field: FieldId) -> bool {
-        self.rights(table).is_some_and(|rights| rights.iter().any(|r| r.released.contains(&field)))
+    /// Whether the asker may put a value into a field of some record or other.
+    pub fn writes(&self, table: TableId, field: FieldId) -> bool {
+        let reaches = |g: &Grant<'_>| g.rights.add || g.rights.change != Reach::None;
+        let takes = self.ds.table(table).and_then(|t| t.def.field(field)).is_some_and(|f| f.kind.takes_input());
+        takes && self.grants(table).is_none_or(|grants| grants.iter().any(|g| reaches(g) && g.field(field) == FieldRight::Change))
+    }
+
+    /// Whether the asker may read this field of this record. Costs the same however large the table is.
+    pub fn shows(&self, table: TableId, record: RecordId, field: FieldId) -> bool {
+        self.granted(table, record, Right::Look, |g| g.shows(field))
+    }
+
+    /// Whether the asker may change this field of this record: reading it is needed too.
+    pub fn changes(&self, table: TableId, record: RecordId, field: FieldId) -> bool {
+        self.shows(table, record, field) && self.granted(table, record, Right::Change, |g| g.field(field) == FieldRight::Change)
+    }
+
+    /// Of the records in sight, those whose cell of this field may be read.
+    pub(crate) fn shown(&self, table: TableId, field: FieldId) -> Extent {
+        self.extent(table, |g| g.shows(field))
+    }
+
+    /// Of the records in sight, those whose computed cell the coordinator released to one of the asker's roles.
+    pub(crate) fn released(&self, table: TableId, field: FieldId) -> Extent {
+        match self.tables {
+            None => Extent::Nowhere,
+            Some(_) => self.extent(table, |g| g.releases(field)),
+        }
+    }
+
+    /// Of the records in sight, those within the grants that give something.
+    fn extent(&self, table: TableId, gives: impl Fn(&Grant<'_>) -> bool) -> Extent {
+        let (Some(grants), Some(home)) = (self.grants(table), self.ds.table(table)) else { return Extent::Everywhere };
+        let looking = || grants.iter().filter(|g| g.rights.look != Reach::None);
+        let mut giving = looking().filter(|g| gives(g)).peekable();
+        if giving.peek().is_none() {
+            // Whoever only adds reads what they put in, of no record that is there.
+            return Extent::Nowhere;
+        }
+        if looking().all(&gives) { Extent::Everywhere } else { Extent::union(giving.map(|g| self.look_of(home, g))) }
+    }
+
+    fn look_of<'g>(&self, home: &Table, grant: &'g Grant<'a>) -> &'g Extent {
+        grant.look.get_or_init(|| match &grant.rights.look {
+            Reach::None => Extent::Nowhere,
+            Reach::All => Extent::Everywhere,
+            Reach::Mine => {
+                let mut rows = FixedBitSet::with_capacity(home.rows());
+                rows.extend(home.records().filter(|r| self.is_mine(home, *r)).map(RecordId::row));
+                Extent::Some(rows)
+            }
+            Reach::Where(condition) => Extent::Some(condition.matching(self.whole(), home.def.id)),
+        })
     }
 
     /// The records in sight; worked out once for the whole table.
@@ -127,23 +164,11 @@ impl<'a> Lens<'a> {
         let Some(home) = self.ds.table(table) else { return Sight::Nothing };
         let Some(tables) = &self.tables else { return Sight::Live(home) };
         let Some(share) = tables.get(&table) else { return Sight::Nothing };
-        match share.look.get_or_init(|| self.mask(home, &share.rights, Right::Look)) {
-            Mask::All => Sight::Live(home),
-            Mask::Some(records) => Sight::Some(records),
+        match share.look.get_or_init(|| Extent::union(share.grants.iter().map(|g| self.look_of(home, g)))) {
+            Extent::Nowhere => Sight::Nothing,
+            Extent::Everywhere => Sight::Live(home),
+            Extent::Some(records) => Sight::Some(records),
         }
-    }
-
-    fn mask(&self, table: &Table, rights: &[Cow<'a, TableRights>], right: Right) -> Mask {
-        let mut seen = FixedBitSet::with_capacity(table.rows());
-        for reach in rights.iter().map(|r| reach_of(r, right)) {
-            match reach {
-                Reach::None => {}
-                Reach::All => return Mask::All,
-                Reach::Mine => seen.extend(table.records().filter(|r| self.is_mine(table, *r)).map(RecordId::row)),
-                Reach::Where(condition) => seen.union_with(&condition.matching(self.whole(), table.def.id)),
-            }
-        }
-        Mask::Some(seen)
     }
 
     /// Whether a record is there for the asker.
@@ -153,17 +178,28 @@ impl<'a> Lens<'a> {
 
     /// Whether the asker has a right over one record; costs the same however large the table is. Changing needs looking too.
     pub fn may(&self, right: Right, table: TableId, record: RecordId) -> bool {
-        let Some(home) = self.ds.table(table).filter(|t| t.is_live(record)) else { return false };
-        let Some(rights) = self.rights(table) else { return true };
-        let reached = |right| {
-            rights.iter().any(|r| match reach_of(r, right) {
-                Reach::None => false,
-                Reach::All => true,
-                Reach::Mine => self.is_mine(home, record),
-                Reach::Where(condition) => condition.holds(self.whole(), table, record),
-            })
-        };
-        reached(Right::Look) && (right == Right::Look || reached(right))
+        self.granted(table, record, Right::Look, |_| true) && (right == Right::Look || self.granted(table, record, right, |_| true))
+    }
+
+    /// The same of a record in the bin, as if it were back.
+    pub fn would(&self, right: Right, table: TableId, record: RecordId) -> bool {
+        self.reached(table, record, Right::Look, |_| true) && self.reached(table, record, right, |_| true)
+    }
+
+    /// Whether one of the grants that give something reaches a record with a right.
+    fn granted(&self, table: TableId, record: RecordId, right: Right, gives: impl Fn(&Grant<'_>) -> bool) -> bool {
+        self.ds.table(table).is_some_and(|t| t.is_live(record)) && self.reached(table, record, right, gives)
+    }
+
+    fn reached(&self, table: TableId, record: RecordId, right: Right, gives: impl Fn(&Grant<'_>) -> bool) -> bool {
+        let Some(home) = self.ds.table(table).filter(|t| t.meta(record).is_some()) else { return false };
+        let Some(grants) = self.grants(table) else { return true };
+        grants.iter().filter(|g| gives(g)).any(|g| match g.reach(right) {
+            Reach::None => false,
+            Reach::All => true,
+            Reach::Mine => self.is_mine(home, record),
+            Reach::Where(condition) => condition.holds(self.whole(), table, record),
+        })
     }
 
     fn is_mine(&self, table: &Table, record: RecordId) -> bool {
@@ -212,18 +248,10 @@ impl<'a> Lens<'a> {
     /// what the asker sees may change though no record in sight was touched.
     pub fn depends_on(&self, field: FieldId) -> bool {
         let Some(tables) = &self.tables else { return true };
-        tables.iter().flat_map(|(id, t)| t.rights.iter().map(move |r| (*id, r))).any(|(table, rights)| {
+        tables.iter().flat_map(|(id, t)| t.grants.iter().map(move |g| (*id, &g.rights))).any(|(table, rights)| {
             let reach_names = |reach: &Reach| matches!(reach, Reach::Where(condition) if condition.names(field));
             let released_names = |id: &FieldId| self.ds.draws_on(table, *id).contains(&field);
             [&rights.look, &rights.change, &rights.remove].into_iter().any(reach_names) || rights.released.iter().any(released_names)
         })
-    }
-}
-
-fn reach_of(rights: &TableRights, right: Right) -> &Reach {
-    match right {
-        Right::Look => &rights.look,
-        Right::Change => &rights.change,
-        Right::Remove => &rights.remove,
     }
 }

@@ -1,11 +1,14 @@
 //! Who may do what to which records. Nothing is allowed unless a role allows it; several roles add up.
 
+mod grant;
 mod heard;
 mod lens;
 mod sentence;
 
+pub(crate) use grant::Extent;
+pub use grant::Right;
 pub use heard::Heard;
-pub use lens::{Lens, Right};
+pub use lens::Lens;
 pub use sentence::role_sentences;
 
 use crate::{
@@ -24,10 +27,23 @@ use std::{
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum Asker {
     Person(PersonId),
+    /// Somebody who looks as another person would, for as long as they may.
+    StandingIn { by: PersonId, r#as: PersonId },
     /// Somebody at this form's link, of whom nothing else is known.
     Form(crate::id::FormId),
     /// Westerfall itself: setting up, automations.
     Westerfall,
+}
+
+impl Asker {
+    /// Whether the tracker is there for them: they hold a role in it, or are its steward and stand in for somebody who does.
+    pub fn may_look_at(self, ds: &Dataset) -> bool {
+        match self {
+            Asker::Person(person) => ds.roles_of(person).next().is_some(),
+            Asker::StandingIn { by, r#as } => ds.holds(by, &[Base::Steward]) && ds.roles_of(r#as).next().is_some(),
+            Asker::Form(_) | Asker::Westerfall => true,
+        }
+    }
 }
 
 /// A role: what a group of people may do in this tracker.

@@ -1,7 +1,8 @@
 //! Days named from today.
 
+use crate::value::{days_on, months_on};
 use jiff::{
-    ToSpan, Unit,
+    Unit,
     civil::{Date, DateDifference, Weekday},
 };
 use serde::{Deserialize, Serialize};
@@ -45,33 +46,29 @@ impl When {
     pub fn day(self, today: Date) -> Date {
         match self {
             When::Date(date) => date,
-            When::Today(days) => plus_days(today, i64::from(days)),
+            When::Today(days) => days_on(today, i64::from(days)),
         }
     }
-}
-
-fn plus_days(date: Date, days: i64) -> Date {
-    date.saturating_add(days.days())
 }
 
 impl Period {
     /// Its first and last day, given today.
     pub fn days(self, today: Date) -> (Date, Date) {
         let week = |weeks: i64| {
-            let monday = plus_days(today, 7 * weeks - i64::from(today.weekday().since(Weekday::Monday)));
-            (monday, plus_days(monday, 6))
+            let monday = days_on(today, 7 * weeks - i64::from(today.weekday().since(Weekday::Monday)));
+            (monday, days_on(monday, 6))
         };
-        let months = |first: Date, count: i64| (first, plus_days(first.saturating_add(count.months()), -1));
-        let month = |offset: i64| months(today.first_of_month().saturating_add(offset.months()), 1);
+        let months = |first: Date, count: i64| (first, days_on(months_on(first, count), -1));
+        let month = |offset: i64| months(months_on(today.first_of_month(), offset), 1);
         let quarter = |offset: i64| {
             let into = i64::from((today.month() - 1) % 3);
-            months(today.first_of_month().saturating_add((3 * offset - into).months()), 3)
+            months(months_on(today.first_of_month(), 3 * offset - into), 3)
         };
-        let year = |offset: i64| months(today.first_of_year().saturating_add(offset.years()), 12);
+        let year = |offset: i64| months(months_on(today.first_of_year(), 12 * offset), 12);
         match self {
             Period::Today => (today, today),
-            Period::Yesterday => (plus_days(today, -1), plus_days(today, -1)),
-            Period::Tomorrow => (plus_days(today, 1), plus_days(today, 1)),
+            Period::Yesterday => (days_on(today, -1), days_on(today, -1)),
+            Period::Tomorrow => (days_on(today, 1), days_on(today, 1)),
             Period::ThisWeek => week(0),
             Period::LastWeek => week(-1),
             Period::NextWeek => week(1),
@@ -82,8 +79,8 @@ impl Period {
             Period::LastQuarter => quarter(-1),
             Period::ThisYear => year(0),
             Period::LastYear => year(-1),
-            Period::LastDays(days) => (plus_days(today, 1 - i64::from(days)), today),
-            Period::NextDays(days) => (today, plus_days(today, i64::from(days) - 1)),
+            Period::LastDays(days) => (days_on(today, 1 - i64::from(days)), today),
+            Period::NextDays(days) => (today, days_on(today, i64::from(days) - 1)),
         }
     }
 

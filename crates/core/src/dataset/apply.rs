@@ -116,9 +116,8 @@ impl Dataset {
         }
         for (field, values) in rows.fields.iter().zip(&rows.columns) {
             let link = home.link(*field);
-            let Some(column) = home.columns.get_mut(field).map(Arc::make_mut) else { continue };
             for (record, value) in rows.records().zip(values).filter(|(_, value)| **value != Value::Empty) {
-                column.set(record.row(), value);
+                home.set(record, *field, value);
                 if let (Some(link), Value::Links(targets)) = (link, value) {
                     for target in targets {
                         reached.cells.push((link.to, link.back, *target));
@@ -142,8 +141,7 @@ impl Dataset {
     fn set_cell(&mut self, table: TableId, record: RecordId, field: FieldId, before: &Value, after: &Value, reached: &mut Reached) {
         reached.cells.push((table, field, record));
         let Some(home) = self.table_mut(table) else { return };
-        let Some(column) = home.columns.get_mut(&field) else { return };
-        Arc::make_mut(column).set(record.row(), after);
+        home.set(record, field, after);
         let Some(link) = home.link(field) else { return };
         let list = |value: &Value| match value {
             Value::Links(records) => records.clone(),
@@ -250,6 +248,16 @@ impl Table {
         self.live += 1;
     }
 
+    /// Puts a value into a cell.
+    fn set(&mut self, record: RecordId, field: FieldId, value: &Value) {
+        let Some(column) = self.columns.get_mut(&field).map(Arc::make_mut) else { return };
+        if let Some(index) = self.unique.get_mut(&field) {
+            index.take(record, column.cell(record.row()));
+            index.put(record, value.as_cell());
+        }
+        column.set(record.row(), value);
+    }
+
     fn set_gone(&mut self, record: RecordId, gone: bool) {
         let Some(mut meta) = self.meta(record).copied() else { return };
         if meta.gone != gone {
@@ -279,6 +287,11 @@ impl Table {
                 }
             }
         }
+        let unique = |def: &TableDef| def.fields.iter().filter(|f| f.unique).map(|f| (f.id, std::mem::discriminant(&f.kind))).collect::<Vec<_>>();
+        let moved = unique(&self.def) != unique(&def);
         self.def = def;
+        if moved {
+            self.index_unique();
+        }
     }
 }

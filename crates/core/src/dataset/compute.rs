@@ -15,7 +15,7 @@ use crate::{
     schema::Kind,
     value::{CalcError, Value},
 };
-use jiff::{Timestamp, ToSpan, civil::Date};
+use jiff::{Timestamp, civil::Date};
 use std::{collections::BTreeSet, sync::Arc};
 
 /// A cell.
@@ -38,7 +38,7 @@ impl Dataset {
             return Timestamp::from_second(self.moment.as_second().div_euclid(60) * 60 + 60).unwrap_or(Timestamp::MAX);
         }
         let today = self.day_of(self.moment);
-        let tomorrow = today.checked_add(1.day()).and_then(|day| day.to_zoned(self.zone.clone()));
+        let tomorrow = crate::value::plus_days(today, 1).and_then(|day| day.to_zoned(self.zone.clone()).ok());
         tomorrow.map_or(Timestamp::MAX, |midnight| midnight.timestamp())
     }
 
@@ -171,7 +171,9 @@ pub(crate) fn fitted(value: Value, shows: &Kind, clock: &Clock) -> Value {
         (kind, Value::Number(number)) if kind.is_number() => match kind {
             // So that what is shown adds up to the cent.
             Kind::Money { currency } => Value::Number(to_cents(number, currency)),
-            Kind::Duration => Value::Number((number * rust_decimal::Decimal::from(86_400)).round_dp(3).normalize()),
+            Kind::Duration => number
+                .checked_mul(rust_decimal::Decimal::from(86_400))
+                .map_or(Value::Error(CalcError::NoNumber), |seconds| Value::Number(seconds.round_dp(3).normalize())),
             _ => Value::Number(settle(number)),
         },
         (kind, Value::Logical(yes)) if kind.is_number() => Value::Number(u8::from(yes).into()),

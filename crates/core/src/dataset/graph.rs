@@ -3,7 +3,7 @@
 use super::Dataset;
 use crate::{
     condition::{Check, Condition, When},
-    formula::{Expr, Node, Turns, narrowed_table},
+    formula::{Expr, Formula, Node, Turns, narrowed_table},
     id::{FieldId, TableId},
     schema::{Kind, Summary},
 };
@@ -116,6 +116,13 @@ impl Dataset {
             Some(Kind::Carried { .. }) => self.draw_path(table, Vec::new(), &[field], &mut drawn),
             _ => {}
         }
+        drawn.into_iter().collect()
+    }
+
+    /// What a formula of a table's records draws on directly, kept in a field or not.
+    pub(super) fn draws_of(&self, table: TableId, formula: &Formula) -> Vec<Draw> {
+        let mut drawn = BTreeSet::new();
+        self.draw_node(&formula.0, &mut vec![(table, Vec::new())], &mut drawn);
         drawn.into_iter().collect()
     }
 

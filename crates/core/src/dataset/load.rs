@@ -63,6 +63,7 @@ impl Dataset {
     pub fn loaded(&mut self, now: Timestamp) {
         for table in self.tables.values_mut().chain(self.binned.values_mut()).map(Arc::make_mut) {
             table.live = table.records().count();
+            table.index_unique();
         }
         self.rebuild_back_links();
         self.compute_all(now);

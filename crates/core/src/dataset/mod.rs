@@ -8,12 +8,14 @@ mod graph;
 mod load;
 mod read;
 mod summary;
+mod unique;
 
 pub use column::{Chunked, Column};
 pub(crate) use compute::fitted;
 pub use compute::{CellAt, Recomputed};
 pub use load::LoadedRecord;
 pub(crate) use read::Sight;
+pub(crate) use unique::same;
 pub use read::{Reader, RecordName};
 
 use crate::{
@@ -86,6 +88,8 @@ pub struct Table {
     /// How records came that did not come by somebody's hand.
     arrivals: Arc<Chunked<Option<Arc<Arrival>>>>,
     live: usize,
+    /// Of fields that hold each value once.
+    unique: BTreeMap<FieldId, unique::Index>,
 }
 
 /// What every record has.
@@ -202,7 +206,12 @@ impl Table {
     fn new(def: Arc<TableDef>) -> Self {
         let fields = def.fields.iter().chain(def.binned.iter().map(|b| &b.field));
         let columns = fields.filter_map(|f| Some((f.id, Arc::new(Column::for_kind(&f.kind)?)))).collect();
-        Self { def, columns, meta: Arc::default(), arrivals: Arc::default(), live: 0 }
+        Self { def, columns, meta: Arc::default(), arrivals: Arc::default(), live: 0, unique: BTreeMap::new() }.indexed()
+    }
+
+    fn indexed(mut self) -> Self {
+        self.index_unique();
+        self
     }
 
     /// How many rows the columns have, records in the bin included.

@@ -1,9 +1,10 @@
 //! Reading cells through a lens: one reader per field and query, then one call per record.
 
-use super::{Column, Dataset, Meta, Table};
+use super::{Column, Dataset, Meta, Table, graph::Draw};
 use crate::{
-    access::Lens,
+    access::{Extent, Lens},
     fault::{Fault, FaultKind},
+    formula::Formula,
     history::Actor,
     id::{FieldId, OptionId, RecordId, TableId},
     schema::{FieldDef, Kind},
@@ -48,17 +49,29 @@ impl Sight<'_> {
 pub struct Reader<'a> {
     steps: Vec<Step<'a>>,
     last: Last<'a>,
+    /// Of the last field: the rows whose cell may be read, where that is not all that are in sight.
+    shown: Option<FixedBitSet>,
     /// Of a computed field at the end: whether its cells may be shown.
     guard: Option<Guard<'a>>,
     /// Of the table that the last field links to, where it is a link.
-    targets: Option<Step<'a>>,
+    targets: Option<Target<'a>>,
+    /// The rows for which the coordinator released the field, and how they are read.
+    released: Option<(FixedBitSet, Box<Reader<'a>>)>,
 }
 
 /// A link to follow for a carried value.
 #[derive(Debug)]
 struct Step<'a> {
-    column: Option<&'a Column>,
-    target: &'a Table,
+    column: &'a Column,
+    /// The rows whose link may be read, where that is not all that are in sight.
+    shown: Option<FixedBitSet>,
+    target: Target<'a>,
+}
+
+/// A table that a link leads to, and which of its records are there for the asker.
+#[derive(Clone, Copy, Debug)]
+struct Target<'a> {
+    table: &'a Table,
     sight: Sight<'a>,
 }
 
@@ -70,15 +83,42 @@ enum Last<'a> {
     Person(&'a Table, fn(&Meta) -> Actor),
 }
 
-/// The rows at the end of links; none at all if any live record on the way is out of sight.
+/// Whether a row is among those shown.
+#[inline]
+fn among(shown: Option<&FixedBitSet>, row: usize) -> bool {
+    shown.is_none_or(|rows| rows.contains(row))
+}
+
+impl<'a> Step<'a> {
+    /// Along a link of a table; none where it may be read of no record.
+    fn new(lens: &'a Lens<'_>, from: &'a Table, link_field: FieldId) -> Option<Self> {
+        let shown = lens.shown(from.def.id, link_field);
+        if shown == Extent::Nowhere {
+            return None;
+        }
+        let link = from.link(link_field)?;
+        let target = Target { table: lens.ds.table(link.to)?, sight: lens.sight(link.to) };
+        Some(Step { column: from.column(link_field)?, shown: shown.into_rows(), target })
+    }
+
+    /// Whether nothing on this step can be out of sight.
+    fn is_open(&self) -> bool {
+        self.shown.is_none() && matches!(self.target.sight, Sight::Live(_))
+    }
+}
+
+/// The rows at the end of links; none at all if any live record on the way is out of sight, or a link may not be read.
 fn follow(steps: &[Step<'_>], row: usize) -> Option<Vec<usize>> {
     let mut rows = vec![row];
     for step in steps {
+        if !rows.iter().all(|row| among(step.shown.as_ref(), *row)) {
+            return None;
+        }
         let mut next = Vec::new();
-        for record in rows.iter().flat_map(|row| step.column.map_or(&[][..], |c| c.links(*row))) {
-            if step.sight.sees(*record) {
+        for record in rows.iter().flat_map(|row| step.column.links(*row)) {
+            if step.target.sight.sees(*record) {
                 next.push(record.row());
-            } else if step.target.is_live(*record) {
+            } else if step.target.table.is_live(*record) {
                 return None;
             }
         }
@@ -90,21 +130,30 @@ fn follow(steps: &[Step<'_>], row: usize) -> Option<Vec<usize>> {
 impl<'a> Reader<'a> {
     /// A reader of a field; one that finds nothing where the asker may not read the field or anything it draws on.
     pub(crate) fn new(lens: &'a Lens<'_>, table: TableId, field: FieldId) -> Self {
-        Self::try_new(lens, table, field).unwrap_or(Self { steps: Vec::new(), last: Last::Nothing, guard: None, targets: None })
+        let nothing = Self { steps: Vec::new(), last: Last::Nothing, shown: None, guard: None, targets: None, released: None };
+        match lens.released(table, field) {
+            Extent::Nowhere => Self::guarded(lens, table, field).unwrap_or(nothing),
+            Extent::Everywhere => Self::guarded(lens.whole(), table, field).unwrap_or(nothing),
+            Extent::Some(rows) => {
+                let whole = Self::guarded(lens.whole(), table, field).map(|reader| (rows, Box::new(reader)));
+                Self { released: whole, ..Self::guarded(lens, table, field).unwrap_or(nothing) }
+            }
+        }
     }
 
-    fn try_new(lens: &'a Lens<'_>, table_id: TableId, field: FieldId) -> Option<Self> {
+    /// The field as the lens gives it; none where it may be read of no record.
+    fn guarded(lens: &'a Lens<'_>, table_id: TableId, field: FieldId) -> Option<Self> {
         let table = lens.ds.table(table_id)?;
-        if !lens.reads(table_id, field) {
+        let shown = lens.shown(table_id, field);
+        if shown == Extent::Nowhere {
             return None;
         }
-        let last = match &table.def.field(field)?.kind {
+        let shown = shown.into_rows();
+        let def = table.def.field(field)?;
+        let last = match &def.kind {
             Kind::Carried { links, field: carried } => {
-                return if lens.released(table_id, field) {
-                    Self::carried(lens.whole(), table, links, *carried)
-                } else {
-                    Self::carried(lens, table, links, *carried)
-                };
+                let reader = Self::carried(lens, table, links, *carried)?;
+                return Some(reader.only(shown));
             }
             Kind::CreatedAt => Last::Instant(table, |m| m.created_at),
             Kind::ChangedAt => Last::Instant(table, |m| m.changed_at),
@@ -113,28 +162,34 @@ impl<'a> Reader<'a> {
             _ => Last::Column(table.column(field)?),
         };
         let targets = match table.link(field) {
-            Some(link) => Some(Step { column: None, target: lens.ds.table(link.to)?, sight: lens.sight(link.to) }),
+            Some(link) => Some(Target { table: lens.ds.table(link.to)?, sight: lens.sight(link.to) }),
             None => None,
         };
-        let computed = table.def.field(field)?.kind.is_computed();
-        let guard = if computed && !lens.released(table_id, field) { Some(Guard::new(lens, table_id, field)?) } else { None };
+        let guard = if def.kind.is_computed() { Some(Guard::new(lens, table_id, field)?) } else { None };
         let guard = guard.filter(|g| !g.ways.is_empty());
-        Some(Self { steps: Vec::new(), last, guard, targets })
+        Some(Self { steps: Vec::new(), last, shown, guard, targets, released: None })
+    }
+
+    /// The same, of these rows only: those where the carrying field itself may be read.
+    fn only(mut self, rows: Option<FixedBitSet>) -> Self {
+        if let (Some(rows), Some(first)) = (rows, self.steps.first_mut()) {
+            match &mut first.shown {
+                Some(shown) => shown.intersect_with(&rows),
+                none => *none = Some(rows),
+            }
+        }
+        self
     }
 
     fn carried(lens: &'a Lens<'_>, table: &'a Table, links: &[FieldId], field: FieldId) -> Option<Self> {
         let mut at = table;
         let mut steps = Vec::new();
         for link_field in links {
-            if !lens.reads(at.def.id, *link_field) {
-                return None;
-            }
-            let link = at.link(*link_field)?;
-            let target = lens.ds.table(link.to)?;
-            steps.push(Step { column: Some(at.column(*link_field)?), target, sight: lens.sight(link.to) });
-            at = target;
+            let step = Step::new(lens, at, *link_field)?;
+            at = step.target.table;
+            steps.push(step);
         }
-        let mut reader = Self::try_new(lens, at.def.id, field)?;
+        let mut reader = Self::guarded(lens, at.def.id, field)?;
         steps.append(&mut reader.steps);
         reader.steps = steps;
         Some(reader)
@@ -149,10 +204,17 @@ impl<'a> Reader<'a> {
     /// [`Reader::visible`] leaves them out.
     #[inline]
     pub fn cell(&self, row: usize) -> Cell<'a> {
+        if let Some((rows, whole)) = &self.released
+            && rows.contains(row)
+        {
+            return whole.cell(row);
+        }
         match &self.steps[..] {
             [] => self.last_cell(row),
-            [only] if matches!(only.column, Some(Column::One(_))) => match only.column.map_or(&[][..], |c| c.links(row)).first() {
-                Some(record) if only.sight.sees(*record) && self.shows_targets(record.row()) => self.last_cell(record.row()),
+            [only] if matches!(only.column, Column::One(_)) => match only.column.links(row).first() {
+                Some(record) if among(only.shown.as_ref(), row) && only.target.sight.sees(*record) && self.shows_targets(record.row()) => {
+                    self.last_cell(record.row())
+                }
                 _ => Cell::Empty,
             },
             _ => self.cells(row).first().copied().unwrap_or(Cell::Empty),
@@ -161,6 +223,11 @@ impl<'a> Reader<'a> {
 
     /// Every value of a row. A carried value is the same for everyone or not shown: none if any record on its way is out of reach.
     pub fn cells(&self, row: usize) -> Vec<Cell<'a>> {
+        if let Some((rows, whole)) = &self.released
+            && rows.contains(row)
+        {
+            return whole.cells(row);
+        }
         let Some(rows) = follow(&self.steps, row) else { return Vec::new() };
         if self.is_carried() && !rows.iter().all(|row| self.shows_targets(*row)) {
             return Vec::new();
@@ -171,14 +238,14 @@ impl<'a> Reader<'a> {
     /// For a carried link: whether all the records it names are in reach.
     fn shows_targets(&self, row: usize) -> bool {
         match (&self.targets, self.last_cell(row)) {
-            (Some(step), Cell::Links(records)) => records.iter().all(|r| step.sight.sees(*r) || !step.target.is_live(*r)),
+            (Some(target), Cell::Links(records)) => records.iter().all(|r| target.sight.sees(*r) || !target.table.is_live(*r)),
             _ => true,
         }
     }
 
     #[inline]
     fn last_cell(&self, row: usize) -> Cell<'a> {
-        if self.guard.as_ref().is_some_and(|guard| !guard.shows(row)) {
+        if !among(self.shown.as_ref(), row) || self.guard.as_ref().is_some_and(|guard| !guard.shows(row)) {
             return Cell::Empty;
         }
         match self.last {
@@ -207,11 +274,17 @@ impl<'a> Reader<'a> {
         }
     }
 
+    /// Whether every record in sight is read in the same way.
+    #[inline]
+    fn is_whole(&self) -> bool {
+        self.shown.is_none() && self.released.is_none()
+    }
+
     /// The column itself, where cells are stored and nothing is left out of them: for loops that know its type.
     #[inline]
     pub(crate) fn stored(&self) -> Option<&'a Column> {
         match (&self.last, &self.steps[..], &self.targets) {
-            (Last::Column(column), [], None) if self.guard.is_none() => Some(column),
+            (Last::Column(column), [], None) if self.guard.is_none() && self.is_whole() => Some(column),
             _ => None,
         }
     }
@@ -219,7 +292,7 @@ impl<'a> Reader<'a> {
     /// The column of a link that may be read, records out of sight included; none for what is no stored link.
     pub(crate) fn linked(&self) -> Option<&'a Column> {
         match (&self.last, &self.steps[..], &self.targets) {
-            (Last::Column(column), [], Some(_)) => Some(column),
+            (Last::Column(column), [], Some(_)) if self.is_whole() => Some(column),
             _ => None,
         }
     }
@@ -228,7 +301,7 @@ impl<'a> Reader<'a> {
     #[inline]
     pub(crate) fn stored_text_key(&self, row: usize) -> Option<u64> {
         match (&self.last, &self.steps[..]) {
-            (Last::Column(Column::Text(column)), []) => column.get(row).filter(|t| t.text.is_some()).map(|t| t.key),
+            (Last::Column(Column::Text(column)), []) if self.is_whole() => column.get(row).filter(|t| t.text.is_some()).map(|t| t.key),
             _ => None,
         }
     }
@@ -363,6 +436,11 @@ impl Lens<'_> {
     pub fn computed_is_open(&self, table: TableId, record: RecordId, field: FieldId) -> bool {
         Guard::new(self, table, field).is_some_and(|guard| guard.shows(record.row()))
     }
+
+    /// The same of a formula that no field keeps.
+    pub(crate) fn formula_is_open(&self, formula: &Formula, table: TableId, record: RecordId) -> bool {
+        Guard::of(self, table, self.ds.draws_of(table, formula)).is_some_and(|guard| guard.shows(record.row()))
+    }
 }
 
 impl Dataset {
@@ -386,46 +464,79 @@ impl Dataset {
 /// Whether everything that a computed field's cells draw on is in sight. Only what may be out of sight is asked for.
 #[derive(Debug, Default)]
 struct Guard<'a> {
-    ways: Vec<(Vec<Step<'a>>, Guard<'a>)>,
+    ways: Vec<Way<'a>>,
+}
+
+/// One thing that is drawn on: along links, a field whose cells may be read of some rows, and what that draws on itself.
+#[derive(Debug)]
+struct Way<'a> {
+    steps: Vec<Step<'a>>,
+    shown: Option<FixedBitSet>,
+    /// Rows that need no further asking: the coordinator released their cell.
+    released: Option<FixedBitSet>,
+    inner: Guard<'a>,
 }
 
 impl<'a> Guard<'a> {
     /// None where the asker may not read a field on the way.
     fn new(lens: &'a Lens<'_>, table: TableId, field: FieldId) -> Option<Self> {
+        Self::of(lens, table, lens.ds.draws(table, field))
+    }
+
+    fn of(lens: &'a Lens<'_>, table: TableId, draws: Vec<Draw>) -> Option<Self> {
         let mut guard = Guard::default();
-        for draw in lens.ds.draws(table, field) {
+        for draw in draws {
             let mut at = lens.ds.table(table)?;
             let mut steps = Vec::new();
-            for link_field in draw.links.iter().chain(matches!(at_kind(lens, table, &draw), Some(Kind::Link(_))).then_some(&draw.field)) {
-                if !lens.reads(at.def.id, *link_field) {
-                    return None;
-                }
-                let link = at.link(*link_field)?;
-                let target = lens.ds.table(link.to)?;
-                steps.push(Step { column: Some(at.column(*link_field)?), target, sight: lens.sight(link.to) });
-                at = target;
+            for link_field in &draw.links {
+                let step = Step::new(lens, at, *link_field)?;
+                at = step.target.table;
+                steps.push(step);
             }
             let home = lens.ds.end_of(table, &draw.links)?;
-            if !lens.reads(home, draw.field) {
+            let shown = lens.shown(home, draw.field);
+            if shown == Extent::Nowhere {
                 return None;
             }
             let computed = lens.ds.table(home)?.def.field(draw.field)?.kind.is_computed();
-            let inner = if computed && !lens.released(home, draw.field) { Self::new(lens, home, draw.field)? } else { Guard::default() };
-            let open = inner.ways.is_empty() && steps.iter().all(|step| matches!(step.sight, Sight::Live(_)));
-            if !open {
-                guard.ways.push((steps, inner));
+            let released = lens.released(home, draw.field);
+            let inner = match released {
+                Extent::Everywhere => Guard::default(),
+                Extent::Nowhere | Extent::Some(_) if computed => Self::new(lens, home, draw.field)?,
+                Extent::Nowhere | Extent::Some(_) => Guard::default(),
+            };
+            let way = Way { steps, shown: shown.into_rows(), released: released.into_rows(), inner };
+            // Of a link, the records that it names count.
+            let named = matches!(at_kind(lens, table, &draw), Some(Kind::Link(_))).then(|| Step::new(lens, at, draw.field));
+            match named {
+                None => guard.add(way),
+                Some(step) => {
+                    let step = step?;
+                    let mut steps = way.steps;
+                    steps.push(step);
+                    guard.add(Way { steps, shown: None, ..way });
+                }
             }
         }
         Some(guard)
     }
 
+    fn add(&mut self, way: Way<'a>) {
+        let open = way.shown.is_none() && way.inner.ways.is_empty() && way.steps.iter().all(Step::is_open);
+        if !open {
+            self.ways.push(way);
+        }
+    }
+
     fn shows(&self, row: usize) -> bool {
-        self.ways.iter().all(|(steps, inner)| follow(steps, row).is_some_and(|rows| rows.iter().all(|row| inner.shows(*row))))
+        let free = |way: &Way<'_>, row: usize| way.released.as_ref().is_some_and(|rows| rows.contains(row));
+        let open = |way: &Way<'_>, row: usize| among(way.shown.as_ref(), row) && (free(way, row) || way.inner.shows(row));
+        self.ways.iter().all(|way| follow(&way.steps, row).is_some_and(|rows| rows.iter().all(|row| open(way, *row))))
     }
 }
 
 /// The kind of the field that is drawn on.
-fn at_kind<'d>(lens: &Lens<'d>, table: TableId, draw: &super::graph::Draw) -> Option<&'d Kind> {
+fn at_kind<'d>(lens: &Lens<'d>, table: TableId, draw: &Draw) -> Option<&'d Kind> {
     let home = lens.dataset().end_of(table, &draw.links)?;
     lens.dataset().table(home)?.def.field(draw.field).map(|f| &f.kind)
 }

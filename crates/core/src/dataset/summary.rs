@@ -85,11 +85,10 @@ impl<'a, 'd> Figurer<'a, 'd> {
             SummaryFigure::Sum => sum().map_or(Value::Error(CalcError::NoNumber), Value::Number),
             SummaryFigure::Average | SummaryFigure::Share => match (sum(), numbers().count()) {
                 (_, 0) => Value::Error(CalcError::DivisionByZero),
-                (Some(sum), count) => {
-                    let mean = crate::formula::settle(sum / Decimal::from(count));
-                    Value::Number(if let Kind::Money { currency } = &self.shows { to_cents(mean, currency) } else { mean })
-                }
-                (None, _) => Value::Error(CalcError::NoNumber),
+                (sum, count) => match sum.and_then(|sum| sum.checked_div(Decimal::from(count))).map(crate::formula::settle) {
+                    None => Value::Error(CalcError::NoNumber),
+                    Some(mean) => Value::Number(if let Kind::Money { currency } = &self.shows { to_cents(mean, currency) } else { mean }),
+                },
             },
             // Of no numbers, 0.
             SummaryFigure::Least => Value::Number(numbers().min().unwrap_or_default()),

@@ -7,6 +7,7 @@ use super::{
 };
 use crate::{
     Clock,
+    access::Lens,
     dataset::{Dataset, fitted},
     id::{FieldId, RecordId, TableId},
     schema::Kind,
@@ -77,17 +78,33 @@ pub struct Tried {
     pub trace: Trace,
 }
 
-impl Dataset {
-    /// What a formula gives for a record, and how. Shown as this kind, or as fits its type.
-    pub fn try_formula(&self, formula: &Formula, table: TableId, shows: Option<&Kind>, record: RecordId, clock: &Clock) -> Tried {
+impl Lens<'_> {
+    /// What a formula gives for a record, and how. Shown as this kind, or as fits its type. None where the asker may not
+    /// see the record, or anything that the formula draws on for it.
+    pub fn try_formula(&self, formula: &Formula, table: TableId, shows: Option<&Kind>, record: RecordId) -> Option<Tried> {
+        if !self.sees(table, record) || !self.formula_is_open(formula, table, record) {
+            return None;
+        }
+        let (ds, clock) = (self.dataset(), self.clock());
         let budget = Budget::new(1);
-        let value = Program::new(formula, self, table, clock, &budget).value(record.row());
-        let kind = shows.cloned().unwrap_or_else(|| Kind::of_type(formula.shape(self, table).0.of));
+        let value = Program::new(formula, ds, table, clock, &budget).value(record.row());
+        let kind = shows.cloned().unwrap_or_else(|| Kind::of_type(formula.shape(ds, table).0.of));
         let value = fitted(value, &kind, clock);
-        let text = self.shown_as(&value, &kind, clock);
-        Tried { value, text, trace: self.trace(formula, table, record, clock) }
+        let text = ds.shown_as(&value, &kind, clock);
+        Some(Tried { value, text, trace: self.trace(formula, table, record) })
     }
 
+    /// How a formula comes to its value for a record; what it draws on is open to the asker.
+    pub(crate) fn trace(&self, formula: &Formula, table: TableId, record: RecordId) -> Trace {
+        let budget = Budget::new(10 * MOST);
+        let mut tracer = Tracer { lens: self, table, row: record.row(), budget: &budget, steps: Vec::new(), sources: Vec::new() };
+        tracer.node(&formula.0);
+        let with_values = tracer.with_values(&formula.0, true);
+        Trace { formula: formula.text(self.dataset()), with_values, steps: tracer.steps, sources: tracer.sources }
+    }
+}
+
+impl Dataset {
     /// A computed value as a kind shows it.
     fn shown_as(&self, value: &Value, kind: &Kind, clock: &Clock) -> String {
         match value {
@@ -101,29 +118,21 @@ impl Dataset {
         }
     }
 
-    /// How a formula comes to its value for a record.
-    pub(crate) fn trace(&self, formula: &Formula, table: TableId, record: RecordId, clock: &Clock) -> Trace {
-        let budget = Budget::new(10 * MOST);
-        let mut tracer = Tracer { ds: self, table, row: record.row(), clock, budget: &budget, steps: Vec::new(), sources: Vec::new() };
-        tracer.node(&formula.0);
-        let with_values = tracer.with_values(&formula.0, true);
-        Trace { formula: formula.text(self), with_values, steps: tracer.steps, sources: tracer.sources }
-    }
 }
 
-struct Tracer<'a> {
-    ds: &'a Dataset,
+struct Tracer<'a, 'd> {
+    /// The asker's: records are named as they may know them.
+    lens: &'a Lens<'d>,
     table: TableId,
     row: usize,
-    clock: &'a Clock,
     budget: &'a Budget,
     steps: Vec<TraceStep>,
     sources: Vec<Source>,
 }
 
-impl Tracer<'_> {
+impl Tracer<'_, '_> {
     fn value(&self, node: &Node) -> (Option<Val>, String) {
-        let program = Program::of_node(node, self.ds, &mut vec![Some(self.table)], self.clock, self.budget);
+        let program = Program::of_node(node, self.lens.dataset(), &mut vec![Some(self.table)], self.lens.clock(), self.budget);
         match program.run(&mut vec![self.row]) {
             Ok(val) => {
                 let words = program.words(&val);
@@ -154,7 +163,7 @@ impl Tracer<'_> {
             let direct = !deep && !std::ptr::eq(part, node) && !part.parts().is_empty();
             (leaf || direct).then(|| self.put_in(part))
         };
-        let mut writer = Writer::new(Some(self.ds));
+        let mut writer = Writer::new(Some(self.lens.dataset()));
         writer.put_in = Some(&put);
         writer.write(node)
     }
@@ -167,7 +176,7 @@ impl Tracer<'_> {
             self.node(part);
         }
         if !node.parts().is_empty() && self.steps.len() < MOST {
-            let part = super::write::text(node, Some(self.ds));
+            let part = super::write::text(node, Some(self.lens.dataset()));
             if self.steps.iter().all(|s| s.part != part) {
                 let (_, result) = self.value(node);
                 self.steps.push(TraceStep { part, with_values: self.with_values(node, false), result: short(&result) });
@@ -197,7 +206,7 @@ impl Tracer<'_> {
     }
 
     fn source(&mut self, node: &Node) {
-        let name = super::write::text(node, Some(self.ds));
+        let name = super::write::text(node, Some(self.lens.dataset()));
         if self.sources.len() >= MOST || self.sources.iter().any(|s| s.name == name) {
             return;
         }
@@ -210,7 +219,7 @@ impl Tracer<'_> {
     /// A path's value as its one cell shows it.
     fn shown(&self, node: &Node) -> Option<String> {
         let cell = self.cell(node)?;
-        Some(crate::access::Lens::of_everything(self.ds, None, self.clock).text_at(cell.table, cell.record, cell.field))
+        Some(self.lens.whole().text_at(cell.table, cell.record, cell.field))
     }
 
     /// The one cell that a path ends in, if it does.
@@ -222,15 +231,14 @@ impl Tracer<'_> {
         let (last, links) = path.fields.split_last()?;
         let (mut table, mut row) = (self.table, self.row);
         for link in links {
-            let home = self.ds.table(table)?;
+            let home = self.lens.dataset().table(table)?;
             let target = home.link(*link)?;
             let [record] = home.column(*link)?.links(row) else { return None };
             (table, row) = (target.to, record.row());
         }
         let record = RecordId::at_row(row);
-        let computed = self.ds.table(table)?.def.field(*last)?.kind.is_computed();
-        let clock = self.clock;
-        let record_name = crate::access::Lens::of_everything(self.ds, None, clock).record_name(table, record)?.name;
+        let computed = self.lens.dataset().table(table)?.def.field(*last)?.kind.is_computed();
+        let record_name = self.lens.record_name(table, record)?.name;
         Some(SourceCell { table, record, field: *last, record_name, computed })
     }
 }

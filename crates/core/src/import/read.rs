@@ -37,7 +37,11 @@ impl<'a> ColumnReader<'a> {
             (Raw::Number(number), Kind::Money { currency }) => Some(Value::Number(crate::value::to_cents(number.round_dp(9), currency))),
             (Raw::Number(number), Kind::Number { .. } | Kind::Percent { .. } | Kind::Rating { .. }) => Some(Value::Number(*number)),
             // Sheets keep a duration as a share of a day.
-            (Raw::Number(number), Kind::Duration) => Some(Value::Number((*number * Decimal::from(86_400)).round())),
+            (Raw::Number(number), Kind::Duration) => {
+                let seconds = number.checked_mul(Decimal::from(86_400));
+                let large = || Fault::new(FaultKind::WrongKind, "This duration is too long.");
+                Some(Value::Number(seconds.ok_or_else(large)?.round()))
+            }
             (Raw::Logical(yes), Kind::YesNo) => Some(Value::Logical(*yes)),
             (Raw::Date(date), Kind::Date) => Some(Value::Date(*date)),
             (Raw::DateTime(moment), Kind::Date) => Some(Value::Date(moment.date())),

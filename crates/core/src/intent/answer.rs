@@ -91,7 +91,7 @@ impl Decider<'_> {
         Faults::none_or(std::mem::take(&mut drafted.faults))?;
         let mut ops = drafted.ops;
         self.copy(0, &mut ops);
-        self.depend(0, &mut ops).map_err(|fault| fault.at("/answers"))?;
+        self.depend(0, &mut ops);
         self.presets(0, &mut ops);
         let added: Vec<_> = ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).collect();
         let mut numbers = Numbers::default();
@@ -140,7 +140,7 @@ impl Decider<'_> {
         }
         Faults::none_or(faults)?;
         self.copy(0, &mut ops);
-        self.depend(0, &mut ops).map_err(|fault| fault.at("/answers"))?;
+        self.depend(0, &mut ops);
         Ok(ops)
     }
 

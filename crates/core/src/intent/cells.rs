@@ -9,7 +9,7 @@ use crate::{
     history::Op,
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
     schema::{Choice, FieldDef, Kind, LIST_LIMIT, LONG_TEXT_LIMIT, Link, TEXT_LIMIT},
-    value::{Attachment, Cell, Item, Value, check_place, check_web, currency_decimals, parse},
+    value::{Attachment, Cell, Item, NUMBER_LIMIT, Value, check_place, check_web, currency_decimals, parse},
 };
 use rust_decimal::Decimal;
 
@@ -43,10 +43,11 @@ impl Decider<'_> {
         let def = home.def.field(field).ok_or_else(unknown)?;
         // Whoever answers a form writes the fields it asks, whatever else they may see.
         if !matches!(self.asker, Asker::Form(_)) {
-            if !self.lens.reads(table, field) {
+            if !(if fresh { self.lens.reads(table, field) } else { self.lens.shows(table, record, field) }) {
                 return Err(unknown());
             }
-            if def.kind.takes_input() && !self.lens.writes(table, field) {
+            let may = if fresh { self.lens.adds_with(table, field) } else { self.lens.changes(table, record, field) };
+            if def.kind.takes_input() && !may {
                 return Err(Fault::new(FaultKind::NotAllowed, format!("You can look at “{}” but not change it.", def.name)));
             }
         }
@@ -61,12 +62,7 @@ impl Decider<'_> {
             Input::Upload(files) => beside(&before, files),
         };
         let after = self.checked(wanted, &before, def, matches!(input, Input::Upload(_)))?;
-        self.offers(table, (!fresh).then_some(record), def, &before, &after)?;
-        self.unique(home, record, def, &after)?;
         self.clash(table, field, &before, &after, was)?;
-        if def.required && after == Value::Empty && !fresh && before != Value::Empty {
-            return Err(Fault::new(FaultKind::Missing, format!("“{}” is required: it can’t be left empty.", def.name)));
-        }
         if after == before {
             return Ok(Vec::new());
         }
@@ -81,36 +77,6 @@ impl Decider<'_> {
         let Some(copies) = def.copies else { return Value::Empty };
         let links = home.column(copies.link).map_or(Value::Empty, |c| c.cell(record.row()).to_value());
         self.copy_of(&home.def, copies, &links)
-    }
-
-    /// Records that are newly linked must be among those that the link offers.
-    fn offers(&self, table: TableId, record: Option<RecordId>, def: &FieldDef, before: &Value, after: &Value) -> Result<(), Fault> {
-        let Value::Links(records) = after else { return Ok(()) };
-        let old: &[RecordId] = if let Value::Links(old) = before { old } else { &[] };
-        let refused = records.iter().any(|r| !old.contains(r) && !self.lens.may_link(table, def, record, *r));
-        if def.offers.is_nothing() || !refused {
-            return Ok(());
-        }
-        Err(Fault::new(FaultKind::BadRule, format!("“{}” does not offer this one. Pick one from its list.", def.name)))
-    }
-
-    /// Whether another record holds what no two may.
-    fn unique(&self, home: &Table, record: RecordId, def: &FieldDef, after: &Value) -> Result<(), Fault> {
-        if !def.unique || *after == Value::Empty {
-            return Ok(());
-        }
-        let Some(column) = home.column(def.id) else { return Ok(()) };
-        let same = |cell: Cell<'_>| match (cell, after) {
-            (Cell::Text(a), Value::Text(b)) => crate::value::fold(a) == crate::value::fold(b),
-            (cell, after) => cell == after.as_cell(),
-        };
-        match home.records().find(|r| *r != record && same(column.cell(r.row()))) {
-            None => Ok(()),
-            Some(_) => Err(Fault::new(
-                FaultKind::BadRule,
-                format!("Another {} has this in “{}”, which holds each value once.", home.def.one, def.name),
-            )),
-        }
     }
 
     fn check_people(&self, people: &[PersonId]) -> Result<(), Fault> {
@@ -167,11 +133,11 @@ impl Decider<'_> {
             (Kind::LongText, Value::Text(text)) => within(text, LONG_TEXT_LIMIT, def).map(|()| value),
             (Kind::Email, Value::Text(text)) => check_mail(text).map(|()| value),
             (Kind::Phone, Value::Text(text)) => parse(text, &def.kind, self.ds.tracker.locale, &self.ds.people, self.clock),
-            (Kind::Number { .. } | Kind::Percent { .. } | Kind::Duration, Value::Number(_))
-            | (Kind::Date, Value::Date(_))
+            (Kind::Number { .. } | Kind::Percent { .. } | Kind::Duration, Value::Number(number)) => check_size(*number, def).map(|()| value),
+            (Kind::Date, Value::Date(_))
             | (Kind::DateTime, Value::Instant(_))
             | (Kind::YesNo, Value::Logical(_)) => Ok(value),
-            (Kind::Money { currency }, Value::Number(amount)) => check_amount(*amount, currency).map(|()| value),
+            (Kind::Money { currency }, Value::Number(amount)) => check_size(*amount, def).and_then(|()| check_amount(*amount, currency)).map(|()| value),
             (Kind::Rating { most }, Value::Number(rating)) => check_rating(*rating, *most, def).map(|()| value),
             (Kind::Range, Value::Range(start, end)) if start <= end => Ok(value),
             (Kind::Choice { options, .. }, Value::Choice(option)) => check_options(&[*option], options, def).map(|()| value),
@@ -228,7 +194,7 @@ impl Decider<'_> {
     fn checked_links(&self, link: Link, records: &[RecordId], before: &Value, def: &FieldDef) -> Result<Value, Fault> {
         let there = |r: RecordId| match self.asker {
             Asker::Form(_) => self.ds.table(link.to).is_some_and(|t| t.is_live(r)),
-            Asker::Person(_) | Asker::Westerfall => self.lens.sees(link.to, r),
+            Asker::Person(_) | Asker::StandingIn { .. } | Asker::Westerfall => self.lens.sees(link.to, r),
         };
         if !records.iter().all(|r| there(*r)) {
             return Err(Fault::not_found("record to link"));
@@ -263,7 +229,7 @@ impl Decider<'_> {
         let mut ops = Vec::new();
         for (holder, linked) in dropped.chain(gained) {
             self.must(Right::Change, link.to, holder)?;
-            if !self.lens.writes(link.to, link.back) {
+            if !self.lens.changes(link.to, holder, link.back) {
                 return Err(Fault::new(FaultKind::NotAllowed, "You can’t change this link: its other side is not open to you."));
             }
             ops.push(holding(home, holder, link, record, linked, one));
@@ -296,6 +262,13 @@ fn check_amount(amount: Decimal, currency: &str) -> Result<(), Fault> {
         return Ok(());
     }
     Err(Fault::new(FaultKind::WrongKind, format!("An amount in {currency} has at most {decimals} decimals.")))
+}
+
+fn check_size(number: Decimal, def: &FieldDef) -> Result<(), Fault> {
+    if number.abs() < NUMBER_LIMIT {
+        return Ok(());
+    }
+    Err(Fault::new(FaultKind::WrongKind, format!("“{}” takes numbers of at most 24 digits before the point.", def.name)))
 }
 
 fn check_rating(rating: Decimal, most: u8, def: &FieldDef) -> Result<(), Fault> {

@@ -1,6 +1,13 @@
 //! Carrying out an import: the whole sheet becomes one change, or none.
 
-use super::{Called, Decider, Numbers, convert::missing, draft::Draft, fields::free_name, tables::new_table};
+use super::{
+    Called, Decider, Numbers,
+    convert::missing,
+    draft::Draft,
+    fields::free_name,
+    gate::{Breach, Landing, once_key},
+    tables::new_table,
+};
 use crate::{
     access::{Asker, Right},
     dataset::Dataset,
@@ -74,6 +81,8 @@ pub(super) struct Imported {
     pub(super) ops: Vec<Op>,
     pub(super) table: TableId,
     rehearsal: ImportRehearsal,
+    /// What may not land and is no cell of the file, or comes of records that are not open to the asker.
+    pub(super) breaches: Vec<Breach>,
 }
 
 impl Dataset {
@@ -84,6 +93,13 @@ impl Dataset {
     pub fn rehearse_import(&self, import: &Import, asker: Asker, clock: &crate::Clock) -> Checked<ImportRehearsal> {
         Ok(Decider::new(self, asker, clock).import(import)?.rehearsal)
     }
+}
+
+/// What an import does, with how many records are changed and left as they are.
+struct Ready {
+    ops: Vec<Op>,
+    updated: usize,
+    same: usize,
 }
 
 /// A column on its way into a field.
@@ -137,39 +153,82 @@ impl Decider<'_> {
         }
         let mut refused = Refused::default();
         let mut columns: Vec<Vec<Value>> = fillings.iter().map(|f| self.values(f, sheet, &rows, &mut refused)).collect();
-        self.keep_unique(&fillings, &mut columns, &rows, sheet, &mut refused);
         let placed = self.place(plan, table, &fillings, &columns, &rows, &mut refused)?;
-        let mut numbers = Numbers::default();
-        let def = draft.table(table)?.clone();
+        let parts = draft_ops(&mut draft, self.ds);
+        self.stands_after(&parts)?;
         let begin = self.ds.table(table).map_or(0, |t| t.rows());
-        let examples = self.examples(&fillings, &columns, &placed, &making);
+        // What the gate does not let through is left out cell by cell, until it lets the rest through.
         let new: Vec<usize> = (0..rows.len()).filter(|row| placed[*row] == Placed::New).collect();
-        let take = |column: &Vec<Value>| new.iter().map(|row| column[*row].clone()).collect::<Vec<_>>();
-        let fresh: Vec<(FieldId, Vec<Value>)> = fillings.iter().map(|f| f.field.id).zip(columns.iter().map(take)).collect();
-        let own = self.rows_of(&def, begin, new.len(), fresh, &mut numbers);
-        let (updates, updated, same) = self.updates(table, &fillings, columns, &placed);
-        let mut ops = draft_ops(&mut draft, self.ds);
-        self.stands_after(&ops)?;
-        for (target, by, names) in making.records {
-            let values = names.iter().map(|name| Value::text(name)).collect();
-            let def = draft.table(target)?.clone();
-            let begin = self.ds.table(target).map_or(0, |t| t.rows());
-            ops.extend(self.rows_of(&def, begin, names.len(), vec![(by, values)], &mut numbers));
-        }
-        ops.extend(own);
-        ops.extend(updates);
+        let known = |(row, placed): (usize, &Placed)| if let Placed::Known(record) = placed { Some((*record, row)) } else { None };
+        let known: HashMap<RecordId, usize> = placed.iter().enumerate().filter_map(known).collect();
+        let row_of = |record: RecordId| match record.row().checked_sub(begin) {
+            Some(at) => new.get(at).copied(),
+            None => known.get(&record).copied(),
+        };
+        let (ready, breaches) = loop {
+            let ready = self.ready(&mut draft, table, &fillings, &columns, &placed, &parts, &making)?;
+            let breaches = self.breaches(&ready.ops, Landing::Put);
+            let mut left = Vec::new();
+            let mut taken_out = false;
+            for breach in breaches {
+                let column = fillings.iter().position(|f| breach.table == table && f.field.id == breach.field);
+                let cell = column.zip(row_of(breach.record).filter(|_| breach.table == table && !breach.hidden));
+                let Some((column, row)) = cell.filter(|(column, row)| columns[*column][*row] != Value::Empty) else {
+                    left.push(breach);
+                    continue;
+                };
+                let filling = &fillings[column];
+                refused.add(rows[row], &filling.plan.name, sheet.cell(rows[row], filling.plan.column).words(), breach.fault.message);
+                columns[column][row] = Value::Empty;
+                taken_out = true;
+            }
+            if !taken_out {
+                break (ready, left);
+            }
+        };
+        let examples = self.examples(&fillings, &columns, &placed, &making);
         let left_out = placed.iter().filter(|p| **p == Placed::Out).count();
         let rehearsal = ImportRehearsal {
             added: new.len(),
-            updated,
-            same,
+            updated: ready.updated,
+            same: ready.same,
             left_out,
             rejected: refused.list,
             rejected_count: refused.count,
             made: making.told,
             examples,
         };
-        Ok(Imported { ops, table, rehearsal })
+        Ok(Imported { ops: ready.ops, table, rehearsal, breaches: breaches.into_iter().map(unseen).collect() })
+    }
+
+    /// What is to be done, as far as the cells stand by now.
+    #[allow(clippy::too_many_arguments)]
+    fn ready(
+        &self,
+        draft: &mut Draft<'_>,
+        table: TableId,
+        fillings: &[Filling<'_>],
+        columns: &[Vec<Value>],
+        placed: &[Placed],
+        parts: &[Op],
+        making: &OnTheWay,
+    ) -> Result<Ready, Fault> {
+        let mut numbers = Numbers::default();
+        let new: Vec<usize> = (0..placed.len()).filter(|row| placed[*row] == Placed::New).collect();
+        let take = |column: &Vec<Value>| new.iter().map(|row| column[*row].clone()).collect::<Vec<_>>();
+        let fresh: Vec<(FieldId, Vec<Value>)> = fillings.iter().map(|f| f.field.id).zip(columns.iter().map(take)).collect();
+        let rows = |table: TableId| self.ds.table(table).map_or(0, |t| t.rows());
+        let own = self.rows_of(&draft.table(table)?.clone(), rows(table), new.len(), fresh, &mut numbers);
+        let (updates, updated, same) = self.updates(table, fillings, columns, placed);
+        let mut ops = parts.to_vec();
+        for (target, by, names) in &making.records {
+            let values = names.iter().map(|name| Value::text(name)).collect();
+            let def = draft.table(*target)?.clone();
+            ops.extend(self.rows_of(&def, rows(*target), names.len(), vec![(*by, values)], &mut numbers));
+        }
+        ops.extend(own);
+        ops.extend(updates);
+        Ok(Ready { ops, updated, same })
     }
 
     fn check_plan(&self, plan: &Plan, sheet: &Sheet, rows: &[usize]) -> Checked<()> {
@@ -457,25 +516,6 @@ impl Decider<'_> {
         }
     }
 
-    /// Values that would stand twice in a field that holds each once are refused.
-    fn keep_unique(&self, fillings: &[Filling<'_>], columns: &mut [Vec<Value>], rows: &[usize], sheet: &Sheet, refused: &mut Refused) {
-        for (filling, column) in fillings.iter().zip(columns).filter(|(f, _)| f.field.unique) {
-            let mut seen: HashSet<String> = HashSet::new();
-            for (row, value) in rows.iter().zip(column.iter_mut()).filter(|(_, v)| **v != Value::Empty) {
-                if !seen.insert(key_of(value)) {
-                    let words = sheet.cell(*row, filling.plan.column).words();
-                    refused.add(
-                        *row,
-                        &filling.plan.name,
-                        words,
-                        format!("“{}” holds each value once, and the file has this one twice.", filling.field.name),
-                    );
-                    *value = Value::Empty;
-                }
-            }
-        }
-    }
-
     /// Which rows are new, which change a record that is there, and which can't be taken.
     fn place(
         &self,
@@ -494,10 +534,11 @@ impl Decider<'_> {
         let home = self.ds.table(table).ok_or_else(|| Fault::not_found("table"))?;
         let column = home.column(*key);
         let mut known: HashMap<String, Option<RecordId>> = HashMap::new();
-        for record in home.records() {
+        // Records out of sight are as if they were not there: nothing is to be learnt of them by guessing.
+        for record in home.records().filter(|r| self.lens.sees(table, *r)) {
             let value = column.map_or(Value::Empty, |c| c.cell(record.row()).to_value());
             if value != Value::Empty {
-                known.entry(key_of(&value)).and_modify(|r| *r = None).or_insert(Some(record));
+                known.entry(once_key(&value)).and_modify(|r| *r = None).or_insert(Some(record));
             }
         }
         let mut used: HashSet<String> = HashSet::new();
@@ -511,10 +552,10 @@ impl Decider<'_> {
             if *value == Value::Empty {
                 return out("The row does not say which record it is.");
             }
-            if !used.insert(key_of(value)) {
+            if !used.insert(once_key(value)) {
                 return out("An earlier row of the file is about the same record.");
             }
-            match known.get(&key_of(value)) {
+            match known.get(&once_key(value)) {
                 None => Placed::New,
                 Some(None) => out("More than one record is known by this."),
                 Some(Some(record)) if self.must(Right::Change, table, *record).is_err() => out("This record is not open to you to change."),
@@ -525,7 +566,7 @@ impl Decider<'_> {
     }
 
     /// What rows change in records that are there. An empty cell says nothing.
-    fn updates(&self, table: TableId, fillings: &[Filling<'_>], columns: Vec<Vec<Value>>, placed: &[Placed]) -> (Vec<Op>, usize, usize) {
+    fn updates(&self, table: TableId, fillings: &[Filling<'_>], columns: &[Vec<Value>], placed: &[Placed]) -> (Vec<Op>, usize, usize) {
         let Some(home) = self.ds.table(table) else { return (Vec::new(), 0, 0) };
         let mut changed: HashSet<RecordId> = HashSet::new();
         let mut ops = Vec::new();
@@ -538,7 +579,7 @@ impl Decider<'_> {
                 .filter_map(|(placed, after)| {
                     let Placed::Known(record) = placed else { return None };
                     let before = now.map_or(Value::Empty, |c| c.cell(record.row()).to_value());
-                    (after != Value::Empty && after != before).then_some((*record, before, after))
+                    (*after != Value::Empty && *after != before).then(|| (*record, before, after.clone()))
                 })
                 .collect();
             changed.extend(cells.iter().map(|(record, ..)| *record));
@@ -626,13 +667,13 @@ fn put_field(draft: &mut Draft<'_>, table: TableId, field: &FieldDef) -> Result<
     Ok(())
 }
 
-/// Values that people would call the same have the same key.
-fn key_of(value: &Value) -> String {
-    match value {
-        Value::Text(text) => fold(text.trim()).into_owned(),
-        Value::Number(number) => number.normalize().to_string(),
-        other => format!("{other:?}"),
+/// Of a record that the asker may not see, nothing is said but that something is in the way: not which row met it.
+fn unseen(breach: Breach) -> Breach {
+    if !breach.hidden {
+        return breach;
     }
+    let message = "Some values of this file stand already in records that are not open to you, in a field that holds each value once. Leave that column out, or ask the tracker’s steward.";
+    Breach { fault: Fault::new(FaultKind::BadRule, message), ..breach }
 }
 
 fn value_words(value: &Value) -> String {

@@ -6,6 +6,7 @@ mod cells;
 mod convert;
 mod draft;
 mod fields;
+mod gate;
 mod import;
 mod rows;
 mod structure;
@@ -18,17 +19,18 @@ pub use cells::check_mail;
 pub use convert::{BeforeAfter, ChangeOfKind, KindRehearsal, LinkProposal, Rest, Target, Unfit};
 pub(crate) use convert::{Called, split};
 pub use fields::{FieldChange, OtherSide};
+use gate::{Breach, Landing};
 pub use import::{Import, ImportRehearsal, Making, Rejected};
 pub use tables::TableChange;
 
 use crate::{
     Clock,
     access::{Asker, Lens, Right},
-    dataset::Dataset,
+    dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
     form::Answer,
     history::{Actor, Change, Op, Part},
-    id::{FieldId, FormId, OptionId, RecordId, TableId},
+    id::{FieldId, FormId, RecordId, TableId},
     pack::Pack,
     schema::{Kind, NumberPart, Preset, Restart},
     value::{Attachment, CellValue, Value},
@@ -36,6 +38,8 @@ use crate::{
 use jiff::tz::TimeZone;
 use serde::{Deserialize, Serialize};
 
+/// Most faults that are told of one intent.
+const FAULTS_TOLD: usize = 100;
 /// Most records that one intent adds.
 pub const ADD_LIMIT: usize = 250_000;
 
@@ -95,8 +99,8 @@ pub enum Intent {
     Unpack(Box<Pack>),
     /// A whole sheet.
     Import(Box<Import>),
-    /// Takes a change back.
-    Undo(Box<Change>),
+    /// Takes a change back. `shared`: the log knows that somebody else has touched records that it made.
+    Undo { change: Box<Change>, shared: bool },
 }
 
 /// A new value for a cell.
@@ -144,6 +148,8 @@ impl Dataset {
         let mut added = Vec::new();
         let mut made = None;
         let mut undoes = None;
+        // An import asks the gate row by row, and leaves what can't be laid to a row.
+        let mut breaches = None;
         let ops = match intent {
             Intent::Add { table, records } => {
                 let ops = decider.add(*table, records)?;
@@ -185,6 +191,7 @@ impl Dataset {
             Intent::Import(import) => {
                 let imported = decider.import(import)?;
                 made = Some(imported.table.get());
+                breaches = Some(imported.breaches);
                 imported.ops
             }
             Intent::Table(change) => {
@@ -192,16 +199,31 @@ impl Dataset {
                 made = number;
                 ops
             }
-            Intent::Undo(change) => {
+            Intent::Undo { change, shared } => {
                 undoes = Some(change.seq);
-                decider.undo(change)?
+                decider.undo(change, *shared)?
             }
         };
         let who = match (asker, intent) {
             (Asker::Person(person), _) => Actor::Person(person),
+            (Asker::StandingIn { .. }, _) => {
+                let message = "You are standing in for somebody, to look. Stop standing in before you change anything.";
+                return Err(Fault::new(FaultKind::NotAllowed, message).into());
+            }
             (Asker::Form(form), _) => Actor::Form(form),
             (Asker::Westerfall, _) => Actor::Westerfall,
         };
+        let landing = match intent {
+            Intent::Undo { .. } => Landing::Back,
+            Intent::Unpack(_) => Landing::Copied,
+            _ => Landing::Put,
+        };
+        let breaches = breaches.unwrap_or_else(|| decider.breaches(&ops, landing));
+        let faults = breaches.into_iter().map(|breach| {
+            let at = decider.pointer(intent, &ops, &breach);
+            breach.fault.at(at)
+        });
+        Faults::none_or(faults.take(FAULTS_TOLD).collect())?;
         let ops = ops.into_iter().flat_map(Op::in_lots).collect();
         let change = Change { seq: self.seq + 1, at: clock.now, who, undoes, ops };
         if change.holds_zero() {
@@ -227,6 +249,43 @@ impl<'a> Decider<'a> {
 }
 
 impl Decider<'_> {
+    /// Where in what was sent a value stands that may not land.
+    fn pointer(&self, intent: &Intent, ops: &[Op], breach: &Breach) -> String {
+        let field = breach.field;
+        match intent {
+            Intent::Edit { edits, .. } => match edits.iter().position(|e| e.field == field) {
+                Some(place) => format!("/edits/{place}"),
+                None => String::new(),
+            },
+            Intent::Add { table, .. } if breach.table == *table => {
+                let begin = self.ds.table(*table).map_or(0, Table::rows);
+                format!("/records/{}/{field}", breach.record.row().saturating_sub(begin))
+            }
+            Intent::Send { form, .. } => self.pointer_in_answer(*form, ops, breach),
+            Intent::Amend { .. } => format!("/answers/{field}"),
+            _ => String::new(),
+        }
+    }
+
+    fn pointer_in_answer(&self, form: FormId, ops: &[Op], breach: &Breach) -> String {
+        let Some(form) = self.ds.form(form) else { return String::new() };
+        let added = |table: TableId| {
+            let of_table = move |op: &&Op| matches!(op, Op::Add { table: t, .. } if *t == table);
+            ops.iter().filter(of_table).filter_map(Op::record).map(|(_, record)| record)
+        };
+        let first: Option<RecordId> = added(form.table).next();
+        if breach.table == form.table && Some(breach.record) == first {
+            return format!("/answers/{}", breach.field);
+        }
+        let of_table = |f: &&FieldId| self.ds.table(form.table).and_then(|t| t.link(**f)).is_some_and(|l| l.to == breach.table);
+        let lines = form.questions.iter().filter(|q| q.lines.is_some()).map(|q| &q.field).find(of_table);
+        let place = added(breach.table).filter(|r| Some(*r) != first).position(|r| r == breach.record);
+        match (lines, place) {
+            (Some(lines), Some(place)) => format!("/lines/{lines}/{place}/{}", breach.field),
+            _ => format!("/answers/{}", breach.field),
+        }
+    }
+
     /// Whether the asker may change the structure.
     fn may_build(&self) -> Result<(), Fault> {
         if self.lens.builds() {
@@ -270,7 +329,7 @@ impl Decider<'_> {
                 }
             }
             self.copy(begin, &mut ops);
-            faults.extend(self.depend(begin, &mut ops).err().map(|fault| fault.at(format!("/records/{place}"))));
+            self.depend(begin, &mut ops);
             self.preset(table, record, begin, &mut ops);
             self.number(table, record, &mut numbers, &mut ops);
         }
@@ -290,7 +349,7 @@ impl Decider<'_> {
         }
         Faults::none_or(faults)?;
         self.copy(0, &mut ops);
-        self.depend(0, &mut ops)?;
+        self.depend(0, &mut ops);
         let written: Vec<FieldId> = edits.iter().map(|e| e.field).collect();
         ops.extend(self.settle(table, record, &written));
         Ok(ops)
@@ -306,7 +365,7 @@ impl Decider<'_> {
     /// Whoever may change a record may press its buttons.
     fn press(&self, table: TableId, record: RecordId, field: FieldId) -> Result<Op, Fault> {
         self.must(Right::Change, table, record)?;
-        if !self.lens.reads(table, field) {
+        if !self.lens.shows(table, record, field) {
             return Err(Fault::not_found("field"));
         }
         if self.ds.button(table, field).is_none() {
@@ -337,46 +396,34 @@ impl Decider<'_> {
         ops.extend(copied);
     }
 
-    /// Checks that a dependent choice stands under what it depends on, and empties one whose ground was changed beneath it.
-    fn depend(&self, begin: usize, ops: &mut Vec<Op>) -> Result<(), Fault> {
+    /// Empties a dependent choice whose ground was changed beneath it. That one which is put in stands under its ground is
+    /// asked at the gate.
+    fn depend(&self, begin: usize, ops: &mut Vec<Op>) {
         let mut emptied = Vec::new();
         for op in &ops[begin..] {
             let Op::Cell { table, record, field: changed, .. } = op else { continue };
             let Some(home) = self.ds.table(*table) else { continue };
-            let value = |wanted: FieldId| {
-                let put = ops[begin..].iter().find_map(|op| match op {
+            let put = |wanted: FieldId| {
+                ops[begin..].iter().find_map(|op| match op {
                     Op::Cell { record: r, field, after, .. } if r == record && *field == wanted => Some(after.clone()),
                     _ => None,
-                });
-                put.unwrap_or_else(|| home.column(wanted).map_or(Value::Empty, |c| c.cell(record.row()).to_value()))
+                })
             };
+            let stands = |wanted: FieldId| home.column(wanted).map_or(Value::Empty, |c| c.cell(record.row()).to_value());
             for field in &home.def.fields {
                 let Kind::Choice { options, on: Some(on) } = &field.kind else { continue };
-                if field.id != *changed && on != changed {
+                if on != changed || put(field.id).is_some() {
                     continue;
                 }
-                let before = value(field.id);
+                let before = stands(field.id);
                 let Value::Choice(chosen) = before else { continue };
                 let under = options.iter().find(|o| o.id == chosen).and_then(|o| o.under);
-                let ground = value(*on);
-                if under.is_some_and(|under| ground == Value::Choice(under)) {
-                    continue;
+                if !under.is_some_and(|under| put(*on) == Some(Value::Choice(under))) {
+                    emptied.push(Op::Cell { table: *table, record: *record, field: field.id, before, after: Value::Empty });
                 }
-                if field.id == *changed {
-                    let name = |option: Option<OptionId>| option.and_then(|o| self.ds.option_name(o)).unwrap_or("nothing");
-                    let other = home.def.field(*on).map_or("", |f| f.name.as_str());
-                    let message = format!(
-                        "“{}” stands under “{}”. Choose that in “{other}” first, or another here.",
-                        name(Some(chosen)),
-                        name(under)
-                    );
-                    return Err(Fault::new(FaultKind::UnknownOption, message).at(format!("/{}", field.id)));
-                }
-                emptied.push(Op::Cell { table: *table, record: *record, field: field.id, before, after: Value::Empty });
             }
         }
         ops.extend(emptied);
-        Ok(())
     }
 
     /// Fills in what fields begin with, where none of the record's operations (from `begin` on) puts anything in.

@@ -175,7 +175,7 @@ impl Decider<'_> {
             Part::View(view) => match (view.owner, self.asker) {
                 (_, _) if !self.lens.opens(view.table) => Err(Fault::not_found("view")),
                 (Some(owner), Asker::Person(me)) if owner == me => Ok(()),
-                (Some(_), Asker::Person(_) | Asker::Form(_)) => Err(Fault::not_found("view")),
+                (Some(_), Asker::Person(_) | Asker::StandingIn { .. } | Asker::Form(_)) => Err(Fault::not_found("view")),
                 (None, _) if !self.lens.builds() => {
                     refuse("the team’s views. Save it as your own view instead; only they can change these")
                 }

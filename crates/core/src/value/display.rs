@@ -85,7 +85,11 @@ pub fn money_text(amount: Decimal, currency: &str) -> String {
 
 /// `12.5 %` of a share of 0.125.
 pub fn share_text(share: Decimal, decimals: u32) -> String {
-    number_text(share * Decimal::ONE_HUNDRED, decimals, "%")
+    match share.checked_mul(Decimal::ONE_HUNDRED) {
+        Some(hundredths) => number_text(hundredths, decimals, "%"),
+        // Too large to be said in hundredths.
+        None => number_text(share, decimals, "× 100 %"),
+    }
 }
 
 /// `3 of 5`.

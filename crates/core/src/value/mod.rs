@@ -1,12 +1,14 @@
 //! Values: what a cell holds. [`Value`] is owned and travels; [`Cell`] is borrowed from a column and cheap to copy.
 
 mod convert;
+mod days;
 mod display;
 mod order;
 mod parse;
 #[cfg(test)]
 mod tests;
 
+pub(crate) use days::{days_on, months_on, plus_days, plus_months};
 pub use convert::{Conversion, Reading, convert};
 pub(crate) use display::{currency_decimals, to_cents};
 pub use display::{
@@ -21,6 +23,9 @@ use jiff::{Timestamp, civil::Date};
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
+
+/// Numbers that may be put in are smaller than this, so that what is computed from them has room: 10²⁴.
+pub const NUMBER_LIMIT: Decimal = Decimal::from_parts(2_701_131_776, 466_537_709, 54_210, false, 0);
 
 /// What a cell holds, whatever the kind of its field.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]

@@ -1,7 +1,7 @@
 //! From what a person typed to a value, by the kind of the field. Nothing is guessed silently: what can be read
 //! two ways is read as the locale says.
 
-use super::{Item, Place, Value, WebAddress, duration_text, place_text};
+use super::{Item, Place, Value, WebAddress, duration_text, place_text, plus_days};
 use crate::{
     Clock,
     fault::{Fault, FaultKind},
@@ -9,7 +9,7 @@ use crate::{
     people::People,
     schema::{Choice, Kind},
 };
-use jiff::{ToSpan, civil::Date, civil::DateTime, civil::Time};
+use jiff::civil::{Date, DateTime, Time};
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
@@ -84,7 +84,7 @@ pub fn parse(text: &str, kind: &Kind, locale: Locale, people: &People, clock: &C
         Kind::Phone => phone(text, locale),
         Kind::Number { unit, .. } => number(text, &[unit], locale).map(Value::Number),
         Kind::Money { currency } => money(text, currency, locale),
-        Kind::Percent { .. } => number(text, &["%"], locale).map(|n| Value::Number(n / Decimal::ONE_HUNDRED)),
+        Kind::Percent { .. } => number(text, &["%"], locale).map(|n| Value::Number(n.checked_div(Decimal::ONE_HUNDRED).unwrap_or_default())),
         Kind::Rating { most } => number(text, &["*", "★", &format!("of {most}")], locale).map(Value::Number),
         Kind::YesNo => yes_no(text),
         Kind::Date => date(text, locale, clock).map(Value::Date),
@@ -123,7 +123,7 @@ pub(crate) fn typed(value: &Value, kind: &Kind, locale: Locale) -> Option<String
         if locale.decimal_comma { text.replace('.', ",") } else { text }
     };
     Some(match (value, kind) {
-        (Value::Number(share), Kind::Percent { .. }) => plain(*share * Decimal::ONE_HUNDRED),
+        (Value::Number(share), Kind::Percent { .. }) => plain(share.checked_mul(Decimal::ONE_HUNDRED)?),
         (Value::Number(seconds), Kind::Duration) => duration_text(*seconds),
         (Value::Number(number), _) => plain(*number),
         (Value::Text(text), _) => text.to_string(),
@@ -206,11 +206,13 @@ fn duration(text: &str, locale: Locale) -> Result<Value, Fault> {
         Some((hours, minutes)) => {
             let minutes: u32 = minutes.trim().parse().ok().filter(|m| *m < 60).ok_or_else(wrong)?;
             let hours: u32 = hours.trim().parse().map_err(|_| wrong())?;
-            Decimal::from(hours) * Decimal::from(3_600) + Decimal::from(minutes * 60)
+            Decimal::from(u64::from(hours) * 3_600 + u64::from(minutes) * 60)
         }
         None => units(bare, locale).ok_or_else(wrong)?,
     };
-    Ok(Value::Number(if minus { -seconds } else { seconds }))
+    let mut signed = seconds;
+    signed.set_sign_negative(minus && !seconds.is_zero());
+    Ok(Value::Number(signed))
 }
 
 fn units(text: &str, locale: Locale) -> Option<Decimal> {
@@ -315,8 +317,8 @@ pub(crate) fn read_date(text: &str, locale: Locale, clock: &Clock) -> Option<Dat
     let today = clock.today();
     match text.to_lowercase().as_str() {
         "today" => return Some(today),
-        "tomorrow" => return today.checked_add(1.day()).ok(),
-        "yesterday" => return today.checked_sub(1.day()).ok(),
+        "tomorrow" => return plus_days(today, 1),
+        "yesterday" => return plus_days(today, -1),
         _ => {}
     }
     let parts: Vec<&str> = text.split([' ', '/', '-', '.', ',']).filter(|p| !p.is_empty()).collect();

@@ -1,7 +1,7 @@
 //! Records as they are shown: each cell with its value and its text.
 
 use crate::{
-    access::{FieldRight, Lens, Right},
+    access::{Lens, Right},
     dataset::RecordName,
     history::Actor,
     id::{FieldId, FormId, PersonId, RecordId, TableId},
@@ -115,7 +115,7 @@ impl Lens<'_> {
 
     /// The cell with names that wait in it.
     fn with_waiting(&self, table: TableId, record: RecordId, field: FieldId, view: Option<CellView>) -> Option<CellView> {
-        let Some(arrival) = self.ds.arrival(table, record).filter(|a| !a.unsettled.is_empty() && self.reads(table, field)) else {
+        let Some(arrival) = self.ds.arrival(table, record).filter(|a| !a.unsettled.is_empty() && self.shows(table, record, field)) else {
             return view;
         };
         let names: Vec<String> = arrival.unsettled.iter().filter(|u| u.field == field).map(|u| format!("“{}”", u.text)).collect();
@@ -130,7 +130,7 @@ impl Lens<'_> {
     /// Names of a record that wait for somebody to say who is meant, with whom each could mean.
     pub fn waiting(&self, table: TableId, record: RecordId) -> Vec<Waiting> {
         let Some(arrival) = self.ds.arrival(table, record).filter(|_| self.sees(table, record)) else { return Vec::new() };
-        let open = arrival.unsettled.iter().filter(|u| self.reads(table, u.field));
+        let open = arrival.unsettled.iter().filter(|u| self.shows(table, record, u.field));
         let says = self.may(Right::Change, table, record);
         let candidate = |person: PersonId| {
             let known = self.ds.people.get(person)?;
@@ -138,11 +138,5 @@ impl Lens<'_> {
         };
         let of = |text: &str| crate::intent::candidates(self.ds, text).into_iter().filter_map(candidate).collect();
         open.map(|u| Waiting { field: u.field, text: u.text.clone(), candidates: of(&u.text) }).collect()
-    }
-
-    /// Whether the asker may put a value into a field of records that they may change.
-    pub fn writes(&self, table: TableId, field: FieldId) -> bool {
-        let takes = self.ds.table(table).and_then(|t| t.def.field(field)).is_some_and(|f| f.kind.takes_input());
-        takes && self.field_right(table, field) == FieldRight::Change
     }
 }

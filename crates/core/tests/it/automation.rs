@@ -79,8 +79,8 @@ fn adding_by_hand_and_undoing_send_nothing() {
     let change = act(&mut ds, nadia, &add).unwrap().change;
     assert!(fire(&ds, &change, &clock()).is_empty());
     let came = send(&mut ds, "blocked", "Gate");
-    let undone = act(&mut ds, nadia, &Intent::Undo(Box::new(came))).unwrap().change;
-    let again = act(&mut ds, nadia, &Intent::Undo(Box::new(undone))).unwrap().change;
+    let undone = act(&mut ds, nadia, &undo(came)).unwrap().change;
+    let again = act(&mut ds, nadia, &undo(undone)).unwrap().change;
     assert!(fire(&ds, &again, &clock()).is_empty());
 }
 

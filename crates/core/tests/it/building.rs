@@ -35,7 +35,7 @@ fn refused(ds: &Dataset, intent: &Intent) -> (FaultKind, String) {
 
 #[track_caller]
 fn undone(ds: &mut Dataset, change: Change) {
-    done(ds, &Intent::Undo(Box::new(change)));
+    done(ds, &crate::fixture::undo(change));
 }
 
 /// Structure and values, without when they were last touched.

@@ -82,6 +82,11 @@ pub(crate) fn links(records: &[u32]) -> Input {
     Input::Value(Value::Links(records.iter().map(|n| record(*n)).collect()))
 }
 
+/// Takes a change back, of which nobody else has touched anything.
+pub(crate) fn undo(change: westerfall_core::history::Change) -> Intent {
+    Intent::Undo { change: Box::new(change), shared: false }
+}
+
 /// Decides and applies, as the server would.
 pub(crate) fn act(ds: &mut Dataset, asker: Asker, intent: &Intent) -> Result<westerfall_core::intent::Decision, Faults> {
     let decision = ds.decide(intent, asker, &clock())?;

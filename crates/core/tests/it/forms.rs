@@ -236,7 +236,7 @@ fn a_name_that_fits_two_waits_until_somebody_says_who_is_meant() {
     };
     let settled = act(&mut ds, nadia, &settle).unwrap();
     assert_eq!((text(&ds, open), waiting(&ds, open).len()), ("Tamsin Oake".to_owned(), 0));
-    act(&mut ds, nadia, &Intent::Undo(Box::new(settled.change))).unwrap();
+    act(&mut ds, nadia, &undo(settled.change)).unwrap();
     assert_eq!((text(&ds, open), waiting(&ds, open).len()), (String::new(), 1));
 }
 

@@ -102,11 +102,11 @@ proptest! {
         let after = everything(&ds);
         let mut undone = Vec::new();
         for change in done.iter().rev() {
-            undone.push(act(&mut ds, nadia, &Intent::Undo(Box::new(change.clone()))).expect("one's own last steps").change);
+            undone.push(act(&mut ds, nadia, &undo(change.clone())).expect("one's own last steps").change);
         }
         prop_assert_eq!(everything(&ds), before);
         for change in undone.iter().rev() {
-            act(&mut ds, nadia, &Intent::Undo(Box::new(change.clone()))).expect("doing again");
+            act(&mut ds, nadia, &undo(change.clone())).expect("doing again");
         }
         prop_assert_eq!(everything(&ds), after);
     }
@@ -143,11 +143,11 @@ fn a_step_that_somebody_built_upon_is_not_undone() {
     };
     let hers = act(&mut ds, bex, &set("one")).unwrap().change;
     act(&mut ds, nadia, &set("two")).unwrap();
-    let refused = act(&mut ds, bex, &Intent::Undo(Box::new(hers.clone()))).unwrap_err();
+    let refused = act(&mut ds, bex, &undo(hers.clone())).unwrap_err();
     assert_eq!(refused.0[0].kind, FaultKind::Clash);
     // And nobody undoes what another did, but for the steward.
     let tamsin = asker(&ds, "Tamsin");
-    assert_eq!(act(&mut ds, tamsin, &Intent::Undo(Box::new(hers))).unwrap_err().0[0].kind, FaultKind::NotFound);
+    assert_eq!(act(&mut ds, tamsin, &undo(hers)).unwrap_err().0[0].kind, FaultKind::NotFound);
 }
 
 #[test]
@@ -158,7 +158,7 @@ fn numbers_restart_with_the_year_and_are_never_given_twice() {
     let number = |ds: &Dataset, r| Lens::of_everything(ds, None, &clock()).text_at(faults, r, field(ds, "Faults.Number"));
     let first = act(&mut ds, nadia, &add).unwrap();
     assert_eq!(number(&ds, first.added[0]), "FR-2026-0121");
-    act(&mut ds, nadia, &Intent::Undo(Box::new(first.change))).unwrap();
+    act(&mut ds, nadia, &undo(first.change)).unwrap();
     let second = act(&mut ds, nadia, &add).unwrap();
     assert_eq!(number(&ds, second.added[0]), "FR-2026-0122");
     let mut later = clock();

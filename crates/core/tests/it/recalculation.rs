@@ -168,7 +168,7 @@ fn intent(ds: &Dataset, act: &Act, done: &[Change], now: Timestamp) -> Option<In
         Act::Down(t, r, list) => edit(*t, *r, 4, links(list)),
         Act::Peers(t, r, list) => edit(*t, *r, 5, links(list)),
         Act::Remove(t, r) => Intent::Remove { table: at(*t), records: vec![record(*r)] },
-        Act::Undo(back) => Intent::Undo(Box::new(done.iter().rev().nth(*back)?.clone())),
+        Act::Undo(back) => undo(done.iter().rev().nth(*back)?.clone()),
         Act::Wait(_) => return None,
     })
 }

@@ -5,6 +5,7 @@ import { api, told } from '@/api/client'
 import type { Cell, Field, Input, Kind, Offered, Value } from '@/api/types'
 import { currentTracker } from '@/features/tracker/tracker'
 import { editor, hue, isMany, isRight, options, typed } from './kinds'
+import CellPopup from './CellPopup.vue'
 import MakeRecord from './MakeRecord.vue'
 import PartsEditor from './PartsEditor.vue'
 import PickList, { type Pick } from './PickList.vue'
@@ -34,6 +35,7 @@ const YES: Pick[] = [
 const kind = computed(() => (editor(props.field) === 'parts' && props.start ? 'line' : editor(props.field)))
 const text = ref(props.start ?? typed(props.field, props.cell))
 const line = ref<HTMLInputElement | HTMLTextAreaElement>()
+const root = ref<HTMLElement>()
 let ended = false
 
 onMounted(async () => {
@@ -146,21 +148,9 @@ const many = computed(() => isMany(props.field))
 </script>
 
 <template>
-  <div class="editor" data-test="cell-editor">
-    <PartsEditor v-if="kind === 'parts'" :field="field" :cell="cell" @commit="emit('commit', $event, 'stay')" @cancel="emit('cancel')" />
-    <textarea
-      v-else-if="kind === 'long'"
-      ref="line"
-      v-model="text"
-      rows="6"
-      :aria-label="field.name"
-      :aria-invalid="!!fault"
-      @keydown="keys"
-      @blur="commitText('away')"
-      @mousedown.stop
-    />
+  <div ref="root" class="editor" data-test="cell-editor">
     <input
-      v-else-if="kind === 'line'"
+      v-if="kind === 'line'"
       ref="line"
       v-model="text"
       :class="{ right: isRight(field) }"
@@ -172,39 +162,54 @@ const many = computed(() => isMany(props.field))
       @blur="commitText('away')"
       @mousedown.stop
     />
-    <MakeRecord
-      v-else-if="making && target && at"
-      class="making"
-      :tracker="at.tracker"
-      :table="target"
-      :name="making.name"
-      :near="answer?.near ?? []"
-      :asks="answer?.asks ?? []"
-      @made="made($event.id)"
-      @take="made($event.id)"
-      @leave="making = undefined"
-    />
-    <PickList
-      v-else
-      :label="field.name"
-      :search="search"
-      :chosen="chosen"
-      :many="many"
-      :start="start"
-      :makes="answer?.makes && target ? `Make the ${target.one}` : undefined"
-      @pick="picked"
-      @cancel="emit('cancel')"
-      @make="(name, beside) => (making = { name, chosen: beside })"
-    />
-    <p v-if="fault" class="fault-text fault" role="alert">{{ fault }}</p>
+    <CellPopup v-if="kind !== 'line' || fault" :anchor="root" :place="kind === 'line' ? 'under' : 'over'">
+      <template v-if="kind !== 'line'">
+        <PartsEditor v-if="kind === 'parts'" :field="field" :cell="cell" @commit="emit('commit', $event, 'stay')" @cancel="emit('cancel')" />
+        <textarea
+          v-else-if="kind === 'long'"
+          ref="line"
+          v-model="text"
+          rows="6"
+          :aria-label="field.name"
+          :aria-invalid="!!fault"
+          @keydown="keys"
+          @blur="commitText('away')"
+          @mousedown.stop
+        />
+        <MakeRecord
+          v-else-if="making && target && at"
+          class="making"
+          :tracker="at.tracker"
+          :table="target"
+          :name="making.name"
+          :near="answer?.near ?? []"
+          :asks="answer?.asks ?? []"
+          @made="made($event.id)"
+          @take="made($event.id)"
+          @leave="making = undefined"
+        />
+        <PickList
+          v-else
+          :label="field.name"
+          :search="search"
+          :chosen="chosen"
+          :many="many"
+          :start="start"
+          :makes="answer?.makes && target ? `Make the ${target.one}` : undefined"
+          @pick="picked"
+          @cancel="emit('cancel')"
+          @make="(name, beside) => (making = { name, chosen: beside })"
+        />
+      </template>
+      <p v-if="fault" class="fault-text fault" role="alert">{{ fault }}</p>
+    </CellPopup>
   </div>
 </template>
 
 <style scoped>
 .editor {
-  position: relative;
   min-width: 100%;
-  z-index: 5;
+  min-height: calc(var(--row) - 1px);
 }
 input,
 textarea {
@@ -218,7 +223,7 @@ textarea {
   display: block;
 }
 textarea {
-  min-width: 320px;
+  min-width: min(320px, calc(100vw - 16px));
   padding: 6px 8px;
 }
 .right {
@@ -230,9 +235,7 @@ textarea {
   min-width: 260px;
 }
 .fault {
-  position: absolute;
-  top: 100%;
-  left: 0;
+  width: max-content;
   min-width: 260px;
   max-width: 380px;
   margin: 2px 0 0;
@@ -240,7 +243,5 @@ textarea {
   background: var(--fault-soft);
   border: 1px solid var(--fault);
   border-radius: var(--corner);
-  white-space: normal;
-  z-index: 6;
 }
 </style>

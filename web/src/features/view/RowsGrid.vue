@@ -471,9 +471,7 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
   padding-block: 3px;
 }
 .cell:has(.editor) {
-  overflow: visible;
   padding: 0;
-  z-index: 4;
   line-height: 1.4;
 }
 .number {

@@ -4,7 +4,7 @@ use super::{
     super::{
         Expr, Node, Operator, Path,
         check::narrowed_table,
-        functions::{Function, Gives},
+        functions::{Function, Gives, numbers::divided},
         names::leads_to,
     },
     Calc, Env,
@@ -181,7 +181,7 @@ impl<'a> Reading<'a> {
                     _ => Ok(Value::Empty),
                 },
                 Form::Duration => match column.value(row) {
-                    Value::Number(seconds) => Ok(Value::Number(seconds / Decimal::from(86_400))),
+                    Value::Number(seconds) => divided(seconds, Decimal::from(86_400)).map(Value::Number),
                     Value::Error(error) => Err(error.into()),
                     _ => Ok(Value::Empty),
                 },

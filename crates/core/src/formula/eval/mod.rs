@@ -6,7 +6,7 @@ mod values;
 
 use super::{
     Formula, Node, STEPS_LIMIT,
-    functions::{Function, Run},
+    functions::{Function, Run, numbers::divided},
 };
 use crate::{
     Clock,
@@ -22,7 +22,7 @@ use jiff::{
 };
 use rust_decimal::Decimal;
 use std::cell::Cell as Counter;
-use values::{as_logical, as_number, binary, sum, text_of};
+use values::{as_logical, as_number, binary, negated, sum, text_of};
 
 pub(super) use args::{Args, Lazy};
 pub(crate) use values::settle;
@@ -223,10 +223,10 @@ fn scalar(code: &Code<'_>, env: &Env<'_>, rows: &mut Vec<usize>) -> Calc<Value> 
             let (left, right) = (scalar(&sides.0, env, rows)?, scalar(&sides.1, env, rows)?);
             binary(env, *operator, left, right)
         }
-        Code::Negate(part) => scalar(part, env, rows).and_then(|v| as_number(env, &v)).map(|n| Value::Number(-n)),
+        Code::Negate(part) => scalar(part, env, rows).and_then(|v| as_number(env, &v)).map(|n| Value::Number(negated(n))),
         Code::Percent(part) => {
             let number = scalar(part, env, rows).and_then(|v| as_number(env, &v))?;
-            Ok(Value::Number(number / Decimal::ONE_HUNDRED))
+            divided(number, Decimal::ONE_HUNDRED).map(Value::Number)
         }
         Code::Read { .. } | Code::List { .. } | Code::Call(..) => run(code, env, rows)?.into_one(env),
     }

@@ -44,7 +44,7 @@ pub(super) fn as_number(env: &Env<'_>, value: &Value) -> Calc<Decimal> {
         Value::Date(day) => Ok(serial_of_day(*day)),
         Value::Instant(instant) => {
             let wall = env.wall(*instant);
-            Ok(serial_of_day(wall.date()) + serial_of_time(wall.time()))
+            serial_of_day(wall.date()).checked_add(serial_of_time(wall.time())).ok_or_else(|| CalcError::NoNumber.into())
         }
         Value::Error(error) => Err((*error).into()),
         _ => Err(CalcError::WrongValue.into()),
@@ -87,6 +87,12 @@ pub(super) fn text_of(env: &Env<'_>, value: &Value) -> Calc<String> {
     }
 }
 
+/// The number with the other sign.
+pub(in crate::formula) fn negated(mut number: Decimal) -> Decimal {
+    number.set_sign_positive(number.is_sign_negative());
+    number
+}
+
 /// A number without the noise in its last digits: 1/3*3 is 1.
 pub(crate) fn settle(number: Decimal) -> Decimal {
     // Only a division leaves so many digits.
@@ -96,12 +102,13 @@ pub(crate) fn settle(number: Decimal) -> Decimal {
 /// The part of a day that has gone at a time.
 pub(in crate::formula) fn serial_of_time(time: Time) -> Decimal {
     let seconds = i64::from(time.hour()) * 3_600 + i64::from(time.minute()) * 60 + i64::from(time.second());
-    Decimal::from(seconds) / Decimal::from(86_400)
+    Decimal::from(seconds).checked_div(Decimal::from(86_400)).unwrap_or_default()
 }
 
 pub(super) fn moment_of_serial(serial: Decimal) -> Calc<DateTime> {
     let day = day_of_serial(serial)?;
-    let seconds = ((serial - serial.floor()) * Decimal::from(86_400)).round().to_i32().unwrap_or(0).min(86_399);
+    let part = serial.checked_sub(serial.floor()).and_then(|part| part.checked_mul(Decimal::from(86_400)));
+    let seconds = part.and_then(|seconds| seconds.round().to_i32()).unwrap_or(0).clamp(0, 86_399);
     let part = |n: i32| i8::try_from(n).unwrap_or(0);
     Ok(day.at(part(seconds / 3_600), part(seconds / 60 % 60), part(seconds % 60), 0))
 }
@@ -119,14 +126,14 @@ pub(super) fn sum(env: &Env<'_>, left: Value, right: Value, minus: bool, days: (
         (Value::Date(a), Value::Date(b)) if minus => Ok(Value::Number(Decimal::from(between(*b, *a)))),
         (a, b) if is_day(a) && is_day(b) => {
             if minus {
-                Ok(Value::Number(as_number(env, a)? - as_number(env, b)?))
+                as_number(env, a)?.checked_sub(as_number(env, b)?).map(Value::Number).ok_or_else(|| CalcError::NoNumber.into())
             } else {
                 Err(CalcError::WrongValue.into())
             }
         }
         (day, by) if is_day(day) => {
             let by = as_number(env, by)?;
-            moved(env, day, if minus { -by } else { by })
+            moved(env, day, if minus { negated(by) } else { by })
         }
         (by, day) if is_day(day) && !minus => {
             let by = as_number(env, by)?;

@@ -4,12 +4,9 @@
 use super::{Function, Gives, Run, Takes};
 use crate::{
     formula::eval::{Calc, Val, date, number, serial_of_time},
-    value::{CalcError, Value, read_date, read_time},
+    value::{CalcError, Value, days_on, months_on, read_date, read_time},
 };
-use jiff::{
-    ToSpan,
-    civil::{Date, DateTime, Weekday},
-};
+use jiff::civil::{Date, DateTime, Weekday};
 use rust_decimal::{Decimal, prelude::ToPrimitive};
 
 macro_rules! day {
@@ -36,11 +33,10 @@ const MONTHS: &[(&str, Takes)] = &[("date", D), ("months", N)];
 pub(super) const TABLE: &[Function] = &[
     day!("DATE", &[("year", N), ("month", N), ("day", N)], Gives::Date, "The date; months over 12 and days over a month’s end run on.", "DATE(2026, 14, 1)" => "1 Feb 2027", |a| {
         let (year, month, day) = (a.whole_or(0, 0)?, a.whole_or(1, 1)?, a.whole_or(2, 1)?);
-        let bounded = |n: i64| i32::try_from(n).map_err(|_| CalcError::NoNumber);
         let year = i16::try_from(year).map_err(|_| CalcError::NoNumber)?;
         let first = Date::new(year, 1, 1).map_err(|_| CalcError::NoNumber)?;
-        let month = first.checked_add(bounded(month - 1)?.months()).map_err(|_| CalcError::NoNumber)?;
-        date(plus(month, i64::from(bounded(day - 1)?))?)
+        let month = plus_months(first, month.saturating_sub(1))?;
+        date(plus(month, day.saturating_sub(1))?)
     }),
     day!("DATEDIF", &[("from", D), ("to", D), ("unit", Takes::Text)], Gives::Number, "Whole years \"y\", months \"m\" or days \"d\" between two dates; \"md\", \"ym\", \"yd\" leave out the larger units.", "DATEDIF(DATE(2025, 3, 31), DATE(2026, 11, 18), \"m\")" => "19", |a| {
         let (from, to) = (a.day(0)?, a.day(1)?);
@@ -53,8 +49,8 @@ pub(super) const TABLE: &[Function] = &[
             "m" => months,
             "d" => between(from, to),
             "ym" => months % 12,
-            "md" => between(from.saturating_add(months.months()), to),
-            "yd" => between(from.saturating_add((months / 12).years()), to),
+            "md" => between(months_on(from, months), to),
+            "yd" => between(months_on(from, months / 12 * 12), to),
             _ => return Err(CalcError::WrongValue.into()),
         };
         number(Decimal::from(found))
@@ -88,7 +84,7 @@ pub(super) const TABLE: &[Function] = &[
         let (first, last, sign) = if from <= to { (from, to, 1) } else { (to, from, -1) };
         let span = between(first, last) + 1;
         let weeks = span / 7;
-        let rest = (weeks * 7..span).filter(|n| is_working(first.saturating_add(n.days()))).count() as i64;
+        let rest = (weeks * 7..span).filter(|n| is_working(days_on(first, *n))).count() as i64;
         let lost = free.iter().filter(|d| first <= **d && **d <= last && is_working(**d)).count() as i64;
         number(Decimal::from(sign * (weeks * 5 + rest - lost)))
     }),
@@ -98,7 +94,7 @@ pub(super) const TABLE: &[Function] = &[
         let seconds = a.whole_or(0, 0)?.checked_mul(3_600).zip(a.whole_or(1, 0)?.checked_mul(60));
         let seconds = seconds.and_then(|(h, m)| h.checked_add(m)).zip(Some(a.whole_or(2, 0)?)).and_then(|(hm, s)| hm.checked_add(s));
         let seconds = seconds.ok_or(CalcError::NoNumber)?.rem_euclid(86_400);
-        number(Decimal::from(seconds) / Decimal::from(86_400))
+        number(divided(seconds, 86_400)?)
     }),
     day!("TIMEVALUE", TEXT, Gives::Number, "The time of day in a text.", "TIMEVALUE(\"6:00\")" => "0.25", |a| match read_time(&a.text(0)?) {
         Some(time) => number(serial_of_time(time)),
@@ -145,26 +141,28 @@ pub(super) const TABLE: &[Function] = &[
     day!("YEARFRAC", &[("from", D), ("to", D), ("[basis]", N)], Gives::Number, "The part of a year between two dates; basis 0 counts 30 of 360, 1 as they are, 2 of 360, 3 of 365, 4 European 30 of 360.", "YEARFRAC(DATE(2026, 1, 1), DATE(2026, 7, 1))" => "0.5", |a| {
         let (a0, a1) = (a.day(0)?, a.day(1)?);
         let (from, to) = (a0.min(a1), a0.max(a1));
-        let actual = Decimal::from(between(from, to));
+        let actual = between(from, to);
         number(match a.whole_or(2, 0)? {
-            0 => Decimal::from(days_360(from, to, false)) / Decimal::from(360),
-            1 => actual / average_year(from, to),
-            2 => actual / Decimal::from(360),
-            3 => actual / Decimal::from(365),
-            4 => Decimal::from(days_360(from, to, true)) / Decimal::from(360),
+            0 => divided(days_360(from, to, false), 360)?,
+            1 => divided(actual, average_year(from, to)?)?,
+            2 => divided(actual, 360)?,
+            3 => divided(actual, 365)?,
+            4 => divided(days_360(from, to, true), 360)?,
             _ => return Err(CalcError::NoNumber.into()),
         })
     }),
 ];
 
+fn divided(number: impl Into<Decimal>, by: impl Into<Decimal>) -> Calc<Decimal> {
+    super::numbers::divided(number.into(), by.into())
+}
+
 pub(in crate::formula) fn plus(day: Date, days: i64) -> Calc<Date> {
-    let days = i32::try_from(days).map_err(|_| CalcError::NoNumber)?;
-    day.checked_add(days.days()).map_err(|_| CalcError::NoNumber.into())
+    crate::value::plus_days(day, days).ok_or_else(|| CalcError::NoNumber.into())
 }
 
 fn plus_months(day: Date, months: i64) -> Calc<Date> {
-    let months = i32::try_from(months).map_err(|_| CalcError::NoNumber)?;
-    day.checked_add(months.months()).map_err(|_| CalcError::NoNumber.into())
+    crate::value::plus_months(day, months).ok_or_else(|| CalcError::NoNumber.into())
 }
 
 pub(in crate::formula) fn between(from: Date, to: Date) -> i64 {
@@ -202,16 +200,16 @@ fn days_360(from: Date, to: Date, european: bool) -> i64 {
 }
 
 /// The average length of the years between, as basis 1 counts.
-fn average_year(from: Date, to: Date) -> Decimal {
-    let within_one_year = from.saturating_add(1.year()) >= to;
+fn average_year(from: Date, to: Date) -> Calc<Decimal> {
+    let within_one_year = months_on(from, 12) >= to;
     if within_one_year {
         let leaps = (from.year()..=to.year()).any(|year| {
             Date::new(year, 2, 29).is_ok_and(|leap| (from.year() == to.year() || (from <= leap && leap <= to)) && leap.in_leap_year())
         });
-        return Decimal::from(if leaps { 366 } else { 365 });
+        return Ok(Decimal::from(if leaps { 366 } else { 365 }));
     }
     let days: i64 = (from.year()..=to.year()).map(|y| Date::new(y, 1, 1).map_or(365, |d| i64::from(d.days_in_year()))).sum();
-    Decimal::from(days) / Decimal::from(i64::from(to.year() - from.year()) + 1)
+    divided(days, i64::from(to.year() - from.year()) + 1)
 }
 
 /// A date and time by a picture: `yyyy`, `yy`, `mmmm`, `mmm`, `mm`, `m`, `dddd`, `ddd`, `dd`, `d`, `hh`, `h`, `ss`, `s`;

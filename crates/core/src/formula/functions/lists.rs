@@ -49,7 +49,7 @@ pub(super) const TABLE: &[Function] = &[
         match (numbers.len() % 2, numbers.get(half)) {
             (_, None) => no_number(),
             (1, Some(middle)) => number(*middle),
-            (_, Some(above)) => number((numbers[half - 1].checked_add(*above).ok_or(CalcError::NoNumber)?) / Decimal::TWO),
+            (_, Some(above)) => number(divided(numbers[half - 1].checked_add(*above).ok_or(CalcError::NoNumber)?, Decimal::TWO)?),
         }
     }),
     list!("MIN", DAYS, Gives::Most, "The smallest number, or the earliest date.", "MIN(3, 8, 5)" => "3", |a| most(a, std::cmp::Ordering::Less)),
@@ -126,7 +126,8 @@ fn variance(args: &Args<'_, '_>, sample: usize) -> Calc<Decimal> {
         return Err(CalcError::DivisionByZero.into());
     }
     let mean = divided(sum(&numbers)?, Decimal::from(numbers.len()))?;
-    let squares: Option<Vec<Decimal>> = numbers.iter().map(|n| (*n - mean).checked_mul(*n - mean)).collect();
+    let square = |n: &Decimal| n.checked_sub(mean).and_then(|off| off.checked_mul(off));
+    let squares: Option<Vec<Decimal>> = numbers.iter().map(square).collect();
     divided(sum(&squares.ok_or(CalcError::NoNumber)?)?, Decimal::from(count))
 }
 

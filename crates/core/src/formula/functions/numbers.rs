@@ -35,14 +35,15 @@ pub(super) const TABLE: &[Function] = &[
     math!("CEILING", &[("number", N), ("[step]", N), ("[away]", N)], "Up to the next multiple of the step, 1 if none is given. Away from zero below zero, if the third is not 0.", "CEILING(7.2, 5)" => "10", |a| multiple(a, true)),
     math!("EVEN", ONE, "Away from zero to the next even number.", "EVEN(3)" => "4", |a| {
         let n = a.number(0)?;
-        let halves = away(n.abs() / Decimal::TWO, 0);
-        number(signed(halves * Decimal::TWO, n))
+        let halves = away(divided(n.abs(), Decimal::TWO)?, 0);
+        number(signed(times(halves, Decimal::TWO)?, n))
     }),
     math!("EXP", ONE, "e to this power.", "ROUND(EXP(1), 5)" => "2.71828", |a| double(a, f64::exp)),
     math!("FACT", ONE, "The product of all whole numbers from 1 to this one.", "FACT(5)" => "120", |a| {
         let n = a.number(0)?.trunc();
         let n = n.to_u32().filter(|n| *n <= 27).ok_or(CalcError::NoNumber)?;
-        number((1..=n).map(Decimal::from).product())
+        let product = (1..=n).map(Decimal::from).try_fold(Decimal::ONE, |all, n| all.checked_mul(n));
+        number(product.ok_or(CalcError::NoNumber)?)
     }),
     math!("FLOOR", &[("number", N), ("[step]", N), ("[toward]", N)], "Down to the next multiple of the step, 1 if none is given. Toward zero below zero, if the third is not 0.", "FLOOR(7.2, 5)" => "5", |a| multiple(a, false)),
     math!("GCD", MANY, "The greatest number that divides all.", "GCD(12, 18)" => "6", |a| {
@@ -72,7 +73,7 @@ pub(super) const TABLE: &[Function] = &[
             return Err(CalcError::DivisionByZero.into());
         }
         let rest = n.checked_rem(by).ok_or(CalcError::NoNumber)?;
-        number(if !rest.is_zero() && rest.is_sign_negative() != by.is_sign_negative() { rest + by } else { rest })
+        number(if !rest.is_zero() && rest.is_sign_negative() != by.is_sign_negative() { rest.checked_add(by).ok_or(CalcError::NoNumber)? } else { rest })
     }),
     math!("MROUND", &[("number", N), ("step", N)], "To the nearest multiple of the step.", "MROUND(7.4, 5)" => "5", |a| {
         let (n, step) = (a.number(0)?, a.number(1)?);
@@ -87,8 +88,10 @@ pub(super) const TABLE: &[Function] = &[
     }),
     math!("ODD", ONE, "Away from zero to the next odd number.", "ODD(2)" => "3", |a| {
         let n = a.number(0)?;
-        let halves = away(((n.abs() - Decimal::ONE) / Decimal::TWO).max(Decimal::ZERO), 0);
-        number(signed(halves * Decimal::TWO + Decimal::ONE, n))
+        let less = n.abs().checked_sub(Decimal::ONE).ok_or(CalcError::NoNumber)?;
+        let halves = away(divided(less, Decimal::TWO)?.max(Decimal::ZERO), 0);
+        let odd = times(halves, Decimal::TWO)?.checked_add(Decimal::ONE).ok_or(CalcError::NoNumber)?;
+        number(signed(odd, n))
     }),
     math!("PI", &[], "The ratio of a circle’s length to its width.", "ROUND(PI(), 4)" => "3.1416", |_| number(Decimal::PI)),
     math!("POWER", &[("base", N), ("power", N)], "The base to this power, as ^ does.", "POWER(2, 10)" => "1024", |a| number(power(a.number(0)?, a.number(1)?)?)),
@@ -157,6 +160,10 @@ pub(in crate::formula) fn divided(number: Decimal, by: Decimal) -> Calc<Decimal>
     number.checked_div(by).ok_or_else(|| CalcError::NoNumber.into())
 }
 
+fn times(number: Decimal, by: Decimal) -> Calc<Decimal> {
+    number.checked_mul(by).ok_or_else(|| CalcError::NoNumber.into())
+}
+
 /// The base to the power: exact for whole powers that fit.
 pub(in crate::formula) fn power(base: Decimal, power: Decimal) -> Calc<Decimal> {
     if base.is_zero() && power.is_sign_negative() && !power.is_zero() {
@@ -191,7 +198,9 @@ fn double(args: &Args<'_, '_>, with: fn(f64) -> f64) -> Calc<Val> {
 }
 
 fn signed(size: Decimal, like: Decimal) -> Decimal {
-    if like.is_sign_negative() { -size } else { size }
+    let mut signed = size;
+    signed.set_sign_negative(like.is_sign_negative() != size.is_sign_negative());
+    signed
 }
 
 fn away(number: Decimal, digits: u32) -> Decimal {
@@ -206,7 +215,7 @@ fn rounded(args: &Args<'_, '_>, how: RoundingStrategy) -> Calc<Val> {
     let Some(scale) = u32::try_from(-digits).ok().filter(|d| *d <= 27).map(|d| Decimal::TEN.powu(u64::from(d))) else {
         return number(Decimal::ZERO);
     };
-    number((n / scale).round_dp_with_strategy(0, how).checked_mul(scale).ok_or(CalcError::NoNumber)?)
+    number(times(divided(n, scale)?.round_dp_with_strategy(0, how), scale)?)
 }
 
 fn multiple(args: &Args<'_, '_>, up: bool) -> Calc<Val> {

@@ -117,7 +117,7 @@ pub(super) const TABLE: &[Function] = &[
         match a.one(0)? {
             Value::Date(_) | Value::Instant(_) => text(super::dates::pictured(a.moment(0)?, &picture)),
             _ if picture.contains(['y', 'm', 'd', 'h', 's']) && !picture.contains(['0', '#']) => text(super::dates::pictured(a.moment(0)?, &picture)),
-            _ => text(pictured(a.number(0)?, &picture)),
+            _ => text(pictured(a.number(0)?, &picture)?),
         }
     }),
     text_fn!("TEXTJOIN", &[("between", T), ("skip empty", Takes::Logical), ("text…", Takes::Texts)], Gives::Text, "All texts, with one between them.", "TEXTJOIN(\", \", TRUE, \"a\", \"b\")" => "a, b", |a| {
@@ -175,16 +175,17 @@ fn find(args: &Args<'_, '_>, form: impl Fn(&str) -> String) -> Calc<Val> {
 fn plain_number(text: &str) -> Calc<Decimal> {
     let (bare, share) = text.strip_suffix('%').map_or((text, false), |bare| (bare.trim_end(), true));
     let number = bare.parse::<Decimal>().or_else(|_| Decimal::from_scientific(bare)).map_err(|_| CalcError::WrongValue)?;
-    Ok(if share { number / Decimal::ONE_HUNDRED } else { number })
+    if share { super::numbers::divided(number, Decimal::ONE_HUNDRED) } else { Ok(number) }
 }
 
 /// A number by a picture: digits that stand in any case are `0`, others `#`; `,` marks thousands, `%` makes a share of it.
-fn pictured(number: Decimal, picture: &str) -> String {
+fn pictured(number: Decimal, picture: &str) -> Calc<String> {
     let is_digit = |c: char| matches!(c, '0' | '#' | ',' | '.');
-    let Some(from) = picture.find(is_digit) else { return picture.to_owned() };
+    let Some(from) = picture.find(is_digit) else { return Ok(picture.to_owned()) };
     let to = picture.rfind(is_digit).map_or(picture.len(), |at| at + 1);
     let (prefix, digits, suffix) = (&picture[..from], &picture[from..to], &picture[to..]);
-    let number = if picture.contains('%') { number * Decimal::ONE_HUNDRED } else { number };
+    let shown = if picture.contains('%') { number.checked_mul(Decimal::ONE_HUNDRED) } else { Some(number) };
+    let number = shown.ok_or(CalcError::NoNumber)?;
     let (whole, part) = digits.split_once('.').unwrap_or((digits, ""));
     let most = u32::try_from(part.len()).unwrap_or(28).min(28);
     let least = u32::try_from(part.matches('0').count()).unwrap_or(28).min(28);
@@ -197,5 +198,5 @@ fn pictured(number: Decimal, picture: &str) -> String {
     let (minus, bare) = text.strip_prefix('-').map_or(("", &*text), |bare| ("-", bare));
     let places = bare.find('.').unwrap_or(bare.len());
     let zeros = "0".repeat(wanted.min(100).saturating_sub(places));
-    format!("{minus}{prefix}{zeros}{bare}{suffix}")
+    Ok(format!("{minus}{prefix}{zeros}{bare}{suffix}"))
 }
