@@ -10,7 +10,7 @@ use crate::{
     value::Value,
     view::View,
 };
-use jiff::Timestamp;
+use jiff::{Timestamp, civil::Date};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 
@@ -89,6 +89,11 @@ pub enum Op {
         table: TableId,
         record: RecordId,
         field: FieldId,
+    },
+    /// The tracker's day ended. What is from today is another from here on, and what depends on it was computed anew.
+    Turned {
+        from: Date,
+        to: Date,
     },
     /// A numbering gave out a number. Never taken back: a number is not used twice.
     Count {
@@ -185,6 +190,7 @@ impl Op {
             | Op::Arrive { .. }
             | Op::Press { .. }
             | Op::Count { .. }
+            | Op::Turned { .. }
             | Op::Put { .. } => 1,
         };
         count > BULK
@@ -203,7 +209,7 @@ impl Op {
             Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Arrive { .. } | Op::Press { .. } => {
                 self.record().map(|(table, record)| (table, record, record))
             }
-            Op::Count { .. } | Op::Put { .. } => None,
+            Op::Count { .. } | Op::Turned { .. } | Op::Put { .. } => None,
         }
     }
 
@@ -227,7 +233,7 @@ impl Op {
             | Op::Cell { table, record, .. }
             | Op::Arrive { table, record, .. }
             | Op::Press { table, record, .. } => Some((*table, *record)),
-            Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => None,
+            Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Put { .. } => None,
         }
     }
 
@@ -243,6 +249,7 @@ impl Op {
             | Op::Arrive { .. }
             | Op::Press { .. }
             | Op::Count { .. }
+            | Op::Turned { .. }
             | Op::Put { .. } => self.record().map(|(table, record)| (table, vec![record])),
         }
     }
@@ -289,7 +296,7 @@ impl Op {
             Op::Arrive { table, record, before, after } => {
                 Op::Arrive { table: *table, record: *record, before: after.clone(), after: before.clone() }
             }
-            Op::Count { .. } | Op::Press { .. } => return None,
+            Op::Count { .. } | Op::Turned { .. } | Op::Press { .. } => return None,
             Op::Put { before, after } => Op::Put { before: after.clone(), after: before.clone() },
         })
     }

@@ -27,6 +27,7 @@ pub mod schema;
 pub mod sentence;
 pub mod template;
 pub mod trail;
+pub mod upgrade;
 pub mod uses;
 pub mod value;
 pub mod view;

@@ -474,6 +474,25 @@ impl Hue {
     }
 }
 
+impl Kind {
+    /// The kind as those are told it who may not change it: without what it computes from, and by which rule.
+    #[must_use]
+    pub fn without_workings(&self, own: FieldId) -> Kind {
+        match self {
+            Kind::Carried { .. } => Kind::Carried { links: Vec::new(), field: own },
+            Kind::Summary(summary) => Kind::Summary(Summary {
+                links: Vec::new(),
+                figure: summary.figure,
+                field: None,
+                condition: Condition::default(),
+                shows: summary.shows.clone(),
+            }),
+            Kind::Calculation { shows, .. } => Kind::Calculation { formula: Formula::nothing(), shows: shows.clone() },
+            other => other.clone(),
+        }
+    }
+}
+
 impl TableDef {
     /// A table with nothing set but its names, its fields and which of them stands for a record.
     pub fn new(id: TableId, name: &str, one: &str, standing: FieldId, fields: Vec<FieldDef>) -> Self {

@@ -83,7 +83,7 @@ impl Lens<'_> {
                     pressed = self.ds.table(table)?.def.field(field).filter(|_| self.shows(table, record, field)).map(|f| f.name.clone());
                     what = What::Pressed;
                 }
-                Op::Arrive { .. } | Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Put { .. } => {}
+                Op::Arrive { .. } | Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Put { .. } => {}
             }
         }
         if what == What::Pressed && pressed.is_none() {
@@ -92,7 +92,9 @@ impl Lens<'_> {
         if what == What::Changed && edits.is_empty() {
             return None;
         }
-        let (person, form) = match change.who {
+        // Whoever may not read who changed records is not told here either.
+        let who = self.meta_of(table, record, &Kind::ChangedBy).map(|_| change.who);
+        let (person, form) = match who.unwrap_or(Actor::Westerfall) {
             Actor::Person(person) => (Some(person), None),
             Actor::Form(form) => (None, Some(form)),
             Actor::Automation(_) | Actor::Westerfall => (None, None),
@@ -101,7 +103,7 @@ impl Lens<'_> {
             seq: change.seq,
             at: change.at,
             at_text: crate::value::moment_text(change.at, self.clock),
-            who: self.actor_name(change.who),
+            who: who.map_or_else(|| "Somebody".to_owned(), |who| self.actor_name(who)),
             person,
             form,
             what,

@@ -29,7 +29,7 @@ pub async fn load(app: &App, faults: usize) -> Result<(), Box<dyn std::error::Er
 
 async fn told(app: &App, faults: usize) -> Result<(), Problem> {
     // One hash for all: eight slow ones would only make the first start slower.
-    let hash = hash_password(westerfall_demo::PASSWORD).await?;
+    let hash = hash_password(&app.rooms, westerfall_demo::PASSWORD).await?;
     for (person, about) in westerfall_demo::people() {
         app.store.add_account(&Account { person, password_hash: Some(hash.clone()), about: about.to_owned() }).await?;
     }
@@ -38,7 +38,7 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
     let mut waiting = Vec::new();
     for step in westerfall_demo::story(Timestamp::now(), faults) {
         for (attachment, bytes) in step.files {
-            let small = pictures::examine(attachment.name.clone(), bytes.clone(), pictures::Keep::Seen).await?.small;
+            let small = pictures::examine(&app.rooms, attachment.name.clone(), bytes.clone(), pictures::Keep::Seen).await?.small;
             pictures::keep(app, &[pictures::Upload { attachment, bytes, small }]).await?;
         }
         let wish = Wish { intent: step.intent, asker: step.asker, key: None, at: Some(step.at) };

@@ -2,11 +2,16 @@
 
 pub mod api;
 pub mod app;
+pub mod config;
 pub mod demo;
+pub mod limits;
 pub mod live;
+pub mod metrics;
 pub mod pictures;
 pub mod post_room;
 pub mod problem;
+pub mod rooms;
+pub mod serve;
 pub mod session;
 pub mod starting;
 pub mod uploads;

@@ -1,7 +1,12 @@
 //! Files that people send: what they are is found by their content, not by their name. Pictures are drawn anew, which
 //! leaves out where they were taken and anything else hidden in them, but for fields that keep originals.
 
-use crate::{app::App, problem::Problem, session::random_hex};
+use crate::{
+    app::App,
+    problem::Problem,
+    rooms::{MEGAPIXELS, Rooms},
+    session::random_hex,
+};
 use axum::http::StatusCode;
 use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits, codecs::jpeg::JpegEncoder, imageops::FilterType};
 use std::io::Cursor;
@@ -48,13 +53,24 @@ impl Keep {
 ///
 /// # Errors
 /// If it is too large, or neither a picture that can be drawn nor a PDF.
-pub async fn examine(name: String, bytes: Vec<u8>, keep: Keep) -> Result<Upload, Problem> {
+pub async fn examine(rooms: &Rooms, name: String, bytes: Vec<u8>, keep: Keep) -> Result<Upload, Problem> {
     if bytes.len() > FILE_LIMIT {
         let limit = FILE_LIMIT / 1024 / 1024;
         return Err(Problem::new(StatusCode::PAYLOAD_TOO_LARGE, format!("“{name}” is too large: a file has at most {limit} MB.")));
     }
-    let examined = tokio::task::spawn_blocking(move || look_into(&name, bytes, keep));
-    examined.await.map_err(|_| Problem::internal("a file could not be examined"))?
+    let megapixels = megapixels(&bytes);
+    if megapixels > MEGAPIXELS {
+        let message = format!("“{name}” has too many pixels: {MEGAPIXELS} million at most. Make it smaller, and send it again.");
+        return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, message));
+    }
+    rooms.draw(megapixels, move || look_into(&name, bytes, keep)).await?
+}
+
+/// How many million pixels a picture says it has, rounded up; of what is no picture, 1.
+fn megapixels(bytes: &[u8]) -> u32 {
+    let size = ImageReader::new(Cursor::new(bytes)).with_guessed_format().ok().and_then(|reader| reader.into_dimensions().ok());
+    let pixels = size.map_or(1, |(width, height)| u64::from(width) * u64::from(height));
+    u32::try_from(pixels.div_ceil(1_000_000)).unwrap_or(u32::MAX).max(1)
 }
 
 fn look_into(name: &str, bytes: Vec<u8>, keep: Keep) -> Result<Upload, Problem> {
@@ -135,9 +151,7 @@ pub async fn keep(app: &App, uploads: &[Upload]) -> Result<(), Problem> {
 
 /// Takes kept files away again, because what they belong to was refused after all.
 pub async fn forget(app: &App, uploads: &[Upload]) {
-    for id in uploads.iter().flat_map(|u| [u.attachment.id.clone(), small_id(&u.attachment.id)]) {
-        if let Err(error) = app.files.drop(&id).await {
-            tracing::warn!(%error, id, "a refused file could not be taken away");
-        }
+    for upload in uploads {
+        app.drop_file(&upload.attachment.id).await;
     }
 }

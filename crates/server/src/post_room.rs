@@ -7,13 +7,17 @@ use mailin::{Action, Handler, Response, SessionBuilder, response};
 use std::{
     io::{self, BufRead, BufReader, Read, Write},
     net::{SocketAddr, TcpListener, TcpStream},
+    sync::{
+        Arc,
+        atomic::{AtomicUsize, Ordering},
+    },
     time::Duration,
 };
 use tokio::runtime::Handle;
 use westerfall_store::{MessageToKeep, Store};
 
-/// Largest mail taken, in bytes.
-const MAIL_LIMIT: usize = 30 * 1024 * 1024;
+/// Most connections at once.
+const CONNECTIONS: usize = 50;
 /// Longest line taken, in bytes.
 const LINE_LIMIT: u64 = 64 * 1024;
 
@@ -22,17 +26,27 @@ const LINE_LIMIT: u64 = 64 * 1024;
 ///
 /// # Errors
 /// If no port can be had.
-pub fn open(store: Store, address: &str, door: Door) -> io::Result<SocketAddr> {
+pub fn open(store: Store, address: SocketAddr, largest: usize, door: Door) -> io::Result<SocketAddr> {
     let listener = TcpListener::bind(address)?;
     let address = listener.local_addr()?;
-    let desk = Desk { door, store, runtime: Handle::current(), sender: String::new(), recipients: Vec::new(), raw: Vec::new() };
+    let desk = Desk { door, store, runtime: Handle::current(), sender: String::new(), recipients: Vec::new(), raw: Vec::new(), largest };
+    let open = Arc::new(AtomicUsize::new(0));
     std::thread::Builder::new().name("post room".into()).spawn(move || {
         for stream in listener.incoming().flatten() {
-            let desk = desk.clone();
+            let (desk, open) = (desk.clone(), open.clone());
+            // A mail server that is told to wait comes back by itself.
+            if open.fetch_add(1, Ordering::Relaxed) >= CONNECTIONS {
+                open.fetch_sub(1, Ordering::Relaxed);
+                let mut stream = stream;
+                let _ = stream.write_all(b"421 too many connections, try again later\r\n");
+                continue;
+            }
             std::thread::spawn(move || {
-                if let Err(error) = serve(&stream, desk) {
+                let served = std::panic::catch_unwind(std::panic::AssertUnwindSafe(|| serve(&stream, desk)));
+                if let Ok(Err(error)) = served {
                     tracing::debug!(%error, "a mail connection broke");
                 }
+                open.fetch_sub(1, Ordering::Relaxed);
             });
         }
     })?;
@@ -75,6 +89,8 @@ struct Desk {
     sender: String,
     recipients: Vec<String>,
     raw: Vec<u8>,
+    /// Largest mail taken, in bytes.
+    largest: usize,
 }
 
 impl Handler for Desk {
@@ -86,7 +102,7 @@ impl Handler for Desk {
     }
 
     fn data(&mut self, bytes: &[u8]) -> io::Result<()> {
-        if self.raw.len() + bytes.len() > MAIL_LIMIT {
+        if self.raw.len() + bytes.len() > self.largest {
             return Err(io::Error::other("mail too large"));
         }
         self.raw.extend_from_slice(bytes);

@@ -17,6 +17,8 @@ pub struct Problem {
     status: StatusCode,
     detail: String,
     faults: Vec<Fault>,
+    /// After how many seconds it is worth trying again, where it is.
+    again: Option<u64>,
 }
 
 /// A problem as it is sent.
@@ -35,13 +37,38 @@ pub struct ProblemBody {
 impl Problem {
     /// A problem with no place in what was sent.
     pub fn new(status: StatusCode, detail: impl Into<String>) -> Self {
-        Self { status, detail: detail.into(), faults: Vec::new() }
+        Self { status, detail: detail.into(), faults: Vec::new(), again: None }
     }
 
     /// Our own fault. The cause is written to the log, not sent.
     pub fn internal(cause: &str) -> Self {
         tracing::error!(cause, "internal error");
         Self::new(StatusCode::INTERNAL_SERVER_ERROR, "Something went wrong on our side. Nothing was changed. Try again in a moment.")
+    }
+
+    /// More is asked than can be done soon.
+    pub fn busy() -> Self {
+        let detail = "Too much is going on at the moment. Nothing was changed. Try again in a few seconds.";
+        Self { again: Some(3), ..Self::new(StatusCode::SERVICE_UNAVAILABLE, detail) }
+    }
+
+    /// What holds the data does not answer.
+    pub fn unavailable(cause: &str) -> Self {
+        tracing::warn!(cause, "the database can't be asked");
+        let detail = "What holds the data does not answer at the moment. Nothing was changed. Try again in a few seconds.";
+        Self { again: Some(2), ..Self::new(StatusCode::SERVICE_UNAVAILABLE, detail) }
+    }
+
+    /// It was begun, and nobody can say how it ended. Sent again under the same key, it is done once.
+    pub fn unknown(cause: &str) -> Self {
+        tracing::error!(cause, "it is not known whether a change was kept");
+        let detail = "The connection broke on the way, so we don’t know whether this was kept. Look whether it is there before you send it again.";
+        Self { again: Some(2), ..Self::new(StatusCode::SERVICE_UNAVAILABLE, detail) }
+    }
+
+    /// What a fault of the store is to a client.
+    pub fn from_store(error: &StoreError) -> Self {
+        if error.is_of_connection() { Self::unavailable(&error.to_string()) } else { Self::internal(&error.to_string()) }
     }
 
     /// Nobody is signed in.
@@ -51,7 +78,9 @@ impl Problem {
 
     /// Somebody asks too often.
     pub fn too_often(seconds: u64) -> Self {
-        Self::new(StatusCode::TOO_MANY_REQUESTS, format!("That was a lot at once. Wait {} seconds and try again.", seconds.max(1)))
+        let seconds = seconds.max(1);
+        let detail = format!("That was a lot at once. Wait {seconds} seconds and try again.");
+        Self { again: Some(seconds), ..Self::new(StatusCode::TOO_MANY_REQUESTS, detail) }
     }
 
     /// Puts the problem at a place of what was sent.
@@ -86,7 +115,7 @@ impl From<Faults> for Problem {
         let main = first(StatusCode::NOT_FOUND).or_else(|| faults.iter().find(|f| f.kind == FaultKind::Clash)).or(faults.first());
         let status = main.map_or(StatusCode::UNPROCESSABLE_ENTITY, |f| status_of(f.kind));
         let detail = main.map_or_else(String::new, |f| f.message.clone());
-        Self { status, detail, faults }
+        Self { status, detail, faults, again: None }
     }
 }
 
@@ -106,7 +135,7 @@ impl Problem {
 
 impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
-        Self::internal(&error.to_string())
+        Self::from_store(&error)
     }
 }
 
@@ -121,6 +150,9 @@ impl IntoResponse for Problem {
         };
         let mut response = (self.status, axum::Json(body)).into_response();
         response.headers_mut().insert(header::CONTENT_TYPE, HeaderValue::from_static("application/problem+json"));
+        if let Some(seconds) = self.again {
+            response.headers_mut().insert(header::RETRY_AFTER, HeaderValue::from(seconds));
+        }
         response
     }
 }

@@ -1,21 +1,22 @@
 //! Who is signed in: a random token in a cookie, of which the database knows only the hash.
 
-use crate::{app::App, problem::Problem};
+use crate::{app::App, limits::Client, problem::Problem, rooms::Rooms};
 use argon2::{
     Argon2,
     password_hash::{PasswordHasher, PasswordVerifier, phc::PasswordHash},
 };
 use axum::{
-    extract::FromRequestParts,
+    extract::{ConnectInfo, FromRequestParts},
     http::{HeaderValue, header, request::Parts},
 };
 use jiff::{SignedDuration, Timestamp};
 use rand::Rng;
 use sha2::{Digest, Sha256};
+use std::net::{IpAddr, SocketAddr};
 use westerfall_core::{access::Asker, id::PersonId};
 
 const COOKIE: &str = "westerfall";
-const LASTS: SignedDuration = SignedDuration::from_hours(24 * 14);
+const LASTS: SignedDuration = SignedDuration::from_secs(14 * 24 * 3_600);
 
 /// Somebody who is signed in.
 #[derive(Clone, Debug)]
@@ -26,9 +27,12 @@ pub struct Signed {
 }
 
 impl Signed {
-    /// As whom they look: the person they stand in for, if they do.
+    /// As whom they look: the person they stand in for, if they do. Whether they still may is asked at every look.
     pub fn asker(&self) -> Asker {
-        Asker::Person(self.stands_in.unwrap_or(self.person))
+        match self.stands_in {
+            Some(other) => Asker::StandingIn { by: self.person, r#as: other },
+            None => Asker::Person(self.person),
+        }
     }
 
     /// As whom they act. Standing in is for looking.
@@ -69,6 +73,19 @@ impl FromRequestParts<App> for Perhaps {
     }
 }
 
+/// The address of whoever asks.
+#[derive(Clone, Copy, Debug)]
+pub struct From(pub IpAddr);
+
+impl FromRequestParts<App> for From {
+    type Rejection = std::convert::Infallible;
+
+    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Self::Rejection> {
+        let peer = parts.extensions.get::<ConnectInfo<SocketAddr>>().map(|info| info.0.ip());
+        Ok(Self(Client::behind(&app.settings).address(peer, &parts.headers)))
+    }
+}
+
 fn token(headers: &axum::http::HeaderMap) -> Option<String> {
     let cookies = headers.get_all(header::COOKIE).iter().filter_map(|v| v.to_str().ok()).flat_map(|v| v.split(';'));
     cookies.filter_map(|c| c.trim().split_once('=')).find(|(name, _)| *name == COOKIE).map(|(_, value)| value.to_owned())
@@ -82,7 +99,7 @@ fn hash(token: &str) -> Vec<u8> {
 pub fn random_hex(bytes: usize) -> String {
     let mut random = vec![0_u8; bytes];
     rand::rng().fill_bytes(&mut random);
-    random.iter().map(|b| format!("{b:02x}")).collect()
+    data_encoding::HEXLOWER.encode(&random)
 }
 
 /// Begins a session and gives the cookie that holds its token.
@@ -90,35 +107,37 @@ pub async fn open(app: &App, person: PersonId) -> Result<HeaderValue, Problem> {
     let token = random_hex(32);
     let now = Timestamp::now();
     app.store.open_session(&hash(&token), person, now, now + LASTS).await?;
-    cookie(&token, LASTS.as_secs())
+    cookie(app, &token, LASTS.as_secs())
 }
 
 /// A cookie that takes the session's away.
-pub fn closed() -> Result<HeaderValue, Problem> {
-    cookie("", 0)
+pub fn closed(app: &App) -> Result<HeaderValue, Problem> {
+    cookie(app, "", 0)
 }
 
-fn cookie(token: &str, seconds: i64) -> Result<HeaderValue, Problem> {
-    let text = format!("{COOKIE}={token}; Path=/; HttpOnly; SameSite=Lax; Max-Age={seconds}");
+fn cookie(app: &App, token: &str, seconds: i64) -> Result<HeaderValue, Problem> {
+    // Behind HTTPS, it never goes over a line that others can read.
+    let secure = if app.settings.is_secure() { "; Secure" } else { "" };
+    let text = format!("{COOKIE}={token}; Path=/; HttpOnly; SameSite=Lax; Max-Age={seconds}{secure}");
     HeaderValue::from_str(&text).map_err(|_| Problem::internal("the cookie has characters that a header can't"))
 }
 
 /// The hash of a password, with a salt of its own (argon2id). Slow on purpose.
-pub async fn hash_password(password: &str) -> Result<String, Problem> {
+pub async fn hash_password(rooms: &Rooms, password: &str) -> Result<String, Problem> {
     let password = password.to_owned();
-    let hashed = tokio::task::spawn_blocking(move || Argon2::default().hash_password(password.as_bytes()).map(|h| h.to_string()));
-    hashed.await.map_err(|_| Problem::internal("hashing was cut off"))?.map_err(|_| Problem::internal("a password could not be hashed"))
+    let hashed = rooms.hash(move || Argon2::default().hash_password(password.as_bytes()).map(|h| h.to_string())).await?;
+    hashed.map_err(|_| Problem::internal("a password could not be hashed"))
 }
 
 /// Whether a password fits. Takes as long for people who do not exist, so that nobody learns who does.
-pub async fn password_fits(password: &str, hash: Option<String>) -> bool {
+pub async fn password_fits(rooms: &Rooms, password: &str, hash: Option<String>) -> Result<bool, Problem> {
     // The hash of nothing that anybody could type.
     const NOBODY: &str = "$argon2id$v=19$m=19456,t=2,p=1$bm9ib2R5LW5vYm9keQ$3zv0dKXyX8Zk1o2y0Zb9qf3o8S3yqk2m5g7k9w1x3zU";
     let password = password.to_owned();
     let exists = hash.is_some();
-    let fits = tokio::task::spawn_blocking(move || {
+    let fits = rooms.hash(move || {
         let hash = hash.unwrap_or_else(|| NOBODY.to_owned());
         PasswordHash::new(&hash).is_ok_and(|parsed| Argon2::default().verify_password(password.as_bytes(), &parsed).is_ok())
     });
-    fits.await.unwrap_or(false) && exists
+    Ok(fits.await? && exists)
 }

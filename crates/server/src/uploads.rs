@@ -6,12 +6,12 @@
 
 use crate::{app::App, problem::Problem, session::random_hex};
 use axum::http::StatusCode;
+use jiff::{SignedDuration, Timestamp};
 use std::{
-    collections::HashMap,
     path::Path,
     process::Stdio,
     sync::{Arc, Mutex},
-    time::{Duration, Instant},
+    time::Duration,
 };
 use tokio::io::{AsyncReadExt, AsyncWriteExt};
 use westerfall_core::{fault::Fault, id::PersonId};
@@ -20,40 +20,25 @@ use westerfall_sheets::{Book, ReadFault, read, sort_of};
 /// Largest file that can be imported, in bytes.
 pub const IMPORT_LIMIT: usize = 64 * 1024 * 1024;
 /// How long a chosen file waits for its import.
-const WAITS: Duration = Duration::from_secs(3_600);
+const WAITS: SignedDuration = SignedDuration::from_secs(3_600);
 /// How long a workbook may take to be read.
 const READING: Duration = Duration::from_secs(40);
 /// Memory of the process that reads a workbook, in bytes.
-const MEMORY: u64 = 2_000_000_000;
+const MEMORY: u64 = 1_500_000_000;
 /// Most bytes that it may answer.
 const ANSWER: u64 = 600_000_000;
 /// Read sheets that are kept in memory.
 const KEPT: usize = 3;
 
-/// Files that wait, and the sheets that were read of them last.
+/// Files that wait are noted in the database, so that any server finds them; the sheets that were read of them last are here.
 #[derive(Default)]
-pub struct Uploads(Mutex<Shelf>);
+pub struct Uploads(Mutex<Read>);
 
-#[derive(Default)]
-struct Shelf {
-    waiting: HashMap<String, Waiting>,
-    read: Vec<((String, usize), Arc<Book>)>,
-}
-
-struct Waiting {
-    owner: PersonId,
-    name: String,
-    since: Instant,
-}
-
-impl Shelf {
-    fn owned(&self, token: &str, owner: PersonId) -> Option<&Waiting> {
-        self.waiting.get(token).filter(|w| w.owner == owner)
-    }
-}
+/// Sheets that were read last, by their file and place in it.
+type Read = Vec<((String, usize), Arc<Book>)>;
 
 impl Uploads {
-    fn shelf(&self) -> std::sync::MutexGuard<'_, Shelf> {
+    fn read(&self) -> std::sync::MutexGuard<'_, Read> {
         self.0.lock().unwrap_or_else(std::sync::PoisonError::into_inner)
     }
 
@@ -62,15 +47,11 @@ impl Uploads {
     /// # Errors
     /// What is wrong with the file; nothing is kept then.
     pub async fn take(&self, app: &App, owner: PersonId, name: String, bytes: Vec<u8>) -> Result<(String, Arc<Book>), Problem> {
-        self.clear(app).await;
         let bytes = Arc::new(bytes);
         let book = Arc::new(read_fenced(app, bytes.clone(), 0).await?);
-        let token = format!("incoming-{}", random_hex(16));
         let bytes = Arc::try_unwrap(bytes).unwrap_or_else(|shared| (*shared).clone());
-        app.files.put(&token, bytes).await?;
-        let mut shelf = self.shelf();
-        shelf.waiting.insert(token.clone(), Waiting { owner, name, since: Instant::now() });
-        remember(&mut shelf, (token.clone(), 0), book.clone());
+        let token = self.keep(app, owner, name, bytes).await?;
+        remember(&mut self.read(), (token.clone(), 0), book.clone());
         Ok((token, book))
     }
 
@@ -80,73 +61,79 @@ impl Uploads {
     /// That it is not there any more.
     pub async fn book(&self, app: &App, owner: PersonId, token: &str, sheet: usize) -> Result<(String, Arc<Book>), Problem> {
         let gone = || Problem::from(Fault::not_found("file")).at("/token");
+        let name = app.store.upload(token, owner).await?.ok_or_else(gone)?;
         let key = (token.to_owned(), sheet);
-        let (name, known) = {
-            let shelf = self.shelf();
-            let name = shelf.owned(token, owner).ok_or_else(gone)?.name.clone();
-            (name, shelf.read.iter().find(|(k, _)| *k == key).map(|(_, book)| book.clone()))
-        };
+        let known = self.read().iter().find(|(k, _)| *k == key).map(|(_, book)| book.clone());
         if let Some(book) = known {
             return Ok((name, book));
         }
         let bytes = app.files.get(token).await?.ok_or_else(gone)?;
         let book = Arc::new(read_fenced(app, Arc::new(bytes), sheet).await?);
-        remember(&mut self.shelf(), key, book.clone());
+        remember(&mut self.read(), key, book.clone());
         Ok((name, book))
     }
 
     /// The bytes of a waiting file.
+    ///
+    /// # Errors
+    /// That it is not there any more.
     pub async fn bytes(&self, app: &App, owner: PersonId, token: &str) -> Result<Vec<u8>, Problem> {
         let gone = || Problem::from(Fault::not_found("file")).at("/token");
-        self.shelf().owned(token, owner).ok_or_else(gone)?;
+        app.store.upload(token, owner).await?.ok_or_else(gone)?;
         app.files.get(token).await?.ok_or_else(gone)
     }
 
-    /// Keeps bytes that are no sheet, under a token.
+    /// Keeps bytes under a token.
+    ///
+    /// # Errors
+    /// They can't be kept.
     pub async fn keep(&self, app: &App, owner: PersonId, name: String, bytes: Vec<u8>) -> Result<String, Problem> {
-        self.clear(app).await;
         let token = format!("incoming-{}", random_hex(16));
+        app.store.put_upload(&token, owner, &name, Timestamp::now()).await?;
         app.files.put(&token, bytes).await?;
-        self.shelf().waiting.insert(token.clone(), Waiting { owner, name, since: Instant::now() });
         Ok(token)
     }
 
     /// A file that is needed no more.
     pub async fn drop(&self, app: &App, token: &str) {
-        {
-            let mut shelf = self.shelf();
-            shelf.waiting.remove(token);
-            shelf.read.retain(|((t, _), _)| t != token);
+        self.read().retain(|((t, _), _)| t != token);
+        // What can't be dropped now is only space; it is nobody's record, and is dropped with the old ones.
+        if app.files.drop(token).await.is_ok() {
+            let _ = app.store.drop_upload(token).await;
         }
-        // What can't be dropped now is only space; it is nobody's record.
-        let _ = app.files.drop(token).await;
     }
 
-    async fn clear(&self, app: &App) {
-        let old: Vec<String> = {
-            let shelf = self.shelf();
-            shelf.waiting.iter().filter(|(_, w)| w.since.elapsed() > WAITS).map(|(token, _)| token.clone()).collect()
-        };
-        for token in old {
+    /// Drops files that have waited for too long, of whichever server.
+    ///
+    /// # Errors
+    /// The database can't be asked.
+    pub async fn clear(&self, app: &App) -> Result<(), Problem> {
+        let before = Timestamp::now().saturating_sub(WAITS).unwrap_or(Timestamp::MIN);
+        for token in app.store.old_uploads(before).await? {
             self.drop(app, &token).await;
         }
+        Ok(())
     }
 }
 
-fn remember(shelf: &mut Shelf, key: (String, usize), book: Arc<Book>) {
-    shelf.read.retain(|(k, _)| *k != key);
-    shelf.read.push((key, book));
-    if shelf.read.len() > KEPT {
-        shelf.read.remove(0);
+fn remember(read: &mut Read, key: (String, usize), book: Arc<Book>) {
+    read.retain(|(k, _)| *k != key);
+    read.push((key, book));
+    if read.len() > KEPT {
+        read.remove(0);
     }
 }
 
 /// Reads a sheet; a workbook in a process of its own.
 async fn read_fenced(app: &App, bytes: Arc<Vec<u8>>, sheet: usize) -> Result<Book, Problem> {
     let sort = sort_of(&bytes).map_err(refused)?;
+    let turn = app.rooms.file().await?;
     if !sort.needs_own_process() {
-        let book = tokio::task::spawn_blocking(move || read(&bytes, sheet)).await;
-        return book.map_err(|_| Problem::internal("the file could not be read"))?.map_err(refused);
+        let book = app.rooms.apart(move || {
+            let _turn = turn;
+            read(&bytes, sheet)
+        });
+        return book.await?.map_err(refused);
     }
     match tokio::time::timeout(READING, read_apart(&app.settings.program, &bytes, sheet)).await {
         Ok(Ok(book)) => book.map_err(refused),

@@ -2,10 +2,12 @@
 
 use crate::{
     app::App,
-    live::{Done, Live, Wish, rehearse},
+    live::{Done, Live, Look, Wish, rehearse},
     pictures::{self, Upload},
     problem::Problem,
 };
+use axum::http::StatusCode;
+use data_encoding::{HEXLOWER, HEXLOWER_PERMISSIVE};
 use hmac::{Hmac, Mac};
 use jiff::Timestamp;
 use mail_parser::{Message, MimeHeaders};
@@ -19,8 +21,6 @@ use westerfall_core::{
     intent::Intent,
 };
 
-/// Where mails for forms go: the last part of a form's address stands before this.
-pub const MAIL_HOST: &str = "in.westerfall.example";
 /// How far a call's moment may be from ours, in seconds.
 const CLOCKS: i64 = 300;
 
@@ -29,7 +29,7 @@ pub type Door = Arc<OnceLock<App>>;
 
 /// The signature of a call: HMAC-SHA-256 over its moment in seconds, a point, and its body, in hexadecimal digits.
 pub fn signature(secret: &str, moment: &str, body: &[u8]) -> String {
-    mac(secret, moment, body).finalize().into_bytes().iter().map(|b| format!("{b:02x}")).collect()
+    HEXLOWER.encode(&mac(secret, moment, body).finalize().into_bytes())
 }
 
 fn mac(secret: &str, moment: &str, body: &[u8]) -> Hmac<Sha256> {
@@ -40,20 +40,19 @@ fn mac(secret: &str, moment: &str, body: &[u8]) -> Hmac<Sha256> {
     mac
 }
 
-/// Whether a call is from whoever has the secret, and from now.
+/// Whether a call is from whoever has the secret, and from now. Gives its signature in the one way in which it is written.
 ///
 /// # Errors
 /// Why it is not believed.
-pub fn believe(secret: &str, moment: &str, signed: &str, body: &[u8]) -> Result<(), Problem> {
-    let refused = |message: &str| Err(Problem::new(axum::http::StatusCode::UNAUTHORIZED, message));
+pub fn believe(secret: &str, moment: &str, signed: &str, body: &[u8]) -> Result<String, Problem> {
+    let refused = |message: &str| Err(Problem::new(StatusCode::UNAUTHORIZED, message));
     let Ok(at) = moment.parse::<i64>() else { return refused("The call says no moment in Westerfall-Timestamp, in seconds since 1970.") };
-    if (Timestamp::now().as_second() - at).abs() > CLOCKS {
+    if Timestamp::now().as_second().saturating_sub(at).saturating_abs() > CLOCKS {
         return refused("The call’s moment is more than five minutes from now.");
     }
-    let bytes: Option<Vec<u8>> =
-        (0..signed.len()).step_by(2).map(|n| signed.get(n..n + 2).and_then(|two| u8::from_str_radix(two, 16).ok())).collect();
-    match bytes.map(|bytes| mac(secret, moment, body).verify_slice(&bytes)) {
-        Some(Ok(())) => Ok(()),
+    let bytes = HEXLOWER_PERMISSIVE.decode(signed.as_bytes());
+    match bytes.map(|bytes| mac(secret, moment, body).verify_slice(&bytes).map(|()| HEXLOWER.encode(&bytes))) {
+        Ok(Ok(signature)) => Ok(signature),
         _ => refused("The signature in Westerfall-Signature does not fit the call."),
     }
 }
@@ -82,21 +81,37 @@ pub async fn take(
 
 /// Puts an answer in, with its files; under the same key once. If it is refused, none of its files is kept.
 pub async fn enter(app: &App, live: &Live, form: FormId, answer: Answer, key: Option<String>, uploads: &[Upload]) -> Result<Done, Problem> {
-    let intent = Intent::Send { form, answer };
     // Sent before, and taken: whatever closed the form since, the answer is there, and its files too.
-    let known = match &key {
-        Some(key) => app.store.answer(live.id, key).await?.is_some(),
-        None => false,
-    };
-    if !known {
-        rehearse(&live.look(Asker::Form(form))?, &intent)?;
+    let keeps = !uploads.is_empty() && !is_known(app, live, key.as_deref()).await?;
+    if keeps {
+        rehearsed(&live.look(Asker::Form(form))?, form, &answer)?;
         pictures::keep(app, uploads).await?;
     }
+    let intent = Intent::Send { form, answer };
     let done = live.wish(Wish { intent, asker: Asker::Form(form), key, at: None }).await;
-    if !known && done.as_ref().map_or(true, |done| done.again) {
+    if keeps && done.as_ref().map_or(true, |done| done.again) {
         pictures::forget(app, uploads).await;
     }
     done
+}
+
+/// Whether an answer with this key was taken before.
+///
+/// # Errors
+/// The database can't be asked.
+pub async fn is_known(app: &App, live: &Live, key: Option<&str>) -> Result<bool, Problem> {
+    match key {
+        Some(key) => Ok(!app.store.answers(live.id, &[key]).await?.is_empty()),
+        None => Ok(false),
+    }
+}
+
+/// Whether an answer would be taken.
+///
+/// # Errors
+/// Why not.
+pub fn rehearsed(look: &Look, form: FormId, answer: &Answer) -> Result<(), Problem> {
+    Ok(rehearse(look, &Intent::Send { form, answer: answer.clone() })?)
 }
 
 /// Text of a mail with our line ends, and without the character zero, which mails may hold and the database does not.
@@ -119,7 +134,7 @@ pub fn read_mail(mail: &Message<'_>, sender: &str) -> MailIn {
 /// Takes a mail to a form's address; none where it is to none.
 pub async fn deliver(app: &App, recipient: &str, sender: &str, raw: &[u8]) -> Option<Result<RecordId, Problem>> {
     let (link, host) = recipient.rsplit_once('@')?;
-    if !host.eq_ignore_ascii_case(MAIL_HOST) {
+    if !app.settings.mail.inward.iter().any(|domain| host.eq_ignore_ascii_case(domain)) {
         return None;
     }
     Some(delivered(app, &link.to_lowercase(), sender, raw).await)
@@ -138,7 +153,7 @@ async fn delivered(app: &App, link: &str, sender: &str, raw: &[u8]) -> Result<Re
     for part in mail.attachments() {
         let name = part.attachment_name().unwrap_or("attachment").to_owned();
         // What is neither picture nor PDF stays with the mail in the post room.
-        if let Ok(upload) = pictures::examine(name, part.contents().to_vec(), keep).await {
+        if let Ok(upload) = pictures::examine(&app.rooms, name, part.contents().to_vec(), keep).await {
             read.attachments.push(upload.attachment.clone());
             uploads.push(upload);
         }

@@ -1,25 +1,36 @@
 //! The worker: sends the mails that changes queued, over SMTP, once each.
 
 use crate::app::App;
+use futures::FutureExt;
 use jiff::{SignedDuration, Timestamp};
 use lettre::{
     AsyncSmtpTransport, AsyncTransport, Message, Tokio1Executor,
     message::{Mailbox, header::ContentType},
 };
-use std::time::Duration;
-use westerfall_store::{ClaimedMail, JobState, Stored};
+use std::{panic::AssertUnwindSafe, time::Duration};
+use westerfall_store::{ClaimedMail, JobState, StoreError, Stored};
 
 /// Tries before a mail is given up: with the delay doubling from two seconds, the last is about a day after the first.
 const TRIES: i32 = 16;
-const SENDER: &str = "Westerfall <westerfall@orrindale-paths.example>";
+
+/// The line to the mail server: connections are kept and used again.
+type Post = AsyncSmtpTransport<Tokio1Executor>;
 
 /// Sends from now on.
-pub fn start(app: App) {
+///
+/// # Errors
+/// The mail server's address can't be understood.
+pub fn start(app: App) -> Result<(), String> {
+    let mail = &app.settings.mail;
+    let _: Mailbox = mail.sender.parse().map_err(|e| format!("the sender of mails, {}: {e}", mail.sender))?;
+    let post = AsyncSmtpTransport::<Tokio1Executor>::from_url(&mail.url).map_err(|e| format!("the mail server: {e}"))?;
+    let post = post.timeout(Some(Duration::from_secs(20))).build();
     tokio::spawn(async move {
         loop {
             // Ready to be woken before looking, so that nothing queued in between is missed.
             let woken = app.queued.notified();
-            match send_next(&app).await {
+            let sent = AssertUnwindSafe(send_next(&app, &post)).catch_unwind().await;
+            match sent.unwrap_or_else(|_| Err(StoreError::Connection("the worker fell over".into()))) {
                 Ok(true) => continue,
                 Ok(false) => {}
                 Err(error) => tracing::error!(%error, "the worker could not ask the database"),
@@ -27,25 +38,26 @@ pub fn start(app: App) {
             let _ = tokio::time::timeout(Duration::from_millis(500), woken).await;
         }
     });
+    Ok(())
 }
 
 /// Sends one mail that is due; false where none is.
-async fn send_next(app: &App) -> Stored<bool> {
+async fn send_next(app: &App, post: &Post) -> Stored<bool> {
     let Some(claimed) = app.store.claim_mail(Timestamp::now(), app.settings.hold).await? else { return Ok(false) };
     let now = Timestamp::now();
     if claimed.cut_off {
         // The process that had it was killed on the way. Only our own post room can say whether it arrived.
-        if app.settings.own_post_room && app.store.has_message(&message_id(&claimed)).await? {
+        if app.settings.mail.own_post_room && app.store.has_message(&message_id(app, &claimed)).await? {
             app.store.settle_mail(claimed.job, JobState::Sent, now, "").await?;
             return Ok(true);
         }
-        if !app.settings.own_post_room {
+        if !app.settings.mail.own_post_room {
             let note = "The connection broke while it was handed over, so it may have arrived. It is not sent again by itself.";
             app.store.settle_mail(claimed.job, JobState::Unsure, now, note).await?;
             return Ok(true);
         }
     }
-    match send(app, &claimed).await {
+    match send(app, post, &claimed).await {
         Ok(()) => app.store.settle_mail(claimed.job, JobState::Sent, now, "").await?,
         Err(reason) if claimed.attempts >= TRIES => {
             let note = format!("Given up after {TRIES} tries. The last answer was: {reason}");
@@ -61,11 +73,11 @@ async fn send_next(app: &App) -> Stored<bool> {
 }
 
 /// The same for every try, so that a mail that came twice would be known as one.
-fn message_id(claimed: &ClaimedMail) -> String {
-    format!("job-{}.tracker-{}@westerfall.example", claimed.job, claimed.tracker)
+fn message_id(app: &App, claimed: &ClaimedMail) -> String {
+    format!("job-{}.tracker-{}@{}", claimed.job, claimed.tracker, app.settings.mail.domain)
 }
 
-async fn send(app: &App, claimed: &ClaimedMail) -> Result<(), String> {
+async fn send(app: &App, post: &Post, claimed: &ClaimedMail) -> Result<(), String> {
     let mail = &claimed.mail;
     let mut body = mail.body.clone();
     if mail.opens_record {
@@ -74,15 +86,12 @@ async fn send(app: &App, claimed: &ClaimedMail) -> Result<(), String> {
     }
     let to = mail.to.parse().map(|address| Mailbox::new(Some(mail.to_name.clone()), address)).map_err(|e| format!("{}: {e}", mail.to))?;
     let message = Message::builder()
-        .from(SENDER.parse().map_err(|e| format!("sender: {e}"))?)
+        .from(app.settings.mail.sender.parse().map_err(|e| format!("sender: {e}"))?)
         .to(to)
         .subject(&mail.subject)
-        .message_id(Some(format!("<{}>", message_id(claimed))))
+        .message_id(Some(format!("<{}>", message_id(app, claimed))))
         .header(ContentType::TEXT_PLAIN)
         .body(body)
         .map_err(|e| e.to_string())?;
-    let (host, port) = app.settings.smtp.rsplit_once(':').ok_or("the mail server needs a port")?;
-    let port: u16 = port.parse().map_err(|_| "the mail server's port is no number")?;
-    let transport = AsyncSmtpTransport::<Tokio1Executor>::builder_dangerous(host).port(port).timeout(Some(Duration::from_secs(20))).build();
-    transport.send(message).await.map(drop).map_err(|e| e.to_string())
+    post.send(message).await.map(drop).map_err(|e| e.to_string())
 }

@@ -1,7 +1,7 @@
 //! The bytes of files: in a local folder, or wherever `object_store` is told.
 
 use crate::Stored;
-use object_store::{ObjectStore, ObjectStoreExt, local::LocalFileSystem, path::Path};
+use object_store::{ObjectStore, ObjectStoreExt, aws::AmazonS3Builder, local::LocalFileSystem, path::Path, prefix::PrefixStore};
 use std::sync::Arc;
 
 /// The file store.
@@ -17,6 +17,21 @@ impl Files {
         std::fs::create_dir_all(folder)?;
         let store = LocalFileSystem::new_with_prefix(folder).map_err(std::io::Error::other)?;
         Ok(Self(Arc::new(store)))
+    }
+
+    /// Files where a text says: a local folder, or `s3://bucket/prefix` in a store that speaks S3. How that is reached and
+    /// signed in to is said by the environment (`AWS_ENDPOINT`, `AWS_REGION`, `AWS_ACCESS_KEY_ID`, `AWS_SECRET_ACCESS_KEY`).
+    ///
+    /// # Errors
+    /// If it can't be made or used.
+    pub fn at(place: &str) -> std::io::Result<Self> {
+        let Some(rest) = place.strip_prefix("s3://") else { return Self::in_folder(std::path::Path::new(place)) };
+        let (bucket, prefix) = rest.split_once('/').unwrap_or((rest, ""));
+        let allow_http = std::env::var("AWS_ENDPOINT").is_ok_and(|endpoint| endpoint.starts_with("http://"));
+        let store = AmazonS3Builder::from_env().with_bucket_name(bucket).with_allow_http(allow_http).build();
+        let store = store.map_err(std::io::Error::other)?;
+        let prefix = prefix.trim_matches('/');
+        Ok(Self(if prefix.is_empty() { Arc::new(store) } else { Arc::new(PrefixStore::new(store, prefix)) }))
     }
 
     fn path(id: &str) -> Path {

@@ -8,6 +8,7 @@ use diesel::{
     sql_types::Json as SqlJson,
 };
 use serde::{Serialize, de::DeserializeOwned};
+use westerfall_core::upgrade::{self, Kept, Unreadable};
 
 /// A value kept as JSON.
 #[derive(Clone, Debug, AsExpression, FromSqlRow)]
@@ -17,6 +18,23 @@ pub(crate) struct Json<T: std::fmt::Debug>(pub(crate) T);
 impl<T: DeserializeOwned + std::fmt::Debug> FromSql<SqlJson, Pg> for Json<T> {
     fn from_sql(value: PgValue<'_>) -> deserialize::Result<Self> {
         Ok(Self(serde_json::from_slice(value.as_bytes())?))
+    }
+}
+
+/// What was kept in some format, not read yet.
+#[derive(Clone, Debug, FromSqlRow)]
+pub(crate) struct Raw(Vec<u8>);
+
+impl FromSql<SqlJson, Pg> for Raw {
+    fn from_sql(value: PgValue<'_>) -> deserialize::Result<Self> {
+        Ok(Self(value.as_bytes().to_vec()))
+    }
+}
+
+impl Raw {
+    /// Reads it through the chain of upgrades.
+    pub(crate) fn read<T: DeserializeOwned>(&self, kept: Kept, format: i16) -> Result<T, Unreadable> {
+        upgrade::read(kept, format, &self.0)
     }
 }
 

@@ -9,6 +9,7 @@ mod schema;
 mod team;
 mod template;
 mod tracker;
+mod uploads;
 
 pub use files::Files;
 pub use forms::WayLine;
@@ -25,7 +26,13 @@ use diesel_async::{
         deadpool::{Object, Pool},
     },
 };
+use std::time::Duration;
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
+
+/// How long one waits for a connection.
+const PATIENCE: Duration = Duration::from_secs(5);
+/// How long the database may take to say that it is there.
+const READY: Duration = Duration::from_secs(2);
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
 
@@ -52,11 +59,26 @@ pub enum StoreError {
     Database(#[from] DieselError),
     #[error("no connection to the database: {0}")]
     Connection(String),
+    /// Something that was kept can't be read any more.
+    #[error("what was kept can’t be read: {0}")]
+    Unreadable(#[from] westerfall_core::upgrade::Unreadable),
     #[error("the file store refused: {0}")]
     Files(#[from] object_store::Error),
 }
 
 impl StoreError {
+    /// Whether the database could not be asked at all, or went away while it was: what became of it is not known.
+    pub fn is_of_connection(&self) -> bool {
+        match self {
+            StoreError::Connection(_) => true,
+            StoreError::Database(DieselError::DatabaseError(kind, _)) => {
+                matches!(kind, DatabaseErrorKind::ClosedConnection | DatabaseErrorKind::UnableToSendCommand)
+            }
+            StoreError::Database(DieselError::BrokenTransactionManager) => true,
+            _ => false,
+        }
+    }
+
     /// Tells what a violated constraint means, by its name.
     fn of(error: DieselError) -> Self {
         match &error {
@@ -87,12 +109,20 @@ impl Store {
     }
 
     async fn connection(&self) -> Stored<Object<AsyncPgConnection>> {
-        self.pool.get().await.map_err(|e| StoreError::Connection(e.to_string()))
+        match tokio::time::timeout(PATIENCE, self.pool.get()).await {
+            Ok(connection) => connection.map_err(|e| StoreError::Connection(e.to_string())),
+            Err(_) => Err(StoreError::Connection("no connection was free in time".into())),
+        }
     }
 
     /// Whether the database answers.
     pub async fn is_ready(&self) -> bool {
-        self.connection().await.is_ok()
+        use diesel_async::RunQueryDsl;
+        let asked = async {
+            let mut connection = self.connection().await.ok()?;
+            diesel::sql_query("SELECT 1").execute(&mut connection).await.ok()
+        };
+        tokio::time::timeout(READY, asked).await.is_ok_and(|answer| answer.is_some())
     }
 
     /// A connection of its own that hears of every commit of any process, as `tracker:seq`.

@@ -1,14 +1,15 @@
 //! The log: changes as they were decided. Operations on many records at once stand beside their change, as *sheaves*: it is
 //! the only place where they are kept, until they are bound into the records.
 
-use crate::{Store, Stored, Write, json::Json, schema, tracker::int};
+use crate::{Store, Stored, Write, json::{Json, Raw}, schema, tracker::int};
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 use westerfall_core::{
     dataset::Dataset,
-    history::{Change, Op},
-    id::{RecordId, TableId, TrackerId},
+    history::{Actor, Change, Op},
+    id::{PersonId, RecordId, TableId, TrackerId},
+    upgrade::{FORMAT, Kept},
 };
 
 /// An operation on many records, to be kept.
@@ -23,6 +24,7 @@ struct NewSheaf<'a> {
     last_record: i32,
     op: Json<&'a Op>,
     open: bool,
+    format: i16,
 }
 
 /// Records of one transaction of [`Store::bind`]: a moment's work, since edits wait for it.
@@ -55,6 +57,7 @@ impl<'a> NewSheaf<'a> {
             last_record: int(last.get()),
             op: Json(op),
             open: true,
+            format: FORMAT,
         })
     }
 }
@@ -72,24 +75,27 @@ pub(crate) async fn put_sheaves(c: &mut AsyncPgConnection, tracker: i32, writes:
 }
 
 /// The changes of which sheaves are open, with nothing but those, in order.
-pub(crate) async fn open_sheaves(c: &mut AsyncPgConnection, tracker: i32) -> QueryResult<Vec<Change>> {
+pub(crate) async fn open_sheaves(c: &mut AsyncPgConnection, tracker: i32) -> Stored<Vec<Change>> {
     use schema::{change, sheaf};
-    let rows: Vec<(i64, Json<Op>)> = sheaf::table
+    let rows: Vec<(i64, Raw, i16)> = sheaf::table
         .filter(sheaf::tracker_id.eq(tracker).and(sheaf::open))
         .order((sheaf::seq, sheaf::place))
-        .select((sheaf::seq, sheaf::op))
+        .select((sheaf::seq, sheaf::op, sheaf::format))
         .load(c)
         .await?;
-    let seqs: BTreeSet<i64> = rows.iter().map(|(seq, _)| *seq).collect();
-    let changes: Vec<(i64, Json<Change>)> = change::table
+    let seqs: BTreeSet<i64> = rows.iter().map(|(seq, ..)| *seq).collect();
+    let bodies: Vec<(i64, Raw, i16)> = change::table
         .filter(change::tracker_id.eq(tracker).and(change::seq.eq_any(seqs)))
-        .select((change::seq, change::body))
+        .select((change::seq, change::body, change::format))
         .load(c)
         .await?;
-    let mut changes: BTreeMap<i64, Change> = changes.into_iter().map(|(seq, body)| (seq, Change { ops: Vec::new(), ..body.0 })).collect();
-    for (seq, op) in rows {
+    let mut changes: BTreeMap<i64, Change> = BTreeMap::new();
+    for (seq, body, format) in bodies {
+        changes.insert(seq, Change { ops: Vec::new(), ..body.read(Kept::Change, format)? });
+    }
+    for (seq, op, format) in rows {
         if let Some(change) = changes.get_mut(&seq) {
-            change.ops.push(op.0);
+            change.ops.push(op.read(Kept::Op, format)?);
         }
     }
     Ok(changes.into_values().collect())
@@ -100,15 +106,15 @@ impl Store {
     pub async fn changes_since(&self, tracker: TrackerId, seq: u64) -> Stored<Vec<Change>> {
         use schema::change;
         let mut connection = self.connection().await?;
-        let rows: Vec<Json<Change>> = change::table
+        let rows: Vec<(Raw, i16)> = change::table
             .filter(change::tracker_id.eq(int(tracker.get())).and(change::seq.gt(seq.cast_signed())))
             .order(change::seq)
-            .select(change::body)
+            .select((change::body, change::format))
             .load(&mut connection)
             .await?;
         let mut changes = Vec::with_capacity(rows.len());
-        for row in rows {
-            changes.push(with_sheaves(&mut connection, tracker, row.0).await?);
+        for (body, format) in rows {
+            changes.push(with_sheaves(&mut connection, tracker, body.read(Kept::Change, format)?).await?);
         }
         Ok(changes)
     }
@@ -117,10 +123,14 @@ impl Store {
     pub async fn change(&self, tracker: TrackerId, seq: u64) -> Stored<Option<Change>> {
         use schema::change;
         let mut connection = self.connection().await?;
-        let row: Option<Json<Change>> =
-            change::table.find((int(tracker.get()), seq.cast_signed())).select(change::body).first(&mut connection).await.optional()?;
+        let row: Option<(Raw, i16)> = change::table
+            .find((int(tracker.get()), seq.cast_signed()))
+            .select((change::body, change::format))
+            .first(&mut connection)
+            .await
+            .optional()?;
         match row {
-            Some(row) => Ok(Some(with_sheaves(&mut connection, tracker, row.0).await?)),
+            Some((body, format)) => Ok(Some(with_sheaves(&mut connection, tracker, body.read(Kept::Change, format)?).await?)),
             None => Ok(None),
         }
     }
@@ -137,38 +147,67 @@ impl Store {
             .select(touched::seq)
             .load(&mut connection)
             .await?;
-        let sheaves: Vec<(i64, i32, Json<Op>)> = sheaf::table
+        let sheaves: Vec<(i64, i32, Raw, i16)> = sheaf::table
             .filter(sheaf::tracker_id.eq(tracker).and(sheaf::table_id.eq(table)))
             .filter(sheaf::first_record.le(record).and(sheaf::last_record.ge(record)))
             .order((sheaf::seq.desc(), sheaf::place))
             .limit(most)
-            .select((sheaf::seq, sheaf::place, sheaf::op))
+            .select((sheaf::seq, sheaf::place, sheaf::op, sheaf::format))
             .load(&mut connection)
             .await?;
         let mut parts: BTreeMap<i64, Vec<(i32, Op)>> = alone.into_iter().map(|seq| (seq, Vec::new())).collect();
-        for (seq, place, op) in sheaves {
-            parts.entry(seq).or_default().push((place, op.0));
+        for (seq, place, op, format) in sheaves {
+            parts.entry(seq).or_default().push((place, op.read(Kept::Op, format)?));
         }
-        let bodies: Vec<(i64, Json<Change>)> = change::table
+        let bodies: Vec<(i64, Raw, i16)> = change::table
             .filter(change::tracker_id.eq(tracker).and(change::seq.eq_any(parts.keys())))
             .order(change::seq.desc())
             .limit(most)
-            .select((change::seq, change::body))
+            .select((change::seq, change::body, change::format))
             .load(&mut connection)
             .await?;
-        Ok(bodies.into_iter().map(|(seq, body)| whole(body.0, parts.remove(&seq).unwrap_or_default())).collect())
+        let whole = |(seq, body, format): (i64, Raw, i16)| {
+            let change = body.read(Kept::Change, format)?;
+            Ok(whole(change, parts.remove(&seq).unwrap_or_default()))
+        };
+        bodies.into_iter().map(whole).collect()
     }
 
-    /// The answer that a request with this key got.
-    pub async fn answer(&self, tracker: TrackerId, key: &str) -> Stored<Option<serde_json::Value>> {
+    /// The answers that requests with these keys got, of those that were taken.
+    pub async fn answers(&self, tracker: TrackerId, keys: &[&str]) -> Stored<HashMap<String, serde_json::Value>> {
         use schema::change;
-        let row: Option<Option<Json<serde_json::Value>>> = change::table
-            .filter(change::tracker_id.eq(int(tracker.get())).and(change::key.eq(key)))
-            .select(change::answer)
-            .first(&mut self.connection().await?)
-            .await
-            .optional()?;
-        Ok(row.flatten().map(|json| json.0))
+        let rows: Vec<(Option<String>, Option<Json<serde_json::Value>>)> = change::table
+            .filter(change::tracker_id.eq(int(tracker.get())).and(change::key.eq_any(keys)))
+            .select((change::key, change::answer))
+            .load(&mut self.connection().await?)
+            .await?;
+        Ok(rows.into_iter().filter_map(|(key, answer)| Some((key?, answer?.0))).collect())
+    }
+
+    /// Whether anybody but this person has touched a record that a change made, since that change.
+    pub async fn touched_by_others(&self, tracker: TrackerId, change: &Change, person: PersonId) -> Stored<bool> {
+        use schema::{change as log, touched};
+        let made: Vec<(TableId, RecordId, RecordId)> =
+            change.ops.iter().filter(|op| matches!(op, Op::Add { .. } | Op::Rows(_))).filter_map(Op::span).collect();
+        let mut connection = self.connection().await?;
+        let id = int(tracker.get());
+        for (table, first, last) in made {
+            let of_it = touched::tracker_id.eq(id).and(touched::table_id.eq(int(table.get())));
+            let within = touched::record_id.between(int(first.get()), int(last.get())).and(touched::seq.gt(change.seq.cast_signed()));
+            let seqs: Vec<i64> = touched::table.filter(of_it.and(within)).select(touched::seq).distinct().load(&mut connection).await?;
+            let bodies: Vec<(Raw, i16)> = log::table
+                .filter(log::tracker_id.eq(id).and(log::seq.eq_any(seqs)))
+                .select((log::body, log::format))
+                .load(&mut connection)
+                .await?;
+            for (body, format) in bodies {
+                let change: Change = body.read(Kept::Change, format)?;
+                if change.who != Actor::Person(person) {
+                    return Ok(true);
+                }
+            }
+        }
+        Ok(false)
     }
 
     /// How many records' worth of operations has to be read again whenever the tracker is loaded.
@@ -209,13 +248,17 @@ impl Store {
     }
 }
 
-async fn with_sheaves(c: &mut AsyncPgConnection, tracker: TrackerId, body: Change) -> QueryResult<Change> {
+async fn with_sheaves(c: &mut AsyncPgConnection, tracker: TrackerId, body: Change) -> Stored<Change> {
     use schema::sheaf;
-    let sheaves: Vec<(i32, Json<Op>)> = sheaf::table
+    let sheaves: Vec<(i32, Raw, i16)> = sheaf::table
         .filter(sheaf::tracker_id.eq(int(tracker.get())).and(sheaf::seq.eq(body.seq.cast_signed())))
         .order(sheaf::place)
-        .select((sheaf::place, sheaf::op))
+        .select((sheaf::place, sheaf::op, sheaf::format))
         .load(c)
         .await?;
-    Ok(whole(body, sheaves.into_iter().map(|(place, op)| (place, op.0)).collect()))
+    let mut ops = Vec::with_capacity(sheaves.len());
+    for (place, op, format) in sheaves {
+        ops.push((place, op.read(Kept::Op, format)?));
+    }
+    Ok(whole(body, ops))
 }

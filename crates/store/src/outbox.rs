@@ -164,6 +164,15 @@ impl Store {
         }))
     }
 
+    /// How many mails wait, and how many were given up.
+    pub async fn waiting_mails(&self) -> Stored<(i64, i64)> {
+        use schema::job;
+        let mut connection = self.connection().await?;
+        let waiting = job::table.filter(job::state.eq_any([JobState::Waiting.word(), JobState::HandingOver.word()])).count();
+        let failed = job::table.filter(job::state.eq_any([JobState::Failed.word(), JobState::Unsure.word()])).count();
+        Ok((waiting.get_result(&mut connection).await?, failed.get_result(&mut connection).await?))
+    }
+
     /// Notes how an attempt ended.
     pub async fn settle_mail(&self, job: i64, state: JobState, due: Timestamp, note: &str) -> Stored<()> {
         use schema::job;

@@ -9,10 +9,10 @@ diesel::table! {
     }
 }
 diesel::table! {
-    tracker (id) { id -> Integer, seq -> BigInt, }
+    tracker (id) { id -> Integer, seq -> BigInt, turned_on -> Nullable<Date>, wakes_at -> Nullable<Timestamptz>, }
 }
 diesel::table! {
-    part (tracker_id, sort, number) { tracker_id -> Integer, sort -> Text, number -> Integer, body -> Json, }
+    part (tracker_id, sort, number) { tracker_id -> Integer, sort -> Text, number -> Integer, body -> Json, format -> SmallInt, }
 }
 diesel::table! {
     counter (tracker_id, field_id, period) { tracker_id -> Integer, field_id -> Integer, period -> Text, last -> BigInt, }
@@ -36,6 +36,7 @@ diesel::table! {
 diesel::table! {
     change (tracker_id, seq) {
         tracker_id -> Integer, seq -> BigInt, at -> Timestamptz, body -> Json, key -> Nullable<Text>, answer -> Nullable<Json>,
+        format -> SmallInt,
     }
 }
 diesel::table! {
@@ -48,6 +49,7 @@ diesel::table! {
         last_record -> Integer,
         op -> Json,
         open -> Bool,
+        format -> SmallInt,
     }
 }
 diesel::table! {
@@ -133,7 +135,11 @@ diesel::table! {
         published_by -> Integer,
         published_at -> Timestamptz,
         body -> Json,
+        format -> SmallInt,
     }
+}
+diesel::table! {
+    upload (token) { token -> Text, owner -> Integer, name -> Text, at -> Timestamptz, }
 }
 diesel::table! {
     visit (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, at -> Timestamptz, }

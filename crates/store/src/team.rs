@@ -114,6 +114,13 @@ impl Store {
         Ok(())
     }
 
+    /// Takes away the sessions that have ended by themselves.
+    pub async fn clear_sessions(&self, now: Timestamp) -> Stored<usize> {
+        use schema::session;
+        let ended = diesel::delete(session::table.filter(session::expires_at.le(now.to_diesel())));
+        Ok(ended.execute(&mut self.connection().await?).await?)
+    }
+
     /// Ends a session.
     pub async fn close_session(&self, token_hash: &[u8]) -> Stored<()> {
         diesel::delete(schema::session::table.find(token_hash)).execute(&mut self.connection().await?).await?;

@@ -1,12 +1,13 @@
 //! Templates that the team published, and when people looked at what.
 
-use crate::{Store, Stored, json::Json, schema, tracker::int};
+use crate::{Store, Stored, json::{Json, Raw}, schema, tracker::int};
 use diesel::{prelude::*, upsert::excluded};
 use diesel_async::RunQueryDsl;
 use jiff_diesel::{Timestamp, ToDiesel};
 use westerfall_core::{
     id::{PersonId, TrackerId},
     pack::Pack,
+    upgrade::{FORMAT, Kept},
 };
 
 /// A published template, without its body.
@@ -43,8 +44,8 @@ impl Store {
     /// What a published template holds.
     pub async fn template(&self, id: i32) -> Stored<Option<Pack>> {
         use schema::template as t;
-        let row: Option<Json<Pack>> = t::table.find(id).select(t::body).first(&mut self.connection().await?).await.optional()?;
-        Ok(row.map(|row| row.0))
+        let row: Option<(Raw, i16)> = t::table.find(id).select((t::body, t::format)).first(&mut self.connection().await?).await.optional()?;
+        Ok(row.map(|(body, format)| body.read(Kept::Pack, format)).transpose()?)
     }
 
     /// Publishes a template, and gives its number.
@@ -58,6 +59,7 @@ impl Store {
             t::published_by.eq(int(new.by.get())),
             t::published_at.eq(new.at.to_diesel()),
             t::body.eq(Json(new.body)),
+            t::format.eq(FORMAT),
         );
         Ok(diesel::insert_into(t::table).values(values).returning(t::id).get_result(&mut self.connection().await?).await?)
     }

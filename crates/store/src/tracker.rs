@@ -2,24 +2,26 @@
 
 use crate::{
     Store, StoreError, Stored,
-    json::Json,
+    json::{Json, Raw},
     log::{body, open_sheaves, put_sheaves},
     schema,
 };
 use diesel::{prelude::*, upsert::excluded};
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
-use jiff_diesel::{Timestamp, ToDiesel};
+use jiff::tz::TimeZone;
+use jiff_diesel::{Date, Timestamp, ToDiesel};
 use std::{
     collections::{BTreeMap, BTreeSet},
     sync::Arc,
 };
 use westerfall_core::{
     automation::Run,
-    dataset::{Dataset, LoadedRecord, Meta, TrackerDef},
+    dataset::{Dataset, LoadedRecord, Meta, SetAside, TrackerDef},
     form::Arrival,
     history::{Actor, Change, Op, Part, Rows},
     id::{FieldId, RecordId, TableId, TrackerId},
     people::People,
+    upgrade::{FORMAT, Kept},
     value::{Attachment, Value},
 };
 
@@ -122,6 +124,28 @@ impl Store {
         Ok(ids.into_iter().filter_map(|id| TrackerId::new(id.try_into().ok()?)).collect())
     }
 
+    /// Where each of these trackers stands.
+    pub async fn seqs(&self, trackers: &[TrackerId]) -> Stored<Vec<(TrackerId, u64)>> {
+        use schema::tracker as t;
+        let ids: Vec<i32> = trackers.iter().map(|id| int(id.get())).collect();
+        let rows: Vec<(i32, i64)> = t::table.filter(t::id.eq_any(ids)).select((t::id, t::seq)).load(&mut self.connection().await?).await?;
+        Ok(rows.into_iter().filter_map(|(id, seq)| Some((TrackerId::new(id.try_into().ok()?)?, seq.try_into().ok()?))).collect())
+    }
+
+    /// Whether there is such a tracker.
+    pub async fn has_tracker(&self, tracker: TrackerId) -> Stored<bool> {
+        let found = diesel::select(diesel::dsl::exists(schema::tracker::table.find(int(tracker.get()))));
+        Ok(found.get_result(&mut self.connection().await?).await?)
+    }
+
+    /// The trackers whose day has ended.
+    pub async fn waking(&self, now: jiff::Timestamp) -> Stored<Vec<TrackerId>> {
+        use schema::tracker as t;
+        let due = t::table.filter(t::wakes_at.le(now.to_diesel())).select(t::id);
+        let ids: Vec<i32> = due.load(&mut self.connection().await?).await?;
+        Ok(ids.into_iter().filter_map(|id| TrackerId::new(id.try_into().ok()?)).collect())
+    }
+
     /// Makes a tracker with nothing in it, under the next free number.
     pub async fn begin_tracker(&self, def: &TrackerDef) -> Stored<TrackerId> {
         for _attempt in 0..8 {
@@ -156,10 +180,12 @@ impl Store {
         let mut connection = self.connection().await?;
         let id = int(tracker.get());
         let part = Part::Tracker(def.clone());
+        let zone = TimeZone::get(&def.zone).unwrap_or(TimeZone::UTC);
+        let today = jiff::Timestamp::now().to_zoned(zone).date();
         connection
             .transaction(async |c| {
                 diesel::insert_into(schema::tracker::table)
-                    .values((schema::tracker::id.eq(id), schema::tracker::seq.eq(0)))
+                    .values((schema::tracker::id.eq(id), schema::tracker::seq.eq(0), schema::tracker::turned_on.eq(today.to_diesel())))
                     .execute(c)
                     .await?;
                 put_part(c, id, &part).await
@@ -175,11 +201,16 @@ impl Store {
         // One snapshot of the database, so that the records are those of the log's end.
         let read = async |c: &mut AsyncPgConnection| {
             diesel::sql_query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY").execute(c).await?;
-            let seq: Option<i64> = schema::tracker::table.find(id).select(schema::tracker::seq).first(c).await.optional()?;
-            let parts: Vec<Json<Part>> = schema::part::table
+            let seq: Option<(i64, Option<Date>)> = schema::tracker::table
+                .find(id)
+                .select((schema::tracker::seq, schema::tracker::turned_on))
+                .first(c)
+                .await
+                .optional()?;
+            let parts: Vec<(String, i32, Raw, i16)> = schema::part::table
                 .filter(schema::part::tracker_id.eq(id))
                 .order(schema::part::sort.desc())
-                .select(schema::part::body)
+                .select((schema::part::sort, schema::part::number, schema::part::body, schema::part::format))
                 .load(c)
                 .await?;
             let counters: Vec<(i32, String, i64)> = schema::counter::table
@@ -190,15 +221,32 @@ impl Store {
             let records: Vec<RecordRow> =
                 schema::record::table.filter(schema::record::tracker_id.eq(id)).select(RecordRow::as_select()).load(c).await?;
             let sheaves = open_sheaves(c, id).await?;
-            diesel::QueryResult::Ok((seq, parts, counters, records, sheaves))
+            Ok::<_, StoreError>((seq, parts, counters, records, sheaves))
         };
         let (seq, parts, counters, mut records, sheaves) = (*connection).transaction(read).await?;
-        let Some(seq) = seq else { return Ok(None) };
-        let def = parts.iter().find_map(|p| if let Part::Tracker(def) = &p.0 { Some(def.clone()) } else { None });
+        let Some((seq, turned_on)) = seq else { return Ok(None) };
+        // One part that can't be read is set aside; the rest of the tracker opens without it.
+        let mut readable: Vec<Part> = Vec::new();
+        let mut set_aside = Vec::new();
+        for (sort, number, body, format) in parts {
+            match body.read(Kept::Part, format) {
+                Ok(part) => readable.push(part),
+                Err(why) => set_aside.push(SetAside { sort, number: u32::try_from(number).unwrap_or(0), why: why.to_string() }),
+            }
+        }
+        let parts = readable;
+        let def = parts.iter().find_map(|p| if let Part::Tracker(def) = p { Some(def.clone()) } else { None });
         let Some(def) = def else { return Ok(None) };
         let mut dataset = Dataset::empty(def, people);
         dataset.seq = u64::try_from(seq).unwrap_or(0);
-        parts.iter().for_each(|part| dataset.load_part(&part.0));
+        parts.iter().for_each(|part| dataset.load_part(part));
+        for part in set_aside {
+            tracing::error!(%tracker, sort = part.sort, number = part.number, why = part.why, "a part can’t be read and is set aside");
+            dataset.load_set_aside(part);
+        }
+        if let Some(day) = turned_on {
+            dataset.load_turned(day.to_jiff());
+        }
         for (field, period, last) in counters {
             if let Some(field) = u32::try_from(field).ok().and_then(FieldId::new) {
                 dataset.load_counter(field, period, u64::try_from(last).unwrap_or(0));
@@ -231,7 +279,7 @@ impl Store {
             let all = async |c: &mut AsyncPgConnection| {
                 let kept = keep(c, tracker, from, writes, after).await?;
                 if kept {
-                    keep_more(c, tracker, writes).await?;
+                    keep_more(c, tracker, writes, after).await?;
                 }
                 Ok(kept)
             };
@@ -334,7 +382,7 @@ async fn keep(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes: 
 }
 
 /// What most changes do not have: parts of the structure, numbers given out, files, runs of automations.
-async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Write]) -> QueryResult<()> {
+async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Write], after: &Dataset) -> QueryResult<()> {
     let id = int(tracker.get());
     put_sheaves(c, id, writes).await?;
     // Of each counter, only where it stands in the end.
@@ -351,12 +399,15 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
                 }
             }
             // Files never come by filling: what a field of files becomes, or was, is nothing.
-            Op::Fill { .. } | Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Press { .. } => {}
+            Op::Fill { .. } | Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Press { .. } | Op::Turned { .. } => {}
             Op::Arrive { table, record, after, .. } => put_receipt(c, id, *table, *record, after.as_deref()).await?,
         }
     }
     for ((field, period), last) in counters {
         put_counter(c, id, field, period, last).await?;
+    }
+    if writes.iter().flat_map(|w| &w.change.ops).any(|op| matches!(op, Op::Turned { .. } | Op::Put { .. })) {
+        put_day(c, id, after).await?;
     }
     for run in writes.iter().flat_map(|w| &w.runs) {
         crate::outbox::put_run(c, id, run).await?;
@@ -368,7 +419,7 @@ impl Write {
     /// Whether there is nothing to keep but the change itself and the records it touched.
     fn is_plain(&self) -> bool {
         let plain = |op: &Op| match op {
-            Op::Put { .. } | Op::Count { .. } => false,
+            Op::Put { .. } | Op::Count { .. } | Op::Turned { .. } => false,
             Op::Cell { after, .. } => !matches!(after, Value::Files(_)),
             Op::Rows(Rows { fields, columns, .. }) => !op.is_bulk() && files_of(fields, columns).next().is_none(),
             Op::Bin { .. } | Op::Fill { .. } => !op.is_bulk(),
@@ -432,14 +483,24 @@ async fn put(c: &mut AsyncPgConnection, tracker: i32, before: Option<&Part>, aft
     put_part(c, tracker, after).await
 }
 
+/// Notes to which day a tracker was turned, and when it has to be again though nobody looks at it.
+async fn put_day(c: &mut AsyncPgConnection, tracker: i32, after: &Dataset) -> QueryResult<()> {
+    use schema::tracker as t;
+    diesel::update(t::table.find(tracker))
+        .set((t::turned_on.eq(after.turned().to_diesel()), t::wakes_at.eq(after.wakes_at().map(ToDiesel::to_diesel))))
+        .execute(c)
+        .await?;
+    Ok(())
+}
+
 async fn put_part(c: &mut AsyncPgConnection, tracker: i32, after: &Part) -> QueryResult<()> {
     use schema::part;
     let (sort, number) = after.key();
     diesel::insert_into(part::table)
-        .values((part::tracker_id.eq(tracker), part::sort.eq(sort), part::number.eq(int(number)), part::body.eq(Json(after))))
+        .values((part::tracker_id.eq(tracker), part::sort.eq(sort), part::number.eq(int(number)), part::body.eq(Json(after)), part::format.eq(FORMAT)))
         .on_conflict((part::tracker_id, part::sort, part::number))
         .do_update()
-        .set(part::body.eq(excluded(part::body)))
+        .set((part::body.eq(excluded(part::body)), part::format.eq(excluded(part::format))))
         .execute(c)
         .await?;
     Ok(())

@@ -30,11 +30,24 @@ impl Heard {
     ///
     /// `change` is none where only time has passed.
     pub fn of(change: Option<&Change>, recomputed: &Recomputed, before: &Lens<'_>, after: &Lens<'_>) -> Option<Self> {
+        Self::of_all(&[(change, recomputed)], before, after)
+    }
+
+    /// The same of several changes, one after the other, told together.
+    pub fn of_all(changes: &[(Option<&Change>, &Recomputed)], before: &Lens<'_>, after: &Lens<'_>) -> Option<Self> {
         let mut heard = Heard { seq: after.ds.seq, ..Heard::default() };
+        for (change, recomputed) in changes {
+            heard.hear_computed(recomputed, before, after);
+            if let Some(change) = change {
+                heard.hear_change(change, before, after);
+            }
+        }
+        heard.if_anything()
+    }
+
+    fn hear_change(&mut self, change: &Change, before: &Lens<'_>, after: &Lens<'_>) {
+        let heard = self;
         let seen = |table, record| before.sees(table, record) || after.sees(table, record);
-        heard.hear_computed(recomputed, before, after);
-        let Some(change) = change else { return heard.if_anything() };
-        heard.seq = change.seq;
         for op in &change.ops {
             match op {
                 Op::Add { table, record }
@@ -64,10 +77,9 @@ impl Heard {
                         heard.hear_part(part, before, after);
                     }
                 }
-                Op::Count { .. } => {}
+                Op::Count { .. } | Op::Turned { .. } => {}
             }
         }
-        heard.if_anything()
     }
 
     fn if_anything(self) -> Option<Self> {

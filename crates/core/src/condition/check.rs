@@ -1,13 +1,17 @@
 //! Whether a condition fits the table it is set on.
 
-use super::{Check, Condition, MAX_DEPTH, MAX_TESTS, Test};
+use super::{Check, Condition, MAX_DEPTH, MAX_TESTS, Period, Test, When};
 use crate::{
+    access::Lens,
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
     id::TableId,
-    schema::{Kind, TEXT_LIMIT},
+    schema::{Kind, LIST_LIMIT, TEXT_LIMIT},
 };
 use serde::{Deserialize, Serialize};
+
+/// Most days that a rule counts: nearly three centuries.
+const DAYS_LIMIT: u32 = 100_000;
 
 /// How two values that have an order are compared.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -52,6 +56,37 @@ impl Condition {
         Faults::none_or(faults)
     }
 
+    /// The same for somebody: a rule that names what is not open to them learns nothing of it, not even that it is there.
+    ///
+    /// # Errors
+    /// [`FaultKind::BadRule`], with the same words for what is hidden and for what is not there.
+    pub fn check_for(&self, lens: &Lens<'_>, table: TableId) -> Checked<()> {
+        match self.is_open_to(lens, table) {
+            true => self.check(lens.dataset(), table),
+            false => Err(Fault::new(FaultKind::BadRule, "This rule names a field that is not there, or is not open to you.").into()),
+        }
+    }
+
+    /// Whether every field that it names is one that somebody may read.
+    pub fn is_open_to(&self, lens: &Lens<'_>, table: TableId) -> bool {
+        self.tests().iter().all(|test| test.is_open_to(lens, table))
+    }
+
+    /// The same without the tests that name what somebody may not read.
+    #[must_use]
+    pub fn as_open_to(&self, lens: &Lens<'_>, table: TableId) -> Condition {
+        let open = |part: &Condition| match part {
+            Condition::Test(test) => test.is_open_to(lens, table).then(|| part.clone()),
+            nested => Some(nested.as_open_to(lens, table)).filter(|n| !n.tests().is_empty()),
+        };
+        match self {
+            Condition::All(parts) => Condition::All(parts.iter().filter_map(open).collect()),
+            Condition::Any(parts) => Condition::Any(parts.iter().filter_map(open).collect()),
+            Condition::Test(test) if test.is_open_to(lens, table) => self.clone(),
+            Condition::Test(_) => Condition::default(),
+        }
+    }
+
     fn gather(&self, ds: &Dataset, table: TableId, at: &str, faults: &mut Vec<Fault>) {
         match self {
             Condition::Test(test) => faults.extend(test.fault(ds, table).map(|f| f.at(format!("{at}/test")))),
@@ -66,6 +101,15 @@ impl Condition {
 }
 
 impl Test {
+    fn is_open_to(&self, lens: &Lens<'_>, table: TableId) -> bool {
+        let mut at = Some(table);
+        self.path.iter().all(|field| {
+            let Some(home) = at.filter(|t| lens.opens(*t)).and_then(|t| lens.dataset().table(t)) else { return false };
+            at = home.link(*field).map(|link| link.to);
+            lens.reads(home.def.id, *field)
+        })
+    }
+
     fn fault(&self, ds: &Dataset, table: TableId) -> Option<Fault> {
         let (home, field) = match ds.walk(table, &self.path) {
             Ok(end) => end,
@@ -87,6 +131,15 @@ impl Test {
             (Check::Text { text, .. }, _) if text.chars().count() > TEXT_LIMIT => {
                 bad(format!("Compare “{}” with at most {TEXT_LIMIT} characters.", name))
             }
+            (Check::Older { days } | Check::Within { period: Period::LastDays(days) | Period::NextDays(days) }, _) if *days > DAYS_LIMIT => {
+                bad(format!("For “{}”, count at most {DAYS_LIMIT} days.", name))
+            }
+            (Check::Day { than: When::Today(days), .. }, _) if days.unsigned_abs() > DAYS_LIMIT => {
+                bad(format!("For “{}”, count at most {DAYS_LIMIT} days.", name))
+            }
+            (Check::Option { any, .. }, _) if any.len() > LIST_LIMIT => bad(format!("Choose fewer options of “{}”.", name)),
+            (Check::Record { any, .. }, _) if any.len() > LIST_LIMIT => bad(format!("Choose fewer records for “{}”.", name)),
+            (Check::Person { any, .. }, _) if any.len() > LIST_LIMIT => bad(format!("Choose fewer people for “{}”.", name)),
             (Check::Between { least, most }, _) if least > most => {
                 bad(format!("For “{}” the least is more than the most: swap them.", name))
             }

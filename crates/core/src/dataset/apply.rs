@@ -98,6 +98,8 @@ impl Dataset {
                 }
             }
             Op::Press { .. } => {}
+            // What depends on the day was computed when the change's moment was come to.
+            Op::Turned { to, .. } => self.turned = Some(*to),
             Op::Count { field, period, after, .. } => {
                 Arc::make_mut(&mut self.counters).insert((*field, period.clone()), *after);
             }

@@ -42,6 +42,23 @@ impl Dataset {
         tomorrow.map_or(Timestamp::MAX, |midnight| midnight.timestamp())
     }
 
+    /// Whether a moment is on a later day than the tracker was turned to.
+    pub fn turns_to(&self, now: Timestamp) -> bool {
+        self.day_of(now) > self.turned.unwrap_or(self.day())
+    }
+
+    /// The day to which it was turned last.
+    pub fn turned(&self) -> Date {
+        self.turned.unwrap_or(self.day())
+    }
+
+    /// When it has to be turned though nobody looks at it: at the next day's beginning, if anything depends on the day.
+    pub fn wakes_at(&self) -> Option<Timestamp> {
+        let depends = self.graph.order.iter().any(|f| f.turns != Turns::Never);
+        let next = crate::value::plus_days(self.turned(), 1).and_then(|day| day.to_zoned(self.zone.clone()).ok());
+        next.map(|midnight| midnight.timestamp()).filter(|_| depends)
+    }
+
     /// The day it was when the computed cells were computed.
     pub fn day(&self) -> Date {
         self.day_of(self.moment)

@@ -1,14 +1,14 @@
 //! Building a dataset from what the store kept.
 
-use super::{Dataset, Meta};
+use super::{Dataset, Meta, SetAside};
 use crate::{
     form::Arrival,
     history::{Change, Part},
     id::{FieldId, RecordId, TableId},
     schema::Kind,
-    value::Value,
+    value::{Value, plus_days},
 };
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp, civil::Date};
 use std::sync::Arc;
 
 /// A record as the store keeps it. Computed sides of links are not kept.
@@ -59,8 +59,28 @@ impl Dataset {
         self.reload(change);
     }
 
-    /// When everything is in: both sides of every link stand, and everything is computed as of now.
+    /// Notes a part that can't be read.
+    pub fn load_set_aside(&mut self, part: SetAside) {
+        self.next_id = self.next_id.max(part.number.saturating_add(1));
+        Arc::make_mut(&mut self.set_aside).push(part);
+    }
+
+    /// Parts that can't be read.
+    pub fn set_aside(&self) -> &[SetAside] {
+        &self.set_aside
+    }
+
+    /// Puts in to which day the tracker was last turned.
+    pub fn load_turned(&mut self, day: Date) {
+        self.turned = Some(day);
+    }
+
+    /// When everything is in: both sides of every link stand, and everything is computed as of now; or, where the tracker was
+    /// not turned to this day yet, as of the end of the day to which it was.
     pub fn loaded(&mut self, now: Timestamp) {
+        let end = self.turned.and_then(|day| plus_days(day, 1)?.to_zoned(self.zone.clone()).ok());
+        let end = end.and_then(|midnight| midnight.timestamp().checked_sub(SignedDuration::from_micros(1)).ok());
+        let now = end.map_or(now, |end| end.min(now));
         for table in self.tables.values_mut().chain(self.binned.values_mut()).map(Arc::make_mut) {
             table.live = table.records().count();
             table.index_unique();

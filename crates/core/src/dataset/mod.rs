@@ -29,7 +29,7 @@ use crate::{
     value::Locale,
     view::View,
 };
-use jiff::{Timestamp, tz::TimeZone};
+use jiff::{Timestamp, civil::Date, tz::TimeZone};
 use serde::{Deserialize, Serialize};
 use std::{
     collections::{BTreeMap, HashMap},
@@ -73,10 +73,24 @@ pub struct Dataset {
     /// The next number for a part of the tracker.
     next_id: u32,
     graph: Arc<graph::Graph>,
+    /// Parts that were kept and can't be read: set aside, so that the rest can be worked with.
+    set_aside: Arc<Vec<SetAside>>,
     /// As of when the computed cells were computed.
     moment: Timestamp,
+    /// The day to which it was last turned by a change.
+    turned: Option<Date>,
     /// The tracker's, looked up once.
     zone: TimeZone,
+}
+
+/// A part that was kept and can't be read.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct SetAside {
+    /// Its sort, as it is kept: *table*, *view*.
+    pub sort: String,
+    pub number: u32,
+    /// Why, in words for whoever runs the server.
+    pub why: String,
 }
 
 /// One table with its records, as columns.
@@ -121,6 +135,8 @@ impl Dataset {
             next_id: 1,
             graph: Arc::default(),
             moment: Timestamp::MIN,
+            turned: None,
+            set_aside: Arc::default(),
             zone: TimeZone::get(&tracker.zone).unwrap_or(TimeZone::UTC),
             tracker: Arc::new(tracker),
         }

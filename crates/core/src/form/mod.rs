@@ -216,6 +216,13 @@ pub struct Shown {
     pub parameters: Vec<ParameterTest>,
 }
 
+impl Question {
+    /// Whether a parameter of the link fills it in, or decides whether it is asked.
+    pub(crate) fn is_filled_by(&self, parameter: &str) -> bool {
+        self.parameter == parameter || self.shown.parameters.iter().any(|test| test.name == parameter)
+    }
+}
+
 /// A test of a parameter of the link; neither capitals nor accents count.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]

@@ -281,6 +281,13 @@ impl From<Formula> for String {
     }
 }
 
+impl Formula {
+    /// A formula that names nothing and gives nothing.
+    pub fn nothing() -> Self {
+        Self(Arc::new(parse::parse("\"\"", None).0))
+    }
+}
+
 impl TryFrom<String> for Formula {
     type Error = String;
 

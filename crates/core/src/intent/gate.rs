@@ -46,6 +46,9 @@ const MOST: usize = 100_000;
 /// What a change writes, by table, field and record: of several writes of one cell, the last.
 type Written<'o> = BTreeMap<TableId, BTreeMap<FieldId, HashMap<RecordId, &'o Value>>>;
 
+/// What a field is and will be, with the options that it has.
+type Kinds<'a> = Vec<(&'a FieldDef, HashSet<OptionId>)>;
+
 /// What a change writes, and which records come and go by it.
 #[derive(Default)]
 struct Effect<'o> {
@@ -92,7 +95,7 @@ fn columns(op: &Op) -> Vec<Column<'_>> {
             }
             found
         }
-        Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Arrive { .. } | Op::Press { .. } | Op::Count { .. } | Op::Put { .. } => Vec::new(),
+        Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Arrive { .. } | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Put { .. } => Vec::new(),
     }
 }
 
@@ -114,7 +117,7 @@ impl<'o> Effect<'o> {
                 Op::Gone { table, record, gone } => effect.moves(*table, *record, *gone),
                 Op::Bin { table, first, count, gone } => run(*first, *count).for_each(|r| effect.moves(*table, r, *gone)),
                 Op::Rows(rows) => effect.fresh.extend(rows.records().map(|r| (rows.table, r))),
-                Op::Cell { .. } | Op::Fill { .. } | Op::Arrive { .. } | Op::Press { .. } | Op::Count { .. } | Op::Put { .. } => {}
+                Op::Cell { .. } | Op::Fill { .. } | Op::Arrive { .. } | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Put { .. } => {}
             }
         }
         effect
@@ -219,7 +222,7 @@ impl Decider<'_> {
     /// Values that are not of their field's kind, or beyond its limits.
     fn of_other_kinds(&self, ops: &[Op], defs: &Defs<'_>) -> Vec<Breach> {
         let mut found = Vec::new();
-        let mut known: HashMap<(TableId, FieldId), Vec<(&FieldDef, HashSet<OptionId>)>> = HashMap::new();
+        let mut known: HashMap<(TableId, FieldId), Kinds<'_>> = HashMap::new();
         for (table, field, cells) in ops.iter().flat_map(columns) {
             let kinds = known.entry((table, field)).or_insert_with(|| {
                 // Values may leave a field that goes, or changes its kind, within the same change.

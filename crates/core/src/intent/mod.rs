@@ -99,8 +99,33 @@ pub enum Intent {
     Unpack(Box<Pack>),
     /// A whole sheet.
     Import(Box<Import>),
+    /// Time has passed: the tracker's day ends.
+    Turn,
     /// Takes a change back. `shared`: the log knows that somebody else has touched records that it made.
     Undo { change: Box<Change>, shared: bool },
+}
+
+/// Most records of what is decided in a moment.
+const LIGHT: usize = 20;
+
+impl Intent {
+    /// Whether it is decided and done in a moment, however large the tracker is.
+    pub fn is_light(&self) -> bool {
+        match self {
+            Intent::Add { records, .. } => records.len() <= LIGHT,
+            Intent::Remove { records, .. } => records.len() <= LIGHT,
+            Intent::Edit { .. } | Intent::Send { .. } | Intent::Amend { .. } | Intent::Press { .. } => true,
+            Intent::Make(part) | Intent::Save(part) | Intent::Drop(part) => !matches!(part, Part::Table(_) | Part::Tracker(_)),
+            Intent::Build(_)
+            | Intent::Table(_)
+            | Intent::Fields { .. }
+            | Intent::ChangeKind(_)
+            | Intent::Unpack(_)
+            | Intent::Import(_)
+            | Intent::Turn
+            | Intent::Undo { .. } => false,
+        }
+    }
 }
 
 /// A new value for a cell.
@@ -198,6 +223,13 @@ impl Dataset {
                 let (ops, number) = decider.tables(change)?;
                 made = number;
                 ops
+            }
+            Intent::Turn => {
+                if asker != Asker::Westerfall {
+                    return Err(Fault::new(FaultKind::NotAllowed, "Time passes by itself.").into());
+                }
+                let turned = Op::Turned { from: self.turned(), to: clock.today() };
+                if self.turns_to(clock.now) { vec![turned] } else { Vec::new() }
             }
             Intent::Undo { change, shared } => {
                 undoes = Some(change.seq);

@@ -93,6 +93,15 @@ impl Decider<'_> {
         for part in before.iter().chain(&after) {
             self.may_shape(part)?;
         }
+        if let Some(Part::View(view)) = &before
+            && !view.query.condition.is_open_to(&self.lens, view.table)
+        {
+            let message = "This view is narrowed by something that is not open to you, so that you can’t change it. Save it as your own view instead.";
+            return Err(Fault::new(FaultKind::NotAllowed, message).into());
+        }
+        if let Some(Part::View(view)) = &after {
+            view.query.asked_by(&self.lens, view.table).map_err(|f| Faults(f.0.into_iter().map(|f| f.at("/query")).collect()))?;
+        }
         let op = Op::Put { before: before.map(Box::new), after: after.map(Box::new) };
         self.stands_after(std::slice::from_ref(&op))?;
         Ok(op)

@@ -55,7 +55,7 @@ impl Decider<'_> {
                 run(*first, *count).try_for_each(|record| self.may_move(*table, record, *gone, only_mine))
             }
             // Asked of the parts together, in `put_all`.
-            Op::Put { .. } | Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } => Ok(()),
+            Op::Put { .. } | Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } => Ok(()),
         }
     }
 
@@ -98,7 +98,7 @@ impl Decider<'_> {
                 let part = before.as_deref().or(after.as_deref());
                 part.and_then(|p| self.ds.current(p)).as_ref() == before.as_deref()
             }
-            Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } => true,
+            Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } => true,
         };
         if stands { Ok(()) } else { Err(moved_on()) }
     }

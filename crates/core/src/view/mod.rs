@@ -10,6 +10,7 @@ pub use rows::{Candidate, CellView, Row, Waiting};
 pub(crate) use words::condition_phrases;
 
 use crate::{
+    access::Lens,
     condition::Condition,
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
@@ -88,7 +89,35 @@ pub enum Figure {
     Most,
 }
 
+/// Most fields that a query shows, and most figures under them.
+pub const MAX_FIELDS: usize = 400;
+
 impl Query {
+    /// The query as somebody may ask it: fields that are not open to them are left out of what is shown, grouped and sorted.
+    ///
+    /// # Errors
+    /// A condition names what is not open to them, or the rest does not fit.
+    pub fn asked_by(&self, lens: &Lens<'_>, table: TableId) -> Checked<Query> {
+        if let Err(Faults(found)) = self.condition.check_for(lens, table) {
+            return Err(Faults(found.into_iter().map(|f| f.at("/condition")).collect()));
+        }
+        self.check(lens.dataset(), table)?;
+        Ok(self.as_open_to(lens, table))
+    }
+
+    /// The same without all that names what is not open to somebody.
+    #[must_use]
+    pub fn as_open_to(&self, lens: &Lens<'_>, table: TableId) -> Query {
+        let open = |field: FieldId| lens.reads(table, field);
+        Query {
+            condition: self.condition.as_open_to(lens, table),
+            groups: self.groups.iter().filter(|o| open(o.field)).copied().collect(),
+            sorts: self.sorts.iter().filter(|o| open(o.field)).copied().collect(),
+            fields: self.fields.iter().filter(|f| open(f.field)).copied().collect(),
+            tallies: self.tallies.iter().filter(|t| open(t.field)).copied().collect(),
+        }
+    }
+
     /// Whether everything it names is there and fits.
     ///
     /// # Errors
@@ -115,6 +144,10 @@ impl Query {
             if !is_number {
                 faults.push(Fault::new(FaultKind::BadRule, "Only numbers can be summed up so.").at(format!("/tallies/{place}")));
             }
+        }
+        if self.fields.len() > MAX_FIELDS || self.tallies.len() > MAX_FIELDS {
+            let message = format!("A view shows at most {MAX_FIELDS} fields, and as many figures.");
+            faults.push(Fault::new(FaultKind::TooLong, message));
         }
         if self.groups.len() > MAX_GROUPS || self.sorts.len() > MAX_SORTS {
             let message = format!("A view has at most {MAX_GROUPS} groups and {MAX_SORTS} sorts.");

@@ -2,10 +2,11 @@
 
 use crate::{
     access::{Lens, Right},
-    dataset::RecordName,
+    dataset::{Meta, RecordName},
+    form::{Parameter, Question},
     history::Actor,
     id::{FieldId, FormId, PersonId, RecordId, TableId},
-    schema::Kind,
+    schema::{FieldDef, Kind},
     value::{Cell, CellValue, Value},
 };
 use serde::{Deserialize, Serialize};
@@ -74,8 +75,8 @@ impl Lens<'_> {
                 let view = self.cell_view(table, *field, &cells);
                 self.with_waiting(table, *record, *field, view)
             });
-            let form = match meta.created_by {
-                Actor::Form(form) => Some(form),
+            let form = match self.made_by(table, *record) {
+                Some(Actor::Form(form)) => Some(form),
                 _ => None,
             };
             Some(Row {
@@ -125,6 +126,56 @@ impl Lens<'_> {
         let known = view.unwrap_or(CellView { value: Value::Empty, text: String::new(), links: Vec::new(), waits: true });
         let text = [known.text].into_iter().filter(|t| !t.is_empty()).chain(names).collect::<Vec<_>>().join(", ");
         Some(CellView { text, waits: true, ..known })
+    }
+
+    /// Who made a record, and who changed it last, as far as the asker may read that.
+    pub fn made_by(&self, table: TableId, record: RecordId) -> Option<Actor> {
+        self.meta_of(table, record, &Kind::CreatedBy).map(|m| m.created_by)
+    }
+
+    /// When and by whom a record was made, in words; less where that is not open to the asker.
+    pub fn made_words(&self, table: TableId, record: RecordId) -> String {
+        let at = self.meta_of(table, record, &Kind::CreatedAt).map(|m| m.created_at);
+        self.moment_words(at, self.made_by(table, record))
+    }
+
+    /// When and by whom a record was changed last, in words; less where that is not open to the asker.
+    pub fn changed_words(&self, table: TableId, record: RecordId) -> String {
+        let at = self.meta_of(table, record, &Kind::ChangedAt).map(|m| m.changed_at);
+        self.moment_words(at, self.meta_of(table, record, &Kind::ChangedBy).map(|m| m.changed_by))
+    }
+
+    fn moment_words(&self, at: Option<jiff::Timestamp>, who: Option<Actor>) -> String {
+        let at = at.map(|at| crate::value::moment_text(at, self.clock));
+        let who = who.map(|who| format!("by {}", self.actor_name(who)));
+        at.into_iter().chain(who).collect::<Vec<_>>().join(" ")
+    }
+
+    /// What is kept of every record, where the table's field for it may be read.
+    pub(crate) fn meta_of(&self, table: TableId, record: RecordId, kind: &Kind) -> Option<&Meta> {
+        let home = self.ds.table(table)?;
+        let open = |f: &FieldDef| f.kind != *kind || self.shows(table, record, f.id);
+        home.meta(record).filter(|_| self.sees(table, record) && home.def.fields.iter().all(open))
+    }
+
+    /// How a record came: the parameters of its link, and who answered. A parameter fills in questions; where one of those is
+    /// hidden from the asker, so is the parameter, and one that fills in none is open to those who may read all questions.
+    pub fn came(&self, table: TableId, record: RecordId) -> (Vec<Parameter>, Option<PersonId>) {
+        let Some(arrival) = self.ds.arrival(table, record).filter(|_| self.sees(table, record)) else { return Default::default() };
+        let form = match self.ds.table(table).and_then(|t| t.meta(record)).map(|m| m.created_by) {
+            Some(Actor::Form(form)) => self.ds.form(form),
+            _ => None,
+        };
+        let questions = form.map_or(&[][..], |f| &f.questions);
+        let open = |q: &Question| self.shows(table, record, q.field);
+        let home = self.ds.table(table);
+        let all_open = home.is_some_and(|t| t.def.fields.iter().all(|f| self.shows(table, record, f.id)));
+        let told = |p: &&Parameter| {
+            let mut fills = questions.iter().filter(|q| q.is_filled_by(&p.name)).peekable();
+            if fills.peek().is_none() { all_open } else { fills.all(open) }
+        };
+        let by = arrival.by.filter(|_| self.made_by(table, record).is_some());
+        (arrival.parameters.iter().filter(told).cloned().collect(), by)
     }
 
     /// Names of a record that wait for somebody to say who is meant, with whom each could mean.

@@ -107,7 +107,7 @@ pub(super) async fn words(
     if !lens.opens(table) {
         return Err(Fault::not_found("table").into());
     }
-    body.condition.check(&look.dataset, table)?;
+    body.condition.check_for(&lens, table)?;
     let matching = body.condition.matching(&lens, table).count_ones(..);
     Ok(Json(ConditionWords { text: body.condition.to_sentence(&lens, table), matching }))
 }

@@ -3,7 +3,7 @@
 use super::KEEP_ALIVE;
 use crate::{
     app::App,
-    live::{Committed, clock_of},
+    live::{Listener, Told},
     problem::{Path, Problem},
     session::Signed,
 };
@@ -14,13 +14,13 @@ use axum::{
 };
 use futures::Stream;
 use jiff::Timestamp;
-use std::{convert::Infallible, sync::Arc};
+use std::convert::Infallible;
 use tokio::sync::{broadcast::error::RecvError, mpsc};
 use tokio_stream::wrappers::ReceiverStream;
-use westerfall_core::{
-    access::{Asker, Heard, Lens},
-    id::TrackerId,
-};
+use westerfall_core::{access::Heard, id::TrackerId};
+
+/// Events that wait for a slow line. One that is left out is no harm: those before it make the screen read again.
+const WAITING: usize = 16;
 
 /// Every change of a tracker that the asker may hear of, from now on; after a break, that something was missed.
 ///
@@ -33,65 +33,55 @@ pub(super) async fn events(
     headers: HeaderMap,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
     let live = app.tracker(tracker).await?;
+    let (line, told) = mpsc::channel(WAITING);
     // Listen first, then look, so that nothing falls in between.
-    let changes = live.subscribe();
-    let look = live.look(signed.asker())?;
+    let from = live.look(signed.asker())?.dataset.seq;
+    live.listen(Listener { asker: signed.asker(), from, line });
+    let now = live.look(signed.asker())?.dataset.seq;
     let last: Option<u64> = headers.get("last-event-id").and_then(|v| v.to_str().ok()).and_then(|v| v.parse().ok());
-    let missed = last.is_some_and(|last| last != look.dataset.seq);
-    let (sender, receiver) = mpsc::channel(64);
-    tokio::spawn(tell(signed.asker(), changes, sender, look.dataset.seq, missed));
+    let missed = last.is_some_and(|last| last != now) || from != now;
+    let (sender, receiver) = mpsc::channel(WAITING);
+    // The number with which a listener resumes.
+    let hello = Event::default().event(if missed { "anew" } else { "hello" }).id(now.to_string()).data("{}");
+    let _ = sender.try_send(Ok(hello));
+    tokio::spawn(tell(app, signed, told, sender));
     Ok(Sse::new(ReceiverStream::new(receiver)).keep_alive(KeepAlive::new().interval(KEEP_ALIVE)))
 }
 
-type Listener = mpsc::Sender<Result<Event, Infallible>>;
+type Line = mpsc::Sender<Result<Event, Infallible>>;
 
-async fn tell(asker: Asker, mut changes: tokio::sync::broadcast::Receiver<Arc<Committed>>, listener: Listener, seq: u64, missed: bool) {
-    // The number with which a listener resumes.
-    let hello = Event::default().event(if missed { "anew" } else { "hello" }).id(seq.to_string()).data("{}");
-    if listener.send(Ok(hello)).await.is_err() {
-        return;
-    }
+/// Tells for as long as somebody listens and their session goes on, here or at another server.
+async fn tell(app: App, signed: Signed, mut told: mpsc::Receiver<Told>, line: Line) {
+    let mut ended = app.ended.subscribe();
+    let mut asked = tokio::time::interval(KEEP_ALIVE);
+    asked.tick().await;
+    let closed = || Event::default().event("closed").data("{}");
     loop {
-        let event = tokio::select! {
-            () = listener.closed() => return,
-            change = changes.recv() => match change {
-                Ok(committed) if committed.change.as_ref().is_some_and(|c| c.seq <= seq) => continue,
-                // With a new day, what is from today is another in every condition too.
-                Ok(committed) if committed.before.day() != committed.after.day() => Event::default().event("anew").data("{}"),
-                Ok(committed) => match heard(&committed, asker) {
-                    Told::Nothing => continue,
-                    Told::Closed => {
-                        let _ = listener.send(Ok(Event::default().event("closed").data("{}"))).await;
-                        return;
-                    }
-                    Told::Heard(heard) => {
-                        let data = serde_json::to_string(&heard).unwrap_or_default();
-                        Event::default().event("heard").id(heard.seq.to_string()).data(data)
-                    }
-                },
-                Err(RecvError::Lagged(_)) => Event::default().event("anew").data("{}"),
+        let (event, last) = tokio::select! {
+            () = line.closed() => return,
+            told = told.recv() => match told {
+                None => return,
+                Some(Told::Anew) => (Event::default().event("anew").data("{}"), false),
+                Some(Told::Closed) => (closed(), true),
+                Some(Told::Heard(heard)) => {
+                    let data = serde_json::to_string(&*heard).unwrap_or_default();
+                    (Event::default().event("heard").id(heard.seq.to_string()).data(data), false)
+                }
+            },
+            token = ended.recv() => match token {
+                Ok(token) if token == signed.token_hash => (closed(), true),
+                Ok(_) | Err(RecvError::Lagged(_)) => continue,
                 Err(RecvError::Closed) => return,
             },
+            _ = asked.tick() => match app.store.session(&signed.token_hash, Timestamp::now()).await {
+                Ok(Some(session)) if session.person == signed.person && session.stands_in == signed.stands_in => continue,
+                Ok(_) => (closed(), true),
+                // What can't be asked now is asked again.
+                Err(_) => continue,
+            },
         };
-        if listener.send(Ok(event)).await.is_err() {
+        if line.send(Ok(event)).await.is_err() || last {
             return;
         }
     }
-}
-
-enum Told {
-    Nothing,
-    Heard(Heard),
-    Closed,
-}
-
-fn heard(committed: &Committed, asker: Asker) -> Told {
-    if let Asker::Person(person) = asker
-        && committed.after.roles_of(person).next().is_none()
-    {
-        return Told::Closed;
-    }
-    let clock = clock_of(&committed.after, committed.change.as_ref().map_or_else(Timestamp::now, |c| c.at));
-    let (before, after) = (Lens::new(&committed.before, asker, &clock), Lens::new(&committed.after, asker, &clock));
-    Heard::of(committed.change.as_ref(), &committed.recomputed, &before, &after).map_or(Told::Nothing, Told::Heard)
 }

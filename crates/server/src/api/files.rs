@@ -93,7 +93,7 @@ pub(super) async fn attach(
     };
     while let Some(part) = multipart.next_field().await.map_err(broken)? {
         let name = part.file_name().unwrap_or("file").to_owned();
-        uploads.push(pictures::examine(name, part.bytes().await.map_err(broken)?.to_vec(), keep).await?);
+        uploads.push(pictures::examine(&app.rooms, name, part.bytes().await.map_err(broken)?.to_vec(), keep).await?);
     }
     let input = Input::Upload(uploads.iter().map(|u| u.attachment.clone()).collect());
     let intent = Intent::Edit { table, record, edits: vec![Edit { field, input, was: None }] };

@@ -229,7 +229,7 @@ pub(super) async fn save(
         return Err(Fault::new(FaultKind::BadRule, "A form stays with its table. Make a new one for another table.").at("/table").into());
     }
     if old.link != body.form.link && app.store.form_at(&body.form.link).await?.is_some() {
-        return Err(Fault::new(FaultKind::BadRule, "Another form has this address. Choose other words.").at("/link").into());
+        return Err(Fault::new(FaultKind::InUse, "Another form has this address. Choose another one.").at("/link").into());
     }
     let confirmation = Template::parse(&body.confirmation, &look.dataset, old.table).map_err(|fault| fault.at("/confirmation"))?;
     let send_label = if body.form.send_label.trim().is_empty() { "Send".into() } else { body.form.send_label };
@@ -264,11 +264,11 @@ pub(super) async fn answers(
     let latest: Vec<_> = seen.iter().rev().take(ANSWERS).copied().collect();
     let home = look.dataset.table(form.table).ok_or_else(|| Fault::not_found("table"))?;
     let row = |row: Row| {
-        let arrival = look.dataset.arrival(form.table, row.id).cloned().unwrap_or_default();
+        let (parameters, by) = lens.came(form.table, row.id);
         AnswerRow {
             at_text: home.meta(row.id).map_or_else(String::new, |m| moment_text(m.created_at, &look.clock)),
-            parameters: arrival.parameters,
-            by: arrival.by.map(|p| look.dataset.people.name(p).to_owned()),
+            parameters,
+            by: by.map(|p| look.dataset.people.name(p).to_owned()),
             row,
         }
     };
@@ -328,7 +328,7 @@ pub(super) async fn ways(
     };
     Ok(Json(WaysAnswer {
         call_address: format!("{}/api/public/forms/{}/calls", app.settings.public_url, form.link),
-        mail_address: format!("{}@{}", form.link, crate::ways::MAIL_HOST),
+        mail_address: format!("{}@{}", form.link, app.settings.mail.inward.first().map_or("", String::as_str)),
         fresh_secret: random_hex(24),
         log: app.store.ways_log(tracker, id, LOGGED).await?.into_iter().map(note).collect(),
     }))
@@ -402,7 +402,7 @@ pub(super) async fn picture(
     };
     let part = multipart.next_field().await.map_err(broken)?.ok_or_else(|| Fault::new(FaultKind::Missing, "Send a picture."))?;
     let name = part.file_name().unwrap_or("picture").to_owned();
-    let upload = pictures::examine(name, part.bytes().await.map_err(broken)?.to_vec(), pictures::Keep::Seen).await?;
+    let upload = pictures::examine(&app.rooms, name, part.bytes().await.map_err(broken)?.to_vec(), pictures::Keep::Seen).await?;
     if !upload.attachment.media.starts_with("image/") {
         return Err(Fault::new(FaultKind::WrongKind, "A form’s head is a picture: JPEG, PNG, WebP or GIF.").into());
     }

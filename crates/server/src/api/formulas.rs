@@ -56,6 +56,8 @@ pub(super) struct TryAnswer {
     /// What it gives for the record, where there is one and nothing is wrong.
     text: Option<String>,
     trace: Option<Trace>,
+    /// It draws on something that is not open to whoever tries it, so that nothing is told of what it gives.
+    withheld: bool,
 }
 
 /// Whether the asker may change fields of this table.
@@ -63,7 +65,7 @@ pub(super) fn built(look: &Look, table: TableId) -> Result<(), Fault> {
     if !look.lens().builds() {
         return Err(Fault::new(FaultKind::NotAllowed, "Only the tracker’s steward and builders can write formulas."));
     }
-    look.dataset.table(table).map(drop).ok_or_else(|| Fault::not_found("table"))
+    look.dataset.table(table).filter(|_| look.lens().opens(table)).map(drop).ok_or_else(|| Fault::not_found("table"))
 }
 
 /// Tries a formula without keeping it.
@@ -77,8 +79,7 @@ pub(super) async fn try_formula(
     let look = app.tracker(tracker).await?.look(signed.asker())?;
     built(&look, table)?;
     // A formula may count over every record: not on a thread that answers others.
-    let answer = tokio::task::spawn_blocking(move || tried(&look, table, &body)).await;
-    answer.map(Json).map_err(|_| Problem::internal("the formula could not be tried"))
+    Ok(Json(app.rooms.read(move || tried(&look, table, &body)).await?))
 }
 
 fn tried(look: &Look, table: TableId, body: &TryBody) -> TryAnswer {
@@ -86,11 +87,13 @@ fn tried(look: &Look, table: TableId, body: &TryBody) -> TryAnswer {
     let reading = Formula::read(&body.formula, ds, table);
     let fitting = body.shows.clone().filter(|kind| kind.shows_type(reading.shape.of));
     let shows = fitting.unwrap_or_else(|| Kind::of_type(reading.shape.of));
-    let live = |r: &RecordId| ds.table(table).is_some_and(|t| t.is_live(*r));
-    let record = body.record.filter(live).filter(|_| reading.faults.is_empty());
-    let tried = record.map(|r| ds.try_formula(&reading.formula, table, Some(&shows), r, &look.clock));
+    let lens = look.lens();
+    let record = body.record.filter(|r| lens.sees(table, *r)).filter(|_| reading.faults.is_empty());
+    // What draws on something that is not open to whoever tries it gives them nothing.
+    let tried = record.and_then(|r| lens.try_formula(&reading.formula, table, Some(&shows), r));
+    let withheld = record.is_some() && tried.is_none();
     let (text, trace) = tried.map_or((None, None), |t| (Some(t.text), Some(t.trace)));
-    TryAnswer { shape: reading.shape, gives: reading.shape.of.name().into(), shows, faults: reading.faults, text, trace }
+    TryAnswer { shape: reading.shape, gives: reading.shape.of.name().into(), shows, faults: reading.faults, text, trace, withheld }
 }
 
 /// A calculation as its editor keeps it.
@@ -208,7 +211,10 @@ pub(super) async fn because(
     Json(body): Json<BecauseBody>,
 ) -> Result<Json<Because>, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
-    body.condition.check(&look.dataset, table)?;
-    let because = look.lens().because(table, record, &body.condition);
-    Ok(Json(because.ok_or_else(|| Fault::not_found("record"))?))
+    let lens = look.lens();
+    if !lens.sees(table, record) {
+        return Err(Fault::not_found("record").into());
+    }
+    body.condition.check_for(&lens, table)?;
+    Ok(Json(lens.because(table, record, &body.condition).ok_or_else(|| Fault::not_found("record"))?))
 }

@@ -92,13 +92,13 @@ pub(super) async fn guess(
 ) -> Result<Json<GuessAnswer>, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
     let (file, book) = app.uploads.book(&app, signed.person, &body.token, body.sheet).await?;
-    let answer = tokio::task::spawn_blocking(move || {
+    let answer = app.rooms.read(move || {
         let name = if book.sheet.name.is_empty() { named_after(&file) } else { book.sheet.name.clone() };
         let guess = look.lens().guess(&book.sheet, &name, body.heading, body.into);
         let rows = book.sheet.rows.iter().take(SHOWN_ROWS).map(|row| row.iter().map(|cell| cell.words()).collect()).collect();
         GuessAnswer { sheets: book.names.clone(), sheet: book.at, rows, guess, file }
     });
-    answer.await.map(Json).map_err(|_| Problem::internal("the sheet could not be looked at"))
+    Ok(Json(answer.await?))
 }
 
 /// The name of a table from that of its file: *faults_2026.csv* gives *Faults 2026*.
@@ -132,11 +132,11 @@ async fn rehearsed(app: &App, signed: &Signed, tracker: TrackerId, body: &Import
     let look = app.tracker(tracker).await?.look(signed.asker())?;
     let (_, book) = app.uploads.book(app, signed.person, &body.token, body.sheet).await?;
     let plan = body.plan.clone();
-    let told = tokio::task::spawn_blocking(move || {
+    let told = app.rooms.read(move || {
         let import = Import { plan, sheet: book.sheet.clone() };
         look.dataset.rehearse_import(&import, look.asker, &look.clock)
     });
-    Ok(told.await.map_err(|_| Problem::internal("the import could not be rehearsed"))??)
+    Ok(told.await??)
 }
 
 /// Imports a sheet, whole or not at all; or says what that would do.

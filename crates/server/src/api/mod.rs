@@ -2,6 +2,7 @@
 
 mod access;
 mod automations;
+mod described;
 mod events;
 mod files;
 mod forms;
@@ -11,6 +12,7 @@ mod packages;
 mod people;
 mod public;
 mod records;
+mod seen;
 mod sites;
 mod start;
 mod summaries;
@@ -22,21 +24,22 @@ pub(crate) use public::welcome_sites;
 
 use crate::{
     app::App,
+    limits::{Client, limit},
     problem::{Problem, too_large},
     uploads::IMPORT_LIMIT,
     web,
 };
 use axum::{
     Router,
-    extract::{ConnectInfo, DefaultBodyLimit, Request, State},
+    extract::{DefaultBodyLimit, Request, State},
     http::{HeaderValue, StatusCode, header},
     middleware::{self, Next},
     response::{IntoResponse, Response},
     routing::get,
 };
-use std::{net::SocketAddr, sync::Arc, time::Duration};
-use tower_governor::{GovernorError, GovernorLayer, governor::GovernorConfigBuilder, key_extractor::KeyExtractor};
+use std::{sync::Arc, time::Duration};
 use tower_http::{
+    catch_panic::CatchPanicLayer,
     compression::{
         CompressionLayer,
         predicate::{DefaultPredicate, NotForContentType, Predicate},
@@ -52,6 +55,8 @@ use westerfall_core::condition;
 
 /// Largest request without files, in bytes.
 const BODY_LIMIT: usize = 2 * 1024 * 1024;
+/// How long a request with files may take.
+const UPLOAD_TIME: Duration = Duration::from_secs(600);
 /// Largest request with files, in bytes.
 const UPLOAD_LIMIT: usize = 40 * 1024 * 1024;
 
@@ -87,12 +92,14 @@ const UPLOAD_LIMIT: usize = 40 * 1024 * 1024;
 )]
 struct Description;
 
-/// What sign-in needs, and what public forms take: things that are done once, not again and again.
-fn guarded_routes() -> OpenApiRouter<App> {
-    OpenApiRouter::new()
-        .routes(routes!(people::sign_in))
-        .routes(routes!(people::sign_in_to_demo))
-        .merge(OpenApiRouter::new().routes(routes!(public::send::send)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
+/// What signing in needs.
+fn signing_routes() -> OpenApiRouter<App> {
+    OpenApiRouter::new().routes(routes!(people::sign_in)).routes(routes!(people::sign_in_to_demo))
+}
+
+/// What public forms take: done once, not again and again.
+fn sending_routes() -> OpenApiRouter<App> {
+    OpenApiRouter::new().routes(routes!(public::send::send)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT))
 }
 
 /// What respondents look at while they answer.
@@ -185,27 +192,32 @@ fn signed_routes() -> OpenApiRouter<App> {
 /// The description of the API, from the code.
 pub fn description() -> utoipa::openapi::OpenApi {
     let (_, mut api) = OpenApiRouter::with_openapi(Description::openapi())
-        .merge(guarded_routes())
+        .merge(signing_routes())
+        .merge(sending_routes())
         .merge(open_routes())
         .merge(signed_routes())
         .split_for_parts();
     for item in api.paths.paths.values_mut() {
         let operations = [&mut item.get, &mut item.post, &mut item.put, &mut item.patch, &mut item.delete];
-        // Named after our functions, of which many are called `list` or `save`; method and path name them better.
-        operations.into_iter().flatten().for_each(|operation| operation.operation_id = None);
+        operations.into_iter().flatten().for_each(described::complete);
     }
+    described::keys_are_text(&mut api);
     api
 }
 
 /// Everything that this server answers.
 pub fn router(app: App) -> Router {
     let burst = app.settings.burst.max(1);
-    let guarded = limit(guarded_routes().into(), 500, burst);
+    let client = Client::behind(&app.settings);
+    // Signing in, sending and looking are counted apart: who guesses passwords closes no form to others.
+    let signing = limit(signing_routes().into(), client, 500, burst);
+    let sending = limit(sending_routes().into(), client, 500, burst);
     // Looking again with each letter is how a form is answered.
-    let open = limit(open_routes().into(), 50, burst.saturating_mul(10));
+    let open = limit(open_routes().into(), client, 50, burst.saturating_mul(10));
     let signed: Router<App> = signed_routes().into();
     let described = Arc::new(description());
-    let api = guarded
+    let api = signing
+        .merge(sending)
         .merge(open)
         .merge(signed)
         .route("/api/openapi.json", get(move || async move { axum::Json((*described).clone()) }))
@@ -215,6 +227,7 @@ pub fn router(app: App) -> Router {
     let pages = Router::new()
         .route("/healthz", get(|| async { "alive" }))
         .route("/readyz", get(ready))
+        .route("/metrics", get(crate::metrics::metrics))
         .nest_service("/assets", ServeDir::new(app.settings.web.join("assets")).precompressed_gzip())
         .fallback(get(web::page));
     let long_lived = SetResponseHeaderLayer::if_not_present(header::CACHE_CONTROL, cache_control as fn(&Response) -> Option<HeaderValue>);
@@ -222,26 +235,26 @@ pub fn router(app: App) -> Router {
     for (name, value) in web::EVERYWHERE {
         service = service.layer(SetResponseHeaderLayer::if_not_present(name, value));
     }
-    // From the outside in: a request gets its id, then is traced under it; what is refused for where it comes from costs
-    // nothing more; panics and long answers are the same for all. Live events are not compressed: that would hold them back.
+    if app.settings.is_secure() {
+        service = service.layer(SetResponseHeaderLayer::if_not_present(header::STRICT_TRANSPORT_SECURITY, web::SECURE));
+    }
+    // From the outside in: a request gets its id, then is traced under it and counted; what is refused for where it comes from
+    // costs nothing more; panics and what takes too long are answered the same for all. Live events are not compressed: that
+    // would hold them back.
     let compressible = DefaultPredicate::new().and(NotForContentType::new("text/event-stream")).and(NotForContentType::new("image/"));
     service
         .layer(long_lived)
         .layer(CompressionLayer::new().compress_when(compressible))
+        .layer(middleware::from_fn_with_state(app.clone(), seen::in_order))
+        .layer(middleware::from_fn_with_state(app.clone(), in_time))
+        .layer(CatchPanicLayer::custom(fell_over))
         .layer(middleware::from_fn_with_state(app.clone(), sites::own_only))
+        .layer(middleware::from_fn_with_state(app.clone(), sites::own_host))
         .layer(middleware::from_fn(shaped))
+        .layer(middleware::from_fn(crate::metrics::count))
         .layer(PropagateRequestIdLayer::x_request_id())
         .layer(TraceLayer::new_for_http())
         .layer(SetRequestIdLayer::x_request_id(MakeRequestUuid))
-}
-
-/// So many requests at once from one address, and one more each so many milliseconds.
-fn limit(routes: Router<App>, milliseconds: u64, burst: u32) -> Router<App> {
-    let config = GovernorConfigBuilder::default().per_millisecond(milliseconds).burst_size(burst).key_extractor(Peer).finish();
-    match config {
-        Some(config) => routes.layer(GovernorLayer::new(Arc::new(config)).error_handler(limited)),
-        None => routes,
-    }
 }
 
 /// Answers of the API are never kept by browsers; built files are named by their content and so may be kept for good.
@@ -253,6 +266,25 @@ fn cache_control(response: &Response) -> Option<HeaderValue> {
 
 async fn ready(State(app): State<App>) -> Response {
     if app.store.is_ready().await { "ready".into_response() } else { StatusCode::SERVICE_UNAVAILABLE.into_response() }
+}
+
+/// A handler that panics answers like any other fault of ours; what it said is for the log alone.
+fn fell_over(panic: Box<dyn std::any::Any + Send + 'static>) -> Response {
+    let said = panic.downcast_ref::<String>().map(String::as_str).or_else(|| panic.downcast_ref::<&str>().copied());
+    Problem::internal(said.unwrap_or("a handler fell over")).into_response()
+}
+
+/// Ends what takes too long. What was begun may go on, and may be kept.
+async fn in_time(State(app): State<App>, request: Request, next: Next) -> Response {
+    let reads = request.method().is_safe();
+    // Large files come slowly over slow lines; each piece of them has its own limit.
+    let uploads = request.headers().get(header::CONTENT_TYPE).is_some_and(|v| v.as_bytes().starts_with(b"multipart/"));
+    let most = if uploads { UPLOAD_TIME } else { app.settings.request_time };
+    match tokio::time::timeout(most, next.run(request)).await {
+        Ok(response) => response,
+        Err(_) if reads => Problem::unavailable("a request took too long").into_response(),
+        Err(_) => Problem::unknown("a request took too long").into_response(),
+    }
 }
 
 /// Refusals that come from below us (a body over its limit, one of another sort, a method that is not there) take our shape.
@@ -274,30 +306,6 @@ async fn shaped(request: Request, next: Next) -> Response {
         }
         status if status.is_client_error() => Problem::new(status, "What was sent could not be read.").into_response(),
         _ => response,
-    }
-}
-
-/// Whom a limit counts: the address at the other end of the connection.
-#[derive(Clone, Copy)]
-struct Peer;
-
-impl KeyExtractor for Peer {
-    type Key = std::net::IpAddr;
-
-    fn extract<T>(&self, request: &axum::http::Request<T>) -> Result<Self::Key, GovernorError> {
-        let peer = request.extensions().get::<ConnectInfo<SocketAddr>>().map(|info| info.0.ip());
-        Ok(peer.unwrap_or(std::net::IpAddr::V4(std::net::Ipv4Addr::UNSPECIFIED)))
-    }
-}
-
-fn limited(error: GovernorError) -> Response {
-    match error {
-        GovernorError::TooManyRequests { wait_time, .. } => {
-            let mut response = Problem::too_often(wait_time).into_response();
-            response.headers_mut().insert(header::RETRY_AFTER, HeaderValue::from(wait_time.max(1)));
-            response
-        }
-        _ => Problem::internal("the limiter could not tell who asks").into_response(),
     }
 }
 

@@ -13,7 +13,7 @@ use axum::{
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
-    fault::Fault,
+    fault::{Fault, FaultKind},
     id::{TableId, TrackerId},
     pack::{Pack, Packing},
     schema::Kind,
@@ -21,6 +21,9 @@ use westerfall_core::{
     view::{Query, Window},
 };
 use westerfall_sheets::{Column, Format, read_package, write, write_package};
+
+/// Most bytes of files in a package.
+const PACKAGE_LIMIT: usize = 1_000_000_000;
 
 /// What is to be exported.
 #[derive(Deserialize, ToSchema)]
@@ -54,11 +57,13 @@ pub(super) async fn export(
     if !look.lens().opens(table) {
         return Err(Fault::not_found("table").into());
     }
-    body.query.check(&look.dataset, table)?;
-    let written = tokio::task::spawn_blocking(move || {
+    let query = body.query.asked_by(&look.lens(), table)?;
+    let turn = app.rooms.file().await?;
+    let written = app.rooms.apart(move || {
+        let _turn = turn;
         let lens = look.lens();
-        let outcome = body.query.run(&lens, table, &Window { rows: 0..usize::MAX, keep: &[] });
-        let fields: Vec<_> = body.query.fields.iter().filter(|f| lens.reads(table, f.field)).collect();
+        let outcome = query.run(&lens, table, &Window { rows: 0..usize::MAX, keep: &[] });
+        let fields: Vec<_> = query.fields.iter().collect();
         let columns: Vec<Column> = fields
             .iter()
             .filter_map(|shown| {
@@ -79,7 +84,7 @@ pub(super) async fn export(
         write(format, &body.name, &columns, &rows).map(|written| (written, body.name))
     });
     let (written, name) =
-        written.await.map_err(|_| Problem::internal("the file could not be written"))?.map_err(|e| Problem::internal(&e))?;
+        written.await?.map_err(|e| Problem::internal(&e))?;
     Ok(download(written.bytes, written.media, &name, written.ending))
 }
 
@@ -101,17 +106,27 @@ pub(super) async fn package(State(app): State<App>, signed: Signed, Path(tracker
     let look = app.tracker(tracker).await?.look(signed.asker())?;
     let pack = look.lens().pack(Packing::Whole)?;
     let name = look.dataset.tracker.name.clone();
+    let turn = app.rooms.file().await?;
     let mut files = Vec::new();
+    let mut size = 0;
     for value in pack.rows.iter().flat_map(|r| r.columns.iter().flatten()) {
         let Value::Files(list) = value else { continue };
         for file in list.iter() {
             if let Some(bytes) = app.files.get(&file.id).await? {
+                size += bytes.len();
+                if size > PACKAGE_LIMIT {
+                    let message = "The files of this tracker are more than a package holds: one gigabyte. Take some of them out first.";
+                    return Err(Fault::new(FaultKind::TooLong, message).into());
+                }
                 files.push((file.id.clone(), bytes));
             }
         }
     }
-    let bytes = tokio::task::spawn_blocking(move || write_package(&pack, &files)).await;
-    let bytes = bytes.map_err(|_| Problem::internal("the package could not be written"))?.map_err(|e| Problem::internal(&e))?;
+    let written = app.rooms.apart(move || {
+        let _turn = turn;
+        write_package(&pack, &files)
+    });
+    let bytes = written.await?.map_err(|e| Problem::internal(&e))?;
     Ok(download(bytes, "application/zip", &name, "zip"))
 }
 
@@ -133,7 +148,7 @@ pub(super) async fn take(State(app): State<App>, signed: Signed, mut parts: Mult
         }
         let file = part.file_name().unwrap_or("package.zip").to_owned();
         let bytes = part.bytes().await.map_err(|_| too_large())?.to_vec();
-        let package = read(bytes.clone()).await?;
+        let package = read(&app, bytes.clone()).await?;
         let mut answer = PackedAnswer { token: String::new(), name: file.clone(), tables: Vec::new() };
         for part in &package.pack.parts {
             match part {
@@ -148,15 +163,18 @@ pub(super) async fn take(State(app): State<App>, signed: Signed, mut parts: Mult
     Err(Problem::new(StatusCode::BAD_REQUEST, "No file was sent."))
 }
 
-async fn read(bytes: Vec<u8>) -> Result<westerfall_sheets::Package, Problem> {
-    let read = tokio::task::spawn_blocking(move || read_package(&bytes)).await;
-    read.map_err(|_| Problem::internal("the package could not be read"))?
-        .map_err(|why| Problem::new(StatusCode::UNPROCESSABLE_ENTITY, why).at("/file"))
+async fn read(app: &App, bytes: Vec<u8>) -> Result<westerfall_sheets::Package, Problem> {
+    let turn = app.rooms.file().await?;
+    let read = app.rooms.apart(move || {
+        let _turn = turn;
+        read_package(&bytes)
+    });
+    read.await?.map_err(|why| Problem::new(StatusCode::UNPROCESSABLE_ENTITY, why).at("/file"))
 }
 
 /// The tracker in a package; its files are put where files are, and are renewed when the tracker begins.
 pub(super) async fn unpacked(app: &App, bytes: Vec<u8>) -> Result<Pack, Problem> {
-    let package = read(bytes).await?;
+    let package = read(app, bytes).await?;
     let mut pack = package.pack;
     for value in pack.rows.iter_mut().flat_map(|r| r.columns.iter_mut().flatten()) {
         let Value::Files(list) = value else { continue };
@@ -164,7 +182,7 @@ pub(super) async fn unpacked(app: &App, bytes: Vec<u8>) -> Result<Pack, Problem>
         for file in list.iter() {
             let Some(bytes) = package.files.get(&file.id) else { continue };
             // What a file is is found out anew: a package may say anything.
-            let examined = crate::pictures::examine(file.name.clone(), bytes.clone(), crate::pictures::Keep::Seen).await?;
+            let examined = crate::pictures::examine(&app.rooms, file.name.clone(), bytes.clone(), crate::pictures::Keep::Seen).await?;
             crate::pictures::keep(app, std::slice::from_ref(&examined)).await?;
             renewed.push(examined.attachment);
         }

@@ -3,7 +3,7 @@
 use crate::{
     app::App,
     problem::{Json, Problem},
-    session::{self, Signed},
+    session::{self, From, Signed},
 };
 use axum::{
     extract::State,
@@ -23,7 +23,7 @@ pub(super) struct PersonView {
     pub(super) initials: String,
 }
 
-impl From<&Person> for PersonView {
+impl std::convert::From<&Person> for PersonView {
     fn from(person: &Person) -> Self {
         Self { id: person.id, name: person.name.clone(), initials: person.initials() }
     }
@@ -45,12 +45,19 @@ pub(super) struct SignIn {
     password: String,
 }
 
+/// Longest password, in bytes: a longer one would only make work.
+const LONGEST_PASSWORD: usize = 4_000;
+
 /// Signs in with mail address and password.
 #[utoipa::path(post, path = "/api/session", request_body = SignIn, responses((status = 204), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn sign_in(State(app): State<App>, Json(body): Json<SignIn>) -> Result<Response, Problem> {
+pub(super) async fn sign_in(State(app): State<App>, From(client): From, Json(body): Json<SignIn>) -> Result<Response, Problem> {
+    app.sign_ins.may_try(&body.mail, client)?;
+    if body.password.len() > LONGEST_PASSWORD {
+        return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "A password has at most 1,000 characters."));
+    }
     let account = app.store.account(&body.mail).await?;
     let hash = account.as_ref().and_then(|a| a.password_hash.clone());
-    let fits = session::password_fits(&body.password, hash).await;
+    let fits = session::password_fits(&app.rooms, &body.password, hash).await?;
     match account {
         Some(account) if fits => opened(&app, account.person.id).await,
         _ => Err(Problem::new(
@@ -112,7 +119,9 @@ pub(super) async fn me(State(app): State<App>, signed: Signed) -> Result<Json<Me
 #[utoipa::path(delete, path = "/api/session", responses((status = 204)))]
 pub(super) async fn sign_out(State(app): State<App>, signed: Signed) -> Result<Response, Problem> {
     app.store.close_session(&signed.token_hash).await?;
-    Ok((StatusCode::NO_CONTENT, [(header::SET_COOKIE, session::closed()?)]).into_response())
+    // Nobody listening is no fault.
+    let _ = app.ended.send(signed.token_hash);
+    Ok((StatusCode::NO_CONTENT, [(header::SET_COOKIE, session::closed(&app)?)]).into_response())
 }
 
 /// For whom to stand in; nobody ends it.

@@ -141,8 +141,6 @@ pub(super) async fn show(
     let name = lens.record_name(table, record).ok_or_else(gone)?.name;
     let fields: Vec<FieldId> = home.def.fields.iter().map(|f| f.id).filter(|f| lens.reads(table, *f)).collect();
     let row = lens.rows(table, &[record], &fields).pop().ok_or_else(gone)?;
-    let meta = home.meta(record).ok_or_else(gone)?;
-    let words = |at, who| format!("{} by {}", westerfall_core::value::moment_text(at, &look.clock), lens.actor_name(who));
     let came_by = row.form.and_then(|id| look.dataset.form(id)).map(|f| f.title.clone());
     Ok(Json(RecordAnswer {
         seq: look.dataset.seq,
@@ -150,9 +148,9 @@ pub(super) async fn show(
         fields,
         row,
         waiting: lens.waiting(table, record),
-        parameters: look.dataset.arrival(table, record).map(|a| a.parameters.clone()).unwrap_or_default(),
-        created: words(meta.created_at, meta.created_by),
-        changed: words(meta.changed_at, meta.changed_by),
+        parameters: lens.came(table, record).0,
+        created: lens.made_words(table, record),
+        changed: lens.changed_words(table, record),
         came_by,
         moved_on: lens.moved_on(table, record).into_iter().map(|(field, source)| MovedOn { field, source }).collect(),
     }))
@@ -166,7 +164,7 @@ pub(super) async fn press(
     Path((tracker, table, record, field)): Path<(TrackerId, TableId, RecordId, FieldId)>,
     headers: HeaderMap,
 ) -> Result<Json<Done>, Problem> {
-    let key = idempotency_key(&headers)?.map(|key| format!("press {field} of {record} {key}"));
+    let key = idempotency_key(&headers)?.map(|key| format!("person {} press {field} of {record} in {table} {key}", signed.person));
     let wish = Wish { intent: Intent::Press { table, record, field }, asker: signed.actor()?, key, at: None };
     Ok(Json(app.tracker(tracker).await?.wish(wish).await?))
 }
@@ -205,11 +203,10 @@ pub(super) async fn names(
     Query(search): Query<Search>,
 ) -> Result<Json<Vec<RecordName>>, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
-    let lens = look.lens();
-    if !lens.opens(table) {
+    if !look.lens().opens(table) {
         return Err(Fault::not_found("table").into());
     }
-    Ok(Json(lens.search_names(table, &search.search, OFFERED)))
+    Ok(Json(app.rooms.read(move || look.lens().search_names(table, &search.search, OFFERED)).await?))
 }
 
 /// What was typed into a link's picker.
@@ -232,7 +229,7 @@ pub(super) async fn offered(
     Query(typed): Query<Typed>,
 ) -> Result<Json<Offered>, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
-    Ok(Json(look.lens().offered(table, field, typed.record, &typed.search)))
+    Ok(Json(app.rooms.read(move || look.lens().offered(table, field, typed.record, &typed.search)).await?))
 }
 
 /// What was typed for a field.

@@ -46,6 +46,25 @@ fn permissions(site: HeaderValue) -> HeaderMap {
     ])
 }
 
+/// Only requests to the host by which people reach this server are answered: a name of somebody else's that leads here brings
+/// nobody's cookie along.
+pub(super) async fn own_host(State(app): State<App>, request: Request, next: Next) -> Response {
+    let path = request.uri().path();
+    let asked = request.headers().get(header::HOST).and_then(|v| v.to_str().ok());
+    let own = asked.is_none_or(|host| is_own(host, app.settings.host()));
+    // Those who watch over this server ask it by its address.
+    if own || matches!(path, "/healthz" | "/readyz" | "/metrics") {
+        return next.run(request).await;
+    }
+    Problem::new(StatusCode::MISDIRECTED_REQUEST, "This server is reached by another name. Check the address.").into_response()
+}
+
+fn is_own(asked: &str, own: &str) -> bool {
+    let bare = |host: &str| host.strip_suffix(":443").or_else(|| host.strip_suffix(":80")).unwrap_or(host).to_ascii_lowercase();
+    let local = |host: &str| host.replace("localhost", "127.0.0.1").replace("[::1]", "127.0.0.1");
+    bare(asked) == bare(own) || local(&bare(asked)) == local(&bare(own))
+}
+
 fn is_foreign_change(request: &Request) -> bool {
     let changes = !matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
     let header = |name: &str| request.headers().get(name).and_then(|v| v.to_str().ok());

@@ -178,6 +178,10 @@ pub(super) async fn design(
 ) -> Result<Json<Design>, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
     build_look(&look, table)?;
+    app.rooms.read(move || designed(&look, table)).await?.map(Json)
+}
+
+fn designed(look: &Look, table: TableId) -> Result<Design, Problem> {
     let (lens, ds) = (look.lens(), &look.dataset);
     let home = ds.table(table).ok_or_else(|| Fault::not_found("table"))?;
     let filled = |field: FieldId| {
@@ -192,7 +196,7 @@ pub(super) async fn design(
         at: moment_text(b.at, &look.clock),
     });
     let def = &home.def;
-    Ok(Json(Design {
+    Ok(Design {
         name: def.name.clone(),
         one: def.one.clone(),
         heading: def.heading.clone(),
@@ -200,7 +204,7 @@ pub(super) async fn design(
         beside: def.beside,
         fields: fields.collect(),
         binned: binned.collect(),
-    }))
+    })
 }
 
 /// Tables in the bin.
@@ -359,8 +363,7 @@ pub(super) async fn change_kind(
     };
     let change = ChangeOfKind { table, field, to, rest: body.rest };
     if body.rehearse {
-        let told = tokio::task::spawn_blocking(move || look.dataset.rehearse_kind(&change, look.asker, &look.clock)).await;
-        let rehearsal = told.map_err(|_| Problem::internal("the change could not be rehearsed"))??;
+        let rehearsal = app.rooms.read(move || look.dataset.rehearse_kind(&change, look.asker, &look.clock)).await??;
         return Ok(Json(KindAnswer { rehearsal: Some(rehearsal), done: None }));
     }
     let done = live.act(signed.actor()?, Intent::ChangeKind(change)).await?;
@@ -376,6 +379,5 @@ pub(super) async fn propose_links(
 ) -> Result<Json<Vec<LinkProposal>>, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
     build_look(&look, table)?;
-    let found = tokio::task::spawn_blocking(move || look.lens().propose_links(table, field)).await;
-    found.map(Json).map_err(|_| Problem::internal("the values could not be compared"))
+    Ok(Json(app.rooms.read(move || look.lens().propose_links(table, field)).await?))
 }

@@ -48,13 +48,21 @@ pub(super) async fn list(State(app): State<App>, signed: Signed) -> Result<Json<
     let visits: HashMap<TrackerId, Timestamp> = app.store.visits(signed.person).await?.into_iter().collect();
     for id in app.store.trackers().await? {
         let Ok(look) = app.tracker(id).await?.look(signed.asker()) else { continue };
-        let lens = look.lens();
-        let counts = look.dataset.tables().filter(|t| lens.opens(t.def.id)).map(|t| match lens.count(t.def.id) {
+        let since = visits.get(&id).copied();
+        lines.push(app.rooms.read(move || line(id, &look, since)).await?);
+    }
+    lines.sort_by_key(|line| std::cmp::Reverse(line.looked));
+    Ok(Json(lines))
+}
+
+fn line(id: TrackerId, look: &Look, since: Option<Timestamp>) -> TrackerLine {
+    let lens = look.lens();
+    let counts = look.dataset.tables().filter(|t| lens.opens(t.def.id)).map(|t| match lens.count(t.def.id) {
             1 => format!("1 {}", t.def.one),
             count => format!("{count} {}", t.def.many()),
         });
         let tracker = &look.dataset.tracker;
-        lines.push(TrackerLine {
+        TrackerLine {
             id,
             name: tracker.name.clone(),
             area: tracker.area.clone(),
@@ -62,12 +70,9 @@ pub(super) async fn list(State(app): State<App>, signed: Signed) -> Result<Json<
             holds: counts.collect::<Vec<_>>().join(", "),
             icon: tracker.icon.clone(),
             hue: tracker.hue,
-            news: visits.get(&id).map_or_else(String::new, |since| news(&lens, &look, *since)),
-            looked: visits.get(&id).copied(),
-        });
-    }
-    lines.sort_by_key(|line| std::cmp::Reverse(line.looked));
-    Ok(Json(lines))
+            news: since.map_or_else(String::new, |since| news(&lens, look, since)),
+            looked: since,
+        }
 }
 
 /// What came in since a moment, and what hangs loose.
@@ -93,8 +98,7 @@ pub(super) async fn groundplan(
     if signed.stands_in.is_none() {
         app.store.visited(signed.person, tracker, Timestamp::now()).await?;
     }
-    let plan = tokio::task::spawn_blocking(move || look.lens().groundplan()).await;
-    plan.map(Json).map_err(|_| Problem::internal("the picture could not be computed"))
+    Ok(Json(app.rooms.read(move || look.lens().groundplan()).await?))
 }
 
 /// What a tracker is called, where it is listed and how it looks.
@@ -188,7 +192,10 @@ pub(super) struct ViewView {
     id: ViewId,
     name: String,
     owner: Option<PersonId>,
+    /// As far as it is open to the asker.
     query: Query,
+    /// It is narrowed by something that is not open to the asker; for them it is not.
+    withheld: bool,
 }
 
 /// A form in a list.
@@ -218,7 +225,7 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
             name: f.name.clone(),
             help: f.help.clone(),
             required: f.required,
-            kind: f.kind.clone(),
+            kind: if lens.builds() { f.kind.clone() } else { f.kind.without_workings(f.id) },
             shows: shown.clone(),
             writes: lens.writes(id, f.id),
             formula: match &f.kind {
@@ -237,7 +244,13 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
         })
     });
     let mine = |v: &&View| v.table == id && v.owner.is_none_or(|owner| Some(owner) == lens.me());
-    let view = |v: &View| ViewView { id: v.id, name: v.name.clone(), owner: v.owner, query: v.query.clone() };
+    let view = |v: &View| ViewView {
+        id: v.id,
+        name: v.name.clone(),
+        owner: v.owner,
+        query: v.query.as_open_to(lens, id),
+        withheld: !v.query.condition.is_open_to(lens, id),
+    };
     Some(TableView {
         id,
         name: table.def.name.clone(),
@@ -255,12 +268,16 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
 #[utoipa::path(get, path = "/api/trackers/{tracker}", params(("tracker" = u32, Path)), responses((status = 200, body = TrackerView), (status = 404, body = crate::problem::ProblemBody)))]
 pub(super) async fn show(State(app): State<App>, signed: Signed, Path(tracker): Path<TrackerId>) -> Result<Json<TrackerView>, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
+    Ok(Json(app.rooms.read(move || tracker_view(tracker, &look)).await?))
+}
+
+fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
     let lens = look.lens();
     let ds = &look.dataset;
     let forms =
         ds.forms().filter(|f| lens.opens(f.table)).map(|f| FormLine { id: f.id, table: f.table, title: f.title.clone(), open: f.open });
     let automations = ds.automations().filter(|_| lens.builds()).map(|a| AutomationLine { id: a.id, name: a.name.clone(), on: a.on });
-    Ok(Json(TrackerView {
+    TrackerView {
         id: tracker,
         name: ds.tracker.name.clone(),
         description: ds.tracker.description.clone(),
@@ -268,13 +285,13 @@ pub(super) async fn show(State(app): State<App>, signed: Signed, Path(tracker): 
         icon: ds.tracker.icon.clone(),
         hue: ds.tracker.hue,
         seq: ds.seq,
-        tables: ds.tables().filter_map(|t| table_view(&lens, &look, t.def.id)).collect(),
+        tables: ds.tables().filter_map(|t| table_view(&lens, look, t.def.id)).collect(),
         people: ds.people.iter().map(PersonView::from).collect(),
         forms: forms.collect(),
         automations: automations.collect(),
         steward: lens.is_steward(),
         builds: lens.builds(),
-    }))
+    }
 }
 
 /// The change to take back.
@@ -294,5 +311,6 @@ pub(super) async fn undo(
     let live = app.tracker(tracker).await?;
     live.look(signed.asker())?;
     let change = app.store.change(tracker, body.seq).await?.ok_or_else(|| Fault::not_found("step"))?;
-    Ok(Json(live.act(signed.actor()?, Intent::Undo(Box::new(change))).await?))
+    let shared = app.store.touched_by_others(tracker, &change, signed.person).await?;
+    Ok(Json(live.act(signed.actor()?, Intent::Undo { change: Box::new(change), shared }).await?))
 }

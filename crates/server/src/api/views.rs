@@ -2,7 +2,7 @@
 
 use crate::{
     app::App,
-    live::Done,
+    live::{Done, Look},
     problem::{Json, Path, Problem},
     session::Signed,
 };
@@ -10,7 +10,7 @@ use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
-    fault::Fault,
+    fault::{Fault, FaultKind},
     history::Part,
     id::{FieldId, RecordId, TableId, TrackerId, ViewId},
     intent::Intent,
@@ -72,20 +72,27 @@ pub(super) async fn query(
     Json(body): Json<QueryBody>,
 ) -> Result<Json<QueryAnswer>, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
+    app.rooms.read(move || answer(&look, table, &body)).await?.map(Json)
+}
+
+fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryAnswer, Problem> {
     let lens = look.lens();
     if look.dataset.table(table).is_none() || !lens.opens(table) {
         return Err(Fault::not_found("table").into());
     }
-    body.query.check(&look.dataset, table)?;
+    if body.keep.len() > MOST_ROWS {
+        return Err(Fault::new(FaultKind::TooLong, format!("At most {MOST_ROWS} records can be kept in sight.")).at("/keep").into());
+    }
+    let query = body.query.asked_by(&lens, table)?;
     let end = body.start.saturating_add(body.count.min(MOST_ROWS));
-    let outcome = body.query.run(&lens, table, &Window { rows: body.start..end, keep: &body.keep });
-    let fields: Vec<FieldId> = body.query.fields.iter().map(|f| f.field).filter(|f| lens.reads(table, *f)).collect();
+    let outcome = query.run(&lens, table, &Window { rows: body.start..end, keep: &body.keep });
+    let fields: Vec<FieldId> = query.fields.iter().map(|f| f.field).collect();
     let mut rows = lens.rows(table, &outcome.window, &fields);
     for row in &mut rows {
         row.outside = outcome.outside.contains(&row.id);
     }
-    let sentence = body.query.to_sentence(&lens, table, &outcome);
-    Ok(Json(QueryAnswer {
+    let sentence = query.to_sentence(&lens, table, &outcome);
+    Ok(QueryAnswer {
         seq: look.dataset.seq,
         total: outcome.total,
         matching: outcome.matching,
@@ -97,7 +104,7 @@ pub(super) async fn query(
         tallies: outcome.tallies,
         kept: outcome.kept.into_iter().map(|(record, place)| KeptPlace { record, place }).collect(),
         sentence,
-    }))
+    })
 }
 
 /// A view to keep.

@@ -16,7 +16,7 @@ use tokio_postgres::NoTls;
 use tower::ServiceExt;
 use westerfall_server::{
     api,
-    app::{App, Settings},
+    app::{App, MailOut, Settings},
     demo, post_room, worker,
 };
 use westerfall_store::{Files, Store};
@@ -67,11 +67,21 @@ pub(crate) fn settings() -> Settings {
         web: PathBuf::from("nowhere"),
         public_url: "http://westerfall.example".into(),
         program: env!("CARGO_BIN_EXE_westerfall").into(),
-        smtp: "127.0.0.1:1".into(),
-        own_post_room: true,
+        mail: MailOut {
+            url: "smtp://127.0.0.1:1".into(),
+            own_post_room: true,
+            sender: "Westerfall <westerfall@orrindale-paths.example>".into(),
+            domain: "westerfall.example".into(),
+            inward: vec!["in.westerfall.example".into()],
+        },
         hold: jiff::SignedDuration::from_secs(1),
         burst: 1_000,
         team: "Orrindale Paths Trust".into(),
+        owner: String::new(),
+        proxies: 0,
+        request_time: std::time::Duration::from_secs(60),
+        idle: 3_600,
+        metrics_token: None,
     }
 }
 
@@ -114,10 +124,10 @@ impl World {
     pub(crate) async fn sending() -> Self {
         let world = Self::new().await;
         let door = westerfall_server::ways::Door::default();
-        let address = post_room::open(world.app.store.clone(), "127.0.0.1:0", door.clone()).expect("a free port");
-        let world = world.again(Settings { smtp: address.to_string(), ..settings() }).await;
+        let address = post_room::open(world.app.store.clone(), ([127, 0, 0, 1], 0).into(), 1_000_000, door.clone()).expect("a free port");
+        let world = world.again(Settings { mail: MailOut { url: format!("smtp://{address}"), ..settings().mail }, ..settings() }).await;
         let _ = door.set(world.app.clone());
-        worker::start(world.app.clone());
+        worker::start(world.app.clone()).expect("the mail server’s address is right");
         world
     }
 

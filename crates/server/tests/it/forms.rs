@@ -329,7 +329,7 @@ async fn a_signed_call_and_a_mail_are_answers_with_the_same_checks() {
     assert_eq!((call(secret, now, &good).await, call(secret, now, &good).await), (StatusCode::OK, StatusCode::OK));
     assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE]).await["total"], FAULTS + 1);
     // A mail over SMTP, with a picture.
-    let smtp = world.app.settings.smtp.clone();
+    let smtp = world.app.settings.mail.url.trim_start_matches("smtp://").to_owned();
     tokio::task::spawn_blocking(move || mail(&smtp, "report-a-path-fault@in.westerfall.example")).await.unwrap();
     assert_eq!(nadia.rows(FAULT_TABLE, &[TITLE]).await["total"], FAULTS + 2);
     let newest = nadia

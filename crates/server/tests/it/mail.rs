@@ -47,8 +47,9 @@ async fn a_blocked_path_reaches_its_warden_by_mail_once() {
 async fn a_server_that_does_not_answer_is_tried_again_later() {
     // An address at which nobody listens yet.
     let address = std::net::TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().to_string();
-    let world = World::with(westerfall_server::app::Settings { smtp: address.clone(), ..settings() }).await;
-    westerfall_server::worker::start(world.app.clone());
+    let mail = westerfall_server::app::MailOut { url: format!("smtp://{address}"), ..settings().mail };
+    let world = World::with(westerfall_server::app::Settings { mail, ..settings() }).await;
+    westerfall_server::worker::start(world.app.clone()).unwrap();
     let nadia = world.person(NADIA).await;
     world.stranger().answer(good_answers("Nobody answers"), &[], None).await;
     let begun = Instant::now();
@@ -63,7 +64,7 @@ async fn a_server_that_does_not_answer_is_tried_again_later() {
     };
     assert_eq!(note["state"], "waiting");
     assert!(note["note"].as_str().unwrap().starts_with("Try 1 did not work"), "{note}");
-    westerfall_server::post_room::open(world.app.store.clone(), &address, westerfall_server::ways::Door::default()).unwrap();
+    westerfall_server::post_room::open(world.app.store.clone(), address.parse().unwrap(), 1_000_000, westerfall_server::ways::Door::default()).unwrap();
     assert_eq!(mails(&nadia, "Nobody answers", 1).await.len(), 1);
 }
 

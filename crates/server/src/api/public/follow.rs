@@ -33,7 +33,7 @@ pub(super) fn hash(secret: &str) -> String {
 }
 
 pub(super) fn hex(bytes: &[u8]) -> String {
-    bytes.iter().map(|b| format!("{b:02x}")).collect()
+    data_encoding::HEXLOWER.encode(bytes)
 }
 
 async fn followed(app: &App, secret: &str) -> Result<(At, RecordId), Problem> {

@@ -61,7 +61,7 @@ fn admit(look: &Look, form: &Form, who: &Perhaps) -> Result<(), Problem> {
 }
 
 /// Answers so far.
-#[derive(Default, Deserialize, ToSchema)]
+#[derive(Clone, Default, Deserialize, ToSchema)]
 #[serde(default)]
 pub(in crate::api) struct AnswersBody {
     /// By the field of the question.
@@ -111,7 +111,13 @@ async fn seen(app: &App, who: Perhaps, link: &str, body: AnswersBody) -> Result<
     let look = at.look()?;
     let form = form_of(&look, at.form)?;
     admit(&look, form, &who)?;
-    Ok(Json(Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team }.view(&body.answer())))
+    let team = app.settings.team.clone();
+    let id = at.form;
+    let view = app.rooms.read(move || {
+        let form = form_of(&look, id)?;
+        Ok(Responding { form, ds: &look.dataset, clock: &look.clock, team: &team }.view(&body.answer()))
+    });
+    view.await?.map(Json)
 }
 
 /// What was typed to find a record, and the answers so far.
@@ -134,8 +140,13 @@ pub(in crate::api) async fn offered(
     let look = at.look()?;
     let form = form_of(&look, at.form)?;
     admit(&look, form, &who)?;
-    let responding = Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team };
-    Ok(Json(responding.offered(field, &body.search, &body.so_far.answer())?))
+    let (team, id) = (app.settings.team.clone(), at.form);
+    let names = app.rooms.read(move || {
+        let form = form_of(&look, id)?;
+        let responding = Responding { form, ds: &look.dataset, clock: &look.clock, team: &team };
+        Ok(responding.offered(field, &body.search, &body.so_far.answer())?)
+    });
+    names.await?.map(Json)
 }
 
 /// What happened with an opened form.

@@ -75,7 +75,7 @@ pub(in crate::api) async fn send(
     multipart: Multipart,
 ) -> Result<Json<Sent>, Problem> {
     let at = At::of(&app, &link).await?;
-    let (answer, uploads) = read_answers(multipart, &at.look()?.dataset).await?;
+    let (body, sent) = read_answers(multipart).await?;
     let given = idempotency_key(&headers)?;
     let key = given.as_ref().map(|key| format!("form {} {key}", at.form));
     // The same answer again gets the same address to follow it, without the secret being kept. Where others could guess the
@@ -94,8 +94,17 @@ pub(in crate::api) async fn send(
         }
         _ => None,
     };
-    let answer = Answer { by, receipt: Some(hash(&secret)), ..answer };
-    let done = ways::enter(&app, &at.live, at.form, answer, key, &uploads).await?;
+    let receipt = Some(hash(&secret));
+    let whole = |answer: Answer| Answer { by, receipt: receipt.clone(), ..answer };
+    let known = !sent.is_empty() && ways::is_known(&app, &at.live, key.as_deref()).await?;
+    let (answer, uploads) = if sent.is_empty() || known {
+        (body.answer(), Vec::new())
+    } else {
+        ways::rehearsed(&look, at.form, &whole(with_files(body.clone(), unexamined(&sent))?))?;
+        let (files, uploads) = examined(&app, &look.dataset, sent).await?;
+        (with_files(body, files)?, uploads)
+    };
+    let done = ways::enter(&app, &at.live, at.form, whole(answer), key, &uploads).await?;
     let look = at.look()?;
     let form = form_of(&look, at.form)?;
     let confirmation = done.added.first().map_or_else(String::new, |record| form.thanks(&look.dataset, *record, &look.clock));
@@ -123,10 +132,9 @@ fn secret_of(app: &App, at: &At, key: &str) -> String {
     hex(&Sha256::digest(format!("{} {} {} {key}", app.settings.public_url, at.tracker, at.form).as_bytes())[..20])
 }
 
-async fn read_answers(mut multipart: Multipart, ds: &Dataset) -> Result<(Answer, Vec<Upload>), Problem> {
+async fn read_answers(mut multipart: Multipart) -> Result<(AnswersBody, Vec<SentFile>), Problem> {
     let mut body = AnswersBody::default();
-    let mut uploads = Vec::new();
-    let mut files: BTreeMap<FilePlace, Vec<Attachment>> = BTreeMap::new();
+    let mut sent = Vec::new();
     let unreadable = || Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read.");
     let broken = |e: axum::extract::multipart::MultipartError| {
         if e.status() == StatusCode::PAYLOAD_TOO_LARGE { too_large() } else { unreadable() }
@@ -137,11 +145,8 @@ async fn read_answers(mut multipart: Multipart, ds: &Dataset) -> Result<(Answer,
         if let Some(place) = FilePlace::named(&name) {
             let file = part.file_name().unwrap_or("file").to_owned();
             let bytes = part.bytes().await.map_err(broken)?.to_vec();
-            let keep = pictures::Keep::of(ds, place.field());
-            let upload = pictures::examine(file, bytes, keep).await.map_err(|problem| problem.at(&place.pointer()))?;
-            files.entry(place).or_default().push(upload.attachment.clone());
-            uploads.push(upload);
-            if uploads.len() > MOST_FILES {
+            sent.push((place, file, bytes));
+            if sent.len() > MOST_FILES {
                 return Err(Fault::new(FaultKind::TooLong, format!("At most {MOST_FILES} files can be sent at once.")).into());
             }
             continue;
@@ -163,6 +168,15 @@ async fn read_answers(mut multipart: Multipart, ds: &Dataset) -> Result<(Answer,
             _ => return Err(unreadable()),
         }
     }
+    Ok((body, sent))
+}
+
+/// A file as it was sent: what it answers, its name and its bytes.
+type SentFile = (FilePlace, String, Vec<u8>);
+
+/// The answers with these files among them.
+fn with_files(mut body: AnswersBody, files: BTreeMap<FilePlace, Vec<Attachment>>) -> Result<Answer, Problem> {
+    let unreadable = || Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read.");
     for (place, files) in files {
         let answers = match place {
             FilePlace::Answer(_) => &mut body.answers,
@@ -172,7 +186,31 @@ async fn read_answers(mut multipart: Multipart, ds: &Dataset) -> Result<(Answer,
         };
         answers.insert(place.field(), Input::Upload(files));
     }
-    Ok((body.answer(), uploads))
+    Ok(body.answer())
+}
+
+/// Looks into the files, now that the rest of the answer would be taken: a picture takes more work than anything else, and
+/// nobody does it for an answer that is refused.
+async fn examined(app: &App, ds: &Dataset, sent: Vec<SentFile>) -> Result<(BTreeMap<FilePlace, Vec<Attachment>>, Vec<Upload>), Problem> {
+    let mut uploads = Vec::new();
+    let mut files: BTreeMap<FilePlace, Vec<Attachment>> = BTreeMap::new();
+    for (place, name, bytes) in sent {
+        let keep = pictures::Keep::of(ds, place.field());
+        let upload = pictures::examine(&app.rooms, name, bytes, keep).await.map_err(|problem| problem.at(&place.pointer()))?;
+        files.entry(place).or_default().push(upload.attachment.clone());
+        uploads.push(upload);
+    }
+    Ok((files, uploads))
+}
+
+/// Files as they will be, before anybody has looked into them.
+fn unexamined(sent: &[SentFile]) -> BTreeMap<FilePlace, Vec<Attachment>> {
+    let mut files: BTreeMap<FilePlace, Vec<Attachment>> = BTreeMap::new();
+    for (number, (place, name, bytes)) in sent.iter().enumerate() {
+        let (id, media) = (format!("unexamined-{number}"), "application/octet-stream".to_owned());
+        files.entry(*place).or_default().push(Attachment { id, name: name.clone(), media, size: bytes.len() as u64 });
+    }
+    files
 }
 
 /// The question that a file answers.
@@ -231,13 +269,14 @@ pub(in crate::api) async fn call(
     let secret = form.ways.call.as_ref().map(|call| call.secret.clone()).ok_or_else(|| Fault::not_found("form"))?;
     let header = |name: &str| headers.get(name).and_then(|v| v.to_str().ok()).unwrap_or_default();
     let (moment, signed) = (header("westerfall-timestamp"), header("westerfall-signature"));
-    ways::believe(&secret, moment, signed, &body)?;
+    let signature = ways::believe(&secret, moment, signed, &body)?;
     if holds_zero(&body) {
         return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "A text in the call holds the character zero. Take it out."));
     }
     let json: serde_json::Value =
         serde_json::from_slice(&body).map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "What was sent is not JSON."))?;
     let answer = form.answer_of_call(&json).ok_or_else(|| Fault::not_found("form"))?;
-    let key = format!("form {} call {signed}", at.form);
+    // The same call is the same record, however its signature is spelt.
+    let key = format!("form {} call {moment} {signature}", at.form);
     Ok(Json(Taken { record: ways::take(&app, (at.tracker, at.form), "call", answer, key, &[]).await? }))
 }

@@ -1,0 +1,87 @@
+//! Kept forms have versions. What was kept under an earlier one is read through a chain of upgrades, each from one format to
+//! the next; what is kept now is of [`FORMAT`]. Samples of every format lie frozen in `core/tests/old` and open for ever.
+
+use serde::de::DeserializeOwned;
+use serde_json::Value as Json;
+
+/// The format in which parts, operations and packs are kept now.
+pub const FORMAT: i16 = 1;
+
+/// What is kept.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Kept {
+    /// A [`crate::history::Part`].
+    Part,
+    /// A [`crate::history::Change`], or an operation of one that stands apart.
+    Change,
+    Op,
+    /// A [`crate::pack::Pack`].
+    Pack,
+}
+
+/// One step of the chain: the same in the next format.
+type Step = fn(Kept, Json) -> Json;
+
+/// From each format to the next; the first is from 1 to 2.
+const CHAIN: &[Step] = &[];
+
+/// Why something that was kept can't be read.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Unreadable(pub String);
+
+impl std::fmt::Display for Unreadable {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.write_str(&self.0)
+    }
+}
+
+impl std::error::Error for Unreadable {}
+
+/// Reads what was kept in some format.
+///
+/// # Errors
+/// Why it can't be read: it is of a later format, or no JSON of its sort.
+pub fn read<T: DeserializeOwned>(kept: Kept, format: i16, json: &[u8]) -> Result<T, Unreadable> {
+    let unreadable = |error: serde_json::Error| Unreadable(error.to_string());
+    if format == FORMAT {
+        return serde_json::from_slice(json).map_err(unreadable);
+    }
+    let json = upgraded(CHAIN, kept, format, serde_json::from_slice(json).map_err(unreadable)?)?;
+    serde_json::from_value(json).map_err(unreadable)
+}
+
+/// The same in the last format that a chain leads to.
+fn upgraded(chain: &[Step], kept: Kept, format: i16, json: Json) -> Result<Json, Unreadable> {
+    let from = usize::try_from(format).ok().and_then(|f| f.checked_sub(1)).filter(|from| *from <= chain.len());
+    let from = from.ok_or_else(|| Unreadable(format!("it is of format {format}, and this program knows formats 1 to {}", chain.len() + 1)))?;
+    Ok(chain[from..].iter().fold(json, |json, step| step(kept, json)))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use serde_json::json;
+
+    #[test]
+    fn the_chain_leads_to_the_format_of_now() {
+        assert_eq!(CHAIN.len() + 1, usize::try_from(FORMAT).unwrap());
+    }
+
+    #[test]
+    fn each_format_is_upgraded_from_where_it_is() {
+        let named = |_: Kept, mut json: Json| {
+            json["name"] = json["title"].take();
+            json
+        };
+        let counted = |_: Kept, mut json: Json| {
+            json["count"] = json!(1);
+            json
+        };
+        let chain: &[Step] = &[named, counted];
+        assert_eq!(upgraded(chain, Kept::Part, 1, json!({"title": "a"})).unwrap()["name"], "a");
+        assert_eq!(upgraded(chain, Kept::Part, 2, json!({"name": "a"})).unwrap(), json!({"name": "a", "count": 1}));
+        assert_eq!(upgraded(chain, Kept::Part, 3, json!({"name": "a"})).unwrap(), json!({"name": "a"}));
+        assert!(upgraded(chain, Kept::Part, 4, json!({})).is_err());
+        assert!(upgraded(chain, Kept::Part, 0, json!({})).is_err());
+    }
+}

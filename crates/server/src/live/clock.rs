@@ -1,0 +1,45 @@
+//! The clock: time is a change. When a tracker's day ends, whichever server is first commits its turn, with the cells that
+//! moved by it, like any other change; the others follow. What shows the minute is computed anew in each server by itself.
+
+use super::{Live, Proposal};
+use jiff::Timestamp;
+use std::{sync::Weak, time::Duration};
+use westerfall_core::{access::Asker, intent::Intent};
+
+/// How long it sleeps at most: the machine's clock may be set, and the machine itself may have slept.
+const AT_LEAST_EVERY: Duration = Duration::from_secs(30);
+
+/// Turns a tracker for as long as anybody holds it.
+pub(super) fn start(live: Weak<Live>) {
+    tokio::spawn(async move {
+        loop {
+            let Some(until) = live.upgrade().map(|live| live.state.now().holds_until()) else { return };
+            let left = until.duration_since(Timestamp::now()).unsigned_abs();
+            let due = until <= Timestamp::now();
+            tokio::time::sleep(if due { Duration::from_millis(5) } else { left.clamp(Duration::from_millis(5), AT_LEAST_EVERY) }).await;
+            let Some(live) = live.upgrade() else { return };
+            if live.state.now().holds_until() <= Timestamp::now() {
+                live.turn().await;
+            }
+        }
+    });
+}
+
+impl Live {
+    /// Turns the tracker to this moment: to a new day by a change, to a new minute by computing.
+    pub(crate) async fn turn(&self) {
+        let state = self.state.now();
+        if state.turns_to(Timestamp::now()) {
+            // Another server may have been first; then there is nothing to do any more.
+            if let Err(problem) = self.act(Asker::Westerfall, Intent::Turn).await {
+                tracing::warn!(told = problem.told(), tracker = %self.id, "the day could not be turned yet");
+                tokio::time::sleep(Duration::from_secs(1)).await;
+            }
+        }
+        if self.state.now().holds_until() <= Timestamp::now() {
+            let _ = self.proposals.send(Proposal::Tick).await;
+            // The writer is at it.
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+    }
+}

@@ -1,0 +1,289 @@
+//! The writer: decides proposals one after the other and keeps them together. Each is caught on its own; the task is
+//! supervised and goes on from the snapshot, whatever happens to it.
+
+use super::{Committed, Done, Proposal, State, Wish, clock_of};
+use crate::{app::App, problem::Problem};
+use futures::FutureExt;
+use jiff::Timestamp;
+use std::{
+    collections::HashMap,
+    panic::{AssertUnwindSafe, catch_unwind},
+    sync::Arc,
+    time::{Duration, Instant},
+};
+use tokio::sync::{mpsc, oneshot};
+use westerfall_core::{
+    access::Asker,
+    automation::{self, Run},
+    dataset::{Dataset, Recomputed, Table},
+    fault::{Fault, FaultKind},
+    history::Op,
+    intent::{Decision, Intent},
+};
+use westerfall_store::{StoreError, Write};
+
+/// Most changes kept in one transaction.
+const GROUP: usize = 128;
+/// How long a group tries again when other processes are first.
+const CONTENTION: Duration = Duration::from_secs(8);
+/// How long a commit may take before it counts as lost.
+const COMMIT: Duration = Duration::from_secs(12);
+
+type Reply = oneshot::Sender<Result<Done, Problem>>;
+
+/// Works until nobody holds the tracker any more.
+pub(super) fn start(app: App, state: Arc<State>, mut inbox: mpsc::Receiver<Proposal>) {
+    tokio::spawn(async move {
+        let writer = Writer { app, state };
+        let mut waiting = Vec::new();
+        while inbox.recv_many(&mut waiting, GROUP).await > 0 {
+            let group = std::mem::take(&mut waiting);
+            // What a panic drops unanswered is told so by its reply being gone.
+            if AssertUnwindSafe(writer.settle(group)).catch_unwind().await.is_err() {
+                tracing::error!(tracker = %writer.state.id, "the writer fell over; it goes on from the snapshot");
+                writer.follow().await;
+            }
+        }
+    });
+}
+
+struct Writer {
+    app: App,
+    state: Arc<State>,
+}
+
+/// A wish that was decided, waiting for its commit.
+struct Pending {
+    write: Write,
+    recomputed: Recomputed,
+    before: Arc<Dataset>,
+    after: Arc<Dataset>,
+    done: Done,
+    wish: Wish,
+    reply: Reply,
+}
+
+/// What one wish comes to.
+enum Decided {
+    Refused(Problem),
+    /// Nothing has to change.
+    Nothing,
+    Change(Box<(Decision, Recomputed, Vec<Run>, Dataset)>),
+}
+
+impl Writer {
+    async fn settle(&self, proposals: Vec<Proposal>) {
+        let mut wishes = Vec::new();
+        let (mut follow, mut tick) = (false, false);
+        for proposal in proposals {
+            match proposal {
+                Proposal::Wish(wish, reply) => wishes.push((*wish, reply)),
+                Proposal::Follow => follow = true,
+                Proposal::Tick => tick = true,
+            }
+        }
+        if follow {
+            self.follow().await;
+        }
+        if tick {
+            self.tick().await;
+        }
+        // Whoever writes on a new day finds it turned; what is told of the past is not of today.
+        let today = wishes.iter().all(|(wish, _)| wish.at.is_none() && !matches!(wish.intent, Intent::Turn));
+        if today && !wishes.is_empty() && self.state.now().turns_to(Timestamp::now()) {
+            let (reply, _) = oneshot::channel();
+            wishes.insert(0, (Wish { intent: Intent::Turn, asker: Asker::Westerfall, key: None, at: None }, reply));
+        }
+        self.keep(wishes).await;
+    }
+
+    /// Decides all wishes and commits them together. If another process was first, reads what it did and decides anew.
+    async fn keep(&self, mut wishes: Vec<(Wish, Reply)>) {
+        let begun = Instant::now();
+        while !wishes.is_empty() {
+            let start = self.state.now();
+            let pending = self.decide_all(&start, wishes).await;
+            let Some(last) = pending.last() else { return };
+            let after = last.after.clone();
+            let (writes, rest): (Vec<Write>, Vec<_>) =
+                pending.into_iter().map(|p| (p.write, (p.recomputed, p.before, p.after, p.done, p.wish, p.reply))).unzip();
+            let commit = self.app.store.commit(self.state.id, start.seq, &writes, &after);
+            let kept = tokio::time::timeout(COMMIT, commit).await.unwrap_or_else(|_| Err(StoreError::Connection("no answer".into())));
+            let again = |rest: Vec<(_, _, _, _, Wish, Reply)>| rest.into_iter().map(|(.., wish, reply)| (wish, reply)).collect();
+            match kept {
+                Ok(()) => {
+                    self.told_of(&writes);
+                    for (write, (recomputed, before, after, done, _, reply)) in writes.into_iter().zip(rest) {
+                        self.state.move_on(Committed { change: Some(write.change), recomputed, before, after });
+                        // Whoever asked may be gone.
+                        let _ = reply.send(Ok(done));
+                    }
+                    return;
+                }
+                Err(StoreError::MovedOn | StoreError::SentBefore) if begun.elapsed() < CONTENTION => {
+                    self.follow().await;
+                    wishes = again(rest);
+                }
+                Err(StoreError::MovedOn | StoreError::SentBefore) => {
+                    return refuse_all(again(rest), &Problem::busy);
+                }
+                // Nothing of the group was kept; which of them can't be is found out one by one.
+                Err(StoreError::LinkTaken | StoreError::Database(_)) if rest.len() > 1 && self.app.store.is_ready().await => {
+                    for one in again(rest) {
+                        Box::pin(self.keep(vec![one])).await;
+                    }
+                    return;
+                }
+                Err(StoreError::LinkTaken) => {
+                    let taken = || Fault::new(FaultKind::InUse, "Another form has this address. Choose another one.").at("/link").into();
+                    return refuse_all(again(rest), &taken);
+                }
+                Err(error) if self.app.store.is_ready().await && !error.is_of_connection() => {
+                    tracing::error!(%error, tracker = %self.state.id, "could not commit");
+                    return refuse_all(again(rest), &|| Problem::internal("the change could not be kept"));
+                }
+                Err(error) => {
+                    tracing::error!(%error, tracker = %self.state.id, "lost the database while committing");
+                    refuse_all(again(rest), &|| Problem::unknown("the connection was lost while committing"));
+                    // What was kept after all is seen as soon as the database answers.
+                    return self.follow().await;
+                }
+            }
+        }
+    }
+
+    fn told_of(&self, writes: &[Write]) {
+        if writes.iter().any(|w| w.change.ops.iter().any(Op::is_bulk)) {
+            tokio::spawn(bind(self.app.clone(), self.state.clone()));
+        }
+        if writes.iter().any(|w| w.runs.iter().any(|r| !r.mails.is_empty())) {
+            self.app.queued.notify_waiters();
+        }
+    }
+
+    async fn decide_all(&self, start: &Arc<Dataset>, wishes: Vec<(Wish, Reply)>) -> Vec<Pending> {
+        let keys: Vec<&str> = wishes.iter().filter_map(|(wish, _)| wish.key.as_deref()).collect();
+        let known = if keys.is_empty() { Ok(HashMap::new()) } else { self.app.store.answers(self.state.id, &keys).await };
+        let known = match known {
+            Ok(known) => known,
+            Err(error) => {
+                refuse_all(wishes, &|| Problem::from_store(&error));
+                return Vec::new();
+            }
+        };
+        let mut working = start.clone();
+        let mut pending: Vec<Pending> = Vec::new();
+        for (wish, reply) in wishes {
+            let same = wish.key.as_ref().and_then(|key| pending.iter().find(|p| p.write.key.as_ref() == Some(key)));
+            let before = same.map(|p| p.done.clone());
+            let before = before.or_else(|| serde_json::from_value(known.get(wish.key.as_deref()?)?.clone()).ok());
+            if let Some(done) = before {
+                let _ = reply.send(Ok(Done { again: true, ..done }));
+                continue;
+            }
+            let (wish, decided) = decide(working.clone(), wish).await;
+            match decided {
+                Decided::Refused(problem) => drop(reply.send(Err(problem))),
+                Decided::Nothing => drop(reply.send(Ok(Done::default()))),
+                Decided::Change(change) => {
+                    let (Decision { change, added, made }, recomputed, runs, after) = *change;
+                    let done = Done { seq: Some(change.seq), added, made, again: false };
+                    let answer = serde_json::to_value(&done).unwrap_or_default();
+                    let before = std::mem::replace(&mut working, Arc::new(after));
+                    let write = Write { change, runs, key: wish.key.clone(), answer };
+                    pending.push(Pending { write, recomputed, before, after: working.clone(), done, wish, reply });
+                }
+            }
+        }
+        pending
+    }
+
+    /// Applies what other processes committed since.
+    async fn follow(&self) {
+        let mut now = self.state.now();
+        let changes = tokio::time::timeout(COMMIT, self.app.store.changes_since(self.state.id, now.seq)).await;
+        let changes = match changes {
+            Ok(Ok(changes)) => changes,
+            Ok(Err(error)) => return tracing::error!(%error, "could not read the log"),
+            Err(_) => return tracing::error!("the log did not answer"),
+        };
+        for change in changes {
+            let (before, moved) = (now.clone(), change.clone());
+            let applied = tokio::task::spawn_blocking(move || {
+                let mut after = (*before).clone();
+                let recomputed = after.apply(&moved);
+                (before, Arc::new(after), recomputed)
+            });
+            let Ok((before, after, recomputed)) = applied.await else { return tracing::error!("a change of the log could not be applied") };
+            now = after.clone();
+            self.state.move_on(Committed { change: Some(change), recomputed, before, after });
+        }
+    }
+
+    /// Computes what depends on the minute. Nothing durable hangs on it.
+    async fn tick(&self) {
+        let before = self.state.now();
+        let ticked = tokio::task::spawn_blocking(move || {
+            let mut after = (*before).clone();
+            let recomputed = after.turn_to(Timestamp::now());
+            (before, Arc::new(after), recomputed)
+        });
+        if let Ok((before, after, recomputed)) = ticked.await {
+            self.state.move_on(Committed { change: None, recomputed, before, after });
+        }
+    }
+}
+
+/// Decides, applies and fires: what a panic in it hurts is this wish alone. A large one is worked out beside the threads that serve.
+async fn decide(working: Arc<Dataset>, wish: Wish) -> (Wish, Decided) {
+    if wish.intent.is_light() {
+        let decided = decided(&working, &wish);
+        return (wish, decided);
+    }
+    let apart = tokio::task::spawn_blocking({
+        let wish = wish.clone();
+        move || decided(&working, &wish)
+    });
+    let decided = apart.await.unwrap_or_else(|_| Decided::Refused(Problem::internal("a decision was cut off")));
+    (wish, decided)
+}
+
+fn decided(working: &Dataset, wish: &Wish) -> Decided {
+    let worked_out = catch_unwind(AssertUnwindSafe(|| {
+        let clock = clock_of(working, wish.at.unwrap_or_else(Timestamp::now));
+        let decision = match working.decide(&wish.intent, wish.asker, &clock) {
+            Err(faults) => return Decided::Refused(faults.into()),
+            Ok(decision) if decision.change.ops.is_empty() => return Decided::Nothing,
+            Ok(decision) => decision,
+        };
+        let mut after = working.clone();
+        let recomputed = after.apply(&decision.change);
+        let runs = automation::fire(&after, &decision.change, &clock);
+        Decided::Change(Box::new((decision, recomputed, runs, after)))
+    }));
+    worked_out.unwrap_or_else(|_| Decided::Refused(Problem::internal("a decision panicked")))
+}
+
+fn refuse_all(wishes: Vec<(Wish, Reply)>, problem: &dyn Fn() -> Problem) {
+    for (_, reply) in wishes {
+        let _ = reply.send(Err(problem()));
+    }
+}
+
+/// Binds what bulk changes left in the log into the records, once it is much more than there are records: until then loading
+/// a tracker is no slower for it.
+async fn bind(app: App, state: Arc<State>) {
+    const TIMES_THE_RECORDS: u64 = 4;
+    let bound = async {
+        let now = state.now();
+        let records: usize = now.tables().chain(now.binned_tables()).map(Table::rows).sum();
+        if app.store.unbound(state.id).await? > TIMES_THE_RECORDS * records as u64 {
+            app.store.bind(state.id, &now).await?;
+        }
+        Ok::<_, StoreError>(())
+    };
+    if let Err(error) = bound.await {
+        // Nothing is lost: it is read from the log, and bound after the next bulk change.
+        tracing::warn!(%error, "could not bind");
+    }
+}
