@@ -20,6 +20,7 @@ pub mod history;
 pub mod id;
 pub mod import;
 pub mod intent;
+pub mod names;
 pub mod offer;
 pub mod pack;
 pub mod people;

@@ -8,15 +8,14 @@ use crate::{
     form::Arrival,
     history::{Actor, Op, Part, Rows, Stamp},
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
+    names::{Hold, Name, Names},
     people::Person,
     schema::Kind,
     value::{Value, days_on},
+    view::View,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
-
-/// The number of somebody who is not in the team: no person has it.
-const NOBODY: u32 = i32::MAX as u32;
 
 /// A tracker packed.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -80,10 +79,18 @@ fn packed(ds: &Dataset, packing: Packing) -> Pack {
         counters = ds.counters().map(|(field, period, last)| (field, period.to_owned(), last)).collect();
     }
     let arrivals = if whole { packed_arrivals(ds, &places) } else { Vec::new() };
-    let moved = |link: &mut Value, to: TableId| renumber(link, &places, to);
-    for part in &mut parts {
-        renumber_in_rules(part, ds, &moved);
-    }
+    // Records that rules name follow too; those in the bin go.
+    let mut moved = |name: Name, _: Hold| match name {
+        Name::Record { by, record } => {
+            let (table, field) = ds.field(by)?;
+            let (_, kind) = ds.shown_kind(table.def.id, field.id)?;
+            let Kind::Link(link) = kind else { return None };
+            let record = places.get(&link.to)?.get(&record).copied()?;
+            Some(Name::Record { by, record })
+        }
+        other => Some(other),
+    };
+    parts.iter_mut().for_each(|part| part.each(&mut moved));
     Pack { parts, rows, counters, arrivals, people: ds.people.iter().cloned().collect() }
 }
 
@@ -160,100 +167,37 @@ fn renumber(value: &mut Value, places: &BTreeMap<TableId, BTreeMap<RecordId, Rec
     }
 }
 
-/// Records that conditions name follow too.
-fn renumber_in_rules(part: &mut Part, ds: &Dataset, moved: &impl Fn(&mut Value, TableId)) {
-    use crate::condition::{Check, Condition};
-    fn each(condition: &mut Condition, see: &mut impl FnMut(&mut crate::condition::Test)) {
-        match condition {
-            Condition::All(parts) | Condition::Any(parts) => parts.iter_mut().for_each(|p| each(p, see)),
-            Condition::Test(test) => see(test),
-        }
-    }
-    let mut see = |test: &mut crate::condition::Test| {
-        let to = test.path.last().and_then(|f| ds.field(*f)).and_then(|(t, f)| t.link(f.id)).map(|l| l.to);
-        if let (Check::Record { any, .. }, Some(to)) = (&mut test.check, to) {
-            let mut value = Value::Links(std::mem::take(any));
-            moved(&mut value, to);
-            if let Value::Links(list) = value {
-                *any = list;
+impl Pack {
+    /// Everybody under the number they have in this team, by their address; whoever is not in it becomes nobody.
+    pub fn for_team(&self, team: &crate::people::People) -> Pack {
+        let same = |person: &Person| team.iter().find(|p| p.mail.eq_ignore_ascii_case(&person.mail)).map(|p| p.id);
+        let known: BTreeMap<PersonId, Option<PersonId>> = self.people.iter().map(|p| (p.id, same(p))).collect();
+        let here = |person: PersonId| known.get(&person).copied().flatten();
+        let mut pack = self.clone();
+        // A view of somebody who is not here is nobody's.
+        pack.parts.retain(|part| !matches!(part, Part::View(View { owner: Some(owner), .. }) if here(*owner).is_none()));
+        let mut see = |name: Name, _: Hold| match name {
+            Name::Person(person) => here(person).map(Name::Person),
+            other => Some(other),
+        };
+        pack.parts.iter_mut().for_each(|part| part.each(&mut see));
+        for rows in &mut pack.rows {
+            for (field, column) in rows.fields.iter().zip(&mut rows.columns) {
+                column.iter_mut().for_each(|value| crate::names::value(*field, value, Hold::Shows(""), &mut see));
             }
-        }
-    };
-    match part {
-        Part::View(view) => each(&mut view.query.condition, &mut see),
-        Part::Automation(automation) => each(&mut automation.condition, &mut see),
-        Part::Role(role) => {
-            for rights in role.tables.values_mut() {
-                for reach in [&mut rights.look, &mut rights.change, &mut rights.remove] {
-                    if let crate::access::Reach::Where(condition) = reach {
-                        each(condition, &mut see);
+            for stamp in &mut rows.stamps {
+                for who in [&mut stamp.created_by, &mut stamp.changed_by] {
+                    if let Actor::Person(person) = *who {
+                        *who = here(person).map_or(Actor::Westerfall, Actor::Person);
                     }
                 }
             }
         }
-        Part::Table(table) => {
-            for field in &mut table.fields {
-                each(&mut field.offers.condition, &mut see);
-                if let Kind::Summary(summary) = &mut field.kind {
-                    each(&mut summary.condition, &mut see);
-                }
-            }
-        }
-        Part::Form(form) => {
-            form.conditions_mut().for_each(|condition| each(condition, &mut see));
-            for question in &mut form.questions {
-                if let (Some(value), Some((_, Kind::Link(link)))) = (&mut question.begins, ds.shown_kind(form.table, question.field)) {
-                    moved(value, link.to);
-                }
-            }
-        }
-        Part::Tracker(_) => {}
-    }
-}
-
-impl Pack {
-    /// Everybody under the number they have in this team, by their address; whoever is not in it becomes nobody.
-    ///
-    /// # Errors
-    /// [`FaultKind::WrongKind`] where the pack does not hold together.
-    pub fn for_team(&self, team: &crate::people::People) -> Result<Pack, Fault> {
-        let same = |person: &Person| team.iter().find(|p| p.mail.eq_ignore_ascii_case(&person.mail)).map(|p| p.id);
-        let known: BTreeMap<u64, Option<PersonId>> = self.people.iter().map(|p| (u64::from(p.id.get()), same(p))).collect();
-        if known.iter().all(|(id, here)| here.is_some_and(|h| u64::from(h.get()) == *id)) {
-            return Ok(self.clone());
-        }
-        let broken = |_| Fault::new(FaultKind::WrongKind, "This file does not hold together.");
-        let mut json = serde_json::to_value(self).map_err(broken)?;
-        rename(&mut json, &|id| known.get(&id).copied().flatten().map_or(u64::from(NOBODY), |p| u64::from(p.get())));
-        let mut pack: Pack = serde_json::from_value(json).map_err(broken)?;
-        let nobody = |p: &PersonId| p.get() == NOBODY;
-        for part in &mut pack.parts {
-            if let Part::Role(role) = part {
-                role.members.retain(|p| !nobody(p));
-            }
-        }
-        pack.parts.retain(|part| !matches!(part, Part::View(view) if view.owner.as_ref().is_some_and(nobody)));
-        for value in pack.rows.iter_mut().flat_map(|r| r.columns.iter_mut().flatten()) {
-            match value {
-                Value::Person(person) if nobody(person) => *value = Value::Empty,
-                Value::People(people) => {
-                    people.retain(|p| !nobody(p));
-                    *value = std::mem::take(value).tidy();
-                }
-                _ => {}
-            }
-        }
         for came in &mut pack.arrivals {
-            came.arrival.by = came.arrival.by.and_then(|by| known.get(&u64::from(by.get())).copied().flatten());
+            came.arrival.by = came.arrival.by.and_then(here);
         }
-        for stamp in pack.rows.iter_mut().flat_map(|r| r.stamps.iter_mut()) {
-            for who in [&mut stamp.created_by, &mut stamp.changed_by] {
-                if matches!(who, Actor::Person(person) if nobody(person)) {
-                    *who = Actor::Westerfall;
-                }
-            }
-        }
-        Ok(pack)
+        pack.people = team.iter().cloned().collect();
+        pack
     }
 
     /// The same with every day moved by so many days: sample records are about the days around now.
@@ -361,40 +305,4 @@ fn fits(value: &Value, kind: &Kind, counts: &BTreeMap<TableId, u32>) -> bool {
         | (Value::Json(_), Kind::Json) => true,
         _ => false,
     }
-}
-
-/// Renames persons wherever the description of a tracker names them.
-fn rename(json: &mut serde_json::Value, to: &impl Fn(u64) -> u64) {
-    use serde_json::Value as Json;
-    let renamed = |value: &mut Json| {
-        if let Some(id) = value.as_u64() {
-            *value = to(id).into();
-        }
-    };
-    match json {
-        Json::Array(list) => list.iter_mut().for_each(|item| rename(item, to)),
-        Json::Object(map) => {
-            for (key, value) in map {
-                match (key.as_str(), &mut *value) {
-                    ("person" | "owner", Json::Number(_)) => renamed(value),
-                    ("people" | "members", Json::Array(list)) if list.iter().all(Json::is_u64) => list.iter_mut().for_each(renamed),
-                    ("formula", Json::String(formula)) => *formula = rename_in_formula(formula, to),
-                    _ => rename(value, to),
-                }
-            }
-        }
-        _ => {}
-    }
-}
-
-/// `{*3}` in a kept formula is the person with the number 3.
-fn rename_in_formula(formula: &str, to: &impl Fn(u64) -> u64) -> String {
-    let mut parts = formula.split("{*");
-    let mut text = parts.next().unwrap_or_default().to_owned();
-    for part in parts {
-        let end = part.find('}').unwrap_or(0);
-        let id = part[..end].parse().map_or_else(|_| part[..end].to_owned(), |id: u64| to(id).to_string());
-        text += &format!("{{*{id}{}", &part[end..]);
-    }
-    text
 }

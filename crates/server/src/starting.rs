@@ -22,7 +22,7 @@ use westerfall_core::{
 /// Why it would not stand; nothing is kept then.
 pub async fn begin(app: &App, def: &TrackerDef, pack: Option<Pack>, owner: PersonId, keeps_open: bool) -> Result<TrackerId, Problem> {
     let people = Arc::new(app.store.people().await?);
-    let mut pack = pack.unwrap_or_default().for_team(&people)?.owned_by(owner);
+    let mut pack = pack.unwrap_or_default().for_team(&people).owned_by(owner);
     pack.parts.retain(|part| !matches!(part, Part::Tracker(_)));
     pack.parts.insert(0, Part::Tracker(def.clone()));
     for part in &mut pack.parts {

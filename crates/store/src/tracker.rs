@@ -406,7 +406,7 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
     for ((field, period), last) in counters {
         put_counter(c, id, field, period, last).await?;
     }
-    if writes.iter().flat_map(|w| &w.change.ops).any(|op| matches!(op, Op::Turned { .. } | Op::Put { .. })) {
+    if writes.iter().flat_map(|w| &w.change.ops).any(|op| matches!(op, Op::Turned { .. } | Op::Put { .. } | Op::Arrive { .. })) {
         put_day(c, id, after).await?;
     }
     for run in writes.iter().flat_map(|w| &w.runs) {
@@ -423,7 +423,10 @@ impl Write {
             Op::Cell { after, .. } => !matches!(after, Value::Files(_)),
             Op::Rows(Rows { fields, columns, .. }) => !op.is_bulk() && files_of(fields, columns).next().is_none(),
             Op::Bin { .. } | Op::Fill { .. } => !op.is_bulk(),
-            Op::Arrive { after, .. } => after.as_ref().is_none_or(|a| a.receipt.is_none()),
+            Op::Arrive { before, after, .. } => {
+                let waits = |a: &Arrival| a.receipt.is_some() || !a.awaits.is_empty();
+                !before.iter().chain(after).any(|a| waits(a))
+            }
             Op::Add { .. } | Op::Gone { .. } | Op::Press { .. } => true,
         };
         self.runs.is_empty() && self.change.ops.iter().all(plain)

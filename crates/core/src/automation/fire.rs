@@ -5,16 +5,20 @@ use crate::{
     Clock,
     access::{Asker, Lens},
     condition::{Condition, Test},
-    dataset::Dataset,
+    dataset::{Dataset, Meta},
     form::{Form, Question},
     history::{Actor, Change, Op},
     id::{AutomationId, FieldId, FormId, RecordId, TableId},
     schema::Kind,
     template::{self, Template},
-    value::Cell,
+    value::{Cell, fold},
 };
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
+
+/// Most copies of answers that go to one address within a day.
+const COPIES: usize = 5;
+const A_DAY: SignedDuration = SignedDuration::from_secs(24 * 3_600);
 
 /// What a run is of.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -98,11 +102,23 @@ pub fn fire(after: &Dataset, change: &Change, clock: &Clock) -> Vec<Run> {
         Actor::Person(_) | Actor::Automation(_) | Actor::Westerfall => None,
     };
     let added = change.ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record);
+    let waits = |table, record, id| after.arrival(table, record).is_some_and(|a| a.awaits.contains(&id));
+    // One that waited for a record to be complete and left waits no more.
+    let ready = |op: &Op| match op {
+        Op::Arrive { table, record, before: Some(before), .. } => {
+            let (table, record) = (*table, *record);
+            let ready = before.awaits.iter().copied().filter(|id| !waits(table, record, *id)).collect::<Vec<_>>();
+            ready.into_iter().filter_map(|id| after.automation(id).filter(|a| a.on)).map(|a| (record, a)).collect()
+        }
+        _ => Vec::new(),
+    };
+    let ready = change.ops.iter().flat_map(ready).map(|(record, automation)| automation.run(after, record, change, clock));
     added
         .flat_map(|(table, record)| {
-            let fitting = move |a: &&Automation| a.on && a.table == table && a.when.is(change.who);
+            let fitting = move |a: &&Automation| a.on && a.table == table && a.when.is(change.who) && !waits(table, record, a.id);
             after.automations().filter(fitting).map(move |a| a.run(after, record, change, clock))
         })
+        .chain(ready)
         .chain(pressed)
         .chain(copies)
         .collect()
@@ -118,6 +134,12 @@ impl Form {
             let text = lens.text_at(table, record, q.field);
             (!text.is_empty()).then(|| format!("{}\n  {}\n", q.label, text.replace('\n', "\n  ")))
         };
+        // As often as the owner of the address would bear: whoever types an address need not be its owner.
+        if self.copies_to(ds, &to, clock) > COPIES {
+            let text = format!("No copy to {to}: {COPIES} went there within a day already.");
+            let log = vec![LogLine { outcome: LogOutcome::Failed, text }];
+            return Some(Run { cause: Cause::Form(self.id), table, record, seq: change.seq, at: change.at, log, mails: Vec::new() });
+        }
         let answers: Vec<String> = self.questions.iter().filter(|q| !q.hidden).filter_map(line).collect();
         if to.is_empty() {
             return None;
@@ -133,6 +155,21 @@ impl Form {
         };
         let log = vec![LogLine { outcome: LogOutcome::Yes, text: format!("A copy of the answer to {to}.") }];
         Some(Run { cause: Cause::Form(self.id), table, record, seq: change.seq, at: change.at, log, mails: vec![mail] })
+    }
+}
+
+impl Form {
+    /// How many answers named this address for their copy within the last day, of whichever form of the table.
+    fn copies_to(&self, ds: &Dataset, to: &str, clock: &Clock) -> usize {
+        let Some((home, field)) = ds.table(self.table).zip(self.copy) else { return 0 };
+        let Some(column) = home.column(field) else { return 0 };
+        let since = clock.now.saturating_sub(A_DAY).unwrap_or(Timestamp::MIN);
+        let recent = (0..home.rows()).rev().map(RecordId::at_row).map_while(|r| home.meta(r).filter(|m| m.created_at >= since).map(|m| (r, m)));
+        let named = |(record, meta): &(RecordId, &Meta)| {
+            let same = matches!(column.cell(record.row()), Cell::Text(text) if fold(text.trim()) == fold(to.trim()));
+            matches!(meta.created_by, Actor::Form(_)) && same
+        };
+        recent.filter(named).count()
     }
 }
 

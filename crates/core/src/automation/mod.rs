@@ -1,5 +1,6 @@
 //! Automations: when something happens, if conditions hold, then steps are done. Core plans; the server sends.
 
+mod awaits;
 mod fire;
 mod words;
 

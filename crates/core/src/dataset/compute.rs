@@ -54,6 +54,10 @@ impl Dataset {
 
     /// When it has to be turned though nobody looks at it: at the next day's beginning, if anything depends on the day.
     pub fn wakes_at(&self) -> Option<Timestamp> {
+        if self.begun().next().is_some() {
+            // Somebody may have begun a record and left it without a word.
+            return self.moment.checked_add(jiff::SignedDuration::from_mins(11)).ok();
+        }
         let depends = self.graph.order.iter().any(|f| f.turns != Turns::Never);
         let next = crate::value::plus_days(self.turned(), 1).and_then(|day| day.to_zoned(self.zone.clone()).ok());
         next.map(|midnight| midnight.timestamp()).filter(|_| depends)

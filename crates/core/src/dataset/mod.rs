@@ -254,6 +254,12 @@ impl Table {
         (0..self.rows()).map(RecordId::at_row).filter(|r| self.is_live(*r))
     }
 
+    /// The records of which it is kept how they came.
+    pub(crate) fn arrivals(&self) -> impl Iterator<Item = (RecordId, &Arrival)> {
+        let rows = (0..self.arrivals.len()).map(RecordId::at_row);
+        rows.filter_map(|record| Some((record, self.arrivals.get(record.row())?.as_deref()?)))
+    }
+
     pub fn column(&self, field: FieldId) -> Option<&Column> {
         self.columns.get(&field).map(|c| &**c)
     }

@@ -19,7 +19,7 @@ use crate::{
     dataset::Dataset,
     fault::Fault,
     history::Actor,
-    id::{FieldId, FormId, PersonId, RecordId, TableId},
+    id::{AutomationId, FieldId, FormId, PersonId, RecordId, TableId},
     intent::Input,
     schema::FieldDef,
     template::{Piece, Template},
@@ -303,6 +303,9 @@ pub struct Arrival {
     /// The hash of its private address.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub receipt: Option<String>,
+    /// Automations that wait until it is complete and left, where it is typed cell by cell.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub awaits: Vec<AutomationId>,
 }
 
 /// A name that was given for a person.
@@ -371,44 +374,6 @@ impl Form {
             ways: Ways::default(),
             embed: Vec::new(),
         }
-    }
-
-    /// Every condition in it.
-    pub(crate) fn conditions(&self) -> impl Iterator<Item = &Condition> {
-        self.questions.iter().flat_map(|q| [&q.shown.condition, &q.offers]).chain(self.following.iter().map(|f| &f.while_))
-    }
-
-    /// The same, to be changed.
-    pub(crate) fn conditions_mut(&mut self) -> impl Iterator<Item = &mut Condition> {
-        let of_questions = self.questions.iter_mut().flat_map(|q| [&mut q.shown.condition, &mut q.offers]);
-        of_questions.chain(self.following.iter_mut().map(|f| &mut f.while_))
-    }
-
-    /// Takes a field out of everything that asks for it or shows it.
-    pub(crate) fn forget(&mut self, field: FieldId) {
-        self.questions.retain(|q| q.field != field);
-        for question in &mut self.questions {
-            question.shows = question.shows.filter(|f| *f != field);
-            if let Some(lines) = &mut question.lines {
-                lines.questions.retain(|q| q.field != field);
-                lines.total = lines.total.filter(|f| *f != field);
-            }
-        }
-        self.questions.retain(|q| q.lines.as_ref().is_none_or(|l| !l.questions.is_empty()));
-        self.copy = self.copy.filter(|f| *f != field);
-        let maps = self.ways.call.iter_mut().map(|c| &mut c.fields).chain(self.ways.mail.iter_mut().map(|m| &mut m.fields));
-        maps.for_each(|fields| fields.retain(|m| m.field != field));
-        if let Some(following) = &mut self.following {
-            following.shows.retain(|f| *f != field);
-            following.adds.retain(|f| *f != field);
-        }
-    }
-
-    /// Whether it asks for a field or shows it.
-    pub(crate) fn mentions(&self, field: FieldId) -> bool {
-        let mut without = self.clone();
-        without.forget(field);
-        without != *self
     }
 
     /// A new form of a table: closed, and asking what the table requires, in the table's words.

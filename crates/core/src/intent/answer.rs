@@ -103,6 +103,7 @@ impl Decider<'_> {
             by: answer.by,
             unsettled: drafted.unsettled,
             receipt: answer.receipt.clone().filter(|_| form.following.is_some()),
+            awaits: Vec::new(),
         };
         if arrival != Arrival::default() {
             ops.push(Op::Arrive { table: form.table, record: drafted.record, before: None, after: Some(Box::new(arrival)) });

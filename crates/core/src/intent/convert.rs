@@ -11,6 +11,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind},
     history::{Op, Part},
     id::{FieldId, OptionId, RecordId, TableId},
+    names::{Hold, Name, Names},
     schema::{Choice, FieldDef, Hue, Kind, LIST_LIMIT, Link, TEXT_LIMIT},
     value::{Conversion, Reading, Value, convert, fold},
 };
@@ -400,10 +401,12 @@ impl Decider<'_> {
         let changed = draft.table(table)?.clone();
         after.load_part(&Part::Table(changed));
         let mut besides = Vec::new();
-        for view in self.ds.views().filter(|v| v.query.check(self.ds, v.table).is_ok()) {
+        let standing = draft.standing();
+        let views = standing.iter().filter_map(|part| if let Part::View(view) = part { Some(view) } else { None });
+        for view in views.filter(|v| v.query.check(self.ds, v.table).is_ok()) {
             if view.query.check(&after, view.table).is_err() {
                 let mut view = view.clone();
-                view.query.condition = view.query.condition.without(field);
+                crate::names::condition(&mut view.query.condition, Hold::Shows(""), &mut |name, _| (name != Name::Field(field)).then_some(name));
                 view.query.tallies.retain(|t| t.field != field);
                 besides.push(format!("The view “{}” is no longer narrowed or totalled by it.", view.name));
                 draft.put(Part::View(view));
@@ -442,8 +445,7 @@ impl Decider<'_> {
             return Err(no_longer(&automation.name).into());
         }
         for form in after.forms().filter(|f| f.check(self.ds).is_ok() && f.check(&after).is_err()) {
-            let mut form = form.clone();
-            form.forget(field);
+            let form = form.without(&|name| name == Name::Field(field));
             besides.push(format!("The form “{}” asks for it no more.", form.title));
             draft.put(Part::Form(form));
         }

@@ -5,6 +5,7 @@ use crate::{
     fault::Fault,
     history::{Op, Part},
     id::{FieldId, OptionId, TableId},
+    names::{Name, Names},
     schema::{FieldDef, Kind, Preset, TableDef},
     value::Value,
 };
@@ -54,6 +55,29 @@ impl<'a> Draft<'a> {
     pub(super) fn drop(&mut self, part: Part) {
         self.parts.remove(&part.key());
         self.dropped.push(part);
+    }
+
+    /// Every part as it stands in the draft: changed, or as it was; without what is dropped.
+    pub(super) fn standing(&self) -> Vec<Part> {
+        let dropped = |part: &Part| self.dropped.iter().any(|d| d.key() == part.key());
+        let kept = self.ds.parts().into_iter().filter(|p| !dropped(p) && !self.parts.contains_key(&p.key()));
+        kept.chain(self.parts.values().cloned()).collect()
+    }
+
+    /// Takes names out of everything that only shows them.
+    pub(super) fn forget(&mut self, gone: &[Name]) {
+        self.rename(&mut |name| (!gone.contains(&name)).then_some(name));
+    }
+
+    /// Puts other names in place of some, in every part; nothing: they are taken out.
+    pub(super) fn rename(&mut self, other: &mut dyn FnMut(Name) -> Option<Name>) {
+        for part in self.standing() {
+            let mut after = part.clone();
+            after.each(&mut |name, _| other(name));
+            if after != part {
+                self.put(after);
+            }
+        }
     }
 
     /// A table of the draft, as it stands in it.

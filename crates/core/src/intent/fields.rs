@@ -4,9 +4,10 @@ use super::{Decider, Numbers, draft::Draft, number_text};
 use crate::{
     Clock,
     fault::{Checked, Fault, FaultKind},
-    history::{Op, Part},
+    history::Op,
     id::{FieldId, OptionId, RecordId, TableId},
-    schema::{BinnedField, FieldDef, Kind, Link, TableDef},
+    names::Name,
+    schema::{BinnedField, FieldDef, Kind, Link, Preset, TableDef},
     value::{Cell, Value},
 };
 
@@ -73,7 +74,14 @@ impl Decider<'_> {
                 let mut field = FieldDef { name: field.name.trim().to_owned(), ..field.clone() };
                 draft.number_options(&mut field, Some(old));
                 cells.extend(self.merge(&mut draft, table, old, &field, merged)?);
+                let preset = field.preset.clone();
                 draft.table(table)?.fields[at] = field;
+                let options: Vec<OptionId> = draft.table(table)?.fields[at].kind.options().iter().map(|o| o.id).collect();
+                if let Some(Preset::Value(Value::Choice(option))) = preset
+                    && !options.contains(&option)
+                {
+                    draft.table(table)?.fields[at].preset = None;
+                }
             }
             FieldChange::Remove(field) => self.bin(&mut draft, table, *field)?,
             FieldChange::Restore(field) => self.restore_field(&mut draft, table, *field)?,
@@ -187,18 +195,15 @@ impl Decider<'_> {
                     return Err(Fault::new(FaultKind::InUse, message).at("/kind/options"));
                 }
             };
-            for view in self.ds.views() {
-                let mut view = view.clone();
-                view.query.condition = view.query.condition.with_option(option.id, target);
-                draft.put(Part::View(view));
-            }
-            for form in self.ds.forms() {
-                let mut form = form.clone();
-                form.conditions_mut().for_each(|condition| *condition = condition.with_option(option.id, target));
-                draft.put(Part::Form(form));
-            }
             becomes.push((option.id, target));
         }
+        draft.rename(&mut |name| match name {
+            Name::Option(id) => match becomes.iter().find(|(from, _)| *from == id) {
+                Some((_, to)) => to.map(Name::Option),
+                None => Some(name),
+            },
+            other => Some(other),
+        });
         if becomes.is_empty() {
             return Ok(None);
         }
@@ -248,27 +253,13 @@ impl Decider<'_> {
         Ok(())
     }
 
-    /// Takes a field out of its table, and out of views and forms.
+    /// Takes a field out of its table, and out of everything that only shows it.
     pub(super) fn take_out(&self, draft: &mut Draft<'_>, table: TableId, field: FieldId) -> Result<(), Fault> {
         let at = self.clock.now;
         let def = draft.table(table)?;
         let taken = def.fields.remove(place(&def.fields, field)?);
         def.binned.push(BinnedField { field: taken, at });
-        if def.beside == Some(field) {
-            def.beside = None;
-        }
-        for view in self.ds.views() {
-            let mut after = view.clone();
-            after.query.forget(field);
-            if after != *view {
-                draft.put(Part::View(after));
-            }
-        }
-        for form in self.ds.forms().filter(|f| f.mentions(field)) {
-            let mut form = form.clone();
-            form.forget(field);
-            draft.put(Part::Form(form));
-        }
+        draft.forget(&[Name::Field(field)]);
         Ok(())
     }
 

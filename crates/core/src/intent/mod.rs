@@ -28,9 +28,9 @@ use crate::{
     access::{Asker, Lens, Right},
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
-    form::Answer,
+    form::{Answer, Arrival},
     history::{Actor, Change, Op, Part},
-    id::{FieldId, FormId, RecordId, TableId},
+    id::{AutomationId, FieldId, FormId, RecordId, TableId},
     pack::Pack,
     schema::{Kind, NumberPart, Preset, Restart},
     value::{Attachment, CellValue, Value},
@@ -50,6 +50,16 @@ pub enum Intent {
     Add {
         table: TableId,
         records: Vec<Vec<(FieldId, Input)>>,
+    },
+    /// A new record that somebody goes on to fill in, cell by cell.
+    Begin {
+        table: TableId,
+        cells: Vec<(FieldId, Input)>,
+    },
+    /// Whoever began a record, or filled it in, has gone on.
+    Leave {
+        table: TableId,
+        record: RecordId,
     },
     Edit {
         table: TableId,
@@ -114,7 +124,12 @@ impl Intent {
         match self {
             Intent::Add { records, .. } => records.len() <= LIGHT,
             Intent::Remove { records, .. } => records.len() <= LIGHT,
-            Intent::Edit { .. } | Intent::Send { .. } | Intent::Amend { .. } | Intent::Press { .. } => true,
+            Intent::Begin { .. }
+            | Intent::Leave { .. }
+            | Intent::Edit { .. }
+            | Intent::Send { .. }
+            | Intent::Amend { .. }
+            | Intent::Press { .. } => true,
             Intent::Make(part) | Intent::Save(part) | Intent::Drop(part) => !matches!(part, Part::Table(_) | Part::Tracker(_)),
             Intent::Build(_)
             | Intent::Table(_)
@@ -181,6 +196,12 @@ impl Dataset {
                 added.extend(ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).map(|(_, r)| r));
                 ops
             }
+            Intent::Begin { table, cells } => {
+                let ops = decider.begin(*table, cells)?;
+                added.extend(ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).map(|(_, r)| r));
+                ops
+            }
+            Intent::Leave { table, record } => decider.leave(*table, *record)?,
             Intent::Edit { table, record, edits } => decider.edit(*table, *record, edits)?,
             Intent::Remove { table, records } => decider.remove(*table, records)?,
             Intent::Send { form, answer } => {
@@ -196,7 +217,7 @@ impl Dataset {
             }
             Intent::Save(part) => vec![decider.put(Some(decider.current(part)?), Some(decider.tidied(part.clone())?))?],
             Intent::Press { table, record, field } => vec![decider.press(*table, *record, *field)?],
-            Intent::Drop(part) => vec![decider.put(Some(decider.current(part)?), None)?],
+            Intent::Drop(part) => decider.drop_part(part)?,
             Intent::Build(parts) => decider.build(parts)?,
             Intent::Fields { table, change } => {
                 let (ops, number) = decider.fields(*table, change)?;
@@ -289,7 +310,7 @@ impl Decider<'_> {
                 Some(place) => format!("/edits/{place}"),
                 None => String::new(),
             },
-            Intent::Add { table, .. } if breach.table == *table => {
+            Intent::Add { table, .. } | Intent::Begin { table, .. } if breach.table == *table => {
                 let begin = self.ds.table(*table).map_or(0, Table::rows);
                 format!("/records/{}/{field}", breach.record.row().saturating_sub(begin))
             }
@@ -367,6 +388,27 @@ impl Decider<'_> {
         }
         Faults::none_or(faults)?;
         Ok(ops)
+    }
+
+    fn begin(&self, table: TableId, cells: &[(FieldId, Input)]) -> Checked<Vec<Op>> {
+        let mut ops = self.add(table, &[cells.to_vec()])?;
+        let awaits: Vec<AutomationId> = self.ds.set_going_by_adding(table).map(|a| a.id).collect();
+        if let (Some((_, record)), false) = (ops.first().and_then(Op::record), awaits.is_empty()) {
+            let after = Some(Box::new(Arrival { awaits, ..Arrival::default() }));
+            ops.push(Op::Arrive { table, record, before: None, after });
+        }
+        Ok(ops)
+    }
+
+    fn leave(&self, table: TableId, record: RecordId) -> Checked<Vec<Op>> {
+        self.must(Right::Change, table, record)?;
+        let Some(before) = self.ds.arrival(table, record) else { return Ok(Vec::new()) };
+        let after = self.ds.left(record, before);
+        if after == *before {
+            return Ok(Vec::new());
+        }
+        let rest = (after != Arrival::default()).then(|| Box::new(after));
+        Ok(vec![Op::Arrive { table, record, before: Some(Box::new(before.clone())), after: rest }])
     }
 
     fn edit(&self, table: TableId, record: RecordId, edits: &[Edit]) -> Checked<Vec<Op>> {

@@ -1,6 +1,6 @@
 //! Changing the structure: tables, views, forms, roles, automations.
 
-use super::{Decider, zone};
+use super::{Decider, draft::Draft, zone};
 use crate::{
     access::{Asker, Base},
     condition::{Check, Who},
@@ -9,10 +9,23 @@ use crate::{
     formula::Formula,
     history::{Change, Op, Part},
     id::{AutomationId, FieldId, FormId, RoleId, TableId, ViewId},
-    schema::{Copies, FieldDef, Kind, Preset, Summary, SummaryFigure, TableDef},
+    names::Name,
+    schema::{Copies, FieldDef, Kind, NAME_LIMIT, NumberPart, Preset, Summary, SummaryFigure, TEXT_LIMIT, TableDef},
     value::Value,
     view::check_name,
 };
+
+/// Most fields of a table.
+const FIELDS_LIMIT: usize = 250;
+/// Most digits after the point, and the longest unit.
+const DECIMALS_LIMIT: u32 = 12;
+const UNIT_LIMIT: usize = 30;
+/// Most options of a choice.
+const CHOICES_LIMIT: usize = 500;
+/// Most parts of a numbering, the longest fixed one, and the most digits of its counter.
+const NUMBER_PARTS: usize = 12;
+const FIXED_LIMIT: usize = 60;
+const DIGITS_LIMIT: usize = 12;
 
 /// The part under another number.
 pub(super) fn numbered(part: Part, number: u32) -> Part {
@@ -105,6 +118,28 @@ impl Decider<'_> {
         let op = Op::Put { before: before.map(Box::new), after: after.map(Box::new) };
         self.stands_after(std::slice::from_ref(&op))?;
         Ok(op)
+    }
+
+    /// Takes a part away, and its name out of what only shows it.
+    pub(super) fn drop_part(&self, part: &Part) -> Checked<Vec<Op>> {
+        let part = self.current(part)?;
+        self.may_shape(&part)?;
+        let (name, told) = match &part {
+            Part::Form(form) => (Some(Name::Form(form.id)), form.title.as_str()),
+            Part::Automation(automation) => (Some(Name::Automation(automation.id)), automation.name.as_str()),
+            Part::Table(_) | Part::Tracker(_) | Part::View(_) | Part::Role(_) => (None, ""),
+        };
+        let mut draft = Draft::new(self.ds);
+        draft.drop(part.clone());
+        if let Some(name) = name {
+            if let Some(holding) = self.ds.uses_of(name).into_iter().find(|u| u.holds) {
+                return Err(self.held(told, &holding, "").into());
+            }
+            draft.forget(&[name]);
+        }
+        let ops = draft.ops();
+        self.stands_after(&ops)?;
+        Ok(ops)
     }
 
     /// Several parts from one state to another, checked as they stand together.
@@ -206,9 +241,18 @@ fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableDef>) -> Res
     if table.field(table.standing).is_none() {
         return bad(format!("“{}” has no field that stands for its records.", table.name));
     }
+    if table.fields.len() > FIELDS_LIMIT {
+        return Err(Fault::new(FaultKind::TooLong, format!("A table has at most {FIELDS_LIMIT} fields.")));
+    }
+    for (text, most, what) in [(&table.one, NAME_LIMIT, "word for one record"), (&table.heading, NAME_LIMIT, "heading")] {
+        if text.chars().count() > most {
+            return Err(Fault::new(FaultKind::TooLong, format!("The {what} of a table has at most {most} characters.")));
+        }
+    }
     for (place, field) in table.fields.iter().enumerate() {
         let at = |f: Fault| f.at(format!("/fields/{place}"));
         check_name(&field.name).map_err(at)?;
+        check_size(field).map_err(at)?;
         if table.fields[..place].iter().any(|f| f.name.to_lowercase() == field.name.to_lowercase()) {
             return bad(format!("“{}” has two fields called “{}”.", table.name, field.name)).map_err(at);
         }
@@ -295,6 +339,66 @@ fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableDef>) -> Res
             | Kind::CreatedBy
             | Kind::ChangedAt
             | Kind::ChangedBy => {}
+        }
+    }
+    Ok(())
+}
+
+/// Whether a field's settings are within what can be shown and kept.
+fn check_size(field: &FieldDef) -> Result<(), Fault> {
+    let long = |message: String| Err(Fault::new(FaultKind::TooLong, message));
+    if field.help.chars().count() > TEXT_LIMIT {
+        return long(format!("The help of “{}” has at most {TEXT_LIMIT} characters.", field.name));
+    }
+    let decimals = |decimals: u32| {
+        if decimals <= DECIMALS_LIMIT { Ok(()) } else { long(format!("“{}” shows at most {DECIMALS_LIMIT} digits after the point.", field.name)) }
+    };
+    match &field.kind {
+        Kind::Text { limit } if *limit == 0 || *limit > TEXT_LIMIT => {
+            long(format!("“{}” takes from 1 to {TEXT_LIMIT} characters.", field.name))
+        }
+        Kind::Number { unit, .. } if unit.chars().count() > UNIT_LIMIT => {
+            long(format!("The unit of “{}” has at most {UNIT_LIMIT} characters.", field.name))
+        }
+        Kind::Number { decimals: most, .. } | Kind::Percent { decimals: most } => decimals(*most),
+        Kind::Choice { options, .. } | Kind::Choices { options } if options.len() > CHOICES_LIMIT => {
+            long(format!("“{}” has at most {CHOICES_LIMIT} options.", field.name))
+        }
+        Kind::Button { label, .. } => check_label(label, &field.name),
+        Kind::Numbering { parts } => check_numbering(parts, &field.name),
+        _ => match &field.preset {
+            Some(Preset::Value(Value::Number(number))) if number.abs() >= crate::value::NUMBER_LIMIT => {
+                long(format!("“{}” takes numbers of at most 24 digits before the point.", field.name))
+            }
+            Some(Preset::Value(Value::Text(text))) if text.chars().count() > crate::schema::LONG_TEXT_LIMIT => {
+                long(format!("“{}” begins with too long a text.", field.name))
+            }
+            _ => Ok(()),
+        },
+    }
+}
+
+fn check_label(label: &str, field: &str) -> Result<(), Fault> {
+    if label.chars().count() <= NAME_LIMIT {
+        return Ok(());
+    }
+    Err(Fault::new(FaultKind::TooLong, format!("What stands on the button “{field}” has at most {NAME_LIMIT} characters.")))
+}
+
+fn check_numbering(parts: &[NumberPart], field: &str) -> Result<(), Fault> {
+    let long = |message: String| Err(Fault::new(FaultKind::TooLong, message));
+    if parts.len() > NUMBER_PARTS {
+        return long(format!("The numbering “{field}” has at most {NUMBER_PARTS} parts."));
+    }
+    for part in parts {
+        match part {
+            NumberPart::Fixed { text } if text.chars().count() > FIXED_LIMIT => {
+                return long(format!("A fixed part of the numbering “{field}” has at most {FIXED_LIMIT} characters."));
+            }
+            NumberPart::Counter { digits, .. } if *digits > DIGITS_LIMIT => {
+                return long(format!("The counter of “{field}” has at most {DIGITS_LIMIT} digits."));
+            }
+            NumberPart::Fixed { .. } | NumberPart::Counter { .. } | NumberPart::Year | NumberPart::Month => {}
         }
     }
     Ok(())

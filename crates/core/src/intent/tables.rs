@@ -5,6 +5,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind},
     history::{Op, Part},
     id::{FieldId, TableId, ViewId},
+    names::Name,
     schema::{FieldDef, Kind, Link, TableDef},
     view::{Query, ShownField, View},
 };
@@ -60,27 +61,45 @@ impl Decider<'_> {
         let home = self.ds.table(table).ok_or_else(|| Fault::not_found("table"))?;
         let links: Vec<(FieldId, Link)> =
             home.def.fields.iter().filter_map(|f| if let Kind::Link(link) = f.kind { Some((f.id, link)) } else { None }).collect();
-        for (field, link) in &links {
-            let elsewhere = |u: &crate::uses::Use| u.holds && u.table.is_some_and(|t| t != table);
+        let elsewhere = |u: &crate::uses::Use| u.holds && u.table != Some(table);
+        for (field, _) in &links {
             if let Some(holding) = self.ds.uses(table, *field).into_iter().find(elsewhere) {
-                let message = format!(
-                    "“{}” can’t be removed yet: “{}” {} along a link. Change that first.",
-                    home.def.name, holding.name, holding.how
-                );
-                return Err(Fault::new(FaultKind::InUse, message));
+                return Err(self.held(&home.def.name, &holding, " along a link"));
             }
-            if draft.table(table)?.field(*field).is_some() {
-                self.take_out(draft, table, *field)?;
-            }
-            if link.to != table || draft.table(table)?.field(link.back).is_some() {
-                self.take_out(draft, link.to, link.back)?;
+        }
+        let automations: Vec<_> = self.ds.automations().filter(|a| a.table == table).cloned().collect();
+        // What belongs to the table goes with it, and nothing elsewhere may need that.
+        let own = self.ds.forms().filter(|f| f.table == table).map(|f| Name::Form(f.id));
+        for name in own.chain(automations.iter().map(|a| Name::Automation(a.id))) {
+            if let Some(holding) = self.ds.uses_of(name).into_iter().find(elsewhere) {
+                return Err(self.held(&home.def.name, &holding, ""));
             }
         }
         self.ds.views().filter(|v| v.table == table).for_each(|v| draft.drop(Part::View(v.clone())));
         self.ds.forms().filter(|f| f.table == table).for_each(|f| draft.drop(Part::Form(f.clone())));
-        self.ds.automations().filter(|a| a.table == table).for_each(|a| draft.drop(Part::Automation(a.clone())));
+        automations.into_iter().for_each(|a| draft.drop(Part::Automation(a)));
+        for (field, link) in &links {
+            if draft.table(table)?.field(*field).is_some() {
+                self.take_out(draft, table, *field)?;
+            }
+            if draft.table(link.to)?.field(link.back).is_some() {
+                self.take_out(draft, link.to, link.back)?;
+            }
+        }
         draft.table(table)?.gone = Some(self.clock.now);
+        let fields = draft.table(table)?.fields.iter().map(|f| Name::Field(f.id)).collect::<Vec<_>>();
+        let keep: Vec<Part> = draft.peek(table).cloned().map(Part::Table).into_iter().collect();
+        draft.forget(&fields);
+        draft.forget(&[Name::Table(table)]);
+        // The table itself stays as it was, in the bin.
+        keep.into_iter().for_each(|part| draft.put(part));
         Ok(())
+    }
+
+    /// That something can't go, because of a part that needs it.
+    pub(super) fn held(&self, name: &str, holding: &crate::uses::Use, along: &str) -> Fault {
+        let message = format!("“{name}” can’t be removed yet: “{}” {}{along}. Change that first.", holding.name, holding.how);
+        Fault::new(FaultKind::InUse, message)
     }
 }
 

@@ -28,6 +28,9 @@ pub struct Row {
     /// The form it came by.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub form: Option<FormId>,
+    /// Automations wait until whoever fills it in has left it.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub begun: bool,
 }
 
 /// A cell as the asker may see it.
@@ -87,6 +90,7 @@ impl Lens<'_> {
                 remove: self.may(Right::Remove, table, *record),
                 outside: false,
                 form,
+                begun: self.is_begun(table, *record),
             })
         };
         records.iter().filter(|r| self.sees(table, **r)).filter_map(row).collect()

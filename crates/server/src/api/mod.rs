@@ -138,6 +138,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(records::add, records::remove))
         .routes(routes!(records::show, records::edit))
         .routes(routes!(records::trail))
+        .routes(routes!(records::left))
         .routes(routes!(records::press))
         .routes(routes!(records::names))
         .routes(routes!(records::offered))

@@ -13,7 +13,7 @@ use std::collections::BTreeMap;
 use utoipa::{IntoParams, ToSchema};
 use westerfall_core::{
     dataset::RecordName,
-    fault::Fault,
+    fault::{Fault, FaultKind},
     form::Parameter,
     id::{FieldId, RecordId, TableId, TrackerId},
     intent::{Edit, Input, Intent},
@@ -32,6 +32,9 @@ const OFFERED: usize = 30;
 #[derive(Deserialize, ToSchema)]
 pub(super) struct AddBody {
     records: Vec<BTreeMap<FieldId, Input>>,
+    /// One record that somebody goes on to fill in: it counts as added, for automations, once it is complete and left.
+    #[serde(default)]
+    begun: bool,
 }
 
 /// Adds records. With an `Idempotency-Key`, sending twice adds once.
@@ -45,10 +48,25 @@ pub(super) async fn add(
 ) -> Result<Json<Done>, Problem> {
     let live = app.tracker(tracker).await?;
     live.look(signed.asker())?;
-    let records = body.records.into_iter().map(|cells| cells.into_iter().collect()).collect();
+    let mut records: Vec<Vec<_>> = body.records.into_iter().map(|cells| cells.into_iter().collect()).collect();
+    let intent = match (body.begun, records.len()) {
+        (true, 1) => Intent::Begin { table, cells: records.pop().unwrap_or_default() },
+        (true, _) => return Err(Fault::new(FaultKind::BadRule, "One record at a time is begun.").at("/records").into()),
+        (false, _) => Intent::Add { table, records },
+    };
     let key = idempotency_key(&headers)?.map(|key| format!("person {} {key}", signed.person));
-    let done = live.wish(Wish { intent: Intent::Add { table, records }, asker: signed.actor()?, key, at: None }).await?;
+    let done = live.wish(Wish { intent, asker: signed.actor()?, key, at: None }).await?;
     Ok(Json(done))
+}
+
+/// Says that whoever filled in a record has gone on: automations that waited for that may take it for added.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/left", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+pub(super) async fn left(
+    State(app): State<App>,
+    signed: Signed,
+    Path((tracker, table, record)): Path<(TrackerId, TableId, RecordId)>,
+) -> Result<Json<Done>, Problem> {
+    Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Leave { table, record }).await?))
 }
 
 /// Records to put into the bin.
@@ -118,6 +136,8 @@ pub(super) struct RecordAnswer {
     waiting: Vec<Waiting>,
     /// The parameters of the link by which it came.
     parameters: Vec<Parameter>,
+    /// What automations wait for before they take it for added, in sentences.
+    awaits: Vec<String>,
 }
 
 /// A copied value whose source says something else now.
@@ -149,6 +169,7 @@ pub(super) async fn show(
         row,
         waiting: lens.waiting(table, record),
         parameters: lens.came(table, record).0,
+        awaits: lens.awaits(table, record),
         created: lens.made_words(table, record),
         changed: lens.changed_words(table, record),
         came_by,

@@ -18,8 +18,16 @@ pub(super) fn start(live: Weak<Live>) {
             let due = until <= Timestamp::now();
             tokio::time::sleep(if due { Duration::from_millis(5) } else { left.clamp(Duration::from_millis(5), AT_LEAST_EVERY) }).await;
             let Some(live) = live.upgrade() else { return };
-            if live.state.now().holds_until() <= Timestamp::now() {
+            let state = live.state.now();
+            if state.holds_until() <= Timestamp::now() {
                 live.turn().await;
+            }
+            // Records that somebody began and left without a word.
+            for (table, record) in state.left_behind(Timestamp::now()) {
+                let left = Intent::Leave { table, record };
+                if let Err(problem) = live.act(Asker::Westerfall, left).await {
+                    tracing::warn!(told = problem.told(), tracker = %live.id, "a record that was left could not be taken for added");
+                }
             }
         }
     });
