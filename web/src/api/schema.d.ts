@@ -21,12 +21,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["DemoPerson"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -62,11 +180,129 @@ export interface paths {
                 };
             };
             responses: {
+                /** @description Done. */
                 204: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
                 };
             };
         };
@@ -98,6 +334,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -106,12 +343,121 @@ export interface paths {
                         "application/octet-stream": number[];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -141,12 +487,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["FunctionHelp"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -182,20 +646,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["PackedAnswer"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -213,7 +787,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The mails that the post room received, latest first: a steward sees all, others those sent to them. */
+        /**
+         * The mails that the post room received, latest first. In the demo it stands in for everybody's mailbox: whoever owns the
+         *     demo's tracker sees all, others those sent to them. Outside the demo, only the team's owner may look into it.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -223,12 +800,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["MessageView"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -260,6 +955,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -268,12 +964,121 @@ export interface paths {
                         "application/json": components["schemas"]["Followed"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -297,20 +1102,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Followed"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -340,20 +1255,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "text/event-stream": string;
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -385,20 +1410,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["FormView"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -420,20 +1555,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Sent"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -473,20 +1718,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Taken"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -522,18 +1877,128 @@ export interface paths {
                 };
             };
             responses: {
+                /** @description Done. */
                 204: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content?: never;
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -569,20 +2034,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["FormView"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -613,6 +2188,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -621,12 +2197,121 @@ export interface paths {
                         "image/jpeg": number[];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -659,6 +2344,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -667,12 +2353,121 @@ export interface paths {
                         "image/svg+xml": number[];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -711,20 +2506,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["RecordName"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -752,6 +2657,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -760,12 +2666,121 @@ export interface paths {
                         "application/json": components["schemas"]["Me"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
                 401: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -785,19 +2800,129 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description Done. */
                 204: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
                 };
             };
         };
@@ -811,11 +2936,129 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description Done. */
                 204: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
                 };
             };
         };
@@ -846,11 +3089,129 @@ export interface paths {
                 };
             };
             responses: {
+                /** @description Done. */
                 204: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
                 };
             };
         };
@@ -878,12 +3239,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["TemplateLine"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -915,6 +3394,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -923,12 +3403,121 @@ export interface paths {
                         "application/json": components["schemas"]["TemplatePreview"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -947,19 +3536,129 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description Done. */
                 204: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
                 };
             };
         };
@@ -985,12 +3684,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["TrackerLine"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1010,20 +3827,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Started"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1053,6 +3980,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -1061,12 +3989,121 @@ export interface paths {
                         "application/json": components["schemas"]["TrackerView"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1087,20 +4124,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1131,6 +4278,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -1139,12 +4287,121 @@ export interface paths {
                         "application/json": components["schemas"]["AutomationView"][];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1166,20 +4423,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1215,20 +4582,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1247,20 +4724,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1290,6 +4877,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -1298,12 +4886,121 @@ export interface paths {
                         "application/json": components["schemas"]["RunView"][];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1335,20 +5032,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["BinnedLine"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1383,12 +5190,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "text/event-stream": components["schemas"]["Heard"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1420,6 +5345,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -1428,12 +5354,121 @@ export interface paths {
                         "application/json": components["schemas"]["FormState"][];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1455,20 +5490,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1499,6 +5644,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -1507,12 +5653,121 @@ export interface paths {
                         "application/json": components["schemas"]["FormAnswer"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1534,20 +5789,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1566,20 +5931,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1609,6 +6084,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -1617,12 +6093,121 @@ export interface paths {
                         "application/json": components["schemas"]["Answers"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1661,6 +6246,7 @@ export interface paths {
                 };
             };
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -1669,12 +6255,121 @@ export interface paths {
                         "application/json": components["schemas"]["FormAnswer"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1711,20 +6406,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "text/plain": string;
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1761,20 +6566,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Tried"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1805,6 +6720,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -1813,12 +6729,121 @@ export interface paths {
                         "application/json": components["schemas"]["WaysAnswer"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1850,6 +6875,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -1858,12 +6884,121 @@ export interface paths {
                         "application/json": components["schemas"]["Groundplan"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1901,20 +7036,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ImportAnswer"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1950,20 +7195,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["GuessAnswer"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -1999,20 +7354,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "text/csv": number[];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2042,20 +7507,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/zip": number[];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2087,6 +7662,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -2095,12 +7671,121 @@ export interface paths {
                         "application/json": components["schemas"]["RoleView"][];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2138,20 +7823,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2188,20 +7983,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2237,20 +8142,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2269,20 +8284,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2318,20 +8443,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2368,20 +8603,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2419,20 +8764,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ConditionWords"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2463,20 +8918,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Design"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2515,20 +9080,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/octet-stream": number[];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2565,20 +9240,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2615,20 +9400,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2651,20 +9546,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2683,20 +9688,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2733,20 +9848,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KindAnswer"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2778,20 +10003,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["LinkProposal"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2829,6 +10164,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -2837,12 +10173,121 @@ export interface paths {
                         "application/json": components["schemas"]["Offered"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2878,20 +10323,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["ReadText"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2930,20 +10485,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["TryAnswer"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -2976,6 +10641,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -2984,12 +10650,121 @@ export interface paths {
                         "application/json": components["schemas"]["RecordName"][];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3028,20 +10803,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["QueryAnswer"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3078,20 +10963,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3113,20 +11108,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3157,6 +11262,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -3165,12 +11271,121 @@ export interface paths {
                         "application/json": components["schemas"]["RecordAnswer"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3198,20 +11413,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3245,20 +11570,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Because"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3297,20 +11732,287 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/records/{record}/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says that whoever filled in a record has gone on: automations that waited for that may take it for added. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    record: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3345,20 +12047,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3390,6 +12202,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -3398,12 +12211,121 @@ export interface paths {
                         "application/json": components["schemas"]["RunView"][];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3437,6 +12359,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -3445,12 +12368,121 @@ export interface paths {
                         "application/json": components["schemas"]["TrailEntry"][];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3485,6 +12517,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -3493,12 +12526,121 @@ export interface paths {
                         "application/json": components["schemas"]["Why"];
                     };
                 };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
                 404: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ProblemBody"];
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3533,20 +12675,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3583,20 +12835,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3633,20 +12995,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3683,19 +13155,129 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description Done. */
                 204: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
                 };
             };
         };
@@ -3730,20 +13312,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3779,20 +13471,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3828,20 +13630,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3860,20 +13772,130 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3906,20 +13928,130 @@ export interface paths {
                 };
             };
             responses: {
-                "4XX": {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ProblemBody"];
-                    };
-                };
+                /** @description The answer. */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["UploadAnswer"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
                     };
                 };
             };
@@ -3941,6 +14073,8 @@ export interface components {
         };
         /** @description New records, each with the values of some fields. */
         AddBody: {
+            /** @description One record that somebody goes on to fill in: it counts as added, for automations, once it is complete and left. */
+            begun?: boolean;
             records: {
                 [key: string]: components["schemas"]["Input"];
             }[];
@@ -5426,6 +15560,8 @@ export interface components {
         };
         /** @description One record, whole. */
         RecordAnswer: {
+            /** @description What automations wait for before they take it for added, in sentences. */
+            awaits: string[];
             /** @description The form it came by, by its title. */
             came_by?: string | null;
             changed: string;
@@ -5515,6 +15651,8 @@ export interface components {
         };
         /** @description A record as the asker may see it. */
         Row: {
+            /** @description Automations wait until whoever fills it in has left it. */
+            begun?: boolean;
             /** @description In the order of the fields asked for; nothing where a cell is empty. */
             cells: (components["schemas"]["CellView"] | null)[];
             /** @description Whether the asker may change it (a field may still be read only). */
@@ -5962,6 +16100,8 @@ export interface components {
             /** @description What it gives for the record, where there is one and nothing is wrong. */
             text?: string | null;
             trace?: components["schemas"]["Trace"] | null;
+            /** @description It draws on something that is not open to whoever tries it, so that nothing is told of what it gives. */
+            withheld: boolean;
         };
         /** @description A formula to be tried on a record. */
         TryBody: {
@@ -6094,7 +16234,10 @@ export interface components {
             id: components["schemas"]["ViewId"];
             name: string;
             owner?: components["schemas"]["PersonId"] | null;
+            /** @description As far as it is open to the asker. */
             query: components["schemas"]["Query"];
+            /** @description It is narrowed by something that is not open to the asker; for them it is not. */
+            withheld: boolean;
         };
         /** @description How often a form was opened, sent, and left without sending. */
         Visits: {

@@ -52,7 +52,7 @@ impl Condition {
             return Err(Fault::new(FaultKind::BadRule, message).into());
         }
         let mut faults = Vec::new();
-        self.gather(ds, table, "", &mut faults);
+        self.gather(&|test| test.fault(ds, table), "", &mut faults);
         Faults::none_or(faults)
     }
 
@@ -61,10 +61,11 @@ impl Condition {
     /// # Errors
     /// [`FaultKind::BadRule`], with the same words for what is hidden and for what is not there.
     pub fn check_for(&self, lens: &Lens<'_>, table: TableId) -> Checked<()> {
-        match self.is_open_to(lens, table) {
-            true => self.check(lens.dataset(), table),
-            false => Err(Fault::new(FaultKind::BadRule, "This rule names a field that is not there, or is not open to you.").into()),
-        }
+        let hidden = || Fault::new(FaultKind::BadRule, "This rule names a field that is not there, or is not open to you.");
+        let mut faults = Vec::new();
+        self.gather(&|test| (!test.is_open_to(lens, table)).then(hidden), "", &mut faults);
+        Faults::none_or(faults)?;
+        self.check(lens.dataset(), table)
     }
 
     /// Whether every field that it names is one that somebody may read.
@@ -87,13 +88,13 @@ impl Condition {
         }
     }
 
-    fn gather(&self, ds: &Dataset, table: TableId, at: &str, faults: &mut Vec<Fault>) {
+    fn gather(&self, fault: &dyn Fn(&Test) -> Option<Fault>, at: &str, faults: &mut Vec<Fault>) {
         match self {
-            Condition::Test(test) => faults.extend(test.fault(ds, table).map(|f| f.at(format!("{at}/test")))),
+            Condition::Test(test) => faults.extend(fault(test).map(|f| f.at(format!("{at}/test")))),
             Condition::All(parts) | Condition::Any(parts) => {
                 let name = if matches!(self, Condition::All(_)) { "all" } else { "any" };
                 for (place, part) in parts.iter().enumerate() {
-                    part.gather(ds, table, &format!("{at}/{name}/{place}"), faults);
+                    part.gather(fault, &format!("{at}/{name}/{place}"), faults);
                 }
             }
         }

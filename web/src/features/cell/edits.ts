@@ -42,13 +42,19 @@ export function useEdits() {
     return answer
   }
 
-  async function add(at: { tracker: number; table: number }, cells: Record<string, Input>, words: string): Promise<number | undefined> {
+  /** @param begun whoever adds it goes on to fill it in: it counts as added once it is complete and left */
+  async function add(at: { tracker: number; table: number }, cells: Record<string, Input>, words: string, begun = false): Promise<number | undefined> {
     const params = { path: at, header: { 'Idempotency-Key': crypto.randomUUID() } }
     const answer = await told(
-      api.POST('/api/trackers/{tracker}/tables/{table}/records', { params: { path: params.path }, headers: params.header, body: { records: [cells] } }),
+      api.POST('/api/trackers/{tracker}/tables/{table}/records', { params: { path: params.path }, headers: params.header, body: { records: [cells], begun } }),
     )
     remember(at.tracker, answer.seq, words)
     return answer.added?.[0]
+  }
+
+  /** Says that one has gone on from a record that was begun. That it could not be said is no harm: after a while it is taken for left. */
+  async function left(at: { tracker: number; table: number; record: number }) {
+    await told(api.POST('/api/trackers/{tracker}/tables/{table}/records/{record}/left', { params: { path: at } })).catch(() => undefined)
   }
 
   async function remove(at: { tracker: number; table: number }, records: number[], words: string) {
@@ -59,5 +65,5 @@ export function useEdits() {
   const undo = () => takeBack(done.value, undone.value, (step) => `Undone: you ${step.words}.`, false)
   const redo = () => takeBack(undone.value, done.value, (step) => `Done again: you ${step.words}.`, true)
 
-  return { edit, add, remove, undo, redo, remember, last, done, undone }
+  return { edit, add, left, remove, undo, redo, remember, last, done, undone }
 }

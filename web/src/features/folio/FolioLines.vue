@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The records of a link as lines within their parent's folio: entered, changed and taken out here, with totals beneath.
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { Field, Input, Query, QueryAnswer, Row, Table } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
@@ -25,6 +25,8 @@ const edits = useEdits()
 const answer = ref<QueryAnswer>()
 const editing = ref<{ row: number; field: number; fault?: string }>()
 const trouble = ref('')
+/** The line that was edited last. */
+let last: number | undefined
 
 const back = computed(() => (props.field.kind.type === 'link' ? props.field.kind.back : 0))
 const shown = computed(() =>
@@ -68,7 +70,7 @@ const place = computed(() => ({ tracker: props.at.tracker, table: props.lines.id
 
 const add = () =>
   attempt(async () => {
-    const made = await edits.add(place.value, { [back.value]: { value: { links: [props.at.record] } } }, `added a ${props.lines.one}`)
+    const made = await edits.add(place.value, { [back.value]: { value: { links: [props.at.record] } } }, `added a ${props.lines.one}`, true)
     const first = shown.value.find((f) => editor(f))
     if (made && first) editing.value = { row: made, field: first.id }
   })
@@ -86,6 +88,14 @@ async function commit(row: Row, field: Field, input: Input) {
     editing.value = { row: row.id, field: field.id, fault: saying(error) }
   }
 }
+
+// A line that was begun is left when one goes on to another, or away.
+function leave(id: number | undefined) {
+  if (id !== undefined && answer.value?.rows.some((row) => row.id === id && row.begun)) void edits.left({ ...place.value, record: id })
+}
+watch(() => editing.value?.row, (now, was) => now !== undefined && now !== was && leave(was ?? last))
+watch(editing, (now) => now && (last = now.row))
+onBeforeUnmount(() => leave(last))
 
 const drop = (row: Row) => attempt(() => edits.remove(place.value, [row.id], `took a ${props.lines.one} out`))
 const begin = (row: Row, field: Field) => {

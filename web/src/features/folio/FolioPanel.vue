@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A record opened: facts, files, linked records both ways, and its trail.
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { saying } from '@/api/client'
 import type { Field, Input, Table } from '@/api/types'
@@ -96,6 +96,11 @@ function ground(field: Field): number | null | undefined {
   const value = facts.value.find((f) => f.field.id === on)?.cell?.value
   return typeof value === 'object' && 'choice' in value ? value.choice : null
 }
+
+// Beside the rows, it is the rows that are left.
+onBeforeUnmount(() => {
+  if (props.whole && record.value?.row.begun) void edits.left(at.value)
+})
 
 async function copyAddress() {
   await navigator.clipboard.writeText(location.origin + address.value)
@@ -195,9 +200,9 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
           </section>
           <button v-if="currentTracker?.builds && !me?.stands_in" class="change add" data-test="folio-add-field" @click="adding = true">+ field</button>
           <FolioNewField v-if="adding" :tracker="tracker" :table="table.id" @close="adding = false" @made="read()" />
-          <p class="kept quiet">Made {{ record.created }}. Last changed {{ record.changed }}.</p>
+          <p class="kept quiet"><template v-if="record.created">Made {{ record.created }}.</template> <template v-if="record.changed">Last changed {{ record.changed }}.</template></p>
         </div>
-        <FolioTrail :trail="trail" :runs="runs" :tracker="tracker" />
+        <FolioTrail :trail="trail" :runs="runs" :tracker="tracker" :awaits="record.awaits" />
       </div>
     </template>
   </aside>

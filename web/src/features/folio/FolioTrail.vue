@@ -2,7 +2,13 @@
 // What happened to a record: who, when, before → after; and what automations did over it.
 import type { Run, TrailEntry } from '@/api/types'
 
-defineProps<{ trail: TrailEntry[]; runs: Run[]; tracker: number }>()
+defineProps<{
+  trail: TrailEntry[]
+  runs: Run[]
+  tracker: number
+  /** What automations wait for before they take the record for added. */
+  awaits: string[]
+}>()
 
 function what(entry: TrailEntry): string {
   if (entry.undoes) return 'took a step back'
@@ -14,6 +20,7 @@ function what(entry: TrailEntry): string {
 <template>
   <section class="trail" data-test="trail">
     <h3>Trail</h3>
+    <p v-for="words in awaits" :key="words" class="awaits" data-test="awaits">{{ words }}</p>
     <div v-for="run in runs" :key="run.at_text + run.automation" class="event">
       <time>{{ run.at_text }}</time>
       <div>
@@ -51,6 +58,11 @@ function what(entry: TrailEntry): string {
 h3 {
   font-size: 15px;
   margin-bottom: 6px;
+}
+.awaits {
+  color: var(--copper);
+  font-size: 13px;
+  margin-bottom: 8px;
 }
 .event {
   display: grid;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Records as rows: fields across, records down, moved through and edited by keyboard.
-import { computed, nextTick, ref, toRef, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, toRef, watch } from 'vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useMediaQuery } from '@vueuse/core'
 import { Problem, saying } from '@/api/client'
@@ -23,6 +23,8 @@ const props = defineProps<{
   /** Puts a value into a cell; throws what the server refuses. */
   edit: (table: number, record: number, field: Field, input: Input, was: Value) => Promise<unknown>
   readonly: boolean
+  /** Says that one has gone on from a record that somebody began. */
+  left: (record: number) => Promise<unknown>
 }>()
 const emit = defineEmits<{
   moved: [record: number | undefined]
@@ -97,10 +99,17 @@ const activeField = computed(() => (active.value ? columns.value[active.value.co
 
 function activate(record: number, column: number) {
   const another = active.value?.record !== record
+  if (another) leave(activeRow.value)
   active.value = { record, column: Math.max(0, Math.min(columns.value.length - 1, column)) }
   editing.value = undefined
   if (another) emit('moved', record)
 }
+
+/** Whoever goes on from a record that was begun has left it, once what they typed has arrived. */
+function leave(row: Row | undefined) {
+  if (row?.begun && !props.readonly) sending.after(() => props.left(row.id))
+}
+onBeforeUnmount(() => leave(activeRow.value))
 
 async function goTo(place: number, record: number) {
   const line = layout.value.lineOf(place)

@@ -83,7 +83,7 @@ async function add(group?: number) {
       const value = at?.values[level]
       if (field?.writes && value !== undefined && value !== 'empty') cells[order.field] = { value }
     })
-    const record = await edits.add({ tracker: tracker.value, table: tableId.value }, cells, `added a ${table.value?.one}`)
+    const record = await edits.add({ tracker: tracker.value, table: tableId.value }, cells, `added a ${table.value?.one}`, true)
     if (record === undefined) return
     keep.value = [record]
     await shown.refresh()
@@ -101,6 +101,8 @@ async function remove(row: Row) {
     await shown.refresh()
   })
 }
+
+const left = (record: number) => edits.left({ tracker: tracker.value, table: tableId.value, record })
 
 const editCell = (at: number, record: number, field: Field, input: Input, was: Value) =>
   edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was, `changed ${field.name}`)
@@ -243,6 +245,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <PhraseEditor :node="node" :table="table" :query="asked" @change="change" @close="close" />
         </template>
       </SentenceLine>
+      <p v-if="view?.withheld" class="quiet" data-test="withheld">This view is also narrowed by something that is not open to you; for you it is not.</p>
       <p v-if="trouble || shown.trouble.value" class="fault-text" role="alert" data-test="trouble">{{ trouble || shown.trouble.value }}</p>
       <RowsGrid
         ref="grid"
@@ -251,6 +254,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :window="shown"
         :query="asked"
         :edit="editCell"
+        :left="left"
         :readonly="standing"
         @moved="moved"
         @open="openFolio"

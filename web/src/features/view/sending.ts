@@ -49,6 +49,14 @@ export function useSending(told: (change: Change, error: unknown) => void) {
     last = last.then(() => one(change))
   }
 
+  /** Does something once all that is on its way has arrived. */
+  function after(work: () => Promise<unknown>) {
+    last = last.then(work).then(
+      () => undefined,
+      () => undefined,
+    )
+  }
+
   /** What was typed into a cell and is on its way. */
   const typed = (record: number, field: number) => underway.value.get(key(record, field))
 
@@ -61,5 +69,5 @@ export function useSending(told: (change: Change, error: unknown) => void) {
     return found
   }
 
-  return { put, typed, refusedAt, mend }
+  return { put, after, typed, refusedAt, mend }
 }
