@@ -83,10 +83,18 @@ pub struct LooseEnd {
     pub sort: EndSort,
     /// In words.
     pub words: String,
+    pub count: usize,
+    /// The cell to begin with; none where it is of no record.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub at: Option<EndAt>,
+}
+
+/// Where a loose end can be taken up: the first of its cells.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct EndAt {
     pub table: TableId,
     pub field: FieldId,
-    pub count: usize,
-    /// One of the records, to begin with.
     pub record: RecordId,
 }
 
@@ -95,6 +103,8 @@ pub struct LooseEnd {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum EndSort {
+    /// A part that was kept can't be read.
+    Unreadable,
     /// A formula has no value.
     Error,
     /// A link names a record that was removed.
@@ -192,6 +202,14 @@ impl Lens<'_> {
                 ends.extend(self.ends_of(table, field));
             }
         }
+        // For those who may do something about it; what it was, nobody can tell any more.
+        let set_aside = ds.set_aside().iter().filter(|_| self.builds());
+        ends.extend(set_aside.map(|part| LooseEnd {
+            sort: EndSort::Unreadable,
+            words: format!("a {} (number {}) that was kept can’t be read, and is set aside", part.sort, part.number),
+            count: 1,
+            at: None,
+        }));
         ends
     }
 
@@ -215,7 +233,7 @@ impl Lens<'_> {
         };
         let column = table.column(field.id);
         let is = |sort: EndSort, record: RecordId| match sort {
-            EndSort::Error => matches!(reader.cell(record.row()), Cell::Error(_)),
+            EndSort::Unreadable | EndSort::Error => matches!(reader.cell(record.row()), Cell::Error(_)),
             EndSort::Removed => column.is_some_and(|c| gone(c.cell(record.row()))),
             EndSort::Unsettled => ds.arrival(id, record).is_some_and(|a| a.unsettled.iter().any(|u| u.field == field.id)),
             EndSort::Missing => field.required && reader.is_empty(reader.cell(record.row())),
@@ -226,12 +244,12 @@ impl Lens<'_> {
             let count = 1 + records.count();
             let many = if count == 1 { format!("1 {}", table.def.one) } else { format!("{count} {}", table.def.many()) };
             let words = match sort {
-                EndSort::Error => format!("“{}” has no value in {many}", field.name),
+                EndSort::Unreadable | EndSort::Error => format!("“{}” has no value in {many}", field.name),
                 EndSort::Removed => format!("{many} linked to something that was removed, in “{}”", field.name),
                 EndSort::Unsettled => format!("{many} where it is open who is meant in “{}”", field.name),
                 EndSort::Missing => format!("{many} without “{}”", field.name),
             };
-            Some(LooseEnd { sort, words, table: id, field: field.id, count, record })
+            Some(LooseEnd { sort, words, count, at: Some(EndAt { table: id, field: field.id, record }) })
         };
         looked_for.into_iter().filter_map(end).collect()
     }

@@ -314,7 +314,8 @@ impl Names for FieldDef {
             Kind::Choice { options, on } => {
                 maybe(on, Hold::Needs("offers its options by it"), see);
                 for choice in options {
-                    choice.under = choice.under.and_then(|mut id| option(&mut id, Hold::Needs("offers options under it"), see).then_some(id));
+                    choice.under =
+                        choice.under.and_then(|mut id| option(&mut id, Hold::Needs("offers options under it"), see).then_some(id));
                 }
             }
             Kind::Button { automation, .. } => {
@@ -439,10 +440,14 @@ fn of_question(question: &mut Question, asks: Hold, by: Hold, see: &mut See<'_>)
 
 impl Names for Role {
     fn each(&mut self, see: &mut See<'_>) {
-        self.members = self.members.iter().filter_map(|id| {
-            let mut id = *id;
-            person(&mut id, Hold::Shows("has them as a member"), see).then_some(id)
-        }).collect();
+        self.members = self
+            .members
+            .iter()
+            .filter_map(|id| {
+                let mut id = *id;
+                person(&mut id, Hold::Shows("has them as a member"), see).then_some(id)
+            })
+            .collect();
         let mut tables = BTreeMap::new();
         for (id, mut rights) in std::mem::take(&mut self.tables) {
             if let Some(Name::Table(id)) = see(Name::Table(id), Hold::Shows("says who may do what in it")) {

@@ -209,7 +209,8 @@ impl Pack {
                 Value::Date(date) => *date = day(*date),
                 Value::Range(start, end) => (*start, *end) = (day(*start), day(*end)),
                 Value::Instant(instant) => {
-                    let moved = jiff::SignedDuration::try_from_hours(days.saturating_mul(24)).and_then(|by| instant.saturating_add(by).ok());
+                    let moved =
+                        jiff::SignedDuration::try_from_hours(days.saturating_mul(24)).and_then(|by| instant.saturating_add(by).ok());
                     *instant = moved.unwrap_or(*instant);
                 }
                 _ => {}

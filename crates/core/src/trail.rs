@@ -83,7 +83,13 @@ impl Lens<'_> {
                     pressed = self.ds.table(table)?.def.field(field).filter(|_| self.shows(table, record, field)).map(|f| f.name.clone());
                     what = What::Pressed;
                 }
-                Op::Arrive { .. } | Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Put { .. } => {}
+                Op::Arrive { .. }
+                | Op::Rows(_)
+                | Op::Bin { .. }
+                | Op::Fill { .. }
+                | Op::Count { .. }
+                | Op::Turned { .. }
+                | Op::Put { .. } => {}
             }
         }
         if what == What::Pressed && pressed.is_none() {

@@ -53,7 +53,8 @@ pub fn read<T: DeserializeOwned>(kept: Kept, format: i16, json: &[u8]) -> Result
 /// The same in the last format that a chain leads to.
 fn upgraded(chain: &[Step], kept: Kept, format: i16, json: Json) -> Result<Json, Unreadable> {
     let from = usize::try_from(format).ok().and_then(|f| f.checked_sub(1)).filter(|from| *from <= chain.len());
-    let from = from.ok_or_else(|| Unreadable(format!("it is of format {format}, and this program knows formats 1 to {}", chain.len() + 1)))?;
+    let from =
+        from.ok_or_else(|| Unreadable(format!("it is of format {format}, and this program knows formats 1 to {}", chain.len() + 1)))?;
     Ok(chain[from..].iter().fold(json, |json, step| step(kept, json)))
 }
 

@@ -14,11 +14,7 @@ use std::{
     sync::Arc,
     time::Duration,
 };
-use tower_governor::{
-    GovernorError, GovernorLayer,
-    governor::GovernorConfigBuilder,
-    key_extractor::KeyExtractor,
-};
+use tower_governor::{GovernorError, GovernorLayer, governor::GovernorConfigBuilder, key_extractor::KeyExtractor};
 
 /// How often counts of those who ask no more are forgotten.
 const SWEEP: Duration = Duration::from_secs(60);

@@ -62,7 +62,8 @@ impl Problem {
     /// It was begun, and nobody can say how it ended. Sent again under the same key, it is done once.
     pub fn unknown(cause: &str) -> Self {
         tracing::error!(cause, "it is not known whether a change was kept");
-        let detail = "The connection broke on the way, so we don’t know whether this was kept. Look whether it is there before you send it again.";
+        let detail =
+            "The connection broke on the way, so we don’t know whether this was kept. Look whether it is there before you send it again.";
         Self { again: Some(2), ..Self::new(StatusCode::SERVICE_UNAVAILABLE, detail) }
     }
 

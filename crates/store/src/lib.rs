@@ -26,8 +26,8 @@ use diesel_async::{
         deadpool::{Object, Pool},
     },
 };
-use std::time::Duration;
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
+use std::time::Duration;
 
 /// How long one waits for a connection.
 const PATIENCE: Duration = Duration::from_secs(5);

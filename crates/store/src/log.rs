@@ -1,7 +1,12 @@
 //! The log: changes as they were decided. Operations on many records at once stand beside their change, as *sheaves*: it is
 //! the only place where they are kept, until they are bound into the records.
 
-use crate::{Store, Stored, Write, json::{Json, Raw}, schema, tracker::int};
+use crate::{
+    Store, Stored, Write,
+    json::{Json, Raw},
+    schema,
+    tracker::int,
+};
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use std::collections::{BTreeMap, BTreeSet, HashMap};

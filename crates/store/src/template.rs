@@ -1,6 +1,11 @@
 //! Templates that the team published, and when people looked at what.
 
-use crate::{Store, Stored, json::{Json, Raw}, schema, tracker::int};
+use crate::{
+    Store, Stored,
+    json::{Json, Raw},
+    schema,
+    tracker::int,
+};
 use diesel::{prelude::*, upsert::excluded};
 use diesel_async::RunQueryDsl;
 use jiff_diesel::{Timestamp, ToDiesel};
@@ -44,7 +49,8 @@ impl Store {
     /// What a published template holds.
     pub async fn template(&self, id: i32) -> Stored<Option<Pack>> {
         use schema::template as t;
-        let row: Option<(Raw, i16)> = t::table.find(id).select((t::body, t::format)).first(&mut self.connection().await?).await.optional()?;
+        let row: Option<(Raw, i16)> =
+            t::table.find(id).select((t::body, t::format)).first(&mut self.connection().await?).await.optional()?;
         Ok(row.map(|(body, format)| body.read(Kept::Pack, format)).transpose()?)
     }
 

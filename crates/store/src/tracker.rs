@@ -201,12 +201,8 @@ impl Store {
         // One snapshot of the database, so that the records are those of the log's end.
         let read = async |c: &mut AsyncPgConnection| {
             diesel::sql_query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY").execute(c).await?;
-            let seq: Option<(i64, Option<Date>)> = schema::tracker::table
-                .find(id)
-                .select((schema::tracker::seq, schema::tracker::turned_on))
-                .first(c)
-                .await
-                .optional()?;
+            let seq: Option<(i64, Option<Date>)> =
+                schema::tracker::table.find(id).select((schema::tracker::seq, schema::tracker::turned_on)).first(c).await.optional()?;
             let parts: Vec<(String, i32, Raw, i16)> = schema::part::table
                 .filter(schema::part::tracker_id.eq(id))
                 .order(schema::part::sort.desc())
@@ -500,7 +496,13 @@ async fn put_part(c: &mut AsyncPgConnection, tracker: i32, after: &Part) -> Quer
     use schema::part;
     let (sort, number) = after.key();
     diesel::insert_into(part::table)
-        .values((part::tracker_id.eq(tracker), part::sort.eq(sort), part::number.eq(int(number)), part::body.eq(Json(after)), part::format.eq(FORMAT)))
+        .values((
+            part::tracker_id.eq(tracker),
+            part::sort.eq(sort),
+            part::number.eq(int(number)),
+            part::body.eq(Json(after)),
+            part::format.eq(FORMAT),
+        ))
         .on_conflict((part::tracker_id, part::sort, part::number))
         .do_update()
         .set((part::body.eq(excluded(part::body)), part::format.eq(excluded(part::format))))

@@ -28,7 +28,10 @@ use std::{
 pub enum Asker {
     Person(PersonId),
     /// Somebody who looks as another person would, for as long as they may.
-    StandingIn { by: PersonId, r#as: PersonId },
+    StandingIn {
+        by: PersonId,
+        r#as: PersonId,
+    },
     /// Somebody at this form's link, of whom nothing else is known.
     Form(crate::id::FormId),
     /// Westerfall itself: setting up, automations.

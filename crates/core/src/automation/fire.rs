@@ -164,7 +164,8 @@ impl Form {
         let Some((home, field)) = ds.table(self.table).zip(self.copy) else { return 0 };
         let Some(column) = home.column(field) else { return 0 };
         let since = clock.now.saturating_sub(A_DAY).unwrap_or(Timestamp::MIN);
-        let recent = (0..home.rows()).rev().map(RecordId::at_row).map_while(|r| home.meta(r).filter(|m| m.created_at >= since).map(|m| (r, m)));
+        let recent =
+            (0..home.rows()).rev().map(RecordId::at_row).map_while(|r| home.meta(r).filter(|m| m.created_at >= since).map(|m| (r, m)));
         let named = |(record, meta): &(RecordId, &Meta)| {
             let same = matches!(column.cell(record.row()), Cell::Text(text) if fold(text.trim()) == fold(to.trim()));
             matches!(meta.created_by, Actor::Form(_)) && same

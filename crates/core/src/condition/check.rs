@@ -107,7 +107,7 @@ impl Test {
         self.path.iter().all(|field| {
             let Some(home) = at.filter(|t| lens.opens(*t)).and_then(|t| lens.dataset().table(t)) else { return false };
             at = home.link(*field).map(|link| link.to);
-            lens.reads(home.def.id, *field)
+            home.def.field(*field).is_some() && lens.reads(home.def.id, *field)
         })
     }
 
@@ -132,7 +132,9 @@ impl Test {
             (Check::Text { text, .. }, _) if text.chars().count() > TEXT_LIMIT => {
                 bad(format!("Compare “{}” with at most {TEXT_LIMIT} characters.", name))
             }
-            (Check::Older { days } | Check::Within { period: Period::LastDays(days) | Period::NextDays(days) }, _) if *days > DAYS_LIMIT => {
+            (Check::Older { days } | Check::Within { period: Period::LastDays(days) | Period::NextDays(days) }, _)
+                if *days > DAYS_LIMIT =>
+            {
                 bad(format!("For “{}”, count at most {DAYS_LIMIT} days.", name))
             }
             (Check::Day { than: When::Today(days), .. }, _) if days.unsigned_abs() > DAYS_LIMIT => {

@@ -289,7 +289,8 @@ impl Table {
                 }
             }
         }
-        let unique = |def: &TableDef| def.fields.iter().filter(|f| f.unique).map(|f| (f.id, std::mem::discriminant(&f.kind))).collect::<Vec<_>>();
+        let unique =
+            |def: &TableDef| def.fields.iter().filter(|f| f.unique).map(|f| (f.id, std::mem::discriminant(&f.kind))).collect::<Vec<_>>();
         let moved = unique(&self.def) != unique(&def);
         self.def = def;
         if moved {

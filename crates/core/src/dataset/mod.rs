@@ -15,8 +15,8 @@ pub(crate) use compute::fitted;
 pub use compute::{CellAt, Recomputed};
 pub use load::LoadedRecord;
 pub(crate) use read::Sight;
-pub(crate) use unique::same;
 pub use read::{Reader, RecordName};
+pub(crate) use unique::same;
 
 use crate::{
     access::Role,

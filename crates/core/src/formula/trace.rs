@@ -117,7 +117,6 @@ impl Dataset {
             _ => String::new(),
         }
     }
-
 }
 
 struct Tracer<'a, 'd> {

@@ -133,11 +133,13 @@ impl Decider<'_> {
             (Kind::LongText, Value::Text(text)) => within(text, LONG_TEXT_LIMIT, def).map(|()| value),
             (Kind::Email, Value::Text(text)) => check_mail(text).map(|()| value),
             (Kind::Phone, Value::Text(text)) => parse(text, &def.kind, self.ds.tracker.locale, &self.ds.people, self.clock),
-            (Kind::Number { .. } | Kind::Percent { .. } | Kind::Duration, Value::Number(number)) => check_size(*number, def).map(|()| value),
-            (Kind::Date, Value::Date(_))
-            | (Kind::DateTime, Value::Instant(_))
-            | (Kind::YesNo, Value::Logical(_)) => Ok(value),
-            (Kind::Money { currency }, Value::Number(amount)) => check_size(*amount, def).and_then(|()| check_amount(*amount, currency)).map(|()| value),
+            (Kind::Number { .. } | Kind::Percent { .. } | Kind::Duration, Value::Number(number)) => {
+                check_size(*number, def).map(|()| value)
+            }
+            (Kind::Date, Value::Date(_)) | (Kind::DateTime, Value::Instant(_)) | (Kind::YesNo, Value::Logical(_)) => Ok(value),
+            (Kind::Money { currency }, Value::Number(amount)) => {
+                check_size(*amount, def).and_then(|()| check_amount(*amount, currency)).map(|()| value)
+            }
             (Kind::Rating { most }, Value::Number(rating)) => check_rating(*rating, *most, def).map(|()| value),
             (Kind::Range, Value::Range(start, end)) if start <= end => Ok(value),
             (Kind::Choice { options, .. }, Value::Choice(option)) => check_options(&[*option], options, def).map(|()| value),

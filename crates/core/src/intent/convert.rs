@@ -406,7 +406,9 @@ impl Decider<'_> {
         for view in views.filter(|v| v.query.check(self.ds, v.table).is_ok()) {
             if view.query.check(&after, view.table).is_err() {
                 let mut view = view.clone();
-                crate::names::condition(&mut view.query.condition, Hold::Shows(""), &mut |name, _| (name != Name::Field(field)).then_some(name));
+                crate::names::condition(&mut view.query.condition, Hold::Shows(""), &mut |name, _| {
+                    (name != Name::Field(field)).then_some(name)
+                });
                 view.query.tallies.retain(|t| t.field != field);
                 besides.push(format!("The view “{}” is no longer narrowed or totalled by it.", view.name));
                 draft.put(Part::View(view));

@@ -59,6 +59,8 @@ impl Decider<'_> {
         let mut cells = Vec::new();
         match change {
             FieldChange::Add { field, before: at, other } => {
+                // Before those there are numbered by it.
+                super::structure::check_size(field)?;
                 let id = self.new_field(&mut draft, table, field, other.as_ref())?;
                 made = Some(id.get());
                 let def = draft.table(table)?;

@@ -95,7 +95,14 @@ fn columns(op: &Op) -> Vec<Column<'_>> {
             }
             found
         }
-        Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Arrive { .. } | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Put { .. } => Vec::new(),
+        Op::Add { .. }
+        | Op::Gone { .. }
+        | Op::Bin { .. }
+        | Op::Arrive { .. }
+        | Op::Press { .. }
+        | Op::Count { .. }
+        | Op::Turned { .. }
+        | Op::Put { .. } => Vec::new(),
     }
 }
 
@@ -117,7 +124,13 @@ impl<'o> Effect<'o> {
                 Op::Gone { table, record, gone } => effect.moves(*table, *record, *gone),
                 Op::Bin { table, first, count, gone } => run(*first, *count).for_each(|r| effect.moves(*table, r, *gone)),
                 Op::Rows(rows) => effect.fresh.extend(rows.records().map(|r| (rows.table, r))),
-                Op::Cell { .. } | Op::Fill { .. } | Op::Arrive { .. } | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Put { .. } => {}
+                Op::Cell { .. }
+                | Op::Fill { .. }
+                | Op::Arrive { .. }
+                | Op::Press { .. }
+                | Op::Count { .. }
+                | Op::Turned { .. }
+                | Op::Put { .. } => {}
             }
         }
         effect
@@ -276,10 +289,21 @@ impl Decider<'_> {
                 let Some(column) = home.column(field.id) else { continue };
                 let mut seen: HashMap<String, RecordId> = HashMap::new();
                 let twice = home.records().filter(|r| !column.cell(r.row()).is_empty());
-                let twice: Vec<RecordId> = twice.filter(|r| seen.insert(once_key(&column.cell(r.row()).to_value()), *r).is_some()).collect();
+                let twice: Vec<RecordId> =
+                    twice.filter(|r| seen.insert(once_key(&column.cell(r.row()).to_value()), *r).is_some()).collect();
                 if let Some(first) = twice.first() {
-                    let message = format!("“{}” can’t hold each value once yet: {} of its values stand there more than once.", field.name, twice.len());
-                    found.push(Breach { table: new.id, record: *first, field: field.id, fault: Fault::new(FaultKind::BadRule, message), hidden: false });
+                    let message = format!(
+                        "“{}” can’t hold each value once yet: {} of its values stand there more than once.",
+                        field.name,
+                        twice.len()
+                    );
+                    found.push(Breach {
+                        table: new.id,
+                        record: *first,
+                        field: field.id,
+                        fault: Fault::new(FaultKind::BadRule, message),
+                        hidden: false,
+                    });
                 }
             }
         }
@@ -317,7 +341,13 @@ impl Decider<'_> {
                 };
                 if !linked.iter().filter(|r| !old.contains(r)).all(offered) {
                     let message = format!("“{}” does not offer this one. Pick one from its list.", def.name);
-                    found.push(Breach { table, record: *record, field: def.id, fault: Fault::new(FaultKind::BadRule, message), hidden: false });
+                    found.push(Breach {
+                        table,
+                        record: *record,
+                        field: def.id,
+                        fault: Fault::new(FaultKind::BadRule, message),
+                        hidden: false,
+                    });
                 }
             }
         }
@@ -394,9 +424,10 @@ impl Kind {
             | (Kind::Files, Value::Files(_))
             | (Kind::Checklist, Value::Checklist(_))
             | (Kind::Json, Value::Json(_)) => true,
-            (Kind::Number { .. } | Kind::Percent { .. } | Kind::Duration | Kind::Money { .. } | Kind::Rating { .. }, Value::Number(number)) => {
-                number.abs() < NUMBER_LIMIT
-            }
+            (
+                Kind::Number { .. } | Kind::Percent { .. } | Kind::Duration | Kind::Money { .. } | Kind::Rating { .. },
+                Value::Number(number),
+            ) => number.abs() < NUMBER_LIMIT,
             (Kind::Range, Value::Range(start, end)) => start <= end,
             (Kind::Choice { .. }, Value::Choice(option)) => options.contains(option),
             (Kind::Choices { .. }, Value::Choices(chosen)) => chosen.iter().all(|o| options.contains(o)),

@@ -112,7 +112,10 @@ pub enum Intent {
     /// Time has passed: the tracker's day ends.
     Turn,
     /// Takes a change back. `shared`: the log knows that somebody else has touched records that it made.
-    Undo { change: Box<Change>, shared: bool },
+    Undo {
+        change: Box<Change>,
+        shared: bool,
+    },
 }
 
 /// Most records of what is decided in a moment.

@@ -345,13 +345,17 @@ fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableDef>) -> Res
 }
 
 /// Whether a field's settings are within what can be shown and kept.
-fn check_size(field: &FieldDef) -> Result<(), Fault> {
+pub(super) fn check_size(field: &FieldDef) -> Result<(), Fault> {
     let long = |message: String| Err(Fault::new(FaultKind::TooLong, message));
     if field.help.chars().count() > TEXT_LIMIT {
         return long(format!("The help of “{}” has at most {TEXT_LIMIT} characters.", field.name));
     }
     let decimals = |decimals: u32| {
-        if decimals <= DECIMALS_LIMIT { Ok(()) } else { long(format!("“{}” shows at most {DECIMALS_LIMIT} digits after the point.", field.name)) }
+        if decimals <= DECIMALS_LIMIT {
+            Ok(())
+        } else {
+            long(format!("“{}” shows at most {DECIMALS_LIMIT} digits after the point.", field.name))
+        }
     };
     match &field.kind {
         Kind::Text { limit } if *limit == 0 || *limit > TEXT_LIMIT => {
@@ -366,15 +370,16 @@ fn check_size(field: &FieldDef) -> Result<(), Fault> {
         }
         Kind::Button { label, .. } => check_label(label, &field.name),
         Kind::Numbering { parts } => check_numbering(parts, &field.name),
-        _ => match &field.preset {
-            Some(Preset::Value(Value::Number(number))) if number.abs() >= crate::value::NUMBER_LIMIT => {
-                long(format!("“{}” takes numbers of at most 24 digits before the point.", field.name))
-            }
-            Some(Preset::Value(Value::Text(text))) if text.chars().count() > crate::schema::LONG_TEXT_LIMIT => {
-                long(format!("“{}” begins with too long a text.", field.name))
-            }
-            _ => Ok(()),
-        },
+        _ => Ok(()),
+    }?;
+    match &field.preset {
+        Some(Preset::Value(Value::Number(number))) if number.abs() >= crate::value::NUMBER_LIMIT => {
+            long(format!("“{}” takes numbers of at most 24 digits before the point.", field.name))
+        }
+        Some(Preset::Value(Value::Text(text))) if text.chars().count() > crate::schema::LONG_TEXT_LIMIT => {
+            long(format!("“{}” begins with too long a text.", field.name))
+        }
+        _ => Ok(()),
     }
 }
 

@@ -3,8 +3,8 @@
 use super::Decider;
 use crate::{
     access::{Asker, Right},
-    fault::{Checked, Fault, FaultKind},
     dataset::Meta,
+    fault::{Checked, Fault, FaultKind},
     history::{Actor, Change, Op, run},
     id::{FieldId, RecordId, TableId},
     value::{Cell, Value},

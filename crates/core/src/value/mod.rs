@@ -8,8 +8,8 @@ mod parse;
 #[cfg(test)]
 mod tests;
 
-pub(crate) use days::{days_on, months_on, plus_days, plus_months};
 pub use convert::{Conversion, Reading, convert};
+pub(crate) use days::{days_on, months_on, plus_days, plus_months};
 pub(crate) use display::{currency_decimals, to_cents};
 pub use display::{
     date_text, duration_text, list_text, moment_text, money_text, number_text, phone_text, place_text, range_text, rating_text, share_text,

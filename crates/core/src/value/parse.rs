@@ -84,7 +84,9 @@ pub fn parse(text: &str, kind: &Kind, locale: Locale, people: &People, clock: &C
         Kind::Phone => phone(text, locale),
         Kind::Number { unit, .. } => number(text, &[unit], locale).map(Value::Number),
         Kind::Money { currency } => money(text, currency, locale),
-        Kind::Percent { .. } => number(text, &["%"], locale).map(|n| Value::Number(n.checked_div(Decimal::ONE_HUNDRED).unwrap_or_default())),
+        Kind::Percent { .. } => {
+            number(text, &["%"], locale).map(|n| Value::Number(n.checked_div(Decimal::ONE_HUNDRED).unwrap_or_default()))
+        }
         Kind::Rating { most } => number(text, &["*", "★", &format!("of {most}")], locale).map(Value::Number),
         Kind::YesNo => yes_no(text),
         Kind::Date => date(text, locale, clock).map(Value::Date),

@@ -227,7 +227,7 @@ fn a_name_that_fits_two_waits_until_somebody_says_who_is_meant() {
     let open = send(&mut ds, two).unwrap().added[0];
     assert_eq!(waiting(&ds, open)[0].candidates.len(), 2);
     let lens = westerfall_core::access::Lens::of_everything(&ds, None, &clock);
-    assert_eq!(lens.loose_ends().iter().find(|end| end.field == asked_for).map(|end| end.count), Some(2));
+    assert_eq!(lens.loose_ends().iter().find(|end| end.at.is_some_and(|at| at.field == asked_for)).map(|end| end.count), Some(2));
     // One press settles it, and undoing that opens it again.
     let settle = Intent::Edit {
         table: faults,

@@ -1,5 +1,7 @@
 //! Core, seen from outside: the demo's tracker, built by core alone.
 
+// A sample of every kind of field is one long literal.
+#![recursion_limit = "256"]
 // Days of tests are near now.
 #![allow(clippy::disallowed_methods)]
 
@@ -10,7 +12,10 @@ mod faults;
 mod fixture;
 mod forms;
 mod formulas;
+mod ground;
 mod history;
+mod model;
+mod old;
 mod periods;
 mod queries;
 mod recalculation;

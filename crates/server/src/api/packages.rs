@@ -83,8 +83,7 @@ pub(super) async fn export(
         };
         write(format, &body.name, &columns, &rows).map(|written| (written, body.name))
     });
-    let (written, name) =
-        written.await?.map_err(|e| Problem::internal(&e))?;
+    let (written, name) = written.await?.map_err(|e| Problem::internal(&e))?;
     Ok(download(written.bytes, written.media, &name, written.ending))
 }
 

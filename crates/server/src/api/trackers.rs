@@ -58,21 +58,21 @@ pub(super) async fn list(State(app): State<App>, signed: Signed) -> Result<Json<
 fn line(id: TrackerId, look: &Look, since: Option<Timestamp>) -> TrackerLine {
     let lens = look.lens();
     let counts = look.dataset.tables().filter(|t| lens.opens(t.def.id)).map(|t| match lens.count(t.def.id) {
-            1 => format!("1 {}", t.def.one),
-            count => format!("{count} {}", t.def.many()),
-        });
-        let tracker = &look.dataset.tracker;
-        TrackerLine {
-            id,
-            name: tracker.name.clone(),
-            area: tracker.area.clone(),
-            description: tracker.description.clone(),
-            holds: counts.collect::<Vec<_>>().join(", "),
-            icon: tracker.icon.clone(),
-            hue: tracker.hue,
-            news: since.map_or_else(String::new, |since| news(&lens, look, since)),
-            looked: since,
-        }
+        1 => format!("1 {}", t.def.one),
+        count => format!("{count} {}", t.def.many()),
+    });
+    let tracker = &look.dataset.tracker;
+    TrackerLine {
+        id,
+        name: tracker.name.clone(),
+        area: tracker.area.clone(),
+        description: tracker.description.clone(),
+        holds: counts.collect::<Vec<_>>().join(", "),
+        icon: tracker.icon.clone(),
+        hue: tracker.hue,
+        news: since.map_or_else(String::new, |since| news(&lens, look, since)),
+        looked: since,
+    }
 }
 
 /// What came in since a moment, and what hangs loose.

@@ -245,10 +245,7 @@ impl Live {
             return;
         }
         self.catch_up();
-        let _ = tokio::time::timeout(PATIENCE, async {
-            while self.now().seq < seq && changes.recv().await.is_ok() {}
-        })
-        .await;
+        let _ = tokio::time::timeout(PATIENCE, async { while self.now().seq < seq && changes.recv().await.is_ok() {} }).await;
     }
 }
 

@@ -144,6 +144,34 @@ impl World {
         Self { router: api::router(app.clone()), app, database: self.database.clone() }
     }
 
+    /// Does something to the database itself.
+    pub(crate) async fn sql(&self, statement: &str) {
+        self.database().await.batch_execute(statement).await.expect("the statement is right");
+    }
+
+    /// A number that the database says.
+    pub(crate) async fn count(&self, query: &str) -> i64 {
+        self.database().await.query_one(query, &[]).await.expect("the query is right").get(0)
+    }
+
+    async fn database(&self) -> tokio_postgres::Client {
+        let (client, connection) = tokio_postgres::connect(&self.address(), NoTls).await.expect("the server answers");
+        tokio::spawn(connection);
+        client
+    }
+
+    /// Where its database is.
+    pub(crate) fn address(&self) -> String {
+        format!("{}/{}", server(), self.database)
+    }
+
+    /// Another server on the same database, by another way to it.
+    pub(crate) async fn by(&self, address: &str, settings: Settings) -> Self {
+        let store = Store::open(address).await.expect("the database opens");
+        let app = App::open(store, Files::in_folder(&folder()).expect("a folder for files"), settings).await.expect("the parts fit");
+        Self { router: api::router(app.clone()), app, database: self.database.clone() }
+    }
+
     pub(crate) async fn beside(&self) -> Self {
         let other = self.again(settings()).await;
         other.app.listen();

@@ -64,7 +64,13 @@ async fn a_server_that_does_not_answer_is_tried_again_later() {
     };
     assert_eq!(note["state"], "waiting");
     assert!(note["note"].as_str().unwrap().starts_with("Try 1 did not work"), "{note}");
-    westerfall_server::post_room::open(world.app.store.clone(), address.parse().unwrap(), 1_000_000, westerfall_server::ways::Door::default()).unwrap();
+    westerfall_server::post_room::open(
+        world.app.store.clone(),
+        address.parse().unwrap(),
+        1_000_000,
+        westerfall_server::ways::Door::default(),
+    )
+    .unwrap();
     assert_eq!(mails(&nadia, "Nobody answers", 1).await.len(), 1);
 }
 

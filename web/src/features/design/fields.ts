@@ -108,7 +108,7 @@ export function newField(type: Kind['type']): FieldDef {
 }
 
 /** Numbers of options that were not kept yet: far above those that the server gives. */
-let fresh = 4_000_000_000
+let fresh = 2_000_000_000
 
 export function newOption(options: Choice[], name: string): Choice {
   const last = options.length ? HUES.indexOf(options[options.length - 1]!.hue) : -1

@@ -131,7 +131,7 @@ function keepIt() {
       </p>
       <template v-if="sample">
         <p class="over">On “{{ sample.name }}” <span v-if="sample.beside">{{ sample.beside }}</span></p>
-        <p class="result" data-test="result" aria-live="polite">{{ faults.length ? '…' : tried?.text || 'nothing' }}</p>
+        <p class="result" data-test="result" aria-live="polite">{{ faults.length ? '…' : tried?.withheld ? 'It draws on something that is not open to you, so nothing is shown.' : tried?.text || 'nothing' }}</p>
         <TraceLines
           v-if="tried?.trace && !faults.length"
           :formula="tried.trace.formula"

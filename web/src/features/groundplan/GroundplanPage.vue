@@ -51,7 +51,7 @@ const came = computed(() =>
     .slice(0, 3)
     .map((t) => ({ id: t.id, words: `${t.week} ${(t.week === 1 ? currentTracker.value?.tables.find((o) => o.id === t.id)?.one : t.name.toLowerCase()) ?? ''} came in` })),
 )
-const endsOf = (table: number) => (plan.value?.ends ?? []).filter((e) => e.table === table)
+const endsOf = (table: number) => (plan.value?.ends ?? []).filter((e) => e.at?.table === table)
 const px = (spot: { x: number; y: number } | undefined) => ({ left: `${spot?.x ?? 0}px`, top: `${spot?.y ?? 0}px` })
 const at = (table: number) => ({ tracker: tracker.value, table })
 const views = (table: number) => currentTracker.value?.tables.find((t) => t.id === table)?.views ?? []
@@ -132,7 +132,8 @@ async function newForm(table: number) {
     <TrackerSheet v-if="open === 'tracker'" :tracker="currentTracker" @close="open = undefined" />
     <ul v-if="ends" class="ends" data-test="ends">
       <li v-for="(end, n) in plan.ends" :key="n">
-        <router-link :to="{ name: 'record', params: { ...at(end.table), record: end.record } }">{{ end.words }}</router-link>
+        <router-link v-if="end.at" :to="{ name: 'record', params: { ...at(end.at.table), record: end.at.record } }">{{ end.words }}</router-link>
+        <template v-else>{{ end.words }}</template>
       </li>
     </ul>
     <p v-if="!plan.tables.length" class="quiet">
@@ -154,7 +155,7 @@ async function newForm(table: number) {
           <p v-if="table.heading" class="heading">{{ table.heading }}</p>
           <h2><router-link :to="{ name: 'view', params: at(table.id) }">{{ table.name }}</router-link></h2>
           <p>{{ table.count.toLocaleString() }}<span v-if="table.week" class="quiet">, {{ table.week }} this week</span></p>
-          <router-link v-for="end in endsOf(table.id).slice(0, 1)" :key="end.field" class="end" :title="end.words" :to="{ name: 'record', params: { ...at(table.id), record: end.record } }">▲ {{ end.words }}</router-link>
+          <router-link v-for="end in endsOf(table.id).slice(0, 1)" :key="end.words" class="end" :title="end.words" :to="{ name: 'record', params: { ...at(table.id), record: end.at!.record } }">▲ {{ end.words }}</router-link>
           <v-menu v-if="builds" location="bottom end" max-height="420">
             <template #activator="{ props }"><button v-bind="props" class="dots" :aria-label="`What hangs on ${table.name}`" :data-menu="table.name">⋯</button></template>
             <div class="popup">

@@ -1,0 +1,328 @@
+//! An independent model of access, written apart from the lens and slow on purpose: each record and each field by itself, by
+//! going through a person's roles. The lens is checked against it, for persons with none, one, two and three roles.
+
+use crate::fixture::*;
+use proptest::prelude::*;
+use std::collections::{BTreeMap, BTreeSet};
+use westerfall_core::{
+    access::{Asker, Base, FieldRight, Lens, Reach, Right, Role, TableRights},
+    condition::{Check, Condition, Who},
+    dataset::Dataset,
+    history::{Actor, Part},
+    id::{FieldId, PersonId, RecordId, RoleId, TableId},
+    intent::{Edit, Input, Intent},
+    schema::Kind,
+    value::{Cell, Value},
+    view::{Order, Query, ShownField, Window},
+};
+
+/// What the model knows of a person: what each of their roles says of a table.
+struct Model<'a> {
+    ds: &'a Dataset,
+    me: PersonId,
+}
+
+impl Model<'_> {
+    fn rights(&self, table: TableId) -> Vec<TableRights> {
+        let mine = self.ds.roles().filter(|role| role.members.contains(&self.me));
+        mine.map(|role| match (role.base, role.tables.get(&table)) {
+            (Base::Steward, _) | (Base::Builder | Base::Editor, None) => {
+                TableRights { look: Reach::All, add: true, change: Reach::All, remove: Reach::All, ..TableRights::default() }
+            }
+            (_, Some(said)) => said.clone(),
+            (Base::Submitter, None) => TableRights { look: Reach::Mine, add: true, change: Reach::Mine, ..TableRights::default() },
+            (Base::Reader, None) => TableRights { look: Reach::All, ..TableRights::default() },
+            (Base::Own, None) => TableRights::default(),
+        })
+        .collect()
+    }
+
+    fn reached(&self, reach: &Reach, table: TableId, record: RecordId) -> bool {
+        match reach {
+            Reach::None => false,
+            Reach::All => true,
+            Reach::Mine => self.is_mine(table, record),
+            Reach::Where(condition) => {
+                let clock = clock();
+                condition.holds(&Lens::of_everything(self.ds, Some(self.me), &clock), table, record)
+            }
+        }
+    }
+
+    fn is_mine(&self, table: TableId, record: RecordId) -> bool {
+        let home = self.ds.table(table).unwrap();
+        let holds = |field: Option<FieldId>| field.and_then(|f| home.column(f)).map_or(Cell::Empty, |c| c.cell(record.row()));
+        let maker = home.meta(record).unwrap().created_by;
+        let address = matches!(holds(home.def.mine.address), Cell::Text(a) if a.to_lowercase() == self.ds.people.get(self.me).unwrap().mail.to_lowercase());
+        maker == Actor::Person(self.me)
+            || holds(home.def.mine.entered_for) == Cell::Person(self.me)
+            || matches!(maker, Actor::Form(_)) && address
+    }
+
+    fn looks(&self, table: TableId, record: RecordId) -> bool {
+        self.rights(table).iter().any(|r| self.reached(&r.look, table, record))
+    }
+
+    fn may(&self, right: Right, table: TableId, record: RecordId) -> bool {
+        let reach = |r: &TableRights| match right {
+            Right::Look => r.look.clone(),
+            Right::Change => r.change.clone(),
+            Right::Remove => r.remove.clone(),
+        };
+        self.looks(table, record) && self.rights(table).iter().any(|r| self.reached(&reach(r), table, record))
+    }
+
+    /// A field of a record is readable by a role that gives both.
+    fn reads(&self, table: TableId, record: RecordId, field: FieldId) -> bool {
+        let said = |r: &TableRights| r.fields.get(&field).copied().unwrap_or(FieldRight::Change);
+        self.rights(table).iter().any(|r| said(r) != FieldRight::Hidden && self.reached(&r.look, table, record))
+    }
+
+    fn writes(&self, table: TableId, record: RecordId, field: FieldId) -> bool {
+        let said = |r: &TableRights| r.fields.get(&field).copied().unwrap_or(FieldRight::Change);
+        self.reads(table, record, field)
+            && self.rights(table).iter().any(|r| said(r) == FieldRight::Change && self.reached(&r.change, table, record))
+    }
+
+    fn released(&self, table: TableId, record: RecordId, field: FieldId) -> bool {
+        let said = |r: &TableRights| r.fields.get(&field).copied().unwrap_or(FieldRight::Change);
+        self.rights(table)
+            .iter()
+            .any(|r| said(r) != FieldRight::Hidden && r.released.contains(&field) && self.reached(&r.look, table, record))
+    }
+
+    /// Whether every record on the way of a carried value, and every link and the field at its end, may be read.
+    fn carries(&self, table: TableId, record: RecordId, field: FieldId) -> bool {
+        if !self.reads(table, record, field) {
+            return false;
+        }
+        let home = self.ds.table(table).unwrap();
+        let Kind::Carried { links, field: end } = &home.def.field(field).unwrap().kind else { return true };
+        if self.released(table, record, field) {
+            return true;
+        }
+        let mut at = (table, vec![record]);
+        for link in links {
+            if !at.1.iter().all(|r| self.reads(at.0, *r, *link)) {
+                return false;
+            }
+            let home = self.ds.table(at.0).unwrap();
+            let to = home.link(*link).unwrap().to;
+            let next: Vec<RecordId> = at.1.iter().flat_map(|r| home.column(*link).unwrap().links(r.row()).to_vec()).collect();
+            let target = self.ds.table(to).unwrap();
+            if !next.iter().all(|r| !target.is_live(*r) || self.looks(to, *r)) {
+                return false;
+            }
+            at = (to, next.into_iter().filter(|r| target.is_live(*r)).collect());
+        }
+        let names_nobody_out_of_reach = |r: &RecordId| match self.ds.table(at.0).unwrap().link(*end) {
+            None => true,
+            Some(link) => {
+                let target = self.ds.table(link.to).unwrap();
+                let named = self.ds.table(at.0).unwrap().column(*end).unwrap().links(r.row());
+                named.iter().all(|t| !target.is_live(*t) || self.looks(link.to, *t))
+            }
+        };
+        at.1.iter().all(|r| self.carries(at.0, *r, *end) && names_nobody_out_of_reach(r))
+    }
+}
+
+fn any_reach(ds: &Dataset) -> impl Strategy<Value = Reach> + use<> {
+    let f = |path: &str| field(ds, path);
+    let district = vec![f("Faults.Section"), f("Sections.District"), f("Districts.Warden")];
+    let status = f("Faults.Status");
+    let reported = option(ds, "Faults.Status.reported");
+    prop_oneof![
+        2 => Just(Reach::None),
+        2 => Just(Reach::All),
+        2 => Just(Reach::Mine),
+        2 => Just(Reach::Where(test(&district, Check::Person { not: false, any: vec![Who::Me] }))),
+        1 => any::<bool>().prop_map(move |not| Reach::Where(test(&[status], Check::Option { not, any: vec![reported] }))),
+    ]
+}
+
+/// What a role says of *Faults*, with any field right, and of *Sections* and *Districts*.
+fn any_role(ds: &Dataset) -> impl Strategy<Value = BTreeMap<TableId, TableRights>> + use<> {
+    let [faults, sections, districts] = ["Faults", "Sections", "Districts"].map(|name| table(ds, name));
+    let fields = |at: TableId| ds.table(at).unwrap().def.fields.iter().map(|f| f.id).collect::<Vec<_>>();
+    let right = || prop::sample::select(vec![FieldRight::Hidden, FieldRight::Read, FieldRight::Change]);
+    let said = move |list: Vec<FieldId>| {
+        let most = list.len().min(8);
+        prop::sample::subsequence(list, 0..=most).prop_flat_map(move |some| {
+            prop::collection::vec(right(), some.len())
+                .prop_map(move |rights| some.clone().into_iter().zip(rights).collect::<BTreeMap<_, _>>())
+        })
+    };
+    let released = prop::sample::subsequence(vec![field(ds, "Faults.District"), field(ds, "Faults.Warden")], 0..=2);
+    let of_faults = (any_reach(ds), any_reach(ds), any_reach(ds), any::<bool>(), said(fields(faults)), released).prop_map(
+        |(look, change, remove, add, fields, released)| TableRights {
+            look,
+            add,
+            change,
+            remove,
+            fields,
+            released: released.into_iter().collect(),
+        },
+    );
+    let simple = || prop_oneof![Just(Reach::All), Just(Reach::None)];
+    let of_sections = (simple(), said(fields(sections)).prop_map(|all| all.into_iter().take(4).collect()))
+        .prop_map(|(look, fields)| TableRights { look, fields, ..TableRights::default() });
+    let of_districts = simple().prop_map(|look| TableRights { look, ..TableRights::default() });
+    (of_faults, of_sections, of_districts).prop_map(move |(a, b, c)| [(faults, a), (sections, b), (districts, c)].into())
+}
+
+/// The demo with these roles for one person in place of all that they held.
+fn with_roles(roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> Dataset {
+    let mut ds = demo();
+    let mut number = 900;
+    for mut role in ds.roles().cloned().collect::<Vec<_>>() {
+        if role.members.remove(&person) {
+            ds.load_part(&Part::Role(role));
+        }
+    }
+    for tables in roles {
+        number += 1;
+        let role = Role {
+            id: RoleId::new(number).unwrap(),
+            name: format!("Role {number}"),
+            base: Base::Own,
+            members: BTreeSet::from([person]),
+            tables,
+        };
+        ds.load_part(&Part::Role(role));
+    }
+    ds
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(96))]
+
+    #[test]
+    fn the_lens_gives_what_the_model_gives(roles in prop::collection::vec(any_role(&demo()), 0..=3), who in 1_u32..=8) {
+        let me = PersonId::new(who).unwrap();
+        let ds = with_roles(roles, me);
+        let clock = clock();
+        let asker = Asker::Person(me);
+        let (lens, whole, model) = (Lens::new(&ds, asker, &clock), Lens::of_everything(&ds, None, &clock), Model { ds: &ds, me });
+        for name in ["Faults", "Sections", "Districts"] {
+            let at = table(&ds, name);
+            let home = ds.table(at).unwrap();
+            let mut count = 0;
+            for record in home.records() {
+                count += usize::from(model.looks(at, record));
+                for right in [Right::Look, Right::Change, Right::Remove] {
+                    prop_assert_eq!(lens.may(right, at, record), model.may(right, at, record), "{:?} of {} {}", right, name, record);
+                }
+            }
+            prop_assert_eq!(lens.count(at), count);
+            for def in &home.def.fields {
+                if matches!(def.kind, Kind::Calculation { .. } | Kind::Summary(_) | Kind::Button { .. }) {
+                    continue;
+                }
+                let reader = lens.reader(at, def.id);
+                for record in home.records().filter(|r| model.looks(at, *r)) {
+                    let open = model.carries(at, record, def.id);
+                    let there = whole.text_at(at, record, def.id);
+                    let told = lens.text_at(at, record, def.id);
+                    if !open {
+                        prop_assert!(reader.cells(record.row()).is_empty() && told.is_empty(), "{} of {} {} is told: {}", def.name, name, record, told);
+                    } else if !matches!(ds.shown_kind(at, def.id).unwrap().1, Kind::Link(_)) {
+                        prop_assert_eq!(&told, &there, "{} of {} {}", &def.name, name, record);
+                    }
+                    prop_assert_eq!(lens.shows(at, record, def.id), model.reads(at, record, def.id));
+                    if def.kind.takes_input() {
+                        prop_assert_eq!(lens.changes(at, record, def.id), model.writes(at, record, def.id), "{} of {} {}", &def.name, name, record);
+                    }
+                }
+            }
+        }
+    }
+
+    /// By no query, whatever it groups, sorts and is narrowed by, more is told than each cell by itself tells.
+    #[test]
+    fn queries_tell_no_more_than_the_model(
+        roles in prop::collection::vec(any_role(&demo()), 1..=3), who in 1_u32..=8,
+        by in any::<prop::sample::Index>(), sorted in any::<prop::sample::Index>(), condition in any_condition(),
+    ) {
+        let me = PersonId::new(who).unwrap();
+        let ds = with_roles(roles, me);
+        let clock = clock();
+        let (lens, model) = (Lens::new(&ds, Asker::Person(me), &clock), Model { ds: &ds, me });
+        let at = table(&ds, "Faults");
+        let fields: Vec<FieldId> = ds.table(at).unwrap().def.fields.iter().map(|f| f.id).collect();
+        let order = |at: prop::sample::Index| vec![Order { field: fields[at.index(fields.len())], descending: false }];
+        let shown = fields.iter().map(|f| ShownField { field: *f, width: 80 }).collect();
+        let query = Query { condition: condition.as_open_to(&lens, at), groups: order(by), sorts: order(sorted), fields: shown, ..Query::default() };
+        let Ok(query) = query.asked_by(&lens, at) else { return Ok(()) };
+        let outcome = query.run(&lens, at, &Window { rows: 0..500, keep: &[] });
+        prop_assert!(outcome.window.iter().all(|r| model.looks(at, *r)));
+        let told: Vec<FieldId> = query.fields.iter().map(|f| f.field).collect();
+        for row in lens.rows(at, &outcome.window, &told) {
+            for (field, cell) in told.iter().zip(&row.cells) {
+                prop_assert!(cell.is_none() || model.reads(at, row.id, *field), "{} of {}", field, row.id);
+            }
+        }
+        // A group's value is the value of somebody's readable cell.
+        if let Some(group) = query.groups.first() {
+            for found in outcome.groups.iter().filter(|g| g.values[0] != Value::Empty) {
+                let somebody = ds.table(at).unwrap().records().any(|r| model.looks(at, r) && model.reads(at, r, group.field));
+                prop_assert!(somebody, "a group of {} is told: {:?}", group.field, found.texts);
+            }
+        }
+    }
+
+    /// Writing is open exactly where the model says so; what is not seen is not found.
+    #[test]
+    fn edits_are_taken_where_the_model_says(roles in prop::collection::vec(any_role(&demo()), 0..=3), who in 1_u32..=8, number in 1_u32..110) {
+        let me = PersonId::new(who).unwrap();
+        let ds = with_roles(roles, me);
+        let model = Model { ds: &ds, me };
+        let at = table(&ds, "Faults");
+        let record = record(number);
+        if !ds.table(at).unwrap().is_live(record) {
+            return Ok(());
+        }
+        for name in ["What is wrong", "Reporter’s mail", "Hours needed", "Planned for"] {
+            let id = field(&ds, &format!("Faults.{name}"));
+            let text = match name { "Hours needed" => "7", "Planned for" => "3 Mar 2027", "Reporter’s mail" => "a@walkers.example", _ => "Changed" };
+            let edit = Intent::Edit { table: at, record, edits: vec![Edit { field: id, input: Input::Text(text.into()), was: None }] };
+            let taken = ds.decide(&edit, Asker::Person(me), &clock()).is_ok();
+            let may = model.may(Right::Change, at, record) && model.writes(at, record, id);
+            prop_assert_eq!(taken, may, "{} of {}", name, record);
+        }
+        let gone = Intent::Remove { table: at, records: vec![record] };
+        prop_assert_eq!(ds.decide(&gone, Asker::Person(me), &clock()).is_ok(), model.may(Right::Remove, at, record));
+    }
+}
+
+/// Two roles of one person add up per record: a field that one hides on all is shown where the other shows it, and nowhere else.
+#[test]
+fn a_field_that_one_role_hides_is_shown_where_another_shows_it() {
+    let base = demo();
+    let at = table(&base, "Faults");
+    let (mail, title) = (field(&base, "Faults.Reporter’s mail"), field(&base, "Faults.What is wrong"));
+    let all_but_mail = TableRights { look: Reach::All, fields: [(mail, FieldRight::Hidden)].into(), ..TableRights::default() };
+    let nothing_here = [(table(&base, "Materials"), TableRights { look: Reach::All, ..TableRights::default() })];
+    let pavel = person(&base, "Pavel");
+    let clock = clock();
+    // A role that is only about another table shows nothing here.
+    let ds = with_roles(vec![[(at, all_but_mail.clone())].into(), nothing_here.into()], pavel);
+    let lens = Lens::new(&ds, Asker::Person(pavel), &clock);
+    assert!(!lens.reads(at, mail) && lens.reads(at, title));
+    // One that shows it on some records shows it there.
+    let reported = test(&[field(&ds, "Faults.Status")], Check::Option { not: false, any: vec![option(&ds, "Faults.Status.reported")] });
+    let some = TableRights { look: Reach::Where(reported.clone()), ..TableRights::default() };
+    let ds = with_roles(vec![[(at, all_but_mail)].into(), [(at, some)].into()], pavel);
+    let lens = Lens::new(&ds, Asker::Person(pavel), &clock);
+    let whole = Lens::of_everything(&ds, None, &clock);
+    let home = ds.table(at).unwrap();
+    for record in home.records() {
+        let told = lens.text_at(at, record, mail);
+        if reported.holds(&whole, at, record) {
+            assert_eq!(told, whole.text_at(at, record, mail));
+        } else {
+            assert_eq!(told, "");
+        }
+    }
+    let _ = Condition::default();
+}

@@ -1,0 +1,210 @@
+//! What was ever kept opens for ever. For each format a folder of `tests/old` holds parts, changes and packs as they were kept
+//! then. Nothing in a folder is ever changed; a new format gets a folder of its own (`FREEZE=1 cargo test -p westerfall-core
+//! frozen` writes it where it is not there yet).
+
+use crate::fixture::*;
+use serde_json::{Value as Json, json};
+use std::{collections::BTreeSet, path::PathBuf};
+use westerfall_core::{
+    access::Asker,
+    history::{Change, Op, Part},
+    pack::{Pack, Packing},
+    upgrade::{FORMAT, Kept, read},
+};
+
+fn folder(format: i16) -> PathBuf {
+    PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("tests/old").join(format.to_string())
+}
+
+/// Parts of every sort and kind, and operations with every sort of value: some of the demo, the rest made for this.
+fn samples() -> (Vec<Part>, Vec<Change>, Pack) {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let at = table(&ds, "Faults");
+    let mut parts = ds.parts();
+    let extra: Part = serde_json::from_value(json!({ "table": {
+        "id": 900, "name": "Samples", "one": "sample", "standing": 901, "beside": 903, "mine": { "address": 908, "entered_for": 906 }, "heading": "Beside",
+        "gone": "2026-11-01T08:00:00Z",
+        "binned": [{ "field": { "id": 931, "name": "Old", "kind": { "type": "long_text" } }, "at": "2026-11-01T08:00:00Z" }],
+        "fields": [
+            { "id": 901, "name": "Text", "kind": { "type": "text", "limit": 80 }, "required": true, "unique": true, "help": "A name", "preset": { "value": { "text": "New" } } },
+            { "id": 902, "name": "Share", "kind": { "type": "percent", "decimals": 1 } },
+            { "id": 903, "name": "Stars", "kind": { "type": "rating", "most": 5 } },
+            { "id": 904, "name": "When", "kind": { "type": "date_time" }, "preset": "now" },
+            { "id": 905, "name": "Span", "kind": { "type": "range" } },
+            { "id": 906, "name": "Who", "kind": { "type": "person" } },
+            { "id": 907, "name": "All", "kind": { "type": "people" } },
+            { "id": 908, "name": "Mail", "kind": { "type": "email" } },
+            { "id": 909, "name": "Phone", "kind": { "type": "phone" } },
+            { "id": 910, "name": "Web", "kind": { "type": "web" } },
+            { "id": 911, "name": "Place", "kind": { "type": "place" } },
+            { "id": 912, "name": "To do", "kind": { "type": "checklist" } },
+            { "id": 913, "name": "Data", "kind": { "type": "json" } },
+            { "id": 914, "name": "Files", "kind": { "type": "files" }, "originals": true },
+            { "id": 915, "name": "Took", "kind": { "type": "duration" } },
+            { "id": 916, "name": "Several", "kind": { "type": "choices", "options": [{ "id": 917, "name": "one", "hue": "plum" }] } },
+            { "id": 918, "name": "Ready", "kind": { "type": "yes_no" } },
+            { "id": 919, "name": "Press", "kind": { "type": "button", "label": "Go", "automation": null } },
+            { "id": 920, "name": "Number", "kind": { "type": "numbering", "parts": [{ "part": "fixed", "text": "S-" }, { "part": "year" }, { "part": "month" }, { "part": "counter", "digits": 4, "restarts": "monthly" }] } },
+            { "id": 921, "name": "Copied", "kind": { "type": "money", "currency": "EUR" }, "copies": { "link": 42, "field": 24 } },
+            { "id": 922, "name": "Link", "kind": { "type": "link", "to": 3, "back": 923, "one": true, "holds": true },
+              "offers": { "condition": { "any": [{ "test": { "path": [47], "of": "none", "check": { "option": { "not": true, "any": [80] } } } }] }, "same": [{ "theirs": 42, "ours": 922 }], "lines": true } }
+        ] } }))
+    .expect("a table of every kind");
+    parts.push(extra);
+    let every_check = json!([
+        "empty", "filled", "yes", "no", "error",
+        { "text": { "how": "starts", "text": "a" } }, { "number": { "how": "atleast", "than": "1.50" } }, { "between": { "least": "1", "most": "2" } },
+        { "day": { "how": "under", "than": { "today": -3 } } }, { "day": { "how": "is", "than": { "date": "2026-11-26" } } },
+        { "within": { "period": { "last_days": 30 } } }, { "within": { "period": "next_quarter" } }, { "older": { "days": 3 } },
+        { "option": { "not": false, "any": [80] } }, { "person": { "not": true, "any": ["me", { "person": 2 }] } }, { "record": { "not": false, "any": [1] } }
+    ]);
+    let tests: Vec<Json> = every_check
+        .as_array()
+        .expect("a list")
+        .iter()
+        .filter(|check| **check != json!({ "within": { "period": "next_quarter" } }))
+        .map(|check| json!({ "test": { "path": [42, 24], "of": "all", "check": check } }))
+        .collect();
+    let view = json!({ "view": { "id": 940, "table": 3, "name": "Every check", "owner": 2, "query": {
+        "condition": { "all": [{ "any": tests }] }, "groups": [{ "field": 47, "descending": true }], "sorts": [{ "field": 41 }],
+        "fields": [{ "field": 41, "width": 200 }], "tallies": [{ "field": 49, "figure": "least" }] } } });
+    parts.push(serde_json::from_value(view).expect("a view of every check"));
+    let values = json!([
+        "empty", { "text": "a" }, { "number": "1.50" }, { "logical": true }, { "date": "2026-11-26" }, { "instant": "2026-11-26T10:00:00Z" },
+        { "range": ["2026-11-26", "2026-11-27"] }, { "choice": 80 }, { "choices": [80, 81] }, { "person": 2 }, { "people": [2, 3] }, { "links": [1, 2] },
+        { "web": { "address": "https://orrindale-paths.example", "title": "Paths" } }, { "place": { "label": "Gate", "latitude": "54.1", "longitude": "-2.4" } },
+        { "files": [{ "id": "ab12", "name": "gate.jpg", "media": "image/jpeg", "size": 12 }] },
+        { "checklist": [{ "text": "Look", "done": true, "person": 2, "due": "2026-11-26" }] }, { "json": { "a": [1] } }, { "error": "divisionbyzero" }
+    ]);
+    let values: Vec<westerfall_core::value::Value> =
+        values.as_array().expect("a list").iter().filter_map(|v| serde_json::from_value(v.clone()).ok()).collect();
+    let mut changes = Vec::new();
+    let title = field(&ds, "Faults.What is wrong");
+    let mut push = |ops: Vec<Op>| {
+        let seq = changes.len() as u64 + 1;
+        changes.push(Change {
+            seq,
+            at: clock().now,
+            who: westerfall_core::history::Actor::Form(westerfall_core::id::FormId::new(120).unwrap()),
+            undoes: Some(3),
+            ops,
+        });
+    };
+    for value in values {
+        push(vec![Op::Cell {
+            table: at,
+            record: record(1),
+            field: title,
+            before: westerfall_core::value::Value::Empty,
+            after: value.clone(),
+        }]);
+        push(vec![Op::Fill { table: at, field: title, cells: vec![(record(1), value.clone(), value)] }]);
+    }
+    let added = act(&mut ds, nadia, &westerfall_core::intent::Intent::Begin { table: at, cells: vec![(title, typed("Frozen"))] })
+        .expect("a record");
+    push(added.change.ops);
+    let gone = act(&mut ds, nadia, &westerfall_core::intent::Intent::Remove { table: at, records: vec![record(2)] }).expect("gone");
+    push(gone.change.ops);
+    let arrival = json!({ "parameters": [{ "name": "post", "value": "12" }], "by": 2, "unsettled": [{ "field": 41, "text": "Sam" }], "receipt": "00ff", "awaits": [130] });
+    push(vec![
+        Op::Bin { table: at, first: record(1), count: 2, gone: true },
+        Op::Press { table: at, record: record(1), field: title },
+        Op::Turned { from: "2026-11-22".parse().unwrap(), to: "2026-11-23".parse().unwrap() },
+        Op::Arrive {
+            table: at,
+            record: record(1),
+            before: None,
+            after: Some(Box::new(serde_json::from_value(arrival).expect("an arrival"))),
+        },
+    ]);
+    let clock = clock();
+    let pack = westerfall_core::access::Lens::new(&ds, nadia, &clock).pack(Packing::Whole).expect("the steward packs");
+    push(pack.rows.iter().take(1).cloned().map(Op::Rows).collect());
+    push(vec![Op::Put { before: None, after: Some(Box::new(parts[1].clone())) }]);
+    let _ = Asker::Westerfall;
+    (parts, changes, pack)
+}
+
+#[test]
+fn frozen_samples_are_written_for_a_new_format() {
+    let folder = folder(FORMAT);
+    if std::env::var("FREEZE").is_err() {
+        assert!(folder.join("parts.json").exists(), "format {FORMAT} has no samples: run this with FREEZE=1 and commit what it writes");
+        return;
+    }
+    std::fs::create_dir_all(&folder).unwrap();
+    let (parts, changes, pack) = samples();
+    let write = |name: &str, json: Json| {
+        let file = folder.join(name);
+        if !file.exists() {
+            std::fs::write(file, serde_json::to_string_pretty(&json).unwrap()).unwrap();
+        }
+    };
+    write("parts.json", serde_json::to_value(parts).unwrap());
+    write("changes.json", serde_json::to_value(changes).unwrap());
+    write("pack.json", serde_json::to_value(pack).unwrap());
+}
+
+fn frozen(format: i16, name: &str) -> Json {
+    let text = std::fs::read_to_string(folder(format).join(name)).unwrap_or_else(|e| panic!("{name} of format {format}: {e}"));
+    serde_json::from_str(&text).unwrap()
+}
+
+#[test]
+fn everything_that_was_ever_kept_opens() {
+    for format in 1..=FORMAT {
+        for part in frozen(format, "parts.json").as_array().unwrap() {
+            let read: Part = read(Kept::Part, format, part.to_string().as_bytes())
+                .unwrap_or_else(|why| panic!("a part of format {format}: {why}\n{part}"));
+            if format == FORMAT {
+                assert_eq!(
+                    serde_json::to_value(read).unwrap(),
+                    *part,
+                    "what is kept now is kept in another way than it was: that is a new format"
+                );
+            }
+        }
+        for change in frozen(format, "changes.json").as_array().unwrap() {
+            let change: Change = read(Kept::Change, format, change.to_string().as_bytes())
+                .unwrap_or_else(|why| panic!("a change of format {format}: {why}\n{change}"));
+            for op in change.ops {
+                let json = serde_json::to_vec(&op).unwrap();
+                assert_eq!(read::<Op>(Kept::Op, FORMAT, &json).unwrap(), op);
+            }
+        }
+        let pack = frozen(format, "pack.json").to_string();
+        let pack: Pack = read(Kept::Pack, format, pack.as_bytes()).unwrap_or_else(|why| panic!("a pack of format {format}: {why}"));
+        assert!(!pack.parts.is_empty() && !pack.rows.is_empty());
+    }
+}
+
+/// The words by which variants are kept, wherever they stand in a sample.
+fn tags(json: &Json, found: &mut BTreeSet<String>) {
+    match json {
+        Json::String(text) => drop(found.insert(text.clone())),
+        Json::Array(list) => list.iter().for_each(|item| tags(item, found)),
+        Json::Object(map) => {
+            for (key, value) in map {
+                found.insert(key.clone());
+                tags(value, found);
+            }
+        }
+        _ => {}
+    }
+}
+
+#[test]
+fn every_sort_of_part_operation_value_kind_and_check_has_a_sample() {
+    let mut found = BTreeSet::new();
+    for name in ["parts.json", "changes.json"] {
+        tags(&frozen(FORMAT, name), &mut found);
+    }
+    let wanted = "tracker table view form role automation \
+        add gone cell rows bin fill arrive press turned put \
+        text number logical date instant range choice choices person people links web place files checklist json error \
+        long_text money percent rating yes_no date_time duration email phone numbering created_at created_by changed_at changed_by carried summary calculation button link \
+        filled day within older option record between all any test none where mine";
+    let missing: Vec<&str> = wanted.split_whitespace().filter(|word| !found.contains(*word)).collect();
+    assert!(missing.is_empty(), "no sample of {missing:?}");
+}
