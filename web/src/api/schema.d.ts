@@ -14529,11 +14529,17 @@ export interface components {
         EditBody: {
             edits: components["schemas"]["CellEdit"][];
         };
+        /** @description Where a loose end can be taken up: the first of its cells. */
+        EndAt: {
+            field: components["schemas"]["FieldId"];
+            record: components["schemas"]["RecordId"];
+            table: components["schemas"]["TableId"];
+        };
         /**
          * @description Sorts of loose ends.
          * @enum {string}
          */
-        EndSort: "error" | "removed" | "missing" | "unsettled";
+        EndSort: "unreadable" | "error" | "removed" | "missing" | "unsettled";
         /** @description What is to be exported. */
         ExportBody: {
             format: components["schemas"]["ExportFormat"];
@@ -15158,12 +15164,9 @@ export interface components {
         };
         /** @description Something that is broken or was forgotten. */
         LooseEnd: {
+            at?: components["schemas"]["EndAt"] | null;
             count: number;
-            field: components["schemas"]["FieldId"];
-            /** @description One of the records, to begin with. */
-            record: components["schemas"]["RecordId"];
             sort: components["schemas"]["EndSort"];
-            table: components["schemas"]["TableId"];
             /** @description In words. */
             words: string;
         };

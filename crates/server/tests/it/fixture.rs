@@ -206,6 +206,11 @@ pub(crate) struct Client {
 pub(crate) type Answer = (StatusCode, Value);
 
 impl Client {
+    /// The same server asked with other cookies.
+    pub(crate) fn with(&self, cookie: Option<String>) -> Self {
+        Self { router: self.router.clone(), cookie }
+    }
+
     pub(crate) async fn send(&self, request: Request<Body>) -> axum::response::Response {
         self.router.clone().oneshot(request).await.expect("the router always answers")
     }
