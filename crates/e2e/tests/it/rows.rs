@@ -174,3 +174,47 @@ async fn thousands_of_records_are_scrolled_and_jumped_through() {
     assert_eq!(grid.attr("aria-rowcount").await.unwrap().unwrap(), "5001");
     nadia.close().await;
 }
+
+/// Whether every option of the open list can be pressed where it stands: nothing lies over it, and it is in the window.
+const ALL_ON_TOP: &str = "
+  const popup = document.querySelector('.cell-popup');
+  if (!popup) return 'nothing is open';
+  const options = [...popup.querySelectorAll('[role=option]')];
+  if (!options.length) return 'no options';
+  const list = popup.getBoundingClientRect();
+  if (list.left < 0 || list.right > innerWidth || list.top < 0 || list.bottom > innerHeight) return 'out of the window';
+  for (const option of options) {
+    option.scrollIntoView({ block: 'nearest' });
+    const box = option.getBoundingClientRect();
+    const top = document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2);
+    if (!top || !option.contains(top)) return `${option.textContent} lies under ${top?.outerHTML.slice(0, 80)}`;
+  }
+  return '';
+";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_opens_at_a_cell_lies_over_everything() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    for (width, height) in [(1280, 800), (1024, 600), (1024, 420)] {
+        let nadia = driver.browser(&server, width, height).await;
+        nadia.walk_in("Nadia Ferreira-Holt").await;
+        nadia.go("/t/1/3/101").await;
+        // The first row, and the last whose status is in sight.
+        nadia.see("[data-field=Status]").await;
+        let numbers = "return [...document.querySelectorAll('[data-field=Status]')].filter((c) => c.getBoundingClientRect().bottom < innerHeight)
+            .map((c) => c.closest('[role=row]').innerText.match(/FR-\\d{4}-\\d{4}/)[0])";
+        let numbers = nadia.script(numbers).await;
+        let numbers: Vec<&str> = numbers.as_array().unwrap().iter().filter_map(|n| n.as_str()).collect();
+        for row in [numbers.first().unwrap(), numbers.last().unwrap()] {
+            nadia.cell(row, "Status").await.click().await.unwrap();
+            nadia.keys(Key::Enter).await;
+            nadia.see(".cell-popup [role=option]").await;
+            let fault = nadia.script(ALL_ON_TOP).await;
+            assert_eq!(fault, "", "row {row} of {width}×{height}");
+            nadia.keys(Key::Escape).await;
+            nadia.until("the list is closed", || async { nadia.count(".cell-popup").await == 0 }).await;
+        }
+        nadia.close().await;
+    }
+}
