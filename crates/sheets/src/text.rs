@@ -3,27 +3,37 @@
 use crate::{Book, ReadFault, tally::Tally};
 use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
 use std::borrow::Cow;
-use westerfall_core::import::Sheet;
+use westerfall_core::import::{COLUMNS_LIMIT, Raw, Sheet};
 
 /// The separators that are tried.
 const SEPARATORS: [u8; 4] = [b',', b';', b'\t', b'|'];
-/// Records that are looked at to find the separator.
+/// Records that are looked at to find the separator, and bytes in which they lie.
 const SAMPLE: usize = 50;
+const SAMPLE_BYTES: usize = 64 * 1024;
 
 pub(crate) fn read(bytes: &[u8]) -> Result<Book, ReadFault> {
     let text = decoded(bytes);
     let separator = separator_of(text.as_bytes());
-    let mut reader = reader(text.as_bytes(), separator);
     let mut tally = Tally::default();
-    let mut record = csv::ByteRecord::new();
-    let broken = |error: csv::Error| ReadFault::Broken(error.to_string());
-    while reader.read_byte_record(&mut record).map_err(broken)? {
-        let mut row = Vec::with_capacity(record.len());
-        for cell in &record {
-            // The whole text was checked; a cell of it that is none can't be.
-            row.push(tally.text(std::str::from_utf8(cell).unwrap_or_default())?);
+    let mut cells = Cells::of(text.as_bytes(), separator);
+    let mut row = Vec::new();
+    // Empty cells after the last that is filled count for nothing, however many: twenty million commas are one empty row.
+    let mut empty = 0;
+    while let Some((cell, last)) = cells.next() {
+        // The whole text was checked; a cell of it that is none can't be.
+        match tally.text(std::str::from_utf8(cell).unwrap_or_default())? {
+            Raw::Empty => empty += 1,
+            _ if row.len() + empty >= COLUMNS_LIMIT => return Err(ReadFault::TooManyColumns),
+            filled => {
+                row.resize(row.len() + empty, Raw::Empty);
+                row.push(filled);
+                empty = 0;
+            }
         }
-        tally.row(row)?;
+        if last {
+            tally.row(std::mem::take(&mut row))?;
+            empty = 0;
+        }
     }
     if tally.rows.iter().all(Vec::is_empty) {
         return Err(ReadFault::Empty);
@@ -45,12 +55,46 @@ fn decoded(bytes: &[u8]) -> Cow<'_, str> {
     encoding.decode_without_bom_handling(&bytes[skip..]).0
 }
 
+/// The cells of a text one by one: a record as long as the file is never held whole.
+struct Cells<'a> {
+    reader: csv_core::Reader,
+    rest: &'a [u8],
+    cell: Vec<u8>,
+}
+
+impl<'a> Cells<'a> {
+    fn of(text: &'a [u8], separator: u8) -> Self {
+        Self { reader: csv_core::ReaderBuilder::new().delimiter(separator).build(), rest: text, cell: vec![0; 1024] }
+    }
+
+    /// The next cell, and whether it is the last of its record.
+    fn next(&mut self) -> Option<(&[u8], bool)> {
+        let mut length = 0;
+        loop {
+            let (told, read, written) = self.reader.read_field(self.rest, &mut self.cell[length..]);
+            self.rest = &self.rest[read..];
+            length += written;
+            match told {
+                // The whole text is there: asked again with nothing, it ends the last cell.
+                csv_core::ReadFieldResult::InputEmpty => {}
+                csv_core::ReadFieldResult::OutputFull => self.cell.resize(self.cell.len() * 2, 0),
+                csv_core::ReadFieldResult::Field { record_end } => return Some((&self.cell[..length], record_end)),
+                csv_core::ReadFieldResult::End => return None,
+            }
+        }
+    }
+}
+
 fn reader(text: &[u8], separator: u8) -> csv::Reader<&[u8]> {
     csv::ReaderBuilder::new().has_headers(false).flexible(true).delimiter(separator).from_reader(text)
 }
 
 /// The separator that parts most records into the same number of cells, more than one.
 fn separator_of(text: &[u8]) -> u8 {
+    let whole = text.len().min(SAMPLE_BYTES);
+    // The last record of a longer text is cut, and no measure.
+    let sample = if whole < text.len() { text[..whole].iter().rposition(|b| *b == b'\n').map_or(whole, |end| end + 1) } else { whole };
+    let text = &text[..sample];
     let score = |separator: &u8| {
         let widths: Vec<usize> =
             reader(text, *separator).byte_records().take(SAMPLE).flatten().map(|r| r.len()).filter(|w| *w > 0).collect();

@@ -11,6 +11,8 @@ export class Problem extends Error {
     message: string,
     readonly status: number,
     readonly faults: Fault[] = [],
+    /** After how many seconds to try again, where the server says so. */
+    readonly again?: number,
   ) {
     super(message)
   }
@@ -37,9 +39,9 @@ export async function told<T>(asked: Promise<{ data?: T; error?: unknown; respon
   return answer.data as T
 }
 
-function problemOf(body: unknown, status: number): Problem {
+function problemOf(body: unknown, status: number, again?: number): Problem {
   const known = typeof body === 'object' && body !== null && 'detail' in body ? (body as Schemas['ProblemBody']) : undefined
-  return new Problem(known?.detail ?? 'Something went wrong. Try again in a moment.', status, known?.faults)
+  return new Problem(known?.detail ?? 'Something went wrong. Try again in a moment.', status, known?.faults, again)
 }
 
 /** Sends a form with files and gives its answer; says how far it is, from 0 to 1, and can be stopped. */
@@ -52,7 +54,7 @@ export function send<T>(address: string, body: FormData, key?: string, far?: (sh
     request.onload = () => {
       const answer = parsed(request.responseText)
       if (request.status >= 200 && request.status < 300) resolve(answer as T)
-      else reject(problemOf(answer, request.status))
+      else reject(problemOf(answer, request.status, Number(request.getResponseHeader('Retry-After')) || undefined))
     }
     request.onerror = request.ontimeout = lost
     request.onabort = () => reject(new Problem('You stopped it. Nothing was sent; what you typed is still here.', -1))

@@ -7,7 +7,7 @@ import FormQuestion from './FormQuestion.vue'
 import { SO_FAR } from './names'
 
 const props = defineProps<{ form: FormView; link: string }>()
-const { form: view, answers, state, trouble, faults, sent, offline, share, stop, submit, again, visit, body } = useAnswers(props.link, props.form)
+const { form: view, answers, state, trouble, faults, sent, offline, share, waiting, stop, submit, again, visit, body } = useAnswers(props.link, props.form)
 provide(SO_FAR, { link: props.link, body })
 const sheet = ref<HTMLElement>()
 const trap = ref('')
@@ -53,7 +53,10 @@ async function copy() {
     <!-- Nobody sees or reaches this; programs fill it in. -->
     <div class="trap" aria-hidden="true"><input v-model="trap" name="website" tabindex="-1" autocomplete="off" /></div>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <p v-if="state === 'sending' && share < 1" class="far">
+    <p v-if="waiting" class="offline" role="status" data-test="waiting">
+      Many are sending at this moment. What you typed waits here and is sent again by itself; leave the page open. <button type="button" @click="stop">Stop</button>
+    </p>
+    <p v-else-if="state === 'sending' && share < 1" class="far">
       <progress :value="share" max="1" aria-label="How much is sent" /> <button type="button" @click="stop">Stop</button>
     </p>
     <button type="submit" class="send" :disabled="state === 'sending'">{{ state === 'sending' ? 'Sending …' : view.send_label }}</button>

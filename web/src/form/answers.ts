@@ -3,6 +3,7 @@
 import { onScopeDispose, reactive, ref, watch } from 'vue'
 import { Problem, saying, send } from '@/api/client'
 import type { FormView, QuestionView, Sent } from '@/api/types'
+import { sleep, untilTaken } from './resend'
 import { begun, filesOf, inputs, linesOf, withoutFiles, type Answer } from './answer'
 
 /** How long after the last change the server is asked, in milliseconds. */
@@ -27,6 +28,8 @@ export function useAnswers(link: string, first: FormView) {
   const sent = ref<Sent>()
   /** How much of it is sent, from 0 to 1, while it is on its way. */
   const share = ref(0)
+  /** Too much is going on at the server: it waits here, and is sent again by itself. */
+  const waiting = ref(false)
   let stopping = new AbortController()
   const stop = () => stopping.abort()
   /** The server did not answer; what is typed stays here. */
@@ -127,7 +130,12 @@ export function useAnswers(link: string, first: FormView) {
       await new Promise((done) => setTimeout(done, SOONEST - (Date.now() - opened)))
       share.value = 0
       stopping = new AbortController()
-      sent.value = await send<Sent>(address, data(website), key, (now) => (share.value = now), stopping.signal)
+      const { signal } = stopping
+      const wait = (seconds: number) => {
+        waiting.value = true
+        return sleep(seconds, signal)
+      }
+      sent.value = await untilTaken(() => send<Sent>(address, data(website), key, (now) => (share.value = now), signal), wait)
       state.value = 'sent'
       localStorage.removeItem(place)
     } catch (error) {
@@ -137,6 +145,8 @@ export function useAnswers(link: string, first: FormView) {
       faults.value = Object.fromEntries(error.faults.map((fault) => [fault.pointer, fault.message]))
       const number = error.faults.filter((fault) => isShown(fault.pointer)).length
       trouble.value = number ? `Nothing was sent yet: ${number === 1 ? 'one answer needs' : `${number} answers need`} another look.` : error.message
+    } finally {
+      waiting.value = false
     }
   }
 
@@ -153,6 +163,6 @@ export function useAnswers(link: string, first: FormView) {
   }
 
   const visit = (question: QuestionView) => (at = question.field)
-  return { form, answers, state, trouble, faults, sent, offline, share, stop, submit, again, visit, body }
+  return { form, answers, state, trouble, faults, sent, offline, share, waiting, stop, submit, again, visit, body }
 }
 

@@ -192,6 +192,11 @@ const ALL_ON_TOP: &str = "
   return '';
 ";
 
+const PICK_IN_SIGHT: &str = "
+  const [at, list] = [document.querySelector('.cell-popup .at'), document.querySelector('.cell-popup [role=listbox]')].map((e) => e.getBoundingClientRect());
+  return at.top >= list.top - 1 && at.bottom <= list.bottom + 1 && at.bottom <= innerHeight;
+";
+
 #[tokio::test(flavor = "multi_thread")]
 async fn what_opens_at_a_cell_lies_over_everything() {
     let server = Server::start(60).await;
@@ -215,6 +220,16 @@ async fn what_opens_at_a_cell_lies_over_everything() {
             nadia.keys(Key::Escape).await;
             nadia.until("the list is closed", || async { nadia.count(".cell-popup").await == 0 }).await;
         }
+        // In a long list what Enter would pick stays in sight.
+        nadia.cell(numbers[0], "Section").await.click().await.unwrap();
+        nadia.keys(Key::Enter).await;
+        for _ in 0..12 {
+            nadia.see(".cell-popup [role=option].at").await;
+            nadia.keys(Key::Down).await;
+            let seen = nadia.script(PICK_IN_SIGHT).await;
+            assert_eq!(seen, true, "at {width}×{height}");
+        }
+        nadia.keys(Key::Escape).await;
         nadia.close().await;
     }
 }

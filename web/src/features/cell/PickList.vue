@@ -27,6 +27,7 @@ const found = ref<Pick[]>([])
 const chosen = ref<Pick[]>([...props.chosen])
 const at = ref(0)
 const input = ref<HTMLInputElement>()
+const list = ref<HTMLElement>()
 let round = 0
 /** The search under way: Enter waits for it, so that a fast typist picks what they typed. */
 let looking: Promise<void> = Promise.resolve()
@@ -42,6 +43,11 @@ async function look() {
   at.value = Math.max(0, current)
 }
 
+// What Enter would pick is in sight: the one that is chosen when it opens, then wherever the arrows go.
+watch([at, rest], async () => {
+  await nextTick()
+  list.value?.querySelector('.at')?.scrollIntoView({ block: 'nearest' })
+})
 watch(text, () => (looking = look()), { flush: 'sync' })
 onMounted(async () => {
   looking = look()
@@ -112,7 +118,7 @@ function keys(event: KeyboardEvent) {
       :placeholder="many || !chosen[0] ? 'Type to find' : chosen[0].name"
       @keydown="keys"
     />
-    <ul id="pick-list" role="listbox" :aria-label="label">
+    <ul id="pick-list" ref="list" role="listbox" :aria-label="label">
       <li
         v-for="(pick, place) in rest"
         :id="`pick-${pick.id}`"
