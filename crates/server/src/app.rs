@@ -188,8 +188,8 @@ impl App {
         }
         let Ok(seqs) = self.store.seqs(&ids).await else { return };
         for live in loaded {
-            if seqs.iter().any(|(id, seq)| *id == live.id && *seq > live.seq()) {
-                live.catch_up();
+            if let Some((_, seq)) = seqs.iter().find(|(id, seq)| *id == live.id && *seq > live.seq()) {
+                live.catch_up(*seq);
             }
         }
     }
@@ -226,7 +226,7 @@ impl App {
             if let Some(live) = live
                 && live.seq() < seq
             {
-                live.catch_up();
+                live.catch_up(seq);
             }
         }
         Ok(())

@@ -22,8 +22,8 @@ use diesel::result::{DatabaseErrorKind, Error as DieselError};
 use diesel_async::{
     AsyncConnection, AsyncMigrationHarness, AsyncPgConnection,
     pooled_connection::{
-        AsyncDieselConnectionManager,
-        deadpool::{Object, Pool},
+        AsyncDieselConnectionManager, ManagerConfig, PoolError, PoolableConnection, RecyclingMethod,
+        deadpool::{Hook, HookError, Object, Pool},
     },
 };
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
@@ -31,6 +31,8 @@ use std::time::Duration;
 
 /// How long one waits for a connection.
 const PATIENCE: Duration = Duration::from_secs(5);
+/// How long a connection lies idle until it is asked whether it is still there.
+const IDLE: Duration = Duration::from_secs(1);
 /// How long the database may take to say that it is there.
 const READY: Duration = Duration::from_secs(2);
 
@@ -96,6 +98,19 @@ impl StoreError {
 /// The result of anything that asks the database.
 pub type Stored<T> = Result<T, StoreError>;
 
+/// A connection that was just used is taken to be there: asking it each time costs every edit two ways to the database. One that lay
+/// idle is asked first.
+fn asked_after_idleness() -> Hook<AsyncPgConnection> {
+    Hook::async_fn(|connection: &mut AsyncPgConnection, metrics| {
+        Box::pin(async move {
+            if metrics.last_used() < IDLE {
+                return Ok(());
+            }
+            connection.ping(&RecyclingMethod::Verified).await.map_err(|error| HookError::Backend(PoolError::QueryError(error)))
+        })
+    })
+}
+
 impl Store {
     /// Connects and brings the tables up to date. Needs a runtime with several threads.
     pub async fn open(url: &str) -> Stored<Self> {
@@ -103,8 +118,14 @@ impl Store {
         AsyncMigrationHarness::new(connection)
             .run_pending_migrations(MIGRATIONS)
             .map_err(|e| StoreError::Connection(format!("the tables could not be brought up to date: {e}")))?;
-        let manager = AsyncDieselConnectionManager::<AsyncPgConnection>::new(url);
-        let pool = Pool::builder(manager).max_size(16).build().map_err(|e| StoreError::Connection(e.to_string()))?;
+        let mut config = ManagerConfig::default();
+        config.recycling_method = RecyclingMethod::Fast;
+        let manager = AsyncDieselConnectionManager::<AsyncPgConnection>::new_with_config(url, config);
+        let pool = Pool::builder(manager)
+            .max_size(16)
+            .pre_recycle(asked_after_idleness())
+            .build()
+            .map_err(|e| StoreError::Connection(e.to_string()))?;
         Ok(Self { pool, url: url.to_owned() })
     }
 

@@ -207,7 +207,8 @@ async fn what_opens_at_a_cell_lies_over_everything() {
         nadia.go("/t/1/3/101").await;
         // The first row, and the last whose status is in sight.
         nadia.see("[data-field=Status]").await;
-        let numbers = "return [...document.querySelectorAll('[data-field=Status]')].filter((c) => c.getBoundingClientRect().bottom < innerHeight)
+        let numbers =
+            "return [...document.querySelectorAll('[data-field=Status]')].filter((c) => c.getBoundingClientRect().bottom < innerHeight)
             .map((c) => c.closest('[role=row]').innerText.match(/FR-\\d{4}-\\d{4}/)[0])";
         let numbers = nadia.script(numbers).await;
         let numbers: Vec<&str> = numbers.as_array().unwrap().iter().filter_map(|n| n.as_str()).collect();

@@ -100,7 +100,7 @@ pub struct Done {
 enum Proposal {
     Wish(Box<Wish>, oneshot::Sender<Result<Done, Problem>>),
     /// To follow what other processes committed.
-    Follow,
+    Follow(u64),
     /// To compute what depends on the minute.
     Tick,
 }
@@ -232,10 +232,10 @@ impl Live {
         self.wish(Wish { intent, asker, key: None, at: None }).await
     }
 
-    /// Follows what other processes committed.
-    pub fn catch_up(&self) {
+    /// Follows what other processes committed, up to this change at least.
+    pub fn catch_up(&self, seq: u64) {
         // If the inbox is full, the writer is about to notice by itself.
-        let _ = self.proposals.try_send(Proposal::Follow);
+        let _ = self.proposals.try_send(Proposal::Follow(seq));
     }
 
     /// Waits, but not for long, until the state is at least as of this change: so that whoever was told of it elsewhere sees it here.
@@ -244,7 +244,7 @@ impl Live {
         if self.now().seq >= seq {
             return;
         }
-        self.catch_up();
+        self.catch_up(seq);
         let _ = tokio::time::timeout(PATIENCE, async { while self.now().seq < seq && changes.recv().await.is_ok() {} }).await;
     }
 }

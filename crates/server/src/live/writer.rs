@@ -74,15 +74,16 @@ enum Decided {
 impl Writer {
     async fn settle(&self, proposals: Vec<Proposal>) {
         let mut wishes = Vec::new();
-        let (mut follow, mut tick) = (false, false);
+        let (mut known, mut tick) = (0, false);
         for proposal in proposals {
             match proposal {
                 Proposal::Wish(wish, reply) => wishes.push((*wish, reply)),
-                Proposal::Follow => follow = true,
+                Proposal::Follow(seq) => known = known.max(seq),
                 Proposal::Tick => tick = true,
             }
         }
-        if follow {
+        // Our own commits are told too, often before we have moved on: then there is nothing to read.
+        if known > self.state.now().seq {
             self.follow().await;
         }
         if tick {

@@ -101,7 +101,8 @@ async fn what_is_out_of_reach_comes_out_by_no_address() {
     let wren = world.person(WREN).await;
     let mut seen_by_the_steward = 0;
     for (method, path, _) in operations() {
-        // Live events never end; the post room is the stand-in for everybody's mailbox.
+        // Live events never end: `live::only_those_hear_who_may_see`. The post room is the stand-in for everybody's mailbox:
+        // `ground::the_post_room_is_the_demos_and_outside_it_the_owners`.
         if method != Method::GET || path.ends_with("/events") || path == "/api/post-room" {
             continue;
         }
@@ -127,7 +128,7 @@ async fn what_is_out_of_reach_comes_out_by_no_address() {
             for (name, client) in [("Tamsin", &tamsin), ("Wren", &wren)] {
                 let (status, text) = told(client, Method::POST, &address, &body.to_string()).await;
                 assert!(status < StatusCode::INTERNAL_SERVER_ERROR, "{name} at {address}: {text}");
-                // A formula being typed comes back as it was typed.
+                // A formula being typed comes back as it was typed; core's `ground` tries what it gives. A refusal repeats what was asked.
                 let own = address.ends_with("formulas") || !status.is_success();
                 assert!(
                     own || !text.replace(&format!("contains {MARK}"), "").replace(&format!("contains “{MARK}”"), "").contains(MARK),

@@ -99,3 +99,53 @@ async fn the_description_of_the_api_is_served() {
     assert_eq!(status, StatusCode::OK);
     assert!(body["paths"]["/api/trackers/{tracker}/tables/{table}/query"]["post"].is_object());
 }
+
+/// What is asked, by what it would do.
+fn wishes() -> Vec<(&'static str, Method, String, serde_json::Value)> {
+    let records = "/api/trackers/1/tables/3/records";
+    let edit = |field: u32, text: &str| json!({ "edits": [{ "field": field, "input": { "text": text }, "was": null }] });
+    vec![
+        ("look at a record of one’s district", Method::GET, format!("{records}/50"), json!(null)),
+        ("look at a record that isn’t there", Method::GET, format!("{records}/9999"), json!(null)),
+        ("name it anew", Method::PATCH, format!("{records}/50"), edit(TITLE, "Named anew")),
+        ("change whom it was reported by", Method::PATCH, format!("{records}/50"), edit(REPORTER, "Wynn Ashdale")),
+        ("change what is computed", Method::PATCH, format!("{records}/50"), edit(49, "1")),
+        ("add a fault without its title", Method::POST, records.to_owned(), json!({ "records": [{ "47": { "text": "checked" } }] })),
+        ("put a fault into the bin", Method::DELETE, records.to_owned(), json!({ "records": [51] })),
+        ("undo somebody else’s change", Method::POST, "/api/trackers/1/undo".to_owned(), json!({ "seq": 9 })),
+        (
+            "add a field",
+            Method::POST,
+            "/api/trackers/1/tables/3/fields".to_owned(),
+            json!({ "field": { "id": 1, "name": "Extra", "kind": { "type": "date" } } }),
+        ),
+        ("see the roles", Method::GET, "/api/trackers/1/roles".to_owned(), json!(null)),
+        ("see the automations", Method::GET, "/api/trackers/1/automations".to_owned(), json!(null)),
+        ("see a form’s design", Method::GET, "/api/trackers/1/forms/120".to_owned(), json!(null)),
+        ("begin a tracker", Method::POST, "/api/trackers".to_owned(), json!({ "name": "Mine", "from": "nothing" })),
+    ]
+}
+
+/// The table of refusals: who is told what, in which words.
+#[tokio::test(flavor = "multi_thread")]
+async fn who_is_refused_what() {
+    let world = World::new().await;
+    let people = [
+        ("a stranger", world.stranger()),
+        ("Wren, submitter", world.person(WREN).await),
+        ("Pavel, reader", world.person(PAVEL).await),
+        ("Tamsin, warden", world.person(TAMSIN).await),
+        ("Idris, warden", world.person(IDRIS).await),
+        ("Bex, editor", world.person(BEX).await),
+        ("Nadia, steward", world.person(NADIA).await),
+    ];
+    let mut table = String::new();
+    for (wish, method, path, body) in wishes() {
+        table.push_str(&format!("{wish}\n"));
+        for (name, client) in &people {
+            let (status, told) = read(client.raw(method.clone(), &path, &body.to_string(), &[]).await).await;
+            table.push_str(&format!("  {name}: {} {}\n", status.as_u16(), told["detail"].as_str().unwrap_or_default()));
+        }
+    }
+    insta::assert_snapshot!(table);
+}
