@@ -340,7 +340,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/octet-stream": number[];
+                        "*/*": number[];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -9086,7 +9086,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/octet-stream": number[];
+                        "*/*": number[];
                     };
                 };
                 /** @description What was sent can’t be read. */

@@ -31,7 +31,7 @@ pub(super) struct Size {
 }
 
 /// A file's content.
-#[utoipa::path(get, path = "/api/files/{file}", params(("file" = String, Path), Size), responses((status = 200, body = Vec<u8>, content_type = "application/octet-stream"), (status = 404, body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/files/{file}", params(("file" = String, Path), Size), responses((status = 200, body = Vec<u8>, content_type = "*/*"), (status = 404, body = crate::problem::ProblemBody)))]
 pub(super) async fn file(
     State(app): State<App>,
     signed: Signed,

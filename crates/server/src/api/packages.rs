@@ -46,7 +46,7 @@ pub(super) enum ExportFormat {
 }
 
 /// What a view shows, as a file. No cell of it can run when it is opened.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/export", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = ExportBody, responses((status = 200, body = Vec<u8>, content_type = "application/octet-stream"), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/export", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = ExportBody, responses((status = 200, body = Vec<u8>, content_type = "*/*"), (status = "4XX", body = crate::problem::ProblemBody)))]
 pub(super) async fn export(
     State(app): State<App>,
     signed: Signed,

@@ -152,6 +152,9 @@ pub(super) async fn stand_in(State(app): State<App>, signed: Signed, Json(body):
                 "Only the steward of every tracker that this person opens can stand in for them.",
             ));
         }
+        if app.store.people().await?.get(other).is_none() {
+            return Err(Problem::new(StatusCode::NOT_FOUND, "There is no such person."));
+        }
     }
     app.store.stand_in(&signed.token_hash, body.person).await?;
     Ok(StatusCode::NO_CONTENT)

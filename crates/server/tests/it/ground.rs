@@ -74,6 +74,13 @@ async fn standing_in_ends_with_the_right_to_it() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn nobody_stands_in_for_nobody() {
+    let world = World::new().await;
+    let (status, body) = world.person(NADIA).await.put("/api/session/stand-in", json!({ "person": 615_934 })).await;
+    assert_eq!((status, body["detail"].as_str()), (StatusCode::NOT_FOUND, Some("There is no such person.")));
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn the_post_room_is_the_demos_and_outside_it_the_owners() {
     let world = World::sending().await;
     let wren = world.person(WREN).await;
