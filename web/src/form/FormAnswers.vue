@@ -113,6 +113,7 @@ h1 {
   flex: 1;
   accent-color: var(--moss);
 }
+.offline button,
 .far button {
   border: 0;
   background: none;
