@@ -50,9 +50,12 @@ pub fn write(format: Format, name: &str, columns: &[Column], rows: &[Vec<Raw>]) 
     Ok(Written { bytes, media, ending })
 }
 
+/// What a formula begins with, in the wide forms of some keyboards too.
+const FORMULA: [char; 11] = ['=', '+', '-', '@', '\t', '\r', '\n', '＝', '＋', '－', '＠'];
+
 /// A text that no spreadsheet takes for a formula: one that looks like one gets an apostrophe in front.
 pub(crate) fn harmless(text: &str) -> String {
-    if text.starts_with(['=', '+', '-', '@', '\t', '\r']) { format!("'{text}") } else { text.to_owned() }
+    if text.starts_with(FORMULA) { format!("'{text}") } else { text.to_owned() }
 }
 
 /// A report of refused cells as CSV: row, column, value, reason.

@@ -66,6 +66,7 @@ fn what_is_written_is_read_back_and_runs_nothing() {
         vec![text("=1+1"), Raw::Number("12.50".parse().unwrap()), day(2026, 3, 4), Raw::Logical(true)],
         vec![text("@cmd"), Raw::Number(Decimal::new(-3, 1)), Raw::DateTime(jiff::civil::date(2026, 3, 4).at(13, 30, 0, 0)), Raw::Empty],
         vec![text("-2 and more"), Raw::Empty, Raw::Empty, Raw::Logical(false)],
+        vec![text("＝1+1"), Raw::Empty, Raw::Empty, Raw::Empty],
     ];
     let names = columns(&["+Name", "Sum", "Day", "Done"]);
     for format in [Format::Xlsx, Format::Ods] {
@@ -78,7 +79,10 @@ fn what_is_written_is_read_back_and_runs_nothing() {
         assert_eq!(book.sheet.rows[3][3], Raw::Logical(false));
     }
     let csv = String::from_utf8(write(Format::Csv, "Faults", &names, &rows).unwrap().bytes).unwrap();
-    assert_eq!(csv, "\u{feff}'+Name,Sum,Day,Done\n'=1+1,12.5,2026-03-04,yes\n'@cmd,-0.3,2026-03-04 13:30:00,\n'-2 and more,,,no\n");
+    assert_eq!(
+        csv,
+        "\u{feff}'+Name,Sum,Day,Done\n'=1+1,12.5,2026-03-04,yes\n'@cmd,-0.3,2026-03-04 13:30:00,\n'-2 and more,,,no\n'＝1+1,,,\n"
+    );
     let json: serde_json::Value = serde_json::from_slice(&write(Format::Json, "Faults", &names, &rows).unwrap().bytes).unwrap();
     assert_eq!(json[1]["Sum"], serde_json::json!(-0.3));
 }

@@ -260,7 +260,8 @@ impl Table {
         rows.filter_map(|record| Some((record, self.arrivals.get(record.row())?.as_deref()?)))
     }
 
-    pub fn column(&self, field: FieldId) -> Option<&Column> {
+    /// Cells as they are. Outside core they are read through a lens, or as records to be kept.
+    pub(crate) fn column(&self, field: FieldId) -> Option<&Column> {
         self.columns.get(&field).map(|c| &**c)
     }
 

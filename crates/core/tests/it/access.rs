@@ -13,7 +13,7 @@ use westerfall_core::{
     id::{FormId, PersonId, RecordId},
     intent::{Edit, Intent},
     schema::Kind,
-    value::{Cell, Value},
+    value::Value,
     view::{Order, Query, ShownField, Window},
 };
 
@@ -28,8 +28,7 @@ fn reach(ds: &Dataset, who: PersonId) -> BTreeSet<RecordId> {
             "Nadia" | "Bex" | "Pavel" => true,
             "Wren" => {
                 let by_me = faults.meta(*r).unwrap().created_by == westerfall_core::history::Actor::Person(who);
-                let address = faults.column(field(ds, "Faults.Reporter’s mail")).unwrap().cell(r.row());
-                by_me || address == Cell::Text(&mail)
+                by_me || value(ds, table(ds, "Faults"), *r, field(ds, "Faults.Reporter’s mail")) == Value::text(&mail)
             }
             _ => warden(ds, *r) == Some(who),
         })
@@ -39,12 +38,11 @@ fn reach(ds: &Dataset, who: PersonId) -> BTreeSet<RecordId> {
 /// The warden of a fault's section's district.
 fn warden(ds: &Dataset, fault: RecordId) -> Option<PersonId> {
     let follow = |table_name: &str, name: &str, r: RecordId| {
-        let home = ds.table(table(ds, table_name)).unwrap();
-        home.column(field(ds, &format!("{table_name}.{name}"))).unwrap().links(r.row()).first().copied()
+        linked(ds, table(ds, table_name), r, field(ds, &format!("{table_name}.{name}"))).first().copied()
     };
     let district = follow("Sections", "District", follow("Faults", "Section", fault)?)?;
-    match ds.table(table(ds, "Districts")).unwrap().column(field(ds, "Districts.Warden")).unwrap().cell(district.row()) {
-        Cell::Person(person) => Some(person),
+    match value(ds, table(ds, "Districts"), district, field(ds, "Districts.Warden")) {
+        Value::Person(person) => Some(person),
         _ => None,
     }
 }
@@ -224,12 +222,11 @@ fn linked_records_out_of_sight_survive_an_edit_of_the_list() {
     act(&mut ds, nadia, &Intent::Save(Part::Role(role))).unwrap();
     let dangerous: BTreeSet<RecordId> = {
         let (ds, severity) = (&ds, field(&ds, "Faults.Severity"));
-        let home = ds.table(table(ds, "Faults")).unwrap();
-        home.records()
-            .filter(|r| home.column(severity).unwrap().cell(r.row()) == Cell::Choice(option(ds, "Faults.Severity.dangerous")))
-            .collect()
+        let at = table(ds, "Faults");
+        let dangerous = Value::Choice(option(ds, "Faults.Severity.dangerous"));
+        ds.table(at).unwrap().records().filter(|r| value(ds, at, *r, severity) == dangerous).collect()
     };
-    let list = |ds: &Dataset, s: RecordId| ds.table(sections).unwrap().column(faults).unwrap().links(s.row()).to_vec();
+    let list = |ds: &Dataset, s: RecordId| linked(ds, sections, s, faults);
     let section =
         (1..=64).step_by(6).map(record).find(|s| list(&ds, *s).iter().any(|f| dangerous.contains(f))).expect("one with a dangerous fault");
     let hidden: Vec<RecordId> = list(&ds, section).into_iter().filter(|f| dangerous.contains(f)).collect();

@@ -121,8 +121,7 @@ fn an_option_that_goes_becomes_another_in_records_and_views() {
     let kind = field(&ds, "Faults.Kind");
     let (signage, surface) = (option(&ds, "Faults.Kind.signage"), option(&ds, "Faults.Kind.surface"));
     let holds = |ds: &Dataset, wanted| {
-        let column = ds.table(faults).unwrap().column(kind).unwrap();
-        ds.table(faults).unwrap().records().filter(|r| column.cell(r.row()).to_value() == Value::Choice(wanted)).count()
+        ds.table(faults).unwrap().records().filter(|r| crate::fixture::value(ds, faults, *r, kind) == Value::Choice(wanted)).count()
     };
     let (was, into) = (holds(&ds, signage), holds(&ds, surface));
     assert!(was > 0);

@@ -5,7 +5,7 @@ use proptest::prelude::*;
 use std::sync::{Arc, LazyLock};
 use westerfall_core::{
     Clock,
-    access::Asker,
+    access::{Asker, Lens},
     condition::{Check, Comparison, Condition, Period, Quantity, Test, TextMatch, When, Who},
     dataset::Dataset,
     fault::Faults,
@@ -144,4 +144,19 @@ fn any_test() -> impl Strategy<Value = Test> {
     ];
     let of = prop::sample::select(vec![Quantity::Any, Quantity::All, Quantity::None]);
     (pair, of).prop_map(|((path, check), of)| Test { path, of, check })
+}
+
+/// What a cell holds, whoever asks.
+pub(crate) fn value(ds: &Dataset, table: TableId, record: RecordId, field: FieldId) -> Value {
+    let clock = clock();
+    let lens = Lens::of_everything(ds, None, &clock);
+    lens.reader(table, field).cell(record.row()).to_value()
+}
+
+/// The records that a link names.
+pub(crate) fn linked(ds: &Dataset, table: TableId, record: RecordId, field: FieldId) -> Vec<RecordId> {
+    match value(ds, table, record, field) {
+        Value::Links(records) => records,
+        _ => Vec::new(),
+    }
 }

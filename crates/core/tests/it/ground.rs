@@ -374,12 +374,11 @@ fn an_import_passes_the_gate_that_typing_passes() {
     let rehearsal = ds.rehearse_import(&import, who, &clock()).unwrap();
     assert_eq!((rehearsal.added, rehearsal.rejected_count), (3, 2), "{:?}", rehearsal.rejected);
     act(&mut ds, who, &Intent::Import(Box::new(import))).unwrap();
-    let column = ds.table(at).unwrap().column(code).unwrap();
     let held: Vec<String> = ds
         .table(at)
         .unwrap()
         .records()
-        .filter_map(|r| if let Value::Text(t) = column.cell(r.row()).to_value() { Some(t.to_lowercase()) } else { None })
+        .filter_map(|r| if let Value::Text(t) = value(&ds, at, r, code) { Some(t.to_lowercase()) } else { None })
         .collect();
     let mut once = held.clone();
     once.sort();
@@ -441,9 +440,9 @@ fn a_record_that_was_wrong_already_is_changed_in_its_other_fields() {
     let (surface, under, name) = (field(&ds, "Sections.Surface"), field(&ds, "Sections.Sub-surface"), field(&ds, "Sections.Name"));
     let who = nadia(&ds);
     let home = ds.table(at).unwrap();
-    let filled = home.records().find(|r| !home.column(under).unwrap().cell(r.row()).is_empty()).unwrap();
+    let filled = home.records().find(|r| value(&ds, at, *r, under) != Value::Empty).unwrap();
     // As it may have been kept before the gate was there: the ground is gone, what stood on it is not.
-    let before = home.column(surface).unwrap().cell(filled.row()).to_value();
+    let before = value(&ds, at, filled, surface);
     let op = westerfall_core::history::Op::Cell { table: at, record: filled, field: surface, before, after: Value::Empty };
     let change = westerfall_core::history::Change {
         seq: ds.seq + 1,

@@ -12,7 +12,7 @@ use westerfall_core::{
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
     intent::{Edit, Input, Intent},
     schema::Kind,
-    value::{Cell, Value},
+    value::Value,
     view::{Order, Query, ShownField, Window},
 };
 
@@ -51,11 +51,11 @@ impl Model<'_> {
 
     fn is_mine(&self, table: TableId, record: RecordId) -> bool {
         let home = self.ds.table(table).unwrap();
-        let holds = |field: Option<FieldId>| field.and_then(|f| home.column(f)).map_or(Cell::Empty, |c| c.cell(record.row()));
+        let holds = |field: Option<FieldId>| field.map_or(Value::Empty, |f| value(self.ds, table, record, f));
         let maker = home.meta(record).unwrap().created_by;
-        let address = matches!(holds(home.def.mine.address), Cell::Text(a) if a.to_lowercase() == self.ds.people.get(self.me).unwrap().mail.to_lowercase());
+        let address = matches!(holds(home.def.mine.address), Value::Text(a) if a.to_lowercase() == self.ds.people.get(self.me).unwrap().mail.to_lowercase());
         maker == Actor::Person(self.me)
-            || holds(home.def.mine.entered_for) == Cell::Person(self.me)
+            || holds(home.def.mine.entered_for) == Value::Person(self.me)
             || matches!(maker, Actor::Form(_)) && address
     }
 
@@ -108,7 +108,7 @@ impl Model<'_> {
             }
             let home = self.ds.table(at.0).unwrap();
             let to = home.link(*link).unwrap().to;
-            let next: Vec<RecordId> = at.1.iter().flat_map(|r| home.column(*link).unwrap().links(r.row()).to_vec()).collect();
+            let next: Vec<RecordId> = at.1.iter().flat_map(|r| linked(self.ds, at.0, *r, *link)).collect();
             let target = self.ds.table(to).unwrap();
             if !next.iter().all(|r| !target.is_live(*r) || self.looks(to, *r)) {
                 return false;
@@ -119,7 +119,7 @@ impl Model<'_> {
             None => true,
             Some(link) => {
                 let target = self.ds.table(link.to).unwrap();
-                let named = self.ds.table(at.0).unwrap().column(*end).unwrap().links(r.row());
+                let named = linked(self.ds, at.0, *r, *end);
                 named.iter().all(|t| !target.is_live(*t) || self.looks(link.to, *t))
             }
         };
