@@ -160,7 +160,8 @@ ul {
   margin: 2px 0 0;
   padding: 2px 0 0;
   border-top: 1px solid var(--line);
-  max-height: 260px;
+  /* Whole in a low window too: a phone that lies on its side. */
+  max-height: min(260px, calc(100vh - 64px));
   overflow-y: auto;
 }
 li {
