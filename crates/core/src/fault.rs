@@ -38,6 +38,8 @@ pub enum FaultKind {
     NotFound,
     /// The asker sees it but may not do this.
     NotAllowed,
+    /// It is for people who are known.
+    NotSignedIn,
     /// Something else needs it as it is.
     InUse,
     /// The value is not of the field's kind.

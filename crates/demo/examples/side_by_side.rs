@@ -141,7 +141,7 @@ async fn fill(client: &Client, ds: &Dataset) -> Result<(), Box<dyn std::error::E
     client.batch_execute("DROP TABLE IF EXISTS fault").await?;
     client.batch_execute(TABLE).await?;
     let clock = scaled::clock(Timestamp::now());
-    let lens = Lens::of_everything(ds, None, &clock);
+    let lens = Lens::new(ds, Asker::Westerfall, &clock);
     let table = ds.tables().find(|t| t.def.name == "Faults").ok_or("the demo has faults")?;
     let names = [
         "Number",
@@ -167,7 +167,7 @@ async fn fill(client: &Client, ds: &Dataset) -> Result<(), Box<dyn std::error::E
     ];
     let readers: Vec<_> = names.iter().map(|name| lens.reader(table.def.id, field(ds, name))).collect();
     let mut sink = pin!(client.copy_in("COPY fault FROM STDIN").await?);
-    for record in table.records() {
+    for record in lens.records(table.def.id) {
         let mut line = record.to_string();
         for reader in &readers {
             line.push('\t');

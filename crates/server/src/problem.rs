@@ -98,6 +98,7 @@ fn status_of(kind: FaultKind) -> StatusCode {
     match kind {
         FaultKind::NotFound => StatusCode::NOT_FOUND,
         FaultKind::NotAllowed => StatusCode::FORBIDDEN,
+        FaultKind::NotSignedIn => StatusCode::UNAUTHORIZED,
         FaultKind::Closed => StatusCode::GONE,
         FaultKind::Clash | FaultKind::InUse => StatusCode::CONFLICT,
         FaultKind::WrongKind

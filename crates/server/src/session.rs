@@ -7,12 +7,14 @@ use argon2::{
 };
 use axum::{
     extract::{ConnectInfo, FromRequestParts},
-    http::{HeaderValue, header, request::Parts},
+    http::{HeaderMap, HeaderValue, request::Parts},
 };
+use axum_extra::extract::cookie::{Cookie, CookieJar, SameSite};
 use jiff::{SignedDuration, Timestamp};
 use rand::Rng;
 use sha2::{Digest, Sha256};
 use std::net::{IpAddr, SocketAddr};
+use time::Duration;
 use westerfall_core::{access::Asker, id::PersonId};
 
 const COOKIE: &str = "westerfall";
@@ -54,7 +56,7 @@ impl FromRequestParts<App> for Signed {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let token = token(&parts.headers).ok_or_else(Problem::not_signed_in)?;
+        let token = cookie_of(&parts.headers, COOKIE).ok_or_else(Problem::not_signed_in)?;
         let token_hash = hash(&token);
         let session = app.store.session(&token_hash, Timestamp::now()).await?.ok_or_else(Problem::not_signed_in)?;
         Ok(Self { person: session.person, stands_in: session.stands_in, token_hash })
@@ -86,9 +88,9 @@ impl FromRequestParts<App> for From {
     }
 }
 
-fn token(headers: &axum::http::HeaderMap) -> Option<String> {
-    let cookies = headers.get_all(header::COOKIE).iter().filter_map(|v| v.to_str().ok()).flat_map(|v| v.split(';'));
-    cookies.filter_map(|c| c.trim().split_once('=')).find(|(name, _)| *name == COOKIE).map(|(_, value)| value.to_owned())
+/// The value of a cookie that was sent.
+pub fn cookie_of(headers: &HeaderMap, name: &str) -> Option<String> {
+    Some(CookieJar::from_headers(headers).get(name)?.value().to_owned())
 }
 
 fn hash(token: &str) -> Vec<u8> {
@@ -107,19 +109,20 @@ pub async fn open(app: &App, person: PersonId) -> Result<HeaderValue, Problem> {
     let token = random_hex(32);
     let now = Timestamp::now();
     app.store.open_session(&hash(&token), person, now, now + LASTS).await?;
-    cookie(app, &token, LASTS.as_secs())
+    cookie(app, COOKIE, token, "/", LASTS.as_secs())
 }
 
 /// A cookie that takes the session's away.
 pub fn closed(app: &App) -> Result<HeaderValue, Problem> {
-    cookie(app, "", 0)
+    cookie(app, COOKIE, String::new(), "/", 0)
 }
 
-fn cookie(app: &App, token: &str, seconds: i64) -> Result<HeaderValue, Problem> {
+/// A cookie that no script reads, kept for so many seconds.
+pub fn cookie(app: &App, name: &str, value: String, path: &'static str, seconds: i64) -> Result<HeaderValue, Problem> {
+    let cookie = Cookie::build((name, value)).path(path).http_only(true).same_site(SameSite::Lax);
     // Behind HTTPS, it never goes over a line that others can read.
-    let secure = if app.settings.is_secure() { "; Secure" } else { "" };
-    let text = format!("{COOKIE}={token}; Path=/; HttpOnly; SameSite=Lax; Max-Age={seconds}{secure}");
-    HeaderValue::from_str(&text).map_err(|_| Problem::internal("the cookie has characters that a header can't"))
+    let cookie = cookie.secure(app.settings.is_secure()).max_age(Duration::seconds(seconds));
+    HeaderValue::from_str(&cookie.to_string()).map_err(|_| Problem::internal("the cookie has characters that a header can't"))
 }
 
 /// The hash of a password, with a salt of its own (argon2id). Slow on purpose.

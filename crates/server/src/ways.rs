@@ -14,7 +14,7 @@ use mail_parser::{Message, MimeHeaders};
 use sha2::Sha256;
 use std::sync::{Arc, OnceLock};
 use westerfall_core::{
-    access::Asker,
+    access::{Asker, Lens},
     fault::{Fault, FaultKind, Faults},
     form::{Answer, Form, MailIn},
     id::{FormId, RecordId, TrackerId},
@@ -173,7 +173,7 @@ pub fn tried(look: &crate::live::Look, form: &Form, answer: Answer) -> Result<Ve
     let mut after = (*look.dataset).clone();
     let decision = after.decide(&intent, Asker::Form(form.id), &look.clock)?;
     after.apply(&decision.change);
-    let lens = westerfall_core::access::Lens::of_everything(&after, None, &look.clock);
+    let lens = Lens::new(&after, Asker::Westerfall, &look.clock);
     let Some(record) = decision.added.first() else { return Ok(Vec::new()) };
     let waiting = lens.waiting(form.table, *record);
     let told = form.questions.iter().filter_map(|q| {

@@ -80,12 +80,14 @@ mod tests {
                 hue: None,
             };
             let mut ds = Dataset::empty(def, people);
-            let decision = ds.decide(&Intent::Unpack(Box::new(template.pack.clone())), Asker::Westerfall, &clock);
+            let unpack = Intent::Unpack { pack: Box::new(template.pack.clone()), by: None };
+            let decision = ds.decide(&unpack, Asker::Westerfall, &clock);
             ds.apply(&decision.unwrap_or_else(|f| panic!("{}: {f:?}", template.title)).change);
-            let again = Lens::new(&ds, Asker::Westerfall, &clock).pack(Packing::Records).unwrap();
+            let lens = Lens::new(&ds, Asker::Westerfall, &clock);
+            let again = lens.pack(Packing::Records).unwrap();
             assert_eq!(again, template.pack, "{}", template.title);
             assert!(ds.tables().count() >= 2 && ds.forms().count() >= 1 && ds.automations().count() >= 1, "{}", template.title);
-            assert!(ds.views().count() > ds.tables().count() && ds.tables().all(|t| t.live() >= 3), "{}", template.title);
+            assert!(ds.views().count() > ds.tables().count() && ds.tables().all(|t| lens.count(t.def.id) >= 3), "{}", template.title);
         }
     }
 }

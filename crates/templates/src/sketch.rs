@@ -206,7 +206,7 @@ impl Builder<'_> {
         let home = self.ds.table(link.to).expect("a table");
         let lens = westerfall_core::access::Lens::new(self.ds, Asker::Westerfall, self.clock);
         let find = |name: &str| {
-            let found = home.records().find(|r| lens.record_name(link.to, *r).is_some_and(|n| n.name == name));
+            let found = lens.records(link.to).find(|r| lens.record_name(link.to, *r).is_some_and(|n| n.name == name));
             found.unwrap_or_else(|| panic!("no {} called {name}", home.def.one))
         };
         Input::Value(Value::Links(text.split(';').map(|name| find(name.trim())).collect()))

@@ -14572,7 +14572,7 @@ export interface components {
          * @description The sorts of fault.
          * @enum {string}
          */
-        FaultKind: "not-found" | "not-allowed" | "in-use" | "wrong-kind" | "unknown-option" | "too-long" | "missing" | "read-only" | "closed" | "clash" | "bad-rule";
+        FaultKind: "not-found" | "not-allowed" | "not-signed-in" | "in-use" | "wrong-kind" | "unknown-option" | "too-long" | "missing" | "read-only" | "closed" | "clash" | "bad-rule";
         /** @description A new field, or another state of one. */
         FieldBody: {
             before?: components["schemas"]["FieldId"] | null;
@@ -14831,6 +14831,8 @@ export interface components {
         Heard: {
             /** @description What the asker may see changed. */
             access: boolean;
+            /** @description Tables of which more records were touched than are named here. */
+            more?: components["schemas"]["TableId"][];
             /** @description Records in sight before or after that were touched. */
             records: {
                 [key: string]: components["schemas"]["RecordId"][];
@@ -15239,7 +15241,7 @@ export interface components {
             table: components["schemas"]["TableId"];
             title: string;
         };
-        /** @description A new table. */
+        /** @description What somebody says of a table before there is one. */
         NewTable: {
             /** @description Its first fields, by name; text all of them. None: a few to begin with. */
             fields?: string[];
@@ -15247,7 +15249,7 @@ export interface components {
             name: string;
             /** @description The name of one record; none: told from the name. */
             one?: string | null;
-            /** @description How many empty rows stand ready. */
+            /** @description How many empty records stand ready; at most 50. */
             rows?: number;
         };
         /** @description The part of a rule that a phrase stands for. */
@@ -15490,6 +15492,8 @@ export interface components {
             kept: components["schemas"]["KeptPlace"][];
             /** @description Of these, those that the condition holds for. */
             matching: number;
+            /** @description The tables whose records it depends on. */
+            of: components["schemas"]["TableId"][];
             /** @description Rows in all, those kept in sight included. */
             row_count: number;
             rows: components["schemas"]["Row"][];
@@ -15574,6 +15578,8 @@ export interface components {
             /** @description Copied values that differ now from where they came from, and what stands there. */
             moved_on: components["schemas"]["MovedOn"][];
             name: string;
+            /** @description The tables of other records that it shows something of. */
+            of: components["schemas"]["TableId"][];
             /** @description The parameters of the link by which it came. */
             parameters: components["schemas"]["Parameter"][];
             row: components["schemas"]["Row"];

@@ -1,15 +1,19 @@
 //! What an asker hears of a change: nothing of what the lens does not give, not even that something happened.
 
-use super::{Extent, Lens};
+use super::{Asker, Base, Extent, Lens, Reach, Role};
 use crate::{
-    dataset::Recomputed,
+    condition::{Check, Who},
+    dataset::{Dataset, Recomputed},
     history::{Change, Op, Part},
-    id::{RecordId, TableId},
+    id::{FieldId, RecordId, RoleId, TableId},
+    schema::{Kind, Link},
+    value::Value,
+    view::Query,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 
-/// Most records that are named of one bulk step: screens read again what they show anyhow.
+/// Most records that are named of one bulk step.
 const HEARD_AT_ONCE: usize = 100;
 
 /// What there is to hear of one change. Screens read again what they show; this only says when and why.
@@ -19,6 +23,9 @@ pub struct Heard {
     pub seq: u64,
     /// Records in sight before or after that were touched.
     pub records: BTreeMap<TableId, BTreeSet<RecordId>>,
+    /// Tables of which more records were touched than are named here.
+    #[serde(default, skip_serializing_if = "BTreeSet::is_empty")]
+    pub more: BTreeSet<TableId>,
     /// Tables, views, forms or automations changed.
     pub structure: bool,
     /// What the asker may see changed.
@@ -50,15 +57,21 @@ impl Heard {
         let seen = |table, record| before.sees(table, record) || after.sees(table, record);
         for op in &change.ops {
             match op {
-                Op::Add { table, record }
-                | Op::Gone { table, record, .. }
-                | Op::Press { table, record, .. }
-                | Op::Arrive { table, record, .. } => {
+                Op::Gone { table, record, .. } => {
+                    if seen(*table, *record) {
+                        heard.records.entry(*table).or_default().insert(*record);
+                    }
+                    heard.hear_linked(*table, *record, before, after);
+                }
+                Op::Add { table, record } | Op::Press { table, record, .. } | Op::Arrive { table, record, .. } => {
                     if seen(*table, *record) {
                         heard.records.entry(*table).or_default().insert(*record);
                     }
                 }
-                Op::Cell { table, record, field, .. } => {
+                Op::Cell { table, record, field, before: old, after: new } => {
+                    if let Some(link) = after.ds.table(*table).and_then(|home| home.link(*field)) {
+                        heard.hear_other_side(link, (old, new), before, after);
+                    }
                     if seen(*table, *record) && (after.shows(*table, *record, *field) || before.shows(*table, *record, *field)) {
                         heard.records.entry(*table).or_default().insert(*record);
                     }
@@ -67,9 +80,19 @@ impl Heard {
                 Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } => {
                     let Some((table, records)) = op.records() else { continue };
                     let shown = if let Op::Fill { field, .. } = op { after.shown(table, *field) } else { Extent::Everywhere };
-                    let heard_of = records.into_iter().filter(|r| shown.holds(r.row()) && seen(table, *r)).take(HEARD_AT_ONCE);
-                    heard.records.entry(table).or_default().extend(heard_of);
-                    heard.records.retain(|_, records| !records.is_empty());
+                    if matches!(op, Op::Bin { .. } | Op::Rows(_)) || links_by(op, after) {
+                        records.iter().take(HEARD_AT_ONCE).for_each(|record| heard.hear_linked(table, *record, before, after));
+                        if records.len() > HEARD_AT_ONCE {
+                            heard.hear_linked_tables(table, after);
+                        }
+                    }
+                    let mut heard_of = records.into_iter().filter(|r| shown.holds(r.row()) && seen(table, *r)).peekable();
+                    if heard_of.peek().is_some() {
+                        heard.records.entry(table).or_default().extend(heard_of.by_ref().take(HEARD_AT_ONCE));
+                    }
+                    if heard_of.next().is_some() {
+                        heard.more.insert(table);
+                    }
                     heard.access |= matches!(op, Op::Fill { field, .. } if after.depends_on(*field));
                 }
                 Op::Put { before: old, after: new } => {
@@ -79,6 +102,47 @@ impl Heard {
                 }
                 Op::Count { .. } | Op::Turned { .. } => {}
             }
+        }
+    }
+
+    /// Records in sight that are linked to one which comes or goes: they name it no more, or are told now of what stood behind it.
+    fn hear_linked(&mut self, table: TableId, record: RecordId, before: &Lens<'_>, after: &Lens<'_>) {
+        self.hear_linked_as(table, record, before);
+        self.hear_linked_as(table, record, after);
+    }
+
+    fn hear_linked_as(&mut self, table: TableId, record: RecordId, lens: &Lens<'_>) {
+        let Some(home) = lens.ds.table(table) else { return };
+        for (field, link) in home.def.fields.iter().filter_map(|f| Some((f.id, home.link(f.id)?))) {
+            let linked = home.column(field).map_or(&[][..], |column| column.links(record.row()));
+            let mut seen = linked.iter().filter(|r| lens.shows(link.to, **r, link.back)).peekable();
+            if seen.peek().is_some() {
+                self.records.entry(link.to).or_default().extend(seen.by_ref().take(HEARD_AT_ONCE));
+            }
+            if seen.next().is_some() {
+                self.more.insert(link.to);
+            }
+        }
+    }
+
+    /// Of a link that changed: the records on its other side, whose link changed too.
+    fn hear_other_side(&mut self, link: Link, (old, new): (&Value, &Value), before: &Lens<'_>, after: &Lens<'_>) {
+        let list = |value: &Value| if let Value::Links(records) = value { records.iter().copied().collect() } else { BTreeSet::new() };
+        let (old, new) = (list(old), list(new));
+        let shown = |record: RecordId| before.shows(link.to, record, link.back) || after.shows(link.to, record, link.back);
+        let moved: Vec<RecordId> = old.symmetric_difference(&new).copied().filter(|record| shown(*record)).collect();
+        if !moved.is_empty() {
+            self.records.entry(link.to).or_default().extend(moved);
+        }
+    }
+
+    /// The same of very many.
+    fn hear_linked_tables(&mut self, table: TableId, after: &Lens<'_>) {
+        let Some(home) = after.ds.table(table) else { return };
+        let linked = home.def.fields.iter().filter_map(|f| Some(home.link(f.id)?.to)).filter(|to| after.opens(*to));
+        for to in linked {
+            self.records.entry(to).or_default();
+            self.more.insert(to);
         }
     }
 
@@ -108,11 +172,116 @@ impl Heard {
             Part::Tracker(_) => self.structure = true,
             Part::Table(table) => self.structure |= opens(table.id),
             Part::View(view) => self.structure |= opens(view.table) && view.owner.is_none_or(|owner| after.me() == Some(owner)),
-            Part::Form(_) | Part::Automation(_) => self.structure |= after.builds(),
+            Part::Form(form) => self.structure |= opens(form.table),
+            Part::Automation(_) => self.structure |= after.builds(),
             Part::Role(role) => {
                 self.access |= after.me().is_none_or(|me| role.members.contains(&me));
                 self.structure |= after.is_steward();
             }
+        }
+    }
+}
+
+/// Who hears the same: people of the same roles, where none of these speaks of *me*; anybody else only by themselves.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub enum Alike {
+    Roles(Vec<RoleId>),
+    Alone(Asker),
+}
+
+impl Asker {
+    /// With whom this asker hears the same of what is nobody's own.
+    pub fn alike(self, ds: &Dataset) -> Alike {
+        let person = match self {
+            Asker::Person(person) => person,
+            Asker::StandingIn { r#as, .. } if self.may_look_at(ds) => r#as,
+            _ => return Alike::Alone(self),
+        };
+        let roles: Vec<&Role> = ds.roles_of(person).collect();
+        if roles.iter().any(|role| role.is_about_me(ds)) {
+            return Alike::Alone(self);
+        }
+        Alike::Roles(roles.into_iter().map(|role| role.id).collect())
+    }
+}
+
+impl Role {
+    /// Whether what it gives depends on who holds it.
+    fn is_about_me(&self, ds: &Dataset) -> bool {
+        let means_me = |reach: &Reach| match reach {
+            Reach::All | Reach::None => false,
+            Reach::Mine => true,
+            Reach::Where(condition) => {
+                condition.tests().iter().any(|test| matches!(&test.check, Check::Person { any, .. } if any.contains(&Who::Me)))
+            }
+        };
+        let of = |table: TableId| {
+            let rights = self.rights(table);
+            [&rights.look, &rights.change, &rights.remove].into_iter().any(means_me)
+        };
+        self.base != Base::Steward && ds.tables().any(|table| of(table.def.id))
+    }
+}
+
+impl Change {
+    /// Whether it is heard otherwise by whom it is about: somebody's own view, or who holds a role.
+    pub fn is_about_somebody(&self) -> bool {
+        let about = |part: &Part| matches!(part, Part::Role(_)) || matches!(part, Part::View(view) if view.owner.is_some());
+        self.ops.iter().any(|op| matches!(op, Op::Put { before, after } if before.iter().chain(after).any(|part| about(part))))
+    }
+}
+
+/// Whether it fills a link, so that the records on its other side change too.
+fn links_by(op: &Op, lens: &Lens<'_>) -> bool {
+    matches!(op, Op::Fill { table, field, .. } if lens.ds.table(*table).is_some_and(|home| home.link(*field).is_some()))
+}
+
+impl Lens<'_> {
+    /// The tables of other records from which what stands in these fields comes: those whose values they carry or have copied,
+    /// and those whose records they name.
+    pub fn drawn_from(&self, fields: impl IntoIterator<Item = FieldId>) -> BTreeSet<TableId> {
+        let mut from = BTreeSet::new();
+        for field in fields {
+            self.ds.comes_from(field, &mut from);
+            if let Some((home, _)) = self.ds.field(field)
+                && self.withholds_some(home.def.id, field)
+            {
+                // What it draws on may come into reach, or leave it, though its value stays.
+                let drawn = self.ds.draws_on(home.def.id, field);
+                from.extend(drawn.iter().filter_map(|drawn| Some(self.ds.field(*drawn)?.0.def.id)));
+            }
+        }
+        from.retain(|table| self.opens(*table));
+        from
+    }
+
+    /// The tables on whose records it depends what a query over a table gives.
+    pub fn tables_of(&self, query: &Query, table: TableId) -> BTreeSet<TableId> {
+        let named = query.named_fields();
+        let homes = named.iter().filter_map(|field| Some(self.ds.field(*field)?.0.def.id)).filter(|table| self.opens(*table));
+        homes.chain([table]).chain(self.drawn_from(named.iter().copied())).collect()
+    }
+}
+
+impl Dataset {
+    fn comes_from(&self, field: FieldId, from: &mut BTreeSet<TableId>) {
+        let Some((home, def)) = self.field(field) else { return };
+        let home = home.def.id;
+        if matches!(def.kind, Kind::Carried { .. }) {
+            let draws = self.draws(home, field);
+            let along = draws.iter().flat_map(|draw| draw.links.iter().filter_map(|link| self.end_of(home, &[*link])).collect::<Vec<_>>());
+            from.extend(along);
+            from.extend(draws.iter().filter_map(|draw| Some(self.field(draw.field)?.0.def.id)));
+        }
+        if let Some(copies) = def.copies {
+            from.extend(self.field(copies.field).map(|(table, _)| table.def.id));
+            self.comes_from(copies.field, from);
+        }
+        let Some((_, Kind::Link(link))) = self.shown_kind(home, field) else { return };
+        // Names may go round in a circle.
+        if let (true, Some(other)) = (from.insert(link.to), self.table(link.to)) {
+            let names = [Some(other.def.standing), other.def.beside];
+            names.into_iter().flatten().for_each(|field| self.comes_from(field, from));
         }
     }
 }

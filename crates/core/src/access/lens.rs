@@ -6,7 +6,7 @@ use super::{
 };
 use crate::{
     Clock,
-    dataset::{Dataset, Reader, Sight, Table},
+    dataset::{Dataset, Meta, Reader, Sight, Table},
     history::Actor,
     id::{FieldId, PersonId, RecordId, TableId},
     value::Cell,
@@ -221,6 +221,17 @@ impl<'a> Lens<'a> {
         }
     }
 
+    /// The records of a table that are there for the asker, in the order in which they were made.
+    pub fn records(&self, table: TableId) -> impl Iterator<Item = RecordId> {
+        let home = self.ds.table(table);
+        home.into_iter().flat_map(Table::records).filter(move |record| self.sees(table, *record))
+    }
+
+    /// When and by whom a record was made and changed, where it is there for the asker.
+    pub fn meta(&self, table: TableId, record: RecordId) -> Option<&'a Meta> {
+        if self.sees(table, record) { self.ds.table(table)?.meta(record) } else { None }
+    }
+
     /// A reader of a field's cells.
     pub fn reader(&self, table: TableId, field: FieldId) -> Reader<'_> {
         Reader::new(self, table, field)
@@ -234,6 +245,11 @@ impl<'a> Lens<'a> {
     /// Whether the asker may change the structure: team views, forms, automations.
     pub fn builds(&self) -> bool {
         self.holds(&[Base::Steward, Base::Builder])
+    }
+
+    /// Whether nothing is withheld from whoever asks.
+    pub(crate) fn gives_everything(&self) -> bool {
+        self.tables.is_none()
     }
 
     fn holds(&self, bases: &[Base]) -> bool {

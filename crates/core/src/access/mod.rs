@@ -7,7 +7,7 @@ mod sentence;
 
 pub(crate) use grant::Extent;
 pub use grant::Right;
-pub use heard::Heard;
+pub use heard::{Alike, Heard};
 pub use lens::Lens;
 pub use sentence::role_sentences;
 

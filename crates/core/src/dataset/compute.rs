@@ -110,6 +110,11 @@ impl Dataset {
         &self.graph.circle
     }
 
+    /// The most computed fields that draw one on the other, and the last of them.
+    pub fn longest_chain(&self) -> Option<(usize, FieldId)> {
+        self.graph.longest_chain()
+    }
+
     fn fill_with(&mut self, field: FieldId, error: CalcError) {
         let Some(table) = self.field(field).map(|(t, _)| t.def.id) else { return };
         let Some(home) = self.tables.get_mut(&table).map(Arc::make_mut) else { return };

@@ -7,6 +7,11 @@ use crate::{
     id::{FieldId, TableId},
     schema::{Kind, Summary},
 };
+use petgraph::{
+    algo::{astar, toposort},
+    graphmap::DiGraphMap,
+    visit::Reversed,
+};
 use std::collections::{BTreeSet, HashMap};
 
 /// Something that a computed field draws on: the links to follow from its record, then the field there.
@@ -48,11 +53,11 @@ impl Graph {
         let fields: Vec<(TableId, FieldId)> =
             ds.tables().flat_map(|t| t.def.fields.iter().filter(|f| f.kind.is_computed()).map(move |f| (t.def.id, f.id))).collect();
         let draws: HashMap<FieldId, Vec<Draw>> = fields.iter().map(|(table, field)| (*field, ds.draws(*table, *field))).collect();
-        let mut sorter = Sorter { draws: &draws, done: HashMap::new(), order: Vec::new(), circle: Vec::new() };
-        for (_, field) in &fields {
-            sorter.visit(*field, &mut Vec::new());
-        }
-        let (sorted, circle) = (sorter.order, sorter.circle);
+        let all: Vec<FieldId> = fields.iter().map(|(_, field)| *field).collect();
+        let (sorted, circle) = match sorted(&all, &draws) {
+            Ok(sorted) => (sorted, Vec::new()),
+            Err(circle) => (all, circle),
+        };
         let home: HashMap<FieldId, TableId> = fields.iter().map(|(table, field)| (*field, *table)).collect();
         let mut graph = Graph { circle, ..Graph::default() };
         for field in sorted {
@@ -67,43 +72,42 @@ impl Graph {
         graph
     }
 
+    /// The most computed fields that draw one on the other, and the last of them.
+    pub(super) fn longest_chain(&self) -> Option<(usize, FieldId)> {
+        let mut lengths = vec![1_usize; self.order.len()];
+        for (place, computed) in self.order.iter().enumerate() {
+            for edge in self.edges(computed.field) {
+                lengths[edge.place] = lengths[edge.place].max(lengths[place] + 1);
+            }
+        }
+        lengths.into_iter().zip(self.order.iter().map(|computed| computed.field)).max_by_key(|(length, _)| *length)
+    }
+
     pub(super) fn edges(&self, field: FieldId) -> &[Edge] {
         self.edges.get(&field).map_or(&[], Vec::as_slice)
     }
 }
 
-/// Puts fields behind what they draw on.
-struct Sorter<'a> {
-    draws: &'a HashMap<FieldId, Vec<Draw>>,
-    /// Whether it stands in the order; if not, it is being visited.
-    done: HashMap<FieldId, bool>,
-    order: Vec<FieldId>,
-    circle: Vec<FieldId>,
-}
-
-impl Sorter<'_> {
-    fn visit(&mut self, field: FieldId, way: &mut Vec<FieldId>) {
-        match self.done.get(&field) {
-            Some(true) => return,
-            Some(false) => {
-                if self.circle.is_empty() {
-                    let start = way.iter().position(|f| *f == field).unwrap_or(0);
-                    self.circle = way[start..].to_vec();
-                }
-                return;
-            }
-            None => {}
+/// Fields behind all that they draw on; or one circle of fields, each drawing on the next.
+fn sorted(fields: &[FieldId], draws: &HashMap<FieldId, Vec<Draw>>) -> Result<Vec<FieldId>, Vec<FieldId>> {
+    let drawn = |from: &FieldId| draws.get(from).into_iter().flatten().map(|draw| draw.field).filter(|to| draws.contains_key(to));
+    let mut graph = DiGraphMap::<FieldId, ()>::new();
+    for field in fields {
+        graph.add_node(*field);
+        for to in drawn(field) {
+            graph.add_edge(to, *field, ());
         }
-        let Some(draws) = self.draws.get(&field) else { return };
-        self.done.insert(field, false);
-        way.push(field);
-        for draw in draws {
-            self.visit(draw.field, way);
-        }
-        way.pop();
-        self.done.insert(field, true);
-        self.order.push(field);
     }
+    toposort(&graph, None).map_err(|found| {
+        let last = found.node_id();
+        // The shortest way round, from what it draws on back to itself.
+        let ways = drawn(&last).filter_map(|first| astar(Reversed(&graph), first, |field| field == last, |_| 1, |_| 0));
+        let (_, mut way) = ways.min_by_key(|(length, _)| *length).unwrap_or((0, vec![last]));
+        // Told from the field that was made first, wherever it was found.
+        let first = (0..way.len()).min_by_key(|place| way[*place]).unwrap_or(0);
+        way.rotate_left(first);
+        way
+    })
 }
 
 impl Dataset {
@@ -181,8 +185,15 @@ impl Dataset {
                 }
             }
         }
-        if let Some(standing) = self.table(at).map(|t| t.def.standing).filter(|_| !links.is_empty()) {
-            self.draw_path(at, links, &[standing], drawn);
+        self.draw_name(at, links, drawn);
+    }
+
+    /// What names the records at the end of links, where that may be links again.
+    fn draw_name(&self, table: TableId, links: Vec<FieldId>, drawn: &mut BTreeSet<Draw>) {
+        // Names that go round in a circle are refused; those kept before that was so end here.
+        const DEEP: usize = 100;
+        if let Some(standing) = self.table(table).map(|t| t.def.standing).filter(|_| (1..DEEP).contains(&links.len())) {
+            self.draw_path(table, links, &[standing], drawn);
         }
     }
 

@@ -150,13 +150,18 @@ impl Dataset {
         self.tables.values().map(|t| &**t)
     }
 
+    /// How many records it holds, those in the bin included: what work over all of it costs.
+    pub fn size(&self) -> usize {
+        self.tables().chain(self.binned_tables()).map(Table::rows).sum()
+    }
+
     /// Tables in the bin.
     pub fn binned_tables(&self) -> impl Iterator<Item = &Table> {
         self.binned.values().map(|t| &**t)
     }
 
     /// How a record came, where it came by a form or from outside.
-    pub fn arrival(&self, table: TableId, record: RecordId) -> Option<&Arrival> {
+    pub(crate) fn arrival(&self, table: TableId, record: RecordId) -> Option<&Arrival> {
         self.any_table(table)?.arrivals.get(record.row())?.as_deref()
     }
 
@@ -231,26 +236,26 @@ impl Table {
     }
 
     /// How many rows the columns have, records in the bin included.
-    pub fn rows(&self) -> usize {
+    pub(crate) fn rows(&self) -> usize {
         self.meta.len()
     }
 
     /// How many records are not in the bin.
-    pub fn live(&self) -> usize {
+    pub(crate) fn live(&self) -> usize {
         self.live
     }
 
-    pub fn meta(&self, record: RecordId) -> Option<&Meta> {
+    pub(crate) fn meta(&self, record: RecordId) -> Option<&Meta> {
         self.meta.get(record.row())?.as_ref()
     }
 
     /// Whether the record exists and is not in the bin.
-    pub fn is_live(&self, record: RecordId) -> bool {
+    pub(crate) fn is_live(&self, record: RecordId) -> bool {
         self.meta(record).is_some_and(|m| !m.gone)
     }
 
     /// All records that are not in the bin.
-    pub fn records(&self) -> impl Iterator<Item = RecordId> {
+    pub(crate) fn records(&self) -> impl Iterator<Item = RecordId> {
         (0..self.rows()).map(RecordId::at_row).filter(|r| self.is_live(*r))
     }
 

@@ -12,7 +12,7 @@ use crate::{
 };
 use fixedbitset::FixedBitSet;
 use jiff::Timestamp;
-use std::collections::BTreeSet;
+use std::collections::{BTreeSet, HashMap, HashSet};
 
 /// How a linked record is named, as far as the asker may see it.
 #[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize)]
@@ -166,7 +166,7 @@ impl<'a> Reader<'a> {
             None => None,
         };
         let guard = if def.kind.is_computed() { Some(Guard::new(lens, table_id, field)?) } else { None };
-        let guard = guard.filter(|g| !g.ways.is_empty());
+        let guard = guard.filter(|guard| !guard.is_open());
         Some(Self { steps: Vec::new(), last, shown, guard, targets, released: None })
     }
 
@@ -345,6 +345,21 @@ impl Dataset {
         options.find(|o| o.id == option).map(|o| o.name.as_str())
     }
 
+    /// Tables whose records are named by links from one to the next and back to the first, each with the field that names them.
+    pub(crate) fn names_in_a_circle(&self, from: TableId) -> Option<Vec<(&Table, &FieldDef)>> {
+        let mut way: Vec<(&Table, &FieldDef)> = Vec::new();
+        let mut at = from;
+        loop {
+            let home = self.table(at)?;
+            way.push((home, home.def.field(home.def.standing)?));
+            let (_, Kind::Link(link)) = self.shown_kind(at, home.def.standing)? else { return None };
+            at = link.to;
+            if let Some(begin) = way.iter().position(|(table, _)| table.def.id == at) {
+                return Some(way.split_off(begin));
+            }
+        }
+    }
+
     /// The tables a path of links leads through and the field at its end.
     ///
     /// # Errors
@@ -375,17 +390,25 @@ impl Lens<'_> {
         if !self.sight(table).sees(record) {
             return None;
         }
-        let text = |field| self.text_at(table, record, field);
-        let name = text(home.def.standing);
-        let beside = home.def.beside.map(text).unwrap_or_default();
-        let name = if name.is_empty() { format!("{} {}", home.def.one, record) } else { name };
-        Some(RecordName { id: record, name, beside })
+        let beside = home.def.beside.map(|field| self.text_after(0, table, record, field)).unwrap_or_default();
+        Some(RecordName { id: record, name: self.title(0, home, record), beside })
+    }
+
+    /// The name alone. `names`: through how many other records' names one came here.
+    fn title(&self, names: usize, home: &Table, record: RecordId) -> String {
+        let name = self.text_after(names, home.def.id, record, home.def.standing);
+        if name.is_empty() { format!("{} {}", home.def.one, record) } else { name }
     }
 
     /// The text of one cell, as the asker may see it.
     pub fn text_at(&self, table: TableId, record: RecordId, field: FieldId) -> String {
-        let reader = Reader::new(self, table, field);
-        let texts: Vec<String> = reader.cells(record.row()).into_iter().map(|cell| self.cell_text(table, field, cell)).collect();
+        self.text_after(0, table, record, field)
+    }
+
+    fn text_after(&self, names: usize, table: TableId, record: RecordId, field: FieldId) -> String {
+        let Some((_, kind)) = self.ds.shown_kind(table, field) else { return String::new() };
+        let (reader, computed) = (Reader::new(self, table, field), self.ds.is_computed(table, field));
+        let texts: Vec<String> = reader.cells(record.row()).into_iter().map(|cell| self.text_of(names, kind, cell, computed)).collect();
         texts.join(", ")
     }
 
@@ -395,8 +418,26 @@ impl Lens<'_> {
         self.text_as(kind, cell, self.ds.is_computed(table, field))
     }
 
+    /// Linked records by name. What names a record may be a link itself, and so on: a few of those are enough to tell it by.
+    fn names_of(&self, names: usize, to: TableId, records: &[RecordId]) -> String {
+        const DEEP: usize = 6;
+        const FEW: usize = 3;
+        let Some(home) = self.ds.table(to).filter(|_| names < DEEP) else { return String::new() };
+        let mut seen = records.iter().filter(|r| self.sight(to).sees(**r));
+        let most = if names == 0 { usize::MAX } else { FEW };
+        let mut told: Vec<String> = seen.by_ref().take(most).map(|record| self.title(names + 1, home, *record)).collect();
+        if seen.next().is_some() {
+            told.push("…".into());
+        }
+        told.join(", ")
+    }
+
     /// The same for a kind that no field may have yet.
     pub(crate) fn text_as(&self, kind: &Kind, cell: Cell<'_>, computed: bool) -> String {
+        self.text_of(0, kind, cell, computed)
+    }
+
+    fn text_of(&self, names: usize, kind: &Kind, cell: Cell<'_>, computed: bool) -> String {
         let option = |wanted: OptionId| kind.options().iter().find(|o| o.id == wanted).map_or("", |o| o.name.as_str());
         match cell {
             Cell::Empty => String::new(),
@@ -414,8 +455,7 @@ impl Lens<'_> {
             Cell::People(people) => people.iter().map(|p| self.ds.people.name(*p)).collect::<Vec<_>>().join(", "),
             Cell::Links(records) => {
                 let Kind::Link(link) = kind else { return String::new() };
-                let names: Vec<String> = records.iter().filter_map(|r| self.record_name(link.to, *r)).map(|n| n.name).collect();
-                names.join(", ")
+                self.names_of(names, link.to, records)
             }
             Cell::Web(web) if web.title.is_empty() => web.address.clone(),
             Cell::Web(web) => web.title.clone(),
@@ -435,6 +475,12 @@ impl Lens<'_> {
     /// Whether everything that a computed cell draws on is open to the asker.
     pub fn computed_is_open(&self, table: TableId, record: RecordId, field: FieldId) -> bool {
         Guard::new(self, table, field).is_some_and(|guard| guard.shows(record.row()))
+    }
+
+    /// Whether a computed field's cells may be withheld of some records that are in sight.
+    pub(crate) fn withholds_some(&self, table: TableId, field: FieldId) -> bool {
+        let computed = self.ds.table(table).and_then(|home| home.def.field(field)).is_some_and(|def| def.kind.is_computed());
+        computed && Guard::new(self, table, field).is_some_and(|guard| !guard.is_open())
     }
 
     /// The same of a formula that no field keeps.
@@ -462,9 +508,12 @@ impl Dataset {
 }
 
 /// Whether everything that a computed field's cells draw on is in sight. Only what may be out of sight is asked for.
+///
+/// The fields on the way are asked once each, and by a loop: many may draw on one, and chains of them may be long.
 #[derive(Debug, Default)]
 struct Guard<'a> {
-    ways: Vec<Way<'a>>,
+    /// What each of the fields draws on; each stands behind those it draws on, the one that is asked for at the end.
+    fields: Vec<Vec<Way<'a>>>,
 }
 
 /// One thing that is drawn on: along links, a field whose cells may be read of some rows, and what that draws on itself.
@@ -474,7 +523,23 @@ struct Way<'a> {
     shown: Option<FixedBitSet>,
     /// Rows that need no further asking: the coordinator released their cell.
     released: Option<FixedBitSet>,
-    inner: Guard<'a>,
+    /// The place of the field, if what it draws on may be out of sight.
+    inner: Option<usize>,
+}
+
+/// What is known of a field that is drawn on.
+#[derive(Clone, Copy)]
+enum Known {
+    Open,
+    /// The asker may not read something that it draws on.
+    Closed,
+    At(usize),
+}
+
+/// A step of going through the fields: those that are drawn on come first.
+enum Visit {
+    Enter(TableId, FieldId),
+    Leave(TableId, FieldId, Vec<Draw>),
 }
 
 impl<'a> Guard<'a> {
@@ -485,6 +550,47 @@ impl<'a> Guard<'a> {
 
     fn of(lens: &'a Lens<'_>, table: TableId, draws: Vec<Draw>) -> Option<Self> {
         let mut guard = Guard::default();
+        if lens.gives_everything() {
+            return Some(guard);
+        }
+        let mut known: HashMap<FieldId, Known> = HashMap::new();
+        let mut visits: Vec<Visit> = inner_fields(lens, table, &draws);
+        while let Some(visit) = visits.pop() {
+            match visit {
+                Visit::Enter(_, field) if known.contains_key(&field) => {}
+                Visit::Enter(table, field) => {
+                    // Until it is left: what would need itself is open to nobody.
+                    known.insert(field, Known::Closed);
+                    let draws = lens.ds.draws(table, field);
+                    let inner = inner_fields(lens, table, &draws);
+                    visits.push(Visit::Leave(table, field, draws));
+                    visits.extend(inner);
+                }
+                Visit::Leave(table, field, draws) => {
+                    let ways = Self::ways(lens, table, &draws, &known);
+                    known.insert(field, guard.add(ways));
+                }
+            }
+        }
+        let ways = Self::ways(lens, table, &draws, &known)?;
+        guard.add(Some(ways));
+        Some(guard)
+    }
+
+    fn add(&mut self, ways: Option<Vec<Way<'a>>>) -> Known {
+        match ways {
+            None => Known::Closed,
+            Some(ways) if ways.is_empty() => Known::Open,
+            Some(ways) => {
+                self.fields.push(ways);
+                Known::At(self.fields.len() - 1)
+            }
+        }
+    }
+
+    /// What is to be asked of one field, given what is known of those that it draws on.
+    fn ways(lens: &'a Lens<'_>, table: TableId, draws: &[Draw], known: &HashMap<FieldId, Known>) -> Option<Vec<Way<'a>>> {
+        let mut ways = Vec::new();
         for draw in draws {
             let mut at = lens.ds.table(table)?;
             let mut steps = Vec::new();
@@ -498,41 +604,56 @@ impl<'a> Guard<'a> {
             if shown == Extent::Nowhere {
                 return None;
             }
-            let computed = lens.ds.table(home)?.def.field(draw.field)?.kind.is_computed();
             let released = lens.released(home, draw.field);
-            let inner = match released {
-                Extent::Everywhere => Guard::default(),
-                Extent::Nowhere | Extent::Some(_) if computed => Self::new(lens, home, draw.field)?,
-                Extent::Nowhere | Extent::Some(_) => Guard::default(),
+            let inner = match known.get(&draw.field) {
+                _ if released == Extent::Everywhere => None,
+                None | Some(Known::Open) => None,
+                Some(Known::Closed) => return None,
+                Some(Known::At(place)) => Some(*place),
             };
-            let way = Way { steps, shown: shown.into_rows(), released: released.into_rows(), inner };
             // Of a link, the records that it names count.
-            let named = matches!(at_kind(lens, table, &draw), Some(Kind::Link(_))).then(|| Step::new(lens, at, draw.field));
-            match named {
-                None => guard.add(way),
-                Some(step) => {
-                    let step = step?;
-                    let mut steps = way.steps;
-                    steps.push(step);
-                    guard.add(Way { steps, shown: None, ..way });
-                }
+            let named = matches!(at_kind(lens, table, draw), Some(Kind::Link(_)));
+            if named {
+                steps.push(Step::new(lens, at, draw.field)?);
+            }
+            let shown = if named { None } else { shown.into_rows() };
+            if shown.is_some() || inner.is_some() || !steps.iter().all(Step::is_open) {
+                ways.push(Way { steps, shown, released: released.into_rows(), inner });
             }
         }
-        Some(guard)
+        Some(ways)
     }
 
-    fn add(&mut self, way: Way<'a>) {
-        let open = way.shown.is_none() && way.inner.ways.is_empty() && way.steps.iter().all(Step::is_open);
-        if !open {
-            self.ways.push(way);
-        }
+    fn is_open(&self) -> bool {
+        self.fields.is_empty()
     }
 
     fn shows(&self, row: usize) -> bool {
-        let free = |way: &Way<'_>, row: usize| way.released.as_ref().is_some_and(|rows| rows.contains(row));
-        let open = |way: &Way<'_>, row: usize| among(way.shown.as_ref(), row) && (free(way, row) || way.inner.shows(row));
-        self.ways.iter().all(|way| follow(&way.steps, row).is_some_and(|rows| rows.iter().all(|row| open(way, *row))))
+        let mut asked: HashSet<(usize, usize)> = HashSet::new();
+        let mut open: Vec<(usize, usize)> = self.fields.len().checked_sub(1).map(|last| (last, row)).into_iter().collect();
+        while let Some((field, row)) = open.pop() {
+            for way in &self.fields[field] {
+                let Some(rows) = follow(&way.steps, row) else { return false };
+                if !rows.iter().all(|row| among(way.shown.as_ref(), *row)) {
+                    return false;
+                }
+                let Some(inner) = way.inner else { continue };
+                let free = |row: &usize| way.released.as_ref().is_some_and(|rows| rows.contains(*row));
+                open.extend(rows.into_iter().filter(|row| !free(row) && asked.insert((inner, *row))).map(|row| (inner, row)));
+            }
+        }
+        true
     }
+}
+
+/// The computed fields among these whose own draws count: not those released everywhere.
+fn inner_fields(lens: &Lens<'_>, table: TableId, draws: &[Draw]) -> Vec<Visit> {
+    let inner = |draw: &Draw| {
+        let home = lens.ds.end_of(table, &draw.links)?;
+        let computed = lens.ds.table(home)?.def.field(draw.field)?.kind.is_computed();
+        (computed && lens.released(home, draw.field) != Extent::Everywhere).then_some(Visit::Enter(home, draw.field))
+    };
+    draws.iter().filter_map(inner).collect()
 }
 
 /// The kind of the field that is drawn on.

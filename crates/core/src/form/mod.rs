@@ -17,7 +17,7 @@ use crate::{
     access::Lens,
     condition::Condition,
     dataset::Dataset,
-    fault::Fault,
+    fault::{Fault, FaultKind},
     history::Actor,
     id::{AutomationId, FieldId, FormId, PersonId, RecordId, TableId},
     intent::Input,
@@ -32,6 +32,9 @@ use serde::{Deserialize, Serialize};
 pub const LINES_LIMIT: usize = 100;
 /// Most parameters of an address, and the most characters of each.
 pub const PARAMETERS_LIMIT: usize = 20;
+
+/// What the button says that sends, where nobody said.
+pub(crate) const SEND: &str = "Send";
 
 /// An intake form of one table.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -362,7 +365,7 @@ impl Form {
             intro: String::new(),
             questions: Vec::new(),
             confirmation: Template(vec![Piece::Text("Thank you. Your answer has arrived.".into())]),
-            send_label: "Send".into(),
+            send_label: SEND.into(),
             open: false,
             closed_text: String::new(),
             link: link.to_owned(),
@@ -414,15 +417,44 @@ impl Form {
     }
 
     /// The records that came by it, those in the bin too, in the order in which they came.
-    pub fn came<'a>(&'a self, ds: &'a Dataset) -> impl DoubleEndedIterator<Item = RecordId> + 'a {
+    pub(crate) fn came<'a>(&'a self, ds: &'a Dataset) -> impl DoubleEndedIterator<Item = RecordId> + 'a {
         let home = ds.table(self.table);
         let by = Actor::Form(self.id);
         let rows = home.map_or(0, crate::dataset::Table::rows);
         (0..rows).map(RecordId::at_row).filter(move |r| home.and_then(|t| t.meta(*r)).is_some_and(|m| m.created_by == by))
     }
 
-    /// Whether this person answered it already.
-    pub fn answered_by(&self, ds: &Dataset, person: PersonId) -> bool {
+    /// The records that came by it and are open to whoever looks, in the order in which they came.
+    pub fn answers(&self, lens: &Lens<'_>) -> Vec<RecordId> {
+        self.came(lens.dataset()).filter(|r| lens.sees(self.table, *r)).collect()
+    }
+
+    /// The form by which a record came, in the bin or not.
+    pub fn of_answer(ds: &Dataset, table: TableId, record: RecordId) -> Option<&Form> {
+        match ds.table(table)?.meta(record)?.created_by {
+            Actor::Form(form) => ds.form(form),
+            _ => None,
+        }
+    }
+
+    /// Whether it is for this person, or for somebody who is not known.
+    ///
+    /// # Errors
+    /// [`FaultKind::NotSignedIn`], or [`FaultKind::Closed`] where they have answered already.
+    pub fn admits(&self, ds: &Dataset, person: Option<PersonId>) -> Result<(), Fault> {
+        match (self.audience, person) {
+            (Audience::Anyone, _) | (Audience::Team, Some(_)) => Ok(()),
+            (Audience::Team | Audience::Once, None) => {
+                Err(Fault::new(FaultKind::NotSignedIn, "This form is for people of the team. Sign in to answer it."))
+            }
+            (Audience::Once, Some(person)) if self.answered_by(ds, person) => {
+                Err(Fault::new(FaultKind::Closed, "You have answered this form already. Thank you."))
+            }
+            (Audience::Once, Some(_)) => Ok(()),
+        }
+    }
+
+    fn answered_by(&self, ds: &Dataset, person: PersonId) -> bool {
         self.came(ds).any(|r| ds.arrival(self.table, r).is_some_and(|a| a.by == Some(person)))
     }
 }

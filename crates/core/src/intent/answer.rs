@@ -7,8 +7,8 @@ use crate::{
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
     form::{
-        Answer, Arrival, Audience, Form, LINES_LIMIT, Lines, PARAMETERS_LIMIT, Parameter, ParameterTest, Question, Shown, Standing,
-        Unsettled, beginning, named,
+        Answer, Arrival, Form, LINES_LIMIT, Lines, PARAMETERS_LIMIT, Parameter, ParameterTest, Question, Shown, Standing, Unsettled,
+        beginning, named,
     },
     history::{Actor, Change, Op},
     id::{FieldId, FormId, OptionId, RecordId, TableId},
@@ -156,15 +156,8 @@ impl Decider<'_> {
             Standing::Over => return closed("This form is closed: its time is over."),
             Standing::Full => return closed("This form is closed: it has as many answers as it takes."),
         }
-        match (form.audience, answer.by) {
-            _ if answer.trusted => {}
-            (Audience::Team | Audience::Once, None) => {
-                return Err(Fault::new(FaultKind::NotAllowed, "Sign in to answer this form."));
-            }
-            (Audience::Once, Some(person)) if form.answered_by(self.ds, person) => {
-                return Err(Fault::new(FaultKind::Closed, "You have answered this form already."));
-            }
-            _ => {}
+        if !answer.trusted {
+            form.admits(self.ds, answer.by)?;
         }
         let long = |p: &Parameter| p.name.chars().count() > 100 || p.value.chars().count() > TEXT_LIMIT;
         if answer.parameters.len() > PARAMETERS_LIMIT || answer.parameters.iter().any(long) {

@@ -11,6 +11,7 @@ use crate::{
     schema::{Choice, FieldDef, Kind, LIST_LIMIT, LONG_TEXT_LIMIT, Link, TEXT_LIMIT},
     value::{Attachment, Cell, Item, NUMBER_LIMIT, Value, check_place, check_web, currency_decimals, parse},
 };
+use email_address::{EmailAddress, Options};
 use rust_decimal::Decimal;
 
 impl Dataset {
@@ -308,10 +309,9 @@ fn within(text: &str, limit: usize, def: &FieldDef) -> Result<(), Fault> {
 /// # Errors
 /// [`FaultKind::WrongKind`].
 pub fn check_mail(text: &str) -> Result<(), Fault> {
-    let shaped = text.split_once('@').is_some_and(|(local, host)| {
-        !local.is_empty() && host.split('.').count() > 1 && host.split('.').all(|label| !label.is_empty()) && !host.contains('@')
-    });
-    if shaped && text.len() <= 254 && !text.chars().any(|c| c.is_whitespace() || c.is_control() || "<>(),;:\"\\".contains(c)) {
+    let shape = Options::default().with_required_tld().without_display_text().without_domain_literal();
+    // Quoted names before the @ exist in the standard and nowhere else.
+    if EmailAddress::parse_with_options(text, shape).is_ok() && !text.contains('"') && text.len() <= 254 {
         return Ok(());
     }
     Err(Fault::new(FaultKind::WrongKind, "This is not a mail address. It should look like name@place.example."))

@@ -21,7 +21,7 @@ pub(crate) use convert::{Called, split};
 pub use fields::{FieldChange, OtherSide};
 use gate::{Breach, Landing};
 pub use import::{Import, ImportRehearsal, Making, Rejected};
-pub use tables::TableChange;
+pub use tables::{NewTable, TableChange};
 
 use crate::{
     Clock,
@@ -30,7 +30,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind, Faults},
     form::{Answer, Arrival},
     history::{Actor, Change, Op, Part},
-    id::{AutomationId, FieldId, FormId, RecordId, TableId},
+    id::{AutomationId, FieldId, FormId, PersonId, RecordId, TableId},
     pack::Pack,
     schema::{Kind, NumberPart, Preset, Restart},
     value::{Attachment, CellValue, Value},
@@ -105,8 +105,11 @@ pub enum Intent {
     },
     /// Makes a field of another kind, with its values.
     ChangeKind(ChangeOfKind),
-    /// A whole tracker, into an empty one.
-    Unpack(Box<Pack>),
+    /// A whole tracker, into an empty one; `by`: who begins it, where that is somebody.
+    Unpack {
+        pack: Box<Pack>,
+        by: Option<PersonId>,
+    },
     /// A whole sheet.
     Import(Box<Import>),
     /// Time has passed: the tracker's day ends.
@@ -138,7 +141,7 @@ impl Intent {
             | Intent::Table(_)
             | Intent::Fields { .. }
             | Intent::ChangeKind(_)
-            | Intent::Unpack(_)
+            | Intent::Unpack { .. }
             | Intent::Import(_)
             | Intent::Turn
             | Intent::Undo { .. } => false,
@@ -228,7 +231,7 @@ impl Dataset {
                 ops
             }
             Intent::ChangeKind(change) => decider.change_kind(change)?.ops,
-            Intent::Unpack(pack) => {
+            Intent::Unpack { pack, .. } => {
                 if asker != Asker::Westerfall || self.tables().next().is_some() {
                     return Err(Fault::new(FaultKind::NotAllowed, "Only a new tracker can be begun like this.").into());
                 }
@@ -261,6 +264,7 @@ impl Dataset {
             }
         };
         let who = match (asker, intent) {
+            (_, Intent::Unpack { by: Some(person), .. }) => Actor::Person(*person),
             (Asker::Person(person), _) => Actor::Person(person),
             (Asker::StandingIn { .. }, _) => {
                 let message = "You are standing in for somebody, to look. Stop standing in before you change anything.";
@@ -271,7 +275,7 @@ impl Dataset {
         };
         let landing = match intent {
             Intent::Undo { .. } => Landing::Back,
-            Intent::Unpack(_) => Landing::Copied,
+            Intent::Unpack { .. } => Landing::Copied,
             _ => Landing::Put,
         };
         let breaches = breaches.unwrap_or_else(|| decider.breaches(&ops, landing));

@@ -6,6 +6,7 @@ use crate::{
     condition::{Check, Who},
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
+    form::SEND,
     formula::Formula,
     history::{Change, Op, Part},
     id::{AutomationId, FieldId, FormId, RoleId, TableId, ViewId},
@@ -15,6 +16,8 @@ use crate::{
     view::check_name,
 };
 
+/// Most computed fields that draw one on the other.
+const CHAIN_LIMIT: usize = 1_000;
 /// Most fields of a table.
 const FIELDS_LIMIT: usize = 250;
 /// Most digits after the point, and the longest unit.
@@ -87,6 +90,10 @@ impl Decider<'_> {
     /// A part as it is kept: what a form's questions begin with is a value that their fields take.
     pub(super) fn tidied(&self, part: Part) -> Checked<Part> {
         let Part::Form(mut form) = part else { return Ok(part) };
+        form.title = form.title.trim().to_owned();
+        if form.send_label.trim().is_empty() {
+            form.send_label = SEND.into();
+        }
         let mut faults = Vec::new();
         for (place, question) in form.questions.iter_mut().enumerate() {
             let Some((_, def)) = self.ds.field(question.field) else { continue };
@@ -150,7 +157,7 @@ impl Decider<'_> {
             let reached = |part: &Part| matches!(part, Part::View(_)) && self.lens.builds() && ops.len() > 1;
             before.iter().chain(after).filter(|p| !reached(p)).try_for_each(|part| self.may_shape(part))?;
         }
-        if ops.is_empty() { Ok(()) } else { self.stands_after(ops) }
+        if ops.is_empty() { Ok(()) } else { self.stands_after(ops).map(drop) }
     }
 
     /// Parts that name each other, made together.
@@ -170,7 +177,7 @@ impl Decider<'_> {
     }
 
     /// Checks what was put in against the dataset as it would be.
-    pub(super) fn stands_after(&self, ops: &[Op]) -> Checked<()> {
+    pub(super) fn stands_after(&self, ops: &[Op]) -> Checked<Dataset> {
         let mut after = self.ds.clone();
         let change = Change { seq: self.ds.seq + 1, at: self.clock.now, who: super::Actor::Westerfall, undoes: None, ops: ops.to_vec() };
         after.apply(&change);
@@ -203,12 +210,17 @@ impl Decider<'_> {
         if let [_, ..] = after.circle() {
             return Err(circle(&after).into());
         }
+        if let Some((length, field)) = after.longest_chain()
+            && length > CHAIN_LIMIT
+        {
+            return Err(too_long(&after, field).into());
+        }
         let has_steward = |ds: &Dataset| ds.roles().any(|r| r.base == Base::Steward && !r.members.is_empty());
         if has_steward(self.ds) && !has_steward(&after) {
             let message = "A tracker needs at least one steward. Make somebody else steward first.";
             return Err(Fault::new(FaultKind::NotAllowed, message).into());
         }
-        Ok(())
+        Ok(after)
     }
 
     /// Whether the asker may make, change or take away such a part. A part they may not see is not found.
@@ -240,6 +252,13 @@ fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableDef>) -> Res
     let bad = |message: String| Err(Fault::new(FaultKind::BadRule, message));
     if table.field(table.standing).is_none() {
         return bad(format!("“{}” has no field that stands for its records.", table.name));
+    }
+    if let Some(way) = ds.names_in_a_circle(table.id) {
+        let last = way.last().map_or("", |(_, field)| field.name.as_str());
+        let by = way.iter().map(|(table, field)| format!("{} by “{}”", table.def.name, field.name)).collect::<Vec<_>>().join(", ");
+        return bad(format!(
+            "Records would be named by each other in a circle: {by}. Choose a field other than “{last}” that stands for them."
+        ));
     }
     if table.fields.len() > FIELDS_LIMIT {
         return Err(Fault::new(FaultKind::TooLong, format!("A table has at most {FIELDS_LIMIT} fields.")));
@@ -471,6 +490,13 @@ fn check_summary(ds: &Dataset, table: TableId, field: &FieldDef, summary: &Summa
         Some(_) => bad(format!("“{}” can’t be shown like this.", field.name)),
         None => bad(format!("“{}” figures something that this field can’t give.", field.name)),
     }
+}
+
+/// A field that follows from too many others.
+fn too_long(ds: &Dataset, field: FieldId) -> Fault {
+    let name = ds.field(field).map_or_else(String::new, |(table, def)| format!("“{}” in {}", def.name, table.def.name));
+    let message = format!("{name} follows from more than {CHAIN_LIMIT} fields, one on the other. Let it follow from fewer.");
+    Fault::new(FaultKind::TooLong, message)
 }
 
 /// Formulas that need each other, named in order.

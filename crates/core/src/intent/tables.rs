@@ -5,10 +5,12 @@ use crate::{
     fault::{Checked, Fault, FaultKind},
     history::{Op, Part},
     id::{FieldId, TableId, ViewId},
+    import::singular,
     names::Name,
-    schema::{FieldDef, Kind, Link, TableDef},
+    schema::{FieldDef, Kind, Link, TEXT_LIMIT, TableDef},
     view::{Query, ShownField, View},
 };
+use serde::Deserialize;
 use std::collections::HashMap;
 
 /// What is done to a table as a whole.
@@ -16,12 +18,53 @@ use std::collections::HashMap;
 pub enum TableChange {
     /// A new table, with a view of all its records. Its numbers and those of its fields are given here, whatever they say.
     Add(TableDef),
+    /// The same from what somebody says of it, with empty records that stand ready.
+    Begin(NewTable),
     /// Names, heading, and which fields stand for its records.
     Change { table: TableId, name: String, one: String, heading: String, standing: FieldId, beside: Option<FieldId> },
     /// To the bin, with its records; its views and forms go.
     Remove(TableId),
     /// Back from the bin.
     Restore(TableId),
+}
+
+/// Most empty records that a new table begins with.
+const READY: usize = 50;
+
+/// What somebody says of a table before there is one.
+#[derive(Clone, Debug, Default, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct NewTable {
+    pub name: String,
+    /// The name of one record; none: told from the name.
+    #[serde(default)]
+    pub one: Option<String>,
+    #[serde(default)]
+    pub heading: String,
+    /// Its first fields, by name; text all of them. None: a few to begin with.
+    #[serde(default)]
+    pub fields: Vec<String>,
+    /// How many empty records stand ready; at most 50.
+    #[serde(default)]
+    pub rows: usize,
+}
+
+impl NewTable {
+    fn def(&self) -> Result<TableDef, Fault> {
+        let one = self.one.clone().filter(|one| !one.trim().is_empty()).unwrap_or_else(|| singular(&self.name));
+        let named: Vec<&str> = self.fields.iter().map(|n| n.trim()).filter(|n| !n.is_empty()).collect();
+        let begin = [("Name", Kind::Text { limit: TEXT_LIMIT }), ("Notes", Kind::LongText)];
+        let fields = if named.is_empty() {
+            begin.to_vec()
+        } else {
+            named.into_iter().map(|name| (name, Kind::Text { limit: TEXT_LIMIT })).collect()
+        };
+        let fields: Vec<FieldDef> =
+            (1..).zip(fields).filter_map(|(n, (name, kind))| Some(FieldDef::new(FieldId::new(n)?, name, kind))).collect();
+        let standing = TableDef::standing_among(&fields).ok_or_else(|| Fault::not_found("field"))?;
+        let id = TableId::new(1).ok_or_else(|| Fault::not_found("table"))?;
+        Ok(TableDef { heading: self.heading.clone(), ..TableDef::new(id, &self.name, &one, standing, fields) })
+    }
 }
 
 impl Decider<'_> {
@@ -31,7 +74,8 @@ impl Decider<'_> {
         let mut draft = Draft::new(self.ds);
         let mut made = None;
         match change {
-            TableChange::Add(def) => made = Some(new_table(&mut draft, def.clone()).get()),
+            TableChange::Add(def) => made = Some(new_table(&mut draft, def.clone())),
+            TableChange::Begin(new) => made = Some(new_table(&mut draft, new.def()?)),
             TableChange::Change { table, name, one, heading, standing, beside } => {
                 self.ds.table(*table).ok_or_else(|| Fault::not_found("table"))?;
                 let def = draft.table(*table)?;
@@ -52,9 +96,13 @@ impl Decider<'_> {
                 }
             }
         }
-        let parts = draft.ops();
-        self.stands_after(&parts)?;
-        Ok((parts, made))
+        let mut ops = draft.ops();
+        let after = self.stands_after(&ops)?;
+        if let (TableChange::Begin(new), Some(table)) = (change, made) {
+            let ready = vec![Vec::new(); new.rows.min(READY)];
+            ops.extend(Decider::new(&after, self.asker, self.clock).add(table, &ready)?);
+        }
+        Ok((ops, made.map(TableId::get)))
     }
 
     fn bin_table(&self, draft: &mut Draft<'_>, table: TableId) -> Result<(), Fault> {

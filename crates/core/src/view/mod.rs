@@ -15,9 +15,11 @@ use crate::{
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
     id::{FieldId, PersonId, TableId, ViewId},
+    names::{Name, Names},
     schema::NAME_LIMIT,
 };
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 
 /// Most levels of groups.
 pub const MAX_GROUPS: usize = 3;
@@ -93,6 +95,17 @@ pub enum Figure {
 pub const MAX_FIELDS: usize = 400;
 
 impl Query {
+    /// Every field that it names: shown, grouped, sorted, counted or asked for.
+    pub fn named_fields(&self) -> BTreeSet<FieldId> {
+        let mut named = BTreeSet::new();
+        self.names(&mut |name, _| {
+            if let Name::Field(field) = name {
+                named.insert(field);
+            }
+        });
+        named
+    }
+
     /// The query as somebody may ask it: fields that are not open to them are left out of what is shown, grouped and sorted.
     ///
     /// # Errors

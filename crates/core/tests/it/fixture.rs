@@ -7,7 +7,7 @@ use westerfall_core::{
     Clock,
     access::{Asker, Lens},
     condition::{Check, Comparison, Condition, Period, Quantity, Test, TextMatch, When, Who},
-    dataset::Dataset,
+    dataset::{Dataset, LoadedRecord},
     fault::Faults,
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
     intent::{Input, Intent},
@@ -159,4 +159,19 @@ pub(crate) fn linked(ds: &Dataset, table: TableId, record: RecordId, field: Fiel
         Value::Links(records) => records,
         _ => Vec::new(),
     }
+}
+
+/// What is kept of a record, in the bin or not.
+pub(crate) fn kept(ds: &Dataset, table: TableId, record: RecordId) -> Option<LoadedRecord> {
+    ds.record_to_keep(table, record)
+}
+
+/// How many records a table has, those in the bin included.
+pub(crate) fn rows_of(ds: &Dataset, table: TableId) -> usize {
+    (0..).map_while(|row| kept(ds, table, RecordId::at_row(row))).count()
+}
+
+/// The records of a table that are not in the bin.
+pub(crate) fn records(ds: &Dataset, table: TableId) -> Vec<RecordId> {
+    Lens::of_everything(ds, None, &clock()).records(table).collect()
 }

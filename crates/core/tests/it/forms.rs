@@ -4,7 +4,7 @@ use crate::fixture::*;
 use proptest::prelude::*;
 use std::collections::BTreeSet;
 use westerfall_core::{
-    access::Asker,
+    access::{Asker, Lens},
     condition::{Check, Condition},
     dataset::Dataset,
     fault::FaultKind,
@@ -99,7 +99,7 @@ fn a_question_is_asked_when_its_condition_holds_and_only_then_required_and_kept(
     assert!(asked(&ds, &grave).contains(&phone) && asked(&ds, &grave).contains(&reporter));
     let done = send(&mut ds, grave.clone()).unwrap();
     assert!(kept(&done, description));
-    let arrival = ds.arrival(table(&ds, "Faults"), done.added[0]).unwrap();
+    let arrival = crate::fixture::kept(&ds, table(&ds, "Faults"), done.added[0]).unwrap().arrival.unwrap();
     assert_eq!(arrival.parameters, grave.parameters);
     let _ = severity;
     // A sentence says all of it, and nothing may depend on what is asked later.
@@ -120,7 +120,7 @@ fn a_question_is_asked_when_its_condition_holds_and_only_then_required_and_kept(
 #[test]
 fn limits_close_a_form_and_the_last_place_goes_to_one() {
     let mut ds = demo();
-    let came = ds.form(id()).unwrap().came(&ds).count();
+    let came = ds.form(id()).unwrap().answers(&Lens::of_everything(&ds, None, &clock())).len();
     with(&mut ds, |form| form.limits.most = Some(u32::try_from(came).unwrap() + 1));
     let standing = |ds: &Dataset| ds.form(id()).unwrap().standing(ds, &clock());
     assert_eq!(standing(&ds), Standing::Open);
@@ -141,7 +141,7 @@ fn limits_close_a_form_and_the_last_place_goes_to_one() {
     }
     // For people who are signed in, each once.
     with(&mut ds, |form| form.audience = Audience::Once);
-    assert_eq!(send(&mut ds, answers.clone()).unwrap_err().0[0].kind, FaultKind::NotAllowed);
+    assert_eq!(send(&mut ds, answers.clone()).unwrap_err().0[0].kind, FaultKind::NotSignedIn);
     let by = |person: u32| Answer { by: PersonId::new(person), ..Answer::from(answers.clone()) };
     send(&mut ds, by(6)).unwrap();
     assert_eq!(send(&mut ds, by(6)).unwrap_err().0[0].kind, FaultKind::Closed);
@@ -347,9 +347,9 @@ fn how_a_record_came_goes_along_with_a_packed_tracker() {
     let clock = clock();
     let pack = westerfall_core::access::Lens::new(&ds, Asker::Westerfall, &clock).pack(Packing::Whole).unwrap();
     let mut other = Dataset::empty((*ds.tracker).clone(), ds.people.clone());
-    act(&mut other, Asker::Westerfall, &Intent::Unpack(Box::new(pack))).unwrap_or_else(|f| panic!("{f:?}"));
+    act(&mut other, Asker::Westerfall, &Intent::Unpack { pack: Box::new(pack), by: None }).unwrap_or_else(|f| panic!("{f:?}"));
     // No record of the demo was put into the bin, so that it has the same number there. Its private address stays here.
-    let arrival = other.arrival(table(&other, "Faults"), record).unwrap();
+    let arrival = crate::fixture::kept(&other, table(&other, "Faults"), record).unwrap().arrival.unwrap();
     assert_eq!((&arrival.parameters, &arrival.receipt), (&parameters, &None));
 }
 

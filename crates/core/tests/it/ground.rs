@@ -9,12 +9,12 @@ use westerfall_core::{
     condition::{Check, Condition},
     dataset::Dataset,
     fault::FaultKind,
-    formula::Formula,
+    formula::{Formula, Type},
     history::Part,
     id::{AutomationId, FieldId, OptionId, RoleId, TableId},
     import::{Becomes, ColumnPlan, ImportInto, Plan, Raw, Sheet, Unmatched},
     intent::{Edit, FieldChange, Import, Input, Intent, TableChange},
-    schema::{FieldDef, Hue, Kind, NumberPart, Restart},
+    schema::{FieldDef, Hue, Kind, Link, NumberPart, Restart, TableDef},
     template::Template,
     value::Value,
     view::{Query, ShownField, View, Window},
@@ -64,7 +64,7 @@ fn read_everything(ds: &Dataset) {
         let lens = Lens::new(ds, Asker::Person(person.id), &clock);
         for home in ds.tables() {
             let fields: Vec<FieldId> = home.def.fields.iter().map(|f| f.id).collect();
-            let records: Vec<_> = home.records().collect();
+            let records = records(ds, home.def.id);
             lens.rows(home.def.id, &records, &fields);
             let query = Query { fields: fields.iter().map(|f| ShownField { field: *f, width: 80 }).collect(), ..Query::default() };
             let outcome = query.run(&lens, home.def.id, &Window { rows: 0..50, keep: &[] });
@@ -328,8 +328,8 @@ fn a_formula_that_is_tried_gives_nothing_of_what_is_out_of_reach() {
     let clock = clock();
     let lens = Lens::new(&ds, Asker::Person(pavel), &clock);
     let whole = Lens::of_everything(&ds, None, &clock);
-    let out = ds.table(at).unwrap().records().find(|r| !reported.holds(&whole, at, *r)).unwrap();
-    let within = ds.table(at).unwrap().records().find(|r| reported.holds(&whole, at, *r)).unwrap();
+    let out = records(&ds, at).into_iter().find(|r| !reported.holds(&whole, at, *r)).unwrap();
+    let within = records(&ds, at).into_iter().find(|r| reported.holds(&whole, at, *r)).unwrap();
     let read = |text: &str| Formula::read(text, &ds, at).formula;
     assert!(lens.try_formula(&read("What is wrong"), at, None, out).is_none());
     assert!(lens.try_formula(&read("Reporter’s mail & \"\""), at, None, within).is_none());
@@ -374,10 +374,8 @@ fn an_import_passes_the_gate_that_typing_passes() {
     let rehearsal = ds.rehearse_import(&import, who, &clock()).unwrap();
     assert_eq!((rehearsal.added, rehearsal.rejected_count), (3, 2), "{:?}", rehearsal.rejected);
     act(&mut ds, who, &Intent::Import(Box::new(import))).unwrap();
-    let held: Vec<String> = ds
-        .table(at)
-        .unwrap()
-        .records()
+    let held: Vec<String> = records(&ds, at)
+        .into_iter()
         .filter_map(|r| if let Value::Text(t) = value(&ds, at, r, code) { Some(t.to_lowercase()) } else { None })
         .collect();
     let mut once = held.clone();
@@ -395,7 +393,7 @@ fn an_imports_rehearsal_tells_nothing_of_records_out_of_reach() {
     let tamsin = asker(&ds, "Tamsin");
     let lens = Lens::new(&ds, tamsin, &clock);
     let whole = Lens::of_everything(&ds, None, &clock);
-    let records: Vec<westerfall_core::id::RecordId> = ds.table(at).unwrap().records().collect();
+    let records: Vec<westerfall_core::id::RecordId> = records(&ds, at);
     let seen_titles: std::collections::BTreeSet<String> =
         records.iter().filter(|r| lens.sees(at, **r)).map(|r| whole.text_at(at, *r, title)).collect();
     let only_there = |r: &&westerfall_core::id::RecordId| !lens.sees(at, **r) && !seen_titles.contains(&whole.text_at(at, **r, title));
@@ -439,8 +437,7 @@ fn a_record_that_was_wrong_already_is_changed_in_its_other_fields() {
     let at = table(&ds, "Sections");
     let (surface, under, name) = (field(&ds, "Sections.Surface"), field(&ds, "Sections.Sub-surface"), field(&ds, "Sections.Name"));
     let who = nadia(&ds);
-    let home = ds.table(at).unwrap();
-    let filled = home.records().find(|r| value(&ds, at, *r, under) != Value::Empty).unwrap();
+    let filled = records(&ds, at).into_iter().find(|r| value(&ds, at, *r, under) != Value::Empty).unwrap();
     // As it may have been kept before the gate was there: the ground is gone, what stood on it is not.
     let before = value(&ds, at, filled, surface);
     let op = westerfall_core::history::Op::Cell { table: at, record: filled, field: surface, before, after: Value::Empty };
@@ -653,4 +650,141 @@ fn a_record_that_was_left_without_a_word_is_taken_for_left() {
     assert!(ds.left_behind(later(1)).is_empty());
     assert_eq!(ds.left_behind(later(11)), [(at, new)]);
     assert!(ds.wakes_at().is_some_and(|at| at <= later(12)));
+}
+
+/// Tables of so many calculations, each of which draws on the one before it, and the first of each table on the last of the
+/// table before, along a link.
+fn chain(tables: u32, fields: u32) -> Dataset {
+    let mut ds = demo();
+    let table = |at: u32| TableId::new(50_000 + at).unwrap();
+    let field = |at: u32, place: u32| FieldId::new(100_000 + at * 1_000 + place).unwrap();
+    let (name, before, after) = (900, 901, 902);
+    let plain = |at: u32| {
+        let link = |place, to, back, holds| {
+            let name = if holds { "Before" } else { "After" };
+            FieldDef::new(field(at, place), name, Kind::Link(Link { to, back, one: true, holds }))
+        };
+        let mut all = vec![FieldDef::new(field(at, name), "Name", Kind::Text { limit: 100 })];
+        all.extend((at > 0).then(|| link(before, table(at - 1), field(at - 1, after), true)));
+        all.extend((at + 1 < tables).then(|| link(after, table(at + 1), field(at + 1, before), false)));
+        all.extend((0..fields).map(|place| FieldDef::new(field(at, place), &format!("Step {place}"), Kind::of_type(Type::Number))));
+        TableDef::new(table(at), &format!("Chain {at}"), "link", field(at, name), all)
+    };
+    let defs: Vec<TableDef> = (0..tables).map(plain).collect();
+    defs.iter().for_each(|def| ds.load_part(&Part::Table(def.clone())));
+    for (at, mut def) in (0..).zip(defs) {
+        let home = def.id;
+        for (place, step) in (0..).zip(def.fields.iter_mut().filter(|f| f.name.starts_with("Step"))) {
+            let text = match (at, place) {
+                (0, 0) => "1".to_owned(),
+                (_, 0) => format!("Before.Step {} + 1", fields - 1),
+                _ => format!("Step {} + 1", place - 1),
+            };
+            let formula = Formula::read(&text, &ds, home).formula;
+            step.kind = Kind::Calculation { formula, shows: Box::new(Kind::of_type(Type::Number)) };
+        }
+        ds.load_part(&Part::Table(def));
+    }
+    ds.loaded(clock().now);
+    ds
+}
+
+/// The chain with a record in each table, linked to the one before; and what the last step is called.
+fn filled_chain(tables: u32) -> Dataset {
+    let mut ds = chain(tables, 100);
+    let steward = nadia(&ds);
+    for at in 0..tables {
+        let home = table(&ds, &format!("Chain {at}"));
+        let before = ds.table(home).unwrap().def.fields.iter().find(|f| f.name == "Before").map(|f| (f.id, links(&[1])));
+        act(&mut ds, steward, &Intent::Add { table: home, records: vec![before.into_iter().collect()] }).unwrap();
+    }
+    ds
+}
+
+/// A field of a table, computed by this formula.
+fn computed(ds: &Dataset, at: &str, name: &str, formula: &str) -> TableDef {
+    let home = table(ds, at);
+    let mut def = (*ds.table(home).unwrap().def).clone();
+    let formula = Formula::read(formula, ds, home).formula;
+    let kind = Kind::Calculation { formula, shows: Box::new(Kind::of_type(Type::Number)) };
+    match def.fields.iter_mut().find(|f| f.name == name) {
+        Some(field) => field.kind = kind,
+        None => def.fields.push(FieldDef::new(FieldId::new(900_000 + def.fields.len() as u32).unwrap(), name, kind)),
+    }
+    def
+}
+
+#[test]
+fn a_long_chain_of_calculations_is_no_depth_and_a_longer_one_is_refused() {
+    // Longer than may be made: as it may have been kept before there was a limit. Every reader of it still works.
+    let ds = filled_chain(40);
+    let (last, end) = (table(&ds, "Chain 39"), field(&ds, "Chain 39.Step 99"));
+    let steward = nadia(&ds);
+    assert_eq!(value(&ds, last, record(1), end), Value::Number(4_000.into()));
+    let clock = clock();
+    assert_eq!(Lens::new(&ds, steward, &clock).text_at(last, record(1), end), "4,000");
+    assert_eq!(Lens::new(&ds, asker(&ds, "Pavel"), &clock).text_at(last, record(1), end), "4,000");
+    // Of a length that may be, it can be changed; and turned into a circle it is refused by name.
+    let mut ds = filled_chain(9);
+    let kept = computed(&ds, "Chain 8", "Step 99", "Step 98 + 2");
+    act(&mut ds, steward, &Intent::Save(Part::Table(kept))).unwrap();
+    assert_eq!(value(&ds, table(&ds, "Chain 8"), record(1), field(&ds, "Chain 8.Step 99")), Value::Number(901.into()));
+    let circle = computed(&ds, "Chain 0", "Step 0", "Step 99 * 2");
+    let refused = act(&mut ds, steward, &Intent::Save(Part::Table(circle))).unwrap_err();
+    assert!(refused.0[0].message.contains("in a circle"), "{}", refused.0[0].message);
+    let mut long = chain(11, 100);
+    let kept = computed(&long, "Chain 0", "Step 0", "2");
+    let refused = act(&mut long, steward, &Intent::Save(Part::Table(kept))).unwrap_err();
+    assert!(refused.0[0].message.contains("“Step 99” in Chain 10 follows from more than 1000 fields"), "{}", refused.0[0].message);
+}
+
+#[test]
+fn fields_that_draw_twice_on_each_of_the_last_are_asked_once_each() {
+    // Two fields a step, each from both of the step before: two to the hundredth ways through them.
+    let mut ds = chain(1, 200);
+    let steward = nadia(&ds);
+    let mut def = (*ds.table(table(&ds, "Chain 0")).unwrap().def).clone();
+    for step in 2..200 {
+        let back = step - step % 2;
+        let formula = Formula::read(&format!("(Step {} + Step {}) / 2", back - 2, back - 1), &ds, def.id).formula;
+        let kind = Kind::Calculation { formula, shows: Box::new(Kind::of_type(Type::Number)) };
+        def.fields.iter_mut().find(|f| f.name == format!("Step {step}")).unwrap().kind = kind;
+    }
+    let home = def.id;
+    act(&mut ds, steward, &Intent::Save(Part::Table(def))).unwrap();
+    act(&mut ds, steward, &Intent::Add { table: home, records: vec![vec![]] }).unwrap();
+    let clock = clock();
+    for who in ["Nadia", "Pavel", "Tamsin", "Wren"] {
+        let lens = Lens::new(&ds, asker(&ds, who), &clock);
+        let told = lens.text_at(home, record(1), field(&ds, "Chain 0.Step 199"));
+        assert!(told == "1.5" || !lens.opens(home) && told.is_empty(), "{who} reads {told:?}");
+    }
+}
+
+#[test]
+fn records_that_would_be_named_by_each_other_are_refused_and_never_fatal() {
+    let ds = demo();
+    let steward = nadia(&ds);
+    let clock = clock();
+    let sections = table(&ds, "Sections");
+    let (within, parts) = (FieldId::new(800_001).unwrap(), FieldId::new(800_002).unwrap());
+    let mut def = (*ds.table(sections).unwrap().def).clone();
+    let link = |back, one, holds| Kind::Link(Link { to: sections, back, one, holds });
+    def.fields.push(FieldDef::new(within, "Within", link(parts, true, true)));
+    def.fields.push(FieldDef::new(parts, "Parts", link(within, false, false)));
+    // A parent beside the name is ordinary, even where somebody made a record its own parent.
+    let mut beside = ds.clone();
+    act(&mut beside, steward, &Intent::Save(Part::Table(TableDef { beside: Some(within), ..def.clone() }))).unwrap();
+    act(&mut beside, steward, &edit(sections, 1, within, links(&[1]))).unwrap();
+    let name = Lens::new(&beside, steward, &clock).record_name(sections, record(1)).unwrap();
+    assert_eq!(name.beside, name.name);
+    // A parent in place of the name is a circle.
+    let circle = TableDef { standing: within, ..def };
+    let refused = act(&mut ds.clone(), steward, &Intent::Save(Part::Table(circle.clone()))).unwrap_err();
+    assert!(refused.0[0].message.contains("named by each other in a circle: Sections by “Within”"), "{}", refused.0[0].message);
+    // Kept before that was refused, it still opens, and every name ends.
+    let mut kept = beside;
+    kept.load_part(&Part::Table(circle));
+    kept.loaded(clock.now);
+    read_everything(&kept);
 }

@@ -13,6 +13,7 @@ mod fixture;
 mod forms;
 mod formulas;
 mod ground;
+mod heard;
 mod history;
 mod model;
 mod old;

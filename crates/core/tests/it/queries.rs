@@ -33,7 +33,7 @@ proptest! {
         let me = ds.people.iter().nth(who).map(|p| westerfall_core::access::Asker::Person(p.id)).unwrap();
         let lens = Lens::new(&ds, me, &clock);
         let bits = condition.matching(&lens, faults);
-        for r in ds.table(faults).unwrap().records() {
+        for r in records(&ds, faults) {
             let one = lens.sees(faults, r) && condition.holds(&lens, faults, r);
             prop_assert_eq!(bits.contains(r.row()), one, "record {:?}", r);
         }

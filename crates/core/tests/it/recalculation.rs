@@ -223,7 +223,7 @@ fn an_edit_reaches_two_calculations_and_a_summary_two_links_away_and_nothing_els
     let mut ds = demo();
     let spent = |ds: &Dataset| (1..=6).map(|r| demo_cell(ds, "Districts.Money spent", r)).collect::<Vec<_>>();
     let before = spent(&ds);
-    let line = ds.table(table(&ds, "Material lines")).unwrap().records().next().unwrap().get();
+    let line = records(&ds, table(&ds, "Material lines"))[0].get();
     let recomputed = edit_cell(&mut ds, "Material lines.Quantity", line, typed("40"));
     let names: Vec<&str> = recomputed.cells.iter().map(|(_, f, _)| ds.field(*f).unwrap().1.name.as_str()).collect();
     // What the line is called, its cost, what was used of the material; the order's materials and total; the district's spending, what is left.
@@ -440,7 +440,7 @@ fn why_names_no_field_that_is_hidden_from_the_asker() {
     let how = |ds: &Dataset| {
         let clock = clock();
         let lens = Lens::new(ds, tamsin, &clock);
-        let hers = ds.table(orders).unwrap().records().find(|r| lens.sees(orders, *r)).expect("she has an order");
+        let hers = records(ds, orders).into_iter().find(|r| lens.sees(orders, *r)).expect("she has an order");
         lens.why(orders, hers, rate).unwrap().how
     };
     assert!(how(&ds).starts_with("Copied from “Hourly rate” of district “Eskermoor”"), "{}", how(&ds));

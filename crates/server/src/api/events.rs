@@ -14,12 +14,18 @@ use axum::{
 };
 use futures::Stream;
 use jiff::Timestamp;
-use std::convert::Infallible;
+use std::{
+    convert::Infallible,
+    sync::{
+        Arc,
+        atomic::{AtomicBool, Ordering},
+    },
+};
 use tokio::sync::{broadcast::error::RecvError, mpsc};
 use tokio_stream::wrappers::ReceiverStream;
 use westerfall_core::{access::Heard, id::TrackerId};
 
-/// Events that wait for a slow line. One that is left out is no harm: those before it make the screen read again.
+/// Events that wait for a slow line. Where more come, the screen reads everything anew.
 const WAITING: usize = 16;
 
 /// Every change of a tracker that the asker may hear of, from now on; after a break, that something was missed.
@@ -36,7 +42,8 @@ pub(super) async fn events(
     let (line, told) = mpsc::channel(WAITING);
     // Listen first, then look, so that nothing falls in between.
     let from = live.look(signed.asker())?.dataset.seq;
-    live.listen(Listener { asker: signed.asker(), from, line });
+    let missed_some = Arc::new(AtomicBool::new(false));
+    live.listen(Listener { asker: signed.asker(), from, line, missed: missed_some.clone() });
     let now = live.look(signed.asker())?.dataset.seq;
     let last: Option<u64> = headers.get("last-event-id").and_then(|v| v.to_str().ok()).and_then(|v| v.parse().ok());
     let missed = last.is_some_and(|last| last != now) || from != now;
@@ -44,25 +51,27 @@ pub(super) async fn events(
     // The number with which a listener resumes.
     let hello = Event::default().event(if missed { "anew" } else { "hello" }).id(now.to_string()).data("{}");
     let _ = sender.try_send(Ok(hello));
-    tokio::spawn(tell(app, signed, told, sender));
+    tokio::spawn(tell(app, signed, told, missed_some, sender));
     Ok(Sse::new(ReceiverStream::new(receiver)).keep_alive(KeepAlive::new().interval(KEEP_ALIVE)))
 }
 
 type Line = mpsc::Sender<Result<Event, Infallible>>;
 
 /// Tells for as long as somebody listens and their session goes on, here or at another server.
-async fn tell(app: App, signed: Signed, mut told: mpsc::Receiver<Told>, line: Line) {
+async fn tell(app: App, signed: Signed, mut told: mpsc::Receiver<Told>, missed: Arc<AtomicBool>, line: Line) {
     let mut ended = app.ended.subscribe();
     let mut asked = tokio::time::interval(KEEP_ALIVE);
     asked.tick().await;
     let closed = || Event::default().event("closed").data("{}");
+    let anew = || Event::default().event("anew").data("{}");
     loop {
         let (event, last) = tokio::select! {
             () = line.closed() => return,
             told = told.recv() => match told {
                 None => return,
-                Some(Told::Anew) => (Event::default().event("anew").data("{}"), false),
                 Some(Told::Closed) => (closed(), true),
+                Some(_) if missed.swap(false, Ordering::AcqRel) => (anew(), false),
+                Some(Told::Anew) => (anew(), false),
                 Some(Told::Heard(heard)) => {
                     let data = serde_json::to_string(&*heard).unwrap_or_default();
                     (Event::default().event("heard").id(heard.seq.to_string()).data(data), false)

@@ -14,6 +14,7 @@ use axum::{
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
+    access::Lens,
     fault::{Fault, FaultKind},
     form::{Form, FormSentences, FormView, MailIn, Parameter, Responding, Standing},
     history::Part,
@@ -114,17 +115,11 @@ fn address(app: &App, form: &Form) -> String {
     format!("{}/f/{}", app.settings.public_url, form.link)
 }
 
-/// The answers that came, as far as they are open to whoever looks.
-fn came(look: &Look, form: &Form) -> Vec<RecordId> {
-    let lens = look.lens();
-    form.came(&look.dataset).filter(|r| lens.sees(form.table, *r)).collect()
-}
-
-/// How many those are, and when the last came.
-fn came_so_far(look: &Look, form: &Form) -> (usize, Option<String>) {
-    let came = came(look, form);
-    let meta = came.last().and_then(|last| look.dataset.table(form.table)?.meta(*last));
-    (came.len(), meta.map(|m| moment_text(m.created_at, &look.clock)))
+/// How many answers came that are open to whoever looks, and when the last did.
+fn came_so_far(lens: &Lens<'_>, form: &Form) -> (usize, Option<String>) {
+    let came = form.answers(lens);
+    let last = came.last().and_then(|last| lens.meta(form.table, *last));
+    (came.len(), last.map(|m| moment_text(m.created_at, lens.clock())))
 }
 
 /// The forms of a tracker.
@@ -134,7 +129,7 @@ pub(super) async fn list(State(app): State<App>, signed: Signed, Path(tracker): 
     let lens = look.lens();
     let open = look.dataset.forms().filter(|f| lens.opens(f.table));
     let line = |form: &Form| {
-        let (answers, last) = came_so_far(&look, form);
+        let (answers, last) = came_so_far(&lens, form);
         FormState {
             id: form.id,
             title: form.title.clone(),
@@ -172,12 +167,13 @@ pub(super) async fn show(
 }
 
 fn answer(app: &App, look: &Look, form: &Form) -> FormAnswer {
-    let (answers, last) = came_so_far(look, form);
+    let lens = look.lens();
+    let (answers, last) = came_so_far(&lens, form);
     FormAnswer {
         confirmation: form.confirmation.to_text(&look.dataset, form.table),
         address: address(app, form),
         view: Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team }.designed(),
-        sentences: form.to_sentences(&look.lens()),
+        sentences: form.to_sentences(&lens),
         answers,
         last,
         form: form.clone(),
@@ -232,8 +228,7 @@ pub(super) async fn save(
         return Err(Fault::new(FaultKind::InUse, "Another form has this address. Choose another one.").at("/link").into());
     }
     let confirmation = Template::parse(&body.confirmation, &look.dataset, old.table).map_err(|fault| fault.at("/confirmation"))?;
-    let send_label = if body.form.send_label.trim().is_empty() { "Send".into() } else { body.form.send_label };
-    let form = Form { id, confirmation, send_label, title: body.form.title.trim().to_owned(), ..body.form };
+    let form = Form { id, confirmation, ..body.form };
     Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Save(Part::Form(form))).await?))
 }
 
@@ -260,13 +255,12 @@ pub(super) async fn answers(
     let lens = look.lens();
     let form = look.dataset.form(id).filter(|f| lens.opens(f.table)).ok_or_else(|| Fault::not_found("form"))?;
     let fields: Vec<FieldId> = form.questions.iter().map(|q| q.field).filter(|f| lens.reads(form.table, *f)).collect();
-    let seen = came(&look, form);
+    let seen = form.answers(&lens);
     let latest: Vec<_> = seen.iter().rev().take(ANSWERS).copied().collect();
-    let home = look.dataset.table(form.table).ok_or_else(|| Fault::not_found("table"))?;
     let row = |row: Row| {
         let (parameters, by) = lens.came(form.table, row.id);
         AnswerRow {
-            at_text: home.meta(row.id).map_or_else(String::new, |m| moment_text(m.created_at, &look.clock)),
+            at_text: lens.meta(form.table, row.id).map_or_else(String::new, |m| moment_text(m.created_at, &look.clock)),
             parameters,
             by: by.map(|p| look.dataset.people.name(p).to_owned()),
             row,

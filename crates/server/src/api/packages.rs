@@ -10,6 +10,7 @@ use axum::{
     http::{HeaderValue, StatusCode, header},
     response::{IntoResponse, Response},
 };
+use percent_encoding::{NON_ALPHANUMERIC, percent_encode};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
@@ -87,13 +88,18 @@ pub(super) async fn export(
     Ok(download(written.bytes, written.media, &name, written.ending))
 }
 
+/// A file to be kept, under its own name: in plain letters for old programs, and as it is written (RFC 6266).
 fn download(bytes: Vec<u8>, media: &'static str, name: &str, ending: &str) -> Response {
-    let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() || " -_.".contains(c) { c } else { '-' }).collect();
-    let plain = if plain.trim().is_empty() { "export".to_owned() } else { plain };
+    let kept: String = name.chars().map(|c| if c.is_control() || "/\\:*?\"<>|".contains(c) { '-' } else { c }).collect();
+    let kept = if kept.trim().is_empty() { "export" } else { kept.trim() };
+    let plain: String = kept.chars().map(|c| if c.is_ascii_alphanumeric() || " -_.".contains(c) { c } else { '-' }).collect();
+    let kept = format!("{kept}.{ending}");
+    let whole = percent_encode(kept.as_bytes(), NON_ALPHANUMERIC);
+    let value = format!("attachment; filename=\"{plain}.{ending}\"; filename*=UTF-8''{whole}");
     let mut response = bytes.into_response();
     let headers = response.headers_mut();
     headers.insert(header::CONTENT_TYPE, HeaderValue::from_static(media));
-    if let Ok(value) = HeaderValue::from_str(&format!("attachment; filename=\"{plain}.{ending}\"")) {
+    if let Ok(value) = HeaderValue::from_str(&value) {
         headers.insert(header::CONTENT_DISPOSITION, value);
     }
     response

@@ -9,7 +9,7 @@ use crate::{
 };
 use axum::{extract::State, http::HeaderMap};
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use utoipa::{IntoParams, ToSchema};
 use westerfall_core::{
     dataset::RecordName,
@@ -122,6 +122,8 @@ pub(super) async fn edit(
 #[derive(Serialize, ToSchema)]
 pub(super) struct RecordAnswer {
     seq: u64,
+    /// The tables of other records that it shows something of.
+    of: BTreeSet<TableId>,
     name: String,
     /// The fields of the cells, in their order.
     fields: Vec<FieldId>,
@@ -164,6 +166,7 @@ pub(super) async fn show(
     let came_by = row.form.and_then(|id| look.dataset.form(id)).map(|f| f.title.clone());
     Ok(Json(RecordAnswer {
         seq: look.dataset.seq,
+        of: lens.drawn_from(fields.iter().copied()),
         name,
         fields,
         row,

@@ -1,9 +1,12 @@
 //! Whoever was told of a change sees it at whichever server they ask next: a cookie says how far they have seen a tracker.
 
-use crate::app::App;
+use crate::{
+    app::App,
+    session::{cookie, cookie_of},
+};
 use axum::{
     extract::{Request, State},
-    http::{HeaderValue, header},
+    http::header,
     middleware::Next,
     response::Response,
 };
@@ -11,13 +14,13 @@ use westerfall_core::id::TrackerId;
 
 const COOKIE: &str = "westerfall-seen";
 /// Seconds for which it is remembered: long enough for any server to follow.
-const REMEMBERED: u32 = 30;
+const REMEMBERED: i64 = 30;
 
 /// Waits where somebody has seen more than this server knows, and notes what a change came to.
 pub(super) async fn in_order(State(app): State<App>, request: Request, next: Next) -> Response {
     let Some(tracker) = tracker_of(request.uri().path()) else { return next.run(request).await };
     let changes = !request.method().is_safe();
-    let seen = request.headers().get_all(header::COOKIE).iter().filter_map(|v| v.to_str().ok()).find_map(|cookies| seen(cookies, tracker));
+    let seen = cookie_of(request.headers(), COOKIE).and_then(|value| seen(&value, tracker));
     if let Some(seq) = seen
         && let Ok(live) = app.tracker(tracker).await
     {
@@ -27,12 +30,9 @@ pub(super) async fn in_order(State(app): State<App>, request: Request, next: Nex
     if changes
         && response.status().is_success()
         && let Ok(live) = app.tracker(tracker).await
+        && let Ok(cookie) = cookie(&app, COOKIE, format!("{tracker}.{}", live.seq()), "/api", REMEMBERED)
     {
-        let secure = if app.settings.is_secure() { "; Secure" } else { "" };
-        let cookie = format!("{COOKIE}={tracker}.{}; Path=/api; HttpOnly; SameSite=Lax; Max-Age={REMEMBERED}{secure}", live.seq());
-        if let Ok(cookie) = HeaderValue::from_str(&cookie) {
-            response.headers_mut().append(header::SET_COOKIE, cookie);
-        }
+        response.headers_mut().append(header::SET_COOKIE, cookie);
     }
     response
 }
@@ -41,8 +41,7 @@ fn tracker_of(path: &str) -> Option<TrackerId> {
     path.strip_prefix("/api/trackers/")?.split('/').next()?.parse().ok()
 }
 
-fn seen(cookies: &str, tracker: TrackerId) -> Option<u64> {
-    let value = cookies.split(';').filter_map(|c| c.trim().split_once('=')).find(|(name, _)| *name == COOKIE)?.1;
+fn seen(value: &str, tracker: TrackerId) -> Option<u64> {
     let (of, seq) = value.split_once('.')?;
     (of.parse() == Ok(tracker)).then(|| seq.parse().ok())?
 }

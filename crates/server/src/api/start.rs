@@ -1,6 +1,5 @@
 //! Starting a tracker from what one has; templates.
 
-use super::tables::{NewTable, table_of};
 use crate::{
     app::App,
     live::clock_of,
@@ -18,7 +17,7 @@ use westerfall_core::{
     dataset::{Dataset, TrackerDef},
     fault::{Fault, FaultKind},
     id::{TableId, TrackerId},
-    intent::{Intent, TableChange},
+    intent::{Intent, NewTable, TableChange},
     pack::{Pack, Packing},
     schema::Hue,
     sentence::as_text,
@@ -77,36 +76,38 @@ pub(super) struct Started {
 #[utoipa::path(post, path = "/api/trackers", request_body = StartBody, responses((status = 200, body = Started), (status = "4XX", body = crate::problem::ProblemBody)))]
 pub(super) async fn start(State(app): State<App>, signed: Signed, Json(body): Json<StartBody>) -> Result<Json<Started>, Problem> {
     signed.actor()?;
-    let pack = begun_from(&app, &signed, &body).await?;
-    let def = named(&body, pack.as_ref())?;
+    let packed = begun_from(&app, &signed, &body).await?;
+    let def = named(&body, packed.as_ref())?;
+    let pack = match first_table(&body) {
+        Some(new) => Some(pack_of(&def, new)?),
+        None => packed,
+    };
     let keeps_open = matches!(body.from, StartFrom::Packed { .. });
     let tracker = begin(&app, &def, pack, signed.person, keeps_open).await?;
-    let live = app.tracker(tracker).await?;
     if let StartFrom::Packed { token } = &body.from {
         app.uploads.drop(&app, token).await;
     }
-    let table = match first_table(&body)? {
-        None => live.now().tables().next().map(|t| t.def.id),
-        Some((new, rows)) => {
-            let done = live.act(signed.actor()?, Intent::Table(TableChange::Add(new))).await?;
-            let table = done.made.and_then(TableId::new);
-            if let Some(table) = table.filter(|_| rows > 0) {
-                live.act(signed.actor()?, Intent::Add { table, records: vec![Vec::new(); rows] }).await?;
-            }
-            table
-        }
-    };
+    let table = app.tracker(tracker).await?.now().tables().next().map(|t| t.def.id);
     Ok(Json(Started { tracker, table }))
 }
 
-/// The table that a tracker from names or from nothing begins with, and how many empty rows.
-fn first_table(body: &StartBody) -> Result<Option<(westerfall_core::schema::TableDef, usize)>, Problem> {
-    let (name, fields, rows) = match &body.from {
-        StartFrom::Nothing => (body.name.clone(), Vec::new(), 5),
-        StartFrom::Names { table, fields } => (if table.trim().is_empty() { body.name.clone() } else { table.clone() }, fields.clone(), 5),
-        _ => return Ok(None),
+/// The table that a tracker from names or from nothing begins with, and how many empty records.
+fn first_table(body: &StartBody) -> Option<NewTable> {
+    let (name, fields) = match &body.from {
+        StartFrom::Nothing => (body.name.clone(), Vec::new()),
+        StartFrom::Names { table, fields } => (if table.trim().is_empty() { body.name.clone() } else { table.clone() }, fields.clone()),
+        _ => return None,
     };
-    Ok(Some((table_of(&NewTable::named(name, fields))?, rows)))
+    Some(NewTable { name, fields, rows: READY_ROWS, ..NewTable::default() })
+}
+
+/// A tracker with this table, so that it begins whole or not at all.
+fn pack_of(def: &TrackerDef, table: NewTable) -> Result<Pack, Problem> {
+    let mut ds = Dataset::empty(def.clone(), Arc::default());
+    let clock = clock_of(&ds, Timestamp::now());
+    let decision = ds.decide(&Intent::Table(TableChange::Begin(table)), Asker::Westerfall, &clock)?;
+    ds.apply(&decision.change);
+    Ok(Lens::new(&ds, Asker::Westerfall, &clock).pack(Packing::Records)?)
 }
 
 async fn begun_from(app: &App, signed: &Signed, body: &StartBody) -> Result<Option<Pack>, Problem> {
@@ -227,6 +228,8 @@ pub(super) struct TemplateView {
     sentence: String,
 }
 
+/// Empty records that stand ready in a tracker's first table.
+const READY_ROWS: usize = 5;
 /// Records of a template that are shown before it is used.
 const SAMPLE_ROWS: usize = 5;
 
@@ -243,13 +246,13 @@ pub(super) async fn template(
     let mut ds = Dataset::empty(def.ok_or_else(|| Fault::not_found("template"))?, people);
     let now = Timestamp::now();
     let clock = clock_of(&ds, now);
-    let decision = ds.decide(&Intent::Unpack(Box::new(pack)), Asker::Westerfall, &clock)?;
+    let decision = ds.decide(&Intent::Unpack { pack: Box::new(pack), by: None }, Asker::Westerfall, &clock)?;
     ds.apply(&decision.change);
     let lens = Lens::new(&ds, Asker::Westerfall, &clock);
     let tables = ds.tables().map(|table| {
         let id = table.def.id;
         let shown: Vec<_> = table.def.fields.iter().filter(|f| !f.kind.is_kept_by_us()).collect();
-        let records: Vec<_> = table.records().take(SAMPLE_ROWS).collect();
+        let records: Vec<_> = lens.records(id).take(SAMPLE_ROWS).collect();
         let fields: Vec<_> = shown.iter().map(|f| f.id).collect();
         let rows = lens.rows(id, &records, &fields).into_iter();
         let window = Window { rows: 0..0, keep: &[] };
@@ -262,7 +265,7 @@ pub(super) async fn template(
             fields: shown.iter().map(|f| f.name.clone()).collect(),
             views: views.collect(),
             rows: rows.map(|r| r.cells.into_iter().map(|c| c.map(|c| c.text).unwrap_or_default()).collect()).collect(),
-            count: table.live(),
+            count: lens.count(id),
         }
     });
     Ok(Json(TemplatePreview {

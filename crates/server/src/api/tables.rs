@@ -12,38 +12,11 @@ use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
     id::{FieldId, OptionId, TableId, TrackerId},
-    intent::{ChangeOfKind, FieldChange, Intent, KindRehearsal, LinkProposal, OtherSide, Rest, TableChange, Target},
-    schema::{FieldDef, Kind, TEXT_LIMIT, TableDef},
+    intent::{ChangeOfKind, FieldChange, Intent, KindRehearsal, LinkProposal, NewTable, OtherSide, Rest, TableChange, Target},
+    schema::{FieldDef, Kind},
     uses::Use,
     value::moment_text,
 };
-
-/// A new table.
-#[derive(Deserialize, ToSchema)]
-pub(super) struct NewTable {
-    name: String,
-    /// The name of one record; none: told from the name.
-    #[serde(default)]
-    one: Option<String>,
-    #[serde(default)]
-    heading: String,
-    /// Its first fields, by name; text all of them. None: a few to begin with.
-    #[serde(default)]
-    fields: Vec<String>,
-    /// How many empty rows stand ready.
-    #[serde(default)]
-    rows: usize,
-}
-
-impl NewTable {
-    /// A table of this name with these fields.
-    pub(super) fn named(name: String, fields: Vec<String>) -> Self {
-        Self { name, one: None, heading: String::new(), fields, rows: 0 }
-    }
-}
-
-/// Most empty rows that a new table begins with.
-const READY_ROWS: usize = 50;
 
 /// Makes a table with a view of all its records.
 #[utoipa::path(post, path = "/api/trackers/{tracker}/tables", params(("tracker" = u32, Path)), request_body = NewTable, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
@@ -53,31 +26,7 @@ pub(super) async fn make(
     Path(tracker): Path<TrackerId>,
     Json(body): Json<NewTable>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    live.look(signed.asker())?;
-    let def = table_of(&body)?;
-    let done = live.act(signed.actor()?, Intent::Table(TableChange::Add(def))).await?;
-    if let (Some(table), true) = (done.made.and_then(TableId::new), body.rows > 0) {
-        let records = vec![Vec::new(); body.rows.min(READY_ROWS)];
-        live.act(signed.actor()?, Intent::Add { table, records }).await?;
-    }
-    Ok(Json(done))
-}
-
-/// A table of text fields with these names.
-pub(super) fn table_of(body: &NewTable) -> Result<TableDef, Problem> {
-    let one = body.one.clone().filter(|one| !one.trim().is_empty()).unwrap_or_else(|| westerfall_core::import::singular(&body.name));
-    let names: Vec<&str> = body.fields.iter().map(|n| n.trim()).filter(|n| !n.is_empty()).collect();
-    let names = if names.is_empty() { vec!["Name", "Notes"] } else { names };
-    let number = |n: usize| u32::try_from(n + 1).ok().and_then(FieldId::new).ok_or_else(|| Fault::not_found("field"));
-    let mut fields = Vec::new();
-    for (n, name) in names.into_iter().enumerate() {
-        let kind = if name == "Notes" { Kind::LongText } else { Kind::Text { limit: TEXT_LIMIT } };
-        fields.push(FieldDef::new(number(n)?, name, kind));
-    }
-    let id = TableId::new(1).ok_or_else(|| Fault::not_found("table"))?;
-    let standing = TableDef::standing_among(&fields).ok_or_else(|| Fault::not_found("field"))?;
-    Ok(TableDef { heading: body.heading.clone(), ..TableDef::new(id, &body.name, &one, standing, fields) })
+    act(&app, &signed, tracker, Intent::Table(TableChange::Begin(body))).await
 }
 
 /// What a table is called, where it stands, and what names its records.
@@ -186,7 +135,7 @@ fn designed(look: &Look, table: TableId) -> Result<Design, Problem> {
     let home = ds.table(table).ok_or_else(|| Fault::not_found("table"))?;
     let filled = |field: FieldId| {
         let reader = lens.reader(table, field);
-        home.records().filter(|r| lens.sees(table, *r) && !reader.is_empty(reader.cell(r.row()))).count()
+        lens.records(table).filter(|r| !reader.is_empty(reader.cell(r.row()))).count()
     };
     let fields = home.def.fields.iter().map(|f| DesignField { field: f.clone(), uses: ds.uses(table, f.id), filled: filled(f.id) });
     let binned = home.def.binned.iter().map(|b| BinnedLine {

@@ -8,6 +8,7 @@ use crate::{
 };
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
@@ -39,6 +40,8 @@ pub(super) struct QueryBody {
 pub(super) struct QueryAnswer {
     /// The state of the tracker that this is of.
     seq: u64,
+    /// The tables whose records it depends on.
+    of: BTreeSet<TableId>,
     /// Records in one's reach.
     total: usize,
     /// Of these, those that the condition holds for.
@@ -93,6 +96,7 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryAnswer, 
     }
     let sentence = query.to_sentence(&lens, table, &outcome);
     Ok(QueryAnswer {
+        of: lens.tables_of(&query, table),
         seq: look.dataset.seq,
         total: outcome.total,
         matching: outcome.matching,

@@ -6,14 +6,21 @@ use crate::app::App;
 use jiff::Timestamp;
 use std::{
     collections::HashMap,
-    sync::{Arc, Mutex, PoisonError},
+    sync::{
+        Arc, Mutex, PoisonError,
+        atomic::{AtomicBool, Ordering},
+    },
     time::Duration,
 };
 use tokio::sync::{
     broadcast::{Receiver, error::RecvError},
     mpsc,
 };
-use westerfall_core::access::{Asker, Heard, Lens};
+use westerfall_core::{
+    access::{Alike, Asker, Heard, Lens},
+    dataset::Dataset,
+    history::Change,
+};
 
 /// Changes that come within this time are told together; one that comes alone is told at once.
 const TOGETHER: Duration = Duration::from_millis(150);
@@ -36,6 +43,18 @@ pub struct Listener {
     /// What it knows already: changes up to this one.
     pub from: u64,
     pub line: mpsc::Sender<Told>,
+    /// Its line was full: it reads everything anew at the next message that it takes.
+    pub missed: Arc<AtomicBool>,
+}
+
+impl Listener {
+    fn tell(&self, told: Told) {
+        if self.line.try_send(told).is_err() {
+            self.missed.store(true, Ordering::Release);
+            // If it took all that waited just before that, nothing else would make it look.
+            let _ = self.line.try_send(Told::Anew);
+        }
+    }
 }
 
 /// The screens of one tracker.
@@ -75,8 +94,7 @@ impl Listeners {
     fn tell(&self, seq: u64, told: &HashMap<Asker, Told>) {
         self.list().retain_mut(|listener| {
             let Some(told) = told.get(&listener.asker).filter(|_| listener.from < seq || seq == 0) else { return true };
-            // A screen that is so slow that its line is full has a message waiting that makes it read again anyhow.
-            let _ = listener.line.try_send(told.clone());
+            listener.tell(told.clone());
             !matches!(told, Told::Closed)
         });
     }
@@ -121,13 +139,23 @@ async fn tell(app: &App, listeners: &Arc<Listeners>, window: Vec<Arc<Committed>>
         let anew = askers.into_iter().map(|asker| (asker, Told::Anew)).collect();
         return listeners.tell(0, &anew);
     };
-    let told = app.rooms.apart(move || {
-        let each = askers.into_iter().filter_map(|asker| Some((asker, told(&window, missed, asker)?)));
-        each.collect::<HashMap<Asker, Told>>()
-    });
+    let told = app.rooms.apart(move || told_to_each(&window, missed, askers));
     if let Ok(told) = told.await {
         listeners.tell(seq, &told);
     }
+}
+
+/// What each asker hears of changes that are told together. Those who may see the same are worked out once.
+fn told_to_each(window: &[Arc<Committed>], missed: bool, askers: Vec<Asker>) -> HashMap<Asker, Told> {
+    let (Some(first), Some(last)) = (window.first(), window.last()) else { return HashMap::new() };
+    let own = window.iter().filter_map(|c| c.change.as_ref()).any(Change::is_about_somebody);
+    let alike = |asker: Asker, ds: &Dataset| if own { Alike::Alone(asker) } else { asker.alike(ds) };
+    let mut known: HashMap<(Alike, Alike), Option<Told>> = HashMap::new();
+    let each = askers.into_iter().filter_map(|asker| {
+        let key = (alike(asker, &first.before), alike(asker, &last.after));
+        Some((asker, known.entry(key).or_insert_with(|| told(window, missed, asker)).clone()?))
+    });
+    each.collect()
 }
 
 /// What an asker hears of changes that are told together.
@@ -144,4 +172,29 @@ fn told(window: &[Arc<Committed>], missed: bool, asker: Asker) -> Option<Told> {
     let (before, after) = (Lens::new(&first.before, asker, &clock), Lens::new(&last.after, asker, &clock));
     let changes: Vec<_> = window.iter().map(|c| (c.change.as_ref(), &c.recomputed)).collect();
     Heard::of_all(&changes, &before, &after).map(|heard| Told::Heard(Arc::new(heard)))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn heard(seq: u64) -> Told {
+        Told::Heard(Arc::new(Heard { seq, ..Heard::default() }))
+    }
+
+    #[test]
+    fn a_full_line_is_told_to_read_anew_by_what_waits_in_it() {
+        let (line, mut waiting) = mpsc::channel(2);
+        let missed = Arc::new(AtomicBool::new(false));
+        let listener = Listener { asker: Asker::Westerfall, from: 0, line, missed: missed.clone() };
+        (1..=2).for_each(|seq| listener.tell(heard(seq)));
+        assert!(!missed.load(Ordering::Acquire));
+        listener.tell(heard(3));
+        assert!(missed.load(Ordering::Acquire));
+        // Whoever takes the next looks at the mark first, and there is a next one.
+        assert!(matches!(waiting.try_recv(), Ok(Told::Heard(first)) if first.seq == 1));
+        assert!(waiting.try_recv().is_ok() && waiting.try_recv().is_err());
+        listener.tell(heard(4));
+        assert!(matches!(waiting.try_recv(), Ok(Told::Heard(next)) if next.seq == 4));
+    }
 }

@@ -15,7 +15,7 @@ use tokio::sync::{mpsc, oneshot};
 use westerfall_core::{
     access::Asker,
     automation::{self, Run},
-    dataset::{Dataset, Recomputed, Table},
+    dataset::{Dataset, Recomputed},
     fault::{Fault, FaultKind},
     history::Op,
     intent::{Decision, Intent},
@@ -277,7 +277,7 @@ async fn bind(app: App, state: Arc<State>) {
     const TIMES_THE_RECORDS: u64 = 4;
     let bound = async {
         let now = state.now();
-        let records: usize = now.tables().chain(now.binned_tables()).map(Table::rows).sum();
+        let records: usize = now.size();
         if app.store.unbound(state.id).await? > TIMES_THE_RECORDS * records as u64 {
             app.store.bind(state.id, &now).await?;
         }

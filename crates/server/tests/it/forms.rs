@@ -221,7 +221,7 @@ async fn a_form_is_for_whom_it_says_where_it_says() {
     assert_eq!(with(&nadia, once).await.0, StatusCode::OK);
     assert_eq!(stranger.get(FORM).await.0, StatusCode::UNAUTHORIZED);
     assert_eq!(bex.get(FORM).await.0, StatusCode::OK);
-    assert_eq!(stranger.answer(good_answers("Mine"), &[], None).await.0, StatusCode::FORBIDDEN);
+    assert_eq!(stranger.answer(good_answers("Mine"), &[], None).await.0, StatusCode::UNAUTHORIZED);
     assert_eq!(bex.answer(good_answers("Hers"), &[], None).await.0, StatusCode::OK);
     assert_eq!(bex.answer(good_answers("Hers again"), &[], None).await.0, StatusCode::GONE);
     assert_eq!(bex.get(FORM).await.0, StatusCode::GONE);

@@ -7,7 +7,7 @@ import { useEdits } from '@/features/cell/edits'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
 import { editor, isKept, isRight } from '@/features/cell/kinds'
-import { useChanges } from '@/features/tracker/tracker'
+import { touches, useChanges } from '@/features/tracker/tracker'
 
 const props = defineProps<{
   at: { tracker: number; table: number; record: number }
@@ -53,7 +53,7 @@ async function read() {
   }
 }
 watch([() => props.at.record, query], () => void read(), { immediate: true })
-useChanges(() => void read())
+useChanges(() => void read(), (heard) => touches(answer.value?.of)(heard))
 
 async function attempt(work: () => Promise<unknown>) {
   trouble.value = ''

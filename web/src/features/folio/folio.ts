@@ -2,7 +2,7 @@
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import { api, Problem, saying, told } from '@/api/client'
 import type { RecordAnswer, Run, TrailEntry } from '@/api/types'
-import { currentTracker, useChanges } from '@/features/tracker/tracker'
+import { currentTracker, touches, touchesRecord, useChanges } from '@/features/tracker/tracker'
 
 export function useFolio(at: Ref<{ tracker: number; table: number; record: number }>) {
   const record = shallowRef<RecordAnswer>()
@@ -38,7 +38,10 @@ export function useFolio(at: Ref<{ tracker: number; table: number; record: numbe
   }
 
   watch(at, read, { immediate: true, deep: true })
-  useChanges(() => void read())
+  useChanges(
+    () => void read(),
+    (heard) => touchesRecord(heard, at.value.table, at.value.record) || touches(record.value?.of)(heard),
+  )
   onScopeDispose(() => round++)
   return { record, trail, runs, trouble, read }
 }

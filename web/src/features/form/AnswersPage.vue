@@ -5,7 +5,7 @@ import { useRoute } from 'vue-router'
 import { api, saying, told } from '@/api/client'
 import type { Answers } from '@/api/types'
 import CellText from '@/features/cell/CellText.vue'
-import { currentTracker, useChanges } from '@/features/tracker/tracker'
+import { currentTracker, touches, useChanges } from '@/features/tracker/tracker'
 
 const route = useRoute()
 const at = computed(() => ({ tracker: Number(route.params.tracker), form: Number(route.params.form) }))
@@ -24,7 +24,7 @@ async function read() {
   }
 }
 void read()
-useChanges(() => void read())
+useChanges(() => void read(), (heard) => touches(form.value && [form.value.table])(heard))
 const count = (number: number, one: string, many: string) => `${number} ${number === 1 ? one : many}`
 </script>
 

@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, saying, told } from '@/api/client'
 import type { FormState } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
-import { currentTracker, useChanges } from '@/features/tracker/tracker'
+import { currentTracker, touches, useChanges } from '@/features/tracker/tracker'
 
 const route = useRoute()
 const router = useRouter()
@@ -27,7 +27,7 @@ async function read() {
   }
 }
 void read()
-useChanges(() => void read())
+useChanges(() => void read(), (heard) => touches(forms.value?.map((f) => f.table))(heard))
 
 async function make() {
   trouble.value = ''

@@ -3,7 +3,7 @@ import { computed, ref, watch, type Ref } from 'vue'
 import { api, Problem, saying, told } from '@/api/client'
 import type { Field, Form, FormAnswer, Question } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
-import { useChanges } from '@/features/tracker/tracker'
+import { touches, useChanges } from '@/features/tracker/tracker'
 
 /** How long after the last change the draft is looked at, in milliseconds. */
 const SETTLED = 250
@@ -54,7 +54,7 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
     }
   }
   watch(at, () => ((kept.value = draft.value = undefined), void read()), { immediate: true })
-  useChanges(() => void read())
+  useChanges(() => void read(), (heard) => touches(kept.value && [kept.value.form.table])(heard))
 
   let round = 0
   let timer: ReturnType<typeof setTimeout> | undefined

@@ -4,8 +4,11 @@ import { api, Problem, told } from '@/api/client'
 import type { Tracker } from '@/api/types'
 import type { components } from '@/api/schema'
 
-type Heard = components['schemas']['Heard']
-type Listener = () => void
+export type Heard = components['schemas']['Heard']
+interface Listener {
+  read: () => void
+  touched: (heard: Heard) => boolean
+}
 
 /** The structure of the open tracker, as far as it is open to whoever is signed in. */
 export const currentTracker = shallowRef<Tracker>()
@@ -37,7 +40,11 @@ function shut() {
 }
 
 function tellAll() {
-  listeners.forEach((listener) => listener())
+  listeners.forEach((listener) => listener.read())
+}
+
+function tell(heard: Heard) {
+  listeners.forEach((listener) => listener.touched(heard) && listener.read())
 }
 
 /** Opens a tracker: reads it, and listens from then on. */
@@ -58,7 +65,8 @@ export async function openTracker(id: number) {
   stream.addEventListener('anew', () => void refresh(id))
   stream.addEventListener('heard', (event) => {
     const heard = JSON.parse(event.data) as Heard
-    void (heard.structure || heard.access ? refresh(id) : Promise.resolve(tellAll()))
+    if (heard.structure || heard.access) void refresh(id)
+    else tell(heard)
   })
 }
 
@@ -76,8 +84,20 @@ export function leaveTracker() {
   connected.value = true
 }
 
-/** Calls back whenever something changed that may be on the screen. */
-export function useChanges(listener: Listener) {
+/** Whether records of one of these tables were touched; with none known yet, any may have been. */
+export const touches = (tables: readonly number[] | undefined) => (heard: Heard) => !tables || tables.some((table) => table in heard.records)
+
+/** Whether one record was touched, or so many of its table that it may have been. */
+export function touchesRecord(heard: Heard, table: number, record: number) {
+  return !!heard.records[table]?.includes(record) || !!heard.more?.includes(table)
+}
+
+/**
+ * Calls back whenever something changed that may be on the screen: the structure, what one may see, or records of which
+ * `touched` says that they are shown.
+ */
+export function useChanges(read: () => void, touched: (heard: Heard) => boolean = () => true) {
+  const listener = { read, touched }
   listeners.add(listener)
   onScopeDispose(() => listeners.delete(listener))
 }

@@ -2,7 +2,7 @@
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { api, Problem, saying, told } from '@/api/client'
 import type { Query, QueryAnswer, Row } from '@/api/types'
-import { useChanges } from '@/features/tracker/tracker'
+import { touches, useChanges } from '@/features/tracker/tracker'
 
 const PAGE = 100
 /** Pages kept beside those on the screen. */
@@ -122,7 +122,7 @@ export function useWindow({ tracker, table, query, keep }: Options) {
     shown = { first: 0, last: PAGE - 1 }
   })
   watch([tracker, table, query, keep], () => void refresh(), { immediate: true, deep: true })
-  useChanges(() => void refresh())
+  useChanges(() => void refresh(), (heard) => touches(answer.value?.of)(heard))
 
   return { answer, rows, placeOf, trouble, faults, refresh, show }
 }

@@ -10,12 +10,13 @@ use axum::{
     http::{HeaderValue, header},
     response::{IntoResponse, Response},
 };
-use image::{ExtendedColorType, ImageEncoder, codecs::png::PngEncoder};
-use qrcode::{Color, EcLevel, QrCode, render::svg};
+use image::{ImageFormat, Luma};
+use qrcode::{EcLevel, QrCode, render::svg};
+use std::io::Cursor;
 use westerfall_core::fault::{Fault, FaultKind};
 
 /// Pixels of each square of a QR code.
-const QR_SCALE: usize = 12;
+const QR_SCALE: u32 = 12;
 
 /// A picture of a form: `head` or `mark`.
 #[utoipa::path(get, path = "/api/public/forms/{link}/pictures/{which}", params(("link" = String, Path), ("which" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), (status = 404, body = crate::problem::ProblemBody)))]
@@ -61,20 +62,10 @@ pub(in crate::api) async fn qr(
     }
 }
 
-/// A QR code as a PNG, with the quiet margin of four squares that readers need.
+/// A QR code as a PNG, with the quiet margin that readers need.
 fn drawn(code: &QrCode) -> Result<Vec<u8>, Problem> {
-    const MARGIN: usize = 4;
-    let (squares, colours) = (code.width(), code.to_colors());
-    let side = (squares + 2 * MARGIN) * QR_SCALE;
-    let dark = |x: usize, y: usize| {
-        let at = |pixel: usize| (pixel / QR_SCALE).checked_sub(MARGIN).filter(|n| *n < squares);
-        at(x).zip(at(y)).is_some_and(|(x, y)| colours[y * squares + x] == Color::Dark)
-    };
-    let pixels: Vec<u8> = (0..side * side).map(|n| if dark(n % side, n / side) { 0 } else { 255 }).collect();
-    let side = u32::try_from(side).map_err(|_| Problem::internal("a QR code is too large"))?;
-    let mut bytes = Vec::new();
-    PngEncoder::new(&mut bytes)
-        .write_image(&pixels, side, side, ExtendedColorType::L8)
-        .map_err(|_| Problem::internal("a QR code could not be drawn"))?;
-    Ok(bytes)
+    let picture = code.render::<Luma<u8>>().module_dimensions(QR_SCALE, QR_SCALE).build();
+    let mut bytes = Cursor::new(Vec::new());
+    picture.write_to(&mut bytes, ImageFormat::Png).map_err(|_| Problem::internal("a QR code could not be drawn"))?;
+    Ok(bytes.into_inner())
 }

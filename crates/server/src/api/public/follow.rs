@@ -18,8 +18,7 @@ use tokio_stream::wrappers::ReceiverStream;
 use westerfall_core::{
     access::Asker,
     fault::Fault,
-    form::{Followed, Responding},
-    history::Actor,
+    form::{Followed, Form, Responding},
     id::{FieldId, RecordId},
     intent::{Input, Intent},
 };
@@ -41,10 +40,7 @@ async fn followed(app: &App, secret: &str) -> Result<(At, RecordId), Problem> {
     let (tracker, table, record) = app.store.receipt(&hash(secret)).await?.ok_or_else(unknown)?;
     let live = app.tracker(tracker).await?;
     let dataset = live.now();
-    let form = match dataset.table(table).and_then(|t| t.meta(record)).map(|m| m.created_by) {
-        Some(Actor::Form(form)) => form,
-        _ => return Err(unknown()),
-    };
+    let form = Form::of_answer(&dataset, table, record).ok_or_else(unknown)?.id;
     Ok((At { live, tracker, form }, record))
 }
 

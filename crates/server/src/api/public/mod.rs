@@ -18,7 +18,7 @@ use westerfall_core::{
     access::Asker,
     dataset::RecordName,
     fault::Fault,
-    form::{Answer, Audience, Form, FormView, Parameter, Responding},
+    form::{Answer, Form, FormView, Parameter, Responding},
     id::{FieldId, FormId, TrackerId},
     intent::Input,
 };
@@ -47,17 +47,7 @@ fn form_of(look: &Look, id: FormId) -> Result<&Form, Problem> {
 
 /// Only those for whom a form is see it.
 fn admit(look: &Look, form: &Form, who: &Perhaps) -> Result<(), Problem> {
-    let person = who.0.as_ref().map(|signed| signed.person);
-    match (form.audience, person) {
-        (Audience::Anyone, _) | (Audience::Team, Some(_)) => Ok(()),
-        (Audience::Team | Audience::Once, None) => {
-            Err(Problem::new(StatusCode::UNAUTHORIZED, "This form is for people of the team. Sign in to answer it."))
-        }
-        (Audience::Once, Some(person)) if form.answered_by(&look.dataset, person) => {
-            Err(Problem::new(StatusCode::GONE, "You have answered this form already. Thank you."))
-        }
-        (Audience::Once, Some(_)) => Ok(()),
-    }
+    Ok(form.admits(&look.dataset, who.0.as_ref().map(|signed| signed.person))?)
 }
 
 /// Answers so far.
