@@ -52,7 +52,7 @@ impl Server {
         drop(client);
         let _ = line.await;
         let folder = std::env::temp_dir().join(&database);
-        let (child, address) = run(&database, &folder, 0, faults);
+        let (child, address) = run(None, &database, &folder, 0, faults);
         let port = address.rsplit(':').next().and_then(|p| p.parse().ok()).expect("an address with a port");
         Self { child, address, database, folder, port }
     }
@@ -65,7 +65,12 @@ impl Server {
 
     /// Starts it again at the same address, on what was kept.
     pub fn restart(&mut self) {
-        (self.child, self.address) = run(&self.database, &self.folder, self.port, 0);
+        (self.child, self.address) = run(None, &self.database, &self.folder, self.port, 0);
+    }
+
+    /// The same, as if it were another moment: as `faketime` reads it, in UTC.
+    pub fn restart_at(&mut self, moment: &str) {
+        (self.child, self.address) = run(Some(moment), &self.database, &self.folder, self.port, 0);
     }
 }
 
@@ -77,8 +82,16 @@ impl Drop for Server {
     }
 }
 
-fn run(database: &str, folder: &std::path::Path, port: u16, faults: usize) -> (Child, String) {
-    let mut child = Command::new(setting("WESTERFALL_PROGRAM"))
+fn run(moment: Option<&str>, database: &str, folder: &std::path::Path, port: u16, faults: usize) -> (Child, String) {
+    let mut command = match moment {
+        None => Command::new(setting("WESTERFALL_PROGRAM")),
+        Some(moment) => {
+            let mut faked = Command::new("faketime");
+            faked.env("TZ", "UTC").args(["-f", moment, &setting("WESTERFALL_PROGRAM")]);
+            faked
+        }
+    };
+    let mut child = command
         .args(["--database-url", &format!("{}/{database}", setting("WESTERFALL_TEST_SERVER"))])
         .args(["--files", folder.to_str().expect("a plain path"), "--web", &setting("WESTERFALL_WEB"), "--port", &port.to_string()])
         .args(["--demo", "--scale", &faults.to_string(), "--hold", "1", "--burst", "100000"])

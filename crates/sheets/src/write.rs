@@ -58,6 +58,27 @@ pub(crate) fn harmless(text: &str) -> String {
     if text.starts_with(FORMULA) { format!("'{text}") } else { text.to_owned() }
 }
 
+/// The same for a file that may be opened with another separator than it was written with: what stands behind a semicolon, a
+/// tab or the end of a line would then begin a cell. A line that begins with a sign and a space is an item of a list.
+fn harmless_anywhere(text: &str) -> String {
+    let mut safe = String::with_capacity(text.len());
+    let mut chars = harmless(text).chars().collect::<Vec<_>>().into_iter().peekable();
+    let mut begins_after = None;
+    while let Some(char) = chars.next() {
+        let item = begins_after == Some('\n') && chars.peek() == Some(&' ') && "-+".contains(char);
+        if begins_after.is_some() && FORMULA.contains(&char) && !char.is_whitespace() && !item {
+            safe.push('\'');
+        }
+        safe.push(char);
+        begins_after = match char {
+            ';' | '\t' | '\r' | '\n' => Some(char),
+            ' ' | '"' => begins_after,
+            _ => None,
+        };
+    }
+    safe
+}
+
 /// A report of refused cells as CSV: row, column, value, reason.
 pub fn refused_list<'a>(refused: impl Iterator<Item = (usize, &'a str, &'a str, &'a str)>) -> Vec<u8> {
     let columns = ["Row", "Column", "Value", "Reason"].map(|name| Column { name: name.into(), width: 100, decimals: 0, percent: false });
@@ -72,9 +93,9 @@ pub fn refused_list<'a>(refused: impl Iterator<Item = (usize, &'a str, &'a str, 
 fn csv_of(columns: &[Column], rows: &[Vec<Raw>]) -> csv::Result<Vec<u8>> {
     // With the mark, spreadsheets know that it is UTF-8.
     let mut writer = csv::Writer::from_writer(vec![0xEF, 0xBB, 0xBF]);
-    writer.write_record(columns.iter().map(|c| harmless(&c.name)))?;
+    writer.write_record(columns.iter().map(|c| harmless_anywhere(&c.name)))?;
     for row in rows {
-        let cell = |raw: &Raw| if let Raw::Text(text) = raw { harmless(text) } else { raw.words() };
+        let cell = |raw: &Raw| if let Raw::Text(text) = raw { harmless_anywhere(text) } else { raw.words() };
         writer.write_record(columns.iter().enumerate().map(|(n, _)| row.get(n).map(cell).unwrap_or_default()))?;
     }
     writer.into_inner().map_err(|e| e.into_error().into())

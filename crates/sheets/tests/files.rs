@@ -150,3 +150,25 @@ fn repeated_cells_of_a_sheet_are_counted() {
     });
     assert!(read(&repeated, 0).is_err());
 }
+
+/// What each separator of a spreadsheet would make of an exported file: no cell of it may begin like a formula.
+#[test]
+fn an_exported_csv_holds_no_formula_whatever_it_is_opened_with() {
+    let nasty = ["a;=1+1", "a; \"=1+1", "=1", "a\t@cmd", "first\n=HYPERLINK(\"x\")", "first\r\n  +1", "x;＝1", "a;-2;+3", "\";=1"];
+    let columns = [Column { name: "Name;=1".into(), width: 100, decimals: 0, percent: false }];
+    let rows: Vec<Vec<Raw>> = nasty.iter().map(|text| vec![Raw::Text((*text).into())]).collect();
+    let written = write(Format::Csv, "Faults", &columns, &rows).unwrap();
+    for separator in [b',', b';', b'\t'] {
+        let mut reader = csv::ReaderBuilder::new().delimiter(separator).flexible(true).has_headers(false).from_reader(&written.bytes[3..]);
+        for record in reader.records().map(Result::unwrap) {
+            for cell in &record {
+                let begins = cell.trim_start_matches([' ', '"']);
+                assert!(!begins.starts_with(['=', '+', '-', '@', '＝']), "{cell:?} of {:?}", String::from_utf8_lossy(&written.bytes));
+            }
+        }
+    }
+    // A list in a long text stays as it was typed.
+    let list = vec![vec![Raw::Text("To do:\n- gate\n- stile; and a slab".into())]];
+    let written = write(Format::Csv, "Faults", &columns, &list).unwrap();
+    assert!(String::from_utf8_lossy(&written.bytes).contains("To do:\n- gate\n- stile; and a slab"));
+}

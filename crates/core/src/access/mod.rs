@@ -49,6 +49,28 @@ impl Asker {
     }
 }
 
+impl Dataset {
+    /// Whether this tracker is in the way of one person's standing in for another, or a reason for it: through them one would
+    /// see whatever they see, so that one must be the steward of every tracker that they open.
+    pub fn stands_in(&self, by: PersonId, r#as: PersonId) -> StandsIn {
+        match (self.holds(by, &[Base::Steward]), self.roles_of(r#as).next().is_some()) {
+            (true, _) => StandsIn::Steward,
+            (false, true) => StandsIn::Never,
+            (false, false) => StandsIn::NoMatter,
+        }
+    }
+}
+
+/// What one tracker says to somebody's standing in.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum StandsIn {
+    /// It is open to neither.
+    NoMatter,
+    Steward,
+    /// It is open to the other alone.
+    Never,
+}
+
 /// A role: what a group of people may do in this tracker.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]

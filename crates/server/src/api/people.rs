@@ -12,7 +12,7 @@ use axum::{
 };
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use westerfall_core::{access::Base, id::PersonId, people::Person};
+use westerfall_core::{access::StandsIn, id::PersonId, people::Person};
 use westerfall_store::Account;
 
 /// A person, as people see each other.
@@ -136,15 +136,14 @@ pub(super) async fn stand_in(State(app): State<App>, signed: Signed, Json(body):
     if let Some(other) = body.person {
         let mut stewards_all = false;
         for id in app.store.trackers().await? {
-            let dataset = app.tracker(id).await?.now();
-            let theirs = dataset.roles_of(other).next().is_some();
-            let steward = dataset.holds(signed.person, &[Base::Steward]);
-            // Through them one would see trackers of which one is no steward.
-            if theirs && !steward {
-                stewards_all = false;
-                break;
+            match app.tracker(id).await?.now().stands_in(signed.person, other) {
+                StandsIn::NoMatter => {}
+                StandsIn::Steward => stewards_all = true,
+                StandsIn::Never => {
+                    stewards_all = false;
+                    break;
+                }
             }
-            stewards_all |= steward;
         }
         if !stewards_all || other == signed.person {
             return Err(Problem::new(
