@@ -22,7 +22,11 @@ export const router = createRouter({
         { path: '', name: 'tracker', component: () => import('@/features/groundplan/GroundplanPage.vue') },
         { path: ':table(\\d+)/:view(\\d+)?', name: 'view', component: () => import('@/features/view/ViewPage.vue') },
         { path: ':table(\\d+)/r/:record(\\d+)', name: 'record', component: () => import('@/features/folio/FolioPage.vue') },
-        { path: ':table(\\d+)/calculations/:field(\\d+|new)', name: 'calculation', component: () => import('@/features/formula/CalculationPage.vue') },
+        {
+          path: ':table(\\d+)/calculations/:field(\\d+|new)',
+          name: 'calculation',
+          component: () => import('@/features/formula/CalculationPage.vue'),
+        },
         { path: ':table(\\d+)/summaries/:field(\\d+|new)', name: 'summary', component: () => import('@/features/formula/SummaryPage.vue') },
         { path: ':table(\\d+)/fields', name: 'design', component: () => import('@/features/design/DesignPage.vue') },
         { path: 'import', name: 'import', component: () => import('@/features/import/ImportPage.vue') },

@@ -16,7 +16,9 @@ const drop = (place: number) => (files.value = files.value.filter((_, n) => n !=
 <template>
   <div class="files">
     <p v-for="(file, place) in files" :key="place" class="taken">
-      <span>{{ file.name }} <small>{{ size(file.size) }}</small></span>
+      <span
+        >{{ file.name }} <small>{{ size(file.size) }}</small></span
+      >
       <button type="button" :aria-label="`Take out ${file.name}`" @click="drop(place)">×</button>
     </p>
     <div class="ways">

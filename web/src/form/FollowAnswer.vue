@@ -47,7 +47,8 @@ async function keep() {
   said.value = ''
   const body = JSON.stringify(inputs(answer.value?.questions ?? [], answers))
   const response = await fetch(address, { method: 'POST', headers: { 'content-type': 'application/json' }, body }).catch(() => undefined)
-  const told = (await response?.json().catch(() => undefined)) as { detail?: string; faults?: { pointer: string; message: string }[] } | undefined
+  const told = (await response?.json().catch(() => undefined)) as
+    { detail?: string; faults?: { pointer: string; message: string }[] } | undefined
   if (response?.ok) {
     take(told as unknown as Followed)
     said.value = 'Kept.'
@@ -73,7 +74,13 @@ async function keep() {
       </dl>
       <form v-if="answer.questions.length" novalidate @submit.prevent="keep">
         <h2>You can still change</h2>
-        <FormQuestion v-for="question in answer.questions" :key="question.field" v-model="answers[question.field]!" :question="question" :fault="faults[`/answers/${question.field}`]" />
+        <FormQuestion
+          v-for="question in answer.questions"
+          :key="question.field"
+          v-model="answers[question.field]!"
+          :question="question"
+          :fault="faults[`/answers/${question.field}`]"
+        />
         <button type="submit" class="keep">Keep this</button>
         <p role="status">{{ said }}</p>
       </form>

@@ -7,7 +7,22 @@ import FormQuestion from './FormQuestion.vue'
 import { SO_FAR } from './names'
 
 const props = defineProps<{ form: FormView; link: string }>()
-const { form: view, answers, state, trouble, faults, sent, offline, share, waiting, stop, submit, again, visit, body } = useAnswers(props.link, props.form)
+const {
+  form: view,
+  answers,
+  state,
+  trouble,
+  faults,
+  sent,
+  offline,
+  share,
+  waiting,
+  stop,
+  submit,
+  again,
+  visit,
+  body,
+} = useAnswers(props.link, props.form)
 provide(SO_FAR, { link: props.link, body })
 const sheet = ref<HTMLElement>()
 const trap = ref('')
@@ -16,7 +31,9 @@ const copied = ref(false)
 // After a refusal, the first answer that needs another look is brought into sight.
 watch(faults, async () => {
   await nextTick()
-  sheet.value?.querySelector<HTMLElement>('[data-faulty] input, [data-faulty] textarea, [data-faulty] select, [data-faulty] button')?.focus()
+  sheet.value
+    ?.querySelector<HTMLElement>('[data-faulty] input, [data-faulty] textarea, [data-faulty] select, [data-faulty] button')
+    ?.focus()
 })
 
 async function copy() {
@@ -40,7 +57,9 @@ async function copy() {
   <form v-else ref="sheet" novalidate @submit.prevent="submit(trap)">
     <h1>{{ view.title }}</h1>
     <p v-if="view.intro" class="intro">{{ view.intro }}</p>
-    <p v-if="offline" class="offline" role="status" data-test="offline">There is no connection. What you typed is kept here; send it when you are back.</p>
+    <p v-if="offline" class="offline" role="status" data-test="offline"
+      >There is no connection. What you typed is kept here; send it when you are back.</p
+    >
     <FormQuestion
       v-for="question in view.questions"
       :key="question.field"
@@ -54,7 +73,8 @@ async function copy() {
     <div class="trap" aria-hidden="true"><input v-model="trap" name="website" tabindex="-1" autocomplete="off" /></div>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-if="waiting" class="offline" role="status" data-test="waiting">
-      Many are sending at this moment. What you typed waits here and is sent again by itself; leave the page open. <button type="button" @click="stop">Stop</button>
+      Many are sending at this moment. What you typed waits here and is sent again by itself; leave the page open.
+      <button type="button" @click="stop">Stop</button>
     </p>
     <p v-else-if="state === 'sending' && share < 1" class="far">
       <progress :value="share" max="1" aria-label="How much is sent" /> <button type="button" @click="stop">Stop</button>

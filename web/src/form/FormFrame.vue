@@ -18,10 +18,15 @@ const colour = computed(() => {
   if (!own) return undefined
   const dark = readable(own)
   const light = `color-mix(in srgb, ${dark} 40%, white)`
-  return { '--moss': `light-dark(${dark}, ${light})`, '--moss-ink': 'light-dark(#ffffff, #1b1d18)', '--moss-soft': `color-mix(in srgb, ${dark} 12%, var(--sheet))` }
+  return {
+    '--moss': `light-dark(${dark}, ${light})`,
+    '--moss-ink': 'light-dark(#ffffff, #1b1d18)',
+    '--moss-soft': `color-mix(in srgb, ${dark} 12%, var(--sheet))`,
+  }
 })
 // The picture's own id makes a changed one a new address.
-const address = (which: string, id: string | null | undefined) => id && (props.fresh?.[id] ?? `/api/public/forms/${encodeURIComponent(props.link)}/pictures/${which}?${id}`)
+const address = (which: string, id: string | null | undefined) =>
+  id && (props.fresh?.[id] ?? `/api/public/forms/${encodeURIComponent(props.link)}/pictures/${which}?${id}`)
 const picture = computed(() => address('head', props.look?.picture))
 const mark = computed(() => address('mark', props.look?.mark))
 </script>

@@ -33,7 +33,10 @@ async function read() {
     }
     state.value = 'refused'
     signIn.value = response.status === 401
-    words.value = response.status === 404 ? 'There is no form at this address. Check it, or ask whoever gave it to you.' : (answer as { detail: string }).detail
+    words.value =
+      response.status === 404
+        ? 'There is no form at this address. Check it, or ask whoever gave it to you.'
+        : (answer as { detail: string }).detail
   } catch {
     state.value = 'broken'
   }

@@ -16,75 +16,134 @@ const kind = computed(() => props.question.answer)
 const described = computed(() => [props.question.help && `${id}-help`, props.fault && `${id}-fault`].filter(Boolean).join(' ') || undefined)
 const grouped = computed(() => ['choice', 'choices', 'yes', 'rating', 'lines', 'range'].includes(kind.value.type))
 const role = computed(() => (!grouped.value ? undefined : ['choice', 'yes', 'rating'].includes(kind.value.type) ? 'radiogroup' : 'group'))
-const inputType = computed(() => ({ mail: 'email', phone: 'tel', date: 'date', moment: 'datetime-local' })[kind.value.type as string] ?? 'text')
+const inputType = computed(
+  () => ({ mail: 'email', phone: 'tel', date: 'date', moment: 'datetime-local' })[kind.value.type as string] ?? 'text',
+)
 const fill = computed(() => ({ mail: 'email', phone: 'tel' })[kind.value.type as string] ?? 'off')
 const hints: Record<string, string> = {
   duration: 'Like 2 h 30 min.',
   web: 'An address, with a title before it if you like.',
   person: 'A name or a mail address.',
 }
-const hint = computed(() => props.question.help || (kind.value.type === 'person' && kind.value.many ? 'Names or mail addresses, with commas between.' : hints[kind.value.type]))
+const hint = computed(
+  () =>
+    props.question.help ||
+    (kind.value.type === 'person' && kind.value.many ? 'Names or mail addresses, with commas between.' : hints[kind.value.type]),
+)
 const unit = computed(() => (kind.value.type === 'number' && kind.value.unit ? `in ${kind.value.unit}` : ''))
 </script>
 
 <template>
   <div>
-  <template v-if="question.above && !line">
-    <h2 v-if="question.above.heading" class="section">{{ question.above.heading }}</h2>
-    <p v-if="question.above.text" class="between">{{ question.above.text }}</p>
-  </template>
-  <div class="question" :class="{ line }" :data-faulty="fault ? '' : undefined" :data-question="question.label" :role="role" :aria-labelledby="grouped ? `${id}-label` : undefined" :aria-describedby="grouped ? described : undefined">
-    <component :is="grouped ? 'span' : 'label'" :id="`${id}-label`" class="label" :for="grouped ? undefined : id">
-      {{ question.label }} <span v-if="unit" class="optional">{{ unit }}</span><span v-if="!question.required" class="optional"> if you like</span>
-    </component>
-    <span v-if="hint" :id="`${id}-help`" class="help">{{ hint }}</span>
+    <template v-if="question.above && !line">
+      <h2 v-if="question.above.heading" class="section">{{ question.above.heading }}</h2>
+      <p v-if="question.above.text" class="between">{{ question.above.text }}</p>
+    </template>
+    <div
+      class="question"
+      :class="{ line }"
+      :data-faulty="fault ? '' : undefined"
+      :data-question="question.label"
+      :role="role"
+      :aria-labelledby="grouped ? `${id}-label` : undefined"
+      :aria-describedby="grouped ? described : undefined"
+    >
+      <component :is="grouped ? 'span' : 'label'" :id="`${id}-label`" class="label" :for="grouped ? undefined : id">
+        {{ question.label }} <span v-if="unit" class="optional">{{ unit }}</span><span v-if="!question.required" class="optional">
+          if you like</span
+        >
+      </component>
+      <span v-if="hint" :id="`${id}-help`" class="help">{{ hint }}</span>
 
-    <textarea v-if="kind.type === 'long' || kind.type === 'list'" :id="id" v-model="answer.text" rows="3" :maxlength="kind.type === 'long' ? kind.limit : undefined" :aria-invalid="!!fault" :aria-describedby="described" :aria-required="question.required" />
-    <div v-else-if="kind.type === 'choice'" class="options">
-      <label v-for="option in kind.options" :key="option.id" :class="{ on: answer.choice === option.id }" :style="{ '--hue': `var(--${option.hue})` }">
-        <input v-model="answer.choice" type="radio" :name="id" :value="option.id" class="unseen" />
-        {{ option.name }}
-      </label>
-      <p v-if="!kind.options.length" class="help">Answer what stands before this first.</p>
+      <textarea
+        v-if="kind.type === 'long' || kind.type === 'list'"
+        :id="id"
+        v-model="answer.text"
+        rows="3"
+        :maxlength="kind.type === 'long' ? kind.limit : undefined"
+        :aria-invalid="!!fault"
+        :aria-describedby="described"
+        :aria-required="question.required"
+      />
+      <div v-else-if="kind.type === 'choice'" class="options">
+        <label
+          v-for="option in kind.options"
+          :key="option.id"
+          :class="{ on: answer.choice === option.id }"
+          :style="{ '--hue': `var(--${option.hue})` }"
+        >
+          <input v-model="answer.choice" type="radio" :name="id" :value="option.id" class="unseen" />
+          {{ option.name }}
+        </label>
+        <p v-if="!kind.options.length" class="help">Answer what stands before this first.</p>
+      </div>
+      <div v-else-if="kind.type === 'choices'" class="options">
+        <label
+          v-for="option in kind.options"
+          :key="option.id"
+          :class="{ on: answer.choices.includes(option.id) }"
+          :style="{ '--hue': `var(--${option.hue})` }"
+        >
+          <input v-model="answer.choices" type="checkbox" :value="option.id" /> {{ option.name }}
+        </label>
+      </div>
+      <div v-else-if="kind.type === 'yes'" class="options">
+        <label v-for="(word, place) in ['Yes', 'No']" :key="word" :class="{ on: answer.yes === (place === 0) }">
+          <input v-model="answer.yes" type="radio" :name="id" :value="place === 0" class="unseen" /> {{ word }}
+        </label>
+      </div>
+      <div v-else-if="kind.type === 'rating'" class="stars">
+        <label v-for="n in kind.most" :key="n" :class="{ on: Number(answer.text) >= n }">
+          <input v-model="answer.text" type="radio" :name="id" :value="String(n)" class="unseen" />
+          <span aria-hidden="true">{{ Number(answer.text) >= n ? '★' : '☆' }}</span><span class="unseen">{{ n }} of {{ kind.most }}</span>
+        </label>
+      </div>
+      <div v-else-if="kind.type === 'range'" class="range">
+        <label>from <input v-model="answer.text" type="date" :aria-invalid="!!fault" /></label>
+        <label>to <input v-model="answer.end" type="date" :min="answer.text" /></label>
+      </div>
+      <LinkAnswer
+        v-else-if="kind.type === 'link'"
+        :id="id"
+        v-model="answer.links"
+        :field="question.field"
+        :label="question.label"
+        :many="kind.many"
+        :required="question.required"
+        :faulty="!!fault"
+        :described="described"
+      />
+      <PlaceAnswer
+        v-else-if="kind.type === 'place'"
+        :id="id"
+        v-model="answer"
+        :described="described"
+        :faulty="!!fault"
+        :required="question.required"
+      />
+      <FilesAnswer v-else-if="kind.type === 'files'" :id="id" v-model="answer.files" :described="described" />
+      <LinesAnswer
+        v-else-if="kind.type === 'lines'"
+        v-model="answer.lines"
+        :field="question.field"
+        :view="kind"
+        :faults="faults"
+        :preview="preview"
+      />
+      <input
+        v-else
+        :id="id"
+        v-model="answer.text"
+        :type="inputType"
+        :inputmode="kind.type === 'number' ? 'decimal' : undefined"
+        :maxlength="kind.type === 'text' ? kind.limit : undefined"
+        :autocomplete="fill"
+        :aria-invalid="!!fault"
+        :aria-describedby="described"
+        :aria-required="question.required"
+      />
+      <p v-if="fault" :id="`${id}-fault`" class="fault-text">{{ fault }}</p>
     </div>
-    <div v-else-if="kind.type === 'choices'" class="options">
-      <label v-for="option in kind.options" :key="option.id" :class="{ on: answer.choices.includes(option.id) }" :style="{ '--hue': `var(--${option.hue})` }">
-        <input v-model="answer.choices" type="checkbox" :value="option.id" /> {{ option.name }}
-      </label>
-    </div>
-    <div v-else-if="kind.type === 'yes'" class="options">
-      <label v-for="(word, place) in ['Yes', 'No']" :key="word" :class="{ on: answer.yes === (place === 0) }">
-        <input v-model="answer.yes" type="radio" :name="id" :value="place === 0" class="unseen" /> {{ word }}
-      </label>
-    </div>
-    <div v-else-if="kind.type === 'rating'" class="stars">
-      <label v-for="n in kind.most" :key="n" :class="{ on: Number(answer.text) >= n }">
-        <input v-model="answer.text" type="radio" :name="id" :value="String(n)" class="unseen" />
-        <span aria-hidden="true">{{ Number(answer.text) >= n ? '★' : '☆' }}</span><span class="unseen">{{ n }} of {{ kind.most }}</span>
-      </label>
-    </div>
-    <div v-else-if="kind.type === 'range'" class="range">
-      <label>from <input v-model="answer.text" type="date" :aria-invalid="!!fault" /></label>
-      <label>to <input v-model="answer.end" type="date" :min="answer.text" /></label>
-    </div>
-    <LinkAnswer v-else-if="kind.type === 'link'" :id="id" v-model="answer.links" :field="question.field" :label="question.label" :many="kind.many" :required="question.required" :faulty="!!fault" :described="described" />
-    <PlaceAnswer v-else-if="kind.type === 'place'" :id="id" v-model="answer" :described="described" :faulty="!!fault" :required="question.required" />
-    <FilesAnswer v-else-if="kind.type === 'files'" :id="id" v-model="answer.files" :described="described" />
-    <LinesAnswer v-else-if="kind.type === 'lines'" v-model="answer.lines" :field="question.field" :view="kind" :faults="faults" :preview="preview" />
-    <input
-      v-else
-      :id="id"
-      v-model="answer.text"
-      :type="inputType"
-      :inputmode="kind.type === 'number' ? 'decimal' : undefined"
-      :maxlength="kind.type === 'text' ? kind.limit : undefined"
-      :autocomplete="fill"
-      :aria-invalid="!!fault"
-      :aria-describedby="described"
-      :aria-required="question.required"
-    />
-    <p v-if="fault" :id="`${id}-fault`" class="fault-text">{{ fault }}</p>
-  </div>
   </div>
 </template>
 

@@ -17,14 +17,23 @@ if (!lines.value.length && !props.preview) add()
   <div class="lines">
     <fieldset v-for="(line, place) in lines" :key="place" :data-line="place + 1">
       <legend>{{ view.one }} {{ place + 1 }} <button type="button" @click="lines.splice(place, 1)">take out</button></legend>
-      <FormQuestion v-for="question in view.questions" :key="question.field" v-model="line[question.field]!" line :question="inLine(question, line)" :fault="faults?.[`/lines/${field}/${place}/${question.field}`]" />
+      <FormQuestion
+        v-for="question in view.questions"
+        :key="question.field"
+        v-model="line[question.field]!"
+        line
+        :question="inLine(question, line)"
+        :fault="faults?.[`/lines/${field}/${place}/${question.field}`]"
+      />
     </fieldset>
     <template v-if="preview">
       <p class="quiet">In each line: {{ view.questions.map((q) => q.label).join(', ') }}.</p>
     </template>
     <p class="foot">
       <button v-if="lines.length < view.most" type="button" class="more" data-test="add-line" @click="add">+ {{ view.one }}</button>
-      <span v-if="view.total" class="total" aria-live="polite" data-test="total">{{ view.total.name }}: <b>{{ view.total.text || '—' }}</b></span>
+      <span v-if="view.total" class="total" aria-live="polite" data-test="total"
+        >{{ view.total.name }}: <b>{{ view.total.text || '—' }}</b></span
+      >
     </p>
   </div>
 </template>

@@ -4,7 +4,15 @@ import { ref } from 'vue'
 import type { RecordName } from '@/api/types'
 import { useNames } from './names'
 
-const props = defineProps<{ id: string; field: number; label: string; many: boolean; required: boolean; faulty: boolean; described?: string }>()
+const props = defineProps<{
+  id: string
+  field: number
+  label: string
+  many: boolean
+  required: boolean
+  faulty: boolean
+  described?: string
+}>()
 const links = defineModel<RecordName[]>({ required: true })
 const names = useNames()
 const search = ref('')
@@ -69,7 +77,16 @@ function leave() {
       @blur="leave"
     />
     <ul v-if="found" :id="`${id}-list`" role="listbox" :aria-label="label">
-      <li v-for="(name, place) in found" :id="`${id}-${name.id}`" :key="name.id" role="option" :aria-selected="place === at" :class="{ at: place === at }" @mousedown.prevent="take(name)">{{ name.name }}</li>
+      <li
+        v-for="(name, place) in found"
+        :id="`${id}-${name.id}`"
+        :key="name.id"
+        role="option"
+        :aria-selected="place === at"
+        :class="{ at: place === at }"
+        @mousedown.prevent="take(name)"
+        >{{ name.name }}</li
+      >
       <li v-if="!found.length" class="none">Nothing is called like that.</li>
     </ul>
   </div>

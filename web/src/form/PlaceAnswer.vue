@@ -27,10 +27,23 @@ function findMe() {
 
 <template>
   <div class="place">
-    <input :id="id" v-model="answer.text" placeholder="What is there" autocomplete="off" :aria-invalid="faulty" :aria-describedby="described" />
-    <label>latitude <input v-model="answer.latitude" inputmode="text" placeholder="54.1234" autocomplete="off" :aria-required="required" /></label>
-    <label>longitude <input v-model="answer.longitude" inputmode="text" placeholder="-2.4321" autocomplete="off" :aria-required="required" /></label>
-    <button v-if="here" type="button" :disabled="state === 'looking'" data-test="where-i-am" @click="findMe">{{ state === 'looking' ? 'Looking …' : 'Put in where I am' }}</button>
+    <input
+      :id="id"
+      v-model="answer.text"
+      placeholder="What is there"
+      autocomplete="off"
+      :aria-invalid="faulty"
+      :aria-describedby="described"
+    />
+    <label
+      >latitude <input v-model="answer.latitude" inputmode="text" placeholder="54.1234" autocomplete="off" :aria-required="required"
+    /></label>
+    <label
+      >longitude <input v-model="answer.longitude" inputmode="text" placeholder="-2.4321" autocomplete="off" :aria-required="required"
+    /></label>
+    <button v-if="here" type="button" :disabled="state === 'looking'" data-test="where-i-am" @click="findMe">{{
+      state === 'looking' ? 'Looking …' : 'Put in where I am'
+    }}</button>
     <p v-if="state === 'refused'" class="help" role="status">The device does not say where it is. Allow it, or type the two numbers.</p>
   </div>
 </template>

@@ -32,7 +32,8 @@ export function begun(question: QuestionView): Answer {
     if ('logical' in value) answer.yes = value.logical
     if ('range' in value) [answer.text = '', answer.end = ''] = value.range
     if ('instant' in value) answer.text = ''
-    if ('place' in value) Object.assign(answer, { text: value.place.label, latitude: value.place.latitude, longitude: value.place.longitude })
+    if ('place' in value)
+      Object.assign(answer, { text: value.place.label, latitude: value.place.latitude, longitude: value.place.longitude })
   }
   return answer
 }
@@ -85,7 +86,13 @@ export function linesOf(questions: QuestionView[], answers: Record<number, Answe
   const all: Record<number, Inputs[]> = {}
   for (const { field, answer } of questions) {
     const given = answers[field]?.lines ?? []
-    if (answer.type === 'lines' && given.length) all[field] = given.map((line) => inputs(answer.questions.map((q) => inLine(q, line)), line))
+    if (answer.type === 'lines' && given.length)
+      all[field] = given.map((line) =>
+        inputs(
+          answer.questions.map((q) => inLine(q, line)),
+          line,
+        ),
+      )
   }
   return all
 }

@@ -53,7 +53,11 @@ export function useAnswers(link: string, first: FormView) {
   async function look() {
     const mine = ++round
     try {
-      const response = await fetch(`${address}/look`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body()) })
+      const response = await fetch(`${address}/look`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body()),
+      })
       if (mine !== round) return
       offline.value = false
       if (response.ok) take((await response.json()) as FormView)
@@ -144,7 +148,9 @@ export function useAnswers(link: string, first: FormView) {
       offline.value = error.status === 0
       faults.value = Object.fromEntries(error.faults.map((fault) => [fault.pointer, fault.message]))
       const number = error.faults.filter((fault) => isShown(fault.pointer)).length
-      trouble.value = number ? `Nothing was sent yet: ${number === 1 ? 'one answer needs' : `${number} answers need`} another look.` : error.message
+      trouble.value = number
+        ? `Nothing was sent yet: ${number === 1 ? 'one answer needs' : `${number} answers need`} another look.`
+        : error.message
     } finally {
       waiting.value = false
     }
@@ -165,4 +171,3 @@ export function useAnswers(link: string, first: FormView) {
   const visit = (question: QuestionView) => (at = question.field)
   return { form, answers, state, trouble, faults, sent, offline, share, waiting, stop, submit, again, visit, body }
 }
-

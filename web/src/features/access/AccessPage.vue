@@ -33,7 +33,12 @@ async function keep({ role }: Role, change: Partial<Role['role']>) {
   trouble.value = ''
   const { id, ...body } = { ...role, ...change }
   try {
-    const done = await told(api.PUT('/api/trackers/{tracker}/roles/{role}', { params: { path: { tracker: tracker.value, role: id } }, body: { ...body, tables: body.tables ?? {} } }))
+    const done = await told(
+      api.PUT('/api/trackers/{tracker}/roles/{role}', {
+        params: { path: { tracker: tracker.value, role: id } },
+        body: { ...body, tables: body.tables ?? {} },
+      }),
+    )
     edits.remember(tracker.value, done.seq, `changed the role ${role.name}`)
   } catch (error) {
     trouble.value = saying(error)
@@ -61,7 +66,9 @@ const BASES: Record<string, string> = {
 <template>
   <section class="access">
     <h1>Access</h1>
-    <p class="says">Nothing is allowed unless a role allows it; the roles of one person add up. A change takes effect at once, on open screens too.</p>
+    <p class="says"
+      >Nothing is allowed unless a role allows it; the roles of one person add up. A change takes effect at once, on open screens too.</p
+    >
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <table v-if="roles.length">
       <thead>
@@ -77,7 +84,9 @@ const BASES: Record<string, string> = {
             <span class="base">{{ BASES[role.role.base] }}</span>
             <v-menu :close-on-content-click="false" location="bottom start">
               <template #activator="{ props }">
-                <button v-bind="props" class="phrase" :disabled="readonly">{{ role.role.members.map(name).join(', ') || 'Nobody yet' }}</button>
+                <button v-bind="props" class="phrase" :disabled="readonly">{{
+                  role.role.members.map(name).join(', ') || 'Nobody yet'
+                }}</button>
               </template>
               <MembersEditor :role="role" @change="keep(role, { members: $event })" />
             </v-menu>
@@ -88,7 +97,12 @@ const BASES: Record<string, string> = {
                 <button v-bind="props" class="phrase">{{ sentence(role, table.id) }}</button>
               </template>
               <template #default="{ isActive }">
-                <RightsEditor :table="table" :rights="role.rights[table.id]!" @keep="((isActive.value = false), keepRights(role, table.id, $event))" @leave="isActive.value = false" />
+                <RightsEditor
+                  :table="table"
+                  :rights="role.rights[table.id]!"
+                  @keep="((isActive.value = false), keepRights(role, table.id, $event))"
+                  @leave="isActive.value = false"
+                />
               </template>
             </v-menu>
             <span v-else>{{ sentence(role, table.id) }}</span>

@@ -14,7 +14,11 @@ function toggle(person: number, on: boolean) {
 <template>
   <div class="members">
     <label v-for="person in currentTracker?.people ?? []" :key="person.id">
-      <input type="checkbox" :checked="role.role.members.includes(person.id)" @change="toggle(person.id, ($event.target as HTMLInputElement).checked)" />
+      <input
+        type="checkbox"
+        :checked="role.role.members.includes(person.id)"
+        @change="toggle(person.id, ($event.target as HTMLInputElement).checked)"
+      />
       {{ person.name }}
     </label>
   </div>

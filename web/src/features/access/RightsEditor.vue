@@ -23,7 +23,10 @@ const sort = (reach: Reach | undefined) => (typeof reach === 'object' ? 'where' 
 
 function setSort(right: RightName, next: string) {
   const like = rights.value.look
-  rights.value[right] = next === 'where' ? { where: typeof like === 'object' ? structuredClone(JSON.parse(JSON.stringify(like.where)) as Condition) : { all: [] } } : (next as 'none' | 'all' | 'mine')
+  rights.value[right] =
+    next === 'where'
+      ? { where: typeof like === 'object' ? structuredClone(JSON.parse(JSON.stringify(like.where)) as Condition) : { all: [] } }
+      : (next as 'none' | 'all' | 'mine')
 }
 
 function condition(right: RightName): Condition | undefined {
@@ -36,7 +39,9 @@ async function say(right: RightName) {
   const tracker = currentTracker.value
   if (!now || !tracker) return
   const path = { tracker: tracker.id, table: props.table.id }
-  const told_ = await told(api.POST('/api/trackers/{tracker}/tables/{table}/condition', { params: { path }, body: { condition: pruned(now) } })).catch(() => undefined)
+  const told_ = await told(
+    api.POST('/api/trackers/{tracker}/tables/{table}/condition', { params: { path }, body: { condition: pruned(now) } }),
+  ).catch(() => undefined)
   words.value[right] = told_?.text
 }
 watch(rights, () => RIGHTS.forEach(([right]) => void say(right)), { deep: true, immediate: true })
@@ -92,7 +97,11 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
           <option value="hidden">hidden</option>
         </select>
         <label v-if="field.kind.type === 'carried'" class="release">
-          <input type="checkbox" :checked="rights.released?.includes(field.id)" @change="release(field.id, ($event.target as HTMLInputElement).checked)" />
+          <input
+            type="checkbox"
+            :checked="rights.released?.includes(field.id)"
+            @change="release(field.id, ($event.target as HTMLInputElement).checked)"
+          />
           shown whatever it draws on
         </label>
       </div>

@@ -28,7 +28,9 @@ const path = computed(() => ({ tracker: props.tracker, automation: automation.va
 watch(
   () => props.one,
   async () => {
-    runs.value = await told(api.GET('/api/trackers/{tracker}/automations/{automation}/runs', { params: { path: path.value } })).catch(() => [])
+    runs.value = await told(api.GET('/api/trackers/{tracker}/automations/{automation}/runs', { params: { path: path.value } })).catch(
+      () => [],
+    )
   },
   { immediate: true },
 )
@@ -97,10 +99,25 @@ const whenKey = computed(() => {
             <ConditionEditor :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
             <div class="acts">
               <v-btn variant="text" @click="close">Leave it</v-btn>
-              <v-btn color="primary" :disabled="readonly" data-test="keep-condition" @click="keep({ condition: pruned(condition) }).then((kept) => kept && close())">Change the condition</v-btn>
+              <v-btn
+                color="primary"
+                :disabled="readonly"
+                data-test="keep-condition"
+                @click="keep({ condition: pruned(condition) }).then((kept) => kept && close())"
+                >Change the condition</v-btn
+              >
             </div>
           </template>
-          <MailEditor v-else-if="node.part === 'step' && table" :table="table" :step="one.steps[node.place]!" :place="node.place" :problem="faults" :readonly="readonly" @keep="keep({ steps: one.steps.map((s, m) => (m === node.place ? $event : s)) }).then((kept) => kept && close())" @leave="close" />
+          <MailEditor
+            v-else-if="node.part === 'step' && table"
+            :table="table"
+            :step="one.steps[node.place]!"
+            :place="node.place"
+            :problem="faults"
+            :readonly="readonly"
+            @keep="keep({ steps: one.steps.map((s, m) => (m === node.place ? $event : s)) }).then((kept) => kept && close())"
+            @leave="close"
+          />
           <label v-else-if="node.part === 'when'" class="when">
             When a {{ table?.one }}
             <select :value="whenKey" :disabled="readonly" @change="setWhen(($event.target as HTMLSelectElement).value)">
@@ -121,7 +138,11 @@ const whenKey = computed(() => {
       <div v-for="(run, n) in runs" :key="n" class="run" data-test="run">
         <p class="when-run">
           <time>{{ run.at_text }}</time>
-          <router-link v-if="run.record_name" :to="{ name: 'record', params: { tracker, table: run.table ?? 0, record: run.record ?? 0 } }">{{ run.record_name }}</router-link>
+          <router-link
+            v-if="run.record_name"
+            :to="{ name: 'record', params: { tracker, table: run.table ?? 0, record: run.record ?? 0 } }"
+            >{{ run.record_name }}</router-link
+          >
         </p>
         <p v-for="line in run.log" :key="line.text" :class="line.outcome">{{ line.text }}</p>
         <p v-for="mail in run.mails" :key="mail.to" class="quiet">To {{ mail.to }}: {{ mail.state }}. {{ mail.note }}</p>

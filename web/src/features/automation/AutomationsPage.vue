@@ -35,7 +35,9 @@ useChanges(() => void read())
   <section class="automations">
     <header>
       <h1>Automations</h1>
-      <v-btn v-if="automations && !making" variant="text" color="primary" data-test="begin-automation" @click="making = true">New automation</v-btn>
+      <v-btn v-if="automations && !making" variant="text" color="primary" data-test="begin-automation" @click="making = true"
+        >New automation</v-btn
+      >
     </header>
     <NewAutomation v-if="making" :tracker="tracker" :table="Number(route.query.table) || undefined" @made="made" @leave="making = false" />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>

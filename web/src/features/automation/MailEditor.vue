@@ -32,10 +32,26 @@ const fault = (part: string) => props.problem?.at(`/steps/${props.place}/${part}
 
 <template>
   <div class="mail">
-    <v-autocomplete @focus="selectAll" :model-value="to" :items="recipients" item-value="key" item-title="name" label="To" @update:model-value="setTo" />
+    <v-autocomplete
+      :model-value="to"
+      :items="recipients"
+      item-value="key"
+      item-title="name"
+      label="To"
+      @focus="selectAll"
+      @update:model-value="setTo"
+    />
     <v-text-field v-model="draft.subject" label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
     <v-textarea v-model="draft.body" label="Text" rows="8" :error-messages="fault('body')" />
-    <v-autocomplete @focus="selectAll" :model-value="null" :items="all" item-value="key" item-title="name" label="Put a value in" @update:model-value="insert" />
+    <v-autocomplete
+      :model-value="null"
+      :items="all"
+      item-value="key"
+      item-title="name"
+      label="Put a value in"
+      @focus="selectAll"
+      @update:model-value="insert"
+    />
     <div class="acts">
       <v-btn variant="text" @click="emit('leave')">Leave it</v-btn>
       <v-btn color="primary" :disabled="readonly" data-test="keep-mail" @click="emit('keep', draft)">Change the mail</v-btn>

@@ -22,8 +22,17 @@ const readers = computed(() => home.value?.fields.filter((f) => ['person', 'emai
 
 async function make() {
   const field = Number(to.value)
-  const steps: AutomationBody['steps'] = [{ to: field ? { field: [field] } : { address: to.value.trim() }, subject: subject.value, body: text.value }]
-  const body = { table: table.value, name: name.value, on: false, when: when.value === 'form' ? { form: null } : when.value, condition: { all: [] }, steps }
+  const steps: AutomationBody['steps'] = [
+    { to: field ? { field: [field] } : { address: to.value.trim() }, subject: subject.value, body: text.value },
+  ]
+  const body = {
+    table: table.value,
+    name: name.value,
+    on: false,
+    when: when.value === 'form' ? { form: null } : when.value,
+    condition: { all: [] },
+    steps,
+  }
   trouble.value = ''
   try {
     const done = await told(api.POST('/api/trackers/{tracker}/automations', { params: { path: { tracker: props.tracker } }, body }))

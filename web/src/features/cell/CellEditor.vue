@@ -112,7 +112,10 @@ async function search(typedText: string): Promise<Pick[]> {
     const params = { path: { tracker: tracker.id, table: own.to }, query: { search: typedText } }
     return told(api.GET('/api/trackers/{tracker}/tables/{table}/names', { params })).catch(() => [])
   }
-  const params = { path: { tracker: tracker.id, table: props.at.table, field: props.field.id }, query: { search: typedText, record: props.at.record } }
+  const params = {
+    path: { tracker: tracker.id, table: props.at.table, field: props.field.id },
+    query: { search: typedText, record: props.at.record },
+  }
   answer.value = await told(api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/offered', { params })).catch(() => undefined)
   return answer.value?.names ?? []
 }
@@ -164,7 +167,13 @@ const many = computed(() => isMany(props.field))
     />
     <CellPopup v-if="kind !== 'line' || fault" :anchor="root" :place="kind === 'line' ? 'under' : 'over'">
       <template v-if="kind !== 'line'">
-        <PartsEditor v-if="kind === 'parts'" :field="field" :cell="cell" @commit="emit('commit', $event, 'stay')" @cancel="emit('cancel')" />
+        <PartsEditor
+          v-if="kind === 'parts'"
+          :field="field"
+          :cell="cell"
+          @commit="emit('commit', $event, 'stay')"
+          @cancel="emit('cancel')"
+        />
         <textarea
           v-else-if="kind === 'long'"
           ref="line"

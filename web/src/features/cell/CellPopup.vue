@@ -9,7 +9,11 @@ const props = defineProps<{
   place: Place
 }>()
 const popup = ref<HTMLElement>()
-useAnchored(popup, () => props.anchor, () => props.place)
+useAnchored(
+  popup,
+  () => props.anchor,
+  () => props.place,
+)
 </script>
 
 <template>

@@ -20,7 +20,9 @@ const web = computed(() => {
     <img v-for="file in pictures.slice(0, 3)" :key="file.id" :src="`/api/files/${file.id}?small=true`" :alt="file.name" loading="lazy" />
     <span v-if="pictures.length > 3" class="quiet">+{{ pictures.length - 3 }}</span>
   </span>
-  <span v-else-if="cell?.waits" class="waits" title="A name that waits for somebody to say who is meant"><span aria-hidden="true">?</span> {{ cell.text }}</span>
+  <span v-else-if="cell?.waits" class="waits" title="A name that waits for somebody to say who is meant"
+    ><span aria-hidden="true">?</span> {{ cell.text }}</span
+  >
   <span v-else-if="error" class="error" :title="error"><span aria-hidden="true">⚠</span> {{ cell?.text }}</span>
   <a v-else-if="web" :href="web.address" target="_blank" rel="noreferrer noopener" @click.stop>{{ cell?.text }}</a>
   <template v-else>{{ cell?.text }}</template>

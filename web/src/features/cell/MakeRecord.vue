@@ -42,9 +42,13 @@ async function make() {
   <form class="make" data-test="make-record" @submit.prevent="make" @keydown.stop @mousedown.stop>
     <template v-if="near.length">
       <p>Is it one of these?</p>
-      <button v-for="one in near" :key="one.id" type="button" class="near" @click="emit('take', one)">{{ one.name }} <span class="quiet">{{ one.beside }}</span></button>
+      <button v-for="one in near" :key="one.id" type="button" class="near" @click="emit('take', one)"
+        >{{ one.name }} <span class="quiet">{{ one.beside }}</span></button
+      >
     </template>
-    <p>A new {{ table.one }}: <b>{{ name }}</b></p>
+    <p
+      >A new {{ table.one }}: <b>{{ name }}</b></p
+    >
     <label v-for="field in fields" :key="field.id">{{ field.name }} <input v-model="typed[field.id]" /></label>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <v-btn type="submit" size="small" color="primary" :disabled="!ready" :loading="busy" data-test="make-it">Make it</v-btn>

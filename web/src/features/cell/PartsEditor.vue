@@ -16,7 +16,8 @@ const emit = defineEmits<{ commit: [input: Input]; cancel: [] }>()
 
 const kind = computed(() => props.field.kind)
 const value = computed<Value>(() => props.cell?.value ?? 'empty')
-const part = <K extends string>(key: K) => (typeof value.value === 'object' && key in value.value ? (value.value as Record<K, unknown>)[key] : undefined)
+const part = <K extends string>(key: K) =>
+  typeof value.value === 'object' && key in value.value ? (value.value as Record<K, unknown>)[key] : undefined
 const box = ref<HTMLElement>()
 
 const rating = ref(Number(part('number') ?? 0))
@@ -36,15 +37,19 @@ function addItem() {
 
 function commit() {
   const now = kind.value.type
-  if (now === 'range') return emit('commit', range.value[0] ? { value: { range: [range.value[0], range.value[1] || range.value[0]] } } : { value: 'empty' })
+  if (now === 'range')
+    return emit('commit', range.value[0] ? { value: { range: [range.value[0], range.value[1] || range.value[0]] } } : { value: 'empty' })
   if (now === 'place') {
     const { label, latitude, longitude } = place.value
     return emit('commit', latitude && longitude ? { text: `${label} (${latitude}, ${longitude})` } : { value: 'empty' })
   }
-  if (now === 'web') return emit('commit', web.value.address ? { text: `${web.value.title} ${web.value.address}`.trim() } : { value: 'empty' })
+  if (now === 'web')
+    return emit('commit', web.value.address ? { text: `${web.value.title} ${web.value.address}`.trim() } : { value: 'empty' })
   if (now === 'checklist') {
     addItem()
-    const kept = items.value.filter((i) => i.text.trim()).map((i) => ({ text: i.text, done: !!i.done, person: i.person ?? null, due: i.due || null }))
+    const kept = items.value
+      .filter((i) => i.text.trim())
+      .map((i) => ({ text: i.text, done: !!i.done, person: i.person ?? null, due: i.due || null }))
     return emit('commit', kept.length ? { value: { checklist: kept } } : { value: 'empty' })
   }
 }
@@ -65,7 +70,17 @@ function keys(event: KeyboardEvent) {
 <template>
   <div ref="box" class="parts" data-test="parts" @keydown="keys" @mousedown.stop @click.stop>
     <div v-if="kind.type === 'rating'" role="radiogroup" :aria-label="field.name">
-      <button v-for="n in kind.most" :key="n" type="button" role="radio" :aria-checked="n === rating" :aria-label="`${n} of ${kind.most}`" class="star" @click="rate(n)">{{ n <= rating ? '★' : '☆' }}</button>
+      <button
+        v-for="n in kind.most"
+        :key="n"
+        type="button"
+        role="radio"
+        :aria-checked="n === rating"
+        :aria-label="`${n} of ${kind.most}`"
+        class="star"
+        @click="rate(n)"
+        >{{ n <= rating ? '★' : '☆' }}</button
+      >
     </div>
     <template v-else>
       <template v-if="kind.type === 'range'">

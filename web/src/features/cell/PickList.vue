@@ -20,7 +20,11 @@ const props = defineProps<{
   /** What one that is not there could become: *Make the section*; none: nothing can be made. */
   makes?: string
 }>()
-const emit = defineEmits<{ pick: [ids: number[], move: 'down' | 'right' | 'left' | 'stay']; cancel: []; make: [name: string, chosen: number[]] }>()
+const emit = defineEmits<{
+  pick: [ids: number[], move: 'down' | 'right' | 'left' | 'stay']
+  cancel: []
+  make: [name: string, chosen: number[]]
+}>()
 
 const text = ref(props.start ?? '')
 const found = ref<Pick[]>([])
@@ -63,7 +67,12 @@ function take(pick: Pick, move: 'down' | 'right' | 'left' | 'stay') {
 }
 
 function done(move: 'down' | 'right' | 'left' | 'stay') {
-  if (props.many) return emit('pick', chosen.value.map((c) => c.id), move)
+  if (props.many)
+    return emit(
+      'pick',
+      chosen.value.map((c) => c.id),
+      move,
+    )
   const pick = rest.value[at.value]
   if (pick && (text.value || !props.chosen.length)) emit('pick', [pick.id], move)
   else emit('cancel')
@@ -72,7 +81,12 @@ function done(move: 'down' | 'right' | 'left' | 'stay') {
 async function enter() {
   await looking
   const pick = rest.value[at.value]
-  if (!pick && props.makes && text.value.trim()) return emit('make', text.value.trim(), chosen.value.map((c) => c.id))
+  if (!pick && props.makes && text.value.trim())
+    return emit(
+      'make',
+      text.value.trim(),
+      chosen.value.map((c) => c.id),
+    )
   if (props.many && !text.value) done('down')
   else if (pick) take(pick, 'down')
 }
@@ -131,8 +145,23 @@ function keys(event: KeyboardEvent) {
         <span :class="{ choice: pick.hue }" :style="{ '--hue': pick.hue }">{{ pick.name }}</span>
         <span v-if="pick.beside" class="quiet">{{ pick.beside }}</span>
       </li>
-      <li v-if="makes && text.trim()" role="presentation" class="makes" data-test="make" @mousedown.prevent="emit('make', text.trim(), chosen.map((c) => c.id))">{{ makes }} “{{ text.trim() }}”</li>
-      <li v-else-if="!rest.length" class="none quiet" role="presentation">{{ text ? 'Nothing fits what you typed.' : 'Nothing to choose from.' }}</li>
+      <li
+        v-if="makes && text.trim()"
+        role="presentation"
+        class="makes"
+        data-test="make"
+        @mousedown.prevent="
+          emit(
+            'make',
+            text.trim(),
+            chosen.map((c) => c.id),
+          )
+        "
+        >{{ makes }} “{{ text.trim() }}”</li
+      >
+      <li v-else-if="!rest.length" class="none quiet" role="presentation">{{
+        text ? 'Nothing fits what you typed.' : 'Nothing to choose from.'
+      }}</li>
     </ul>
     <button v-if="many" type="button" class="done" @click="done('stay')">Done</button>
   </div>

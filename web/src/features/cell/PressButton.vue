@@ -30,7 +30,17 @@ async function press() {
 </script>
 
 <template>
-  <button type="button" class="press" :disabled="!may || busy" :title="field.help || undefined" :data-test="`press-${field.id}`" @mousedown.stop @click.stop="press" @keydown.enter.stop>{{ label() }}</button>
+  <button
+    type="button"
+    class="press"
+    :disabled="!may || busy"
+    :title="field.help || undefined"
+    :data-test="`press-${field.id}`"
+    @mousedown.stop
+    @click.stop="press"
+    @keydown.enter.stop
+    >{{ label() }}</button
+  >
   <span class="said" role="status">{{ said }}</span>
 </template>
 

@@ -25,7 +25,9 @@ async function takeBack(from: StepDone[], to: StepDone[], words: (step: StepDone
   const step = from.pop()
   if (!step) return
   try {
-    const answer = await told(api.POST('/api/trackers/{tracker}/undo', { params: { path: { tracker: step.tracker } }, body: { seq: step.seq } }))
+    const answer = await told(
+      api.POST('/api/trackers/{tracker}/undo', { params: { path: { tracker: step.tracker } }, body: { seq: step.seq } }),
+    )
     if (answer.seq) to.push({ ...step, seq: answer.seq })
     last.value = { words: words(step), undo }
   } catch (error) {
@@ -35,7 +37,13 @@ async function takeBack(from: StepDone[], to: StepDone[], words: (step: StepDone
 }
 
 export function useEdits() {
-  async function edit(at: { tracker: number; table: number; record: number }, field: number, input: Input, was: Value | undefined, words: string) {
+  async function edit(
+    at: { tracker: number; table: number; record: number },
+    field: number,
+    input: Input,
+    was: Value | undefined,
+    words: string,
+  ) {
     const body = { edits: [{ field, input, was: was ?? null }] }
     const answer = await told(api.PATCH('/api/trackers/{tracker}/tables/{table}/records/{record}', { params: { path: at }, body }))
     remember(at.tracker, answer.seq, words)
@@ -43,10 +51,19 @@ export function useEdits() {
   }
 
   /** @param begun whoever adds it goes on to fill it in: it counts as added once it is complete and left */
-  async function add(at: { tracker: number; table: number }, cells: Record<string, Input>, words: string, begun = false): Promise<number | undefined> {
+  async function add(
+    at: { tracker: number; table: number },
+    cells: Record<string, Input>,
+    words: string,
+    begun = false,
+  ): Promise<number | undefined> {
     const params = { path: at, header: { 'Idempotency-Key': crypto.randomUUID() } }
     const answer = await told(
-      api.POST('/api/trackers/{tracker}/tables/{table}/records', { params: { path: params.path }, headers: params.header, body: { records: [cells], begun } }),
+      api.POST('/api/trackers/{tracker}/tables/{table}/records', {
+        params: { path: params.path },
+        headers: params.header,
+        body: { records: [cells], begun },
+      }),
     )
     remember(at.tracker, answer.seq, words)
     return answer.added?.[0]

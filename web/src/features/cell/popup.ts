@@ -39,7 +39,12 @@ export function useAnchored(popup: Ref<HTMLElement | undefined>, anchor: () => H
     const [box, at] = [popup.value, anchor()?.getBoundingClientRect()]
     if (!box || !at) return
     box.style.minWidth = `${at.width}px`
-    const { left, top } = placed(at, { width: box.offsetWidth, height: box.offsetHeight }, { width: window.innerWidth, height: window.innerHeight }, place())
+    const { left, top } = placed(
+      at,
+      { width: box.offsetWidth, height: box.offsetHeight },
+      { width: window.innerWidth, height: window.innerHeight },
+      place(),
+    )
     box.style.left = `${left}px`
     box.style.top = `${top}px`
   }

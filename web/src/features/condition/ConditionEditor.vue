@@ -33,7 +33,11 @@ function newTest(): Condition {
   <div class="condition" :class="{ inner: depth > 0 }">
     <p v-if="list.length > 1" class="join">
       {{ lead }}
-      <select :value="joined" aria-label="How the tests are joined" @change="put(list, ($event.target as HTMLSelectElement).value as 'all' | 'any')">
+      <select
+        :value="joined"
+        aria-label="How the tests are joined"
+        @change="put(list, ($event.target as HTMLSelectElement).value as 'all' | 'any')"
+      >
         <option value="all">all</option>
         <option value="any">any</option>
       </select>
@@ -42,7 +46,14 @@ function newTest(): Condition {
     <p v-else-if="!list.length && depth === 0" class="quiet join">{{ nothing }}</p>
     <div v-for="(part, place) in list" :key="place" class="part">
       <TestEditor v-if="'test' in part" :table="table" :model-value="part.test" @update:model-value="replace(place, { test: $event })" />
-      <ConditionEditor v-else :table="table" :model-value="part" :depth="depth + 1" :lead="lead" @update:model-value="replace(place, $event)" />
+      <ConditionEditor
+        v-else
+        :table="table"
+        :model-value="part"
+        :depth="depth + 1"
+        :lead="lead"
+        @update:model-value="replace(place, $event)"
+      />
       <button type="button" class="drop" aria-label="Take this condition out" @click="put(list.filter((_, n) => n !== place))">×</button>
     </div>
     <p class="more">

@@ -114,7 +114,9 @@ watch(
     const tracker = currentTracker.value
     if (!table || !tracker) return
     const found = await told(
-      api.GET('/api/trackers/{tracker}/tables/{table}/names', { params: { path: { tracker: tracker.id, table }, query: { search: text } } }),
+      api.GET('/api/trackers/{tracker}/tables/{table}/names', {
+        params: { path: { tracker: tracker.id, table }, query: { search: text } },
+      }),
     ).catch(() => [])
     // Those chosen before stay to be seen.
     const chosen = body(check.value, 'record')?.any ?? []
@@ -134,13 +136,14 @@ const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
 <template>
   <div class="test">
     <div class="head">
-      <v-autocomplete @focus="selectAll"
+      <v-autocomplete
         :model-value="key"
         :items="choices"
         item-value="key"
         item-title="name"
         aria-label="Field"
         class="field"
+        @focus="selectAll"
         @update:model-value="$event && setPath($event)"
       />
       <select :value="way?.key" aria-label="How it is tested" data-test="way" @change="setWay(value($event))">
@@ -161,9 +164,19 @@ const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
       @change="setCheck({ number: { ...body(check, 'number')!, than: value($event) || '0' } })"
     />
     <div v-else-if="body(check, 'between')" class="pair">
-      <input :value="body(check, 'between')!.least" inputmode="decimal" aria-label="Least" @change="setCheck({ between: { ...body(check, 'between')!, least: value($event) || '0' } })" />
+      <input
+        :value="body(check, 'between')!.least"
+        inputmode="decimal"
+        aria-label="Least"
+        @change="setCheck({ between: { ...body(check, 'between')!, least: value($event) || '0' } })"
+      />
       to
-      <input :value="body(check, 'between')!.most" inputmode="decimal" aria-label="Most" @change="setCheck({ between: { ...body(check, 'between')!, most: value($event) || '0' } })" />
+      <input
+        :value="body(check, 'between')!.most"
+        inputmode="decimal"
+        aria-label="Most"
+        @change="setCheck({ between: { ...body(check, 'between')!, most: value($event) || '0' } })"
+      />
     </div>
     <div v-else-if="body(check, 'within')" class="pair">
       <select :value="spanDays?.key ?? period" aria-label="Period" @change="setPeriod(value($event))">
@@ -174,16 +187,38 @@ const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
       <input v-if="spanDays" type="number" min="1" :value="spanDays.days" aria-label="Days" @change="setSpanDays(value($event))" />
     </div>
     <div v-else-if="body(check, 'older')" class="pair">
-      <input type="number" min="0" :value="body(check, 'older')!.days" aria-label="Days" @change="setCheck({ older: { days: Number(value($event)) || 0 } })" />
+      <input
+        type="number"
+        min="0"
+        :value="body(check, 'older')!.days"
+        aria-label="Days"
+        @change="setCheck({ older: { days: Number(value($event)) || 0 } })"
+      />
       days
     </div>
     <div v-else-if="day" class="pair">
-      <select :value="fixed === undefined ? 'today' : 'date'" aria-label="Which day" @change="setDay(value($event) === 'date' ? { date: new Date().toISOString().slice(0, 10) } : { today: 0 })">
+      <select
+        :value="fixed === undefined ? 'today' : 'date'"
+        aria-label="Which day"
+        @change="setDay(value($event) === 'date' ? { date: new Date().toISOString().slice(0, 10) } : { today: 0 })"
+      >
         <option value="today">days from today</option>
         <option value="date">a fixed day</option>
       </select>
-      <input v-if="fixed !== undefined" type="date" :value="fixed" aria-label="Day" @change="value($event) && setDay({ date: value($event) })" />
-      <input v-else type="number" :value="fromToday" aria-label="Days from today, negative before it" @change="setDay({ today: Number(value($event)) || 0 })" />
+      <input
+        v-if="fixed !== undefined"
+        type="date"
+        :value="fixed"
+        aria-label="Day"
+        @change="value($event) && setDay({ date: value($event) })"
+      />
+      <input
+        v-else
+        type="number"
+        :value="fromToday"
+        aria-label="Days from today, negative before it"
+        @change="setDay({ today: Number(value($event)) || 0 })"
+      />
     </div>
     <div v-else-if="body(check, 'option')" class="many" role="group" aria-label="Options">
       <label v-for="option in choice ? options(choice.field) : []" :key="option.id">

@@ -44,7 +44,10 @@ function numbers(): Way[] {
     make: () => ({ number: { how, than: '0' } }),
     is: (c) => body(c, 'number')?.how === how,
   }))
-  return [...ways, { key: 'between', name: 'is from … to', make: () => ({ between: { least: '0', most: '0' } }), is: (c) => !!body(c, 'between') }]
+  return [
+    ...ways,
+    { key: 'between', name: 'is from … to', make: () => ({ between: { least: '0', most: '0' } }), is: (c) => !!body(c, 'between') },
+  ]
 }
 
 function days(): Way[] {

@@ -12,22 +12,32 @@ const automations = ref<Automation[]>([])
 const fitting = computed(() => automations.value.map((a) => a.automation).filter((a) => a.table === props.table && a.when === 'pressed'))
 onMounted(async () => {
   const tracker = currentTracker.value?.id
-  if (tracker) automations.value = await told(api.GET('/api/trackers/{tracker}/automations', { params: { path: { tracker } } })).catch(() => [])
+  if (tracker)
+    automations.value = await told(api.GET('/api/trackers/{tracker}/automations', { params: { path: { tracker } } })).catch(() => [])
 })
 </script>
 
 <template>
-  <label>On it stands <input :value="kind.label" data-test="button-label" @input="emit('put', { label: ($event.target as HTMLInputElement).value })" /></label>
+  <label
+    >On it stands
+    <input :value="kind.label" data-test="button-label" @input="emit('put', { label: ($event.target as HTMLInputElement).value })"
+  /></label>
   <label>
     Pressing it runs
-    <select :value="kind.automation ?? ''" data-test="button-automation" @change="emit('put', { automation: Number(($event.target as HTMLSelectElement).value) || null })">
+    <select
+      :value="kind.automation ?? ''"
+      data-test="button-automation"
+      @change="emit('put', { automation: Number(($event.target as HTMLSelectElement).value) || null })"
+    >
       <option value="">nothing yet</option>
       <option v-for="one in fitting" :key="one.id" :value="one.id">{{ one.name }}{{ one.on ? '' : ' (off)' }}</option>
     </select>
   </label>
   <p v-if="!fitting.length" class="quiet">
     No automation of this table begins by pressing.
-    <router-link v-if="currentTracker" :to="{ name: 'automations', params: { tracker: currentTracker.id }, query: { table } }">Make one</router-link>
+    <router-link v-if="currentTracker" :to="{ name: 'automations', params: { tracker: currentTracker.id }, query: { table } }"
+      >Make one</router-link
+    >
   </p>
 </template>
 

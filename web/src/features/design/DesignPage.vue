@@ -69,7 +69,16 @@ function step(place: number, by: number) {
 
 const saveNames = () => attempt(() => steps.name(names.value))
 const changedNames = computed(
-  () => !!design.value && JSON.stringify(names.value) !== JSON.stringify({ name: design.value.name, one: design.value.one, heading: design.value.heading, standing: design.value.standing, beside: design.value.beside ?? null }),
+  () =>
+    !!design.value &&
+    JSON.stringify(names.value) !==
+      JSON.stringify({
+        name: design.value.name,
+        one: design.value.one,
+        heading: design.value.heading,
+        standing: design.value.standing,
+        beside: design.value.beside ?? null,
+      }),
 )
 
 async function dropTable() {
@@ -98,24 +107,47 @@ const standings = computed(() => (design.value?.fields ?? []).filter((f) => !['f
         and told apart by
         <select v-model="names.beside" aria-label="What tells records apart">
           <option :value="null">nothing more</option>
-          <option v-for="one in standings" :key="one.field.id" :value="one.field.id">{{ one.field.name }}</option>
-        </select>, standing under
-        <input v-model="names.heading" aria-label="Heading" placeholder="no heading" />.
+          <option v-for="one in standings" :key="one.field.id" :value="one.field.id">{{ one.field.name }}</option> </select
+        >, standing under <input v-model="names.heading" aria-label="Heading" placeholder="no heading" />.
         <v-btn v-if="changedNames" size="small" color="primary" data-test="keep-names" @click="saveNames">Keep</v-btn>
       </p>
       <p v-if="trouble || steps.trouble.value" class="fault-text" role="alert">{{ trouble || steps.trouble.value }}</p>
       <div class="fields" role="table" :aria-label="`Fields of ${design.name}`">
         <div class="row heads" role="row">
-          <span role="columnheader" /><span role="columnheader">Field</span><span role="columnheader">Kind</span><span role="columnheader">What it is</span><span role="columnheader">Filled</span><span role="columnheader">Used</span>
+          <span role="columnheader" /><span role="columnheader">Field</span><span role="columnheader">Kind</span
+          ><span role="columnheader">What it is</span><span role="columnheader">Filled</span><span role="columnheader">Used</span>
         </div>
         <VueDraggable v-model="rows" handle=".grip" :animation="120" @end="placed($event.newIndex ?? 0)">
-          <div v-for="(one, place) in rows" :key="one.field.id" class="row" role="row" :class="{ at: open === one.field.id }" :data-field="one.field.name">
-            <span role="cell"><button class="grip" :aria-label="`Move ${one.field.name}; arrow keys move it`" @keydown.up.prevent="step(place, -1)" @keydown.down.prevent="step(place, 1)">⋮</button></span>
-            <span role="cell"><button class="name" @click="show(one.field.id)">{{ one.field.name }}</button><span v-if="one.field.required" class="quiet mark">required</span></span>
-            <span role="cell" class="quiet"><v-icon :icon="facts(one.field as never).icon" size="15" /> {{ kindName(one.field.kind.type) }}<template v-if="one.field.copies">, copied</template></span>
+          <div
+            v-for="(one, place) in rows"
+            :key="one.field.id"
+            class="row"
+            role="row"
+            :class="{ at: open === one.field.id }"
+            :data-field="one.field.name"
+          >
+            <span role="cell"
+              ><button
+                class="grip"
+                :aria-label="`Move ${one.field.name}; arrow keys move it`"
+                @keydown.up.prevent="step(place, -1)"
+                @keydown.down.prevent="step(place, 1)"
+                >⋮</button
+              ></span
+            >
+            <span role="cell"
+              ><button class="name" @click="show(one.field.id)">{{ one.field.name }}</button
+              ><span v-if="one.field.required" class="quiet mark">required</span></span
+            >
+            <span role="cell" class="quiet"
+              ><v-icon :icon="facts(one.field as never).icon" size="15" /> {{ kindName(one.field.kind.type)
+              }}<template v-if="one.field.copies">, copied</template></span
+            >
             <span role="cell" class="quiet help">{{ one.field.help }}</span>
             <span role="cell" class="quiet">{{ one.filled.toLocaleString() }}</span>
-            <span role="cell" class="quiet">{{ one.uses.length ? `${one.uses.length} ${one.uses.length === 1 ? 'place' : 'places'}` : '' }}</span>
+            <span role="cell" class="quiet">{{
+              one.uses.length ? `${one.uses.length} ${one.uses.length === 1 ? 'place' : 'places'}` : ''
+            }}</span>
           </div>
         </VueDraggable>
       </div>
@@ -123,7 +155,9 @@ const standings = computed(() => (design.value?.fields ?? []).filter((f) => !['f
         <v-btn color="primary" data-test="new-field" @click="show('new')">Add field</v-btn>
         <router-link :to="{ name: 'import', params: { tracker }, query: { into: tableId } }">Add records from a file</router-link>
       </p>
-      <p class="quiet small">Every record also keeps {{ kept.map((f) => f.field.name.toLowerCase()).join(', ') }}; a view shows them when asked.</p>
+      <p class="quiet small"
+        >Every record also keeps {{ kept.map((f) => f.field.name.toLowerCase()).join(', ') }}; a view shows them when asked.</p
+      >
       <section v-if="design.binned.length" class="bin">
         <h3>In the bin</h3>
         <p v-for="one in design.binned" :key="one.field!">
@@ -140,14 +174,29 @@ const standings = computed(() => (design.value?.fields ?? []).filter((f) => !['f
         </p>
       </section>
       <p v-if="edits.last.value" class="quiet small" role="status">
-        {{ edits.last.value.words }} <button v-if="edits.last.value.undo" class="link" data-test="undo" @click="attempt(async () => (await edits.undo(), await steps.read()))">Undo</button>
+        {{ edits.last.value.words }}
+        <button
+          v-if="edits.last.value.undo"
+          class="link"
+          data-test="undo"
+          @click="attempt(async () => (await edits.undo(), await steps.read()))"
+          >Undo</button
+        >
       </p>
     </main>
     <main v-else-if="!currentTracker?.builds || steps.trouble.value" class="page">
       <h1>The fields of this table are not open to you</h1>
       <p class="quiet">Only the tracker’s steward and builders change fields.</p>
     </main>
-    <FieldPanel v-if="open" :key="String(open)" :at="at" :steps="steps" :field="open === 'new' ? undefined : open" @close="show(undefined)" @made="show($event)" />
+    <FieldPanel
+      v-if="open"
+      :key="String(open)"
+      :at="at"
+      :steps="steps"
+      :field="open === 'new' ? undefined : open"
+      @close="show(undefined)"
+      @made="show($event)"
+    />
   </div>
 </template>
 

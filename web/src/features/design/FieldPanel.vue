@@ -70,7 +70,12 @@ const gone = computed(() => {
 const rest = computed(() => ('options' in draft.value.kind ? draft.value.kind.options : []))
 
 const preset = computed({
-  get: () => (draft.value.preset === 'now' ? 'now' : typeof draft.value.preset === 'object' && draft.value.preset ? String(Object.values(draft.value.preset.value as object)[0] ?? '') : ''),
+  get: () =>
+    draft.value.preset === 'now'
+      ? 'now'
+      : typeof draft.value.preset === 'object' && draft.value.preset
+        ? String(Object.values(draft.value.preset.value as object)[0] ?? '')
+        : '',
   set: (text: string) => {
     const { type } = draft.value.kind
     if (!text) draft.value.preset = null
@@ -132,12 +137,25 @@ async function kindDone(seq: number | null | undefined, words: string) {
 </script>
 
 <template>
-  <aside class="field" :aria-label="known ? `The field ${known.field.name}` : 'A new field'" data-test="field-panel" @keydown.esc.stop="emit('close')">
+  <aside
+    class="field"
+    :aria-label="known ? `The field ${known.field.name}` : 'A new field'"
+    data-test="field-panel"
+    @keydown.esc.stop="emit('close')"
+  >
     <div class="head">
       <p class="over">{{ known ? `${kindName(draft.kind.type)} in ${table?.name}` : `A new field in ${table?.name}` }}</p>
       <button class="close" aria-label="Close" @click="emit('close')">✕</button>
     </div>
-    <input ref="nameBox" v-model="draft.name" class="name" aria-label="Name of the field" placeholder="Name of the field" data-test="field-name" @keydown.enter="keep" />
+    <input
+      ref="nameBox"
+      v-model="draft.name"
+      class="name"
+      aria-label="Name of the field"
+      placeholder="Name of the field"
+      data-test="field-name"
+      @keydown.enter="keep"
+    />
 
     <div v-if="!known" class="kinds" role="radiogroup" aria-label="Kind">
       <template v-for="group in KINDS" :key="group.group">
@@ -153,13 +171,23 @@ async function kindDone(seq: number | null | undefined, words: string) {
           :title="one.what || undefined"
           :data-kind="one.type"
           @click="choose(one.type)"
-        ><v-icon :icon="facts({ kind: { type: one.type } } as never).icon" size="15" /> {{ one.name }}</button>
+          ><v-icon :icon="facts({ kind: { type: one.type } } as never).icon" size="15" /> {{ one.name }}</button
+        >
       </template>
     </div>
     <p v-else-if="!computes && draft.kind.type !== 'carried'" class="kindline">
       <button v-if="!changing" class="link" data-test="change-kind" @click="changing = true">Change its kind…</button>
     </p>
-    <KindChange v-if="changing && known" :at="at" :field="known.field" :fields="others" :one="table?.one ?? ''" :many="table?.name ?? ''" @done="kindDone" @leave="changing = false" />
+    <KindChange
+      v-if="changing && known"
+      :at="at"
+      :field="known.field"
+      :fields="others"
+      :one="table?.one ?? ''"
+      :many="table?.name ?? ''"
+      @done="kindDone"
+      @leave="changing = false"
+    />
 
     <template v-if="!changing">
       <KindSettings v-model="draft.kind" v-model:other="other" :table="at.table" :fields="others" :known="!!known" />
@@ -175,9 +203,15 @@ async function kindDone(seq: number | null | undefined, words: string) {
       <label class="line">What it is, for those who fill it in <input v-model="draft.help" data-test="field-help" /></label>
       <template v-if="takesInput">
         <label><input v-model="draft.required" type="checkbox" data-test="required" /> Required</label>
-        <label v-if="draft.kind.type === 'files'"><input v-model="draft.originals" type="checkbox" data-test="originals" /> Pictures stay as they were taken, with where and when that was</label>
+        <label v-if="draft.kind.type === 'files'"
+          ><input v-model="draft.originals" type="checkbox" data-test="originals" /> Pictures stay as they were taken, with where and when
+          that was</label
+        >
         <label v-else><input v-model="draft.unique" type="checkbox" /> No two records hold the same</label>
-        <label v-if="['date', 'date_time'].includes(draft.kind.type)"><input type="checkbox" :checked="preset === 'now'" @change="preset = ($event.target as HTMLInputElement).checked ? 'now' : ''" /> Begins with the day a record is added</label>
+        <label v-if="['date', 'date_time'].includes(draft.kind.type)"
+          ><input type="checkbox" :checked="preset === 'now'" @change="preset = ($event.target as HTMLInputElement).checked ? 'now' : ''" />
+          Begins with the day a record is added</label
+        >
         <label v-else-if="draft.kind.type === 'choice'" class="line">
           Begins with
           <select v-model="preset">
@@ -185,11 +219,20 @@ async function kindDone(seq: number | null | undefined, words: string) {
             <option v-for="one in rest" :key="one.id" :value="String(one.id)">{{ one.name }}</option>
           </select>
         </label>
-        <label v-else-if="['text', 'long_text', 'number'].includes(draft.kind.type)" class="line">Begins with <input v-model="preset" /></label>
+        <label v-else-if="['text', 'long_text', 'number'].includes(draft.kind.type)" class="line"
+          >Begins with <input v-model="preset"
+        /></label>
         <template v-if="copyLinks.length && draft.kind.type !== 'link'">
           <label class="line">
             Filled from the linked
-            <select :value="draft.copies?.link ?? ''" @change="draft.copies = Number(($event.target as HTMLSelectElement).value) ? { link: Number(($event.target as HTMLSelectElement).value), field: 0 } : null">
+            <select
+              :value="draft.copies?.link ?? ''"
+              @change="
+                draft.copies = Number(($event.target as HTMLSelectElement).value)
+                  ? { link: Number(($event.target as HTMLSelectElement).value), field: 0 }
+                  : null
+              "
+            >
               <option value="">nothing</option>
               <option v-for="one in copyLinks" :key="one.id" :value="one.id">{{ one.name }}</option>
             </select>
@@ -202,14 +245,17 @@ async function kindDone(seq: number | null | undefined, words: string) {
       <p v-if="trouble" class="fault-text" role="alert" data-test="field-trouble">{{ trouble }}</p>
       <div v-if="removing && known" class="removing">
         <p>
-          {{ known.filled ? `${known.filled} records hold something here.` : 'No record holds anything here.' }} The values stay in the bin with it for 30 days.
+          {{ known.filled ? `${known.filled} records hold something here.` : 'No record holds anything here.' }} The values stay in the bin
+          with it for 30 days.
         </p>
         <UsesList :uses="known.uses" />
         <v-btn color="error" size="small" :loading="busy" data-test="remove-field" @click="remove">Put it into the bin</v-btn>
         <v-btn variant="text" size="small" @click="removing = false">Leave it</v-btn>
       </div>
       <div v-else class="acts">
-        <v-btn color="primary" :loading="busy" :disabled="!draft.name.trim()" data-test="keep-field" @click="keep">{{ known ? 'Keep' : 'Make field' }}</v-btn>
+        <v-btn color="primary" :loading="busy" :disabled="!draft.name.trim()" data-test="keep-field" @click="keep">{{
+          known ? 'Keep' : 'Make field'
+        }}</v-btn>
         <template v-if="known">
           <v-btn variant="text" :disabled="busy" @click="duplicate">Duplicate</v-btn>
           <v-btn variant="text" :disabled="busy" data-test="remove" @click="removing = true">Remove…</v-btn>

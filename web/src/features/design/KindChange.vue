@@ -68,7 +68,9 @@ const target = computed(() => {
   if (type.value === 'link') {
     if (!proposal) return undefined
     const separator = several.value ? (proposal.separator ?? ',') : null
-    return { link: { to: proposal.to, by: proposal.by, one: !several.value, separator, other: { name: back.value || props.many, one: false } } }
+    return {
+      link: { to: proposal.to, by: proposal.by, one: !several.value, separator, other: { name: back.value || props.many, one: false } },
+    }
   }
   return kind.value && { kind: kind.value }
 })
@@ -77,7 +79,9 @@ let round = 0
 async function ask(rehearse: boolean) {
   const to = target.value
   if (!to) return undefined
-  return told(api.POST('/api/trackers/{tracker}/tables/{table}/fields/{field}/kind', { ...path.value, body: { to, rest: rest.value, rehearse } }))
+  return told(
+    api.POST('/api/trackers/{tracker}/tables/{table}/fields/{field}/kind', { ...path.value, body: { to, rest: rest.value, rehearse } }),
+  )
 }
 
 async function rehearse() {
@@ -119,7 +123,7 @@ function settings(next: Kind) {
       <b>{{ field.name }}</b> becomes a
       <select v-model="type" aria-label="New kind" data-test="new-kind">
         <option value="" disabled>choose a kind</option>
-        <option v-for="one in kinds" :key="one.type" :value="one.type">{{ one.name.toLowerCase() }}</option>
+        <option v-for="known in kinds" :key="known.type" :value="known.type">{{ known.name.toLowerCase() }}</option>
       </select>
     </p>
     <template v-if="type === 'link'">
@@ -129,7 +133,14 @@ function settings(next: Kind) {
       </label>
       <label v-if="proposals.length">There it is called <input v-model="back" @change="rehearse" /></label>
     </template>
-    <KindSettings v-else-if="kind && type && type !== 'choice' && type !== 'choices'" :model-value="kind" :table="at.table" :fields="fields" :known="false" @update:model-value="settings" />
+    <KindSettings
+      v-else-if="kind && type && type !== 'choice' && type !== 'choices'"
+      :model-value="kind"
+      :table="at.table"
+      :fields="fields"
+      :known="false"
+      @update:model-value="settings"
+    />
     <p v-if="heard && heard.unfit.length" class="rest">
       What does not fit
       <select v-model="rest" aria-label="What does not fit" data-test="rest" @change="rehearse">

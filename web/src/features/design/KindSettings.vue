@@ -39,7 +39,8 @@ function dependOn(on: number | null) {
 
 const links = computed(() => props.fields.filter((f) => f.kind.type === 'link'))
 const carriedFrom = computed(() => {
-  const link = kind.value.type === 'carried' ? links.value.find((f) => f.id === (kind.value as { links: number[] }).links[0])?.kind : undefined
+  const link =
+    kind.value.type === 'carried' ? links.value.find((f) => f.id === (kind.value as { links: number[] }).links[0])?.kind : undefined
   return link?.type === 'link' ? tables.value.find((t) => t.id === link.to) : undefined
 })
 
@@ -61,14 +62,26 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
 
 <template>
   <div class="settings boxes">
-    <label v-if="kind.type === 'text'">At most <input type="number" min="1" max="1000" :value="kind.limit" @input="put({ limit: number($event) })" /> characters</label>
+    <label v-if="kind.type === 'text'"
+      >At most <input type="number" min="1" max="1000" :value="kind.limit" @input="put({ limit: number($event) })" /> characters</label
+    >
     <template v-else-if="kind.type === 'number'">
-      <label><input type="number" min="0" max="9" :value="kind.decimals" aria-label="Decimals" @input="put({ decimals: number($event) })" /> decimals</label>
+      <label
+        ><input type="number" min="0" max="9" :value="kind.decimals" aria-label="Decimals" @input="put({ decimals: number($event) })" />
+        decimals</label
+      >
       <label>Unit <input :value="kind.unit" class="short" @input="put({ unit: text($event) })" /></label>
     </template>
-    <label v-else-if="kind.type === 'money'">Currency <input :value="kind.currency" class="short" maxlength="3" @input="put({ currency: text($event).toUpperCase() })" /></label>
-    <label v-else-if="kind.type === 'percent'"><input type="number" min="0" max="9" :value="kind.decimals" aria-label="Decimals" @input="put({ decimals: number($event) })" /> decimals</label>
-    <label v-else-if="kind.type === 'rating'">From 1 to <input type="number" min="2" max="10" :value="kind.most" aria-label="Most" @input="put({ most: number($event) })" /></label>
+    <label v-else-if="kind.type === 'money'"
+      >Currency <input :value="kind.currency" class="short" maxlength="3" @input="put({ currency: text($event).toUpperCase() })"
+    /></label>
+    <label v-else-if="kind.type === 'percent'"
+      ><input type="number" min="0" max="9" :value="kind.decimals" aria-label="Decimals" @input="put({ decimals: number($event) })" />
+      decimals</label
+    >
+    <label v-else-if="kind.type === 'rating'"
+      >From 1 to <input type="number" min="2" max="10" :value="kind.most" aria-label="Most" @input="put({ most: number($event) })"
+    /></label>
     <ButtonSettings v-else-if="kind.type === 'button'" :kind="kind" :table="table" @put="put" />
     <OptionsEditor
       v-else-if="kind.type === 'choice' || kind.type === 'choices'"
@@ -84,10 +97,18 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
         To records of
         <select :value="kind.to || ''" :disabled="known" data-test="link-to" @change="put({ to: number($event) })">
           <option value="" disabled>choose a table</option>
-          <option v-for="table in tables" :key="table.id" :value="table.id">{{ table.name }}</option>
+          <option v-for="home in tables" :key="home.id" :value="home.id">{{ home.name }}</option>
         </select>
       </label>
-      <label><input type="checkbox" :checked="!kind.one" :disabled="known" @change="put({ one: !($event.target as HTMLInputElement).checked })" /> to several at once</label>
+      <label
+        ><input
+          type="checkbox"
+          :checked="!kind.one"
+          :disabled="known"
+          @change="put({ one: !($event.target as HTMLInputElement).checked })"
+        />
+        to several at once</label
+      >
       <template v-if="other && !known">
         <label>There it is called <input v-model="other.name" data-test="other-name" /></label>
         <label><input v-model="other.one" type="checkbox" /> and each there is linked to at most one here</label>
@@ -115,9 +136,24 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
         <select :value="part.part" :aria-label="`Part ${place + 1}`" @change="putPart(place, PARTS[text($event) as NumberPart['part']])">
           <option v-for="(name, key) in PART_NAMES" :key="key" :value="key">{{ name }}</option>
         </select>
-        <input v-if="part.part === 'fixed'" class="short" :value="part.text" aria-label="Text" @input="putPart(place, { part: 'fixed', text: text($event) })" />
+        <input
+          v-if="part.part === 'fixed'"
+          class="short"
+          :value="part.text"
+          aria-label="Text"
+          @input="putPart(place, { part: 'fixed', text: text($event) })"
+        />
         <template v-if="part.part === 'counter'">
-          of <input type="number" min="1" max="9" :value="part.digits" aria-label="Digits" @input="putPart(place, { ...part, digits: number($event) })" /> digits, again from 1
+          of
+          <input
+            type="number"
+            min="1"
+            max="9"
+            :value="part.digits"
+            aria-label="Digits"
+            @input="putPart(place, { ...part, digits: number($event) })"
+          />
+          digits, again from 1
           <select :value="part.restarts" aria-label="Restarts" @change="putPart(place, { ...part, restarts: text($event) as 'never' })">
             <option value="never">never</option>
             <option value="yearly">every year</option>
@@ -127,7 +163,9 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
         <button type="button" class="drop" aria-label="Take this part out" @click="putPart(place, undefined)">×</button>
       </div>
       <button type="button" class="more" @click="putPart(kind.parts.length, { part: 'fixed', text: '-' })">+ part</button>
-      <p>The first will be <b data-test="next-number">{{ sampleNumber(kind.parts, new Date()) }}</b>.</p>
+      <p
+        >The first will be <b data-test="next-number">{{ sampleNumber(kind.parts, new Date()) }}</b>.</p
+      >
     </template>
   </div>
 </template>

@@ -24,19 +24,39 @@ function putSame(theirs: number, ours: number) {
 
 <template>
   <section v-if="target" class="offers">
-    <label v-if="lines"><input type="checkbox" :checked="offers.lines" data-test="as-lines" @change="put({ lines: ($event.target as HTMLInputElement).checked })" /> Its {{ target.name.toLowerCase() }} are entered as lines in the folio</label>
-    <details :open="offers.same.length > 0 || 'test' in (offers.condition as object) || ('all' in offers.condition && offers.condition.all.length > 0)">
+    <label v-if="lines"
+      ><input
+        type="checkbox"
+        :checked="offers.lines"
+        data-test="as-lines"
+        @change="put({ lines: ($event.target as HTMLInputElement).checked })"
+      />
+      Its {{ target.name.toLowerCase() }} are entered as lines in the folio</label
+    >
+    <details
+      :open="
+        offers.same.length > 0 || 'test' in (offers.condition as object) || ('all' in offers.condition && offers.condition.all.length > 0)
+      "
+    >
       <summary>Which {{ target.name.toLowerCase() }} can be linked</summary>
       <ConditionEditor :model-value="offers.condition" :table="target" @update:model-value="put({ condition: $event })" />
       <p class="same">
         only those whose
-        <select :value="same?.theirs ?? 0" aria-label="Their field" @change="putSame(Number(($event.target as HTMLSelectElement).value), same?.ours ?? others[0]?.id ?? 0)">
+        <select
+          :value="same?.theirs ?? 0"
+          aria-label="Their field"
+          @change="putSame(Number(($event.target as HTMLSelectElement).value), same?.ours ?? others[0]?.id ?? 0)"
+        >
           <option :value="0">(no matter)</option>
           <option v-for="one in target.fields" :key="one.id" :value="one.id">{{ one.name }}</option>
         </select>
         <template v-if="same">
           is the same as this record’s
-          <select :value="same.ours" aria-label="Own field" @change="putSame(same.theirs, Number(($event.target as HTMLSelectElement).value))">
+          <select
+            :value="same.ours"
+            aria-label="Own field"
+            @change="putSame(same.theirs, Number(($event.target as HTMLSelectElement).value))"
+          >
             <option v-for="one in props.others" :key="one.id" :value="one.id">{{ one.name }}</option>
           </select>
         </template>

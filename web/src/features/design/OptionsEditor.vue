@@ -54,22 +54,65 @@ function move(place: number, by: number) {
           :aria-label="`Move ${option.name}; arrow keys move it`"
           @keydown.up.prevent="move(place, -1)"
           @keydown.down.prevent="move(place, 1)"
-        >⋮</button>
-        <button type="button" class="hue" :style="{ background: `var(--${option.hue})` }" :aria-label="`Colour of ${option.name}: ${option.hue}`" @click="coloured = coloured === option.id ? undefined : option.id" />
-        <input :value="option.name" :aria-label="`Option ${place + 1}`" @input="put(option.id, { name: ($event.target as HTMLInputElement).value })" />
-        <select v-if="grounds" :value="option.under ?? ''" :aria-label="`${option.name} stands under`" @change="put(option.id, { under: Number(($event.target as HTMLSelectElement).value) })">
+          >⋮</button
+        >
+        <button
+          type="button"
+          class="hue"
+          :style="{ background: `var(--${option.hue})` }"
+          :aria-label="`Colour of ${option.name}: ${option.hue}`"
+          @click="coloured = coloured === option.id ? undefined : option.id"
+        />
+        <input
+          :value="option.name"
+          :aria-label="`Option ${place + 1}`"
+          @input="put(option.id, { name: ($event.target as HTMLInputElement).value })"
+        />
+        <select
+          v-if="grounds"
+          :value="option.under ?? ''"
+          :aria-label="`${option.name} stands under`"
+          @change="put(option.id, { under: Number(($event.target as HTMLSelectElement).value) })"
+        >
           <option v-for="ground in grounds" :key="ground.id" :value="ground.id">under {{ ground.name }}</option>
         </select>
-        <button type="button" class="drop" :aria-label="`Take out ${option.name}`" @click="options = modelValue.filter((o) => o.id !== option.id)">×</button>
+        <button
+          type="button"
+          class="drop"
+          :aria-label="`Take out ${option.name}`"
+          @click="options = modelValue.filter((o) => o.id !== option.id)"
+          >×</button
+        >
         <div v-if="coloured === option.id" class="hues">
-          <button v-for="hue in HUES" :key="hue" type="button" class="hue" :style="{ background: `var(--${hue})` }" :aria-label="hue" :title="hue" @click="put(option.id, { hue })" />
+          <button
+            v-for="hue in HUES"
+            :key="hue"
+            type="button"
+            class="hue"
+            :style="{ background: `var(--${hue})` }"
+            :aria-label="hue"
+            :title="hue"
+            @click="put(option.id, { hue })"
+          />
         </div>
       </div>
     </VueDraggable>
-    <textarea v-model="more" rows="1" aria-label="More options" placeholder="Add options: one a line, or with commas" data-test="more-options" @keydown.enter.exact.prevent="add" @blur="add" />
+    <textarea
+      v-model="more"
+      rows="1"
+      aria-label="More options"
+      placeholder="Add options: one a line, or with commas"
+      data-test="more-options"
+      @keydown.enter.exact.prevent="add"
+      @blur="add"
+    />
     <label v-if="others.length" class="on">
       Its options depend on
-      <select :value="on ?? ''" data-test="depends-on" @change="emit('update:on', Number(($event.target as HTMLSelectElement).value) || null)">
+      <select
+        :value="on ?? ''"
+        data-test="depends-on"
+        @change="emit('update:on', Number(($event.target as HTMLSelectElement).value) || null)"
+      >
         <option value="">nothing</option>
         <option v-for="other in others" :key="other.id" :value="other.id">{{ other.name }}</option>
       </select>

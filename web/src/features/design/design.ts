@@ -44,17 +44,39 @@ export function useDesign(tracker: Ref<number>, table: Ref<number>) {
     /** Puts what a change of kind did among the steps that can be taken back. */
     remember: (seq: number | null | undefined, words: string) => done(Promise.resolve({ seq }), words),
     add: (field: FieldDef, before: number | null, other?: Other) =>
-      done(told(api.POST('/api/trackers/{tracker}/tables/{table}/fields', { params: { path: at() }, body: { field, before, other } })), `made the field ${field.name}`),
+      done(
+        told(api.POST('/api/trackers/{tracker}/tables/{table}/fields', { params: { path: at() }, body: { field, before, other } })),
+        `made the field ${field.name}`,
+      ),
     change: (field: FieldDef, merged: [number, number | null][]) =>
-      done(told(api.PUT('/api/trackers/{tracker}/tables/{table}/fields/{field}', { ...fieldPath(field.id), body: { field, merged } })), `changed the field ${field.name}`),
-    remove: (field: FieldDef) => done(told(api.DELETE('/api/trackers/{tracker}/tables/{table}/fields/{field}', fieldPath(field.id))), `put the field ${field.name} into the bin`),
-    duplicate: (field: FieldDef) => done(told(api.POST('/api/trackers/{tracker}/tables/{table}/fields/{field}', { ...fieldPath(field.id), body: 'duplicate' })), `duplicated ${field.name}`),
-    restore: (field: number, name: string) => done(told(api.POST('/api/trackers/{tracker}/tables/{table}/fields/{field}', { ...fieldPath(field), body: 'restore' })), `brought ${name} back`),
+      done(
+        told(api.PUT('/api/trackers/{tracker}/tables/{table}/fields/{field}', { ...fieldPath(field.id), body: { field, merged } })),
+        `changed the field ${field.name}`,
+      ),
+    remove: (field: FieldDef) =>
+      done(
+        told(api.DELETE('/api/trackers/{tracker}/tables/{table}/fields/{field}', fieldPath(field.id))),
+        `put the field ${field.name} into the bin`,
+      ),
+    duplicate: (field: FieldDef) =>
+      done(
+        told(api.POST('/api/trackers/{tracker}/tables/{table}/fields/{field}', { ...fieldPath(field.id), body: 'duplicate' })),
+        `duplicated ${field.name}`,
+      ),
+    restore: (field: number, name: string) =>
+      done(
+        told(api.POST('/api/trackers/{tracker}/tables/{table}/fields/{field}', { ...fieldPath(field), body: 'restore' })),
+        `brought ${name} back`,
+      ),
     move: (field: number, before: number | null, name: string) =>
-      done(told(api.POST('/api/trackers/{tracker}/tables/{table}/fields/{field}', { ...fieldPath(field), body: { move: { before } } })), `moved ${name}`),
+      done(
+        told(api.POST('/api/trackers/{tracker}/tables/{table}/fields/{field}', { ...fieldPath(field), body: { move: { before } } })),
+        `moved ${name}`,
+      ),
     name: (body: { name: string; one: string; heading: string; standing: number; beside: number | null }) =>
       done(told(api.PUT('/api/trackers/{tracker}/tables/{table}', { params: { path: at() }, body })), `renamed ${body.name}`),
-    drop: (name: string) => done(told(api.DELETE('/api/trackers/{tracker}/tables/{table}', { params: { path: at() } })), `put the table ${name} into the bin`),
+    drop: (name: string) =>
+      done(told(api.DELETE('/api/trackers/{tracker}/tables/{table}', { params: { path: at() } })), `put the table ${name} into the bin`),
   }
 }
 

@@ -67,7 +67,8 @@ export const KINDS: { group: string; kinds: KindChoice[] }[] = [
   },
 ]
 
-export const kindName = (type: Kind['type']) => KINDS.flatMap((g) => g.kinds).find((k) => k.type === type)?.name ?? type.replaceAll('_', ' ')
+export const kindName = (type: Kind['type']) =>
+  KINDS.flatMap((g) => g.kinds).find((k) => k.type === type)?.name ?? type.replaceAll('_', ' ')
 
 /** A kind as it begins. */
 export function kindOf(type: Kind['type']): Kind {
@@ -91,7 +92,13 @@ export function kindOf(type: Kind['type']): Kind {
     case 'carried':
       return { type, links: [], field: 0 }
     case 'numbering':
-      return { type, parts: [{ part: 'fixed', text: 'N-' }, { part: 'counter', digits: 4, restarts: 'never' }] }
+      return {
+        type,
+        parts: [
+          { part: 'fixed', text: 'N-' },
+          { part: 'counter', digits: 4, restarts: 'never' },
+        ],
+      }
     case 'button':
       return { type, label: '' }
     case 'summary':

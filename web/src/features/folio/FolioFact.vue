@@ -36,14 +36,34 @@ function askWhy(event: MouseEvent) {
 </script>
 
 <template>
+  <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events -- by keys: “why?” beside it, and Ctrl-. -->
   <div class="fact" :data-fact="field.name" @click.capture="askWhy">
-    <p v-if="labelled" class="label" :title="field.help || undefined">{{ field.name }} <span v-if="note" class="note">{{ note }}</span> <button v-if="isComputed(field) && cell" class="ask" :aria-label="`Why is ${field.name} ${cell.text}?`" @click="askWhy">why?</button></p>
-    <p v-if="source !== undefined" class="moved">there it is now {{ source || 'empty' }} <button v-if="editable" class="ask" data-test="again" @click="emit('commit', 'again')">fill in again</button></p>
-    <CellEditor v-if="editing" :field="field" :cell="cell" :on="on" :at="at" :fault="editing.fault" @commit="(input) => emit('commit', input)" @cancel="emit('cancel')" />
+    <p v-if="labelled" class="label" :title="field.help || undefined"
+      >{{ field.name }} <span v-if="note" class="note">{{ note }}</span>
+      <button v-if="isComputed(field) && cell" class="ask" :aria-label="`Why is ${field.name} ${cell.text}?`" @click="askWhy"
+        >why?</button
+      ></p
+    >
+    <p v-if="source !== undefined" class="moved"
+      >there it is now {{ source || 'empty' }}
+      <button v-if="editable" class="ask" data-test="again" @click="emit('commit', 'again')">fill in again</button></p
+    >
+    <CellEditor
+      v-if="editing"
+      :field="field"
+      :cell="cell"
+      :on="on"
+      :at="at"
+      :fault="editing.fault"
+      @commit="(input) => emit('commit', input)"
+      @cancel="emit('cancel')"
+    />
     <PressButton v-else-if="field.kind.type === 'button' && at" :field="field" :at="at" :may="change" />
     <div v-else class="value">
       <template v-if="cell?.links?.length && to">
-        <router-link v-for="link in cell.links" :key="link.id" :to="{ name: 'record', params: { tracker, table: to, record: link.id } }">{{ link.name }}</router-link>
+        <router-link v-for="link in cell.links" :key="link.id" :to="{ name: 'record', params: { tracker, table: to, record: link.id } }">{{
+          link.name
+        }}</router-link>
         <button v-if="editable" class="edit small" :aria-label="`Change ${field.name}`" @click="emit('begin')">change</button>
       </template>
       <button v-else-if="editable" class="edit" :aria-label="`${field.name}: ${cell?.text || 'empty'}. Change it`" @click="emit('begin')">

@@ -7,7 +7,12 @@ import type { Cell, Field, Input } from '@/api/types'
 import { files } from '@/features/cell/kinds'
 import { useEdits } from '@/features/cell/edits'
 
-const props = defineProps<{ at: { tracker: number; table: number; record: number }; field: Field; cell: Cell | null | undefined; change: boolean }>()
+const props = defineProps<{
+  at: { tracker: number; table: number; record: number }
+  field: Field
+  cell: Cell | null | undefined
+  change: boolean
+}>()
 const emit = defineEmits<{ changed: []; commit: [input: Input] }>()
 
 const edits = useEdits()
@@ -24,7 +29,10 @@ async function put(event: Event) {
   trouble.value = ''
   try {
     const { tracker, table, record } = props.at
-    const done = await send<components['schemas']['Done']>(`/api/trackers/${tracker}/tables/${table}/records/${record}/files/${props.field.id}`, body)
+    const done = await send<components['schemas']['Done']>(
+      `/api/trackers/${tracker}/tables/${table}/records/${record}/files/${props.field.id}`,
+      body,
+    )
     edits.remember(tracker, done.seq, `put a file on ${props.field.name}`)
     emit('changed')
   } catch (error) {

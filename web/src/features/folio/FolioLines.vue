@@ -30,7 +30,9 @@ let last: number | undefined
 
 const back = computed(() => (props.field.kind.type === 'link' ? props.field.kind.back : 0))
 const shown = computed(() =>
-  props.lines.fields.filter((f) => f.id !== back.value && !isKept(f) && f.id !== (f.kind.type === 'calculation' ? props.lines.standing : 0)).slice(0, MOST),
+  props.lines.fields
+    .filter((f) => f.id !== back.value && !isKept(f) && f.id !== (f.kind.type === 'calculation' ? props.lines.standing : 0))
+    .slice(0, MOST),
 )
 const summed = computed(() => shown.value.filter((f) => NUMBERS.includes(f.shows.type) && !f.copies))
 const query = computed<Query>(() => ({
@@ -46,14 +48,22 @@ async function read() {
   const mine = ++round
   try {
     const path = { tracker: props.at.tracker, table: props.lines.id }
-    const found = await told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body: { query: query.value, start: 0, count: 200, keep: [] } }))
+    const found = await told(
+      api.POST('/api/trackers/{tracker}/tables/{table}/query', {
+        params: { path },
+        body: { query: query.value, start: 0, count: 200, keep: [] },
+      }),
+    )
     if (mine === round) answer.value = found
   } catch (error) {
     trouble.value = saying(error)
   }
 }
 watch([() => props.at.record, query], () => void read(), { immediate: true })
-useChanges(() => void read(), (heard) => touches(answer.value?.of)(heard))
+useChanges(
+  () => void read(),
+  (heard) => touches(answer.value?.of)(heard),
+)
 
 async function attempt(work: () => Promise<unknown>) {
   trouble.value = ''
@@ -93,7 +103,10 @@ async function commit(row: Row, field: Field, input: Input) {
 function leave(id: number | undefined) {
   if (id !== undefined && answer.value?.rows.some((row) => row.id === id && row.begun)) void edits.left({ ...place.value, record: id })
 }
-watch(() => editing.value?.row, (now, was) => now !== undefined && now !== was && leave(was ?? last))
+watch(
+  () => editing.value?.row,
+  (now, was) => now !== undefined && now !== was && leave(was ?? last),
+)
 watch(editing, (now) => now && (last = now.row))
 onBeforeUnmount(() => leave(last))
 
@@ -118,7 +131,13 @@ const begin = (row: Row, field: Field) => {
         </thead>
         <tbody>
           <tr v-for="row in answer?.rows ?? []" :key="row.id">
-            <td v-for="(one, n) in shown" :key="one.id" :class="{ right: isRight(one), edit: change && editor(one) }" :data-cell="one.name" @click="begin(row, one)">
+            <td
+              v-for="(one, n) in shown"
+              :key="one.id"
+              :class="{ right: isRight(one), edit: change && editor(one) }"
+              :data-cell="one.name"
+              @click="begin(row, one)"
+            >
               <CellEditor
                 v-if="editing?.row === row.id && editing.field === one.id"
                 :field="one"
@@ -132,7 +151,9 @@ const begin = (row: Row, field: Field) => {
             </td>
             <td v-if="change" class="end"><button :aria-label="`Take out this ${lines.one}`" @click="drop(row)">×</button></td>
           </tr>
-          <tr v-if="answer && !answer.rows.length"><td :colspan="shown.length + 1" class="quiet">No {{ lines.name.toLowerCase() }} yet.</td></tr>
+          <tr v-if="answer && !answer.rows.length"
+            ><td :colspan="shown.length + 1" class="quiet">No {{ lines.name.toLowerCase() }} yet.</td></tr
+          >
         </tbody>
         <tfoot v-if="answer?.tallies.length && answer.rows.length">
           <tr>

@@ -33,22 +33,26 @@ const router = useRouter()
 const edits = useEdits()
 const { me } = useSession()
 const at = computed(() => ({ tracker: props.tracker, table: props.table.id, record: props.record }))
-const { record, trail, runs, trouble, read } = useFolio(at)
+const { record: known, trail, runs, trouble, read } = useFolio(at)
 const editing = ref<{ field: number; fault?: string }>()
 const copied = ref(false)
 const more = ref(false)
 const adding = ref(false)
 
 const facts = computed(() =>
-  (record.value?.fields ?? []).flatMap((id, n) => {
+  (known.value?.fields ?? []).flatMap((id, n) => {
     const field = props.table.fields.find((f) => f.id === id)
-    return field ? [{ field, cell: record.value!.row.cells[n] }] : []
+    return field ? [{ field, cell: known.value!.row.cells[n] }] : []
   }),
 )
 const isList = (field: Field) => field.kind.type === 'link' && !field.kind.one
 // What stands in the head or further down is not said twice.
 const ELSEWHERE = ['files', 'numbering']
-const plain = computed(() => facts.value.filter((f) => !isList(f.field) && !ELSEWHERE.includes(f.field.kind.type) && !isKept(f.field) && f.field.id !== props.table.standing))
+const plain = computed(() =>
+  facts.value.filter(
+    (f) => !isList(f.field) && !ELSEWHERE.includes(f.field.kind.type) && !isKept(f.field) && f.field.id !== props.table.standing,
+  ),
+)
 const title = computed(() => facts.value.find((f) => f.field.id === props.table.standing))
 const pictures = computed(() => facts.value.filter((f) => f.field.kind.type === 'files'))
 const tableTo = (field: Field) => currentTracker.value?.tables.find((t) => t.id === tableOf(field))
@@ -60,8 +64,10 @@ const asLines = computed(() =>
 )
 const lists = computed(() => facts.value.filter((f) => isList(f.field) && !asLines.value.some((l) => l.field.id === f.field.id)))
 const number = computed(() => facts.value.find((f) => f.field.kind.type === 'numbering')?.cell?.text)
-const mayChange = computed(() => !!record.value?.row.change && !me.value?.stands_in)
-const address = computed(() => router.resolve({ name: 'record', params: { tracker: props.tracker, table: props.table.id, record: props.record } }).href)
+const mayChange = computed(() => !!known.value?.row.change && !me.value?.stands_in)
+const address = computed(
+  () => router.resolve({ name: 'record', params: { tracker: props.tracker, table: props.table.id, record: props.record } }).href,
+)
 
 async function commit(field: Field, input: Input) {
   const was = facts.value.find((f) => f.field.id === field.id)?.cell?.value ?? 'empty'
@@ -83,7 +89,8 @@ async function settle(id: number, person: number | undefined) {
   if (!field) return
   const there = facts.value.find((f) => f.field.id === id)?.cell?.value
   const others = typeof there === 'object' && 'people' in there ? there.people : []
-  const now: Input = field.kind.type === 'people' ? { value: { people: person ? [...others, person] : others } } : { value: person ? { person } : 'empty' }
+  const now: Input =
+    field.kind.type === 'people' ? { value: { people: person ? [...others, person] : others } } : { value: person ? { person } : 'empty' }
   await edits.edit(at.value, id, now, undefined, `said who is meant in ${field.name}`)
   await read()
   emit('changed')
@@ -99,7 +106,7 @@ function ground(field: Field): number | null | undefined {
 
 // Beside the rows, it is the rows that are left.
 onBeforeUnmount(() => {
-  if (props.whole && record.value?.row.begun) void edits.left(at.value)
+  if (props.whole && known.value?.row.begun) void edits.left(at.value)
 })
 
 async function copyAddress() {
@@ -130,11 +137,14 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
       </span>
     </div>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <template v-if="record">
+    <template v-if="known">
       <div class="columns">
         <div class="left">
           <p class="over">
-            {{ number ?? table.one }}<template v-if="record.came_by">, came by the form <i>{{ record.came_by }}</i></template>
+            {{ number ?? table.one
+            }}<template v-if="known.came_by"
+              >, came by the form <i>{{ known.came_by }}</i></template
+            >
           </p>
           <FolioFact
             v-if="title"
@@ -147,9 +157,11 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
             @cancel="editing = undefined"
             @commit="commit(title.field, $event)"
           />
-          <h2 v-else>{{ record.name }}</h2>
-          <WaitingNames v-if="record.waiting.length" :waiting="record.waiting" :table="table" :change="mayChange" @settle="settle" />
-          <p v-if="record.parameters.length" class="over">By the link with {{ record.parameters.map((p) => `${p.name}=${p.value}`).join(', ') }}</p>
+          <h2 v-else>{{ known.name }}</h2>
+          <WaitingNames v-if="known.waiting.length" :waiting="known.waiting" :table="table" :change="mayChange" @settle="settle" />
+          <p v-if="known.parameters.length" class="over"
+            >By the link with {{ known.parameters.map((p) => `${p.name}=${p.value}`).join(', ') }}</p
+          >
           <div class="facts">
             <FolioFact
               v-for="one in plain"
@@ -163,15 +175,24 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
               :tracker="tracker"
               :on="ground(one.field)"
               :at="at"
-              :source="record.moved_on.find((m) => m.field === one.field.id)?.source"
-              @why="(x, y) => askWhy({ ...at, field: one.field.id }, { x, y })"
+              :source="known.moved_on.find((m) => m.field === one.field.id)?.source"
               :editing="editing?.field === one.field.id ? editing : undefined"
+              @why="(x, y) => askWhy({ ...at, field: one.field.id }, { x, y })"
               @begin="editing = { field: one.field.id }"
               @cancel="editing = undefined"
               @commit="commit(one.field, $event)"
             />
           </div>
-          <FolioFiles v-for="one in pictures" :key="one.field.id" :at="at" :field="one.field" :cell="one.cell" :change="mayChange" @changed="(read(), emit('changed'))" @commit="commit(one.field, $event)" />
+          <FolioFiles
+            v-for="one in pictures"
+            :key="one.field.id"
+            :at="at"
+            :field="one.field"
+            :cell="one.cell"
+            :change="mayChange"
+            @changed="(read(), emit('changed'))"
+            @commit="commit(one.field, $event)"
+          />
           <template v-for="one in asLines" :key="`l${one.field.id}`">
             <FolioLines :at="at" :field="one.field" :lines="one.lines" :change="mayChange" @changed="(read(), emit('changed'))" />
           </template>
@@ -192,17 +213,24 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
             />
             <ul v-else>
               <li v-for="link in (one.cell?.links ?? []).slice(0, more ? undefined : 8)" :key="link.id">
-                <router-link :to="{ name: 'record', params: { tracker, table: tableOf(one.field), record: link.id } }">{{ link.name }}</router-link>
+                <router-link :to="{ name: 'record', params: { tracker, table: tableOf(one.field), record: link.id } }">{{
+                  link.name
+                }}</router-link>
                 <span class="quiet">{{ link.beside }}</span>
               </li>
             </ul>
             <button v-if="(one.cell?.links?.length ?? 0) > 8 && !more" class="change" @click="more = true">Show all</button>
           </section>
-          <button v-if="currentTracker?.builds && !me?.stands_in" class="change add" data-test="folio-add-field" @click="adding = true">+ field</button>
+          <button v-if="currentTracker?.builds && !me?.stands_in" class="change add" data-test="folio-add-field" @click="adding = true"
+            >+ field</button
+          >
           <FolioNewField v-if="adding" :tracker="tracker" :table="table.id" @close="adding = false" @made="read()" />
-          <p class="kept quiet"><template v-if="record.created">Made {{ record.created }}.</template> <template v-if="record.changed">Last changed {{ record.changed }}.</template></p>
+          <p class="kept quiet"
+            ><template v-if="known.created">Made {{ known.created }}.</template>
+            <template v-if="known.changed">Last changed {{ known.changed }}.</template></p
+          >
         </div>
-        <FolioTrail :trail="trail" :runs="runs" :tracker="tracker" :awaits="record.awaits" />
+        <FolioTrail :trail="trail" :runs="runs" :tracker="tracker" :awaits="known.awaits" />
       </div>
     </template>
   </aside>

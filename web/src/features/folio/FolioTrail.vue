@@ -26,7 +26,9 @@ function what(entry: TrailEntry): string {
       <div>
         <b>{{ run.automation }}</b>
         <template v-if="run.mails.length">
-          <p v-for="mail in run.mails" :key="mail.to">Mail to {{ mail.to }}, {{ mail.state }}.<span v-if="mail.note" class="quiet"> {{ mail.note }}</span></p>
+          <p v-for="mail in run.mails" :key="mail.to"
+            >Mail to {{ mail.to }}, {{ mail.state }}.<span v-if="mail.note" class="quiet"> {{ mail.note }}</span></p
+          >
         </template>
         <details>
           <summary>{{ run.mails.length ? 'Why sent?' : 'Why was nothing sent?' }}</summary>
@@ -38,10 +40,13 @@ function what(entry: TrailEntry): string {
       <time>{{ entry.at_text }}</time>
       <div>
         <p v-if="entry.form">Came by {{ entry.who }}</p>
-        <p v-else><b>{{ entry.who }}</b> {{ what(entry) }}</p>
+        <p v-else
+          ><b>{{ entry.who }}</b> {{ what(entry) }}</p
+        >
         <template v-if="entry.what !== 'added'">
           <p v-for="edit in entry.edits" :key="edit.field">
-            {{ edit.name }}: <s v-if="edit.before">{{ edit.before }}</s><span v-else class="quiet">empty</span> → {{ edit.after || 'empty' }}
+            {{ edit.name }}: <s v-if="edit.before">{{ edit.before }}</s><span v-else class="quiet">empty</span> →
+            {{ edit.after || 'empty' }}
           </p>
         </template>
       </div>

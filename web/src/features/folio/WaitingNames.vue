@@ -10,16 +10,31 @@ const people = () => currentTracker.value?.people ?? []
 </script>
 
 <template>
-  <div v-for="one in waiting" :key="one.field + one.text" class="waiting" role="group" :aria-label="`Who is meant in ${nameOf(one.field)}`" data-test="waiting">
+  <div
+    v-for="one in waiting"
+    :key="one.field + one.text"
+    class="waiting"
+    role="group"
+    :aria-label="`Who is meant in ${nameOf(one.field)}`"
+    data-test="waiting"
+  >
     <p>
       “{{ one.text }}” was given for {{ nameOf(one.field) }}, and
-      {{ one.candidates.length > 1 ? 'could be several people.' : one.candidates.length ? 'could be somebody of the team.' : 'fits nobody of the team.' }}
+      {{
+        one.candidates.length > 1
+          ? 'could be several people.'
+          : one.candidates.length
+            ? 'could be somebody of the team.'
+            : 'fits nobody of the team.'
+      }}
     </p>
     <p v-if="change" class="who">
-      <button v-for="who in one.candidates" :key="who.person" @click="emit('settle', one.field, who.person)">{{ who.name }} <span class="quiet">{{ who.mail }}</span></button>
+      <button v-for="who in one.candidates" :key="who.person" @click="emit('settle', one.field, who.person)"
+        >{{ who.name }} <span class="quiet">{{ who.mail }}</span></button
+      >
       <select aria-label="Somebody else" @change="emit('settle', one.field, Number(($event.target as HTMLSelectElement).value))">
         <option value="">somebody else …</option>
-        <option v-for="one in people()" :key="one.id" :value="one.id">{{ one.name }}</option>
+        <option v-for="person in people()" :key="person.id" :value="person.id">{{ person.name }}</option>
       </select>
       <button @click="emit('settle', one.field, undefined)">Nobody of the team</button>
     </p>

@@ -24,19 +24,31 @@ async function read() {
   }
 }
 void read()
-useChanges(() => void read(), (heard) => touches(form.value && [form.value.table])(heard))
+useChanges(
+  () => void read(),
+  (heard) => touches(form.value && [form.value.table])(heard),
+)
 const count = (number: number, one: string, many: string) => `${number} ${number === 1 ? one : many}`
 </script>
 
 <template>
   <section v-if="answers && table" class="answers">
-    <p class="over"><router-link :to="{ name: 'forms', params: { tracker: at.tracker } }">Forms</router-link> · <router-link v-if="currentTracker?.builds" :to="{ name: 'form', params: at }">{{ form?.title }}</router-link></p>
+    <p class="over"
+      ><router-link :to="{ name: 'forms', params: { tracker: at.tracker } }">Forms</router-link> ·
+      <router-link v-if="currentTracker?.builds" :to="{ name: 'form', params: at }">{{ form?.title }}</router-link></p
+    >
     <h1>Answers to “{{ form?.title }}”</h1>
     <p class="says" data-test="funnel">
       {{ count(answers.total, 'answer', 'answers') }} came{{ answers.visits ? '' : ' that you may see' }}.
       <template v-if="answers.visits">
-        Since it is counted, it was opened {{ count(answers.visits.opened, 'time', 'times') }} and sent {{ count(answers.visits.sent, 'time', 'times') }}<template v-if="answers.visits.left.length">; left without sending at
-        <template v-for="(left, n) in answers.visits.left" :key="left.label">{{ n ? ', ' : '' }}“{{ left.label }}” {{ count(left.number, 'time', 'times') }}</template></template>.
+        Since it is counted, it was opened {{ count(answers.visits.opened, 'time', 'times') }} and sent
+        {{ count(answers.visits.sent, 'time', 'times')
+        }}<template v-if="answers.visits.left.length"
+          >; left without sending at
+          <template v-for="(left, n) in answers.visits.left" :key="left.label"
+            >{{ n ? ', ' : '' }}“{{ left.label }}” {{ count(left.number, 'time', 'times') }}</template
+          ></template
+        >.
         <span class="quiet">Only numbers are kept, nothing of who it was.</span>
       </template>
     </p>
@@ -51,7 +63,12 @@ const count = (number: number, one: string, many: string) => `${number} ${number
         </thead>
         <tbody>
           <tr v-for="one in answers.rows" :key="one.row.id">
-            <td><router-link :to="{ name: 'record', params: { tracker: at.tracker, table: table.id, record: one.row.id } }">{{ one.at_text }}</router-link><span v-if="one.by" class="quiet">, {{ one.by }}</span></td>
+            <td
+              ><router-link :to="{ name: 'record', params: { tracker: at.tracker, table: table.id, record: one.row.id } }">{{
+                one.at_text
+              }}</router-link
+              ><span v-if="one.by" class="quiet">, {{ one.by }}</span></td
+            >
             <td v-for="(field, n) in fields" :key="field.id"><CellText :field="field" :cell="one.row.cells[n]" /></td>
             <td>{{ one.parameters.map((p) => `${p.name}=${p.value}`).join(', ') }}</td>
           </tr>

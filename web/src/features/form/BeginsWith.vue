@@ -16,9 +16,29 @@ const part = <T,>(key: string, none: T): T => {
 }
 
 // What is typed is read by the server, as a cell would be.
-const TYPED = ['text', 'long_text', 'email', 'phone', 'number', 'money', 'percent', 'rating', 'date_time', 'duration', 'web', 'place', 'checklist']
+const TYPED = [
+  'text',
+  'long_text',
+  'email',
+  'phone',
+  'number',
+  'money',
+  'percent',
+  'rating',
+  'date_time',
+  'duration',
+  'web',
+  'place',
+  'checklist',
+]
 const LINES = ['long_text', 'checklist']
-const HINTS: Partial<Record<string, string>> = { duration: '2 h 30 min', place: 'Old gate (54.1234, -2.4321)', web: 'https://', checklist: 'A line for each thing', percent: '12.5%' }
+const HINTS: Partial<Record<string, string>> = {
+  duration: '2 h 30 min',
+  place: 'Old gate (54.1234, -2.4321)',
+  web: 'https://',
+  checklist: 'A line for each thing',
+  percent: '12.5%',
+}
 const fault = ref('')
 const text = ref<string>()
 async function read(typed: string) {
@@ -27,7 +47,9 @@ async function read(typed: string) {
   if (!typed.trim()) return void (value.value = null)
   const path = { tracker: currentTracker.value?.id ?? 0, table: props.table, field: props.field.id }
   try {
-    const answer = await told(api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/read', { params: { path, query: { text: typed } } }))
+    const answer = await told(
+      api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/read', { params: { path, query: { text: typed } } }),
+    )
     value.value = answer.value
     text.value = undefined
   } catch (error) {
@@ -75,7 +97,14 @@ const picked = (event: Event) => Number((event.target as HTMLSelectElement).valu
   </label>
   <fieldset v-else-if="kind.type === 'choices'">
     <legend>Begins with</legend>
-    <label v-for="option in kind.options" :key="option.id"><input type="checkbox" :checked="part<number[]>('choices', []).includes(option.id)" @change="setMany('choices', option.id, checked($event))" /> {{ option.name }}</label>
+    <label v-for="option in kind.options" :key="option.id"
+      ><input
+        type="checkbox"
+        :checked="part<number[]>('choices', []).includes(option.id)"
+        @change="setMany('choices', option.id, checked($event))"
+      />
+      {{ option.name }}</label
+    >
   </fieldset>
   <label v-else-if="kind.type === 'person'">
     Begins with
@@ -86,22 +115,36 @@ const picked = (event: Event) => Number((event.target as HTMLSelectElement).valu
   </label>
   <fieldset v-else-if="kind.type === 'people'">
     <legend>Begins with</legend>
-    <label v-for="person in people" :key="person.id"><input type="checkbox" :checked="part<number[]>('people', []).includes(person.id)" @change="setMany('people', person.id, checked($event))" /> {{ person.name }}</label>
+    <label v-for="person in people" :key="person.id"
+      ><input
+        type="checkbox"
+        :checked="part<number[]>('people', []).includes(person.id)"
+        @change="setMany('people', person.id, checked($event))"
+      />
+      {{ person.name }}</label
+    >
   </fieldset>
   <label v-else-if="kind.type === 'yes_no'">
     Begins with
-    <select :value="value ? String(part('logical', false)) : ''" @change="value = ($event.target as HTMLSelectElement).value ? { logical: ($event.target as HTMLSelectElement).value === 'true' } : null">
+    <select
+      :value="value ? String(part('logical', false)) : ''"
+      @change="
+        value = ($event.target as HTMLSelectElement).value ? { logical: ($event.target as HTMLSelectElement).value === 'true' } : null
+      "
+    >
       <option value="">nothing</option>
       <option value="true">yes</option>
       <option value="false">no</option>
     </select>
   </label>
   <span v-else-if="kind.type === 'range'">
-    Begins with <input type="date" aria-label="From" :value="range[0]" @change="setRange(0, ($event.target as HTMLInputElement).value)" /> to
+    Begins with
+    <input type="date" aria-label="From" :value="range[0]" @change="setRange(0, ($event.target as HTMLInputElement).value)" /> to
     <input type="date" aria-label="To" :value="range[1]" @change="setRange(1, ($event.target as HTMLInputElement).value)" />
   </span>
   <span v-else-if="kind.type === 'link'">
-    <label>Begins with
+    <label
+      >Begins with
       <select :value="linked ?? ''" data-test="begins-link" @change="value = picked($event) ? { links: [picked($event)] } : null">
         <option value="">nothing</option>
         <option v-if="linked && !names.some((n) => n.id === linked)" :value="linked">the record chosen before</option>
@@ -113,8 +156,21 @@ const picked = (event: Event) => Number((event.target as HTMLSelectElement).valu
   <label v-else-if="kind.type === 'date'">Begins with <input v-model="date" type="date" class="short" /></label>
   <label v-else-if="TYPED.includes(kind.type)" class="typed">
     Begins with
-    <textarea v-if="LINES.includes(kind.type)" rows="2" :value="shown" :placeholder="HINTS[kind.type]" data-test="begins" @change="read(($event.target as HTMLTextAreaElement).value)" />
-    <input v-else :value="shown" :placeholder="HINTS[kind.type]" data-test="begins" @change="read(($event.target as HTMLInputElement).value)" />
+    <textarea
+      v-if="LINES.includes(kind.type)"
+      rows="2"
+      :value="shown"
+      :placeholder="HINTS[kind.type]"
+      data-test="begins"
+      @change="read(($event.target as HTMLTextAreaElement).value)"
+    />
+    <input
+      v-else
+      :value="shown"
+      :placeholder="HINTS[kind.type]"
+      data-test="begins"
+      @change="read(($event.target as HTMLInputElement).value)"
+    />
     <span v-if="fault" class="fault-text">{{ fault }}</span>
   </label>
 </template>

@@ -71,7 +71,9 @@ async function askNew(made: number) {
 }
 
 async function remove() {
-  const done = await told(api.DELETE('/api/trackers/{tracker}/forms/{form}', { params: { path: { tracker: tracker.value, form: id.value } } }))
+  const done = await told(
+    api.DELETE('/api/trackers/{tracker}/forms/{form}', { params: { path: { tracker: tracker.value, form: id.value } } }),
+  )
   edits.remember(tracker.value, done.seq, `took the form ${form.value?.title} away`)
   await router.push({ name: 'forms', params: { tracker: tracker.value } })
 }
@@ -81,17 +83,23 @@ async function remove() {
   <section v-if="draft && kept && form && table" class="design">
     <header class="head">
       <div>
-        <p class="over"><router-link :to="{ name: 'forms', params: { tracker } }">Forms</router-link> · puts {{ table.name.toLowerCase() }} in</p>
+        <p class="over"
+          ><router-link :to="{ name: 'forms', params: { tracker } }">Forms</router-link> · puts {{ table.name.toLowerCase() }} in</p
+        >
         <h1>{{ form.title || 'A form without a title' }}</h1>
         <p class="says">
           {{ seen?.sentences.running }} It asks {{ form.questions.length }} {{ form.questions.length === 1 ? 'question' : 'questions' }};
-          <router-link :to="{ name: 'answers', params: { tracker, form: id } }" data-test="to-answers">{{ kept.answers === 1 ? '1 answer' : `${kept.answers} answers` }} came</router-link>{{ kept.last ? `, the last ${kept.last}` : '' }}.
+          <router-link :to="{ name: 'answers', params: { tracker, form: id } }" data-test="to-answers"
+            >{{ kept.answers === 1 ? '1 answer' : `${kept.answers} answers` }} came</router-link
+          >{{ kept.last ? `, the last ${kept.last}` : '' }}.
         </p>
       </div>
       <div class="acts">
         <v-btn variant="text" data-test="share-form" @click="sharing = !sharing">Hand it out</v-btn>
         <template v-if="!readonly">
-          <v-btn variant="outlined" :disabled="busy" data-test="toggle-open" @click="keep(!form.open)">{{ form.open ? 'Close form' : 'Open form' }}</v-btn>
+          <v-btn variant="outlined" :disabled="busy" data-test="toggle-open" @click="keep(!form.open)">{{
+            form.open ? 'Close form' : 'Open form'
+          }}</v-btn>
           <v-btn color="primary" :disabled="busy || !changed" data-test="save-form" @click="keep()">Save changes</v-btn>
         </template>
       </div>
@@ -108,7 +116,9 @@ async function remove() {
             <button class="name" :class="{ hidden: question.hidden }" @click="goTo(place)">{{ question.label || 'no words yet' }}</button>
             <span class="shift">
               <button :aria-label="`${question.label} earlier`" :disabled="place === 0" @click="shift(place, -1)">↑</button>
-              <button :aria-label="`${question.label} later`" :disabled="place === form.questions.length - 1" @click="shift(place, 1)">↓</button>
+              <button :aria-label="`${question.label} later`" :disabled="place === form.questions.length - 1" @click="shift(place, 1)"
+                >↓</button
+              >
             </span>
           </li>
         </ol>
@@ -122,10 +132,23 @@ async function remove() {
         <input v-model="form.title" class="title" aria-label="Title of the form" placeholder="Title" data-test="form-title" />
         <p v-if="faults['/title']" class="fault-text">{{ faults['/title'] }}</p>
         <textarea v-model="form.intro" class="intro" rows="2" aria-label="Introduction" placeholder="A few words before the questions" />
-        <div v-for="(question, place) in form.questions" :key="question.field" class="asked" :class="{ chosen: place === chosen }" :data-asked="question.label" @focusin="chosen = place" @click="chosen = place">
+        <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events -- by keys it is chosen as the focus comes to it -->
+        <div
+          v-for="(question, place) in form.questions"
+          :key="question.field"
+          class="asked"
+          :class="{ chosen: place === chosen }"
+          :data-asked="question.label"
+          @focusin="chosen = place"
+          @click="chosen = place"
+        >
           <p v-if="question.hidden" class="quietly">{{ fieldOf(question.field)?.name }} is put in quietly</p>
           <FormQuestion v-else-if="viewOf(question)" :model-value="begun(viewOf(question)!)" :question="viewOf(question)!" preview inert />
-          <p v-if="place !== chosen && (seen?.sentences.shown[place]?.length ?? 0) > 1" class="when">{{ seen!.sentences.shown[place]!.filter((p) => p.tone !== 'offer').map((p) => p.text).join('') }}</p>
+          <p v-if="place !== chosen && (seen?.sentences.shown[place]?.length ?? 0) > 1" class="when">{{
+            seen!.sentences.shown[place]!.filter((p) => p.tone !== 'offer')
+              .map((p) => p.text)
+              .join('')
+          }}</p>
           <p v-if="wrong(`/questions/${place}`)" class="fault-text">{{ wrong(`/questions/${place}`) }}</p>
           <QuestionSettings
             v-if="place === chosen && fieldOf(question.field)"
@@ -140,7 +163,14 @@ async function remove() {
             @drop="(form.questions.splice(place, 1), (chosen = undefined))"
           />
         </div>
-        <FormSettings v-model="draft.form" v-model:confirmation="draft.confirmation" :tracker="tracker" :table="table" :faults="faults" @chosen="(id, shown) => (fresh[id] = shown)" />
+        <FormSettings
+          v-model="draft.form"
+          v-model:confirmation="draft.confirmation"
+          :tracker="tracker"
+          :table="table"
+          :faults="faults"
+          @chosen="(id, shown) => (fresh[id] = shown)"
+        />
         <WaysIn v-model="draft.form" :tracker="tracker" :table="table" :kept="kept.answers" />
         <p v-if="wrong('/ways')" class="fault-text">{{ wrong('/ways') }}</p>
       </FormFrame>

@@ -13,13 +13,34 @@ const confirmation = defineModel<string>('confirmation', { required: true })
 const emit = defineEmits<{ chosen: [picture: string, shown: string] }>()
 const trouble = ref('')
 
-const THEMES: Record<NonNullable<Form['look']>['theme'] & string, string> = { fell: 'Fell', tarn: 'Tarn', heath: 'Heath', quarry: 'Quarry', hayfield: 'Hayfield' }
-const look = computed(() => (form.value.look ??= {}))
-const limits = computed(() => (form.value.limits ??= {}))
-const mails = computed(() => props.table.fields.filter((f) => f.kind.type === 'email' && form.value.questions.some((q) => q.field === f.id)))
-const asked = computed(() => props.table.fields.filter((f) => f.kind.type !== 'files' && !isLines(f) && form.value.questions.some((q) => q.field === f.id && !q.hidden)))
-const darkened = computed(() => look.value.colour && /^#[0-9a-f]{6}$/i.test(look.value.colour) && contrastWithWhite(look.value.colour) < 4.5 && readable(look.value.colour))
-const sites = computed({ get: () => (form.value.embed ?? []).join('\n'), set: (text) => (form.value.embed = text.split(/\s+/).filter(Boolean)) })
+const THEMES: Record<NonNullable<Form['look']>['theme'] & string, string> = {
+  fell: 'Fell',
+  tarn: 'Tarn',
+  heath: 'Heath',
+  quarry: 'Quarry',
+  hayfield: 'Hayfield',
+}
+const look = computed(() => form.value.look!)
+const limits = computed(() => form.value.limits!)
+const mails = computed(() =>
+  props.table.fields.filter((f) => f.kind.type === 'email' && form.value.questions.some((q) => q.field === f.id)),
+)
+const asked = computed(() =>
+  props.table.fields.filter(
+    (f) => f.kind.type !== 'files' && !isLines(f) && form.value.questions.some((q) => q.field === f.id && !q.hidden),
+  ),
+)
+const darkened = computed(
+  () =>
+    look.value.colour &&
+    /^#[0-9a-f]{6}$/i.test(look.value.colour) &&
+    contrastWithWhite(look.value.colour) < 4.5 &&
+    readable(look.value.colour),
+)
+const sites = computed({
+  get: () => (form.value.embed ?? []).join('\n'),
+  set: (text) => (form.value.embed = text.split(/\s+/).filter(Boolean)),
+})
 
 function follow(on: boolean) {
   form.value.following = on ? { shows: [props.table.standing], adds: [], while_: { all: [] } } : null
@@ -54,8 +75,20 @@ async function choose(event: Event, which: 'picture' | 'mark') {
       <h2>When and for whom</h2>
       <p class="row">
         <label>from <input type="datetime-local" :value="limits.from?.slice(0, 16)" @change="limits.from = moment($event)" /></label>
-        <label>until <input type="datetime-local" :value="limits.to?.slice(0, 16)" data-test="until" @change="limits.to = moment($event)" /></label>
-        <label>at most <input type="number" min="1" :value="limits.most ?? ''" data-test="most" @input="limits.most = Number(($event.target as HTMLInputElement).value) || null" /> answers</label>
+        <label
+          >until <input type="datetime-local" :value="limits.to?.slice(0, 16)" data-test="until" @change="limits.to = moment($event)"
+        /></label>
+        <label
+          >at most
+          <input
+            type="number"
+            min="1"
+            :value="limits.most ?? ''"
+            data-test="most"
+            @input="limits.most = Number(($event.target as HTMLInputElement).value) || null"
+          />
+          answers</label
+        >
       </p>
       <p v-if="wrong('/limits')" class="fault-text">{{ wrong('/limits') }}</p>
       <label>
@@ -71,7 +104,9 @@ async function choose(event: Event, which: 'picture' | 'mark') {
     <section>
       <h2>Once it is sent</h2>
       <label class="wide">On the button <input v-model="form.send_label" /></label>
-      <label class="wide">What they read; values go in as {Field} <textarea v-model="confirmation" rows="3" data-test="confirmation-text" /></label>
+      <label class="wide"
+        >What they read; values go in as {Field} <textarea v-model="confirmation" rows="3" data-test="confirmation-text" />
+      </label>
       <p v-if="wrong('/confirmation')" class="fault-text">{{ wrong('/confirmation') }}</p>
       <label>
         A copy by mail
@@ -81,15 +116,28 @@ async function choose(event: Event, which: 'picture' | 'mark') {
         </select>
       </label>
       <p v-if="wrong('/copy')" class="fault-text">{{ wrong('/copy') }}</p>
-      <label><input type="checkbox" :checked="!!form.following" data-test="following" @change="follow(checked($event))" /> They get a private address to see how their answer stands</label>
+      <label
+        ><input type="checkbox" :checked="!!form.following" data-test="following" @change="follow(checked($event))" /> They get a private
+        address to see how their answer stands</label
+      >
       <template v-if="form.following">
         <details open>
           <summary>There they see {{ form.following.shows.length }} fields</summary>
-          <div class="fields"><label v-for="one in table.fields" :key="one.id"><input type="checkbox" :checked="form.following.shows.includes(one.id)" @change="toggle('shows', one.id, checked($event))" /> {{ one.name }}</label></div>
+          <div class="fields"
+            ><label v-for="one in table.fields" :key="one.id"
+              ><input type="checkbox" :checked="form.following.shows.includes(one.id)" @change="toggle('shows', one.id, checked($event))" />
+              {{ one.name }}</label
+            ></div
+          >
         </details>
         <details>
           <summary>and can change {{ form.following.adds?.length || 'nothing' }}</summary>
-          <div class="fields"><label v-for="one in asked" :key="one.id"><input type="checkbox" :checked="form.following.adds?.includes(one.id)" @change="toggle('adds', one.id, checked($event))" /> {{ one.name }}</label></div>
+          <div class="fields"
+            ><label v-for="one in asked" :key="one.id"
+              ><input type="checkbox" :checked="form.following.adds?.includes(one.id)" @change="toggle('adds', one.id, checked($event))" />
+              {{ one.name }}</label
+            ></div
+          >
           <p class="quiet">as long as</p>
           <RuleEditor v-model="form.following.while_" :table="table" lead="It holds that" nothing="the record is there." />
         </details>
@@ -99,11 +147,25 @@ async function choose(event: Event, which: 'picture' | 'mark') {
     <section>
       <h2>How it looks</h2>
       <p class="row" role="radiogroup" aria-label="Theme">
-        <label v-for="(name, theme) in THEMES" :key="theme" class="theme" :class="[theme, { at: (look.theme ?? 'fell') === theme }]"><input v-model="look.theme" type="radio" name="theme" :value="theme" class="unseen" />{{ name }}</label>
+        <label v-for="(name, theme) in THEMES" :key="theme" class="theme" :class="[theme, { at: (look.theme ?? 'fell') === theme }]"
+          ><input v-model="look.theme" type="radio" name="theme" :value="theme" class="unseen" />{{ name }}</label
+        >
       </p>
       <p class="row">
-        <label>Own colour <input :value="look.colour ?? ''" class="short" placeholder="#4e5b1e" @input="look.colour = ($event.target as HTMLInputElement).value || null" /></label>
-        <input type="color" aria-label="Pick a colour" :value="look.colour ?? '#4e5b1e'" @input="look.colour = ($event.target as HTMLInputElement).value" />
+        <label
+          >Own colour
+          <input
+            :value="look.colour ?? ''"
+            class="short"
+            placeholder="#4e5b1e"
+            @input="look.colour = ($event.target as HTMLInputElement).value || null"
+        /></label>
+        <input
+          type="color"
+          aria-label="Pick a colour"
+          :value="look.colour ?? '#4e5b1e'"
+          @input="look.colour = ($event.target as HTMLInputElement).value"
+        />
         <span v-if="darkened" class="quiet">shown as {{ darkened }}, so that white text on it can be read</span>
       </p>
       <p v-if="wrong('/look/colour')" class="fault-text">{{ wrong('/look/colour') }}</p>
@@ -122,7 +184,10 @@ async function choose(event: Event, which: 'picture' | 'mark') {
       <h2>Where it is</h2>
       <label>Its address ends in <input v-model="form.link" data-test="form-link" /></label>
       <p v-if="wrong('/link')" class="fault-text">{{ wrong('/link') }}</p>
-      <label class="wide">Sites that may show it within their own pages, or take answers to it from there, one a line <textarea v-model.lazy="sites" rows="2" placeholder="https://www.paths.example" /></label>
+      <label class="wide"
+        >Sites that may show it within their own pages, or take answers to it from there, one a line
+        <textarea v-model.lazy="sites" rows="2" placeholder="https://www.paths.example" />
+      </label>
       <p v-if="wrong('/embed')" class="fault-text">{{ wrong('/embed') }}</p>
     </section>
   </div>

@@ -27,7 +27,10 @@ async function read() {
   }
 }
 void read()
-useChanges(() => void read(), (heard) => touches(forms.value?.map((f) => f.table))(heard))
+useChanges(
+  () => void read(),
+  (heard) => touches(forms.value?.map((f) => f.table))(heard),
+)
 
 async function make() {
   trouble.value = ''
@@ -47,17 +50,26 @@ async function make() {
     <h1>Forms</h1>
     <p v-if="forms && !forms.length" class="quiet">A form lets people put records in who never see the table. Make the first one below.</p>
     <article v-for="form in forms ?? []" :key="form.id" :data-form="form.title">
-      <h2><router-link v-if="currentTracker?.builds" :to="{ name: 'form', params: { tracker, form: form.id } }">{{ form.title }}</router-link><template v-else>{{ form.title }}</template></h2>
+      <h2
+        ><router-link v-if="currentTracker?.builds" :to="{ name: 'form', params: { tracker, form: form.id } }">{{ form.title }}</router-link
+        ><template v-else>{{ form.title }}</template></h2
+      >
       <p class="says">
         <b :class="{ closed: form.standing !== 'open' }">{{ form.running }}</b> It puts {{ nameOf(form.table).toLowerCase() }} in.
-        <router-link :to="{ name: 'answers', params: { tracker, form: form.id } }">{{ form.answers === 1 ? '1 answer' : `${form.answers} answers` }}</router-link>{{ form.last ? `, the last ${form.last}` : '' }}.
+        <router-link :to="{ name: 'answers', params: { tracker, form: form.id } }">{{
+          form.answers === 1 ? '1 answer' : `${form.answers} answers`
+        }}</router-link>{{ form.last ? `, the last ${form.last}` : '' }}.
       </p>
-      <p class="address"><a :href="form.address" target="_blank" rel="noopener">{{ form.address }}</a></p>
+      <p class="address"
+        ><a :href="form.address" target="_blank" rel="noopener">{{ form.address }}</a></p
+      >
     </article>
     <form v-if="currentTracker?.builds" class="new" @submit.prevent="make">
       A new form called <input v-model="title" aria-label="Title of the new form" data-test="new-form-title" /> that puts
       <select v-model.number="table" aria-label="Its table" data-test="new-form-table">
-        <option v-for="(one, place) in tables" :key="one.id" :value="place === 0 && !table ? undefined : one.id">{{ one.name.toLowerCase() }}</option>
+        <option v-for="(one, place) in tables" :key="one.id" :value="place === 0 && !table ? undefined : one.id">{{
+          one.name.toLowerCase()
+        }}</option>
       </select>
       in <v-btn color="primary" type="submit" :disabled="!title.trim()" data-test="make-form">Make it</v-btn>
     </form>

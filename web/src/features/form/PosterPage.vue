@@ -12,7 +12,11 @@ const answer = ref<FormAnswer>()
 const query = computed(() => Object.entries(route.query).map(([name, value]) => ({ name, value: String(value) })))
 const address = computed(() => withParameters(answer.value?.address ?? '', query.value))
 const code = computed(() => withParameters(`/api/public/forms/${answer.value?.form.link}/qr/code.svg`, query.value))
-void told(api.GET('/api/trackers/{tracker}/forms/{form}', { params: { path: { tracker: Number(route.params.tracker), form: Number(route.params.form) } } })).then((a) => (answer.value = a))
+void told(
+  api.GET('/api/trackers/{tracker}/forms/{form}', {
+    params: { path: { tracker: Number(route.params.tracker), form: Number(route.params.form) } },
+  }),
+).then((a) => (answer.value = a))
 const print = () => window.print()
 </script>
 

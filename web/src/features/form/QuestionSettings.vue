@@ -45,7 +45,10 @@ function asLines(on: boolean) {
   question.value.lines = on ? { questions: [], most: 20 } : null
 }
 function addParameter() {
-  question.value.shown.parameters = [...(question.value.shown.parameters ?? []), { name: props.parameters[0] ?? 'from', not: false, is: '' }]
+  question.value.shown.parameters = [
+    ...(question.value.shown.parameters ?? []),
+    { name: props.parameters[0] ?? 'from', not: false, is: '' },
+  ]
 }
 </script>
 
@@ -59,11 +62,24 @@ function addParameter() {
     </p>
     <p class="row">
       <BeginsWith v-if="!lines" v-model="question.begins" :field="field" :table="table.id" :given="given" />
-      <label v-if="field.kind.type !== 'files' && !lines">or with the link’s <input v-model="question.parameter" class="short" placeholder="parameter" aria-label="Parameter of the link" data-test="parameter" /></label>
+      <label v-if="field.kind.type !== 'files' && !lines"
+        >or with the link’s
+        <input v-model="question.parameter" class="short" placeholder="parameter" aria-label="Parameter of the link" data-test="parameter"
+      /></label>
     </p>
-    <SentenceLine :phrases="phrases" data-test="shown" @drop="(node) => node.part === 'condition' && (question.shown.condition = without(question.shown.condition, node.path))">
+    <SentenceLine
+      :phrases="phrases"
+      data-test="shown"
+      @drop="(node) => node.part === 'condition' && (question.shown.condition = without(question.shown.condition, node.path))"
+    >
       <template #editor="{ close }">
-        <RuleEditor v-if="earlier.fields.length" v-model="question.shown.condition" :table="earlier" lead="Asked when" nothing="It is always asked." />
+        <RuleEditor
+          v-if="earlier.fields.length"
+          v-model="question.shown.condition"
+          :table="earlier"
+          lead="Asked when"
+          nothing="It is always asked."
+        />
         <p v-else class="quiet">Nothing is asked before this question.</p>
         <p v-for="(test, place) in question.shown.parameters ?? []" :key="place" class="row">
           the link
@@ -74,20 +90,33 @@ function addParameter() {
           <input v-model="test.name" class="short" aria-label="Parameter" /> = <input v-model="test.is" class="short" aria-label="Value" />
           <button type="button" class="link" aria-label="Take this out" @click="question.shown.parameters!.splice(place, 1)">×</button>
         </p>
-        <p class="row"><button type="button" class="link" @click="addParameter">+ parameter of the link</button><v-btn variant="text" size="small" data-test="shown-done" @click="close">Done</v-btn></p>
+        <p class="row"
+          ><button type="button" class="link" @click="addParameter">+ parameter of the link</button
+          ><v-btn variant="text" size="small" data-test="shown-done" @click="close">Done</v-btn></p
+        >
       </template>
     </SentenceLine>
     <template v-if="other">
-      <label v-if="!isLines(field) && field.kind.type === 'link' && !field.kind.one"><input type="checkbox" :checked="!!lines" @change="asLines(($event.target as HTMLInputElement).checked)" /> Enter new {{ other.name.toLowerCase() }} instead of picking them</label>
+      <label v-if="!isLines(field) && field.kind.type === 'link' && !field.kind.one"
+        ><input type="checkbox" :checked="!!lines" @change="asLines(($event.target as HTMLInputElement).checked)" /> Enter new
+        {{ other.name.toLowerCase() }} instead of picking them</label
+      >
       <template v-if="lines">
         <p class="quiet">In each line is asked</p>
         <div class="fields">
           <label v-for="one in lineFields" :key="one.id">
-            <input type="checkbox" :checked="lines.questions.some((q) => q.field === one.id)" :data-test="`line-${one.name}`" @change="ask(one, ($event.target as HTMLInputElement).checked)" /> {{ one.name }}
+            <input
+              type="checkbox"
+              :checked="lines.questions.some((q) => q.field === one.id)"
+              :data-test="`line-${one.name}`"
+              @change="ask(one, ($event.target as HTMLInputElement).checked)"
+            />
+            {{ one.name }}
           </label>
         </div>
         <p v-for="asked in lines.questions" :key="asked.field" class="row">
-          <input v-model="asked.label" :aria-label="`Words for ${asked.label}`" /> <label><input v-model="asked.required" type="checkbox" /> required</label>
+          <input v-model="asked.label" :aria-label="`Words for ${asked.label}`" />
+          <label><input v-model="asked.required" type="checkbox" /> required</label>
         </p>
         <p class="row">
           <label>at most <input v-model.number="lines.most" type="number" min="1" max="100" /> lines</label>
@@ -116,11 +145,27 @@ function addParameter() {
     </template>
     <details :open="!!question.above">
       <summary>Words above it</summary>
-      <label class="wide">Heading <input :value="question.above?.heading" data-test="above-heading" @input="question.above = { text: '', ...question.above, heading: ($event.target as HTMLInputElement).value }" /></label>
-      <label class="wide">Text <textarea rows="2" :value="question.above?.text" @input="question.above = { heading: '', ...question.above, text: ($event.target as HTMLTextAreaElement).value }" /></label>
+      <label class="wide"
+        >Heading
+        <input
+          :value="question.above?.heading"
+          data-test="above-heading"
+          @input="question.above = { text: '', ...question.above, heading: ($event.target as HTMLInputElement).value }"
+      /></label>
+      <label class="wide"
+        >Text
+        <textarea
+          rows="2"
+          :value="question.above?.text"
+          @input="question.above = { heading: '', ...question.above, text: ($event.target as HTMLTextAreaElement).value }"
+        />
+      </label>
       <button v-if="question.above" type="button" class="link" @click="question.above = null">Take them out</button>
     </details>
-    <p class="row foot"><span class="quiet">goes into {{ field.name }}</span><button class="drop" @click.stop="emit('drop')">Do not ask this</button></p>
+    <p class="row foot"
+      ><span class="quiet">goes into {{ field.name }}</span
+      ><button class="drop" @click.stop="emit('drop')">Do not ask this</button></p
+    >
   </div>
 </template>
 

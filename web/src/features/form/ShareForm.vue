@@ -5,15 +5,28 @@ import type { Form } from '@/api/types'
 import { withParameters } from './form'
 
 const props = defineProps<{ tracker: number; form: Form; address: string }>()
-const names = computed(() => [...new Set(props.form.questions.map((q) => q.parameter ?? '').filter(Boolean).concat(props.form.questions.flatMap((q) => (q.shown.parameters ?? []).map((p) => p.name))))])
+const names = computed(() => [
+  ...new Set(
+    props.form.questions
+      .map((q) => q.parameter ?? '')
+      .filter(Boolean)
+      .concat(props.form.questions.flatMap((q) => (q.shown.parameters ?? []).map((p) => p.name))),
+  ),
+])
 const values = ref<Record<string, string>>({})
 const extra = ref({ name: '', value: '' })
-const parameters = computed(() => [...names.value.map((name) => ({ name, value: values.value[name] ?? '' })).filter((p) => p.value), ...(extra.value.name ? [extra.value] : [])])
+const parameters = computed(() => [
+  ...names.value.map((name) => ({ name, value: values.value[name] ?? '' })).filter((p) => p.value),
+  ...(extra.value.name ? [extra.value] : []),
+])
 const whole = computed(() => withParameters(props.address, parameters.value))
 const query = computed(() => (whole.value.includes('?') ? whole.value.slice(whole.value.indexOf('?')) : ''))
 const qr = computed(() => `/api/public/forms/${props.form.link}/qr/code.svg${query.value}`)
 const png = computed(() => `/api/public/forms/${props.form.link}/qr/code.png${query.value}`)
-const snippet = computed(() => `<iframe src="${whole.value}" title="${props.form.title.replaceAll('"', '&quot;')}" width="100%" height="900" style="border:0"></iframe>`)
+const snippet = computed(
+  () =>
+    `<iframe src="${whole.value}" title="${props.form.title.replaceAll('"', '&quot;')}" width="100%" height="900" style="border:0"></iframe>`,
+)
 const questions = computed(() => `${new URL(props.address).origin}/api/public/forms/${props.form.link}`)
 const copied = ref('')
 
@@ -31,7 +44,11 @@ async function copy(what: string, text: string) {
       <p v-for="name in names" :key="name" class="row">
         <label>{{ name }} = <input v-model="values[name]" :data-test="`share-${name}`" /></label>
       </p>
-      <p class="row"><label>another parameter <input v-model="extra.name" class="short" aria-label="Its name" /> = <input v-model="extra.value" aria-label="Its value" /></label></p>
+      <p class="row"
+        ><label
+          >another parameter <input v-model="extra.name" class="short" aria-label="Its name" /> =
+          <input v-model="extra.value" aria-label="Its value" /></label
+      ></p>
       <p class="address">
         <a :href="whole" target="_blank" rel="noopener" data-test="form-address">{{ whole }}</a>
         <button @click="copy('address', whole)">{{ copied === 'address' ? 'copied' : 'copy' }}</button>
@@ -39,12 +56,18 @@ async function copy(what: string, text: string) {
       <p class="row">
         <a :href="qr" download="code.svg">QR code as SVG</a>
         <a :href="png" download="code.png">as PNG</a>
-        <router-link :to="{ name: 'poster', params: { tracker, form: form.id }, query: Object.fromEntries(parameters.map((p) => [p.name, p.value])) }">Poster to print</router-link>
+        <router-link
+          :to="{ name: 'poster', params: { tracker, form: form.id }, query: Object.fromEntries(parameters.map((p) => [p.name, p.value])) }"
+          >Poster to print</router-link
+        >
       </p>
-      <p v-if="form.embed?.length" class="embed"><code>{{ snippet }}</code> <button @click="copy('snippet', snippet)">{{ copied === 'snippet' ? 'copied' : 'copy' }}</button></p>
+      <p v-if="form.embed?.length" class="embed"
+        ><code>{{ snippet }}</code> <button @click="copy('snippet', snippet)">{{ copied === 'snippet' ? 'copied' : 'copy' }}</button></p
+      >
       <p v-else class="quiet">To show it within another site, name that site below first.</p>
       <p class="quiet">
-        A site of your own can also ask and send by itself, with the same checks: the questions are JSON at <a :href="questions" target="_blank" rel="noopener">{{ questions }}</a>, and answers are posted there.
+        A site of your own can also ask and send by itself, with the same checks: the questions are JSON at
+        <a :href="questions" target="_blank" rel="noopener">{{ questions }}</a>, and answers are posted there.
         <a href="/api/openapi.json" target="_blank" rel="noopener">How it is all described</a>
       </p>
     </div>

@@ -14,7 +14,13 @@ const mail = ref({ subject: 'Gate will not open', text: 'By the second post.', s
 const tried = ref<{ way: string; puts: { name: string; text: string }[]; fault: string }>()
 const path = computed(() => ({ tracker: props.tracker, form: form.value.id }))
 const fields = computed(() => props.table.fields.filter((f) => form.value.questions.some((q) => q.field === f.id && !q.hidden && !q.lines)))
-const PARTS: Record<string, string> = { subject: 'the subject', text: 'the text', sender: 'the sender’s address', name: 'the sender’s name', attachments: 'the attachments' }
+const PARTS: Record<string, string> = {
+  subject: 'the subject',
+  text: 'the text',
+  sender: 'the sender’s address',
+  name: 'the sender’s name',
+  attachments: 'the attachments',
+}
 
 async function read() {
   known.value = await told(api.GET('/api/trackers/{tracker}/forms/{form}/ways', { params: { path: path.value } })).catch(() => undefined)
@@ -36,7 +42,10 @@ async function attempt(way: 'call' | 'mail') {
   tried.value = undefined
   trouble.value = ''
   try {
-    const body = { form: form.value, ...(way === 'call' ? { call: JSON.parse(sample.value) as Record<string, never> } : { mail: mail.value }) }
+    const body = {
+      form: form.value,
+      ...(way === 'call' ? { call: JSON.parse(sample.value) as Record<string, never> } : { mail: mail.value }),
+    }
     const { puts } = await told(api.POST('/api/trackers/{tracker}/forms/{form}/try', { params: { path: path.value }, body }))
     tried.value = { way, puts, fault: '' }
   } catch (error) {
@@ -48,16 +57,22 @@ async function attempt(way: 'call' | 'mail') {
 <template>
   <section class="ways boxes" data-test="ways">
     <h2>Other ways in</h2>
-    <label><input type="checkbox" :checked="!!form.ways.call" data-test="take-calls" @change="takeCalls(checked($event))" /> It takes signed web calls</label>
+    <label
+      ><input type="checkbox" :checked="!!form.ways.call" data-test="take-calls" @change="takeCalls(checked($event))" /> It takes signed web
+      calls</label
+    >
     <template v-if="form.ways.call && known">
       <p class="quiet">
         POST JSON to <code>{{ known.call_address }}</code>, with <code>Westerfall-Timestamp</code> (seconds since 1970) and
         <code>Westerfall-Signature</code>: the HMAC-SHA-256 of timestamp, a point and the body, in hexadecimal digits, under the secret
-        <code>{{ form.ways.call.secret }}</code> <button type="button" class="link" @click="form.ways.call.secret = known.fresh_secret">another secret</button>
+        <code>{{ form.ways.call.secret }}</code>
+        <button type="button" class="link" @click="form.ways.call.secret = known.fresh_secret">another secret</button>
       </p>
       <p v-for="(one, n) in form.ways.call.fields" :key="n" class="row">
         <input v-model="one.from" placeholder="contact.name" aria-label="Place in the JSON" data-test="call-from" /> goes into
-        <select v-model.number="one.field" aria-label="Field"><option v-for="field in fields" :key="field.id" :value="field.id">{{ field.name }}</option></select>
+        <select v-model.number="one.field" aria-label="Field"
+          ><option v-for="field in fields" :key="field.id" :value="field.id">{{ field.name }}</option></select
+        >
         <button type="button" class="link" aria-label="Take this out" @click="form.ways.call.fields.splice(n, 1)">×</button>
       </p>
       <p class="row"><button type="button" class="link" data-test="add-call" @click="add(form.ways.call.fields, '')">+ value</button></p>
@@ -67,18 +82,34 @@ async function attempt(way: 'call' | 'mail') {
         <v-btn variant="outlined" size="small" data-test="try-call" @click="attempt('call')">Rehearse it</v-btn>
       </details>
     </template>
-    <label><input type="checkbox" :checked="!!form.ways.mail" data-test="take-mails" @change="takeMails(checked($event))" /> It takes mails</label>
+    <label
+      ><input type="checkbox" :checked="!!form.ways.mail" data-test="take-mails" @change="takeMails(checked($event))" /> It takes
+      mails</label
+    >
     <template v-if="form.ways.mail && known">
-      <p class="quiet">Mails to <code>{{ known.mail_address }}</code>.</p>
+      <p class="quiet"
+        >Mails to <code>{{ known.mail_address }}</code>.</p
+      >
       <p v-for="(one, n) in form.ways.mail.fields" :key="n" class="row">
-        <select v-model="one.from" aria-label="Part of the mail"><option v-for="(name, part) in PARTS" :key="part" :value="part">{{ name }}</option></select> goes into
-        <select v-model.number="one.field" aria-label="Field"><option v-for="field in fields" :key="field.id" :value="field.id">{{ field.name }}</option></select>
+        <select v-model="one.from" aria-label="Part of the mail"
+          ><option v-for="(name, part) in PARTS" :key="part" :value="part">{{ name }}</option></select
+        >
+        goes into
+        <select v-model.number="one.field" aria-label="Field"
+          ><option v-for="field in fields" :key="field.id" :value="field.id">{{ field.name }}</option></select
+        >
         <button type="button" class="link" aria-label="Take this out" @click="form.ways.mail.fields.splice(n, 1)">×</button>
       </p>
-      <p class="row"><button type="button" class="link" data-test="add-mail" @click="add(form.ways.mail.fields, 'subject')">+ part of the mail</button></p>
+      <p class="row"
+        ><button type="button" class="link" data-test="add-mail" @click="add(form.ways.mail.fields, 'subject')"
+          >+ part of the mail</button
+        ></p
+      >
       <details>
         <summary>Try a sample</summary>
-        <p class="row"><label v-for="(_, part) in mail" :key="part">{{ PARTS[part] }} <input v-model="mail[part]" /></label></p>
+        <p class="row"
+          ><label v-for="(_, part) in mail" :key="part">{{ PARTS[part] }} <input v-model="mail[part]" /></label
+        ></p>
         <v-btn variant="outlined" size="small" data-test="try-mail" @click="attempt('mail')">Rehearse it</v-btn>
       </details>
     </template>
@@ -86,14 +117,18 @@ async function attempt(way: 'call' | 'mail') {
       <p v-if="tried.fault" class="fault-text">It would be refused: {{ tried.fault }}</p>
       <template v-else>
         <p>It would be taken, and this put in:</p>
-        <p v-for="put in tried.puts" :key="put.name"><b>{{ put.name }}</b> {{ put.text }}</p>
+        <p v-for="put in tried.puts" :key="put.name"
+          ><b>{{ put.name }}</b> {{ put.text }}</p
+        >
       </template>
     </div>
     <details v-if="known?.log.length">
       <summary>What came: {{ known.log.length }}</summary>
       <p v-for="(line, n) in known.log" :key="n" class="log">
         {{ line.at_text }}, a {{ line.way }}:
-        <router-link v-if="line.record" :to="{ name: 'record', params: { tracker, table: table.id, record: line.record } }">taken</router-link>
+        <router-link v-if="line.record" :to="{ name: 'record', params: { tracker, table: table.id, record: line.record } }"
+          >taken</router-link
+        >
         <span v-else class="refused">refused: {{ line.note }}</span>
       </p>
     </details>

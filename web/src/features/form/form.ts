@@ -18,6 +18,8 @@ const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 /** With nothing where nothing was said, so that lists of choices show what is chosen. */
 function whole(draft: FormDraft): FormDraft {
   draft.form.copy ??= null
+  draft.form.look ??= {}
+  draft.form.limits ??= {}
   for (const question of draft.form.questions) {
     question.shows ??= null
     if (question.lines) question.lines.total ??= null
@@ -54,14 +56,19 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
     }
   }
   watch(at, () => ((kept.value = draft.value = undefined), void read()), { immediate: true })
-  useChanges(() => void read(), (heard) => touches(kept.value && [kept.value.form.table])(heard))
+  useChanges(
+    () => void read(),
+    (heard) => touches(kept.value && [kept.value.form.table])(heard),
+  )
 
   let round = 0
   let timer: ReturnType<typeof setTimeout> | undefined
   async function look() {
     if (!draft.value) return
     const mine = ++round
-    const fresh = await told(api.POST('/api/trackers/{tracker}/forms/{form}/look', { params: params.value, body: draft.value })).catch(() => undefined)
+    const fresh = await told(api.POST('/api/trackers/{tracker}/forms/{form}/look', { params: params.value, body: draft.value })).catch(
+      () => undefined,
+    )
     if (fresh && mine === round) seen.value = fresh
   }
   watch(
@@ -88,7 +95,8 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
       return true
     } catch (error) {
       trouble.value = saying(error)
-      if (error instanceof Problem) for (const { pointer, message } of error.faults) faults.value[pointer] = [faults.value[pointer], message].filter(Boolean).join(' ')
+      if (error instanceof Problem)
+        for (const { pointer, message } of error.faults) faults.value[pointer] = [faults.value[pointer], message].filter(Boolean).join(' ')
       return false
     } finally {
       busy.value = false
@@ -106,7 +114,15 @@ export function faultsAt(faults: Record<string, string>, place: string): string 
 
 /** A field, asked in its own words. */
 export function questionOf(field: Field): Question {
-  return { field: field.id, label: field.name, help: field.help ?? '', required: field.required, hidden: false, shown: { condition: { all: [] } }, offers: { all: [] } }
+  return {
+    field: field.id,
+    label: field.name,
+    help: field.help ?? '',
+    required: field.required,
+    hidden: false,
+    shown: { condition: { all: [] } },
+    offers: { all: [] },
+  }
 }
 
 /** Kinds that nobody can be asked for. */

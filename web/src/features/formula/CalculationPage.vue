@@ -51,7 +51,9 @@ const path = computed(() => ({ tracker: tracker.value, table: tableId.value }))
 const { keep, back, before, keeping, trouble } = useKeeping(() => path.value)
 onMounted(async () => {
   functions.value = await told(api.GET('/api/functions')).catch(() => [])
-  const names: RecordName[] = await told(api.GET('/api/trackers/{tracker}/tables/{table}/names', { params: { path: path.value, query: { search: '' } } })).catch(() => [])
+  const names: RecordName[] = await told(
+    api.GET('/api/trackers/{tracker}/tables/{table}/names', { params: { path: path.value, query: { search: '' } } }),
+  ).catch(() => [])
   const first = Number(route.query.record)
   const there = names.findIndex((n) => n.id === first)
   if (first && there < 0) {
@@ -79,7 +81,11 @@ const call = computed(() => {
   return here && functions.value.find((f) => f.name === here.name)
 })
 const changed = computed(
-  () => name.value !== (field.value?.name ?? '') || formula.value !== (field.value?.formula ?? '') || help.value !== (field.value?.help ?? '') || JSON.stringify(shows.value) !== JSON.stringify(field.value?.shows),
+  () =>
+    name.value !== (field.value?.name ?? '') ||
+    formula.value !== (field.value?.formula ?? '') ||
+    help.value !== (field.value?.help ?? '') ||
+    JSON.stringify(shows.value) !== JSON.stringify(field.value?.shows),
 )
 
 function walk(by: number) {
@@ -92,7 +98,12 @@ function keepIt() {
   const asked = () =>
     isNew.value
       ? told(api.POST('/api/trackers/{tracker}/tables/{table}/calculations', { params: { path: path.value }, body }))
-      : told(api.PUT('/api/trackers/{tracker}/tables/{table}/calculations/{field}', { params: { path: { ...path.value, field: field.value!.id } }, body }))
+      : told(
+          api.PUT('/api/trackers/{tracker}/tables/{table}/calculations/{field}', {
+            params: { path: { ...path.value, field: field.value!.id } },
+            body,
+          }),
+        )
   return keep(asked, `${isNew.value ? 'made' : 'changed'} the calculation ${name.value}`)
 }
 </script>
@@ -111,13 +122,25 @@ function keepIt() {
       @keep="keepIt"
       @leave="back()"
     >
-      <FormulaEditor ref="editor" v-model="formula" v-model:place="place" :tracker="currentTracker!" :table="table" :functions="functions" :faults="faults" />
+      <FormulaEditor
+        ref="editor"
+        v-model="formula"
+        v-model:place="place"
+        :tracker="currentTracker!"
+        :table="table"
+        :functions="functions"
+        :faults="faults"
+      />
       <div class="below" aria-live="polite">
         <p v-for="(fault, n) in faults" :key="n" class="fault-text" data-test="formula-fault">
           {{ fault.message }}
-          <button v-if="fault.instead" type="button" class="instead" @click="editor?.put(fault.instead, fault.span.from, fault.span.to)">Put {{ fault.instead }}</button>
+          <button v-if="fault.instead" type="button" class="instead" @click="editor?.put(fault.instead, fault.span.from, fault.span.to)"
+            >Put {{ fault.instead }}</button
+          >
         </p>
-        <p v-if="call && !faults.length" class="signature" data-test="signature"><b>{{ call.signature }}</b> {{ call.help }}</p>
+        <p v-if="call && !faults.length" class="signature" data-test="signature"
+          ><b>{{ call.signature }}</b> {{ call.help }}</p
+        >
         <p v-else-if="!faults.length && tried && current && formula.trim()" class="quiet">It gives {{ tried.gives }}.</p>
         <p v-if="tryTrouble" class="fault-text">{{ tryTrouble }}</p>
       </div>
@@ -127,11 +150,21 @@ function keepIt() {
       <p class="walk">
         <button type="button" aria-label="Record before" @click="walk(-1)">←</button>
         <button type="button" aria-label="Next record" data-test="next-sample" @click="walk(1)">→</button>
-        <span class="quiet">{{ samples.length ? `${at + 1} of ${samples.length}` : `There are no ${table.name.toLowerCase()} yet to try it on` }}</span>
+        <span class="quiet">{{
+          samples.length ? `${at + 1} of ${samples.length}` : `There are no ${table.name.toLowerCase()} yet to try it on`
+        }}</span>
       </p>
       <template v-if="sample">
-        <p class="over">On “{{ sample.name }}” <span v-if="sample.beside">{{ sample.beside }}</span></p>
-        <p class="result" data-test="result" aria-live="polite">{{ faults.length ? '…' : tried?.withheld ? 'It draws on something that is not open to you, so nothing is shown.' : tried?.text || 'nothing' }}</p>
+        <p class="over"
+          >On “{{ sample.name }}” <span v-if="sample.beside">{{ sample.beside }}</span></p
+        >
+        <p class="result" data-test="result" aria-live="polite">{{
+          faults.length
+            ? '…'
+            : tried?.withheld
+              ? 'It draws on something that is not open to you, so nothing is shown.'
+              : tried?.text || 'nothing'
+        }}</p>
         <TraceLines
           v-if="tried?.trace && !faults.length"
           :formula="tried.trace.formula"

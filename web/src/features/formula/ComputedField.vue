@@ -21,6 +21,7 @@ const emit = defineEmits<{ keep: []; leave: [] }>()
 <template>
   <section>
     <p class="over">{{ table.name }}, {{ what }}</p>
+    <!-- eslint-disable-next-line vuejs-accessibility/heading-has-content -- what is typed in it is its content -->
     <h1><input v-model="name" class="name" aria-label="Name of the field" placeholder="Name of the field" data-test="name" /></h1>
     <slot />
     <label class="help">What it is, for those who look at it <input v-model="help" data-test="help" /></label>

@@ -32,20 +32,43 @@ function offers(context: CompletionContext) {
   const fields = tables.flatMap((table, depth): Completion[] =>
     table.fields
       .filter((f) => f.kind.type !== 'button')
-      .map((f) => ({ label: f.name, apply: written(f.name), type: 'property', detail: `${f.kind.type.replaceAll('_', ' ')}, ${table.name}`, boost: 2 - depth })),
+      .map((f) => ({
+        label: f.name,
+        apply: written(f.name),
+        type: 'property',
+        detail: `${f.kind.type.replaceAll('_', ' ')}, ${table.name}`,
+        boost: 2 - depth,
+      })),
   )
   const functions: Completion[] = path.length
     ? []
-    : props.functions.map((f) => ({ label: f.name, apply: `${f.name}(`, type: 'function', detail: f.signature.slice(f.name.length), info: f.help }))
+    : props.functions.map((f) => ({
+        label: f.name,
+        apply: `${f.name}(`,
+        type: 'function',
+        detail: f.signature.slice(f.name.length),
+        info: f.help,
+      }))
   return { from, options: [...fields, ...functions], validFor: /^[^+\-*/^&=<>%(),;".]*$/ }
 }
 
 const look = EditorView.theme({
-  '&': { fontSize: '16px', backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--line-strong)', borderRadius: 'var(--corner)' },
+  '&': {
+    fontSize: '16px',
+    backgroundColor: 'var(--sheet)',
+    color: 'var(--ink)',
+    border: '1px solid var(--line-strong)',
+    borderRadius: 'var(--corner)',
+  },
   '&.cm-focused': { outline: '2px solid var(--moss)', outlineOffset: '1px' },
   '.cm-content': { fontFamily: 'var(--sans)', padding: '10px 12px', minHeight: '96px', caretColor: 'var(--ink)' },
   '.cm-line': { padding: '0' },
-  '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--line-strong)', borderRadius: 'var(--corner)' },
+  '.cm-tooltip': {
+    backgroundColor: 'var(--sheet)',
+    color: 'var(--ink)',
+    border: '1px solid var(--line-strong)',
+    borderRadius: 'var(--corner)',
+  },
   '.cm-tooltip.cm-tooltip-autocomplete > ul': { fontFamily: 'var(--sans)', fontSize: '13.5px' },
   '.cm-tooltip-autocomplete > ul > li': { padding: '4px 8px' },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--moss-soft)', color: 'var(--ink)' },
@@ -102,7 +125,10 @@ watch(
 function put(insert: string, from?: number, to?: number) {
   if (!view) return
   const main = view.state.selection.main
-  view.dispatch({ changes: { from: from ?? main.from, to: to ?? main.to, insert }, selection: { anchor: (from ?? main.from) + insert.length } })
+  view.dispatch({
+    changes: { from: from ?? main.from, to: to ?? main.to, insert },
+    selection: { anchor: (from ?? main.from) + insert.length },
+  })
   view.focus()
 }
 defineExpose({ put })

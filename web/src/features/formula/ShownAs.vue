@@ -10,14 +10,34 @@ const shows = defineModel<Kind>({ required: true })
 <template>
   <fieldset class="shown">
     <legend>Shown as</legend>
-    <label v-for="way in ways" :key="way.type"><input type="radio" name="shows" :checked="shows.type === way.type" @change="shows = way.make()" /> {{ way.name }}</label>
+    <label v-for="way in ways" :key="way.type"
+      ><input type="radio" name="shows" :checked="shows.type === way.type" @change="shows = way.make()" /> {{ way.name }}</label
+    >
     <span v-if="shows.type === 'number' || shows.type === 'percent'" class="more">
       with at least
-      <input :value="shows.decimals" type="number" min="0" max="10" aria-label="Decimals" @input="shows = { ...shows, decimals: Math.max(0, Math.min(10, Number(($event.target as HTMLInputElement).value) || 0)) }" />
+      <input
+        :value="shows.decimals"
+        type="number"
+        min="0"
+        max="10"
+        aria-label="Decimals"
+        @input="shows = { ...shows, decimals: Math.max(0, Math.min(10, Number(($event.target as HTMLInputElement).value) || 0)) }"
+      />
       decimals
     </span>
-    <span v-if="shows.type === 'number'" class="more">and the unit <input :value="shows.unit" size="6" aria-label="Unit" @input="shows = { ...shows, unit: ($event.target as HTMLInputElement).value }" /></span>
-    <span v-if="shows.type === 'money'" class="more">in <input :value="shows.currency" size="4" maxlength="3" aria-label="Currency" @change="shows = { ...shows, currency: ($event.target as HTMLInputElement).value.toUpperCase() }" /></span>
+    <span v-if="shows.type === 'number'" class="more"
+      >and the unit
+      <input :value="shows.unit" size="6" aria-label="Unit" @input="shows = { ...shows, unit: ($event.target as HTMLInputElement).value }"
+    /></span>
+    <span v-if="shows.type === 'money'" class="more"
+      >in
+      <input
+        :value="shows.currency"
+        size="4"
+        maxlength="3"
+        aria-label="Currency"
+        @change="shows = { ...shows, currency: ($event.target as HTMLInputElement).value.toUpperCase() }"
+    /></span>
   </fieldset>
 </template>
 

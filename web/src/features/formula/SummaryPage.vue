@@ -47,7 +47,9 @@ const figure = ref<Figure>('count')
 const of = ref<number>()
 const condition = ref<Condition>({ all: [] })
 
-const ways = computed(() => (currentTracker.value && table.value ? paths(currentTracker.value, table.value).filter((p) => p.field.kind.type === 'link') : []))
+const ways = computed(() =>
+  currentTracker.value && table.value ? paths(currentTracker.value, table.value).filter((p) => p.field.kind.type === 'link') : [],
+)
 const way = computed(() => ways.value.find((p) => p.key === along.value))
 const end = computed(() => (currentTracker.value ? target(currentTracker.value, way.value?.field) : undefined))
 const kinds = computed(() => FIGURES.find((f) => f.figure === figure.value)?.of)
@@ -73,16 +75,30 @@ watch(
 )
 // What does not go with the figure any more is not kept.
 watch([figure, end], () => {
-  if (figure.value === 'count' || !fields.value.some((f) => f.id === of.value)) of.value = figure.value === 'count' ? undefined : fields.value[0]?.id
+  if (figure.value === 'count' || !fields.value.some((f) => f.id === of.value))
+    of.value = figure.value === 'count' ? undefined : fields.value[0]?.id
 })
 watch(along, (_, before) => before && (condition.value = { all: [] }))
 
 function keepIt() {
-  const body = { name: name.value, help: help.value, links: way.value!.path, figure: figure.value, field: of.value ?? null, condition: pruned(condition.value), before: before() }
+  const body = {
+    name: name.value,
+    help: help.value,
+    links: way.value!.path,
+    figure: figure.value,
+    field: of.value ?? null,
+    condition: pruned(condition.value),
+    before: before(),
+  }
   const asked = () =>
     isNew.value
       ? told(api.POST('/api/trackers/{tracker}/tables/{table}/summaries', { params: { path: path.value }, body }))
-      : told(api.PUT('/api/trackers/{tracker}/tables/{table}/summaries/{field}', { params: { path: { ...path.value, field: own.value!.id } }, body }))
+      : told(
+          api.PUT('/api/trackers/{tracker}/tables/{table}/summaries/{field}', {
+            params: { path: { ...path.value, field: own.value!.id } },
+            body,
+          }),
+        )
   return keep(asked, `${isNew.value ? 'made' : 'changed'} the summary ${name.value}`)
 }
 </script>

@@ -37,6 +37,6 @@ describe('the name that is being typed', () => {
   })
   it('is quoted where it holds signs', () => {
     expect(written('Unit price')).toBe('Unit price')
-    expect(written("Cost (net)")).toBe("'Cost (net)'")
+    expect(written('Cost (net)')).toBe("'Cost (net)'")
   })
 })

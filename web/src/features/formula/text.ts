@@ -37,7 +37,8 @@ export function nameAt(text: string, place: number): { from: number; path: strin
   return { from: place - typed.length, path: parts, typed: typed === bare ? bare.slice(skipped) : typed }
 }
 
-const named = (table: Table | undefined, name: string) => table?.fields.find((f) => f.name.toLowerCase() === name.trim().replace(/^'|'$/g, '').toLowerCase())
+const named = (table: Table | undefined, name: string) =>
+  table?.fields.find((f) => f.name.toLowerCase() === name.trim().replace(/^'|'$/g, '').toLowerCase())
 
 /** The table that a link leads to. */
 export function target(tracker: Tracker, field: Field | undefined): Table | undefined {

@@ -6,7 +6,12 @@ import type { Kind, Tried } from '@/api/types'
 /** Milliseconds without typing before a formula is tried. */
 const REST = 150
 
-export function useTrying(at: Ref<{ tracker: number; table: number }>, formula: Ref<string>, record: Ref<number | undefined>, shows: Ref<Kind | undefined>) {
+export function useTrying(
+  at: Ref<{ tracker: number; table: number }>,
+  formula: Ref<string>,
+  record: Ref<number | undefined>,
+  shows: Ref<Kind | undefined>,
+) {
   /** What was found, and the formula it was found of. */
   const tried = shallowRef<Tried & { of: string }>()
   const trouble = ref('')

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The tracker's front page: its tables in the direction in which work flows, what feeds them, what goes out, what hangs loose.
-import { computed, ref, watch } from 'vue'
+import { computed, ref, watch, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useMediaQuery, useWindowSize } from '@vueuse/core'
 import { api, saying, told } from '@/api/client'
@@ -25,6 +25,8 @@ const list = ref(false)
 const narrow = useMediaQuery('(max-width: 800px)')
 const open = ref<'publish' | 'tracker'>()
 const adding = ref(false)
+const naming = useTemplateRef('naming')
+watch(naming, (box) => box?.focus())
 const name = ref('')
 const ends = ref(false)
 /** Tables that were removed. */
@@ -49,7 +51,10 @@ const came = computed(() =>
   (plan.value?.tables ?? [])
     .filter((t) => t.week)
     .slice(0, 3)
-    .map((t) => ({ id: t.id, words: `${t.week} ${(t.week === 1 ? currentTracker.value?.tables.find((o) => o.id === t.id)?.one : t.name.toLowerCase()) ?? ''} came in` })),
+    .map((t) => ({
+      id: t.id,
+      words: `${t.week} ${(t.week === 1 ? currentTracker.value?.tables.find((o) => o.id === t.id)?.one : t.name.toLowerCase()) ?? ''} came in`,
+    })),
 )
 const endsOf = (table: number) => (plan.value?.ends ?? []).filter((e) => e.at?.table === table)
 const px = (spot: { x: number; y: number } | undefined) => ({ left: `${spot?.x ?? 0}px`, top: `${spot?.y ?? 0}px` })
@@ -59,7 +64,9 @@ const views = (table: number) => currentTracker.value?.tables.find((t) => t.id =
 async function addTable() {
   trouble.value = ''
   try {
-    const done = await told(api.POST('/api/trackers/{tracker}/tables', { params: { path: { tracker: tracker.value } }, body: { name: name.value, rows: 5 } }))
+    const done = await told(
+      api.POST('/api/trackers/{tracker}/tables', { params: { path: { tracker: tracker.value } }, body: { name: name.value, rows: 5 } }),
+    )
     edits.remember(tracker.value, done.seq, `made the table ${name.value}`)
     await readTracker(tracker.value)
     await router.push({ name: 'view', params: at(done.made!) })
@@ -71,7 +78,9 @@ async function addTable() {
 async function restore(table: number, name: string) {
   trouble.value = ''
   try {
-    const done = await told(api.POST('/api/trackers/{tracker}/tables/{table}/restore', { params: { path: { tracker: tracker.value, table } } }))
+    const done = await told(
+      api.POST('/api/trackers/{tracker}/tables/{table}/restore', { params: { path: { tracker: tracker.value, table } } }),
+    )
     edits.remember(tracker.value, done.seq, `brought ${name} back`)
     await readTracker(tracker.value)
     await read()
@@ -99,7 +108,14 @@ async function newForm(table: number) {
     <div class="head">
       <div>
         <p class="over">{{ currentTracker.area || 'In no area yet' }}</p>
-        <h1><v-icon :icon="iconOf(currentTracker.icon)" size="24" :style="{ color: currentTracker.hue ? `var(--${currentTracker.hue})` : undefined }" /> {{ currentTracker.name }}</h1>
+        <h1
+          ><v-icon
+            :icon="iconOf(currentTracker.icon)"
+            size="24"
+            :style="{ color: currentTracker.hue ? `var(--${currentTracker.hue})` : undefined }"
+          />
+          {{ currentTracker.name }}</h1
+        >
       </div>
       <div class="acts">
         <v-btn v-if="!narrow" variant="text" @click="list = !list">{{ list ? 'As a picture' : 'As a list' }}</v-btn>
@@ -107,7 +123,9 @@ async function newForm(table: number) {
           <template #activator="{ props }"><v-btn v-bind="props" variant="text" data-test="more">More ▾</v-btn></template>
           <div class="popup">
             <button data-test="publish" @click="open = 'publish'">Publish as a template</button>
-            <a v-if="currentTracker.steward" :href="`/api/trackers/${tracker}/package`" data-test="package">Save the whole tracker as a file</a>
+            <a v-if="currentTracker.steward" :href="`/api/trackers/${tracker}/package`" data-test="package"
+              >Save the whole tracker as a file</a
+            >
             <button v-if="currentTracker.steward" @click="open = 'tracker'">Name, area and looks</button>
             <router-link :to="{ name: 'access', params: { tracker } }">Who may do what</router-link>
           </div>
@@ -117,14 +135,26 @@ async function newForm(table: number) {
       </div>
     </div>
     <p class="sentence">
-      <b>{{ plan.tables.length }}</b> {{ plan.tables.length === 1 ? 'table' : 'tables' }} with <b>{{ plan.records.toLocaleString() }}</b> records.
-      <template v-if="came.length">This week <template v-for="(one, n) in came" :key="one.id">{{ n ? ', ' : '' }}<router-link :to="{ name: 'view', params: at(one.id) }">{{ one.words }}</router-link></template>.</template>
-      <template v-if="plan.ends.length">{{ ' ' }}<button class="loose" data-test="loose-ends" @click="ends = !ends">{{ plan.ends.length }} loose {{ plan.ends.length === 1 ? 'end' : 'ends' }}</button> {{ plan.ends.length === 1 ? 'waits' : 'wait' }}.</template>
+      <b>{{ plan.tables.length }}</b> {{ plan.tables.length === 1 ? 'table' : 'tables' }} with
+      <b>{{ plan.records.toLocaleString() }}</b> records.
+      <template v-if="came.length"
+        >This week
+        <template v-for="(one, n) in came" :key="one.id"
+          >{{ n ? ', ' : '' }}<router-link :to="{ name: 'view', params: at(one.id) }">{{ one.words }}</router-link></template
+        >.</template
+      >
+      <template v-if="plan.ends.length"
+        >{{ ' '
+        }}<button class="loose" data-test="loose-ends" @click="ends = !ends"
+          >{{ plan.ends.length }} loose {{ plan.ends.length === 1 ? 'end' : 'ends' }}</button
+        >
+        {{ plan.ends.length === 1 ? 'waits' : 'wait' }}.</template
+      >
     </p>
     <p v-if="currentTracker.description" class="quiet about">{{ currentTracker.description }}</p>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <form v-if="adding" class="adding" @submit.prevent="addTable">
-      <label>The new table is called <input v-model="name" autofocus data-test="new-table-name" /></label>
+      <label>The new table is called <input ref="naming" v-model="name" data-test="new-table-name" /></label>
       <v-btn type="submit" color="primary" size="small" :disabled="!name.trim()" data-test="add-table-yes">Add it</v-btn>
       <v-btn variant="text" size="small" @click="adding = false">Leave it</v-btn>
     </form>
@@ -132,35 +162,61 @@ async function newForm(table: number) {
     <TrackerSheet v-if="open === 'tracker'" :tracker="currentTracker" @close="open = undefined" />
     <ul v-if="ends" class="ends" data-test="ends">
       <li v-for="(end, n) in plan.ends" :key="n">
-        <router-link v-if="end.at" :to="{ name: 'record', params: { ...at(end.at.table), record: end.at.record } }">{{ end.words }}</router-link>
+        <router-link v-if="end.at" :to="{ name: 'record', params: { ...at(end.at.table), record: end.at.record } }">{{
+          end.words
+        }}</router-link>
         <template v-else>{{ end.words }}</template>
       </li>
     </ul>
-    <p v-if="!plan.tables.length" class="quiet">
-      There is no table yet. Add one, or import a file: its columns become the fields.
-    </p>
+    <p v-if="!plan.tables.length" class="quiet"> There is no table yet. Add one, or import a file: its columns become the fields. </p>
     <PlanList v-else-if="list || narrow" :plan="plan" :tracker="tracker" />
     <div v-else-if="picture" class="scroll">
       <div class="picture" :style="{ width: `${picture.width}px`, height: `${picture.height}px`, '--plate': `${picture.plate}px` }">
         <svg :width="picture.width" :height="picture.height" aria-hidden="true">
           <path v-for="line in picture.lines" :key="line.key" :d="line.path" />
         </svg>
-        <span v-for="line in picture.lines.filter((l) => l.name)" :key="`n${line.key}`" class="name" :style="px(line.at)">{{ line.name!.toLowerCase() }}</span>
+        <span v-for="line in picture.lines.filter((l) => l.name)" :key="`n${line.key}`" class="name" :style="px(line.at)">{{
+          line.name!.toLowerCase()
+        }}</span>
         <p v-if="plan.forms.length" class="side" style="left: 0">Comes in</p>
         <p v-if="plan.automations.length" class="side" :style="{ left: `${picture.width - 170}px` }">Goes out</p>
-        <router-link v-for="form in plan.forms" :key="`f${form.form}`" class="edge in" :style="px(picture.forms.get(form.form))" :to="{ name: 'form', params: { tracker, form: form.form } }">
+        <router-link
+          v-for="form in plan.forms"
+          :key="`f${form.form}`"
+          class="edge in"
+          :style="px(picture.forms.get(form.form))"
+          :to="{ name: 'form', params: { tracker, form: form.form } }"
+        >
           <b>{{ form.title }}</b><span class="quiet">{{ form.open ? 'open form' : 'closed form' }}, {{ form.week }} this week</span>
         </router-link>
         <div v-for="table in plan.tables" :key="table.id" class="plate" :style="px(picture.tables.get(table.id))" :data-plate="table.name">
           <p v-if="table.heading" class="heading">{{ table.heading }}</p>
-          <h2><router-link :to="{ name: 'view', params: at(table.id) }">{{ table.name }}</router-link></h2>
-          <p>{{ table.count.toLocaleString() }}<span v-if="table.week" class="quiet">, {{ table.week }} this week</span></p>
-          <router-link v-for="end in endsOf(table.id).slice(0, 1)" :key="end.words" class="end" :title="end.words" :to="{ name: 'record', params: { ...at(table.id), record: end.at!.record } }">▲ {{ end.words }}</router-link>
+          <h2
+            ><router-link :to="{ name: 'view', params: at(table.id) }">{{ table.name }}</router-link></h2
+          >
+          <p
+            >{{ table.count.toLocaleString() }}<span v-if="table.week" class="quiet">, {{ table.week }} this week</span></p
+          >
+          <router-link
+            v-for="end in endsOf(table.id).slice(0, 1)"
+            :key="end.words"
+            class="end"
+            :title="end.words"
+            :to="{ name: 'record', params: { ...at(table.id), record: end.at!.record } }"
+            >▲ {{ end.words }}</router-link
+          >
           <v-menu v-if="builds" location="bottom end" max-height="420">
-            <template #activator="{ props }"><button v-bind="props" class="dots" :aria-label="`What hangs on ${table.name}`" :data-menu="table.name">⋯</button></template>
+            <template #activator="{ props }"
+              ><button v-bind="props" class="dots" :aria-label="`What hangs on ${table.name}`" :data-menu="table.name">⋯</button></template
+            >
             <div class="popup">
               <p class="quiet">{{ table.seen_by.length ? `Seen by ${table.seen_by.join(', ')}` : 'What hangs on it' }}</p>
-              <router-link v-for="view in views(table.id)" :key="view.id" :to="{ name: 'view', params: { ...at(table.id), view: view.id } }">{{ view.name }}</router-link>
+              <router-link
+                v-for="view in views(table.id)"
+                :key="view.id"
+                :to="{ name: 'view', params: { ...at(table.id), view: view.id } }"
+                >{{ view.name }}</router-link
+              >
               <router-link :to="{ name: 'design', params: at(table.id) }" :data-design="table.name">Its fields</router-link>
               <router-link :to="{ name: 'design', params: at(table.id), query: { field: 'new' } }">New field</router-link>
               <button @click="newForm(table.id)">New form</button>
@@ -168,7 +224,13 @@ async function newForm(table: number) {
             </div>
           </v-menu>
         </div>
-        <router-link v-for="one in plan.automations" :key="`a${one.automation}`" class="edge out" :style="px(picture.automations.get(one.automation))" :to="{ name: 'automations', params: { tracker } }">
+        <router-link
+          v-for="one in plan.automations"
+          :key="`a${one.automation}`"
+          class="edge out"
+          :style="px(picture.automations.get(one.automation))"
+          :to="{ name: 'automations', params: { tracker } }"
+        >
           <b>{{ one.name }}</b><span class="quiet">{{ one.to }}{{ one.on ? '' : ', off' }}</span>
         </router-link>
       </div>

@@ -9,11 +9,24 @@ const name = (table: number) => props.plan.tables.find((t) => t.id === table)?.n
 <template>
   <ul class="list">
     <li v-for="table in plan.tables" :key="table.id">
-      <h2><router-link :to="{ name: 'view', params: { tracker, table: table.id } }">{{ table.name }}</router-link> <span class="quiet">{{ table.count.toLocaleString() }}</span></h2>
-      <p v-for="form in plan.forms.filter((f) => f.table === table.id)" :key="`f${form.form}`">comes in by the form <router-link :to="{ name: 'form', params: { tracker, form: form.form } }">{{ form.title }}</router-link>, {{ form.week }} this week</p>
-      <p v-for="link in plan.links.filter((l) => l.from === table.id)" :key="`${link.from}${link.to}${link.name}`">links to {{ name(link.to) }} by {{ link.name.toLowerCase() }}</p>
-      <p v-for="one in plan.automations.filter((a) => a.table === table.id)" :key="`a${one.automation}`">{{ one.name }}: {{ one.to }}{{ one.on ? '' : ', off' }}</p>
-      <p v-for="end in plan.ends.filter((e) => e.at?.table === table.id)" :key="`e${end.words}`" class="end">▲ <router-link :to="{ name: 'record', params: { tracker, table: table.id, record: end.at!.record } }">{{ end.words }}</router-link></p>
+      <h2
+        ><router-link :to="{ name: 'view', params: { tracker, table: table.id } }">{{ table.name }}</router-link>
+        <span class="quiet">{{ table.count.toLocaleString() }}</span></h2
+      >
+      <p v-for="form in plan.forms.filter((f) => f.table === table.id)" :key="`f${form.form}`"
+        >comes in by the form <router-link :to="{ name: 'form', params: { tracker, form: form.form } }">{{ form.title }}</router-link>,
+        {{ form.week }} this week</p
+      >
+      <p v-for="link in plan.links.filter((l) => l.from === table.id)" :key="`${link.from}${link.to}${link.name}`"
+        >links to {{ name(link.to) }} by {{ link.name.toLowerCase() }}</p
+      >
+      <p v-for="one in plan.automations.filter((a) => a.table === table.id)" :key="`a${one.automation}`"
+        >{{ one.name }}: {{ one.to }}{{ one.on ? '' : ', off' }}</p
+      >
+      <p v-for="end in plan.ends.filter((e) => e.at?.table === table.id)" :key="`e${end.words}`" class="end"
+        >▲
+        <router-link :to="{ name: 'record', params: { tracker, table: table.id, record: end.at!.record } }">{{ end.words }}</router-link></p
+      >
     </li>
   </ul>
 </template>

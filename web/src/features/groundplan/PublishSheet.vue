@@ -19,7 +19,13 @@ async function publish() {
   busy.value = true
   trouble.value = ''
   try {
-    const body = { title: title.value, description: description.value, icon: icon.value, hue: props.tracker.hue ?? null, records: records.value }
+    const body = {
+      title: title.value,
+      description: description.value,
+      icon: icon.value,
+      hue: props.tracker.hue ?? null,
+      records: records.value,
+    }
     await told(api.POST('/api/trackers/{tracker}/template', { params: { path: { tracker: props.tracker.id } }, body }))
     done.value = true
   } catch (error) {
@@ -33,18 +39,33 @@ async function publish() {
 <template>
   <section class="sheet" aria-label="Publish as a template" data-test="publish-sheet">
     <template v-if="done">
-      <p>“{{ title }}” is published. Everybody of the team can start a tracker from it. <router-link :to="{ name: 'start' }">To the templates</router-link></p>
+      <p
+        >“{{ title }}” is published. Everybody of the team can start a tracker from it.
+        <router-link :to="{ name: 'start' }">To the templates</router-link></p
+      >
       <v-btn variant="text" size="small" @click="emit('close')">Close</v-btn>
     </template>
     <template v-else>
       <h2>Publish as a template</h2>
-      <p class="quiet">Everybody of the team can begin a tracker from it: tables, views, forms, automations and roles, without the people in them.</p>
+      <p class="quiet"
+        >Everybody of the team can begin a tracker from it: tables, views, forms, automations and roles, without the people in them.</p
+      >
       <label>Title <input v-model="title" data-test="template-title" /></label>
       <label>What it is for <input v-model="description" /></label>
-      <label>Sign <select v-model="icon"><option v-for="(_, key) in ICONS" :key="key" :value="String(key)">{{ key }}</option></select></label>
-      <label v-if="tracker.steward" class="check"><input v-model="records" type="checkbox" data-test="template-records" /> with its {{ tracker.tables.reduce((sum, t) => sum + t.count, 0).toLocaleString() }} records: whoever uses it sees them</label>
+      <label
+        >Sign
+        <select v-model="icon"
+          ><option v-for="(_, key) in ICONS" :key="key" :value="String(key)">{{ key }}</option></select
+        ></label
+      >
+      <label v-if="tracker.steward" class="check"
+        ><input v-model="records" type="checkbox" data-test="template-records" /> with its
+        {{ tracker.tables.reduce((sum, t) => sum + t.count, 0).toLocaleString() }} records: whoever uses it sees them</label
+      >
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-      <v-btn color="primary" size="small" :loading="busy" :disabled="!title.trim()" data-test="publish-yes" @click="publish">Publish it</v-btn>
+      <v-btn color="primary" size="small" :loading="busy" :disabled="!title.trim()" data-test="publish-yes" @click="publish"
+        >Publish it</v-btn
+      >
       <v-btn variant="text" size="small" @click="emit('close')">Leave it</v-btn>
     </template>
   </section>

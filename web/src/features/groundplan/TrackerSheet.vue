@@ -34,8 +34,25 @@ async function keep() {
     <label>What it is for <input v-model="draft.description" /></label>
     <label>Area <input v-model="draft.area" /></label>
     <p class="looks">
-      <button v-for="(path, key) in ICONS" :key="key" type="button" :aria-label="`Sign: ${key}`" :class="{ at: draft.icon === key }" @click="draft.icon = String(key)"><v-icon :icon="path" size="20" /></button>
-      <button v-for="one in HUES" :key="one" type="button" class="hue" :style="{ background: `var(--${one})` }" :aria-label="`Colour: ${one}`" :class="{ at: draft.hue === one }" @click="draft.hue = one" />
+      <button
+        v-for="(path, key) in ICONS"
+        :key="key"
+        type="button"
+        :aria-label="`Sign: ${key}`"
+        :class="{ at: draft.icon === key }"
+        @click="draft.icon = String(key)"
+        ><v-icon :icon="path" size="20"
+      /></button>
+      <button
+        v-for="one in HUES"
+        :key="one"
+        type="button"
+        class="hue"
+        :style="{ background: `var(--${one})` }"
+        :aria-label="`Colour: ${one}`"
+        :class="{ at: draft.hue === one }"
+        @click="draft.hue = one"
+      />
     </p>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <v-btn color="primary" size="small" :disabled="!draft.name.trim()" @click="keep">Keep</v-btn>

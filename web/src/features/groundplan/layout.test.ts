@@ -2,7 +2,16 @@ import { describe, expect, it } from 'vitest'
 import type { Groundplan } from '@/api/types'
 import { pictureOf } from './layout'
 
-const plate = (id: number, column: number, place: number) => ({ id, name: `T${id}`, heading: '', count: 0, week: 0, column, place, seen_by: [] })
+const plate = (id: number, column: number, place: number) => ({
+  id,
+  name: `T${id}`,
+  heading: '',
+  count: 0,
+  week: 0,
+  column,
+  place,
+  seen_by: [],
+})
 const plan: Groundplan = {
   tables: [plate(1, 0, 0), plate(2, 1, 0), plate(3, 1, 1), plate(4, 2, 0)],
   links: [

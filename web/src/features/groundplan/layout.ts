@@ -58,7 +58,12 @@ export function pictureOf(plan: Groundplan, room: number): Picture {
     const forward = b.x > a.x
     const start = { x: forward ? a.x + plate : a.x, y: a.y + middle + nth * 14 }
     const end = { x: forward ? b.x : b.x + plate, y: b.y + middle + nth * 14 }
-    lines.push({ key: `${pair}-${nth}`, path: curve(start, end), name: link.name, at: { x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 } })
+    lines.push({
+      key: `${pair}-${nth}`,
+      path: curve(start, end),
+      name: link.name,
+      at: { x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 },
+    })
   }
   for (const form of plan.forms) {
     const [a, b] = [forms.get(form.form)!, tables.get(form.table)]
@@ -73,7 +78,8 @@ export function pictureOf(plan: Groundplan, room: number): Picture {
 
 /** From a form to a plate: straight to the first column; to one behind along the top, clear of the plates between. */
 function over(from: Spot, to: Spot, plate: number): string {
-  if (to.x - from.x < 120) return `M${from.x} ${from.y} C${(from.x + to.x) / 2} ${from.y} ${(from.x + to.x) / 2} ${to.y + 30} ${to.x} ${to.y + 30}`
+  if (to.x - from.x < 120)
+    return `M${from.x} ${from.y} C${(from.x + to.x) / 2} ${from.y} ${(from.x + to.x) / 2} ${to.y + 30} ${to.x} ${to.y + 30}`
   const x = to.x + plate / 2
   const lane = 18
   return `M${from.x} ${from.y} C${from.x + 40} ${from.y} ${from.x - 6} ${lane} ${from.x + 60} ${lane} H${x - 40} C${x} ${lane} ${x} ${lane + 30} ${x} ${to.y}`

@@ -36,7 +36,14 @@ const areas = computed(() => {
       <h1>Your trackers</h1>
       <v-btn v-if="!me?.stands_in" color="primary" :to="{ name: 'start' }" data-test="start">Start a tracker</v-btn>
     </div>
-    <input v-if="(trackers?.length ?? 0) > 3" v-model="search" class="find" aria-label="Find a tracker" placeholder="Find a tracker" data-test="find-tracker" />
+    <input
+      v-if="(trackers?.length ?? 0) > 3"
+      v-model="search"
+      class="find"
+      aria-label="Find a tracker"
+      placeholder="Find a tracker"
+      data-test="find-tracker"
+    />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-else-if="trackers && !trackers.length" class="quiet">
       No tracker is open to you yet. Start one, or ask the person who runs one to give you a role in it.
@@ -49,7 +56,9 @@ const areas = computed(() => {
         <span class="words">
           <router-link :to="{ name: 'tracker', params: { tracker: line.id } }">{{ line.name }}</router-link>
           <span v-if="line.description">{{ line.description }}</span>
-          <span class="quiet">{{ line.news ? `Since you last looked: ${line.news}.` : line.holds ? `${line.holds}.` : 'Nothing in it yet.' }}</span>
+          <span class="quiet">{{
+            line.news ? `Since you last looked: ${line.news}.` : line.holds ? `${line.holds}.` : 'Nothing in it yet.'
+          }}</span>
         </span>
       </p>
     </div>

@@ -20,7 +20,9 @@ const groups = computed(() => [...new Set(list.value.map((w) => w.group))])
 const key = computed(() => keyOf(props.column.becomes))
 const becomes = computed(() => props.column.becomes)
 const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
-const into = computed(() => ('table' in props.plan.into ? props.tables.find((t) => t.id === (props.plan.into as { table: { table: number } }).table.table) : undefined))
+const into = computed(() =>
+  'table' in props.plan.into ? props.tables.find((t) => t.id === (props.plan.into as { table: { table: number } }).table.table) : undefined,
+)
 const unmatched = computed(() => unmatchedOf(becomes.value, into.value?.fields ?? []))
 const kind = computed(() => (typeof becomes.value === 'object' && 'field' in becomes.value ? becomes.value.field.kind : undefined))
 const fieldKind = computed(() => {
@@ -33,8 +35,16 @@ const fieldKind = computed(() => {
 })
 const dated = computed(() => ['date', 'date_time', 'range'].includes(fieldKind.value?.type ?? ''))
 const numbered = computed(() => ['number', 'money', 'percent'].includes(fieldKind.value?.type ?? ''))
-const several = computed(() => ['choices', 'people'].includes(fieldKind.value?.type ?? '') || (typeof becomes.value === 'object' && ('link' in becomes.value || 'table' in becomes.value)))
-const linkTable = computed(() => (typeof becomes.value === 'object' && 'link' in becomes.value ? props.tables.find((t) => t.id === (becomes.value as { link: { to: number } }).link.to) : undefined))
+const several = computed(
+  () =>
+    ['choices', 'people'].includes(fieldKind.value?.type ?? '') ||
+    (typeof becomes.value === 'object' && ('link' in becomes.value || 'table' in becomes.value)),
+)
+const linkTable = computed(() =>
+  typeof becomes.value === 'object' && 'link' in becomes.value
+    ? props.tables.find((t) => t.id === (becomes.value as { link: { to: number } }).link.to)
+    : undefined,
+)
 
 function choose(next: string) {
   const change: Partial<ColumnPlan> = { becomes: becomesOf(next, props.column, props.tables) }
@@ -77,13 +87,36 @@ function setSeparator(text: string) {
       <template v-if="kind || (typeof becomes === 'object' && ('link' in becomes || 'table' in becomes))">
         called <input :value="column.name" class="name" aria-label="Name of the field" @change="emit('put', { name: value($event) })" />
       </template>
-      <template v-if="kind?.type === 'money'"> in <input :value="kind.currency" class="short" aria-label="Currency" maxlength="3" @change="emit('put', { becomes: { field: { kind: { ...kind, currency: value($event).toUpperCase() } } } })" /></template>
+      <template v-if="kind?.type === 'money'">
+        in
+        <input
+          :value="kind.currency"
+          class="short"
+          aria-label="Currency"
+          maxlength="3"
+          @change="emit('put', { becomes: { field: { kind: { ...kind, currency: value($event).toUpperCase() } } } })"
+      /></template>
       <template v-if="typeof becomes === 'object' && 'table' in becomes">
-        to the new table <input :value="becomes.table.name" class="name" aria-label="Name of the new table" data-test="own-table" @change="emit('put', { becomes: { table: { ...(becomes as { table: { name: string; one: string; single: boolean } }).table, name: value($event) } } })" />
+        to the new table
+        <input
+          :value="becomes.table.name"
+          class="name"
+          aria-label="Name of the new table"
+          data-test="own-table"
+          @change="
+            emit('put', {
+              becomes: { table: { ...(becomes as { table: { name: string; one: string; single: boolean } }).table, name: value($event) } },
+            })
+          "
+        />
       </template>
       <template v-if="linkTable && typeof becomes === 'object' && 'link' in becomes">
         by
-        <select :value="becomes.link.by" aria-label="By which field" @change="emit('put', { becomes: { link: { ...(becomes as { link: typeof becomes.link }).link, by: Number(value($event)) } } })">
+        <select
+          :value="becomes.link.by"
+          aria-label="By which field"
+          @change="emit('put', { becomes: { link: { ...(becomes as { link: typeof becomes.link }).link, by: Number(value($event)) } } })"
+        >
           <option v-for="one in linkTable.fields" :key="one.id" :value="one.id">{{ one.name }}</option>
         </select>
       </template>
@@ -107,7 +140,13 @@ function setSeparator(text: string) {
       >
       <template v-if="dated"
         >, the dates
-        <select :value="column.dates ?? ''" aria-label="Order of the dates" data-test="dates" :class="{ ask: guess?.asks_order && !column.dates }" @change="emit('put', { dates: (value($event) || null) as 'day' | null })">
+        <select
+          :value="column.dates ?? ''"
+          aria-label="Order of the dates"
+          data-test="dates"
+          :class="{ ask: guess?.asks_order && !column.dates }"
+          @change="emit('put', { dates: (value($event) || null) as 'day' | null })"
+        >
           <option value="">{{ guess?.asks_order ? 'could be either: say which' : 'as they say themselves' }}</option>
           <option value="day">with the day first</option>
           <option value="month">with the month first</option>
@@ -115,16 +154,27 @@ function setSeparator(text: string) {
       >
       <template v-if="numbered"
         >, decimals after
-        <select :value="String(column.decimal_comma ?? false)" aria-label="Decimals after" @change="emit('put', { decimal_comma: value($event) === 'true' })">
+        <select
+          :value="String(column.decimal_comma ?? false)"
+          aria-label="Decimals after"
+          @change="emit('put', { decimal_comma: value($event) === 'true' })"
+        >
           <option value="false">a point</option>
           <option value="true">a comma</option>
         </select></template
       >
       <p v-if="fault" class="fault-text" role="alert">{{ fault }}</p>
       <p v-else-if="guess && key !== 'nothing'" class="quiet note">
-        {{ guess.filled.toLocaleString() }} filled, {{ guess.different.toLocaleString() }} different<template v-if="guess.sure < 100">; {{ 100 - guess.sure }}% do not fit: {{ guess.unfit.map((odd) => `“${odd.text}” in row ${odd.row}`).join(', ') }}</template>
-        <template v-if="guess.repeats && key === 'new:text'">. It repeats a few values: make it <button class="link" @click="choose('new:choice')">a choice</button> or <button class="link" @click="choose('table')">a table of its own</button></template>
-        <template v-else-if="guess.repeats && key === 'new:choice'">. Or make it <button class="link" data-test="own" @click="choose('table')">a table of its own</button></template>
+        {{ guess.filled.toLocaleString() }} filled, {{ guess.different.toLocaleString() }} different<template v-if="guess.sure < 100"
+          >; {{ 100 - guess.sure }}% do not fit: {{ guess.unfit.map((odd) => `“${odd.text}” in row ${odd.row}`).join(', ') }}</template
+        >
+        <template v-if="guess.repeats && key === 'new:text'"
+          >. It repeats a few values: make it <button class="link" @click="choose('new:choice')">a choice</button> or
+          <button class="link" @click="choose('table')">a table of its own</button></template
+        >
+        <template v-else-if="guess.repeats && key === 'new:choice'"
+          >. Or make it <button class="link" data-test="own" @click="choose('table')">a table of its own</button></template
+        >
       </p>
     </div>
   </div>

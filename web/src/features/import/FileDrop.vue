@@ -29,14 +29,31 @@ async function take(file: File | undefined) {
 </script>
 
 <template>
-  <div class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="((over = false), take($event.dataTransfer?.files[0]))">
+  <div
+    class="drop"
+    :class="{ over }"
+    @dragover.prevent="over = true"
+    @dragleave="over = false"
+    @drop.prevent="((over = false), take($event.dataTransfer?.files[0]))"
+  >
     <label>
-      <input type="file" accept=".csv,.tsv,.txt,.xlsx,.ods,.json" data-test="file" @change="take(($event.target as HTMLInputElement).files?.[0])" />
+      <input
+        type="file"
+        accept=".csv,.tsv,.txt,.xlsx,.ods,.json"
+        data-test="file"
+        @change="take(($event.target as HTMLInputElement).files?.[0])"
+      />
       <b>Choose a file</b> or drop it here
     </label>
     <p class="quiet">CSV, TSV, XLSX, ODS or JSON, up to 64 MB and 250,000 rows.</p>
     <p v-if="busy" class="far">
-      <v-progress-linear :indeterminate="share === 1" :model-value="share * 100" color="primary" height="3" :aria-label="share < 1 ? 'Sending the file' : 'Reading the file'" />
+      <v-progress-linear
+        :indeterminate="share === 1"
+        :model-value="share * 100"
+        color="primary"
+        height="3"
+        :aria-label="share < 1 ? 'Sending the file' : 'Reading the file'"
+      />
       <span class="quiet">{{ share < 1 ? `${Math.round(share * 100)} % sent` : 'being read' }}</span>
       <button type="button" @click="stopping.abort()">Stop</button>
     </p>

@@ -41,15 +41,20 @@ const fresh = computed(() => {
 })
 const target = computed(() => tables.value.find((t) => t.id === into.value?.table))
 const keys = computed(() => {
-  const fields = (plan.value?.columns ?? []).flatMap((c) => (typeof c.becomes === 'object' && 'existing' in c.becomes ? [c.becomes.existing.field] : []))
+  const fields = (plan.value?.columns ?? []).flatMap((c) =>
+    typeof c.becomes === 'object' && 'existing' in c.becomes ? [c.becomes.existing.field] : [],
+  )
   return (target.value?.fields ?? []).filter((f) => fields.includes(f.id))
 })
 const used = computed(() => (plan.value?.columns ?? []).filter((c) => c.becomes !== 'nothing'))
 const head = computed(() => read.value?.rows ?? [])
-const faultOf = (place: number) => faults.value.find((f) => f.pointer?.startsWith(`/columns/${place}`) && !/^\d/.test(f.pointer.slice(`/columns/${place}`.length)))?.message
+const faultOf = (place: number) =>
+  faults.value.find((f) => f.pointer?.startsWith(`/columns/${place}`) && !/^\d/.test(f.pointer.slice(`/columns/${place}`.length)))?.message
 
 function goInto(id: string) {
-  const next: Plan['into'] = id ? { table: { table: Number(id), key: null } } : { new: { name: read.value?.guess.plan && fresh.value ? fresh.value.name : 'Records', one: 'record' } }
+  const next: Plan['into'] = id
+    ? { table: { table: Number(id), key: null } }
+    : { new: { name: read.value?.guess.plan && fresh.value ? fresh.value.name : 'Records', one: 'record' } }
   void importing.look({ heading: plan.value?.heading, into: id ? next : undefined })
 }
 
@@ -83,30 +88,63 @@ const number = (count: number) => count.toLocaleString()
         <p class="sentence">
           <template v-if="read.sheets.length > 1">
             The sheet
-            <select :value="read.sheet" aria-label="Sheet" data-test="sheet" @change="importing.look({ sheet: Number(($event.target as HTMLSelectElement).value) })">
+            <select
+              :value="read.sheet"
+              aria-label="Sheet"
+              data-test="sheet"
+              @change="importing.look({ sheet: Number(($event.target as HTMLSelectElement).value) })"
+            >
               <option v-for="(name, n) in read.sheets" :key="n" :value="n">{{ name }}</option>
             </select>
             has
           </template>
           <template v-else>It has</template>
           {{ number(read.guess.rows) }} rows under the names in row
-          <select :value="plan.heading" aria-label="Row with the names" @change="importing.look({ heading: Number(($event.target as HTMLSelectElement).value), into: plan.into })">
-            <option v-for="(row, n) in head.slice(0, 20)" :key="n" :value="n">{{ n + 1 }}: {{ row.filter(Boolean).slice(0, 4).join(', ').slice(0, 50) || 'empty' }}</option>
-          </select>. They go into
-          <select :value="into?.table ?? ''" aria-label="Table" data-test="into" @change="goInto(($event.target as HTMLSelectElement).value)">
+          <select
+            :value="plan.heading"
+            aria-label="Row with the names"
+            @change="importing.look({ heading: Number(($event.target as HTMLSelectElement).value), into: plan.into })"
+          >
+            <option v-for="(row, n) in head.slice(0, 20)" :key="n" :value="n"
+              >{{ n + 1 }}: {{ row.filter(Boolean).slice(0, 4).join(', ').slice(0, 50) || 'empty' }}</option
+            > </select
+          >. They go into
+          <select
+            :value="into?.table ?? ''"
+            aria-label="Table"
+            data-test="into"
+            @change="goInto(($event.target as HTMLSelectElement).value)"
+          >
             <option v-if="builds" value="">a new table</option>
             <option v-for="table in tables.filter((t) => t.adds)" :key="table.id" :value="table.id">{{ table.name }}</option>
           </select>
           <template v-if="fresh">
-            called <input :value="fresh.name" aria-label="Name of the new table" data-test="new-table" @change="putInto({ new: { ...fresh!, name: ($event.target as HTMLInputElement).value } })" />; one of them is a
-            <input :value="fresh.one" aria-label="Name of one record" @change="putInto({ new: { ...fresh!, one: ($event.target as HTMLInputElement).value } })" />.
+            called
+            <input
+              :value="fresh.name"
+              aria-label="Name of the new table"
+              data-test="new-table"
+              @change="putInto({ new: { ...fresh!, name: ($event.target as HTMLInputElement).value } })"
+            />; one of them is a
+            <input
+              :value="fresh.one"
+              aria-label="Name of one record"
+              @change="putInto({ new: { ...fresh!, one: ($event.target as HTMLInputElement).value } })"
+            />.
           </template>
           <template v-else-if="into">
             ; a row
-            <select :value="into.key ?? ''" aria-label="How a row is known" data-test="key" @change="putInto({ table: { ...into!, key: Number(($event.target as HTMLSelectElement).value) || null } })">
+            <select
+              :value="into.key ?? ''"
+              aria-label="How a row is known"
+              data-test="key"
+              @change="putInto({ table: { ...into!, key: Number(($event.target as HTMLSelectElement).value) || null } })"
+            >
               <option value="">is always a new {{ target?.one }}</option>
-              <option v-for="field in keys" :key="field.id" :value="field.id">updates the {{ target?.one }} with the same {{ field.name }}</option>
-            </select>.
+              <option v-for="field in keys" :key="field.id" :value="field.id"
+                >updates the {{ target?.one }} with the same {{ field.name }}</option
+              > </select
+            >.
           </template>
         </p>
         <div class="two">
@@ -128,10 +166,14 @@ const number = (count: number) => count.toLocaleString()
             <div class="scroll">
               <table>
                 <thead>
-                  <tr><th v-for="column in used" :key="column.column">{{ column.name }}</th></tr>
+                  <tr
+                    ><th v-for="column in used" :key="column.column">{{ column.name }}</th></tr
+                  >
                 </thead>
                 <tbody>
-                  <tr v-for="(row, n) in heard.examples" :key="n"><td v-for="(text, c) in row" :key="c">{{ text }}</td></tr>
+                  <tr v-for="(row, n) in heard.examples" :key="n"
+                    ><td v-for="(text, c) in row" :key="c">{{ text }}</td></tr
+                  >
                 </tbody>
               </table>
             </div>
@@ -141,7 +183,11 @@ const number = (count: number) => count.toLocaleString()
     </main>
     <RehearsalPanel
       v-if="read && plan"
-      :title="heard ? `${number(heard.added)} records are added${heard.updated ? `, ${number(heard.updated)} are changed` : ''}${heard.same ? `, ${number(heard.same)} stay as they are` : ''}` : 'Not ready yet'"
+      :title="
+        heard
+          ? `${number(heard.added)} records are added${heard.updated ? `, ${number(heard.updated)} are changed` : ''}${heard.same ? `, ${number(heard.same)} stay as they are` : ''}`
+          : 'Not ready yet'
+      "
       :act="started ? 'Importing…' : 'Import'"
       :busy="busy"
       :blocked="!heard"
@@ -150,10 +196,17 @@ const number = (count: number) => count.toLocaleString()
       @leave="router.back()"
     >
       <template v-if="heard">
-        <p v-for="one in heard.made" :key="one.what" class="line">{{ number(one.count) }} {{ one.what }} are made: {{ one.names.join(', ') }}{{ one.count > one.names.length ? ', …' : '' }}.</p>
+        <p v-for="one in heard.made" :key="one.what" class="line"
+          >{{ number(one.count) }} {{ one.what }} are made: {{ one.names.join(', ') }}{{ one.count > one.names.length ? ', …' : '' }}.</p
+        >
         <p v-if="heard.rejected_count" class="line refused">
-          {{ number(heard.rejected_count) }} {{ heard.rejected_count === 1 ? 'cell is' : 'cells are' }} refused and left empty<template v-if="heard.left_out">, {{ number(heard.left_out) }} rows are left out</template>:
-          <span v-for="one in heard.rejected.slice(0, 3)" :key="`${one.row}${one.column}`">row {{ one.row }}{{ one.column ? `, ${one.column}` : '' }}: “{{ one.value }}”. {{ one.why }} </span>
+          {{ number(heard.rejected_count) }} {{ heard.rejected_count === 1 ? 'cell is' : 'cells are' }} refused and left empty<template
+            v-if="heard.left_out"
+            >, {{ number(heard.left_out) }} rows are left out</template
+          >:
+          <span v-for="one in heard.rejected.slice(0, 3)" :key="`${one.row}${one.column}`"
+            >row {{ one.row }}{{ one.column ? `, ${one.column}` : '' }}: “{{ one.value }}”. {{ one.why }}
+          </span>
           <button class="link" data-test="refused" @click="importing.refused()">All of them as a file</button>
         </p>
         <p v-else class="line quiet">Every cell fits. An import starts no automation, and can be taken back as one step.</p>

@@ -2,7 +2,15 @@ import { describe, expect, it } from 'vitest'
 import type { ColumnPlan, Plan, Table } from '@/api/types'
 import { becomesOf, keyOf, many, unmatchedOf, ways } from './becomes'
 
-const table = { id: 3, name: 'Wells', standing: 7, fields: [{ id: 7, name: 'Well', writes: true, kind: { type: 'text', limit: 9 } }, { id: 8, name: 'Kept by', writes: true, kind: { type: 'link', to: 4, back: 9, one: true, holds: true } }] } as unknown as Table
+const table = {
+  id: 3,
+  name: 'Wells',
+  standing: 7,
+  fields: [
+    { id: 7, name: 'Well', writes: true, kind: { type: 'text', limit: 9 } },
+    { id: 8, name: 'Kept by', writes: true, kind: { type: 'link', to: 4, back: 9, one: true, holds: true } },
+  ],
+} as unknown as Table
 const column = { column: 0, name: 'Basin', becomes: 'nothing' } as ColumnPlan
 const into = { heading: 0, into: { table: { table: 3, key: null } }, columns: [] } as Plan
 
@@ -31,6 +39,13 @@ describe('what a column becomes', () => {
   })
 
   it('names a table of many after one', () => {
-    expect(['Village', 'Basin', 'Company', 'Day', 'Box', 'Works'].map(many)).toEqual(['Villages', 'Basins', 'Companies', 'Days', 'Boxes', 'Works'])
+    expect(['Village', 'Basin', 'Company', 'Day', 'Box', 'Works'].map(many)).toEqual([
+      'Villages',
+      'Basins',
+      'Companies',
+      'Days',
+      'Boxes',
+      'Works',
+    ])
   })
 })

@@ -4,7 +4,29 @@ import { KINDS, kindOf } from '@/features/design/fields'
 
 export type Becomes = ColumnPlan['becomes']
 
-const NEW_KINDS = ['text', 'long_text', 'number', 'money', 'percent', 'rating', 'yes_no', 'date', 'date_time', 'range', 'duration', 'choice', 'choices', 'person', 'people', 'email', 'phone', 'web', 'place', 'checklist', 'json']
+const NEW_KINDS = [
+  'text',
+  'long_text',
+  'number',
+  'money',
+  'percent',
+  'rating',
+  'yes_no',
+  'date',
+  'date_time',
+  'range',
+  'duration',
+  'choice',
+  'choices',
+  'person',
+  'people',
+  'email',
+  'phone',
+  'web',
+  'place',
+  'checklist',
+  'json',
+]
 
 export interface Way {
   key: string
@@ -18,7 +40,12 @@ export const newKinds = KINDS.flatMap((g) => g.kinds).filter((k) => NEW_KINDS.in
 export function ways(plan: Plan, tables: Table[], builds: boolean): Way[] {
   const into = 'table' in plan.into ? tables.find((t) => t.id === (plan.into as { table: { table: number } }).table.table) : undefined
   const list: Way[] = [{ key: 'nothing', name: 'left out', group: '' }]
-  if (into) list.push(...into.fields.filter((f) => f.writes && f.kind.type !== 'files').map((f) => ({ key: `field:${f.id}`, name: f.name, group: `Fields of ${into.name}` })))
+  if (into)
+    list.push(
+      ...into.fields
+        .filter((f) => f.writes && f.kind.type !== 'files')
+        .map((f) => ({ key: `field:${f.id}`, name: f.name, group: `Fields of ${into.name}` })),
+    )
   if (!builds) return list
   list.push(...newKinds.map((k) => ({ key: `new:${k.type}`, name: k.name.toLowerCase(), group: 'A new field' })))
   list.push({ key: 'table', name: 'a linked table of its own', group: 'Linked' })

@@ -45,7 +45,9 @@ export function useImport(tracker: () => number) {
   /** Reads a sheet anew: another sheet, another heading row, or another table to go into. */
   async function look(what: { sheet?: number; heading?: number; into?: Plan['into'] }) {
     const body = { token: token.value, sheet: what.sheet ?? read.value?.sheet ?? 0, heading: what.heading ?? null, into: what.into ?? null }
-    const answer = await attempt(() => told(api.POST('/api/trackers/{tracker}/imports/guess', { params: { path: { tracker: tracker() } }, body })))
+    const answer = await attempt(() =>
+      told(api.POST('/api/trackers/{tracker}/imports/guess', { params: { path: { tracker: tracker() } }, body })),
+    )
     if (!answer) return
     read.value = answer
     plan.value = answer.guess.plan

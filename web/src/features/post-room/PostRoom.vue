@@ -27,7 +27,9 @@ interface Run {
 }
 /** The body in runs of text and addresses; only our own addresses become links. */
 const runs = computed<Run[]>(() =>
-  (open.value?.body ?? '').split(/(https?:\/\/\S+)/).map((text) => (text.startsWith(`${location.origin}/`) ? { text, href: text } : { text })),
+  (open.value?.body ?? '')
+    .split(/(https?:\/\/\S+)/)
+    .map((text) => (text.startsWith(`${location.origin}/`) ? { text, href: text } : { text })),
 )
 </script>
 
@@ -39,7 +41,9 @@ const runs = computed<Run[]>(() =>
       <template v-if="messages">{{ messages.length === 1 ? 'One mail' : `${messages.length} mails` }} so far.</template>
     </p>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <p v-if="messages && !messages.length" class="quiet">Nothing has come in yet. Send the form with something blocked, and the mail to its warden appears here.</p>
+    <p v-if="messages && !messages.length" class="quiet"
+      >Nothing has come in yet. Send the form with something blocked, and the mail to its warden appears here.</p
+    >
     <div v-else-if="messages" class="columns">
       <ul class="list" aria-label="Mails received">
         <li v-for="message in messages" :key="message.id">
@@ -60,7 +64,12 @@ const runs = computed<Run[]>(() =>
           <dd>{{ open.at_text }}</dd>
         </dl>
         <h2>{{ open.subject }}</h2>
-        <p class="body"><template v-for="(run, n) in runs" :key="n"><a v-if="run.href" :href="run.href">{{ run.text }}</a><template v-else>{{ run.text }}</template></template></p>
+        <p class="body"
+          ><template v-for="(run, n) in runs" :key="n"
+            ><a v-if="run.href" :href="run.href">{{ run.text }}</a
+            ><template v-else>{{ run.text }}</template></template
+          ></p
+        >
       </article>
     </div>
   </section>

@@ -9,7 +9,10 @@ const many = (count: number, one: string, more: string) => `${count.toLocaleStri
 <template>
   <p class="counts">
     <b>{{ told.fit.toLocaleString() }}</b> of {{ many(told.filled, 'value fits', 'values fit') }}.
-    <template v-if="told.made_count">{{ many(told.made_count, 'is made on the way', 'are made on the way') }}: {{ told.made.join(', ') }}{{ told.made_count > told.made.length ? ', …' : '' }}.</template>
+    <template v-if="told.made_count"
+      >{{ many(told.made_count, 'is made on the way', 'are made on the way') }}: {{ told.made.join(', ')
+      }}{{ told.made_count > told.made.length ? ', …' : '' }}.</template
+    >
   </p>
   <p v-for="line in told.besides" :key="line" class="quiet line">{{ line }}</p>
   <div class="tables">
@@ -18,7 +21,11 @@ const many = (count: number, one: string, more: string) => `${count.toLocaleStri
         <tr><th>Record</th><th>Now</th><th>Then</th></tr>
       </thead>
       <tbody>
-        <tr v-for="one in told.examples.slice(0, 6)" :key="one.record"><td>{{ one.name }}</td><td class="quiet">{{ one.before }}</td><td>{{ one.after }}</td></tr>
+        <tr v-for="one in told.examples.slice(0, 6)" :key="one.record"
+          ><td>{{ one.name }}</td
+          ><td class="quiet">{{ one.before }}</td
+          ><td>{{ one.after }}</td></tr
+        >
       </tbody>
     </table>
     <table v-if="told.unfit.length" data-test="unfit">
@@ -26,7 +33,11 @@ const many = (count: number, one: string, more: string) => `${count.toLocaleStri
         <tr><th>Does not fit</th><th>Times</th><th>Why</th></tr>
       </thead>
       <tbody>
-        <tr v-for="one in told.unfit.slice(0, 6)" :key="one.text"><td>{{ one.text }}</td><td>{{ one.count }}</td><td class="quiet">{{ one.why }}</td></tr>
+        <tr v-for="one in told.unfit.slice(0, 6)" :key="one.text"
+          ><td>{{ one.text }}</td
+          ><td>{{ one.count }}</td
+          ><td class="quiet">{{ one.why }}</td></tr
+        >
       </tbody>
     </table>
   </div>

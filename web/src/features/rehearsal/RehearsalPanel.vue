@@ -15,7 +15,7 @@ const emit = defineEmits<{ act: []; leave: [] }>()
 </script>
 
 <template>
-  <section class="rehearsal" role="region" aria-label="Rehearsal" data-test="rehearsal">
+  <section class="rehearsal" aria-label="Rehearsal" data-test="rehearsal">
     <div class="head">
       <p class="over">Rehearsal: nothing has been changed yet</p>
       <h2>{{ title }}</h2>

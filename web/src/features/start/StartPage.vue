@@ -48,7 +48,12 @@ onMounted(async () => {
   }
 })
 
-const list = computed(() => names.value.split(/[\n,;\t]/).map((n) => n.trim()).filter(Boolean))
+const list = computed(() =>
+  names.value
+    .split(/[\n,;\t]/)
+    .map((n) => n.trim())
+    .filter(Boolean),
+)
 const found = computed(() => {
   const text = find.value.trim().toLowerCase()
   return templates.value.filter((t) => !text || `${t.title} ${t.description} ${t.group}`.toLowerCase().includes(text))
@@ -115,11 +120,20 @@ async function start() {
   trouble.value = ''
   try {
     const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
-    const body = { name: name.value, description: description.value, area: area.value, icon: icon.value, hue: hue.value ?? null, zone, from: source() }
+    const body = {
+      name: name.value,
+      description: description.value,
+      area: area.value,
+      icon: icon.value,
+      hue: hue.value ?? null,
+      zone,
+      from: source(),
+    }
     const begun = await told(api.POST('/api/trackers', { body }))
     const params = { tracker: begun.tracker }
     if (have.value === 'file') await router.push({ name: 'import', params, query: { token: upload.value!.token } })
-    else if (begun.table && (have.value === 'names' || have.value === 'nothing')) await router.push({ name: 'view', params: { ...params, table: begun.table } })
+    else if (begun.table && (have.value === 'names' || have.value === 'nothing'))
+      await router.push({ name: 'view', params: { ...params, table: begun.table } })
     else await router.push({ name: 'tracker', params })
   } catch (error) {
     trouble.value = saying(error)
@@ -134,7 +148,15 @@ async function start() {
     <p class="over">A new tracker</p>
     <h1>What do you have?</h1>
     <div class="have" role="radiogroup" aria-label="What do you have?">
-      <button v-for="one in HAVE" :key="one.have" role="radio" :aria-checked="have === one.have" :class="{ at: have === one.have }" :data-have="one.have" @click="choose(one.have)">
+      <button
+        v-for="one in HAVE"
+        :key="one.have"
+        role="radio"
+        :aria-checked="have === one.have"
+        :class="{ at: have === one.have }"
+        :data-have="one.have"
+        @click="choose(one.have)"
+      >
         <b>{{ one.name }}</b> <span class="quiet">{{ one.what }}</span>
       </button>
     </div>
@@ -142,11 +164,15 @@ async function start() {
     <section v-if="have === 'file'" class="what">
       <FileDrop v-if="!upload" @taken="takeFile" />
       <p v-else>
-        <b>{{ upload.name }}</b> can be read<template v-if="upload.sheets.length > 1">: {{ upload.sheets.join(', ') }}</template>. You will see what becomes of each column before anything is kept.
+        <b>{{ upload.name }}</b> can be read<template v-if="upload.sheets.length > 1">: {{ upload.sheets.join(', ') }}</template
+        >. You will see what becomes of each column before anything is kept.
       </p>
     </section>
     <section v-else-if="have === 'names'" class="what">
-      <label>What you want to keep of each thing <textarea v-model="names" rows="5" placeholder="Name, Place, Opened on, Keeper: one a line, or with commas" data-test="names" /></label>
+      <label
+        >What you want to keep of each thing
+        <textarea v-model="names" rows="5" placeholder="Name, Place, Opened on, Keeper: one a line, or with commas" data-test="names" />
+      </label>
       <label>The table is called <input v-model="table" placeholder="Wells, for example" data-test="first-table" /></label>
       <p class="quiet">{{ list.length }} fields, all of them text to begin with. Their kinds can be changed when values stand in them.</p>
     </section>
@@ -155,9 +181,20 @@ async function start() {
         <input v-model="find" aria-label="Find a template" placeholder="Find a template" />
         <template v-for="group in groups" :key="group">
           <h3>{{ group }}</h3>
-          <button v-for="line in found.filter((t) => t.group === group)" :key="line.key" class="template" :class="{ at: template?.key === line.key }" :data-template="line.title" @click="takeTemplate(line)">
+          <button
+            v-for="line in found.filter((t) => t.group === group)"
+            :key="line.key"
+            class="template"
+            :class="{ at: template?.key === line.key }"
+            :data-template="line.title"
+            @click="takeTemplate(line)"
+          >
             <v-icon :icon="iconOf(line.icon)" size="18" :style="{ color: `var(--${line.hue})` }" />
-            <span><b>{{ line.title }}</b><span class="quiet">{{ line.description }}</span><span v-if="line.published_by" class="quiet">published by {{ line.published_by }}</span></span>
+            <span
+              ><b>{{ line.title }}</b
+              ><span class="quiet">{{ line.description }}</span
+              ><span v-if="line.published_by" class="quiet">published by {{ line.published_by }}</span></span
+            >
           </button>
         </template>
         <p v-if="!found.length" class="quiet">No template is called like that.</p>
@@ -174,23 +211,47 @@ async function start() {
       </label>
     </section>
     <section v-else-if="have === 'packed'" class="what">
-      <label>The file <input type="file" accept=".zip" data-test="packed" @change="takePacked(($event.target as HTMLInputElement).files?.[0])" /></label>
+      <label
+        >The file <input type="file" accept=".zip" data-test="packed" @change="takePacked(($event.target as HTMLInputElement).files?.[0])"
+      /></label>
       <p v-if="packed">It holds {{ packed.tables.join(', ') }}.</p>
     </section>
 
     <template v-if="have">
-      <label v-if="have === 'template' || have === 'tracker'" class="check"><input v-model="records" type="checkbox" data-test="with-records" /> with {{ have === 'template' ? 'its sample records' : 'its records' }}</label>
+      <label v-if="have === 'template' || have === 'tracker'" class="check"
+        ><input v-model="records" type="checkbox" data-test="with-records" /> with
+        {{ have === 'template' ? 'its sample records' : 'its records' }}</label
+      >
       <section class="name">
         <label>It is called <input v-model="name" data-test="tracker-name" /></label>
         <label>What it is for <input v-model="description" /></label>
         <label>It belongs to the area <input v-model="area" placeholder="none yet" /></label>
         <div class="looks">
-          <button v-for="(path, key) in ICONS" :key="key" type="button" :aria-label="`Sign: ${key}`" :class="{ at: icon === key }" @click="icon = String(key)"><v-icon :icon="path" size="20" :style="{ color: hue ? `var(--${hue})` : undefined }" /></button>
-          <button v-for="one in HUES" :key="one" type="button" class="hue" :style="{ background: `var(--${one})` }" :aria-label="`Colour: ${one}`" :class="{ at: hue === one }" @click="hue = one" />
+          <button
+            v-for="(path, key) in ICONS"
+            :key="key"
+            type="button"
+            :aria-label="`Sign: ${key}`"
+            :class="{ at: icon === key }"
+            @click="icon = String(key)"
+            ><v-icon :icon="path" size="20" :style="{ color: hue ? `var(--${hue})` : undefined }"
+          /></button>
+          <button
+            v-for="one in HUES"
+            :key="one"
+            type="button"
+            class="hue"
+            :style="{ background: `var(--${one})` }"
+            :aria-label="`Colour: ${one}`"
+            :class="{ at: hue === one }"
+            @click="hue = one"
+          />
         </div>
         <p class="quiet">Only you see it until you give others a role in it. All of this can be changed later.</p>
         <p v-if="trouble" class="fault-text" role="alert" data-test="trouble">{{ trouble }}</p>
-        <v-btn color="primary" :disabled="!ready" :loading="busy" data-test="begin" @click="start">{{ have === 'file' ? 'Go on to the columns' : 'Start the tracker' }}</v-btn>
+        <v-btn color="primary" :disabled="!ready" :loading="busy" data-test="begin" @click="start">{{
+          have === 'file' ? 'Go on to the columns' : 'Start the tracker'
+        }}</v-btn>
       </section>
     </template>
     <p v-else-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>

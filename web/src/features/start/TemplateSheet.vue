@@ -26,15 +26,23 @@ onMounted(async () => {
         <template v-if="preview.automations.length">Automation: {{ preview.automations.join(', ') }}, off until you switch it on.</template>
       </p>
       <div v-for="table in preview.tables" :key="table.name" class="table">
-        <h3>{{ table.name }} <span class="quiet">{{ table.count }}</span></h3>
-        <p v-for="view in table.views" :key="view.name" class="view"><b>{{ view.name }}:</b> {{ view.sentence }}</p>
+        <h3
+          >{{ table.name }} <span class="quiet">{{ table.count }}</span></h3
+        >
+        <p v-for="view in table.views" :key="view.name" class="view"
+          ><b>{{ view.name }}:</b> {{ view.sentence }}</p
+        >
         <div class="scroll">
           <table>
             <thead>
-              <tr><th v-for="field in table.fields" :key="field">{{ field }}</th></tr>
+              <tr
+                ><th v-for="field in table.fields" :key="field">{{ field }}</th></tr
+              >
             </thead>
             <tbody>
-              <tr v-for="(row, n) in table.rows" :key="n"><td v-for="(text, c) in row" :key="c">{{ text }}</td></tr>
+              <tr v-for="(row, n) in table.rows" :key="n"
+                ><td v-for="(text, c) in row" :key="c">{{ text }}</td></tr
+              >
             </tbody>
           </table>
         </div>

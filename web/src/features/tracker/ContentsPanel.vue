@@ -18,7 +18,11 @@ const views = (table: Table) => table.views
         <router-link :to="{ name: 'view', params: { ...params, table: table.id } }">{{ table.name }}</router-link>
         <span class="count">{{ table.count }}</span>
       </h3>
-      <router-link v-for="view in views(table)" :key="view.id" :to="{ name: 'view', params: { ...params, table: table.id, view: view.id } }">
+      <router-link
+        v-for="view in views(table)"
+        :key="view.id"
+        :to="{ name: 'view', params: { ...params, table: table.id, view: view.id } }"
+      >
         {{ view.name }}<span v-if="view.owner" class="quiet">, yours</span>
       </router-link>
     </div>

@@ -21,7 +21,13 @@ class Stream extends EventTarget {
   }
 }
 
-const heard = (records: Record<number, number[]>, more: number[] = []): Heard => ({ seq: 2, records, more, structure: false, access: false })
+const heard = (records: Record<number, number[]>, more: number[] = []): Heard => ({
+  seq: 2,
+  records,
+  more,
+  structure: false,
+  access: false,
+})
 const settled = () => new Promise((done) => setTimeout(done))
 
 describe('what is touched', () => {

@@ -85,7 +85,8 @@ export function leaveTracker() {
 }
 
 /** Whether records of one of these tables were touched; with none known yet, any may have been. */
-export const touches = (tables: readonly number[] | undefined) => (heard: Heard) => !tables || tables.some((table) => table in heard.records)
+export const touches = (tables: readonly number[] | undefined) => (heard: Heard) =>
+  !tables || tables.some((table) => table in heard.records)
 
 /** Whether one record was touched, or so many of its table that it may have been. */
 export function touchesRecord(heard: Heard, table: number, record: number) {

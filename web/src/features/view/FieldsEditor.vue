@@ -12,7 +12,11 @@ const hidden = computed(() => props.table.fields.filter((f) => !props.fields.som
 
 function toggle(id: number, on: boolean) {
   if (on) emit('change', [...props.fields, { field: id, width: id === props.table.standing ? 280 : 140 }])
-  else if (props.fields.length > 1) emit('change', props.fields.filter((s) => s.field !== id))
+  else if (props.fields.length > 1)
+    emit(
+      'change',
+      props.fields.filter((s) => s.field !== id),
+    )
 }
 
 function shift(id: number, by: number) {
@@ -34,7 +38,9 @@ function shift(id: number, by: number) {
       </label>
       <span>
         <button type="button" :disabled="place === 0" :aria-label="`${field.name} further left`" @click="shift(field.id, -1)">↑</button>
-        <button type="button" :disabled="place === shown.length - 1" :aria-label="`${field.name} further right`" @click="shift(field.id, 1)">↓</button>
+        <button type="button" :disabled="place === shown.length - 1" :aria-label="`${field.name} further right`" @click="shift(field.id, 1)"
+          >↓</button
+        >
       </span>
     </div>
     <p v-if="hidden.length" class="quiet rule">Not shown</p>

@@ -46,7 +46,11 @@ function words(order: Order): [string, string] {
       <select :value="order.field" aria-label="Field" @change="set(place, { ...order, field: Number(value($event)) })">
         <option v-for="field in sortable" :key="field.id" :value="field.id">{{ field.name }}</option>
       </select>
-      <select :value="order.descending ? 1 : 0" aria-label="Direction" @change="set(place, { ...order, descending: value($event) === '1' })">
+      <select
+        :value="order.descending ? 1 : 0"
+        aria-label="Direction"
+        @change="set(place, { ...order, descending: value($event) === '1' })"
+      >
         <option v-for="(name, n) in words(order)" :key="n" :value="n">{{ name }}</option>
       </select>
       <button type="button" aria-label="Take it out" @click="put(orders.filter((_, n) => n !== place))">×</button>

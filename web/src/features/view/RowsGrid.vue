@@ -115,7 +115,10 @@ async function goTo(place: number, record: number) {
   const line = layout.value.lineOf(place)
   if (line === undefined) return
   virtual.value.scrollToIndex(line, { align: 'auto' })
-  const column = Math.max(0, columns.value.findIndex((f) => editor(f)))
+  const column = Math.max(
+    0,
+    columns.value.findIndex((f) => editor(f)),
+  )
   activate(record, column)
   await nextTick()
   scroller.value?.focus()
@@ -204,7 +207,8 @@ function cancel() {
 
 function step(move: Move) {
   if (move === 'down') walk(1)
-  else if ((move === 'left' || move === 'right') && active.value) activate(active.value.record, active.value.column + (move === 'right' ? 1 : -1))
+  else if ((move === 'left' || move === 'right') && active.value)
+    activate(active.value.record, active.value.column + (move === 'right' ? 1 : -1))
 }
 
 async function clear() {
@@ -346,8 +350,12 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
                 {{ one.line.group.texts[0] || `No ${groupField?.name.toLowerCase()}` }}
               </button>
               <span class="count">{{ one.line.group.count }} {{ one.line.group.count === 1 ? table.one : table.name.toLowerCase() }}</span>
-              <span v-for="(tally, n) in one.line.group.tallies" :key="n" class="count">{{ tallies[n]?.name.toLowerCase() }} {{ tally.text }}</span>
-              <button v-if="groupField?.writes && table.adds && !readonly" class="add" tabindex="-1" @click="emit('add', one.line.index)">+ {{ table.one }}</button>
+              <span v-for="(tally, n) in one.line.group.tallies" :key="n" class="count"
+                >{{ tallies[n]?.name.toLowerCase() }} {{ tally.text }}</span
+              >
+              <button v-if="groupField?.writes && table.adds && !readonly" class="add" tabindex="-1" @click="emit('add', one.line.index)"
+                >+ {{ table.one }}</button
+              >
             </div>
           </div>
           <div
@@ -361,6 +369,7 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
             @contextmenu="one.row && rowMenu($event, one.row)"
           >
             <template v-if="one.row">
+              <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events -- the grid hears the keys of its cells -->
               <div
                 v-for="(field, column) in columns"
                 v-show="!narrow || column < 4"
@@ -393,24 +402,43 @@ const formTitle = (row: Row) => (row.form ? `Came by a form` : undefined)
                   :may="!!one.row.change"
                 />
                 <span v-else-if="sending.typed(one.row.id, field.id)" class="underway">{{ sending.typed(one.row.id, field.id) }}</span>
-                <span v-else-if="sending.refusedAt(one.row.id, field.id)" class="refused" :title="sending.refusedAt(one.row.id, field.id)?.fault">
+                <span
+                  v-else-if="sending.refusedAt(one.row.id, field.id)"
+                  class="refused"
+                  :title="sending.refusedAt(one.row.id, field.id)?.fault"
+                >
                   <b aria-label="refused">!</b> {{ sending.refusedAt(one.row.id, field.id)?.start ?? one.row.cells[column]?.text }}
                 </span>
                 <CellText v-else :field="field" :cell="one.row.cells[column]" />
-                <span v-if="column === 0 && one.row.outside" class="mark" title="The view’s conditions leave this out; it stays until you move on">left out here</span>
-                <span v-else-if="column === 0 && one.row.form" class="form-mark" :title="formTitle(one.row)" aria-label="came by a form">✉</span>
+                <span
+                  v-if="column === 0 && one.row.outside"
+                  class="mark"
+                  title="The view’s conditions leave this out; it stays until you move on"
+                  >left out here</span
+                >
+                <span v-else-if="column === 0 && one.row.form" class="form-mark" :title="formTitle(one.row)" aria-label="came by a form"
+                  >✉</span
+                >
               </div>
             </template>
           </div>
         </template>
       </div>
       <p v-if="answer && !layout.length" class="nothing">
-        {{ answer.total ? `No ${table.one} fits. Press a phrase of the sentence above to change what is shown.` : `There are no ${table.name.toLowerCase()} yet.` }}
+        {{
+          answer.total
+            ? `No ${table.one} fits. Press a phrase of the sentence above to change what is shown.`
+            : `There are no ${table.name.toLowerCase()} yet.`
+        }}
       </p>
     </div>
     <div class="tally" data-test="tally">
-      <span><b>{{ answer?.matching ?? '…' }}</b> {{ answer?.matching === 1 ? table.one : table.name.toLowerCase() }}</span>
-      <span v-for="tally in tallies" :key="tally.field">{{ tally.name.toLowerCase() }} <b>{{ tally.text }}</b></span>
+      <span
+        ><b>{{ answer?.matching ?? '…' }}</b> {{ answer?.matching === 1 ? table.one : table.name.toLowerCase() }}</span
+      >
+      <span v-for="tally in tallies" :key="tally.field"
+        >{{ tally.name.toLowerCase() }} <b>{{ tally.text }}</b></span
+      >
       <span v-if="activePlace !== undefined" class="place">{{ activePlace + 1 }} of {{ answer?.row_count }}</span>
       <button v-if="active" class="open" data-test="open-folio" @click="emit('open', active.record)">Open folio</button>
     </div>

@@ -50,7 +50,8 @@ defineExpose({ focus })
         :aria-expanded="open?.node.part === phrase.node.part"
         @click="press($event, phrase.node)"
         @keydown.delete.prevent="phrase.tone === 'edit' && emit('drop', phrase.node)"
-      >{{ phrase.text }}</button>
+        >{{ phrase.text }}</button
+      >
       <b v-else-if="phrase.tone === 'strong'">{{ phrase.text }}</b>
       <span v-else>{{ phrase.text }}</span>
     </template>

@@ -61,11 +61,18 @@ async function takeAway() {
     <v-menu location="bottom start" offset="4">
       <template #activator="{ props: activator }">
         <h1>
-          <button v-bind="activator" data-test="view-menu">{{ view?.name ?? `All ${table.name.toLowerCase()}` }} <span aria-hidden="true" class="down">▾</span></button>
+          <button v-bind="activator" data-test="view-menu"
+            >{{ view?.name ?? `All ${table.name.toLowerCase()}` }} <span aria-hidden="true" class="down">▾</span></button
+          >
         </h1>
       </template>
       <div class="menu">
-        <router-link v-for="one in table.views" :key="one.id" :to="{ name: 'view', params: { tracker, table: table.id, view: one.id } }" :class="{ here: one.id === view?.id }">
+        <router-link
+          v-for="one in table.views"
+          :key="one.id"
+          :to="{ name: 'view', params: { tracker, table: table.id, view: one.id } }"
+          :class="{ here: one.id === view?.id }"
+        >
           {{ one.name }}<span v-if="one.owner" class="quiet">, yours</span>
         </router-link>
         <template v-if="!standing">

@@ -119,7 +119,9 @@ async function saveView() {
   if (!now || !query.value) return
   await attempt(async () => {
     const body = { table: tableId.value, name: now.name, personal: now.owner != null, query: query.value! }
-    const done = await told(api.PUT('/api/trackers/{tracker}/views/{view}', { params: { path: { tracker: tracker.value, view: now.id } }, body }))
+    const done = await told(
+      api.PUT('/api/trackers/{tracker}/views/{view}', { params: { path: { tracker: tracker.value, view: now.id } }, body }),
+    )
     edits.remember(tracker.value, done.seq, `saved the view ${now.name}`)
     now.query = query.value!
     drop()
@@ -225,18 +227,40 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <section class="list" :aria-label="table.name">
       <div class="head">
         <div>
-          <p class="over">{{ table.name }}<template v-if="view">, {{ view.owner ? 'a view of your own' : 'a team view' }}</template></p>
-          <ViewMenu :tracker="tracker" :table="table" :view="view" :query="asked" :changed="changed" @saved="drop" @drop="drop" @save="saveView" @trouble="trouble = $event" />
+          <p class="over"
+            >{{ table.name }}<template v-if="view">, {{ view.owner ? 'a view of your own' : 'a team view' }}</template></p
+          >
+          <ViewMenu
+            :tracker="tracker"
+            :table="table"
+            :view="view"
+            :query="asked"
+            :changed="changed"
+            @saved="drop"
+            @drop="drop"
+            @save="saveView"
+            @trouble="trouble = $event"
+          />
         </div>
         <div class="acts">
           <v-menu location="bottom end">
             <template #activator="{ props: menu }"><v-btn v-bind="menu" variant="text" data-test="more">More ▾</v-btn></template>
             <div class="popup">
-              <button v-for="format in FORMATS" :key="format" :data-export="format" @click="attempt(() => exportView(format))">Export as {{ format.toUpperCase() }}</button>
-              <router-link v-if="adds" :to="{ name: 'import', params: { tracker }, query: { into: tableId } }">Add records from a file</router-link>
+              <button v-for="format in FORMATS" :key="format" :data-export="format" @click="attempt(() => exportView(format))"
+                >Export as {{ format.toUpperCase() }}</button
+              >
+              <router-link v-if="adds" :to="{ name: 'import', params: { tracker }, query: { into: tableId } }"
+                >Add records from a file</router-link
+              >
             </div>
           </v-menu>
-          <v-btn v-if="currentTracker?.builds && !standing" variant="text" data-test="to-fields" :to="{ name: 'design', params: { tracker, table: tableId } }">Fields</v-btn>
+          <v-btn
+            v-if="currentTracker?.builds && !standing"
+            variant="text"
+            data-test="to-fields"
+            :to="{ name: 'design', params: { tracker, table: tableId } }"
+            >Fields</v-btn
+          >
           <v-btn v-if="adds" color="primary" data-test="add" @click="add(grid?.groupHere())">Add {{ table.one }}</v-btn>
         </div>
       </div>
@@ -245,7 +269,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <PhraseEditor :node="node" :table="table" :query="asked" @change="change" @close="close" />
         </template>
       </SentenceLine>
-      <p v-if="view?.withheld" class="quiet" data-test="withheld">This view is also narrowed by something that is not open to you; for you it is not.</p>
+      <p v-if="view?.withheld" class="quiet" data-test="withheld"
+        >This view is also narrowed by something that is not open to you; for you it is not.</p
+      >
       <p v-if="trouble || shown.trouble.value" class="fault-text" role="alert" data-test="trouble">{{ trouble || shown.trouble.value }}</p>
       <RowsGrid
         ref="grid"
@@ -271,7 +297,16 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <button v-if="edits.last.value.undo" @click="attempt(async () => (await edits.undo(), await shown.refresh()))">Undo</button>
       </p>
     </section>
-    <FieldPanel v-if="shaping !== undefined" :key="`f${shaping}`" :at="{ tracker, table: tableId }" :steps="design" :field="shaping === 'new' ? undefined : shaping" :before="newBefore" @close="shaping = undefined" @made="shaped" />
+    <FieldPanel
+      v-if="shaping !== undefined"
+      :key="`f${shaping}`"
+      :at="{ tracker, table: tableId }"
+      :steps="design"
+      :field="shaping === 'new' ? undefined : shaping"
+      :before="newBefore"
+      @close="shaping = undefined"
+      @made="shaped"
+    />
     <FolioPanel
       v-else-if="folio !== undefined"
       :key="`${tableId}/${folio}`"

@@ -35,8 +35,7 @@ export function useDraft(tracker: Ref<number>, table: Ref<Table | undefined>, vi
 
   /** Back to the view as it was saved. */
   function drop() {
-    const { [key.value]: _gone, ...rest } = drafts.value
-    drafts.value = rest
+    drafts.value = Object.fromEntries(Object.entries(drafts.value).filter(([one]) => one !== key.value))
     query.value = saved.value && (JSON.parse(JSON.stringify(saved.value)) as Query)
   }
 

@@ -122,7 +122,10 @@ export function useWindow({ tracker, table, query, keep }: Options) {
     shown = { first: 0, last: PAGE - 1 }
   })
   watch([tracker, table, query, keep], () => void refresh(), { immediate: true, deep: true })
-  useChanges(() => void refresh(), (heard) => touches(answer.value?.of)(heard))
+  useChanges(
+    () => void refresh(),
+    (heard) => touches(answer.value?.of)(heard),
+  )
 
   return { answer, rows, placeOf, trouble, faults, refresh, show }
 }

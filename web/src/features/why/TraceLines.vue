@@ -21,18 +21,23 @@ const emit = defineEmits<{ ask: [cell: { table: number; record: number; field: n
 const all = ref(false)
 // The last step is the formula itself, which stands above.
 const inner = computed(() => props.steps.slice(0, -1))
-const elsewhere = (source: Source) => source.cell && source.name !== source.cell.record_name && !(source.cell.table === props.table && source.cell.record === props.record)
+const elsewhere = (source: Source) =>
+  source.cell && source.name !== source.cell.record_name && !(source.cell.table === props.table && source.cell.record === props.record)
 </script>
 
 <template>
   <div v-if="formula" class="formula">
     <p class="code">{{ formula }}</p>
-    <p class="code values">{{ withValues }} = <b>{{ result || 'nothing' }}</b></p>
+    <p class="code values"
+      >{{ withValues }} = <b>{{ result || 'nothing' }}</b></p
+    >
   </div>
   <ol v-if="inner.length && (all || inner.length < 4)" class="steps" data-test="steps">
     <li v-for="step in inner" :key="step.part">
       <span class="code quiet">{{ step.part }}</span>
-      <span class="code">{{ step.with_values }} = <b>{{ step.result || 'nothing' }}</b></span>
+      <span class="code"
+        >{{ step.with_values }} = <b>{{ step.result || 'nothing' }}</b></span
+      >
     </li>
   </ol>
   <button v-else-if="inner.length" class="more" @click="all = true">Show its {{ inner.length }} steps</button>

@@ -10,19 +10,31 @@ import { useWhy } from './why'
 const { spot, why, because, trouble, way, goOn, close } = useWhy()
 const router = useRouter()
 const at = computed(() => way.value[way.value.length - 1])
-const field = computed(() => currentTracker.value?.tables.find((t) => t.id === at.value?.table)?.fields.find((f) => f.id === at.value?.field))
+const field = computed(() =>
+  currentTracker.value?.tables.find((t) => t.id === at.value?.table)?.fields.find((f) => f.id === at.value?.field),
+)
 const mayChange = computed(() => currentTracker.value?.builds && field.value?.formula !== undefined)
 
 function change() {
   const here = at.value
   if (!here) return
   close()
-  void router.push({ name: 'calculation', params: { tracker: here.tracker, table: here.table, field: here.field }, query: { record: here.record } })
+  void router.push({
+    name: 'calculation',
+    params: { tracker: here.tracker, table: here.table, field: here.field },
+    query: { record: here.record },
+  })
 }
 </script>
 
 <template>
-  <v-menu :model-value="!!spot" :target="spot && [spot.x, spot.y]" :close-on-content-click="false" max-width="460" @update:model-value="close">
+  <v-menu
+    :model-value="!!spot"
+    :target="spot && [spot.x, spot.y]"
+    :close-on-content-click="false"
+    max-width="460"
+    @update:model-value="close"
+  >
     <section class="slip" role="dialog" aria-label="Why" data-test="why" tabindex="-1" @keydown.esc="close">
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
       <template v-else-if="why">
@@ -32,7 +44,16 @@ function change() {
         </h3>
         <p class="how">{{ why.how }}</p>
         <p v-if="why.set" class="quiet">By {{ why.set }}.</p>
-        <TraceLines :formula="why.formula" :with-values="why.with_values" :result="why.text" :steps="why.steps" :sources="why.sources" :table="at?.table" :record="at?.record" @ask="(cell) => at && goOn({ ...cell, tracker: at.tracker })" />
+        <TraceLines
+          :formula="why.formula"
+          :with-values="why.with_values"
+          :result="why.text"
+          :steps="why.steps"
+          :sources="why.sources"
+          :table="at?.table"
+          :record="at?.record"
+          @ask="(cell) => at && goOn({ ...cell, tracker: at.tracker })"
+        />
         <button v-if="mayChange" class="change" @click="change">Change the formula</button>
       </template>
       <template v-else-if="because">
