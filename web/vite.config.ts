@@ -1,7 +1,7 @@
 import { fileURLToPath, URL } from 'node:url'
 import vue from '@vitejs/plugin-vue'
 import vuetify from 'vite-plugin-vuetify'
-import { defineConfig } from 'vite'
+import { defineConfig } from 'vitest/config'
 
 // Two pages: the application, and the form as its respondents load it, which must stay small.
 export default defineConfig({
@@ -12,5 +12,6 @@ export default defineConfig({
     assetsInlineLimit: 0,
     rolldownOptions: { input: { index: 'index.html', form: 'form.html' } },
   },
+  test: { environment: 'happy-dom', server: { deps: { inline: ['vuetify'] } } },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
 })

@@ -20,14 +20,21 @@ function colours() {
   }
 }
 
+const prefersDark = matchMedia('(prefers-color-scheme: dark)')
+
+const own = () => ({
+  dark: prefersDark.matches,
+  colors: colours(),
+  variables: { 'high-emphasis-opacity': 1, 'medium-emphasis-opacity': 0.8 },
+})
+
 export function makeVuetify() {
-  const dark = matchMedia('(prefers-color-scheme: dark)').matches
-  return createVuetify({
+  const vuetify = createVuetify({
     icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
     theme: {
       cspNonce: document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content,
       defaultTheme: 'own',
-      themes: { own: { dark, colors: colours(), variables: { 'high-emphasis-opacity': 1, 'medium-emphasis-opacity': 0.8 } } },
+      themes: { own: own() },
     },
     defaults: {
       VBtn: { variant: 'flat', rounded: 'sm', ripple: false, style: 'text-transform:none;letter-spacing:0' },
@@ -41,4 +48,11 @@ export function makeVuetify() {
       VDialog: { transition: false },
     },
   })
+  // The stylesheet follows the system by itself, at once.
+  prefersDark.addEventListener('change', () => {
+    const known = vuetify.theme.themes.value.own!
+    const { colors, ...rest } = own()
+    vuetify.theme.themes.value.own = { ...known, ...rest, colors: { ...known.colors, ...colors } }
+  })
+  return vuetify
 }
