@@ -1,6 +1,6 @@
 //! The demo's two forms.
 
-use crate::structure::{FORM, SEVERITIES, STATUSES, faults, lines, orders};
+use crate::ids::{FORM, SEVERITIES, STATUSES, faults, lines, orders};
 use westerfall_core::{
     condition::{Check, Condition, Test},
     form::{Above, Following, Form, LineQuestion, Lines, Look, Question, Shown, Theme},

@@ -5,13 +5,14 @@
 #![allow(clippy::disallowed_methods)]
 
 mod forms;
+mod ids;
 mod pictures;
 pub mod scaled;
 mod structure;
 mod words;
 
+use ids::{faults as f, sections as s};
 use jiff::{SignedDuration, Timestamp, ToSpan, Unit, civil::Date, tz::TimeZone};
-use structure::{faults as f, sections as s};
 use westerfall_core::{
     access::Asker,
     dataset::TrackerDef,
@@ -146,7 +147,7 @@ impl Teller {
     }
 
     fn districts(&self) -> Intent {
-        use structure::districts as d;
+        use ids::districts as d;
         let records = words::DISTRICTS.iter().map(|(name, warden, budget, rate)| {
             vec![
                 (d::NAME, text(*name)),
@@ -184,7 +185,7 @@ impl Teller {
     }
 
     fn materials(&self) -> Intent {
-        use structure::materials as m;
+        use ids::materials as m;
         let records = words::MATERIALS.iter().enumerate().map(|(n, (name, unit, price, supplier))| {
             vec![
                 (m::NAME, text(*name)),
@@ -199,7 +200,7 @@ impl Teller {
 
     /// Work orders for faults that are being put right or have been, a few at a time, each time with their material lines.
     fn orders(&self, faults: usize) -> Vec<Step> {
-        use structure::{lines as l, orders as o};
+        use ids::{lines as l, orders as o};
         // The last three come by the form, after all orders.
         let in_work = (0..faults.saturating_sub(3)).filter(|n| (2..=4).contains(&stage(*n, self.age(*n, faults))));
         let mut by_district: Vec<Vec<usize>> = vec![Vec::new(); words::DISTRICTS.len()];
@@ -262,16 +263,16 @@ impl Teller {
 
     fn fault_cells(&self, n: usize, faults: usize) -> Vec<(FieldId, Input)> {
         let age = self.age(n, faults);
-        let kind = dice(n, 11, structure::KINDS.len());
+        let kind = dice(n, 11, ids::KINDS.len());
         let severity = [0, 0, 0, 1, 1, 1, 1, 2, 2, 3][dice(n, 12, 10)];
         let stage = stage(n, age);
         let reporter = words::reporter(n);
         let mut cells = vec![
             (f::TITLE, text(words::fault_title(kind, n))),
             (f::SECTION, link(dice(n, 14, words::SECTIONS))),
-            (f::KIND, option(structure::KINDS[kind])),
-            (f::SEVERITY, option(structure::SEVERITIES[severity])),
-            (f::STATUS, option(structure::STATUSES[stage])),
+            (f::KIND, option(ids::KINDS[kind])),
+            (f::SEVERITY, option(ids::SEVERITIES[severity])),
+            (f::STATUS, option(ids::STATUSES[stage])),
             (f::REPORTED, self.day(-age)),
             (f::REPORTER, text(&reporter)),
         ];
@@ -297,7 +298,7 @@ impl Teller {
         let mut cells = self.fault_cells(n, faults);
         let mut files = Vec::new();
         if n % 9 == 4 {
-            let (attachment, bytes) = pictures::picture(&format!("fault-{n}"), n, dice(n, 11, structure::KINDS.len()));
+            let (attachment, bytes) = pictures::picture(&format!("fault-{n}"), n, dice(n, 11, ids::KINDS.len()));
             cells.push((f::PICTURES, Input::Upload(vec![attachment.clone()])));
             files.push((attachment, bytes));
         }
@@ -315,8 +316,8 @@ impl Teller {
         let (attachment, bytes) = pictures::picture(&format!("fault-{n}"), n, kind);
         let answers = vec![
             (f::TITLE, text(words::fault_title(kind, n))),
-            (f::KIND, option(structure::KINDS[kind])),
-            (f::SEVERITY, option(structure::SEVERITIES[severity])),
+            (f::KIND, option(ids::KINDS[kind])),
+            (f::SEVERITY, option(ids::SEVERITIES[severity])),
             (f::SECTION, link(dice(n, 14, words::SECTIONS))),
             (f::DESCRIPTION, text(words::description(kind, n))),
             (f::PICTURES, Input::Upload(vec![attachment.clone()])),
@@ -324,7 +325,7 @@ impl Teller {
             (f::MAIL, text(words::mail(&reporter))),
         ];
         let at = self.now - SignedDuration::from_mins(20 * (faults - n) as i64);
-        let form = FormId::new(structure::FORM).expect("the form's number is not zero");
+        let form = FormId::new(ids::FORM).expect("the form's number is not zero");
         Step { at, asker: Asker::Form(form), intent: Intent::Send { form, answer: answers.into() }, files: vec![(attachment, bytes)] }
     }
 }

@@ -1,8 +1,8 @@
 //! How the server is set up: by options, by the environment, or by a file of the environment's lines.
 
 use crate::{
-    app::{MailOut, Settings},
     demo,
+    settings::{MailOut, Settings},
 };
 use clap::Parser;
 use std::{

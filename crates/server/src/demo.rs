@@ -39,7 +39,7 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
     for step in westerfall_demo::story(Timestamp::now(), faults) {
         for (attachment, bytes) in step.files {
             let small = pictures::examine(&app.rooms, attachment.name.clone(), bytes.clone(), pictures::Keep::Seen).await?.small;
-            pictures::keep(app, &[pictures::Upload { attachment, bytes, small }]).await?;
+            pictures::keep(&app.files, &[pictures::Upload { attachment, bytes, small }]).await?;
         }
         let wish = Wish { intent: step.intent, asker: step.asker, key: None, at: Some(step.at) };
         waiting.push(live.queue(wish).await?);

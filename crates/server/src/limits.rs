@@ -1,7 +1,7 @@
 //! Limits on how often somebody may ask: by client address, and where one signs in by account too. What is counted for one
 //! purpose is not counted for another, so that guessing passwords never closes a form to others.
 
-use crate::{app::Settings, problem::Problem};
+use crate::{problem::Problem, settings::Settings};
 use axum::{
     Router,
     extract::ConnectInfo,

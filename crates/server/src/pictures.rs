@@ -2,15 +2,15 @@
 //! leaves out where they were taken and anything else hidden in them, but for fields that keep originals.
 
 use crate::{
-    app::App,
     problem::Problem,
     rooms::{MEGAPIXELS, Rooms},
-    session::random_hex,
+    secrets::random_hex,
 };
 use axum::http::StatusCode;
 use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits, codecs::jpeg::JpegEncoder, imageops::FilterType};
 use std::io::Cursor;
 use westerfall_core::{dataset::Dataset, id::FieldId, value::Attachment};
+use westerfall_store::Files;
 
 /// Largest file, in bytes.
 pub const FILE_LIMIT: usize = 12 * 1024 * 1024;
@@ -139,19 +139,28 @@ fn encoded(picture: &DynamicImage, format: ImageFormat) -> Option<Vec<u8>> {
 }
 
 /// Keeps the bytes of examined files.
-pub async fn keep(app: &App, uploads: &[Upload]) -> Result<(), Problem> {
+pub async fn keep(files: &Files, uploads: &[Upload]) -> Result<(), Problem> {
     for upload in uploads {
-        app.files.put(&upload.attachment.id, upload.bytes.clone()).await?;
+        files.put(&upload.attachment.id, upload.bytes.clone()).await?;
         if let Some(small) = &upload.small {
-            app.files.put(&small_id(&upload.attachment.id), small.clone()).await?;
+            files.put(&small_id(&upload.attachment.id), small.clone()).await?;
         }
     }
     Ok(())
 }
 
 /// Takes kept files away again, because what they belong to was refused after all.
-pub async fn forget(app: &App, uploads: &[Upload]) {
+pub async fn forget(files: &Files, uploads: &[Upload]) {
     for upload in uploads {
-        app.drop_file(&upload.attachment.id).await;
+        drop_file(files, &upload.attachment.id).await;
+    }
+}
+
+/// Takes a file's bytes away, with its small picture's.
+async fn drop_file(files: &Files, id: &str) {
+    for id in [id.to_owned(), small_id(id)] {
+        if let Err(error) = files.drop(&id).await {
+            tracing::warn!(%error, id, "a file could not be taken away");
+        }
     }
 }

@@ -1,6 +1,6 @@
 //! Who is signed in: a random token in a cookie, of which the database knows only the hash.
 
-use crate::{app::App, limits::Client, problem::Problem, rooms::Rooms};
+use crate::{app::App, limits::Client, problem::Problem, rooms::Rooms, secrets::random_hex};
 use argon2::{
     Argon2,
     password_hash::{PasswordHasher, PasswordVerifier, phc::PasswordHash},
@@ -11,7 +11,6 @@ use axum::{
 };
 use axum_extra::extract::cookie::{Cookie, CookieJar, SameSite};
 use jiff::{SignedDuration, Timestamp};
-use rand::Rng;
 use sha2::{Digest, Sha256};
 use std::net::{IpAddr, SocketAddr};
 use time::Duration;
@@ -95,13 +94,6 @@ pub fn cookie_of(headers: &HeaderMap, name: &str) -> Option<String> {
 
 fn hash(token: &str) -> Vec<u8> {
     Sha256::digest(token.as_bytes()).to_vec()
-}
-
-/// Random bytes as hexadecimal digits.
-pub fn random_hex(bytes: usize) -> String {
-    let mut random = vec![0_u8; bytes];
-    rand::rng().fill_bytes(&mut random);
-    data_encoding::HEXLOWER.encode(&random)
 }
 
 /// Begins a session and gives the cookie that holds its token.

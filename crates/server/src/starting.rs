@@ -1,6 +1,6 @@
 //! Beginning a tracker: from nothing, or from one that was packed.
 
-use crate::{app::App, problem::Problem, session::random_hex};
+use crate::{app::App, problem::Problem, secrets::random_hex};
 use jiff::{Timestamp, tz::TimeZone};
 use std::sync::Arc;
 use westerfall_core::{

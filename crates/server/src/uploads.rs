@@ -4,11 +4,11 @@
 //! Workbooks are read by this program run again, with its memory and time bounded: whatever such a file claims, only that
 //! process can fall over.
 
-use crate::{app::App, problem::Problem, session::random_hex};
+use crate::{problem::Problem, rooms::Rooms, secrets::random_hex};
 use axum::http::StatusCode;
 use jiff::{SignedDuration, Timestamp};
 use std::{
-    path::Path,
+    path::{Path, PathBuf},
     process::Stdio,
     sync::{Arc, Mutex},
     time::Duration,
@@ -16,6 +16,7 @@ use std::{
 use tokio::io::{AsyncReadExt, AsyncWriteExt};
 use westerfall_core::{fault::Fault, id::PersonId};
 use westerfall_sheets::{Book, ReadFault, read, sort_of};
+use westerfall_store::{Files, Store};
 
 /// Largest file that can be imported, in bytes.
 pub const IMPORT_LIMIT: usize = 64 * 1024 * 1024;
@@ -31,26 +32,36 @@ const ANSWER: u64 = 600_000_000;
 const KEPT: usize = 3;
 
 /// Files that wait are noted in the database, so that any server finds them; the sheets that were read of them last are here.
-#[derive(Default)]
-pub struct Uploads(Mutex<Read>);
+pub struct Uploads {
+    store: Store,
+    files: Files,
+    rooms: Rooms,
+    /// This program, which is run again to read workbooks.
+    program: PathBuf,
+    read: Mutex<Read>,
+}
 
 /// Sheets that were read last, by their file and place in it.
 type Read = Vec<((String, usize), Arc<Book>)>;
 
 impl Uploads {
+    pub fn new(store: Store, files: Files, rooms: Rooms, program: PathBuf) -> Self {
+        Self { store, files, rooms, program, read: Mutex::default() }
+    }
+
     fn read(&self) -> std::sync::MutexGuard<'_, Read> {
-        self.0.lock().unwrap_or_else(std::sync::PoisonError::into_inner)
+        self.read.lock().unwrap_or_else(std::sync::PoisonError::into_inner)
     }
 
     /// Keeps a file that can be read, and gives the token under which its owner finds it.
     ///
     /// # Errors
     /// What is wrong with the file; nothing is kept then.
-    pub async fn take(&self, app: &App, owner: PersonId, name: String, bytes: Vec<u8>) -> Result<(String, Arc<Book>), Problem> {
+    pub async fn take(&self, owner: PersonId, name: String, bytes: Vec<u8>) -> Result<(String, Arc<Book>), Problem> {
         let bytes = Arc::new(bytes);
-        let book = Arc::new(read_fenced(app, bytes.clone(), 0).await?);
+        let book = Arc::new(self.read_fenced(bytes.clone(), 0).await?);
         let bytes = Arc::try_unwrap(bytes).unwrap_or_else(|shared| (*shared).clone());
-        let token = self.keep(app, owner, name, bytes).await?;
+        let token = self.keep(owner, name, bytes).await?;
         remember(&mut self.read(), (token.clone(), 0), book.clone());
         Ok((token, book))
     }
@@ -59,16 +70,16 @@ impl Uploads {
     ///
     /// # Errors
     /// That it is not there any more.
-    pub async fn book(&self, app: &App, owner: PersonId, token: &str, sheet: usize) -> Result<(String, Arc<Book>), Problem> {
+    pub async fn book(&self, owner: PersonId, token: &str, sheet: usize) -> Result<(String, Arc<Book>), Problem> {
         let gone = || Problem::from(Fault::not_found("file")).at("/token");
-        let name = app.store.upload(token, owner).await?.ok_or_else(gone)?;
+        let name = self.store.upload(token, owner).await?.ok_or_else(gone)?;
         let key = (token.to_owned(), sheet);
         let known = self.read().iter().find(|(k, _)| *k == key).map(|(_, book)| book.clone());
         if let Some(book) = known {
             return Ok((name, book));
         }
-        let bytes = app.files.get(token).await?.ok_or_else(gone)?;
-        let book = Arc::new(read_fenced(app, Arc::new(bytes), sheet).await?);
+        let bytes = self.files.get(token).await?.ok_or_else(gone)?;
+        let book = Arc::new(self.read_fenced(Arc::new(bytes), sheet).await?);
         remember(&mut self.read(), key, book.clone());
         Ok((name, book))
     }
@@ -77,29 +88,29 @@ impl Uploads {
     ///
     /// # Errors
     /// That it is not there any more.
-    pub async fn bytes(&self, app: &App, owner: PersonId, token: &str) -> Result<Vec<u8>, Problem> {
+    pub async fn bytes(&self, owner: PersonId, token: &str) -> Result<Vec<u8>, Problem> {
         let gone = || Problem::from(Fault::not_found("file")).at("/token");
-        app.store.upload(token, owner).await?.ok_or_else(gone)?;
-        app.files.get(token).await?.ok_or_else(gone)
+        self.store.upload(token, owner).await?.ok_or_else(gone)?;
+        self.files.get(token).await?.ok_or_else(gone)
     }
 
     /// Keeps bytes under a token.
     ///
     /// # Errors
     /// They can't be kept.
-    pub async fn keep(&self, app: &App, owner: PersonId, name: String, bytes: Vec<u8>) -> Result<String, Problem> {
+    pub async fn keep(&self, owner: PersonId, name: String, bytes: Vec<u8>) -> Result<String, Problem> {
         let token = format!("incoming-{}", random_hex(16));
-        app.store.put_upload(&token, owner, &name, Timestamp::now()).await?;
-        app.files.put(&token, bytes).await?;
+        self.store.put_upload(&token, owner, &name, Timestamp::now()).await?;
+        self.files.put(&token, bytes).await?;
         Ok(token)
     }
 
     /// A file that is needed no more.
-    pub async fn drop(&self, app: &App, token: &str) {
+    pub async fn drop(&self, token: &str) {
         self.read().retain(|((t, _), _)| t != token);
         // What can't be dropped now is only space; it is nobody's record, and is dropped with the old ones.
-        if app.files.drop(token).await.is_ok() {
-            let _ = app.store.drop_upload(token).await;
+        if self.files.drop(token).await.is_ok() {
+            let _ = self.store.drop_upload(token).await;
         }
     }
 
@@ -107,12 +118,33 @@ impl Uploads {
     ///
     /// # Errors
     /// The database can't be asked.
-    pub async fn clear(&self, app: &App) -> Result<(), Problem> {
+    pub async fn clear(&self) -> Result<(), Problem> {
         let before = Timestamp::now().saturating_sub(WAITS).unwrap_or(Timestamp::MIN);
-        for token in app.store.old_uploads(before).await? {
-            self.drop(app, &token).await;
+        for token in self.store.old_uploads(before).await? {
+            self.drop(&token).await;
         }
         Ok(())
+    }
+
+    /// Reads a sheet; a workbook in a process of its own.
+    async fn read_fenced(&self, bytes: Arc<Vec<u8>>, sheet: usize) -> Result<Book, Problem> {
+        let sort = sort_of(&bytes).map_err(refused)?;
+        let turn = self.rooms.file().await?;
+        if !sort.needs_own_process() {
+            let book = self.rooms.apart(move || {
+                let _turn = turn;
+                read(&bytes, sheet)
+            });
+            return book.await?.map_err(refused);
+        }
+        match tokio::time::timeout(READING, read_apart(&self.program, &bytes, sheet)).await {
+            Ok(Ok(book)) => book.map_err(refused),
+            Ok(Err(error)) => {
+                tracing::warn!(%error, "a workbook could not be read apart");
+                Err(refused(ReadFault::CutOff))
+            }
+            Err(_) => Err(refused(ReadFault::CutOff)),
+        }
     }
 }
 
@@ -121,27 +153,6 @@ fn remember(read: &mut Read, key: (String, usize), book: Arc<Book>) {
     read.push((key, book));
     if read.len() > KEPT {
         read.remove(0);
-    }
-}
-
-/// Reads a sheet; a workbook in a process of its own.
-async fn read_fenced(app: &App, bytes: Arc<Vec<u8>>, sheet: usize) -> Result<Book, Problem> {
-    let sort = sort_of(&bytes).map_err(refused)?;
-    let turn = app.rooms.file().await?;
-    if !sort.needs_own_process() {
-        let book = app.rooms.apart(move || {
-            let _turn = turn;
-            read(&bytes, sheet)
-        });
-        return book.await?.map_err(refused);
-    }
-    match tokio::time::timeout(READING, read_apart(&app.settings.program, &bytes, sheet)).await {
-        Ok(Ok(book)) => book.map_err(refused),
-        Ok(Err(error)) => {
-            tracing::warn!(%error, "a workbook could not be read apart");
-            Err(refused(ReadFault::CutOff))
-        }
-        Err(_) => Err(refused(ReadFault::CutOff)),
     }
 }
 

@@ -85,12 +85,12 @@ pub async fn enter(app: &App, live: &Live, form: FormId, answer: Answer, key: Op
     let keeps = !uploads.is_empty() && !is_known(app, live, key.as_deref()).await?;
     if keeps {
         rehearsed(&live.look(Asker::Form(form))?, form, &answer)?;
-        pictures::keep(app, uploads).await?;
+        pictures::keep(&app.files, uploads).await?;
     }
     let intent = Intent::Send { form, answer };
     let done = live.wish(Wish { intent, asker: Asker::Form(form), key, at: None }).await;
     if keeps && done.as_ref().map_or(true, |done| done.again) {
-        pictures::forget(app, uploads).await;
+        pictures::forget(&app.files, uploads).await;
     }
     done
 }

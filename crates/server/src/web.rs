@@ -1,6 +1,6 @@
 //! The built interface: two pages and what they load. Everything comes from here; the policy sent along allows nothing else.
 
-use crate::{app::App, session::random_hex};
+use crate::{app::App, secrets::random_hex};
 use axum::{
     extract::State,
     http::{HeaderName, HeaderValue, StatusCode, Uri, header},
@@ -13,7 +13,7 @@ pub async fn page(State(app): State<App>, uri: Uri) -> Response {
     let form = uri.path().strip_prefix("/f/");
     let name = if form.is_some() || uri.path().starts_with("/a/") { "form.html" } else { "index.html" };
     let sites = match form {
-        Some(link) => crate::api::welcome_sites(&app, link).await,
+        Some(link) => app.welcome_sites(link).await,
         None => Vec::new(),
     };
     let framed = if sites.is_empty() { "'none'".to_owned() } else { sites.join(" ") };

@@ -1,6 +1,6 @@
 //! Forms: their public addresses, the private ones of answers, and how often they were opened, sent and left.
 
-use crate::{Store, Stored, schema, tracker::int};
+use crate::{Store, Stored, json::int, schema};
 use diesel::{prelude::*, upsert::excluded};
 use diesel_async::RunQueryDsl;
 use jiff_diesel::ToDiesel;

@@ -44,3 +44,8 @@ impl<T: Serialize + std::fmt::Debug> ToSql<SqlJson, Pg> for Json<T> {
         Ok(IsNull::No)
     }
 }
+
+/// An id as PostgreSQL keeps it. Ids stay far below two thousand million.
+pub(crate) fn int(id: u32) -> i32 {
+    i32::try_from(id).unwrap_or(i32::MAX)
+}

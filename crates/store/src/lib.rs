@@ -5,6 +5,7 @@ mod forms;
 mod json;
 mod log;
 mod outbox;
+mod records;
 mod schema;
 mod team;
 mod template;

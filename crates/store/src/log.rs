@@ -3,9 +3,8 @@
 
 use crate::{
     Store, Stored, Write,
-    json::{Json, Raw},
+    json::{Json, Raw, int},
     schema,
-    tracker::int,
 };
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
@@ -241,7 +240,7 @@ impl Store {
             let put = async |c: &mut AsyncPgConnection| {
                 // Commits of the tracker take the same lock, so neither waits for the other's rows in another order.
                 let _: i64 = schema::tracker::table.find(id).select(schema::tracker::seq).for_update().first(c).await?;
-                crate::tracker::put_records(c, id, state, lot).await
+                crate::records::put_records(c, id, state, lot).await
             };
             (*connection).transaction(put).await?;
         }

@@ -1,6 +1,6 @@
 //! People and their sessions.
 
-use crate::{Store, Stored, schema, tracker::int};
+use crate::{Store, Stored, json::int, schema};
 use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
 use jiff::Timestamp;

@@ -2,9 +2,9 @@
 
 use crate::{
     Store, Stored,
+    json::int,
     json::{Json, Raw},
     schema,
-    tracker::int,
 };
 use diesel::{prelude::*, upsert::excluded};
 use diesel_async::RunQueryDsl;

@@ -2,23 +2,24 @@
 
 use crate::{
     Store, StoreError, Stored,
-    json::{Json, Raw},
+    json::{Json, Raw, int},
     log::{body, open_sheaves, put_sheaves},
+    records::RecordRow,
     schema,
 };
 use diesel::{prelude::*, upsert::excluded};
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff::tz::TimeZone;
-use jiff_diesel::{Date, Timestamp, ToDiesel};
+use jiff_diesel::{Date, ToDiesel};
 use std::{
     collections::{BTreeMap, BTreeSet},
     sync::Arc,
 };
 use westerfall_core::{
     automation::Run,
-    dataset::{Dataset, LoadedRecord, Meta, SetAside, TrackerDef},
+    dataset::{Dataset, SetAside, TrackerDef},
     form::Arrival,
-    history::{Actor, Change, Op, Part, Rows},
+    history::{Change, Op, Part, Rows},
     id::{FieldId, RecordId, TableId, TrackerId},
     people::People,
     upgrade::{FORMAT, Kept},
@@ -56,63 +57,6 @@ impl FileRow {
             RecordId::new(number(self.record))?,
             FieldId::new(number(self.field))?,
         ))
-    }
-}
-
-#[derive(Queryable, Selectable, Insertable)]
-#[diesel(table_name = schema::record)]
-struct RecordRow {
-    table_id: i32,
-    record_id: i32,
-    created_at: Timestamp,
-    created_by: Json<Actor>,
-    changed_at: Timestamp,
-    changed_by: Json<Actor>,
-    version: i32,
-    gone: bool,
-    cells: Json<BTreeMap<FieldId, Value>>,
-    arrival: Option<Json<Arrival>>,
-    /// As of which change.
-    seq: i64,
-}
-
-/// An id as PostgreSQL keeps it. Ids stay far below two thousand million.
-pub(crate) fn int(id: u32) -> i32 {
-    i32::try_from(id).unwrap_or(i32::MAX)
-}
-
-impl RecordRow {
-    fn new(record: LoadedRecord, seq: u64) -> Self {
-        Self {
-            seq: seq.cast_signed(),
-            table_id: int(record.table.get()),
-            record_id: int(record.record.get()),
-            created_at: record.meta.created_at.to_diesel(),
-            created_by: Json(record.meta.created_by),
-            changed_at: record.meta.changed_at.to_diesel(),
-            changed_by: Json(record.meta.changed_by),
-            version: int(record.meta.version),
-            gone: record.meta.gone,
-            cells: Json(record.cells.into_iter().collect()),
-            arrival: record.arrival.map(Json),
-        }
-    }
-
-    fn loaded(self) -> Option<LoadedRecord> {
-        Some(LoadedRecord {
-            table: TableId::new(self.table_id.try_into().ok()?)?,
-            record: RecordId::new(self.record_id.try_into().ok()?)?,
-            meta: Meta {
-                created_at: self.created_at.to_jiff(),
-                created_by: self.created_by.0,
-                changed_at: self.changed_at.to_jiff(),
-                changed_by: self.changed_by.0,
-                version: self.version.try_into().ok()?,
-                gone: self.gone,
-            },
-            cells: self.cells.0.into_iter().collect(),
-            arrival: self.arrival.map(|json| json.0),
-        })
     }
 }
 
@@ -433,34 +377,6 @@ impl Write {
 fn files_of<'a>(fields: &'a [FieldId], columns: &'a [Vec<Value>]) -> impl Iterator<Item = (FieldId, usize, &'a Value)> {
     let cells = |(field, column): (&'a FieldId, &'a Vec<Value>)| column.iter().enumerate().map(|(row, value)| (*field, row, value));
     fields.iter().zip(columns).flat_map(cells).filter(|(_, _, value)| matches!(value, Value::Files(_)))
-}
-
-/// Keeps records as they are in this state, but for those kept since.
-pub(crate) async fn put_records(
-    c: &mut AsyncPgConnection,
-    tracker: i32,
-    state: &Dataset,
-    records: &[(TableId, RecordId)],
-) -> QueryResult<()> {
-    use diesel::query_dsl::methods::FilterDsl;
-    use schema::record;
-    let kept = records.iter().filter_map(|(table, record)| state.record_to_keep(*table, *record));
-    let rows: Vec<_> = kept.map(|kept| (record::tracker_id.eq(tracker), RecordRow::new(kept, state.seq))).collect();
-    let put = diesel::insert_into(record::table)
-        .values(rows)
-        .on_conflict((record::tracker_id, record::table_id, record::record_id))
-        .do_update()
-        .set((
-            record::seq.eq(excluded(record::seq)),
-            record::changed_at.eq(excluded(record::changed_at)),
-            record::changed_by.eq(excluded(record::changed_by)),
-            record::version.eq(excluded(record::version)),
-            record::gone.eq(excluded(record::gone)),
-            record::cells.eq(excluded(record::cells)),
-            record::arrival.eq(excluded(record::arrival)),
-        ));
-    FilterDsl::filter(put, record::seq.lt(excluded(record::seq))).execute(c).await?;
-    Ok(())
 }
 
 async fn put(c: &mut AsyncPgConnection, tracker: i32, before: Option<&Part>, after: Option<&Part>) -> QueryResult<()> {

@@ -1,6 +1,6 @@
 //! Files that wait for their import: whose they are, whichever server takes the next request.
 
-use crate::{Store, Stored, schema, tracker::int};
+use crate::{Store, Stored, json::int, schema};
 use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
 use jiff::Timestamp;

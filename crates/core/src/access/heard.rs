@@ -271,7 +271,8 @@ impl Dataset {
             let draws = self.draws(home, field);
             let along = draws.iter().flat_map(|draw| draw.links.iter().filter_map(|link| self.end_of(home, &[*link])).collect::<Vec<_>>());
             from.extend(along);
-            from.extend(draws.iter().filter_map(|draw| Some(self.field(draw.field)?.0.def.id)));
+            let others = draws.iter().filter(|draw| !draw.links.is_empty());
+            from.extend(others.filter_map(|draw| Some(self.field(draw.field)?.0.def.id)));
         }
         if let Some(copies) = def.copies {
             from.extend(self.field(copies.field).map(|(table, _)| table.def.id));

@@ -98,11 +98,11 @@ pub(super) async fn attach(
     let input = Input::Upload(uploads.iter().map(|u| u.attachment.clone()).collect());
     let intent = Intent::Edit { table, record, edits: vec![Edit { field, input, was: None }] };
     rehearse(&look, &intent)?;
-    pictures::keep(&app, &uploads).await?;
+    pictures::keep(&app.files, &uploads).await?;
     match live.act(look.asker, intent).await {
         Ok(done) => Ok(Json(done)),
         Err(problem) => {
-            pictures::forget(&app, &uploads).await;
+            pictures::forget(&app.files, &uploads).await;
             Err(problem)
         }
     }

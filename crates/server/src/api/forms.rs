@@ -5,7 +5,8 @@ use crate::{
     live::{Done, Look},
     pictures,
     problem::{Json, Path, Problem, too_large},
-    session::{Signed, random_hex},
+    secrets::random_hex,
+    session::Signed,
 };
 use axum::{
     extract::{Multipart, State},
@@ -400,6 +401,6 @@ pub(super) async fn picture(
     if !upload.attachment.media.starts_with("image/") {
         return Err(Fault::new(FaultKind::WrongKind, "A form’s head is a picture: JPEG, PNG, WebP or GIF.").into());
     }
-    pictures::keep(&app, std::slice::from_ref(&upload)).await?;
+    pictures::keep(&app.files, std::slice::from_ref(&upload)).await?;
     Ok(Json(upload.attachment.id))
 }

@@ -51,7 +51,7 @@ pub(super) async fn upload(State(app): State<App>, signed: Signed, mut parts: Mu
         }
         let name = part.file_name().unwrap_or("file").to_owned();
         let bytes = part.bytes().await.map_err(|_| too_large())?.to_vec();
-        let (token, book) = app.uploads.take(&app, signed.person, name.clone(), bytes).await?;
+        let (token, book) = app.uploads.take(signed.person, name.clone(), bytes).await?;
         return Ok(Json(UploadAnswer { token, name, sheets: book.names.clone() }));
     }
     Err(Problem::new(StatusCode::BAD_REQUEST, "No file was sent."))
@@ -91,7 +91,7 @@ pub(super) async fn guess(
     Json(body): Json<GuessBody>,
 ) -> Result<Json<GuessAnswer>, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
-    let (file, book) = app.uploads.book(&app, signed.person, &body.token, body.sheet).await?;
+    let (file, book) = app.uploads.book(signed.person, &body.token, body.sheet).await?;
     let answer = app.rooms.read(move || {
         let name = if book.sheet.name.is_empty() { named_after(&file) } else { book.sheet.name.clone() };
         let guess = look.lens().guess(&book.sheet, &name, body.heading, body.into);
@@ -130,7 +130,7 @@ pub(super) struct ImportAnswer {
 
 async fn rehearsed(app: &App, signed: &Signed, tracker: TrackerId, body: &ImportBody) -> Result<ImportRehearsal, Problem> {
     let look = app.tracker(tracker).await?.look(signed.asker())?;
-    let (_, book) = app.uploads.book(app, signed.person, &body.token, body.sheet).await?;
+    let (_, book) = app.uploads.book(signed.person, &body.token, body.sheet).await?;
     let plan = body.plan.clone();
     let told = app.rooms.read(move || {
         let import = Import { plan, sheet: book.sheet.clone() };
@@ -155,10 +155,10 @@ pub(super) async fn import(
     let live = app.tracker(tracker).await?;
     live.look(signed.asker())?;
     let actor = signed.actor()?;
-    let (_, book) = app.uploads.book(&app, signed.person, &body.token, body.sheet).await?;
+    let (_, book) = app.uploads.book(signed.person, &body.token, body.sheet).await?;
     let import = Import { plan: body.plan, sheet: book.sheet.clone() };
     let done = live.act(actor, Intent::Import(Box::new(import))).await?;
-    app.uploads.drop(&app, &body.token).await;
+    app.uploads.drop(&body.token).await;
     Ok(Json(ImportAnswer { rehearsal: None, done: Some(done) }))
 }
 

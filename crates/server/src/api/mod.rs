@@ -20,8 +20,6 @@ mod tables;
 mod trackers;
 mod views;
 
-pub(crate) use public::welcome_sites;
-
 use crate::{
     app::App,
     limits::{Client, limit},

@@ -162,7 +162,7 @@ pub(super) async fn take(State(app): State<App>, signed: Signed, mut parts: Mult
                 _ => {}
             }
         }
-        answer.token = app.uploads.keep(&app, signed.person, file, bytes).await?;
+        answer.token = app.uploads.keep(signed.person, file, bytes).await?;
         return Ok(Json(answer));
     }
     Err(Problem::new(StatusCode::BAD_REQUEST, "No file was sent."))
@@ -188,7 +188,7 @@ pub(super) async fn unpacked(app: &App, bytes: Vec<u8>) -> Result<Pack, Problem>
             let Some(bytes) = package.files.get(&file.id) else { continue };
             // What a file is is found out anew: a package may say anything.
             let examined = crate::pictures::examine(&app.rooms, file.name.clone(), bytes.clone(), crate::pictures::Keep::Seen).await?;
-            crate::pictures::keep(app, std::slice::from_ref(&examined)).await?;
+            crate::pictures::keep(&app.files, std::slice::from_ref(&examined)).await?;
             renewed.push(examined.attachment);
         }
         *value = Value::Files(renewed.into()).tidy();

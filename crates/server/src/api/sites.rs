@@ -1,6 +1,5 @@
 //! What pages of other sites may do here: nothing, but for the forms that name their site.
 
-use super::welcome_sites;
 use crate::{app::App, problem::Problem};
 use axum::{
     extract::{Request, State},
@@ -16,7 +15,7 @@ const REMEMBERED: HeaderValue = HeaderValue::from_static("600");
 /// answered by the pages of the sites that may show it; nobody is signed in there.
 pub(super) async fn own_only(State(app): State<App>, request: Request, next: Next) -> Response {
     if let Some((link, site)) = asked_from(&request)
-        && welcome_sites(&app, &link).await.iter().any(|welcome| welcome.as_bytes() == site.as_bytes())
+        && app.welcome_sites(&link).await.iter().any(|welcome| welcome.as_bytes() == site.as_bytes())
     {
         let asks = *request.method() == Method::OPTIONS;
         let mut response = if asks { StatusCode::NO_CONTENT.into_response() } else { next.run(request).await };

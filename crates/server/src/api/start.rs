@@ -85,7 +85,7 @@ pub(super) async fn start(State(app): State<App>, signed: Signed, Json(body): Js
     let keeps_open = matches!(body.from, StartFrom::Packed { .. });
     let tracker = begin(&app, &def, pack, signed.person, keeps_open).await?;
     if let StartFrom::Packed { token } = &body.from {
-        app.uploads.drop(&app, token).await;
+        app.uploads.drop(token).await;
     }
     let table = app.tracker(tracker).await?.now().tables().next().map(|t| t.def.id);
     Ok(Json(Started { tracker, table }))
@@ -127,7 +127,7 @@ async fn begun_from(app: &App, signed: &Signed, body: &StartBody) -> Result<Opti
             Ok(Some(look.lens().pack(packing)?))
         }
         StartFrom::Packed { token } => {
-            let bytes = app.uploads.bytes(app, signed.person, token).await?;
+            let bytes = app.uploads.bytes(signed.person, token).await?;
             Ok(Some(super::packages::unpacked(app, bytes).await?))
         }
     }

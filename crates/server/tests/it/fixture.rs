@@ -16,8 +16,10 @@ use tokio_postgres::NoTls;
 use tower::ServiceExt;
 use westerfall_server::{
     api,
-    app::{App, MailOut, Settings},
-    demo, post_room, worker,
+    app::App,
+    demo, post_room,
+    settings::{MailOut, Settings},
+    worker,
 };
 use westerfall_store::{Files, Store};
 

@@ -195,7 +195,7 @@ async fn a_form_is_for_whom_it_says_where_it_says() {
     let pages = std::env::temp_dir().join(format!("westerfall-pages-{}", std::process::id()));
     std::fs::create_dir_all(&pages).unwrap();
     std::fs::write(pages.join("form.html"), "<html></html>").unwrap();
-    let served = world.again(westerfall_server::app::Settings { web: pages, ..settings() }).await;
+    let served = world.again(westerfall_server::settings::Settings { web: pages, ..settings() }).await;
     let framed = served.stranger().raw(Method::GET, "/f/report-a-path-fault", "", &[]).await;
     let headers = framed.headers();
     assert!(headers["content-security-policy"].to_str().unwrap().ends_with("frame-ancestors https://paths.example"));

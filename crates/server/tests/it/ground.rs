@@ -13,7 +13,7 @@ use westerfall_core::{
     id::{FormId, PersonId, TrackerId},
     intent::Intent,
 };
-use westerfall_server::{app::Settings, demo::TRACKER, live::Wish};
+use westerfall_server::{demo::TRACKER, live::Wish, settings::Settings};
 
 const HUGE: &str = "79228162514264337593543950335";
 

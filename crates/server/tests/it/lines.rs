@@ -17,7 +17,7 @@ use tokio::{
     sync::watch,
     task::AbortHandle,
 };
-use westerfall_server::app::Settings;
+use westerfall_server::settings::Settings;
 
 /// A way to the database that a test can hold up and cut.
 struct Line {

@@ -47,8 +47,8 @@ async fn a_blocked_path_reaches_its_warden_by_mail_once() {
 async fn a_server_that_does_not_answer_is_tried_again_later() {
     // An address at which nobody listens yet.
     let address = std::net::TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().to_string();
-    let mail = westerfall_server::app::MailOut { url: format!("smtp://{address}"), ..settings().mail };
-    let world = World::with(westerfall_server::app::Settings { mail, ..settings() }).await;
+    let mail = westerfall_server::settings::MailOut { url: format!("smtp://{address}"), ..settings().mail };
+    let world = World::with(westerfall_server::settings::Settings { mail, ..settings() }).await;
     westerfall_server::worker::start(world.app.clone()).unwrap();
     let nadia = world.person(NADIA).await;
     world.stranger().answer(good_answers("Nobody answers"), &[], None).await;

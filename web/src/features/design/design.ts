@@ -3,7 +3,7 @@ import { ref, watch, type Ref } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { Design, FieldDef } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
-import { currentTracker, readTracker, useChanges } from '@/features/tracker/tracker'
+import { currentTracker, readTracker, touches, useChanges } from '@/features/tracker/tracker'
 
 export interface Other {
   name: string
@@ -25,7 +25,10 @@ export function useDesign(tracker: Ref<number>, table: Ref<number>) {
     }
   }
   watch([tracker, table], () => void read(), { immediate: true })
-  useChanges(() => void read())
+  useChanges(
+    () => void read(),
+    (heard) => touches([table.value])(heard),
+  )
 
   async function done<T extends { seq?: number | null }>(asked: Promise<T>, words: string): Promise<T> {
     const answer = await asked

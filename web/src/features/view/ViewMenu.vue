@@ -89,7 +89,12 @@ async function takeAway() {
       <button v-if="!standing" data-test="save-view-as" @click="begin('new')">Save as a new view</button>
       <button @click="emit('drop')">Drop changes</button>
     </span>
-    <v-dialog :model-value="!!naming" max-width="420" @update:model-value="naming = undefined">
+    <v-dialog
+      :model-value="!!naming"
+      max-width="420"
+      :aria-label="naming === 'rename' ? 'Rename this view' : 'Keep this as a view'"
+      @update:model-value="naming = undefined"
+    >
       <form class="naming" @submit.prevent="keepName">
         <h2>{{ naming === 'rename' ? 'Rename this view' : 'Keep this as a view' }}</h2>
         <v-text-field v-model="name" label="Name" autofocus required maxlength="120" data-test="view-name" />

@@ -82,11 +82,14 @@ export function useWindow({ tracker, table, query, keep }: Options) {
   /** Says which places are on the screen; reads those that are missing, and then those that come next. */
   function show(first: number, last: number) {
     const back = first < shown.first
+    const stays = first === shown.first && last === shown.last
     shown = { first, last: Math.max(first, last) }
     const [from, to] = pagesShown()
     const onScreen = Array.from({ length: to - from + 1 }, (_, n) => from + n)
     const next = Array.from({ length: AHEAD }, (_, n) => (back ? from - 1 - n : to + 1 + n))
-    for (const page of [...onScreen, ...next, back ? to + 1 : from - 1]) if (page >= 0 && !rows.value.has(page * PAGE)) void load(page)
+    // Somebody who does not move is not read ahead for again at each change.
+    const wanted = stays && answer.value ? onScreen : [...onScreen, ...next, back ? to + 1 : from - 1]
+    for (const page of wanted) if (page >= 0 && !rows.value.has(page * PAGE)) void load(page)
   }
 
   async function load(page: number) {

@@ -166,9 +166,3 @@ pub(in crate::api) async fn count(
     app.store.count_of_form(at.tracker, at.form, &what).await?;
     Ok(StatusCode::NO_CONTENT)
 }
-
-/// The sites whose pages may show a form, or read and answer it.
-pub(crate) async fn welcome_sites(app: &App, link: &str) -> Vec<String> {
-    let Ok(at) = At::of(app, link).await else { return Vec::new() };
-    at.live.now().form(at.form).map(|form| form.embed.clone()).unwrap_or_default()
-}

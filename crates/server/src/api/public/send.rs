@@ -10,7 +10,8 @@ use crate::{
     app::App,
     pictures::{self, Upload},
     problem::{Json, Path, Problem, holds_zero, too_large},
-    session::{Perhaps, random_hex},
+    secrets::random_hex,
+    session::Perhaps,
     ways,
 };
 use axum::{
