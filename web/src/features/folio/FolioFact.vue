@@ -39,7 +39,7 @@ function askWhy(event: MouseEvent) {
   <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events -- by keys: “why?” beside it, and Ctrl-. -->
   <div class="fact" :data-fact="field.name" @click.capture="askWhy">
     <p v-if="labelled" class="label" :title="field.help || undefined"
-      >{{ field.name }} <span v-if="note" class="note">{{ note }}</span>
+      >{{ field.name }} <span v-if="note" class="note">{{ note }}</span>{{ ' ' }}
       <button v-if="isComputed(field) && cell" class="ask" :aria-label="`Why is ${field.name} ${cell.text}?`" @click="askWhy"
         >why?</button
       ></p

@@ -226,7 +226,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
           >
           <FolioNewField v-if="adding" :tracker="tracker" :table="table.id" @close="adding = false" @made="read()" />
           <p class="kept quiet"
-            ><template v-if="known.created">Made {{ known.created }}.</template>
+            ><template v-if="known.created">Made {{ known.created }}.</template>{{ ' ' }}
             <template v-if="known.changed">Last changed {{ known.changed }}.</template></p
           >
         </div>

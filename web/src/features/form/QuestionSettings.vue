@@ -115,7 +115,7 @@ function addParameter() {
           </label>
         </div>
         <p v-for="asked in lines.questions" :key="asked.field" class="row">
-          <input v-model="asked.label" :aria-label="`Words for ${asked.label}`" />
+          <input v-model="asked.label" :aria-label="`Words for ${asked.label}`" />{{ ' ' }}
           <label><input v-model="asked.required" type="checkbox" /> required</label>
         </p>
         <p class="row">

@@ -65,7 +65,7 @@ async function attempt(way: 'call' | 'mail') {
       <p class="quiet">
         POST JSON to <code>{{ known.call_address }}</code>, with <code>Westerfall-Timestamp</code> (seconds since 1970) and
         <code>Westerfall-Signature</code>: the HMAC-SHA-256 of timestamp, a point and the body, in hexadecimal digits, under the secret
-        <code>{{ form.ways.call.secret }}</code>
+        <code>{{ form.ways.call.secret }}</code>{{ ' ' }}
         <button type="button" class="link" @click="form.ways.call.secret = known.fresh_secret">another secret</button>
       </p>
       <p v-for="(one, n) in form.ways.call.fields" :key="n" class="row">

@@ -10,8 +10,8 @@ const name = (table: number) => props.plan.tables.find((t) => t.id === table)?.n
   <ul class="list">
     <li v-for="table in plan.tables" :key="table.id">
       <h2
-        ><router-link :to="{ name: 'view', params: { tracker, table: table.id } }">{{ table.name }}</router-link>
-        <span class="quiet">{{ table.count.toLocaleString() }}</span></h2
+        ><router-link :to="{ name: 'view', params: { tracker, table: table.id } }">{{ table.name }}</router-link
+        >{{ ' ' }} <span class="quiet">{{ table.count.toLocaleString() }}</span></h2
       >
       <p v-for="form in plan.forms.filter((f) => f.table === table.id)" :key="`f${form.form}`"
         >comes in by the form <router-link :to="{ name: 'form', params: { tracker, form: form.form } }">{{ form.title }}</router-link>,
