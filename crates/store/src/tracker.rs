@@ -144,7 +144,6 @@ impl Store {
         let id = int(tracker.get());
         // One snapshot of the database, so that the records are those of the log's end.
         let read = async |c: &mut AsyncPgConnection| {
-            diesel::sql_query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY").execute(c).await?;
             let seq: Option<(i64, Option<Date>)> =
                 schema::tracker::table.find(id).select((schema::tracker::seq, schema::tracker::turned_on)).first(c).await.optional()?;
             let parts: Vec<(String, i32, Raw, i16)> = schema::part::table
@@ -163,7 +162,7 @@ impl Store {
             let sheaves = open_sheaves(c, id).await?;
             Ok::<_, StoreError>((seq, parts, counters, records, sheaves))
         };
-        let (seq, parts, counters, mut records, sheaves) = (*connection).transaction(read).await?;
+        let (seq, parts, counters, mut records, sheaves) = connection.build_transaction().repeatable_read().read_only().run(read).await?;
         let Some((seq, turned_on)) = seq else { return Ok(None) };
         // One part that can't be read is set aside; the rest of the tracker opens without it.
         let mut readable: Vec<Part> = Vec::new();

@@ -724,6 +724,8 @@ fn a_long_chain_of_calculations_is_no_depth_and_a_longer_one_is_refused() {
     let clock = clock();
     assert_eq!(Lens::new(&ds, steward, &clock).text_at(last, record(1), end), "4,000");
     assert_eq!(Lens::new(&ds, asker(&ds, "Pavel"), &clock).text_at(last, record(1), end), "4,000");
+    assert!(Lens::new(&ds, steward, &clock).why(last, record(1), end).is_some());
+    read_everything(&filled_chain(2));
     // Of a length that may be, it can be changed; and turned into a circle it is refused by name.
     let mut ds = filled_chain(9);
     let kept = computed(&ds, "Chain 8", "Step 99", "Step 98 + 2");
