@@ -81,10 +81,7 @@ impl Heard {
                     let Some((table, records)) = op.records() else { continue };
                     let shown = if let Op::Fill { field, .. } = op { after.shown(table, *field) } else { Extent::Everywhere };
                     if matches!(op, Op::Bin { .. } | Op::Rows(_)) || links_by(op, after) {
-                        records.iter().take(HEARD_AT_ONCE).for_each(|record| heard.hear_linked(table, *record, before, after));
-                        if records.len() > HEARD_AT_ONCE {
-                            heard.hear_linked_tables(table, after);
-                        }
+                        records.iter().for_each(|record| heard.hear_linked(table, *record, before, after));
                     }
                     let mut heard_of = records.into_iter().filter(|r| shown.holds(r.row()) && seen(table, *r)).peekable();
                     if heard_of.peek().is_some() {
@@ -115,12 +112,13 @@ impl Heard {
         let Some(home) = lens.ds.table(table) else { return };
         for (field, link) in home.def.fields.iter().filter_map(|f| Some((f.id, home.link(f.id)?))) {
             let linked = home.column(field).map_or(&[][..], |column| column.links(record.row()));
-            let mut seen = linked.iter().filter(|r| lens.shows(link.to, **r, link.back)).peekable();
-            if seen.peek().is_some() {
-                self.records.entry(link.to).or_default().extend(seen.by_ref().take(HEARD_AT_ONCE));
-            }
-            if seen.next().is_some() {
-                self.more.insert(link.to);
+            for seen in linked.iter().filter(|r| lens.shows(link.to, **r, link.back)) {
+                let named = self.records.entry(link.to).or_default();
+                if named.len() >= HEARD_AT_ONCE {
+                    self.more.insert(link.to);
+                    break;
+                }
+                named.insert(*seen);
             }
         }
     }
@@ -133,16 +131,6 @@ impl Heard {
         let moved: Vec<RecordId> = old.symmetric_difference(&new).copied().filter(|record| shown(*record)).collect();
         if !moved.is_empty() {
             self.records.entry(link.to).or_default().extend(moved);
-        }
-    }
-
-    /// The same of very many.
-    fn hear_linked_tables(&mut self, table: TableId, after: &Lens<'_>) {
-        let Some(home) = after.ds.table(table) else { return };
-        let linked = home.def.fields.iter().filter_map(|f| Some(home.link(f.id)?.to)).filter(|to| after.opens(*to));
-        for to in linked {
-            self.records.entry(to).or_default();
-            self.more.insert(to);
         }
     }
 
