@@ -7,7 +7,8 @@ use westerfall_core::{
     access::{Asker, Lens},
     automation,
     id::{FieldId, PersonId, RecordId, TableId},
-    intent::{Edit, Input, Intent},
+    intent::{Edit, Intent},
+    value::Input,
     view::{Figure, Order, Query, Tally, View, Window},
 };
 use westerfall_demo::scaled;

@@ -66,6 +66,11 @@ impl Fault {
         Self { kind, pointer: String::new(), message: message.into(), clash: None }
     }
 
+    /// Whether all of it is refused, and nothing in it can be mended.
+    pub fn is_refusal(&self) -> bool {
+        self.pointer.is_empty() && matches!(self.kind, FaultKind::NotFound | FaultKind::NotAllowed | FaultKind::NotSignedIn)
+    }
+
     /// The one answer for what is not there and for what the asker may not see.
     pub fn not_found(what: &str) -> Self {
         Self::new(FaultKind::NotFound, format!("There is no such {what} here, or it is not open to you."))
@@ -93,6 +98,12 @@ impl Faults {
     /// `Ok` if nothing was gathered.
     pub fn none_or(gathered: Vec<Fault>) -> Result<(), Self> {
         if gathered.is_empty() { Ok(()) } else { Err(Self(gathered)) }
+    }
+
+    /// The same, of something that stands at a place in what was sent.
+    #[must_use]
+    pub fn under(self, place: &str) -> Self {
+        Self(self.0.into_iter().map(|fault| fault.at(place)).collect())
     }
 }
 

@@ -4,8 +4,8 @@
 use crate::{
     access::Lens,
     automation::{Recipient, Step},
-    history::Actor,
     id::{AutomationId, FieldId, FormId, RecordId, TableId},
+    people::Actor,
     schema::{FieldDef, Kind},
     value::Cell,
 };

@@ -1,31 +1,15 @@
 //! Changes: what an intent becomes. A list of small operations, each of which can be turned round.
 
 use crate::{
-    access::Role,
-    automation::Automation,
-    dataset::TrackerDef,
-    form::{Arrival, Form},
-    id::{AutomationId, FieldId, FormId, PersonId, RecordId, TableId},
-    schema::{Kind, TableDef},
+    form::Arrival,
+    id::{FieldId, RecordId, TableId},
+    part::Part,
+    people::Actor,
     value::Value,
-    view::View,
 };
 use jiff::{Timestamp, civil::Date};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
-
-/// Who made a change.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(rename_all = "lowercase")]
-pub enum Actor {
-    Person(PersonId),
-    /// Whoever answered this form.
-    Form(FormId),
-    Automation(AutomationId),
-    /// Westerfall itself, setting up.
-    Westerfall,
-}
 
 /// One change of a tracker: all of it happened, at one moment, or none of it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -158,19 +142,6 @@ pub struct Stamp {
     pub created_by: Actor,
     pub changed_at: Timestamp,
     pub changed_by: Actor,
-}
-
-/// A part of a tracker's structure. Operations hold it in a box, so its size costs nothing.
-#[allow(clippy::large_enum_variant)]
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-pub enum Part {
-    Tracker(TrackerDef),
-    Table(TableDef),
-    View(View),
-    Form(Form),
-    Role(Role),
-    Automation(Automation),
 }
 
 /// An operation on more records than this is kept in the log alone, and not once more with each record.
@@ -347,34 +318,5 @@ impl Change {
         let made: Vec<_> = self.ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).collect();
         let of_made = |op: &Op| matches!(op, Op::Cell { .. } | Op::Arrive { .. }) && op.record().is_some_and(|r| made.contains(&r));
         self.ops.iter().rev().filter(|op| !of_made(op)).filter_map(Op::inverse).collect()
-    }
-}
-
-impl Part {
-    /// Where it is kept: its sort and number. The tracker itself has number 0.
-    pub fn key(&self) -> (&'static str, u32) {
-        match self {
-            Part::Tracker(_) => ("tracker", 0),
-            Part::Table(table) => ("table", table.id.get()),
-            Part::View(view) => ("view", view.id.get()),
-            Part::Form(form) => ("form", form.id.get()),
-            Part::Role(role) => ("role", role.id.get()),
-            Part::Automation(automation) => ("automation", automation.id.get()),
-        }
-    }
-
-    /// The highest number that it or anything in it has.
-    pub fn highest_id(&self) -> u32 {
-        let (_, own) = self.key();
-        let Part::Table(table) = self else { return own };
-        let options = |kind: &Kind| kind.options().iter().map(|o| o.id.get()).max().unwrap_or(0);
-        table
-            .fields
-            .iter()
-            .chain(table.binned.iter().map(|b| &b.field))
-            .map(|f| f.id.get().max(options(&f.kind)))
-            .max()
-            .unwrap_or(0)
-            .max(own)
     }
 }

@@ -15,6 +15,9 @@ macro_rules! ids {
         pub struct $name(NonZeroU32);
 
         impl $name {
+            /// The first. It stands where the number is still to be given.
+            pub const FIRST: Self = Self(NonZeroU32::MIN);
+
             /// The id of this number, if it is not zero and no larger than the database keeps: 2³¹ − 1.
             pub const fn new(number: u32) -> Option<Self> {
                 match NonZeroU32::new(number) {

@@ -9,8 +9,10 @@
 
 pub mod access;
 pub mod automation;
+pub mod checks;
 pub mod condition;
 pub mod dataset;
+mod did;
 pub mod export;
 pub mod fault;
 pub mod form;
@@ -23,16 +25,19 @@ pub mod intent;
 pub mod names;
 pub mod offer;
 pub mod pack;
+pub mod part;
 pub mod people;
+mod rules;
 pub mod schema;
 pub mod sentence;
-pub mod template;
 pub mod trail;
 pub mod upgrade;
 pub mod uses;
 pub mod value;
 pub mod view;
+pub mod vocabulary;
 pub mod why;
+pub mod wording;
 
 use jiff::{Timestamp, civil::Date, tz::TimeZone};
 

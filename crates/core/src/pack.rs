@@ -6,10 +6,12 @@ use crate::{
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind},
     form::Arrival,
-    history::{Actor, Op, Part, Rows, Stamp},
+    history::{Op, Rows, Stamp},
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
     names::{Hold, Name, Names},
-    people::Person,
+    part::{Part, with_part},
+    people::{Actor, Person},
+    rules::Rules,
     schema::Kind,
     value::{Value, days_on},
     view::View,
@@ -71,7 +73,8 @@ fn packed(ds: &Dataset, packing: Packing) -> Pack {
     let places: BTreeMap<TableId, BTreeMap<RecordId, RecordId>> =
         ds.tables().map(|t| (t.def.id, t.records().enumerate().map(|(at, r)| (r, RecordId::at_row(at))).collect())).collect();
     let whole = packing == Packing::Whole;
-    let mut parts: Vec<Part> = ds.parts().into_iter().filter_map(|part| packed_part(part, whole)).collect();
+    let mut parts: Vec<Part> =
+        ds.parts().into_iter().filter_map(|part| with_part!(part, part => part.packed(whole).map(Part::from))).collect();
     let mut rows = Vec::new();
     let mut counters = Vec::new();
     if packing != Packing::Structure {
@@ -101,28 +104,6 @@ fn packed_arrivals(ds: &Dataset, places: &BTreeMap<TableId, BTreeMap<RecordId, R
         Some(Came { table, record: *to, arrival: Arrival { receipt: None, ..arrival } })
     };
     places.iter().flat_map(|(table, records)| records.iter().filter_map(|pair| came(*table, pair))).collect()
-}
-
-/// A part as it goes along: without the bin, and in a copy without what is somebody's.
-fn packed_part(part: Part, whole: bool) -> Option<Part> {
-    match part {
-        Part::Table(table) if table.gone.is_some() => None,
-        Part::Table(mut table) => {
-            table.binned.clear();
-            Some(Part::Table(table))
-        }
-        Part::View(view) if view.owner.is_some() && !whole => None,
-        Part::Role(mut role) if !whole => {
-            role.members.clear();
-            Some(Part::Role(role))
-        }
-        Part::Form(mut form) => {
-            // A secret stays where it is known.
-            form.ways.call = None;
-            Some(Part::Form(form))
-        }
-        part => Some(part),
-    }
 }
 
 fn packed_rows(table: &crate::dataset::Table, places: &BTreeMap<TableId, BTreeMap<RecordId, RecordId>>, whole: bool) -> Rows {
@@ -183,7 +164,7 @@ impl Pack {
         pack.parts.iter_mut().for_each(|part| part.each(&mut see));
         for rows in &mut pack.rows {
             for (field, column) in rows.fields.iter().zip(&mut rows.columns) {
-                column.iter_mut().for_each(|value| crate::names::value(*field, value, Hold::Shows(""), &mut see));
+                column.iter_mut().for_each(|value| crate::value::value_refs(*field, value, Hold::Shows(""), &mut see));
             }
             for stamp in &mut rows.stamps {
                 for who in [&mut stamp.created_by, &mut stamp.changed_by] {

@@ -1,6 +1,6 @@
 //! The team's people, as a tracker needs to know them.
 
-use crate::id::PersonId;
+use crate::id::{AutomationId, FormId, PersonId};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -52,4 +52,17 @@ impl People {
         let first = fitting.next()?;
         fitting.next().is_none().then_some(first)
     }
+}
+
+/// Who made a change.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Actor {
+    Person(PersonId),
+    /// Whoever answered this form.
+    Form(FormId),
+    Automation(AutomationId),
+    /// Westerfall itself, setting up.
+    Westerfall,
 }

@@ -81,3 +81,17 @@ impl Sentence {
 pub fn as_text(phrases: &[Phrase]) -> String {
     phrases.iter().filter(|p| p.tone != Tone::Offer).map(|p| p.text.as_str()).collect()
 }
+
+/// So many of something: *1 fault*, *3 faults*.
+pub fn count_words(count: usize, one: &str, many: &str) -> String {
+    if count == 1 { format!("1 {one}") } else { format!("{count} {many}") }
+}
+
+/// A noun with its article: *a fault*, *an order*, *a unit*.
+pub fn a_or_an(noun: &str) -> String {
+    let lower = noun.to_lowercase();
+    let sounds_like_you = ["uni", "use", "usu", "uti", "eu", "one", "once"].iter().any(|start| lower.starts_with(start));
+    let silent = ["hour", "heir", "honest", "honour", "honor"].iter().any(|start| lower.starts_with(start));
+    let vowel = silent || lower.starts_with(['a', 'e', 'i', 'o', 'u']) && (!sounds_like_you || lower.starts_with("unin"));
+    format!("{} {noun}", if vowel { "an" } else { "a" })
+}

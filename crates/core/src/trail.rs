@@ -2,8 +2,9 @@
 
 use crate::{
     access::Lens,
-    history::{Actor, Change, Op},
+    history::{Change, Op},
     id::{FieldId, FormId, PersonId, RecordId, TableId},
+    people::Actor,
     schema::Kind,
     value::Value,
 };

@@ -2,15 +2,15 @@
 //! the next; what is kept now is of [`FORMAT`]. Samples of every format lie frozen in `core/tests/old` and open for ever.
 
 use serde::de::DeserializeOwned;
-use serde_json::Value as Json;
+use serde_json::{Map, Value as Json};
 
 /// The format in which parts, operations and packs are kept now.
-pub const FORMAT: i16 = 1;
+pub const FORMAT: i16 = 2;
 
 /// What is kept.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Kept {
-    /// A [`crate::history::Part`].
+    /// A [`crate::part::Part`].
     Part,
     /// A [`crate::history::Change`], or an operation of one that stands apart.
     Change,
@@ -23,7 +23,55 @@ pub enum Kept {
 type Step = fn(Kept, Json) -> Json;
 
 /// From each format to the next; the first is from 1 to 2.
-const CHAIN: &[Step] = &[];
+const CHAIN: &[Step] = &[checks_say_what_they_are];
+
+/// What a condition checks says what it is in one word among its settings, and how a form looks is its appearance.
+fn checks_say_what_they_are(_: Kept, mut json: Json) -> Json {
+    fn tagged(check: &mut Json) {
+        let tag = |word: &str, mut settings: Map<String, Json>| {
+            settings.insert("is".to_owned(), Json::from(word));
+            Json::Object(settings)
+        };
+        *check = match std::mem::take(check) {
+            Json::String(word) => tag(&word, Map::new()),
+            Json::Object(mut one) if one.len() == 1 => {
+                let word = one.keys().next().cloned().unwrap_or_default();
+                match one.remove(&word) {
+                    Some(Json::Object(settings)) => tag(&word, settings),
+                    other => other.unwrap_or_default(),
+                }
+            }
+            other => other,
+        };
+    }
+    each_object(&mut json, &mut |object| {
+        if let Some(Json::Object(test)) = object.get_mut("test")
+            && test.contains_key("path")
+            && let Some(check) = test.get_mut("check")
+        {
+            tagged(check);
+        }
+        if let Some(Json::Object(form)) = object.get_mut("form")
+            && form.contains_key("questions")
+            && let Some(look) = form.remove("look")
+        {
+            form.insert("appearance".to_owned(), look);
+        }
+    });
+    json
+}
+
+/// Does something with every object, but for those in what people keep as structured data.
+fn each_object(json: &mut Json, does: &mut dyn FnMut(&mut Map<String, Json>)) {
+    match json {
+        Json::Object(object) => {
+            does(object);
+            object.iter_mut().filter(|(key, _)| *key != "json").for_each(|(_, inner)| each_object(inner, does));
+        }
+        Json::Array(list) => list.iter_mut().for_each(|inner| each_object(inner, does)),
+        Json::Null | Json::Bool(_) | Json::Number(_) | Json::String(_) => {}
+    }
+}
 
 /// Why something that was kept can't be read.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -66,6 +114,14 @@ mod tests {
     #[test]
     fn the_chain_leads_to_the_format_of_now() {
         assert_eq!(CHAIN.len() + 1, usize::try_from(FORMAT).unwrap());
+    }
+
+    #[test]
+    fn structured_data_of_people_stays_as_it_is() {
+        let theirs = json!({ "json": { "test": { "path": [1], "check": "empty" } } });
+        let kept = json!({ "cell": { "after": theirs }, "test": { "path": [1], "check": { "older": { "days": 3 } } } });
+        let now = json!({ "cell": { "after": theirs }, "test": { "path": [1], "check": { "is": "older", "days": 3 } } });
+        assert_eq!(upgraded(CHAIN, Kept::Op, 1, kept).unwrap(), now);
     }
 
     #[test]

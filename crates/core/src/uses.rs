@@ -2,9 +2,9 @@
 
 use crate::{
     dataset::Dataset,
-    history::Part,
     id::{FieldId, OptionId, TableId},
     names::{Hold, Name, Names},
+    part::Part,
     schema::TableDef,
 };
 use serde::{Deserialize, Serialize};
@@ -61,12 +61,13 @@ impl Dataset {
         let mut found = Vec::new();
         for part in self.parts() {
             match &part {
-                Part::Table(table) if table.gone.is_none() => table_uses(table, name, &mut found),
-                Part::Table(_) | Part::Tracker(_) => {}
-                Part::View(view) => part_uses(&part, Using::View, Some(view.table), &view.name, name, &mut found),
-                Part::Form(form) => part_uses(&part, Using::Form, Some(form.table), &form.title, name, &mut found),
-                Part::Role(role) => part_uses(&part, Using::Role, None, &role.name, name, &mut found),
-                Part::Automation(a) => part_uses(&part, Using::Automation, Some(a.table), &a.name, name, &mut found),
+                Part::Tracker(_) => {}
+                Part::Table(table) if table.gone.is_some() => {}
+                Part::Table(table) => table_uses(table, name, &mut found),
+                Part::View(_) => part_uses(&part, Using::View, name, &mut found),
+                Part::Form(_) => part_uses(&part, Using::Form, name, &mut found),
+                Part::Role(_) => part_uses(&part, Using::Role, name, &mut found),
+                Part::Automation(_) => part_uses(&part, Using::Automation, name, &mut found),
             }
         }
         found
@@ -90,10 +91,10 @@ fn table_uses(table: &TableDef, name: Name, found: &mut Vec<Use>) {
     }
 }
 
-fn part_uses(part: &Part, what: Using, table: Option<TableId>, told: &str, name: Name, found: &mut Vec<Use>) {
+fn part_uses(part: &Part, what: Using, name: Name, found: &mut Vec<Use>) {
     part.names(&mut |named, hold| {
         if named == name {
-            add(found, (what, part.key().1, table, told), hold);
+            add(found, (what, part.key().1, part.table(), part.title()), hold);
         }
     });
 }

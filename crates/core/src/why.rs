@@ -7,6 +7,7 @@ use crate::{
     formula::{Source, SourceCell, TraceStep},
     id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind, Summary, SummaryFigure, within_sentence},
+    sentence::count_words,
     value::{Cell, list_text},
 };
 use serde::{Deserialize, Serialize};
@@ -174,7 +175,7 @@ impl Lens<'_> {
         let holds = condition.holds(self, table, record);
         match condition {
             Condition::Test(test) => {
-                let found = crate::template::ends(self, table, &test.path, record).map(|(at, field, records)| {
+                let found = crate::wording::ends(self, table, &test.path, record).map(|(at, field, records)| {
                     let texts = records.iter().filter(|r| self.sees(at, **r)).map(|r| self.text_at(at, *r, field));
                     let texts: Vec<String> = texts.filter(|t| !t.is_empty()).take(LISTED).collect();
                     if texts.is_empty() { "nothing".into() } else { list_text(&texts, "and") }
@@ -203,8 +204,4 @@ fn figure_words(figure: SummaryFigure) -> &'static str {
         SummaryFigure::List => "the list of",
         SummaryFigure::Different => "each different",
     }
-}
-
-fn count_words(count: usize, one: &str, many: &str) -> String {
-    if count == 1 { format!("1 {one}") } else { format!("{count} {many}") }
 }

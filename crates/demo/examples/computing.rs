@@ -13,9 +13,9 @@ use westerfall_core::{
     dataset::Dataset,
     formula::Formula,
     id::{FieldId, PersonId, RecordId, TableId},
-    intent::{Edit, FieldChange, Input, Intent},
+    intent::{Edit, FieldChange, Intent},
     schema::{FieldDef, Kind},
-    value::Value,
+    value::{Input, Value},
 };
 use westerfall_demo::scaled;
 
@@ -87,7 +87,7 @@ fn calculate(ds: &mut Dataset, name: &str, text: &str, now: Timestamp) {
     let (table, id) = field(ds, "Faults", "Due");
     let reading = Formula::read(text, ds, table);
     assert_eq!(reading.faults, [], "{text}");
-    let kind = Kind::Calculation { formula: reading.formula, shows: Box::new(Kind::of_type(reading.shape.of)) };
+    let kind = Kind::Calculation { formula: reading.formula, shows: Box::new(Kind::of_type(reading.result.of)) };
     let field = FieldDef::new(id, name, kind);
     *ds = done(ds, &Intent::Fields { table, change: FieldChange::Add { field, before: None, other: None } }, now);
 }

@@ -3,9 +3,9 @@
 use crate::ids::{FORM, SEVERITIES, STATUSES, faults, lines, orders};
 use westerfall_core::{
     condition::{Check, Condition, Test},
-    form::{Above, Following, Form, LineQuestion, Lines, Look, Question, Shown, Theme},
+    form::{Above, Appearance, Following, Form, LineQuestion, Lines, Question, Shown, Theme},
     id::{FieldId, FormId},
-    template::{Piece, Template},
+    wording::{Piece, Wording},
 };
 
 const ORDER_FORM: u32 = 123;
@@ -37,7 +37,7 @@ fn order_materials() -> Form {
                 ..Question::new(o::LINES, "What do you need?")
             },
         ],
-        confirmation: Template(vec![
+        confirmation: Wording(vec![
             Piece::Text("Ordered as work order ".into()),
             Piece::Value(vec![o::NUMBER]),
             Piece::Text(", for ".into()),
@@ -46,7 +46,7 @@ fn order_materials() -> Form {
         ]),
         send_label: "Order".into(),
         open: true,
-        look: Look { theme: Theme::Quarry, team: true, ..Look::default() },
+        appearance: Appearance { theme: Theme::Quarry, team: true, ..Appearance::default() },
         ..Form::new(FormId::new(ORDER_FORM).expect("not zero"), o::TABLE, "Order materials for a job", "order-materials")
     }
 }
@@ -77,7 +77,7 @@ fn report_fault() -> Form {
                 ..ask(f::PHONE, "Your phone", "So that a warden can ask where exactly it is.", false)
             },
         ],
-        confirmation: Template(vec![
+        confirmation: Wording(vec![
             Piece::Text("Thank you. The warden of that path has your report, number ".into()),
             Piece::Value(vec![f::NUMBER]),
             Piece::Text(", and will go and look.".into()),
@@ -87,7 +87,7 @@ fn report_fault() -> Form {
             adds: vec![f::DESCRIPTION],
             while_: test(&[f::STATUS], unseen()),
         }),
-        look: Look { team: true, ..Look::default() },
+        appearance: Appearance { team: true, ..Appearance::default() },
         send_label: "Send report".into(),
         open: true,
         closed_text: "We take no reports at the moment. Please call the office.".into(),

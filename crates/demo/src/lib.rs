@@ -15,11 +15,11 @@ use ids::{faults as f, sections as s};
 use jiff::{SignedDuration, Timestamp, ToSpan, Unit, civil::Date, tz::TimeZone};
 use westerfall_core::{
     access::Asker,
-    dataset::TrackerDef,
     id::{FieldId, FormId, OptionId, PersonId, RecordId},
-    intent::{Input, Intent},
+    intent::Intent,
     people::Person,
-    value::{Attachment, Locale, Value},
+    schema::TrackerDef,
+    value::{Attachment, Input, Locale, Value},
 };
 
 /// The zone in which the demo team lives.

@@ -7,12 +7,12 @@ use westerfall_core::{
     automation::{Automation, Occasion, Recipient, Step},
     condition::{Check, Condition, Period, Quantity, Test, Who},
     formula::Formula,
-    history::Part,
     id::{AutomationId, FieldId, FormId, OptionId, RoleId, ViewId},
+    part::Part,
     schema::{Choice, Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, Summary, SummaryFigure, TableDef},
-    template::{Piece, Template},
     value::Value,
     view::{Figure, Order, Query, ShownField, Tally, View},
+    wording::{Piece, Wording},
 };
 
 pub(crate) const DIFFICULTIES: [OptionId; 3] = [option(290), option(291), option(292)];
@@ -636,8 +636,8 @@ pub(crate) fn automation() -> Part {
     use {districts as d, faults as f, sections as s};
     let text = |t: &str| Piece::Text(t.into());
     let value = |path: &[FieldId]| Piece::Value(path.to_vec());
-    let subject = Template(vec![value(&[f::SEVERITY]), text(": "), value(&[f::TITLE])]);
-    let body = Template(vec![
+    let subject = Wording(vec![value(&[f::SEVERITY]), text(": "), value(&[f::TITLE])]);
+    let body = Wording(vec![
         text("A fault came in on "),
         value(&[f::SECTION, s::NUMBER]),
         text(" "),

@@ -44,6 +44,8 @@ pub struct Server {
 impl Server {
     /// Starts with a fresh demo of so many faults.
     pub async fn start(faults: usize) -> Self {
+        // Clients of HTTP are built for TLS with no library of their own, as the server is; here nothing is encrypted.
+        let _ = rustls::crypto::ring::default_provider().install_default();
         let database = format!("e2e_{}_{}", std::process::id(), NUMBER.fetch_add(1, Ordering::Relaxed));
         let (client, connection) =
             tokio_postgres::connect(&format!("{}/postgres", setting("WESTERFALL_TEST_SERVER")), NoTls).await.expect("the database answers");

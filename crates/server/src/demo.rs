@@ -3,8 +3,8 @@
 use crate::{app::App, live::Wish, pictures, problem::Problem, session::hash_password, starting};
 use jiff::Timestamp;
 use westerfall_core::{
-    dataset::TrackerDef,
     id::{PersonId, TrackerId},
+    schema::TrackerDef,
 };
 use westerfall_store::Account;
 

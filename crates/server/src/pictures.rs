@@ -3,10 +3,10 @@
 
 use crate::{
     problem::Problem,
+    refusal::Refusal,
     rooms::{MEGAPIXELS, Rooms},
     secrets::random_hex,
 };
-use axum::http::StatusCode;
 use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits, codecs::jpeg::JpegEncoder, imageops::FilterType};
 use std::io::Cursor;
 use westerfall_core::{dataset::Dataset, id::FieldId, value::Attachment};
@@ -56,12 +56,12 @@ impl Keep {
 pub async fn examine(rooms: &Rooms, name: String, bytes: Vec<u8>, keep: Keep) -> Result<Upload, Problem> {
     if bytes.len() > FILE_LIMIT {
         let limit = FILE_LIMIT / 1024 / 1024;
-        return Err(Problem::new(StatusCode::PAYLOAD_TOO_LARGE, format!("“{name}” is too large: a file has at most {limit} MB.")));
+        return Err(Refusal::FileTooLarge.saying(format!("“{name}” is too large: a file has at most {limit} MB.")));
     }
     let megapixels = megapixels(&bytes);
     if megapixels > MEGAPIXELS {
         let message = format!("“{name}” has too many pixels: {MEGAPIXELS} million at most. Make it smaller, and send it again.");
-        return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, message));
+        return Err(Refusal::TooManyPixels.saying(message));
     }
     rooms.draw(megapixels, move || look_into(&name, bytes, keep)).await?
 }
@@ -81,7 +81,7 @@ fn look_into(name: &str, bytes: Vec<u8>, keep: Keep) -> Result<Upload, Problem> 
     }
     let refused = || {
         let message = format!("“{name}” can’t be taken. Send a picture (JPEG, PNG, WebP or GIF) or a PDF.");
-        Problem::new(StatusCode::UNSUPPORTED_MEDIA_TYPE, message)
+        Refusal::FileNotTaken.saying(message)
     };
     let picture = draw(&bytes).ok_or_else(refused)?;
     if keep == Keep::Original {

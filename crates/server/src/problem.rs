@@ -1,6 +1,7 @@
 //! Everything that can go wrong, as RFC 9457 problem details. One place decides status and shape; no text of a library,
 //! a panic or the database reaches a client.
 
+use crate::refusal::Refusal;
 use axum::{
     extract::{FromRequest, FromRequestParts, Request, rejection::JsonRejection},
     http::{HeaderValue, StatusCode, header, request::Parts},
@@ -15,6 +16,8 @@ use westerfall_store::StoreError;
 #[derive(Debug)]
 pub struct Problem {
     status: StatusCode,
+    /// Of what is refused at the door.
+    refusal: Option<Refusal>,
     detail: String,
     faults: Vec<Fault>,
     /// After how many seconds it is worth trying again, where it is.
@@ -28,6 +31,9 @@ pub struct ProblemBody {
     r#type: &'static str,
     title: &'static str,
     status: u16,
+    /// Which refusal at the door it is, where it is one; what core says is told by the kinds of the faults.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    refusal: Option<Refusal>,
     /// One sentence for people.
     detail: String,
     /// Each thing that is wrong, with its place in what was sent.
@@ -35,36 +41,32 @@ pub struct ProblemBody {
 }
 
 impl Problem {
-    /// A problem with no place in what was sent.
-    pub fn new(status: StatusCode, detail: impl Into<String>) -> Self {
-        Self { status, detail: detail.into(), faults: Vec::new(), again: None }
+    /// A refusal at the door, which has no place in what was sent.
+    pub(crate) fn refused(refusal: Refusal, detail: String) -> Self {
+        Self { status: refusal.status(), refusal: Some(refusal), detail, faults: Vec::new(), again: None }
     }
 
     /// Our own fault. The cause is written to the log, not sent.
     pub fn internal(cause: &str) -> Self {
         tracing::error!(cause, "internal error");
-        Self::new(StatusCode::INTERNAL_SERVER_ERROR, "Something went wrong on our side. Nothing was changed. Try again in a moment.")
+        Refusal::Internal.into()
     }
 
     /// More is asked than can be done soon.
     pub fn busy() -> Self {
-        let detail = "Too much is going on at the moment. Nothing was changed. Try again in a few seconds.";
-        Self { again: Some(3), ..Self::new(StatusCode::SERVICE_UNAVAILABLE, detail) }
+        Self { again: Some(3), ..Refusal::Busy.into() }
     }
 
     /// What holds the data does not answer.
     pub fn unavailable(cause: &str) -> Self {
         tracing::warn!(cause, "the database can't be asked");
-        let detail = "What holds the data does not answer at the moment. Nothing was changed. Try again in a few seconds.";
-        Self { again: Some(2), ..Self::new(StatusCode::SERVICE_UNAVAILABLE, detail) }
+        Self { again: Some(2), ..Refusal::Unavailable.into() }
     }
 
     /// It was begun, and nobody can say how it ended. Sent again under the same key, it is done once.
     pub fn unknown(cause: &str) -> Self {
         tracing::error!(cause, "it is not known whether a change was kept");
-        let detail =
-            "The connection broke on the way, so we don’t know whether this was kept. Look whether it is there before you send it again.";
-        Self { again: Some(2), ..Self::new(StatusCode::SERVICE_UNAVAILABLE, detail) }
+        Self { again: Some(2), ..Refusal::Unknown.into() }
     }
 
     /// What a fault of the store is to a client.
@@ -72,16 +74,11 @@ impl Problem {
         if error.is_of_connection() { Self::unavailable(&error.to_string()) } else { Self::internal(&error.to_string()) }
     }
 
-    /// Nobody is signed in.
-    pub fn not_signed_in() -> Self {
-        Self::new(StatusCode::UNAUTHORIZED, "Sign in first.")
-    }
-
     /// Somebody asks too often.
     pub fn too_often(seconds: u64) -> Self {
         let seconds = seconds.max(1);
         let detail = format!("That was a lot at once. Wait {seconds} seconds and try again.");
-        Self { again: Some(seconds), ..Self::new(StatusCode::TOO_MANY_REQUESTS, detail) }
+        Self { again: Some(seconds), ..Refusal::TooOften.saying(detail) }
     }
 
     /// Puts the problem at a place of what was sent.
@@ -117,7 +114,7 @@ impl From<Faults> for Problem {
         let main = first(StatusCode::NOT_FOUND).or_else(|| faults.iter().find(|f| f.kind == FaultKind::Clash)).or(faults.first());
         let status = main.map_or(StatusCode::UNPROCESSABLE_ENTITY, |f| status_of(f.kind));
         let detail = main.map_or_else(String::new, |f| f.message.clone());
-        Self { status, detail, faults, again: None }
+        Self { status, refusal: None, detail, faults, again: None }
     }
 }
 
@@ -147,6 +144,7 @@ impl IntoResponse for Problem {
             r#type: "about:blank",
             title: self.status.canonical_reason().unwrap_or("Problem"),
             status: self.status.as_u16(),
+            refusal: self.refusal,
             detail: self.detail,
             faults: self.faults,
         };
@@ -176,26 +174,24 @@ impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Json<T> {
         let (parts, body) = request.into_parts();
         let bytes = axum::body::Bytes::from_request(Request::from_parts(parts.clone(), body), state).await;
         let bytes = bytes.map_err(|rejection| match rejection.status() {
-            StatusCode::PAYLOAD_TOO_LARGE => too_large(),
-            status => Problem::new(status, "What was sent could not be read."),
+            StatusCode::PAYLOAD_TOO_LARGE => Refusal::TooMuch,
+            _ => Refusal::Unreadable,
         })?;
         if holds_zero(&bytes) {
-            return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "A text that was sent holds the character zero. Take it out."));
+            return Err(Refusal::HoldsZero.into());
         }
         let request = Request::from_parts(parts, bytes.into());
         match axum::Json::<T>::from_request(request, state).await {
             Ok(axum::Json(value)) => Ok(Self(value)),
             Err(rejection) => Err(match &rejection {
-                JsonRejection::JsonSyntaxError(_) => Problem::new(StatusCode::BAD_REQUEST, "What was sent is not JSON."),
-                JsonRejection::MissingJsonContentType(_) => {
-                    Problem::new(StatusCode::UNSUPPORTED_MEDIA_TYPE, "Send JSON, with the content type application/json.")
-                }
+                JsonRejection::JsonSyntaxError(_) => Refusal::NotJson.into(),
+                JsonRejection::MissingJsonContentType(_) => Refusal::NotSentAsJson.into(),
                 JsonRejection::JsonDataError(error) => {
                     // The cause names the place and what was expected there: ours to show, since it speaks of our own API.
                     let cause = std::error::Error::source(error).map(ToString::to_string).unwrap_or_default();
-                    Problem::new(StatusCode::UNPROCESSABLE_ENTITY, format!("What was sent has the wrong shape: {cause}"))
+                    Refusal::WrongShape.saying(format!("What was sent has the wrong shape: {cause}"))
                 }
-                _ => Problem::new(rejection.status(), "What was sent could not be read."),
+                _ => Refusal::Unreadable.into(),
             }),
         }
     }
@@ -207,11 +203,6 @@ pub fn holds_zero(json: &[u8]) -> bool {
     let escapes = json.windows(ESCAPE.len()).enumerate().filter(|(_, part)| *part == ESCAPE);
     // A backslash before it makes it a backslash and four noughts.
     escapes.into_iter().any(|(at, _)| json[..at].iter().rev().take_while(|byte| **byte == b'\\').count() % 2 == 0)
-}
-
-/// More was sent than is taken.
-pub fn too_large() -> Problem {
-    Problem::new(StatusCode::PAYLOAD_TOO_LARGE, "This is more than can be sent at once. Send less, or smaller files.")
 }
 
 /// The variable parts of an address, whose refusals are "not found".
@@ -236,8 +227,6 @@ impl<S: Send + Sync, T: DeserializeOwned + Send> FromRequestParts<S> for Query<T
 
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
         let found = axum::extract::Query::<T>::from_request_parts(parts, state).await;
-        found
-            .map(|q| Self(q.0))
-            .map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "The address asks for something in a way that can’t be read."))
+        found.map(|q| Self(q.0)).map_err(|_| Refusal::AddressUnreadable.into())
     }
 }

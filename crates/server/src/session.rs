@@ -1,5 +1,6 @@
 //! Who is signed in: a random token in a cookie, of which the database knows only the hash.
 
+use crate::refusal::Refusal;
 use crate::{app::App, limits::Client, problem::Problem, rooms::Rooms, secrets::random_hex};
 use argon2::{
     Argon2,
@@ -14,7 +15,7 @@ use jiff::{SignedDuration, Timestamp};
 use sha2::{Digest, Sha256};
 use std::net::{IpAddr, SocketAddr};
 use time::Duration;
-use westerfall_core::{access::Asker, id::PersonId};
+use westerfall_core::id::PersonId;
 
 const COOKIE: &str = "westerfall";
 const LASTS: SignedDuration = SignedDuration::from_secs(14 * 24 * 3_600);
@@ -27,50 +28,14 @@ pub struct Signed {
     pub token_hash: Vec<u8>,
 }
 
-impl Signed {
-    /// As whom they look: the person they stand in for, if they do. Whether they still may is asked at every look.
-    pub fn asker(&self) -> Asker {
-        match self.stands_in {
-            Some(other) => Asker::StandingIn { by: self.person, r#as: other },
-            None => Asker::Person(self.person),
-        }
-    }
-
-    /// As whom they act. Standing in is for looking.
-    ///
-    /// # Errors
-    /// If they stand in for somebody.
-    pub fn actor(&self) -> Result<Asker, Problem> {
-        match self.stands_in {
-            None => Ok(Asker::Person(self.person)),
-            Some(_) => Err(Problem::new(
-                axum::http::StatusCode::FORBIDDEN,
-                "You are standing in for somebody, to look. Stop standing in before you change anything.",
-            )),
-        }
-    }
-}
-
 impl FromRequestParts<App> for Signed {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let token = cookie_of(&parts.headers, COOKIE).ok_or_else(Problem::not_signed_in)?;
+        let token = cookie_of(&parts.headers, COOKIE).ok_or(Refusal::NotSignedIn)?;
         let token_hash = hash(&token);
-        let session = app.store.session(&token_hash, Timestamp::now()).await?.ok_or_else(Problem::not_signed_in)?;
+        let session = app.store.session(&token_hash, Timestamp::now()).await?.ok_or(Refusal::NotSignedIn)?;
         Ok(Self { person: session.person, stands_in: session.stands_in, token_hash })
-    }
-}
-
-/// Whoever is signed in, if anybody is.
-#[derive(Clone, Debug)]
-pub struct Perhaps(pub Option<Signed>);
-
-impl FromRequestParts<App> for Perhaps {
-    type Rejection = std::convert::Infallible;
-
-    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Self::Rejection> {
-        Ok(Self(Signed::from_request_parts(parts, app).await.ok()))
     }
 }
 

@@ -6,12 +6,13 @@ use std::sync::Arc;
 use westerfall_core::{
     Clock,
     access::Asker,
-    dataset::{Dataset, TrackerDef},
+    dataset::Dataset,
     fault::Fault,
-    history::Part,
     id::{PersonId, TrackerId},
     intent::Intent,
     pack::Pack,
+    part::Part,
+    schema::TrackerDef,
     value::{Attachment, Value},
 };
 

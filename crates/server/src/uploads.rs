@@ -4,8 +4,8 @@
 //! Workbooks are read by this program run again, with its memory and time bounded: whatever such a file claims, only that
 //! process can fall over.
 
+use crate::refusal::Refusal;
 use crate::{problem::Problem, rooms::Rooms, secrets::random_hex};
-use axum::http::StatusCode;
 use jiff::{SignedDuration, Timestamp};
 use std::{
     path::{Path, PathBuf},
@@ -197,5 +197,5 @@ pub fn read_sheet(sheet: usize) -> std::io::Result<()> {
 }
 
 fn refused(fault: ReadFault) -> Problem {
-    Problem::new(StatusCode::UNPROCESSABLE_ENTITY, fault.to_string()).at("/file")
+    Refusal::SheetUnreadable.saying(fault.to_string()).at("/file")
 }

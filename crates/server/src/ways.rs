@@ -5,8 +5,8 @@ use crate::{
     live::{Done, Live, Look, Wish, rehearse},
     pictures::{self, Upload},
     problem::Problem,
+    refusal::Refusal,
 };
-use axum::http::StatusCode;
 use data_encoding::{HEXLOWER, HEXLOWER_PERMISSIVE};
 use hmac::{Hmac, Mac};
 use jiff::Timestamp;
@@ -45,7 +45,7 @@ fn mac(secret: &str, moment: &str, body: &[u8]) -> Hmac<Sha256> {
 /// # Errors
 /// Why it is not believed.
 pub fn believe(secret: &str, moment: &str, signed: &str, body: &[u8]) -> Result<String, Problem> {
-    let refused = |message: &str| Err(Problem::new(StatusCode::UNAUTHORIZED, message));
+    let refused = |message: &'static str| Err(Refusal::CallNotBelieved.saying(message));
     let Ok(at) = moment.parse::<i64>() else { return refused("The call says no moment in Westerfall-Timestamp, in seconds since 1970.") };
     if Timestamp::now().as_second().saturating_sub(at).saturating_abs() > CLOCKS {
         return refused("The call’s moment is more than five minutes from now.");

@@ -11,12 +11,14 @@ use std::{
     io::{Cursor, Read, Write},
 };
 use westerfall_core::{
-    history::{Part, Rows, Stamp},
+    history::{Rows, Stamp},
     id::{FieldId, RecordId, TableId},
     import::{CELLS_LIMIT, ROWS_LIMIT},
     pack::{Came, Pack},
+    part::Part,
     people::Person,
     schema::{FieldDef, Kind, TableDef},
+    upgrade::{self, FORMAT, Kept},
     value::Value,
 };
 use zip::{ZipArchive, ZipWriter, write::SimpleFileOptions};
@@ -29,14 +31,19 @@ const PART_LIMIT: u64 = 300_000_000;
 /// What a data package has no words for.
 #[derive(Serialize, Deserialize)]
 struct Own {
-    /// Of this file's form.
-    version: u32,
+    /// The format in which parts are kept in it.
+    version: i16,
     parts: Vec<Part>,
     counters: Vec<(FieldId, String, u64)>,
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     arrivals: Vec<Came>,
     people: Vec<Person>,
     tables: Vec<OwnTable>,
+}
+
+#[derive(Deserialize)]
+struct Versioned {
+    version: i16,
 }
 
 #[derive(Serialize, Deserialize)]
@@ -61,7 +68,7 @@ fn written(pack: &Pack, files: &[(String, Vec<u8>)]) -> Result<Vec<u8>, Box<dyn 
     let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
     let options = SimpleFileOptions::default();
     let mut own = Own {
-        version: 1,
+        version: FORMAT,
         parts: pack.parts.clone(),
         counters: pack.counters.clone(),
         arrivals: pack.arrivals.clone(),
@@ -256,10 +263,11 @@ pub struct Package {
 pub fn read_package(bytes: &[u8]) -> Result<Package, String> {
     let mut zip = ZipArchive::new(Cursor::new(bytes)).map_err(|_| "This is not a package: it is no zip archive.".to_owned())?;
     let own = part(&mut zip, "westerfall.json").ok_or("This package was not made by Westerfall: it has no westerfall.json.")?;
-    let own: Own = serde_json::from_slice(&own).map_err(|e| format!("westerfall.json can’t be read: line {}.", e.line()))?;
-    if own.version != 1 {
+    let version = serde_json::from_slice::<Versioned>(&own).map_err(|_| "westerfall.json can’t be read.".to_owned())?.version;
+    if version > FORMAT {
         return Err("This package was made by a newer Westerfall.".into());
     }
+    let own: Own = upgrade::read(Kept::Pack, version, &own).map_err(|why| format!("westerfall.json can’t be read: {why}."))?;
     let people: BTreeMap<&str, u32> = own.people.iter().map(|p| (p.mail.as_str(), p.id.get())).collect();
     let mut rows = Vec::new();
     let mut cells = 0;

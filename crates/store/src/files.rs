@@ -1,7 +1,9 @@
 //! The bytes of files: in a local folder, or wherever `object_store` is told.
 
 use crate::Stored;
+// Only so that its algorithms are those of `ring`: see the feature in Cargo.toml.
 use object_store::{ObjectStore, ObjectStoreExt, aws::AmazonS3Builder, local::LocalFileSystem, path::Path, prefix::PrefixStore};
+use reqwest as _;
 use std::sync::Arc;
 
 /// The file store.
@@ -27,6 +29,8 @@ impl Files {
     pub fn at(place: &str) -> std::io::Result<Self> {
         let Some(rest) = place.strip_prefix("s3://") else { return Self::in_folder(std::path::Path::new(place)) };
         let (bucket, prefix) = rest.split_once('/').unwrap_or((rest, ""));
+        // Once for the process; a second time it stands already.
+        let _ = rustls::crypto::ring::default_provider().install_default();
         let allow_http = std::env::var("AWS_ENDPOINT").is_ok_and(|endpoint| endpoint.starts_with("http://"));
         let store = AmazonS3Builder::from_env().with_bucket_name(bucket).with_allow_http(allow_http).build();
         let store = store.map_err(std::io::Error::other)?;

@@ -11,8 +11,9 @@ use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 use westerfall_core::{
     dataset::Dataset,
-    history::{Actor, Change, Op},
+    history::{Change, Op},
     id::{PersonId, RecordId, TableId, TrackerId},
+    people::Actor,
     upgrade::{FORMAT, Kept},
 };
 

@@ -11,8 +11,8 @@ use std::collections::BTreeMap;
 use westerfall_core::{
     dataset::{Dataset, LoadedRecord, Meta},
     form::Arrival,
-    history::Actor,
     id::{FieldId, RecordId, TableId},
+    people::Actor,
     value::Value,
 };
 

@@ -17,11 +17,13 @@ use std::{
 };
 use westerfall_core::{
     automation::Run,
-    dataset::{Dataset, SetAside, TrackerDef},
+    dataset::{Dataset, SetAside},
     form::Arrival,
-    history::{Change, Op, Part, Rows},
+    history::{Change, Op, Rows},
     id::{FieldId, RecordId, TableId, TrackerId},
+    part::Part,
     people::People,
+    schema::TrackerDef,
     upgrade::{FORMAT, Kept},
     value::{Attachment, Value},
 };

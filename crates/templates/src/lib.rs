@@ -9,10 +9,10 @@ use std::sync::{Arc, LazyLock};
 use westerfall_core::{
     Clock,
     access::{Asker, Lens},
-    dataset::{Dataset, TrackerDef},
+    dataset::Dataset,
     pack::{Pack, Packing},
     people::People,
-    schema::Hue,
+    schema::{Hue, TrackerDef},
     value::Locale,
 };
 

@@ -7,13 +7,13 @@ use westerfall_core::{
     condition::{Check, Condition, Period, Quantity, Test},
     dataset::Dataset,
     form::{Above, Following, Form, Question, Shown},
-    history::Part,
     id::{AutomationId, FieldId, FormId, OptionId, TableId, ViewId},
-    intent::{FieldChange, Input, Intent, OtherSide, TableChange},
+    intent::{FieldChange, Intent, OtherSide, TableChange},
+    part::Part,
     schema::{Choice, FieldDef, Hue, Kind, Link, NumberPart, Preset, Restart, Summary, SummaryFigure, TableDef},
-    template,
-    value::Value,
+    value::{Input, Value},
     view::{Figure, Order, Query, ShownField, Tally, View},
+    wording::Wording,
 };
 
 /// A tracker in a few lines.
@@ -173,7 +173,7 @@ impl Builder<'_> {
                 let (formula, shown) = formula.split_once(" as ").unwrap_or((formula, ""));
                 let reading = westerfall_core::formula::Formula::read(formula, self.ds, table);
                 assert!(reading.faults.is_empty(), "{line}: {:?}", reading.faults);
-                let shows = if shown.is_empty() { Kind::of_type(reading.shape.of) } else { kind_of(shown) };
+                let shows = if shown.is_empty() { Kind::of_type(reading.result.of) } else { kind_of(shown) };
                 FieldDef::new(id(), name, Kind::Calculation { formula: reading.formula, shows: Box::new(shows) })
             }
             _ => plain(line),
@@ -275,7 +275,7 @@ impl Builder<'_> {
             }
         };
         let shows = sketch.follow.iter().map(|name| self.field_id(table, name)).collect();
-        let thanks = template::Template::parse(sketch.thanks, self.ds, table).unwrap_or_else(|f| panic!("{}: {f:?}", sketch.thanks));
+        let thanks = Wording::parse(sketch.thanks, self.ds, table).unwrap_or_else(|f| panic!("{}: {f:?}", sketch.thanks));
         let form = Form {
             intro: sketch.intro.into(),
             questions: sketch.asks.iter().map(question).collect(),
@@ -290,7 +290,7 @@ impl Builder<'_> {
 
     fn mail(&mut self, table: &str, (name, to, subject, body): (&str, &str, &str, &str)) {
         let table = self.table_id(table);
-        let text = |text: &str| template::Template::parse(text, self.ds, table).unwrap_or_else(|f| panic!("{text}: {f:?}"));
+        let text = |text: &str| Wording::parse(text, self.ds, table).unwrap_or_else(|f| panic!("{text}: {f:?}"));
         let mut path = Vec::new();
         let mut at = table;
         for name in to.split('.') {

@@ -652,7 +652,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["PackedAnswer"];
+                        "application/json": components["schemas"]["PackedReply"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -4407,451 +4407,8 @@ export interface paths {
             };
         };
         put?: never;
-        /** Keeps a new automation. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    tracker: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["NewAutomation"];
-                };
-            };
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Done"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trackers/{tracker}/automations/{automation}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Keeps an automation in another state. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    automation: number;
-                    tracker: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["AutomationBody"];
-                };
-            };
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Done"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
         post?: never;
-        /** Takes an automation away. What it did stays in the trails. */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    automation: number;
-                    tracker: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Done"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -5351,7 +4908,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["FormState"][];
+                        "application/json": components["schemas"]["FormRow"][];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -5474,150 +5031,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Keeps a new form. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    tracker: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["NewForm"];
-                };
-            };
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Done"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5650,7 +5064,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["FormAnswer"];
+                        "application/json": components["schemas"]["FormDesign"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -5772,293 +5186,9 @@ export interface paths {
                 };
             };
         };
-        /** Keeps a form in another state. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    form: number;
-                    tracker: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["FormBody"];
-                };
-            };
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Done"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
+        put?: never;
         post?: never;
-        /** Takes a form away. Records that came by it stay. */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    form: number;
-                    tracker: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Done"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -6214,166 +5344,6 @@ export interface paths {
         };
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trackers/{tracker}/forms/{form}/look": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** A form as it would be, not kept: what respondents would see, and its rules in words. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    form: number;
-                    tracker: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["FormBody"];
-                };
-            };
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["FormAnswer"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
         delete?: never;
         options?: never;
         head?: never;
@@ -6726,7 +5696,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["WaysAnswer"];
+                        "application/json": components["schemas"]["WaysReply"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -7042,7 +6012,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ImportAnswer"];
+                        "application/json": components["schemas"]["ImportReply"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -7201,7 +6171,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["GuessAnswer"];
+                        "application/json": components["schemas"]["GuessReply"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -7643,6 +6613,628 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a part. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewPart"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/parts/{sort}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps a part in another state. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: number;
+                    /** @description `view`, `form`, `role` or `automation`. */
+                    sort: string;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PartBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Takes a part away. What came of it stays: records that came by a form, what an automation did. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: number;
+                    /** @description `view`, `form`, `role` or `automation`. */
+                    sort: string;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/parts/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Looks at a part as it would stand. Nothing is kept. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LookBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartLook"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/roles": {
         parameters: {
             query?: never;
@@ -7791,166 +7383,6 @@ export interface paths {
             };
         };
         put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trackers/{tracker}/roles/{role}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Keeps a role in another state. Screens of those who lose access are emptied at once. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    role: number;
-                    tracker: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["RoleBody"];
-                };
-            };
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Done"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
         post?: never;
         delete?: never;
         options?: never;
@@ -9854,7 +9286,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["KindAnswer"];
+                        "application/json": components["schemas"]["KindReply"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -10491,7 +9923,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["TryAnswer"];
+                        "application/json": components["schemas"]["TryReply"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -10809,7 +10241,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["QueryAnswer"];
+                        "application/json": components["schemas"]["QueryReply"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -11268,7 +10700,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["RecordAnswer"];
+                        "application/json": components["schemas"]["RecordReply"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -13446,7 +12878,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trackers/{tracker}/views": {
+    "/api/uploads": {
         parameters: {
             query?: never;
             header?: never;
@@ -13455,19 +12887,17 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keeps a new view. */
+        /** Takes a file that is to be imported, if it can be read. */
         post: {
             parameters: {
                 query?: never;
                 header?: never;
-                path: {
-                    tracker: number;
-                };
+                path?: never;
                 cookie?: never;
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["ViewBody"];
+                    "multipart/form-data": components["schemas"]["UploadBody"];
                 };
             };
             responses: {
@@ -13477,7 +12907,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Done"];
+                        "application/json": components["schemas"]["UploadReply"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -13605,169 +13035,19 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trackers/{tracker}/views/{view}": {
+    "/api/vocabulary": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        /** Keeps a view in another state. */
-        put: {
+        /** What can be said of fields, in words: kinds, checks, orders, periods. */
+        get: {
             parameters: {
                 query?: never;
                 header?: never;
-                path: {
-                    tracker: number;
-                    view: number;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["ViewBody"];
-                };
-            };
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Done"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
-        post?: never;
-        /** Takes a view away. */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    tracker: number;
-                    view: number;
-                };
+                path?: never;
                 cookie?: never;
             };
             requestBody?: never;
@@ -13778,7 +13058,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Done"];
+                        "application/json": components["schemas"]["Vocabulary"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -13900,162 +13180,8 @@ export interface paths {
                 };
             };
         };
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/uploads": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
         put?: never;
-        /** Takes a file that is to be imported, if it can be read. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "multipart/form-data": components["schemas"]["UploadBody"];
-                };
-            };
-            responses: {
-                /** @description The answer. */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["UploadAnswer"];
-                    };
-                };
-                /** @description What was sent can’t be read. */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Nobody is signed in. */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is not open to whoever asks. */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description There is no such thing, or it is not open to whoever asks. */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The address can’t be used like that. */
-                405: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It clashes with what stands there now, or something else needs it. */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description The form takes no answers now. */
-                410: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is more than can be sent at once. */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is of a type that is not taken. */
-                415: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It does not fit; each fault says where and why. */
-                422: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description It is asked too often; Retry-After says when it may be asked again. */
-                429: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Something went wrong on our side. */
-                500: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemBody"];
-                    };
-                };
-            };
-        };
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -14194,6 +13320,18 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description How a form appears. */
+        Appearance: {
+            /** @description Instead of the theme's, as `#rrggbb`; darkened where text on it could not be read. */
+            colour?: string | null;
+            /** @description The id of a small picture beside the team's name: its mark. */
+            mark?: string | null;
+            /** @description The id of a picture at its head, instead of the theme's. */
+            picture?: string | null;
+            /** @description Whether the team's name stands on it. */
+            team?: boolean;
+            theme?: components["schemas"]["Theme"];
+        };
         /** @description A file that hangs on a cell. Its bytes are in the file store, under its id. */
         Attachment: {
             /** @description Not guessable; also its address. */
@@ -14222,12 +13360,13 @@ export interface components {
             table: components["schemas"]["TableId"];
             when: components["schemas"]["Occasion"];
         };
-        /** @description An automation to keep. */
+        /** @description An automation to keep; its table stays. */
         AutomationBody: {
             condition: components["schemas"]["Condition"];
             name: string;
             on: boolean;
             steps: components["schemas"]["MailText"][];
+            table: components["schemas"]["TableId"];
             when: components["schemas"]["Occasion"];
         };
         /**
@@ -14245,8 +13384,8 @@ export interface components {
         AutomationView: {
             automation: components["schemas"]["Automation"];
             /** @description One clause a line. */
-            clauses: components["schemas"]["Phrase"][][];
-            /** @description The steps with their templates as one types them. */
+            clauses: components["schemas"]["Vec"];
+            /** @description The steps with their texts as one types them. */
             steps: components["schemas"]["MailText"][];
         };
         /**
@@ -14354,54 +13493,73 @@ export interface components {
             waits?: boolean;
         };
         /** @description What must hold of a field's value. Each fits some kinds; [`Condition::check`] says which do not. */
-        Check: "empty" | "filled" | {
-            /** @description Texts: neither capitals nor accents count. */
-            text: {
-                how: components["schemas"]["TextMatch"];
-                text: string;
-            };
+        Check: {
+            /** @enum {string} */
+            is: "empty";
         } | {
-            number: {
-                how: components["schemas"]["Comparison"];
-                than: string;
-            };
+            /** @enum {string} */
+            is: "filled";
         } | {
-            between: {
-                least: string;
-                most: string;
-            };
+            how: components["schemas"]["TextMatch"];
+            /** @enum {string} */
+            is: "text";
+            text: string;
         } | {
-            /** @description Dates, and instants by their day in the tracker's zone. */
-            day: {
-                how: components["schemas"]["Comparison"];
-                than: components["schemas"]["When"];
-            };
+            how: components["schemas"]["Comparison"];
+            /** @enum {string} */
+            is: "number";
+            than: string;
         } | {
-            within: {
-                period: components["schemas"]["Period"];
-            };
+            /** @enum {string} */
+            is: "between";
+            least: string;
+            most: string;
         } | {
-            /** @description More than so many days ago. */
-            older: {
-                /** Format: int32 */
-                days: number;
-            };
+            how: components["schemas"]["Comparison"];
+            /** @enum {string} */
+            is: "day";
+            than: components["schemas"]["When"];
         } | {
-            option: {
-                any: components["schemas"]["OptionId"][];
-                not: boolean;
-            };
+            /** @enum {string} */
+            is: "within";
+            period: components["schemas"]["Period"];
         } | {
-            person: {
-                any: components["schemas"]["Who"][];
-                not: boolean;
-            };
+            /** Format: int32 */
+            days: number;
+            /** @enum {string} */
+            is: "older";
         } | {
-            record: {
-                any: components["schemas"]["RecordId"][];
-                not: boolean;
-            };
-        } | "yes" | "no" | "error";
+            any: components["schemas"]["OptionId"][];
+            /** @enum {string} */
+            is: "option";
+            not: boolean;
+        } | {
+            any: components["schemas"]["Who"][];
+            /** @enum {string} */
+            is: "person";
+            not: boolean;
+        } | {
+            any: components["schemas"]["RecordId"][];
+            /** @enum {string} */
+            is: "record";
+            not: boolean;
+        } | {
+            /** @enum {string} */
+            is: "yes";
+        } | {
+            /** @enum {string} */
+            is: "no";
+        } | {
+            /** @enum {string} */
+            is: "error";
+        };
+        /** @description A way in which a field can be tested. */
+        CheckWords: {
+            /** @description The first check of this sort. */
+            begins: components["schemas"]["Check"];
+            /** @description As it stands after the field; a gap is written as *…*. */
+            name: string;
+        };
         /** @description An option of a choice. */
         Choice: {
             hue: components["schemas"]["Hue"];
@@ -14514,6 +13672,8 @@ export interface components {
         Done: {
             /** @description The records that were added. */
             added?: components["schemas"]["RecordId"][];
+            /** @description What was done, in words that stand after *You*. */
+            did?: string;
             /**
              * Format: int32
              * @description The number of the part that was made.
@@ -14631,9 +13791,13 @@ export interface components {
             /** @description Of a link: its records are entered as lines in the folio. */
             lines: boolean;
             name: string;
+            /** @description Why nothing can be put in, where that is so for everybody. */
+            refusal?: string | null;
             required: boolean;
             /** @description The kind of what it shows: for a carried value, that of the field it carries. */
             shows: components["schemas"]["Kind"];
+            /** @description Its name as it stands within a sentence. */
+            within: string;
             /** @description Whether one may put values in. */
             writes: boolean;
         };
@@ -14649,12 +13813,12 @@ export interface components {
         };
         /** @description An answer as its respondent may see it. */
         Followed: {
+            appearance: components["schemas"]["Appearance"];
             facts: components["schemas"]["Fact"][];
             /** @description The record is not there any more. */
             gone: boolean;
             /** @description Where the form has a picture of its own. */
             link: string;
-            look: components["schemas"]["Look"];
             /** @description What may still be changed, with what stands there. */
             questions: components["schemas"]["QuestionView"][];
             /** @description When it was sent, in words. */
@@ -14671,11 +13835,12 @@ export interface components {
         };
         /** @description An intake form of one table. */
         Form: {
+            appearance: components["schemas"]["Appearance"];
             audience: components["schemas"]["Audience"];
             /** @description Shown in place of the questions while it is closed. */
             closed_text: string;
             /** @description Shown once an answer was taken; may quote the record. */
-            confirmation: components["schemas"]["Template"];
+            confirmation: components["schemas"]["Wording"];
             copy?: components["schemas"]["FieldId"] | null;
             /** @description The sites that may show it within their pages, as origins. */
             embed?: string[];
@@ -14685,7 +13850,6 @@ export interface components {
             limits: components["schemas"]["Limits"];
             /** @description The last part of its public address. */
             link: string;
-            look: components["schemas"]["Look"];
             /** @description Whether it takes answers at all; the limits below may still close it. */
             open: boolean;
             questions: components["schemas"]["Question"][];
@@ -14695,8 +13859,13 @@ export interface components {
             title: string;
             ways: components["schemas"]["Ways"];
         };
+        /** @description A form to keep. Its table stays; the confirmation is given as it is typed. */
+        FormBody: {
+            confirmation: string;
+            form: components["schemas"]["Form"];
+        };
         /** @description A form with its address and what its respondents see. */
-        FormAnswer: {
+        FormDesign: {
             address: string;
             /** @description Answers that came so far and are open to the asker, and when the last of them came. */
             answers: number;
@@ -14707,11 +13876,6 @@ export interface components {
             sentences: components["schemas"]["FormSentences"];
             /** @description Every question, whatever holds. */
             view: components["schemas"]["FormView"];
-        };
-        /** @description A form to keep. Its number and table stay; the confirmation is given as it is typed. */
-        FormBody: {
-            confirmation: string;
-            form: components["schemas"]["Form"];
         };
         /**
          * Format: int32
@@ -14726,6 +13890,19 @@ export interface components {
             table: components["schemas"]["TableId"];
             title: string;
         };
+        /** @description A form in the list of forms. */
+        FormRow: {
+            address: string;
+            answers: number;
+            id: components["schemas"]["FormId"];
+            /** @description When the last answer came, in words. */
+            last?: string | null;
+            /** @description Whether it takes answers, until when, from whom. */
+            running: string;
+            state: components["schemas"]["FormState"];
+            table: components["schemas"]["TableId"];
+            title: string;
+        };
         /** @description A form's rules, read back. */
         FormSentences: {
             /** @description Of each link, which records it offers. */
@@ -14735,19 +13912,11 @@ export interface components {
             /** @description Of each question, when it is asked; pressing a phrase edits that part of its condition. */
             shown: components["schemas"]["Phrase"][][];
         };
-        /** @description A form in the list of forms. */
-        FormState: {
-            address: string;
-            answers: number;
-            id: components["schemas"]["FormId"];
-            /** @description When the last answer came, in words. */
-            last?: string | null;
-            /** @description Whether it takes answers, until when, from whom. */
-            running: string;
-            standing: components["schemas"]["Standing"];
-            table: components["schemas"]["TableId"];
-            title: string;
-        };
+        /**
+         * @description Whether a form takes answers now, and why not.
+         * @enum {string}
+         */
+        FormState: "open" | "closed" | "early" | "over" | "full";
         /** @description A formula, by ids. In JSON and in PostgreSQL it is its own text with ids for names. */
         Formula: string;
         /** @description Something wrong in a formula. */
@@ -14759,12 +13928,12 @@ export interface components {
         };
         /** @description A form as its respondents see it. */
         FormView: {
+            appearance: components["schemas"]["Appearance"];
             closed_text: string;
             intro: string;
-            look: components["schemas"]["Look"];
             questions: components["schemas"]["QuestionView"][];
             send_label: string;
-            standing: components["schemas"]["Standing"];
+            state: components["schemas"]["FormState"];
             /** @description The team's name, where it stands on the form. */
             team?: string;
             title: string;
@@ -14805,15 +13974,6 @@ export interface components {
             /** @description The value of each level that its records share. */
             values: components["schemas"]["Value"][];
         };
-        /** @description What a sheet seems to be. */
-        GuessAnswer: {
-            file: string;
-            guess: components["schemas"]["SheetGuess"];
-            /** @description The first rows as they stand in the file. */
-            rows: string[][];
-            sheet: number;
-            sheets: string[];
-        };
         /** @description Which sheet of which file, and what is known of it. */
         GuessBody: {
             /** @description The row with the names of the columns, from 0; none: it is looked for. */
@@ -14821,6 +13981,15 @@ export interface components {
             into?: components["schemas"]["ImportInto"] | null;
             sheet?: number;
             token: string;
+        };
+        /** @description What a sheet seems to be. */
+        GuessReply: {
+            file: string;
+            guess: components["schemas"]["SheetGuess"];
+            /** @description The first rows as they stand in the file. */
+            rows: string[][];
+            sheet: number;
+            sheets: string[];
         };
         /** @description What happened with an opened form. */
         Happened: "opened" | {
@@ -14847,11 +14016,6 @@ export interface components {
          * @enum {string}
          */
         Hue: "heather" | "bracken" | "slate" | "gorse" | "lichen" | "peat" | "rowan" | "sky" | "fern" | "clay" | "plum" | "flint";
-        /** @description What an import would do, or did. */
-        ImportAnswer: {
-            done?: components["schemas"]["Done"] | null;
-            rehearsal?: components["schemas"]["ImportRehearsal"] | null;
-        };
         /** @description What is to become of a sheet. */
         ImportBody: {
             plan: components["schemas"]["Plan"];
@@ -14888,6 +14052,11 @@ export interface components {
             rejected_count: number;
             same: number;
             updated: number;
+        };
+        /** @description What an import would do, or did. */
+        ImportReply: {
+            done?: components["schemas"]["Done"] | null;
+            rehearsal?: components["schemas"]["ImportRehearsal"] | null;
         };
         /** @description A form that feeds a table. */
         Inlet: {
@@ -15043,11 +14212,6 @@ export interface components {
             /** @enum {string} */
             type: "json";
         };
-        /** @description What came of it, or would come. */
-        KindAnswer: {
-            done?: components["schemas"]["Done"] | null;
-            rehearsal?: components["schemas"]["KindRehearsal"] | null;
-        };
         /** @description A change of kind, rehearsed or done. */
         KindBody: {
             /** @description Only say what it would do. */
@@ -15069,6 +14233,11 @@ export interface components {
             /** @description Values that do not fit, the most frequent first. */
             unfit: components["schemas"]["Unfit"][];
         };
+        /** @description What came of it, or would come. */
+        KindReply: {
+            done?: components["schemas"]["Done"] | null;
+            rehearsal?: components["schemas"]["KindRehearsal"] | null;
+        };
         /** @description What a field becomes. */
         KindTarget: {
             kind: components["schemas"]["Kind"];
@@ -15080,6 +14249,25 @@ export interface components {
                 separator?: string | null;
                 to: components["schemas"]["TableId"];
             };
+        };
+        /** @description What can be said of fields of one kind. */
+        KindWords: {
+            /** @description Whether forms can ask for it. */
+            asked: boolean;
+            begins?: components["schemas"]["Kind"] | null;
+            /** @description The ways in which it can be tested. */
+            checks: components["schemas"]["CheckWords"][];
+            /** @description Under which it is offered; none: it is not made by hand. */
+            group?: string | null;
+            name: string;
+            /** @description Whether its values are numbers, which can be summed. */
+            number: boolean;
+            /** @description How records stand by it: first to last, and the other way round. */
+            orders: string[];
+            /** @description The kind's word in the API. */
+            type: string;
+            /** @description What it holds, in a few words. */
+            what: string;
         };
         /** @description How many left at a question without sending. */
         LeftAt: {
@@ -15152,17 +14340,14 @@ export interface components {
          * @enum {string}
          */
         LogOutcome: "yes" | "no" | "failed";
-        /** @description How the form looks. */
-        Look: {
-            /** @description Instead of the theme's, as `#rrggbb`; darkened where text on it could not be read. */
-            colour?: string | null;
-            /** @description The id of a small picture beside the team's name: its mark. */
-            mark?: string | null;
-            /** @description The id of a picture at its head, instead of the theme's. */
-            picture?: string | null;
-            /** @description Whether the team's name stands on it. */
-            team?: boolean;
-            theme?: components["schemas"]["Theme"];
+        /** @description A part as it would stand. */
+        LookBody: {
+            /**
+             * Format: int32
+             * @description Which it is, where it exists already.
+             */
+            number?: number | null;
+            part: components["schemas"]["PartBody"];
         };
         /** @description Something that is broken or was forgotten. */
         LooseEnd: {
@@ -15232,14 +14417,20 @@ export interface components {
             field: components["schemas"]["FieldId"];
             source: string;
         };
-        /** @description A new automation of a table. */
-        NewAutomation: components["schemas"]["AutomationBody"] & {
-            table: components["schemas"]["TableId"];
-        };
         /** @description A new form: closed, asking what its table requires. */
         NewForm: {
             table: components["schemas"]["TableId"];
             title: string;
+        };
+        /** @description A part to be made. Of a form, the table and a title are enough. */
+        NewPart: {
+            view: components["schemas"]["ViewBody"];
+        } | {
+            form: components["schemas"]["NewForm"];
+        } | {
+            role: components["schemas"]["RoleBody"];
+        } | {
+            automation: components["schemas"]["AutomationBody"];
         };
         /** @description What somebody says of a table before there is one. */
         NewTable: {
@@ -15346,7 +14537,7 @@ export interface components {
             to: string;
         };
         /** @description A packed tracker that waits to be begun. */
-        PackedAnswer: {
+        PackedReply: {
             name: string;
             tables: string[];
             token: string;
@@ -15362,6 +14553,31 @@ export interface components {
             name: string;
             not?: boolean;
         };
+        /** @description A part as it is sent, by its sort. */
+        PartBody: {
+            view: components["schemas"]["ViewBody"];
+        } | {
+            form: components["schemas"]["FormBody"];
+        } | {
+            role: components["schemas"]["RoleBody"];
+        } | {
+            automation: components["schemas"]["AutomationBody"];
+        };
+        /** @description A part as it would stand: what it would do in words, and all that is wrong with it. */
+        PartLook: {
+            faults: components["schemas"]["Fault"][];
+            view?: components["schemas"]["PartView"] | null;
+        };
+        /** @description A part as it would stand, and what it would do, in words. */
+        PartView: {
+            view: components["schemas"]["ViewLook"];
+        } | {
+            form: components["schemas"]["FormDesign"];
+        } | {
+            role: components["schemas"]["RoleView"];
+        } | {
+            automation: components["schemas"]["AutomationView"];
+        };
         /** @description A run of days, as they lie from today. Weeks begin on Monday. */
         Period: "today" | "yesterday" | "tomorrow" | "this_week" | "last_week" | "next_week" | "this_month" | "last_month" | "next_month" | "this_quarter" | "last_quarter" | "this_year" | "last_year" | {
             /**
@@ -15375,6 +14591,12 @@ export interface components {
              * @description Today and the days after it, so many in all.
              */
             next_days: number;
+        };
+        /** @description A run of days that has a name. */
+        PeriodWords: {
+            begins: components["schemas"]["Period"];
+            /** @description A number of days is written as *…*. */
+            name: string;
         };
         /**
          * Format: int32
@@ -15398,7 +14620,7 @@ export interface components {
             /** Format: binary */
             file: string;
         };
-        /** @description A run of a template. */
+        /** @description A run of it. */
         Piece: {
             text: string;
         } | {
@@ -15450,6 +14672,7 @@ export interface components {
             detail: string;
             /** @description Each thing that is wrong, with its place in what was sent. */
             faults: components["schemas"]["Fault"][];
+            refusal?: components["schemas"]["Refusal"] | null;
             /** Format: int32 */
             status: number;
             title: string;
@@ -15483,8 +14706,18 @@ export interface components {
             sorts?: components["schemas"]["Order"][];
             tallies?: components["schemas"]["Tally"][];
         };
+        /** @description What to show, and which part of it. */
+        QueryBody: {
+            /** @description Rows wanted, at most 500. */
+            count: number;
+            /** @description Records that stay in sight whether or not the condition holds: new ones. */
+            keep?: components["schemas"]["RecordId"][];
+            query: components["schemas"]["Query"];
+            /** @description Place of the first row wanted, from 0. */
+            start: number;
+        };
         /** @description What a view shows. */
-        QueryAnswer: {
+        QueryReply: {
             /** @description The fields of the cells, in their order. Fields not open to the asker are left out. */
             fields: components["schemas"]["FieldId"][];
             groups: components["schemas"]["GroupCount"][];
@@ -15507,16 +14740,6 @@ export interface components {
             tallies: components["schemas"]["TallyFigure"][];
             /** @description Records in one's reach. */
             total: number;
-        };
-        /** @description What to show, and which part of it. */
-        QueryBody: {
-            /** @description Rows wanted, at most 500. */
-            count: number;
-            /** @description Records that stay in sight whether or not the condition holds: new ones. */
-            keep?: components["schemas"]["RecordId"][];
-            query: components["schemas"]["Query"];
-            /** @description Place of the first row wanted, from 0. */
-            start: number;
         };
         /** @description A question of a form: a field of the table, in words for people who don't know the table. */
         Question: {
@@ -15565,8 +14788,20 @@ export interface components {
         } | {
             address: string;
         };
+        /**
+         * Format: int32
+         * @description A record of a table, numbered from 1 in the order of making and never used again.
+         */
+        RecordId: number;
+        /** @description How a linked record is named, as far as the asker may see it. */
+        RecordName: {
+            /** @description A second field that tells it apart. */
+            beside?: string;
+            id: components["schemas"]["RecordId"];
+            name: string;
+        };
         /** @description One record, whole. */
-        RecordAnswer: {
+        RecordReply: {
             /** @description What automations wait for before they take it for added, in sentences. */
             awaits: string[];
             /** @description The form it came by, by its title. */
@@ -15589,17 +14824,10 @@ export interface components {
             waiting: components["schemas"]["Waiting"][];
         };
         /**
-         * Format: int32
-         * @description A record of a table, numbered from 1 in the order of making and never used again.
+         * @description Why something is refused at the door.
+         * @enum {string}
          */
-        RecordId: number;
-        /** @description How a linked record is named, as far as the asker may see it. */
-        RecordName: {
-            /** @description A second field that tells it apart. */
-            beside?: string;
-            id: components["schemas"]["RecordId"];
-            name: string;
-        };
+        Refusal: "no_address" | "not_this_way" | "other_site" | "other_name" | "unreadable" | "address_unreadable" | "not_json" | "not_sent_as_json" | "wrong_shape" | "holds_zero" | "too_much" | "bad_key" | "not_signed_in" | "wrong_password" | "long_password" | "only_looking" | "may_not_stand_in" | "no_person" | "too_often" | "too_fast" | "hidden_box" | "call_not_believed" | "no_file" | "file_too_large" | "too_many_pixels" | "file_not_taken" | "sheet_unreadable" | "package_unreadable" | "busy" | "unavailable" | "unknown" | "internal";
         /** @description A cell that does not fit, or a row that can't be taken. */
         Rejected: {
             /** @description The column's name; empty where the whole row is left out. */
@@ -15623,6 +14851,11 @@ export interface components {
          * @enum {string}
          */
         Restart: "never" | "yearly" | "monthly";
+        /** @description A type, of one value or of a list of them. */
+        ResultType: {
+            list: boolean;
+            of: components["schemas"]["Type"];
+        };
         /** @description A role: what a group of people may do in this tracker. */
         Role: {
             base: components["schemas"]["Base"];
@@ -15732,11 +14965,6 @@ export interface components {
             /** @description The private address at which their answer can be followed, where the form has one. */
             follow?: string | null;
         };
-        /** @description A type, of one value or of a list of them. */
-        Shape: {
-            list: boolean;
-            of: components["schemas"]["Type"];
-        };
         /** @description What a sheet seems to be. */
         SheetGuess: {
             columns: components["schemas"]["ColumnGuess"][];
@@ -15795,11 +15023,6 @@ export interface components {
         StandIn: {
             person?: components["schemas"]["PersonId"] | null;
         };
-        /**
-         * @description Whether a form takes answers now, and why not.
-         * @enum {string}
-         */
-        Standing: "open" | "closed" | "early" | "over" | "full";
         /** @description A new tracker. */
         StartBody: {
             area?: string;
@@ -15845,8 +15068,8 @@ export interface components {
         /** @description One thing that it does. */
         Step: {
             mail: {
-                body: components["schemas"]["Template"];
-                subject: components["schemas"]["Template"];
+                body: components["schemas"]["Wording"];
+                subject: components["schemas"]["Wording"];
                 to: components["schemas"]["Recipient"];
             };
         };
@@ -15917,6 +15140,10 @@ export interface components {
             /** @description The heading under which it stands. */
             heading: string;
             id: components["schemas"]["TableId"];
+            /** @description Why a record that one may only look at can't be changed. */
+            looking: string;
+            /** @description Its records, as they are named within a sentence. */
+            many: string;
             name: string;
             one: string;
             standing: components["schemas"]["FieldId"];
@@ -15937,8 +15164,6 @@ export interface components {
             /** @description Nothing where no number stands. */
             value?: string | null;
         };
-        /** @description A text with values put in. */
-        Template: components["schemas"]["Piece"][];
         /** @description A template in the list. */
         TemplateLine: {
             description: string;
@@ -16098,12 +15323,19 @@ export interface components {
         Tried: {
             puts: components["schemas"]["Put"][];
         };
+        /** @description A formula to be tried on a record. */
+        TryBody: {
+            /** @description As typed. */
+            formula: string;
+            record?: components["schemas"]["RecordId"] | null;
+            shows?: components["schemas"]["Kind"] | null;
+        };
         /** @description What a formula is and gives. Nothing is kept. */
-        TryAnswer: {
+        TryReply: {
             faults: components["schemas"]["FormulaFault"][];
             /** @description The type in words. */
             gives: string;
-            shape: components["schemas"]["Shape"];
+            result: components["schemas"]["ResultType"];
             /** @description How the result would be shown. */
             shows: components["schemas"]["Kind"];
             /** @description What it gives for the record, where there is one and nothing is wrong. */
@@ -16111,13 +15343,6 @@ export interface components {
             trace?: components["schemas"]["Trace"] | null;
             /** @description It draws on something that is not open to whoever tries it, so that nothing is told of what it gives. */
             withheld: boolean;
-        };
-        /** @description A formula to be tried on a record. */
-        TryBody: {
-            /** @description As typed. */
-            formula: string;
-            record?: components["schemas"]["RecordId"] | null;
-            shows?: components["schemas"]["Kind"] | null;
         };
         /** @description The type of a value. */
         Type: "any" | "nothing" | "number" | "text" | "logical" | "date" | "moment" | {
@@ -16142,17 +15367,17 @@ export interface components {
          * @enum {string}
          */
         Unmatched: "create" | "leave" | "flag";
-        /** @description A file that waits for its import. */
-        UploadAnswer: {
-            name: string;
-            sheets: string[];
-            /** @description Under which the one who chose it finds it, for an hour. */
-            token: string;
-        };
         /** @description A chosen file. */
         UploadBody: {
             /** Format: binary */
             file: string;
+        };
+        /** @description A file that waits for its import. */
+        UploadReply: {
+            name: string;
+            sheets: string[];
+            /** @description Under which the one who chose it finds it, for an hour. */
+            token: string;
         };
         /** @description A part of the tracker that uses a field, and how. */
         Use: {
@@ -16225,6 +15450,11 @@ export interface components {
             /** @description A formula that has no value, and why. */
             error: components["schemas"]["CalcError"];
         };
+        Vec: {
+            node?: components["schemas"]["Node"] | null;
+            text: string;
+            tone: components["schemas"]["Tone"];
+        }[][];
         /** @description A view to keep. */
         ViewBody: {
             name: string;
@@ -16238,6 +15468,12 @@ export interface components {
          * @description A saved view.
          */
         ViewId: number;
+        /** @description What a view would show. */
+        ViewLook: {
+            /** @description Records in one's reach for which its condition holds. */
+            matching: number;
+            sentence: components["schemas"]["Phrase"][];
+        };
         /** @description A view with its sentence. */
         ViewView: {
             id: components["schemas"]["ViewId"];
@@ -16255,6 +15491,14 @@ export interface components {
             opened: number;
             /** Format: int64 */
             sent: number;
+        };
+        /** @description Everything that can be said. */
+        Vocabulary: {
+            /** @description In an order in which neighbours differ. */
+            hues: components["schemas"]["Hue"][];
+            /** @description Those that can be made by hand first, the most usual first in each group. */
+            kinds: components["schemas"]["KindWords"][];
+            periods: components["schemas"]["PeriodWords"][];
         };
         /** @description A name that was given for a person and fits nobody, or several. */
         Waiting: {
@@ -16278,7 +15522,7 @@ export interface components {
             mail?: components["schemas"]["Mails"] | null;
         };
         /** @description Where calls and mails go, and what came. */
-        WaysAnswer: {
+        WaysReply: {
             call_address: string;
             /** @description A secret to begin with; nothing keeps it but saving the form with it. */
             fresh_secret: string;
@@ -16327,6 +15571,8 @@ export interface components {
             text: string;
             with_values?: string;
         };
+        /** @description A text with values put in. */
+        Wording: components["schemas"]["Piece"][];
     };
     responses: never;
     parameters: never;

@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import BandTop from './BandTop.vue'
 import { useSession } from '@/features/session/session'
+import { provideTracker } from '@/features/tracker/tracker'
+
+provideTracker()
 
 const { me } = useSession()
 </script>

@@ -3,8 +3,10 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import ContentsPanel from '@/features/tracker/ContentsPanel.vue'
 import { useSession } from '@/features/session/session'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import { saying } from '@/api/client'
+
+const { tracker: currentTracker } = useTracker()
 
 const route = useRoute()
 const router = useRouter()

@@ -60,7 +60,7 @@ async function keep() {
 </script>
 
 <template>
-  <FormFrame :look="answer?.look" :link="answer?.link ?? ''">
+  <FormFrame :appearance="answer?.appearance" :link="answer?.link ?? ''">
     <p v-if="trouble && !answer" class="notice" role="alert">{{ trouble }}</p>
     <template v-if="answer">
       <h1>{{ answer.title }}</h1>

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 // The page around a form: its picture and its colours.
 import { computed } from 'vue'
-import type { FormLook } from '@/api/types'
+import type { FormAppearance } from '@/api/types'
 import { readable } from './colour'
 import FormScene from './FormScene.vue'
 
 const props = defineProps<{
-  look?: FormLook
+  appearance?: FormAppearance
   team?: string
   link: string
   preview?: boolean
@@ -14,7 +14,7 @@ const props = defineProps<{
   fresh?: Record<string, string>
 }>()
 const colour = computed(() => {
-  const own = props.look?.colour
+  const own = props.appearance?.colour
   if (!own) return undefined
   const dark = readable(own)
   const light = `color-mix(in srgb, ${dark} 40%, white)`
@@ -27,14 +27,14 @@ const colour = computed(() => {
 // The picture's own id makes a changed one a new address.
 const address = (which: string, id: string | null | undefined) =>
   id && (props.fresh?.[id] ?? `/api/public/forms/${encodeURIComponent(props.link)}/pictures/${which}?${id}`)
-const picture = computed(() => address('head', props.look?.picture))
-const mark = computed(() => address('mark', props.look?.mark))
+const picture = computed(() => address('head', props.appearance?.picture))
+const mark = computed(() => address('mark', props.appearance?.mark))
 </script>
 
 <template>
-  <component :is="preview ? 'div' : 'main'" class="respondent" :data-theme="look?.theme ?? 'fell'" :style="colour">
+  <component :is="preview ? 'div' : 'main'" class="respondent" :data-theme="appearance?.theme ?? 'fell'" :style="colour">
     <img v-if="picture" class="head" :src="picture" alt="" />
-    <FormScene v-else :theme="look?.theme ?? 'fell'" />
+    <FormScene v-else :theme="appearance?.theme ?? 'fell'" />
     <p v-if="team || mark" class="team"><img v-if="mark" :src="mark" alt="" /> {{ team }}</p>
     <slot />
   </component>

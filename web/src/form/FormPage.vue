@@ -12,7 +12,7 @@ const form = ref<FormView>()
 const state = ref<'reading' | 'there' | 'refused' | 'broken'>('reading')
 const words = ref('')
 const signIn = ref(false)
-const closed = computed(() => form.value && form.value.standing !== 'open')
+const closed = computed(() => form.value && form.value.state !== 'open')
 const CLOSED: Record<string, string> = {
   closed: 'This form takes no answers at the moment.',
   early: 'This form is not open yet.',
@@ -46,11 +46,11 @@ onMounted(() => where === 'f' && read())
 
 <template>
   <FollowAnswer v-if="where === 'a'" :secret="link" />
-  <FormFrame v-else :look="form?.look" :team="form?.team" :link="link">
+  <FormFrame v-else :appearance="form?.appearance" :team="form?.team" :link="link">
     <FormAnswers v-if="form && !closed" :form="form" :link="link" />
     <section v-else-if="form" class="notice">
       <h1>{{ form.title }}</h1>
-      <p>{{ form.closed_text || CLOSED[form.standing] }}</p>
+      <p>{{ form.closed_text || CLOSED[form.state] }}</p>
     </section>
     <section v-else-if="state === 'refused'" class="notice">
       <h1>{{ signIn ? 'For people of the team' : 'Nothing to answer here' }}</h1>

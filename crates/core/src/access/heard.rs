@@ -4,8 +4,10 @@ use super::{Asker, Base, Extent, Lens, Reach, Role};
 use crate::{
     condition::{Check, Who},
     dataset::{Dataset, Recomputed},
-    history::{Change, Op, Part},
+    history::{Change, Op},
     id::{FieldId, RecordId, RoleId, TableId},
+    part::{Part, with_part},
+    rules::Rules,
     schema::{Kind, Link},
     value::Value,
     view::Query,
@@ -155,18 +157,9 @@ impl Heard {
     }
 
     fn hear_part(&mut self, part: &Part, before: &Lens<'_>, after: &Lens<'_>) {
-        let opens = |table| before.opens(table) || after.opens(table);
-        match part {
-            Part::Tracker(_) => self.structure = true,
-            Part::Table(table) => self.structure |= opens(table.id),
-            Part::View(view) => self.structure |= opens(view.table) && view.owner.is_none_or(|owner| after.me() == Some(owner)),
-            Part::Form(form) => self.structure |= opens(form.table),
-            Part::Automation(_) => self.structure |= after.builds(),
-            Part::Role(role) => {
-                self.access |= after.me().is_none_or(|me| role.members.contains(&me));
-                self.structure |= after.is_steward();
-            }
-        }
+        let told = with_part!(part, part => part.tells(before, after));
+        self.structure |= told.structure;
+        self.access |= told.access;
     }
 }
 
@@ -214,7 +207,7 @@ impl Role {
 impl Change {
     /// Whether it is heard otherwise by whom it is about: somebody's own view, or who holds a role.
     pub fn is_about_somebody(&self) -> bool {
-        let about = |part: &Part| matches!(part, Part::Role(_)) || matches!(part, Part::View(view) if view.owner.is_some());
+        let about = |part: &Part| with_part!(part, part => part.is_about_somebody());
         self.ops.iter().any(|op| matches!(op, Op::Put { before, after } if before.iter().chain(after).any(|part| about(part))))
     }
 }

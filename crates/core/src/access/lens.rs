@@ -7,8 +7,8 @@ use super::{
 use crate::{
     Clock,
     dataset::{Dataset, Meta, Reader, Sight, Table},
-    history::Actor,
     id::{FieldId, PersonId, RecordId, TableId},
+    people::Actor,
     value::Cell,
 };
 use fixedbitset::FixedBitSet;

@@ -3,6 +3,8 @@
 mod grant;
 mod heard;
 mod lens;
+mod refs;
+mod rules;
 mod sentence;
 
 pub(crate) use grant::Extent;
@@ -13,8 +15,6 @@ pub use sentence::role_sentences;
 
 use crate::{
     condition::Condition,
-    dataset::Dataset,
-    fault::{Checked, Fault, FaultKind, Faults},
     id::{FieldId, PersonId, RoleId, TableId},
 };
 use serde::{Deserialize, Serialize};
@@ -36,39 +36,6 @@ pub enum Asker {
     Form(crate::id::FormId),
     /// Westerfall itself: setting up, automations.
     Westerfall,
-}
-
-impl Asker {
-    /// Whether the tracker is there for them: they hold a role in it, or are its steward and stand in for somebody who does.
-    pub fn may_look_at(self, ds: &Dataset) -> bool {
-        match self {
-            Asker::Person(person) => ds.roles_of(person).next().is_some(),
-            Asker::StandingIn { by, r#as } => ds.holds(by, &[Base::Steward]) && ds.roles_of(r#as).next().is_some(),
-            Asker::Form(_) | Asker::Westerfall => true,
-        }
-    }
-}
-
-impl Dataset {
-    /// Whether this tracker is in the way of one person's standing in for another, or a reason for it: through them one would
-    /// see whatever they see, so that one must be the steward of every tracker that they open.
-    pub fn stands_in(&self, by: PersonId, r#as: PersonId) -> StandsIn {
-        match (self.holds(by, &[Base::Steward]), self.roles_of(r#as).next().is_some()) {
-            (true, _) => StandsIn::Steward,
-            (false, true) => StandsIn::Never,
-            (false, false) => StandsIn::NoMatter,
-        }
-    }
-}
-
-/// What one tracker says to somebody's standing in.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum StandsIn {
-    /// It is open to neither.
-    NoMatter,
-    Steward,
-    /// It is open to the other alone.
-    Never,
 }
 
 /// A role: what a group of people may do in this tracker.
@@ -161,42 +128,14 @@ impl Role {
             Base::Own => TableRights::default(),
         })
     }
-
-    /// Whether every table, field and condition it names is there and fits.
-    ///
-    /// # Errors
-    /// [`FaultKind::BadRule`] for each that is not.
-    pub fn check(&self, ds: &Dataset) -> Checked<()> {
-        let mut faults = Vec::new();
-        for (table, rights) in &self.tables {
-            let at = format!("/tables/{table}");
-            let Some(home) = ds.table(*table) else {
-                faults.push(Fault::new(FaultKind::BadRule, "This role names a table that is not there any more.").at(&at));
-                continue;
-            };
-            for (name, reach) in [("look", &rights.look), ("change", &rights.change), ("remove", &rights.remove)] {
-                if let Reach::Where(condition) = reach
-                    && let Err(Faults(found)) = condition.check(ds, *table)
-                {
-                    faults.extend(found.into_iter().map(|f| f.at(format!("{at}/{name}/where"))));
-                }
-            }
-            if rights.fields.keys().chain(&rights.released).any(|f| home.def.field(*f).is_none()) {
-                faults.push(Fault::new(FaultKind::BadRule, "This role names a field that is not there any more.").at(&at));
-            }
-        }
-        Faults::none_or(faults)
-    }
 }
 
-impl Dataset {
-    /// The roles a person holds in this tracker.
-    pub fn roles_of(&self, person: PersonId) -> impl Iterator<Item = &Role> {
-        self.roles().filter(move |r| r.members.contains(&person))
-    }
-
-    /// Whether a person holds a role with one of these bases.
-    pub fn holds(&self, person: PersonId, bases: &[Base]) -> bool {
-        self.roles_of(person).any(|r| bases.contains(&r.base))
-    }
+/// What one tracker says to somebody's standing in.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum StandsIn {
+    /// It is open to neither.
+    NoMatter,
+    Steward,
+    /// It is open to the other alone.
+    Never,
 }

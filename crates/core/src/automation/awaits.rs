@@ -65,10 +65,10 @@ impl Automation {
             if let Recipient::Field(path) = to {
                 used.extend(path.first());
             }
-            for template in [subject, body] {
-                used.extend(template.0.iter().filter_map(|piece| match piece {
-                    crate::template::Piece::Value(path) => path.first().copied(),
-                    crate::template::Piece::Text(_) => None,
+            for wording in [subject, body] {
+                used.extend(wording.0.iter().filter_map(|piece| match piece {
+                    crate::wording::Piece::Value(path) => path.first().copied(),
+                    crate::wording::Piece::Text(_) => None,
                 }));
             }
         }

@@ -7,11 +7,12 @@ use crate::{
     condition::{Condition, Test},
     dataset::{Dataset, Meta},
     form::{Form, Question},
-    history::{Actor, Change, Op},
+    history::{Change, Op},
     id::{AutomationId, FieldId, FormId, RecordId, TableId},
+    people::Actor,
     schema::Kind,
-    template::{self, Template},
     value::{Cell, fold},
+    wording::{self, Wording},
 };
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
@@ -241,7 +242,7 @@ impl Automation {
         record: RecordId,
         clock: &Clock,
         reader: &MailReader,
-        (subject, body): (&Template, &Template),
+        (subject, body): (&Wording, &Wording),
         key: String,
     ) -> (Mail, Vec<String>) {
         let asker = reader.person.map_or(Asker::Westerfall, Asker::Person);
@@ -274,7 +275,7 @@ impl Recipient {
             Recipient::Address(mail) => return vec![outsider(mail)],
             Recipient::Field(path) => path,
         };
-        let Some((at, field, records)) = template::ends(lens, table, path, record) else { return Vec::new() };
+        let Some((at, field, records)) = wording::ends(lens, table, path, record) else { return Vec::new() };
         let reader = lens.reader(at, field);
         let mut readers: Vec<MailReader> = Vec::new();
         for cell in records.iter().flat_map(|r| reader.cells(r.row())) {
@@ -304,7 +305,7 @@ impl Test {
         if Condition::Test(self.clone()).holds(lens, table, record) {
             return LogLine { outcome: LogOutcome::Yes, text: format!("Holds: {sentence}.") };
         }
-        let found = template::ends(lens, table, &self.path, record).map(|(at, field, records)| {
+        let found = wording::ends(lens, table, &self.path, record).map(|(at, field, records)| {
             let texts: Vec<String> = records.iter().map(|r| lens.text_at(at, *r, field)).filter(|t| !t.is_empty()).collect();
             texts.join(", ")
         });

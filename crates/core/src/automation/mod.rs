@@ -2,18 +2,16 @@
 
 mod awaits;
 mod fire;
+mod refs;
+mod rules;
 mod words;
 
 pub use fire::{Cause, LogLine, LogOutcome, Mail, Run, fire};
 
 use crate::{
     condition::Condition,
-    dataset::Dataset,
-    fault::{Checked, Fault, FaultKind, Faults},
     id::{AutomationId, FieldId, FormId, TableId},
-    schema::Kind,
-    template::Template,
-    view::check_name,
+    wording::Wording,
 };
 use serde::{Deserialize, Serialize};
 
@@ -52,7 +50,7 @@ pub enum Occasion {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum Step {
-    Mail { to: Recipient, subject: Template, body: Template },
+    Mail { to: Recipient, subject: Wording, body: Wording },
 }
 
 /// Whom a message goes to.
@@ -63,49 +61,4 @@ pub enum Recipient {
     /// A person or e-mail field, perhaps along links.
     Field(Vec<FieldId>),
     Address(String),
-}
-
-impl Automation {
-    /// Whether everything it names is there and fits.
-    ///
-    /// # Errors
-    /// Each thing that is wrong, with its place.
-    pub fn check(&self, ds: &Dataset) -> Checked<()> {
-        let mut faults: Vec<Fault> = check_name(&self.name).err().into_iter().collect();
-        if let Occasion::Form(Some(form)) = self.when
-            && ds.form(form).is_none_or(|f| f.table != self.table)
-        {
-            faults.push(Fault::new(FaultKind::BadRule, "The form that sets this going is not there any more.").at("/when"));
-        }
-        if let Err(Faults(found)) = self.condition.check(ds, self.table) {
-            faults.extend(found.into_iter().map(|f| f.at("/condition")));
-        }
-        if self.steps.is_empty() || self.steps.len() > MAX_STEPS {
-            faults.push(Fault::new(FaultKind::BadRule, format!("An automation does from 1 to {MAX_STEPS} things.")).at("/steps"));
-        }
-        for (place, Step::Mail { to, subject, .. }) in self.steps.iter().enumerate() {
-            if let Err(fault) = to.check(ds, self.table) {
-                faults.push(fault.at(format!("/steps/{place}/mail/to")));
-            }
-            if subject.0.is_empty() {
-                faults.push(Fault::new(FaultKind::Missing, "Give the mail a subject.").at(format!("/steps/{place}/mail/subject")));
-            }
-        }
-        Faults::none_or(faults)
-    }
-}
-
-impl Recipient {
-    fn check(&self, ds: &Dataset, table: TableId) -> Result<(), Fault> {
-        match self {
-            Recipient::Address(address) => crate::intent::check_mail(address),
-            Recipient::Field(path) => {
-                let (home, field) = ds.walk(table, path)?;
-                match ds.shown_kind(home, field).map(|(_, kind)| kind) {
-                    Some(Kind::Person | Kind::Email | Kind::CreatedBy) => Ok(()),
-                    _ => Err(Fault::new(FaultKind::BadRule, "A mail goes to a person field or an e-mail field.")),
-                }
-            }
-        }
-    }
 }

@@ -2,8 +2,10 @@
 
 mod check;
 mod eval;
+mod refs;
 mod relative;
 mod words;
+pub(crate) use refs::condition_refs;
 
 pub use check::Comparison;
 pub(crate) use eval::Asking;
@@ -63,7 +65,7 @@ pub enum Quantity {
 /// What must hold of a field's value. Each fits some kinds; [`Condition::check`] says which do not.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(rename_all = "lowercase")]
+#[serde(tag = "is", rename_all = "lowercase")]
 pub enum Check {
     Empty,
     Filled,

@@ -2,8 +2,9 @@
 
 use super::{CellAt, Column, Dataset, Meta, Recomputed, Table};
 use crate::{
-    history::{Change, Op, Part, Rows, Stamp, run},
+    history::{Change, Op, Rows, Stamp, run},
     id::{FieldId, RecordId, TableId},
+    part::Part,
     schema::{FieldDef, Kind, TableDef},
     value::Value,
 };
@@ -159,24 +160,14 @@ impl Dataset {
     }
 
     pub(super) fn put(&mut self, before: Option<&Part>, after: Option<&Part>) {
-        fn swap<K: Ord + Copy, V>(map: &mut Arc<std::collections::BTreeMap<K, Arc<V>>>, key: K, value: Option<V>) {
-            let map = Arc::make_mut(map);
-            match value {
-                Some(value) => map.insert(key, Arc::new(value)),
-                None => map.remove(&key),
-            };
-        }
         // What is taken away first, so that a part may change into one with another id.
         match before {
             Some(Part::Table(def)) if after.is_none() => {
                 self.tables.remove(&def.id);
                 self.binned.remove(&def.id);
             }
-            Some(Part::View(view)) => swap(&mut self.views, view.id, None),
-            Some(Part::Form(form)) => swap(&mut self.forms, form.id, None),
-            Some(Part::Role(role)) => swap(&mut self.roles, role.id, None),
-            Some(Part::Automation(automation)) => swap(&mut self.automations, automation.id, None),
             Some(Part::Table(_) | Part::Tracker(_)) | None => {}
+            Some(part) => self.parts.take(part.key()),
         }
         match after {
             Some(Part::Tracker(def)) => {
@@ -184,10 +175,7 @@ impl Dataset {
                 self.tracker = Arc::new(def.clone());
             }
             Some(Part::Table(def)) => self.put_table(Arc::new(def.clone())),
-            Some(Part::View(view)) => swap(&mut self.views, view.id, Some(view.clone())),
-            Some(Part::Form(form)) => swap(&mut self.forms, form.id, Some(form.clone())),
-            Some(Part::Role(role)) => swap(&mut self.roles, role.id, Some(role.clone())),
-            Some(Part::Automation(automation)) => swap(&mut self.automations, automation.id, Some(automation.clone())),
+            Some(part) => self.parts.put(part.clone()),
             None => {}
         }
         if let Some(part) = after {

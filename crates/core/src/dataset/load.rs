@@ -3,8 +3,9 @@
 use super::{Dataset, Meta, SetAside};
 use crate::{
     form::Arrival,
-    history::{Change, Part},
+    history::Change,
     id::{FieldId, RecordId, TableId},
+    part::Part,
     schema::Kind,
     value::{Value, plus_days},
 };

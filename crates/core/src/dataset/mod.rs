@@ -19,40 +19,17 @@ pub use read::{Reader, RecordName};
 pub(crate) use unique::same;
 
 use crate::{
-    access::Role,
-    automation::Automation,
-    form::{Arrival, Form},
-    history::Actor,
-    id::{AutomationId, FieldId, FormId, RecordId, RoleId, TableId, ViewId},
-    people::People,
-    schema::{FieldDef, Hue, Kind, Link, TableDef},
-    value::Locale,
-    view::View,
+    form::Arrival,
+    id::{FieldId, RecordId, TableId},
+    part::{Part, Parts, Sort},
+    people::{Actor, People},
+    schema::{FieldDef, Kind, Link, TableDef, TrackerDef},
 };
 use jiff::{Timestamp, civil::Date, tz::TimeZone};
-use serde::{Deserialize, Serialize};
 use std::{
     collections::{BTreeMap, HashMap},
     sync::Arc,
 };
-
-/// What a tracker is called and where it is.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct TrackerDef {
-    pub name: String,
-    pub description: String,
-    /// The area of the team it is listed under.
-    pub area: String,
-    /// IANA name of the zone in which its days begin and end.
-    pub zone: String,
-    pub locale: Locale,
-    /// The sign beside its name: one of a small set of the interface's.
-    #[serde(default, skip_serializing_if = "String::is_empty")]
-    pub icon: String,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub hue: Option<Hue>,
-}
 
 /// One tracker, whole.
 #[derive(Clone, Debug)]
@@ -64,10 +41,8 @@ pub struct Dataset {
     tables: BTreeMap<TableId, Arc<Table>>,
     /// Tables in the bin, with their records.
     binned: BTreeMap<TableId, Arc<Table>>,
-    views: Arc<BTreeMap<ViewId, Arc<View>>>,
-    forms: Arc<BTreeMap<FormId, Arc<Form>>>,
-    roles: Arc<BTreeMap<RoleId, Arc<Role>>>,
-    automations: Arc<BTreeMap<AutomationId, Arc<Automation>>>,
+    /// The parts that hold no records: views, forms, roles and the like.
+    parts: Parts,
     /// The last number given out, by numbering field and period.
     counters: Arc<BTreeMap<(FieldId, String), u64>>,
     /// The next number for a part of the tracker.
@@ -127,10 +102,7 @@ impl Dataset {
             people,
             tables: BTreeMap::new(),
             binned: BTreeMap::new(),
-            views: Arc::default(),
-            forms: Arc::default(),
-            roles: Arc::default(),
-            automations: Arc::default(),
+            parts: Parts::default(),
             counters: Arc::default(),
             next_id: 1,
             graph: Arc::default(),
@@ -175,36 +147,34 @@ impl Dataset {
         self.tables().find_map(|table| Some((table, table.def.field(id)?)))
     }
 
-    pub fn view(&self, id: ViewId) -> Option<&View> {
-        self.views.get(&id).map(|v| &**v)
+    /// A part that holds no records.
+    pub(crate) fn part<P: Sort>(&self, number: u32) -> Option<&P> {
+        self.parts.get(number)
     }
 
-    pub fn views(&self) -> impl Iterator<Item = &View> {
-        self.views.values().map(|v| &**v)
+    /// The parts of one sort that hold no records.
+    pub(crate) fn parts_of<'a, P: Sort + 'a>(&'a self) -> impl Iterator<Item = &'a P> {
+        self.parts.all()
     }
 
-    pub fn form(&self, id: FormId) -> Option<&Form> {
-        self.forms.get(&id).map(|f| &**f)
+    /// The part of this sort and number, if it is one that holds no records.
+    pub fn part_at(&self, sort: &str, number: u32) -> Option<Part> {
+        self.parts.at((sort, number)).cloned()
     }
 
-    pub fn forms(&self) -> impl Iterator<Item = &Form> {
-        self.forms.values().map(|f| &**f)
+    /// The part that now has this part's sort and number.
+    pub fn current(&self, part: &Part) -> Option<Part> {
+        match part {
+            Part::Tracker(_) => Some(Part::Tracker((*self.tracker).clone())),
+            Part::Table(def) => self.any_table(def.id).map(|table| Part::Table((*table.def).clone())),
+            part => self.parts.at(part.key()).cloned(),
+        }
     }
 
-    pub fn role(&self, id: RoleId) -> Option<&Role> {
-        self.roles.get(&id).map(|r| &**r)
-    }
-
-    pub fn roles(&self) -> impl Iterator<Item = &Role> {
-        self.roles.values().map(|r| &**r)
-    }
-
-    pub fn automation(&self, id: AutomationId) -> Option<&Automation> {
-        self.automations.get(&id).map(|a| &**a)
-    }
-
-    pub fn automations(&self) -> impl Iterator<Item = &Automation> {
-        self.automations.values().map(|a| &**a)
+    /// Every part, the tracker first, then tables.
+    pub fn parts(&self) -> Vec<Part> {
+        let tables = self.tables().chain(self.binned_tables()).map(|table| Part::Table((*table.def).clone()));
+        std::iter::once(Part::Tracker((*self.tracker).clone())).chain(tables).chain(self.parts.iter().cloned()).collect()
     }
 
     /// The last number given out by a numbering field in a period.

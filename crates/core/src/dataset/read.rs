@@ -5,8 +5,8 @@ use crate::{
     access::{Extent, Lens},
     fault::{Fault, FaultKind},
     formula::Formula,
-    history::Actor,
     id::{FieldId, OptionId, RecordId, TableId},
+    people::Actor,
     schema::{FieldDef, Kind},
     value::{Cell, date_text, moment_text, phone_text, place_text, range_text},
 };

@@ -122,8 +122,8 @@ impl Form {
             faults.push(Fault::new(FaultKind::BadRule, message).at("/embed"));
         }
         let hex = |c: &str| c.len() == 7 && c.starts_with('#') && c[1..].chars().all(|c| c.is_ascii_hexdigit());
-        if self.look.colour.as_deref().is_some_and(|c| !hex(c)) {
-            faults.push(Fault::new(FaultKind::BadRule, "Write the colour like #4e5b1e.").at("/look/colour"));
+        if self.appearance.colour.as_deref().is_some_and(|c| !hex(c)) {
+            faults.push(Fault::new(FaultKind::BadRule, "Write the colour like #4e5b1e.").at("/appearance/colour"));
         }
         faults
     }

@@ -1,11 +1,11 @@
 //! How an answer stands, for whoever sent it.
 
-use super::{Look, QuestionView, Responding};
+use super::{Appearance, QuestionView, Responding};
 use crate::{
     access::Lens,
     fault::Fault,
-    history::Actor,
     id::{FieldId, RecordId},
+    people::Actor,
     value::Value,
 };
 use serde::{Deserialize, Serialize};
@@ -15,7 +15,7 @@ use serde::{Deserialize, Serialize};
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Followed {
     pub title: String,
-    pub look: Look,
+    pub appearance: Appearance,
     /// Where the form has a picture of its own.
     pub link: String,
     /// When it was sent, in words.
@@ -63,7 +63,7 @@ impl Responding<'_> {
         };
         Ok(Followed {
             title: form.title.clone(),
-            look: form.look.clone(),
+            appearance: form.appearance.clone(),
             link: form.link.clone(),
             sent: crate::value::moment_text(meta.created_at, self.clock),
             gone: meta.gone,

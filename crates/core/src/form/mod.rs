@@ -2,7 +2,10 @@
 
 mod check;
 mod follow;
+mod refs;
 mod respond;
+mod rules;
+mod state;
 mod ways;
 mod words;
 
@@ -13,17 +16,10 @@ pub use ways::{Call, MAIL_PARTS, MailIn, Mails, Mapped, Ways};
 pub use words::FormSentences;
 
 use crate::{
-    Clock,
-    access::Lens,
     condition::Condition,
-    dataset::Dataset,
-    fault::{Fault, FaultKind},
-    history::Actor,
-    id::{AutomationId, FieldId, FormId, PersonId, RecordId, TableId},
-    intent::Input,
-    schema::FieldDef,
-    template::{Piece, Template},
-    value::CellValue,
+    id::{AutomationId, FieldId, FormId, PersonId, TableId},
+    value::{CellValue, Input},
+    wording::{Piece, Wording},
 };
 use jiff::civil::DateTime;
 use serde::{Deserialize, Serialize};
@@ -47,8 +43,8 @@ pub struct Form {
     pub intro: String,
     pub questions: Vec<Question>,
     /// Shown once an answer was taken; may quote the record.
-    #[serde(deserialize_with = "respond::plain_or_template")]
-    pub confirmation: Template,
+    #[serde(deserialize_with = "respond::plain_or_wording")]
+    pub confirmation: Wording,
     /// On the button that sends it.
     pub send_label: String,
     /// Whether it takes answers at all; the limits below may still close it.
@@ -71,7 +67,7 @@ pub struct Form {
     pub following: Option<Following>,
     #[serde(default)]
     #[cfg_attr(feature = "openapi", schema(required = true))]
-    pub look: Look,
+    pub appearance: Appearance,
     #[serde(default)]
     #[cfg_attr(feature = "openapi", schema(required = true))]
     pub ways: Ways,
@@ -125,10 +121,10 @@ pub struct Following {
     pub while_: Condition,
 }
 
-/// How the form looks.
+/// How a form appears.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Look {
+pub struct Appearance {
     #[serde(default)]
     pub theme: Theme,
     /// Instead of the theme's, as `#rrggbb`; darkened where text on it could not be read.
@@ -323,7 +319,7 @@ pub struct Unsettled {
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
-pub enum Standing {
+pub enum FormState {
     Open,
     /// By hand.
     Closed,
@@ -364,7 +360,7 @@ impl Form {
             title: title.to_owned(),
             intro: String::new(),
             questions: Vec::new(),
-            confirmation: Template(vec![Piece::Text("Thank you. Your answer has arrived.".into())]),
+            confirmation: Wording(vec![Piece::Text("Thank you. Your answer has arrived.".into())]),
             send_label: SEND.into(),
             open: false,
             closed_text: String::new(),
@@ -373,88 +369,13 @@ impl Form {
             audience: Audience::default(),
             copy: None,
             following: None,
-            look: Look::default(),
+            appearance: Appearance::default(),
             ways: Ways::default(),
             embed: Vec::new(),
         }
     }
 
-    /// A new form of a table: closed, and asking what the table requires, in the table's words.
-    ///
-    /// # Errors
-    /// Where there is no such table.
-    pub fn begun(ds: &Dataset, id: FormId, table: TableId, title: &str, link: &str) -> Result<Self, Fault> {
-        let home = ds.table(table).ok_or_else(|| Fault::not_found("table"))?;
-        let asked = |f: &&FieldDef| (f.required || f.id == home.def.standing) && AnswerKind::of(&f.kind).is_some();
-        let question = |f: &FieldDef| Question { required: f.required, help: f.help.clone(), ..Question::new(f.id, &f.name) };
-        let questions = home.def.fields.iter().filter(asked).map(question).collect();
-        Ok(Self { questions, ..Self::new(id, table, title, link) })
-    }
-
-    /// What is said once an answer was taken.
-    pub fn thanks(&self, ds: &Dataset, record: RecordId, clock: &Clock) -> String {
-        self.confirmation.fill(&Lens::of_everything(ds, None, clock), self.table, record).text
-    }
-
     pub fn question(&self, field: FieldId) -> Option<&Question> {
         self.questions.iter().find(|q| q.field == field)
-    }
-
-    /// Whether it takes answers now.
-    pub fn standing(&self, ds: &Dataset, clock: &Clock) -> Standing {
-        let now = clock.now.to_zoned(clock.zone.clone()).datetime();
-        if !self.open {
-            Standing::Closed
-        } else if self.limits.from.is_some_and(|from| now < from) {
-            Standing::Early
-        } else if self.limits.to.is_some_and(|to| now >= to) {
-            Standing::Over
-        } else if self.limits.most.is_some_and(|most| self.came(ds).count() >= most as usize) {
-            Standing::Full
-        } else {
-            Standing::Open
-        }
-    }
-
-    /// The records that came by it, those in the bin too, in the order in which they came.
-    pub(crate) fn came<'a>(&'a self, ds: &'a Dataset) -> impl DoubleEndedIterator<Item = RecordId> + 'a {
-        let home = ds.table(self.table);
-        let by = Actor::Form(self.id);
-        let rows = home.map_or(0, crate::dataset::Table::rows);
-        (0..rows).map(RecordId::at_row).filter(move |r| home.and_then(|t| t.meta(*r)).is_some_and(|m| m.created_by == by))
-    }
-
-    /// The records that came by it and are open to whoever looks, in the order in which they came.
-    pub fn answers(&self, lens: &Lens<'_>) -> Vec<RecordId> {
-        self.came(lens.dataset()).filter(|r| lens.sees(self.table, *r)).collect()
-    }
-
-    /// The form by which a record came, in the bin or not.
-    pub fn of_answer(ds: &Dataset, table: TableId, record: RecordId) -> Option<&Form> {
-        match ds.table(table)?.meta(record)?.created_by {
-            Actor::Form(form) => ds.form(form),
-            _ => None,
-        }
-    }
-
-    /// Whether it is for this person, or for somebody who is not known.
-    ///
-    /// # Errors
-    /// [`FaultKind::NotSignedIn`], or [`FaultKind::Closed`] where they have answered already.
-    pub fn admits(&self, ds: &Dataset, person: Option<PersonId>) -> Result<(), Fault> {
-        match (self.audience, person) {
-            (Audience::Anyone, _) | (Audience::Team, Some(_)) => Ok(()),
-            (Audience::Team | Audience::Once, None) => {
-                Err(Fault::new(FaultKind::NotSignedIn, "This form is for people of the team. Sign in to answer it."))
-            }
-            (Audience::Once, Some(person)) if self.answered_by(ds, person) => {
-                Err(Fault::new(FaultKind::Closed, "You have answered this form already. Thank you."))
-            }
-            (Audience::Once, Some(_)) => Ok(()),
-        }
-    }
-
-    fn answered_by(&self, ds: &Dataset, person: PersonId) -> bool {
-        self.came(ds).any(|r| ds.arrival(self.table, r).is_some_and(|a| a.by == Some(person)))
     }
 }

@@ -1,6 +1,6 @@
 //! What respondents see: the questions as they stand with what was answered so far, and nothing else of the table.
 
-use super::{Above, Answer, Form, LineQuestion, Look, Parameter, Question, Standing};
+use super::{Above, Answer, Appearance, Form, FormState, LineQuestion, Parameter, Question};
 use crate::{
     Clock,
     access::Lens,
@@ -9,8 +9,8 @@ use crate::{
     id::{FieldId, RecordId, TableId},
     intent::Drafted,
     schema::{Choice, FieldDef, Kind, LONG_TEXT_LIMIT, TEXT_LIMIT},
-    template::{Piece, Template},
     value::{CellValue, Value, contains_folded, fold, natural_cmp, parse, typed},
+    wording::{Piece, Wording},
 };
 use serde::{Deserialize, Deserializer, Serialize};
 
@@ -23,10 +23,10 @@ const OFFERED: usize = 20;
 pub struct FormView {
     pub title: String,
     pub intro: String,
-    pub standing: Standing,
+    pub state: FormState,
     pub closed_text: String,
     pub send_label: String,
-    pub look: Look,
+    pub appearance: Appearance,
     /// The team's name, where it stands on the form.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub team: String,
@@ -178,17 +178,17 @@ impl AnswerKind {
 }
 
 /// The confirmation was a plain text once.
-pub(super) fn plain_or_template<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Template, D::Error> {
+pub(super) fn plain_or_wording<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Wording, D::Error> {
     #[derive(Deserialize)]
     #[serde(untagged)]
     enum Either {
         Plain(String),
-        Template(Template),
+        Wording(Wording),
     }
     Ok(match Either::deserialize(deserializer)? {
-        Either::Plain(text) if text.is_empty() => Template::default(),
-        Either::Plain(text) => Template(vec![Piece::Text(text)]),
-        Either::Template(template) => template,
+        Either::Plain(text) if text.is_empty() => Wording::default(),
+        Either::Plain(text) => Wording(vec![Piece::Text(text)]),
+        Either::Wording(wording) => wording,
     })
 }
 
@@ -204,26 +204,26 @@ pub struct Responding<'a> {
 impl Responding<'_> {
     /// What respondents see, with what they answered so far. While the form is closed, only that it is.
     pub fn view(&self, answer: &Answer) -> FormView {
-        let standing = self.form.standing(self.ds, self.clock);
-        let questions = if standing == Standing::Open { self.questions(answer, false) } else { Vec::new() };
-        self.framed(standing, questions)
+        let state = self.form.state(self.ds, self.clock);
+        let questions = if state == FormState::Open { self.questions(answer, false) } else { Vec::new() };
+        self.framed(state, questions)
     }
 
     /// The whole form, as its designer sees it: every question, whatever holds.
     pub fn designed(&self) -> FormView {
-        self.framed(self.form.standing(self.ds, self.clock), self.questions(&Answer::default(), true))
+        self.framed(self.form.state(self.ds, self.clock), self.questions(&Answer::default(), true))
     }
 
-    fn framed(&self, standing: Standing, questions: Vec<QuestionView>) -> FormView {
+    fn framed(&self, state: FormState, questions: Vec<QuestionView>) -> FormView {
         let form = self.form;
         FormView {
             title: form.title.clone(),
             intro: form.intro.clone(),
-            standing,
+            state,
             closed_text: form.closed_text.clone(),
             send_label: form.send_label.clone(),
-            look: form.look.clone(),
-            team: if form.look.team { self.team.to_owned() } else { String::new() },
+            appearance: form.appearance.clone(),
+            team: if form.appearance.team { self.team.to_owned() } else { String::new() },
             questions,
         }
     }
@@ -329,7 +329,7 @@ impl Responding<'_> {
     /// [`crate::fault::FaultKind::NotFound`] where the form is closed or does not ask this.
     pub fn offered(&self, field: FieldId, search: &str, answer: &Answer) -> Result<Vec<RecordName>, Fault> {
         let unknown = || Fault::not_found("question");
-        if self.form.standing(self.ds, self.clock) != Standing::Open {
+        if self.form.state(self.ds, self.clock) != FormState::Open {
             return Err(unknown());
         }
         let drafted = self.ds.draft_answer(self.form, answer, self.clock);

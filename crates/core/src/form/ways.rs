@@ -1,7 +1,10 @@
 //! Answers that come otherwise than by the page: signed web calls, and mails. They are answers to the same form, with the same checks.
 
 use super::{Answer, Form, Inputs, Question};
-use crate::{id::FieldId, intent::Input, value::Attachment};
+use crate::{
+    id::FieldId,
+    value::{Attachment, Input},
+};
 use serde::{Deserialize, Serialize};
 use serde_json::Value as Json;
 

@@ -1,6 +1,6 @@
 //! What a form's rules say, in sentences.
 
-use super::{Form, Question, Standing};
+use super::{Form, FormState, Question};
 use crate::{
     access::Lens,
     condition::Condition,
@@ -38,12 +38,12 @@ impl Form {
         let moment = |at: jiff::civil::DateTime| {
             at.to_zoned(clock.zone.clone()).map_or_else(|_| at.to_string(), |zoned| moment_text(zoned.timestamp(), clock))
         };
-        let mut words = match self.standing(lens.dataset(), clock) {
-            Standing::Open => "It is open".to_owned(),
-            Standing::Closed => "It is closed by hand".to_owned(),
-            Standing::Early => "It is not open yet".to_owned(),
-            Standing::Over => "It is over".to_owned(),
-            Standing::Full => "It is full".to_owned(),
+        let mut words = match self.state(lens.dataset(), clock) {
+            FormState::Open => "It is open".to_owned(),
+            FormState::Closed => "It is closed by hand".to_owned(),
+            FormState::Early => "It is not open yet".to_owned(),
+            FormState::Over => "It is over".to_owned(),
+            FormState::Full => "It is full".to_owned(),
         };
         if let Some(from) = self.limits.from {
             words += &format!(", from {}", moment(from));

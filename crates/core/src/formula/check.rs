@@ -2,7 +2,7 @@
 
 use super::{
     Expr, FormulaFault, Node, Operator, Path,
-    functions::{Function, Gives, Takes},
+    function::{Function, Gives, Takes},
     names::{leads_to, like},
 };
 use crate::{
@@ -36,7 +36,7 @@ pub enum Type {
 /// A type, of one value or of a list of them.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Shape {
+pub struct ResultType {
     pub of: Type,
     pub list: bool,
 }
@@ -81,20 +81,20 @@ impl Type {
     }
 }
 
-impl Shape {
+impl ResultType {
     fn one(of: Type) -> Self {
         Self { of, list: false }
     }
 }
 
-/// The shape of a formula of a table; faults where parts do not fit together.
-pub(super) fn shape(ds: &Dataset, table: TableId, node: &mut Node, faults: &mut Vec<FormulaFault>) -> Shape {
+/// The result of a formula of a table; faults where parts do not fit together.
+pub(super) fn result_type(ds: &Dataset, table: TableId, node: &mut Node, faults: &mut Vec<FormulaFault>) -> ResultType {
     let mut checker = Checker { ds, scopes: vec![Some(table)], faults };
-    let shape = checker.node(node);
-    if shape.list && checker.faults.is_empty() {
+    let result = checker.node(node);
+    if result.list && checker.faults.is_empty() {
         checker.many(node, "");
     }
-    shape
+    result
 }
 
 /// The table whose fields may be named behind *where*; none where there is no list to narrow.
@@ -128,36 +128,36 @@ impl Checker<'_> {
         );
     }
 
-    fn node(&mut self, node: &mut Node) -> Shape {
+    fn node(&mut self, node: &mut Node) -> ResultType {
         let mut expr = std::mem::replace(&mut node.expr, Expr::Nothing);
-        let shape = match &mut expr {
-            Expr::Number(_) => Shape::one(Type::Number),
+        let result = match &mut expr {
+            Expr::Number(_) => ResultType::one(Type::Number),
             // Two quotes with nothing between them are how one writes nothing.
-            Expr::Text(text) if text.is_empty() => Shape::one(Type::Nothing),
-            Expr::Text(_) | Expr::Option(_) => Shape::one(Type::Text),
-            Expr::Person(_) => Shape::one(Type::Person),
-            Expr::Logical(_) => Shape::one(Type::Logical),
-            Expr::Nothing => Shape::one(Type::Any),
+            Expr::Text(text) if text.is_empty() => ResultType::one(Type::Nothing),
+            Expr::Text(_) | Expr::Option(_) => ResultType::one(Type::Text),
+            Expr::Person(_) => ResultType::one(Type::Person),
+            Expr::Logical(_) => ResultType::one(Type::Logical),
+            Expr::Nothing => ResultType::one(Type::Any),
             Expr::Path(path) => self.path(node, path),
             Expr::Negate(part) | Expr::Percent(part) => {
                 self.number(part, "a sign before a value");
-                Shape::one(Type::Number)
+                ResultType::one(Type::Number)
             }
-            Expr::Binary(operator, left, right) => Shape::one(self.binary(*operator, left, right)),
+            Expr::Binary(operator, left, right) => ResultType::one(self.binary(*operator, left, right)),
             Expr::Call(function, arguments) => self.call(node, function, arguments),
         };
         node.expr = expr;
-        shape
+        result
     }
 
     /// One value.
     fn one(&mut self, node: &mut Node, wanted: &str) -> Type {
-        let shape = self.node(node);
-        if shape.list {
+        let result = self.node(node);
+        if result.list {
             self.many(node, wanted);
             return Type::Any;
         }
-        shape.of
+        result.of
     }
 
     fn number(&mut self, node: &mut Node, by: &str) -> Type {
@@ -276,16 +276,16 @@ impl Checker<'_> {
         }
     }
 
-    fn path(&mut self, node: &Node, path: &mut Path) -> Shape {
+    fn path(&mut self, node: &Node, path: &mut Path) -> ResultType {
         let home = self.scopes.iter().rev().nth(path.out).copied().flatten();
-        let Some(shape) = self.along(home, &path.fields) else {
+        let Some(result) = self.along(home, &path.fields) else {
             self.fault(node, "this names a field that is not there any more".to_owned());
-            return Shape::one(Type::Any);
+            return ResultType::one(Type::Any);
         };
-        if shape.of == Type::Nothing {
+        if result.of == Type::Nothing {
             self.fault(node, "a button has no value".to_owned());
         }
-        let Some(condition) = &mut path.narrowed else { return shape };
+        let Some(condition) = &mut path.narrowed else { return result };
         let target = narrowed_table(self.ds, home, &path.fields);
         self.scopes.push(target);
         let found = self.one(condition, "one yes or no");
@@ -296,11 +296,11 @@ impl Checker<'_> {
                 format!("behind where stands {}, but something that holds or not is needed, such as Status = \"reported\"", found.name()),
             );
         }
-        Shape { list: true, ..shape }
+        ResultType { list: true, ..result }
     }
 
-    /// The shape at the end of a path; none where something on it is gone.
-    fn along(&self, table: Option<TableId>, fields: &[FieldId]) -> Option<Shape> {
+    /// The result at the end of a path; none where something on it is gone.
+    fn along(&self, table: Option<TableId>, fields: &[FieldId]) -> Option<ResultType> {
         let (last, links) = fields.split_last()?;
         let mut at = table?;
         let mut list = false;
@@ -316,10 +316,10 @@ impl Checker<'_> {
             other => plain_type(other),
         };
         let _ = home;
-        Some(Shape { of, list })
+        Some(ResultType { of, list })
     }
 
-    fn call(&mut self, node: &Node, function: &'static Function, arguments: &mut [Node]) -> Shape {
+    fn call(&mut self, node: &Node, function: &'static Function, arguments: &mut [Node]) -> ResultType {
         let (least, most) = function.arguments();
         if arguments.len() < least || most.is_some_and(|most| arguments.len() > most) {
             let wants = match (least, most) {
@@ -333,67 +333,67 @@ impl Checker<'_> {
             let message = format!("{} needs {wants} in its brackets, but has {}: {}", function.name, arguments.len(), function.signature());
             self.fault(node, message);
         }
-        let mut shapes = Vec::new();
+        let mut types = Vec::new();
         for (place, argument) in arguments.iter_mut().enumerate() {
             let takes = function.takes(place);
-            let shape = self.node(argument);
-            self.argument(function, takes, argument, shape);
-            shapes.push(shape);
+            let result = self.node(argument);
+            self.argument(function, takes, argument, result);
+            types.push(result);
         }
         if function.name == "SWITCH" {
-            self.switched(&shapes, arguments);
+            self.switched(&types, arguments);
         }
-        self.gives(function, &shapes)
+        self.gives(function, &types)
     }
 
-    fn argument(&mut self, function: &Function, takes: Takes, node: &Node, shape: Shape) {
-        if shape.list && !takes.many() {
+    fn argument(&mut self, function: &Function, takes: Takes, node: &Node, result: ResultType) {
+        if result.list && !takes.many() {
             return self.many(node, &format!("{} takes one value", function.name));
         }
         let fits = match takes {
             Takes::Any | Takes::Texts | Takes::Text | Takes::List | Takes::Values => true,
-            Takes::Number => !shape.of.is_text() && !shape.of.is_day(),
-            Takes::Numbers => !shape.of.is_text() || matches!(shape.of, Type::Record(_)) && function.name.starts_with("COUNT"),
-            Takes::Day | Takes::Days => !shape.of.is_text() && shape.of != Type::Logical,
-            Takes::Logical => !shape.of.is_text() && !shape.of.is_day(),
+            Takes::Number => !result.of.is_text() && !result.of.is_day(),
+            Takes::Numbers => !result.of.is_text() || matches!(result.of, Type::Record(_)) && function.name.starts_with("COUNT"),
+            Takes::Day | Takes::Days => !result.of.is_text() && result.of != Type::Logical,
+            Takes::Logical => !result.of.is_text() && !result.of.is_day(),
         };
         if !fits {
             let text = super::write::text(node, Some(self.ds));
-            self.fault(node, format!("{} needs {}, but “{text}” is {}", function.name, takes.words(), shape.of.name()));
+            self.fault(node, format!("{} needs {}, but “{text}” is {}", function.name, takes.words(), result.of.name()));
         }
     }
 
     /// The values that a switch compares with its first.
-    fn switched(&mut self, shapes: &[Shape], arguments: &mut [Node]) {
+    fn switched(&mut self, types: &[ResultType], arguments: &mut [Node]) {
         let Some((first, rest)) = arguments.split_first_mut() else { return };
         for (place, case) in rest.iter_mut().enumerate().step_by(2) {
-            let (Some(of), Some(shape), true) = (shapes.first(), shapes.get(place + 1), place + 2 < shapes.len()) else { continue };
-            self.compared(of.of, first, shape.of, case);
+            let (Some(of), Some(result), true) = (types.first(), types.get(place + 1), place + 2 < types.len()) else { continue };
+            self.compared(of.of, first, result.of, case);
         }
     }
 
-    fn gives(&self, function: &Function, shapes: &[Shape]) -> Shape {
+    fn gives(&self, function: &Function, types: &[ResultType]) -> ResultType {
         let joined =
-            |from: usize, step: usize| shapes.iter().skip(from).step_by(step).map(|s| s.of).reduce(Type::or).unwrap_or(Type::Nothing);
+            |from: usize, step: usize| types.iter().skip(from).step_by(step).map(|s| s.of).reduce(Type::or).unwrap_or(Type::Nothing);
         match function.gives {
-            Gives::Number => Shape::one(Type::Number),
-            Gives::Text => Shape::one(Type::Text),
-            Gives::Logical => Shape::one(Type::Logical),
-            Gives::Date => Shape::one(Type::Date),
-            Gives::Moment => Shape::one(Type::Moment),
-            Gives::Like(place) => Shape::one(shapes.get(place).map_or(Type::Any, |s| s.of)),
+            Gives::Number => ResultType::one(Type::Number),
+            Gives::Text => ResultType::one(Type::Text),
+            Gives::Logical => ResultType::one(Type::Logical),
+            Gives::Date => ResultType::one(Type::Date),
+            Gives::Moment => ResultType::one(Type::Moment),
+            Gives::Like(place) => ResultType::one(types.get(place).map_or(Type::Any, |s| s.of)),
             Gives::Most => match joined(0, 1) {
-                of if of.is_day() => Shape::one(of),
-                _ => Shape::one(Type::Number),
+                of if of.is_day() => ResultType::one(of),
+                _ => ResultType::one(Type::Number),
             },
-            Gives::List => Shape { of: joined(0, 1), list: true },
-            Gives::OneOf(from) => Shape::one(joined(from, 1)),
+            Gives::List => ResultType { of: joined(0, 1), list: true },
+            Gives::OneOf(from) => ResultType::one(joined(from, 1)),
             Gives::EveryOther(from) => {
                 // With a default at the end, that one too.
-                let default = (function.name == "SWITCH" && shapes.len().is_multiple_of(2)).then(|| shapes.last().map(|s| s.of)).flatten();
-                Shape::one(default.into_iter().fold(joined(from, 2), Type::or))
+                let default = (function.name == "SWITCH" && types.len().is_multiple_of(2)).then(|| types.last().map(|s| s.of)).flatten();
+                ResultType::one(default.into_iter().fold(joined(from, 2), Type::or))
             }
-            Gives::Nothing => Shape::one(Type::Nothing),
+            Gives::Nothing => ResultType::one(Type::Nothing),
         }
     }
 }

@@ -12,26 +12,28 @@
 //! - Numbers are exact decimals of 28 digits; results of division and roots are settled to 24.
 //! - `FIND` and `SEARCH` know no wildcards; `0^0` is 1.
 
+mod arithmetic;
 mod check;
 mod eval;
+mod function;
 pub mod functions;
 mod names;
 mod parse;
+mod read;
+mod refs;
 #[cfg(test)]
 mod tests;
 mod trace;
 mod write;
+pub(crate) use refs::formula_refs;
 
 pub(crate) use check::narrowed_table;
-pub use check::{Shape, Type};
+pub use check::{ResultType, Type};
 pub(crate) use eval::{Budget, Program, settle};
 pub use trace::{Source, SourceCell, Trace, TraceStep, Tried};
 
-use crate::{
-    dataset::Dataset,
-    id::{FieldId, OptionId, PersonId, TableId},
-};
-use functions::Function;
+use crate::id::{FieldId, OptionId, PersonId};
+use function::Function;
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use std::{collections::BTreeSet, sync::Arc};
@@ -54,9 +56,9 @@ pub struct Formula(pub(crate) Arc<Node>);
 
 /// What was made of a typed formula: always something, and everything that is wrong with it.
 #[derive(Clone, Debug)]
-pub struct Reading {
+pub struct Parsed {
     pub formula: Formula,
-    pub shape: Shape,
+    pub result: ResultType,
     pub faults: Vec<FormulaFault>,
 }
 
@@ -186,30 +188,6 @@ pub enum Turns {
 }
 
 impl Formula {
-    /// Reads a typed formula of a table.
-    pub fn read(text: &str, ds: &Dataset, table: TableId) -> Reading {
-        let (mut node, mut faults) = parse::parse(text, Some((ds, table)));
-        let shape = check::shape(ds, table, &mut node, &mut faults);
-        faults.sort_by_key(|f| f.span.from);
-        faults.dedup_by_key(|f| f.span);
-        for fault in &mut faults {
-            fault.span = fault.span.in_utf16(text);
-        }
-        Reading { formula: Formula(Arc::new(node)), shape, faults }
-    }
-
-    /// The type of its result, as the dataset is now, and what does not fit any more.
-    pub fn shape(&self, ds: &Dataset, table: TableId) -> (Shape, Vec<FormulaFault>) {
-        let mut faults = Vec::new();
-        let shape = check::shape(ds, table, &mut (*self.0).clone(), &mut faults);
-        (shape, faults)
-    }
-
-    /// The formula as one types it, with the names of now.
-    pub fn text(&self, ds: &Dataset) -> String {
-        write::text(&self.0, Some(ds))
-    }
-
     /// Every field it names, on the way or at an end.
     pub fn fields(&self) -> BTreeSet<FieldId> {
         let mut found = BTreeSet::new();

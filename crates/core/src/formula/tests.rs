@@ -1,9 +1,10 @@
 use super::{functions, *};
+use crate::id::TableId;
 use crate::{
     Clock,
-    dataset::{Dataset, TrackerDef, fitted},
+    dataset::{Dataset, fitted},
     people::People,
-    schema::Kind,
+    schema::{Kind, TrackerDef},
     value::{Locale, Value},
 };
 use jiff::tz::TimeZone;

@@ -88,7 +88,7 @@ impl Lens<'_> {
         let (ds, clock) = (self.dataset(), self.clock());
         let budget = Budget::new(1);
         let value = Program::new(formula, ds, table, clock, &budget).value(record.row());
-        let kind = shows.cloned().unwrap_or_else(|| Kind::of_type(formula.shape(ds, table).0.of));
+        let kind = shows.cloned().unwrap_or_else(|| Kind::of_type(formula.result_type(ds, table).0.of));
         let value = fitted(value, &kind, clock);
         let text = ds.shown_as(&value, &kind, clock);
         Some(Tried { value, text, trace: self.trace(formula, table, record) })

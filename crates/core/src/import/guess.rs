@@ -194,7 +194,7 @@ impl Lens<'_> {
                 || heading.contains("tel")
                 || heading.contains("mobile"));
         let kinds = [
-            (Kind::Email, seen.all(|t| crate::intent::check_mail(t).is_ok())),
+            (Kind::Email, seen.all(|t| crate::checks::check_mail(t).is_ok())),
             (Kind::Web, seen.all(|t| t.contains("://"))),
             (Kind::Phone, phone),
             (Kind::Duration, seen.all(|t| t.contains([':', 'h', 'm']) && t.starts_with(|c: char| c.is_ascii_digit()))),

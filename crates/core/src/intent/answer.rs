@@ -1,18 +1,20 @@
 //! Answers to forms. What respondents see and what is accepted come from the same draft: the record as it would be.
 
-use super::{Decider, Input, Numbers};
+use super::{Decider, Numbers};
 use crate::{
     Clock,
     access::{Asker, Lens},
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
     form::{
-        Answer, Arrival, Form, LINES_LIMIT, Lines, PARAMETERS_LIMIT, Parameter, ParameterTest, Question, Shown, Standing, Unsettled,
+        Answer, Arrival, Form, FormState, LINES_LIMIT, Lines, PARAMETERS_LIMIT, Parameter, ParameterTest, Question, Shown, Unsettled,
         beginning, named,
     },
-    history::{Actor, Change, Op},
+    history::{Change, Op},
     id::{FieldId, FormId, OptionId, RecordId, TableId},
+    people::Actor,
     schema::{FieldDef, Kind, Link, TEXT_LIMIT},
+    value::Input,
     value::{Value, fold},
 };
 
@@ -149,12 +151,12 @@ impl Decider<'_> {
     fn takes(&self, form: &Form, answer: &Answer) -> Result<(), Fault> {
         let own = |text: &str| if form.closed_text.is_empty() { text.to_owned() } else { form.closed_text.clone() };
         let closed = |text: &str| Err(Fault::new(FaultKind::Closed, own(text)));
-        match form.standing(self.ds, self.clock) {
-            Standing::Open => {}
-            Standing::Closed => return closed("This form takes no answers at the moment."),
-            Standing::Early => return closed("This form is not open yet."),
-            Standing::Over => return closed("This form is closed: its time is over."),
-            Standing::Full => return closed("This form is closed: it has as many answers as it takes."),
+        match form.state(self.ds, self.clock) {
+            FormState::Open => {}
+            FormState::Closed => return closed("This form takes no answers at the moment."),
+            FormState::Early => return closed("This form is not open yet."),
+            FormState::Over => return closed("This form is closed: its time is over."),
+            FormState::Full => return closed("This form is closed: it has as many answers as it takes."),
         }
         if !answer.trusted {
             form.admits(self.ds, answer.by)?;

@@ -1,17 +1,18 @@
 //! Checking one new value of one cell.
 
-use super::{Decider, Input};
+use super::Decider;
 use crate::{
     Clock,
     access::{Asker, Right},
+    checks::check_mail,
     dataset::{Dataset, Table},
     fault::{Clash, Fault, FaultKind},
     history::Op,
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
     schema::{Choice, FieldDef, Kind, LIST_LIMIT, LONG_TEXT_LIMIT, Link, TEXT_LIMIT},
+    value::Input,
     value::{Attachment, Cell, Item, NUMBER_LIMIT, Value, check_place, check_web, currency_decimals, parse},
 };
-use email_address::{EmailAddress, Options};
 use rust_decimal::Decimal;
 
 impl Dataset {
@@ -302,19 +303,6 @@ fn within(text: &str, limit: usize, def: &FieldDef) -> Result<(), Fault> {
         return Ok(());
     }
     Err(Fault::new(FaultKind::TooLong, format!("“{}” takes at most {limit} characters; this has {length}.", def.name)))
-}
-
-/// Whether a mail address has the shape of one.
-///
-/// # Errors
-/// [`FaultKind::WrongKind`].
-pub fn check_mail(text: &str) -> Result<(), Fault> {
-    let shape = Options::default().with_required_tld().without_display_text().without_domain_literal();
-    // Quoted names before the @ exist in the standard and nowhere else.
-    if EmailAddress::parse_with_options(text, shape).is_ok() && !text.contains('"') && text.len() <= 254 {
-        return Ok(());
-    }
-    Err(Fault::new(FaultKind::WrongKind, "This is not a mail address. It should look like name@place.example."))
 }
 
 /// A list of files may only lose files, unless they were uploaded with it: an id can't be made up.

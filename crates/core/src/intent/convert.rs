@@ -9,11 +9,12 @@ use crate::{
     access::Lens,
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind},
-    history::{Op, Part},
+    history::Op,
     id::{FieldId, OptionId, RecordId, TableId},
     names::{Hold, Name, Names},
+    part::Part,
     schema::{Choice, FieldDef, Hue, Kind, LIST_LIMIT, Link, TEXT_LIMIT},
-    value::{Conversion, Reading, Value, convert, fold},
+    value::{Conventions, Conversion, Value, convert, fold},
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
@@ -282,7 +283,7 @@ impl Decider<'_> {
                 options.push(Choice { id, name, hue, under: None });
             }
         }
-        let with = Reading { locale: self.ds.tracker.locale, people: &self.ds.people, clock: self.clock };
+        let with = Conventions { locale: self.ds.tracker.locale, people: &self.ds.people, clock: self.clock };
         let turned = cells.into_iter().map(|(record, before, text)| {
             let after = convert(before.as_cell(), &text, def.kind.shows(), &target.kind, with)
                 .and_then(|value| self.checked(value.tidy(), &Value::Empty, &target, false))
@@ -406,7 +407,7 @@ impl Decider<'_> {
         for view in views.filter(|v| v.query.check(self.ds, v.table).is_ok()) {
             if view.query.check(&after, view.table).is_err() {
                 let mut view = view.clone();
-                crate::names::condition(&mut view.query.condition, Hold::Shows(""), &mut |name, _| {
+                crate::condition::condition_refs(&mut view.query.condition, Hold::Shows(""), &mut |name, _| {
                     (name != Name::Field(field)).then_some(name)
                 });
                 view.query.tallies.retain(|t| t.field != field);
@@ -419,7 +420,7 @@ impl Decider<'_> {
             for def in &other.def.fields {
                 if let Kind::Calculation { formula, .. } = &def.kind
                     && formula.fields().contains(&field)
-                    && !formula.shape(&after, other.def.id).1.is_empty()
+                    && !formula.result_type(&after, other.def.id).1.is_empty()
                 {
                     return Err(no_longer(&def.name).into());
                 }

@@ -3,9 +3,10 @@
 use crate::{
     dataset::Dataset,
     fault::Fault,
-    history::{Op, Part},
+    history::Op,
     id::{FieldId, OptionId, TableId},
     names::{Name, Names},
+    part::Part,
     schema::{FieldDef, Kind, Preset, TableDef},
     value::Value,
 };

@@ -8,8 +8,10 @@ use crate::{
     access::Lens,
     dataset::{Dataset, Table, same},
     fault::{Fault, FaultKind},
-    history::{Actor, Change, Op, Part, run},
+    history::{Change, Op, run},
     id::{FieldId, OptionId, RecordId, TableId},
+    part::Part,
+    people::Actor,
     schema::{Choice, FieldDef, Kind, TableDef},
     value::{NUMBER_LIMIT, Value},
 };

@@ -12,9 +12,10 @@ use crate::{
     access::{Asker, Right},
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
-    history::{Op, Part},
+    history::Op,
     id::{FieldId, OptionId, RecordId, TableId},
     import::{Becomes, ColumnPlan, ColumnReader, ImportInto, Plan, Raw, Sheet, Unmatched},
+    part::Part,
     schema::{Choice, FieldDef, Hue, Kind, Link, TEXT_LIMIT, TableDef},
     value::{Value, fold},
 };
@@ -266,8 +267,8 @@ impl Decider<'_> {
         match &plan.into {
             ImportInto::New { name, one } => {
                 self.may_build()?;
-                let any = FieldId::new(1).ok_or_else(|| Fault::not_found("table"))?;
-                let id = TableId::new(1).ok_or_else(|| Fault::not_found("table"))?;
+                let any = FieldId::FIRST;
+                let id = TableId::FIRST;
                 Ok(new_table(draft, TableDef::new(id, name, one, any, Vec::new())))
             }
             ImportInto::Table { table, .. } => {
@@ -351,8 +352,8 @@ impl Decider<'_> {
             }
             Becomes::Table { name, one, single } => {
                 self.may_build()?;
-                let first = FieldId::new(1).ok_or_else(|| Fault::not_found("field"))?;
-                let id = TableId::new(1).ok_or_else(|| Fault::not_found("table"))?;
+                let first = FieldId::FIRST;
+                let id = TableId::FIRST;
                 let naming = FieldDef { required: true, ..FieldDef::new(first, "Name", Kind::Text { limit: TEXT_LIMIT }) };
                 let own = new_table(draft, TableDef::new(id, name, one, first, vec![naming]));
                 let by = draft.table(own)?.standing;

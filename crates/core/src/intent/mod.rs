@@ -9,13 +9,13 @@ mod fields;
 mod gate;
 mod import;
 mod rows;
+mod shape;
 mod structure;
 mod tables;
 mod undo;
 
 pub use answer::Drafted;
 pub(crate) use answer::candidates;
-pub use cells::check_mail;
 pub use convert::{BeforeAfter, ChangeOfKind, KindRehearsal, LinkProposal, Rest, Target, Unfit};
 pub(crate) use convert::{Called, split};
 pub use fields::{FieldChange, OtherSide};
@@ -29,14 +29,16 @@ use crate::{
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
     form::{Answer, Arrival},
-    history::{Actor, Change, Op, Part},
+    history::{Change, Op},
     id::{AutomationId, FieldId, FormId, PersonId, RecordId, TableId},
     pack::Pack,
+    part::Part,
+    people::Actor,
     schema::{Kind, NumberPart, Preset, Restart},
-    value::{Attachment, CellValue, Value},
+    value::Input,
+    value::Value,
 };
 use jiff::tz::TimeZone;
-use serde::{Deserialize, Serialize};
 
 /// Most faults that are told of one intent.
 const FAULTS_TOLD: usize = 100;
@@ -158,22 +160,6 @@ pub struct Edit {
     pub was: Option<Value>,
 }
 
-/// A value on its way in.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(rename_all = "lowercase")]
-pub enum Input {
-    /// As typed; read by the field's kind.
-    Text(String),
-    /// Picked.
-    Value(CellValue),
-    /// A copied value, filled again from where it came.
-    Again,
-    /// Files whose content was checked, to be put beside those there.
-    #[serde(skip)]
-    Upload(Vec<Attachment>),
-}
-
 /// A change that may be committed, and what the sender is told.
 #[derive(Clone, Debug)]
 pub struct Decision {
@@ -217,7 +203,7 @@ impl Dataset {
             }
             Intent::Amend { form, record, answers } => decider.amend(*form, *record, answers)?,
             Intent::Make(part) => {
-                let part = structure::numbered(part.clone(), self.next_id());
+                let part = part.clone().numbered(self.next_id());
                 made = Some(part.key().1);
                 vec![decider.put(None, Some(decider.tidied(part)?))?]
             }

@@ -1,19 +1,19 @@
 //! Changing the structure: tables, views, forms, roles, automations.
 
-use super::{Decider, draft::Draft, zone};
+use super::{Decider, draft::Draft};
 use crate::{
-    access::{Asker, Base},
+    access::Base,
+    checks::check_name,
     condition::{Check, Who},
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
-    form::SEND,
     formula::Formula,
-    history::{Change, Op, Part},
-    id::{AutomationId, FieldId, FormId, RoleId, TableId, ViewId},
-    names::Name,
+    history::{Change, Op},
+    id::{FieldId, TableId},
+    part::{Part, Sort, with_part},
+    rules::Rules,
     schema::{Copies, FieldDef, Kind, NAME_LIMIT, NumberPart, Preset, Summary, SummaryFigure, TEXT_LIMIT, TableDef},
     value::Value,
-    view::check_name,
 };
 
 /// Most computed fields that draw one on the other.
@@ -30,82 +30,15 @@ const NUMBER_PARTS: usize = 12;
 const FIXED_LIMIT: usize = 60;
 const DIGITS_LIMIT: usize = 12;
 
-/// The part under another number.
-pub(super) fn numbered(part: Part, number: u32) -> Part {
-    match part {
-        Part::Tracker(tracker) => Part::Tracker(tracker),
-        Part::Table(mut table) => {
-            table.id = TableId::new(number).unwrap_or(table.id);
-            Part::Table(table)
-        }
-        Part::View(mut view) => {
-            view.id = ViewId::new(number).unwrap_or(view.id);
-            Part::View(view)
-        }
-        Part::Form(mut form) => {
-            form.id = FormId::new(number).unwrap_or(form.id);
-            Part::Form(form)
-        }
-        Part::Role(mut role) => {
-            role.id = RoleId::new(number).unwrap_or(role.id);
-            Part::Role(role)
-        }
-        Part::Automation(mut automation) => {
-            automation.id = AutomationId::new(number).unwrap_or(automation.id);
-            Part::Automation(automation)
-        }
-    }
-}
-
-impl Dataset {
-    /// The part that now has this part's sort and number.
-    pub fn current(&self, part: &Part) -> Option<Part> {
-        match part {
-            Part::Tracker(_) => Some(Part::Tracker((*self.tracker).clone())),
-            Part::Table(t) => self.any_table(t.id).map(|t| Part::Table((*t.def).clone())),
-            Part::View(v) => self.view(v.id).cloned().map(Part::View),
-            Part::Form(f) => self.form(f.id).cloned().map(Part::Form),
-            Part::Role(r) => self.role(r.id).cloned().map(Part::Role),
-            Part::Automation(a) => self.automation(a.id).cloned().map(Part::Automation),
-        }
-    }
-
-    /// Every part, the tracker first, then tables.
-    pub fn parts(&self) -> Vec<Part> {
-        let mut parts = vec![Part::Tracker((*self.tracker).clone())];
-        parts.extend(self.tables().chain(self.binned_tables()).map(|t| Part::Table((*t.def).clone())));
-        parts.extend(self.views().cloned().map(Part::View));
-        parts.extend(self.forms().cloned().map(Part::Form));
-        parts.extend(self.roles().cloned().map(Part::Role));
-        parts.extend(self.automations().cloned().map(Part::Automation));
-        parts
-    }
-}
-
 impl Decider<'_> {
     pub(super) fn current(&self, part: &Part) -> Result<Part, Fault> {
         self.ds.current(part).ok_or_else(|| Fault::not_found(part.key().0))
     }
 
-    /// A part as it is kept: what a form's questions begin with is a value that their fields take.
+    /// A part as it is kept.
     pub(super) fn tidied(&self, part: Part) -> Checked<Part> {
-        let Part::Form(mut form) = part else { return Ok(part) };
-        form.title = form.title.trim().to_owned();
-        if form.send_label.trim().is_empty() {
-            form.send_label = SEND.into();
-        }
-        let mut faults = Vec::new();
-        for (place, question) in form.questions.iter_mut().enumerate() {
-            let Some((_, def)) = self.ds.field(question.field) else { continue };
-            let Some(begins) = question.begins.take() else { continue };
-            match self.checked(begins.tidy(), &Value::Empty, def, false) {
-                Ok(Value::Empty) => {}
-                Ok(value) => question.begins = Some(value),
-                Err(fault) => faults.push(fault.at(format!("/questions/{place}/begins"))),
-            }
-        }
-        Faults::none_or(faults)?;
-        Ok(Part::Form(form))
+        let takes = |value: Value, def: &FieldDef| self.checked(value, &Value::Empty, def, false);
+        with_part!(part, part => part.tidied(self.ds, &takes).map(Into::into))
     }
 
     /// One part from one state to another, if the asker may and the rest still stands.
@@ -113,14 +46,11 @@ impl Decider<'_> {
         for part in before.iter().chain(&after) {
             self.may_shape(part)?;
         }
-        if let Some(Part::View(view)) = &before
-            && !view.query.condition.is_open_to(&self.lens, view.table)
-        {
-            let message = "This view is narrowed by something that is not open to you, so that you can’t change it. Save it as your own view instead.";
-            return Err(Fault::new(FaultKind::NotAllowed, message).into());
+        if let Some(part) = &before {
+            with_part!(part, part => part.may_give_way(&self.lens))?;
         }
-        if let Some(Part::View(view)) = &after {
-            view.query.asked_by(&self.lens, view.table).map_err(|f| Faults(f.0.into_iter().map(|f| f.at("/query")).collect()))?;
+        if let Some(part) = &after {
+            with_part!(part, part => part.may_be_put(&self.lens))?;
         }
         let op = Op::Put { before: before.map(Box::new), after: after.map(Box::new) };
         self.stands_after(std::slice::from_ref(&op))?;
@@ -131,16 +61,11 @@ impl Decider<'_> {
     pub(super) fn drop_part(&self, part: &Part) -> Checked<Vec<Op>> {
         let part = self.current(part)?;
         self.may_shape(&part)?;
-        let (name, told) = match &part {
-            Part::Form(form) => (Some(Name::Form(form.id)), form.title.as_str()),
-            Part::Automation(automation) => (Some(Name::Automation(automation.id)), automation.name.as_str()),
-            Part::Table(_) | Part::Tracker(_) | Part::View(_) | Part::Role(_) => (None, ""),
-        };
         let mut draft = Draft::new(self.ds);
         draft.drop(part.clone());
-        if let Some(name) = name {
+        if let Some(name) = part.name() {
             if let Some(holding) = self.ds.uses_of(name).into_iter().find(|u| u.holds) {
-                return Err(self.held(told, &holding, "").into());
+                return Err(self.held(part.title(), &holding, "").into());
             }
             draft.forget(&[name]);
         }
@@ -183,27 +108,7 @@ impl Decider<'_> {
         after.apply(&change);
         for op in ops {
             let Op::Put { before, after: Some(part) } = op else { continue };
-            match &**part {
-                Part::Tracker(tracker) => {
-                    check_name(&tracker.name)?;
-                    zone(&tracker.zone)?;
-                }
-                Part::Table(table) => {
-                    let was = if let Some(Part::Table(was)) = before.as_deref() { Some(was) } else { None };
-                    check_table(&after, table, was)?;
-                }
-                Part::View(view) => {
-                    check_name(&view.name)?;
-                    after.table(view.table).ok_or_else(|| Fault::not_found("table"))?;
-                    view.query.check(&after, view.table).map_err(|f| Faults(f.0.into_iter().map(|f| f.at("/query")).collect()))?;
-                }
-                Part::Form(form) => form.check(&after)?,
-                Part::Role(role) => {
-                    check_name(&role.name)?;
-                    role.check(&after)?;
-                }
-                Part::Automation(automation) => automation.check(&after)?,
-            }
+            with_part!(&**part, part => part.fits(before.as_deref().and_then(Sort::of), &after))?;
             let same_sort = before.as_deref().is_none_or(|b| b.key() == part.key());
             debug_assert!(same_sort, "a part changes into another state of itself");
         }
@@ -225,29 +130,12 @@ impl Decider<'_> {
 
     /// Whether the asker may make, change or take away such a part. A part they may not see is not found.
     fn may_shape(&self, part: &Part) -> Result<(), Fault> {
-        let refuse =
-            |what: &str| Err(Fault::new(FaultKind::NotAllowed, format!("Only the tracker’s steward and builders can change {what}.")));
-        match part {
-            Part::View(view) => match (view.owner, self.asker) {
-                (_, _) if !self.lens.opens(view.table) => Err(Fault::not_found("view")),
-                (Some(owner), Asker::Person(me)) if owner == me => Ok(()),
-                (Some(_), Asker::Person(_) | Asker::StandingIn { .. } | Asker::Form(_)) => Err(Fault::not_found("view")),
-                (None, _) if !self.lens.builds() => {
-                    refuse("the team’s views. Save it as your own view instead; only they can change these")
-                }
-                (Some(_) | None, _) => Ok(()),
-            },
-            Part::Table(_) | Part::Form(_) | Part::Automation(_) if !self.lens.builds() => refuse("this"),
-            Part::Role(_) | Part::Tracker(_) if !self.lens.is_steward() => {
-                Err(Fault::new(FaultKind::NotAllowed, "Only the tracker’s steward can change who may do what."))
-            }
-            Part::Table(_) | Part::Form(_) | Part::Automation(_) | Part::Role(_) | Part::Tracker(_) => Ok(()),
-        }
+        with_part!(part, part => part.may_shape(&self.lens, self.asker))
     }
 }
 
 /// Whether a table's fields fit together and its links stand on both sides.
-fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableDef>) -> Result<(), Fault> {
+pub(super) fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableDef>) -> Result<(), Fault> {
     check_name(&table.name)?;
     let bad = |message: String| Err(Fault::new(FaultKind::BadRule, message));
     if table.field(table.standing).is_none() {
@@ -461,13 +349,13 @@ fn check_dependence(table: &TableDef, field: &FieldDef) -> Result<(), Fault> {
 
 /// A calculation's formula must fit the tables as they are, and its result the way it is shown.
 fn check_formula(ds: &Dataset, table: TableId, field: &FieldDef, formula: &Formula, shows: &Kind) -> Result<(), Fault> {
-    let (shape, faults) = formula.shape(ds, table);
+    let (result, faults) = formula.result_type(ds, table);
     if let Some(fault) = faults.first() {
         let message = format!("The formula of “{}” does not fit: {}.", field.name, fault.message);
         return Err(Fault::new(FaultKind::BadRule, message).at("/formula"));
     }
-    if !shows.shows_type(shape.of) {
-        let message = format!("The formula of “{}” gives {}, which can’t be shown as {}.", field.name, shape.of.name(), shows.name());
+    if !shows.shows_type(result.of) {
+        let message = format!("The formula of “{}” gives {}, which can’t be shown as {}.", field.name, result.of.name(), shows.name());
         return Err(Fault::new(FaultKind::BadRule, message).at("/shows"));
     }
     Ok(())

@@ -3,10 +3,11 @@
 use super::{Decider, draft::Draft};
 use crate::{
     fault::{Checked, Fault, FaultKind},
-    history::{Op, Part},
+    history::Op,
     id::{FieldId, TableId, ViewId},
     import::singular,
     names::Name,
+    part::Part,
     schema::{FieldDef, Kind, Link, TEXT_LIMIT, TableDef},
     view::{Query, ShownField, View},
 };
@@ -62,7 +63,7 @@ impl NewTable {
         let fields: Vec<FieldDef> =
             (1..).zip(fields).filter_map(|(n, (name, kind))| Some(FieldDef::new(FieldId::new(n)?, name, kind))).collect();
         let standing = TableDef::standing_among(&fields).ok_or_else(|| Fault::not_found("field"))?;
-        let id = TableId::new(1).ok_or_else(|| Fault::not_found("table"))?;
+        let id = TableId::FIRST;
         Ok(TableDef { heading: self.heading.clone(), ..TableDef::new(id, &self.name, &one, standing, fields) })
     }
 }

@@ -5,8 +5,9 @@ use crate::{
     access::{Asker, Right},
     dataset::Meta,
     fault::{Checked, Fault, FaultKind},
-    history::{Actor, Change, Op, run},
+    history::{Change, Op, run},
     id::{FieldId, RecordId, TableId},
+    people::Actor,
     value::{Cell, Value},
 };
 

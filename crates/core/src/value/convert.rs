@@ -24,7 +24,7 @@ pub enum Conversion {
 
 /// What reading a value as another kind needs to know.
 #[derive(Clone, Copy, Debug)]
-pub struct Reading<'a> {
+pub struct Conventions<'a> {
     pub locale: Locale,
     pub people: &'a People,
     pub clock: &'a Clock,
@@ -72,7 +72,7 @@ impl Kind {
 ///
 /// # Errors
 /// The fault that typing its text there would give; [`FaultKind::WrongKind`] where the kinds do not convert at all.
-pub fn convert(cell: Cell<'_>, text: &str, from: &Kind, to: &Kind, with: Reading<'_>) -> Result<Value, Fault> {
+pub fn convert(cell: Cell<'_>, text: &str, from: &Kind, to: &Kind, with: Conventions<'_>) -> Result<Value, Fault> {
     if cell.is_empty() {
         return Ok(Value::Empty);
     }

@@ -5,10 +5,12 @@ mod days;
 mod display;
 mod order;
 mod parse;
+mod refs;
 #[cfg(test)]
 mod tests;
+pub(crate) use refs::value_refs;
 
-pub use convert::{Conversion, Reading, convert};
+pub use convert::{Conventions, Conversion, convert};
 pub(crate) use days::{days_on, months_on, plus_days, plus_months};
 pub(crate) use display::{currency_decimals, to_cents};
 pub use display::{
@@ -260,4 +262,20 @@ impl Value {
     pub fn text(text: &str) -> Self {
         Value::Text(text.into()).tidy()
     }
+}
+
+/// A value on its way in.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Input {
+    /// As typed; read by the field's kind.
+    Text(String),
+    /// Picked.
+    Value(CellValue),
+    /// A copied value, filled again from where it came.
+    Again,
+    /// Files whose content was checked, to be put beside those there.
+    #[serde(skip)]
+    Upload(Vec<Attachment>),
 }

@@ -259,7 +259,7 @@ fn every_kind_says_which_others_it_converts_to() {
 #[test]
 fn a_value_becomes_what_its_text_would_be_read_as() {
     let (people, clock) = (people(), clock());
-    let with = Reading { locale: Locale::default(), people: &people, clock: &clock };
+    let with = Conventions { locale: Locale::default(), people: &people, clock: &clock };
     let becomes = |cell: Cell<'_>, text: &str, from: &Kind, to: &Kind| convert(cell, text, from, to, with).map_err(|fault| fault.kind);
     let text = Kind::Text { limit: 100 };
     assert_eq!(becomes(Cell::Text("12.5 km"), "12.5 km", &text, &number()), Ok(Value::Number("12.5".parse().unwrap())));

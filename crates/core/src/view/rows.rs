@@ -4,8 +4,8 @@ use crate::{
     access::{Lens, Right},
     dataset::{Meta, RecordName},
     form::{Parameter, Question},
-    history::Actor,
     id::{FieldId, FormId, PersonId, RecordId, TableId},
+    people::Actor,
     schema::{FieldDef, Kind},
     value::{Cell, CellValue, Value},
 };

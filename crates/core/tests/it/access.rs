@@ -9,9 +9,9 @@ use westerfall_core::{
     dataset::Dataset,
     fault::FaultKind,
     form::{Answer, Responding},
-    history::Part,
     id::{FormId, PersonId, RecordId},
     intent::{Edit, Intent},
+    part::Part,
     schema::Kind,
     value::Value,
     view::{Order, Query, ShownField, Window},
@@ -27,7 +27,7 @@ fn reach(ds: &Dataset, who: PersonId) -> BTreeSet<RecordId> {
         .filter(|r| match name.split(' ').next().unwrap() {
             "Nadia" | "Bex" | "Pavel" => true,
             "Wren" => {
-                let by_me = kept(ds, faults, *r).unwrap().meta.created_by == westerfall_core::history::Actor::Person(who);
+                let by_me = kept(ds, faults, *r).unwrap().meta.created_by == westerfall_core::people::Actor::Person(who);
                 by_me || value(ds, table(ds, "Faults"), *r, field(ds, "Faults.Reporter’s mail")) == Value::text(&mail)
             }
             _ => warden(ds, *r) == Some(who),
@@ -283,7 +283,7 @@ fn nobody_hears_of_what_they_may_not_see() {
         record: record(1),
         edits: vec![Edit {
             field: field(&demo(), "Districts.Warden"),
-            input: westerfall_core::intent::Input::Value(Value::Person(who)),
+            input: westerfall_core::value::Input::Value(Value::Person(who)),
             was: None,
         }],
     };

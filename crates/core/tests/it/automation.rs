@@ -5,11 +5,12 @@ use westerfall_core::{
     access::Asker,
     automation::{LogOutcome, Run, fire},
     dataset::Dataset,
-    history::{Change, Part},
+    history::Change,
     id::FormId,
-    intent::{Edit, Input, Intent},
-    template::Template,
-    value::Value,
+    intent::{Edit, Intent},
+    part::Part,
+    value::{Input, Value},
+    wording::Wording,
 };
 
 fn send(ds: &mut Dataset, severity: &str, title: &str) -> Change {
@@ -122,14 +123,14 @@ fn templates_are_written_back_as_typed_and_survive_a_rename() {
     let mut ds = demo();
     let faults = table(&ds, "Faults");
     let typed = "{{so}} {Severity}: {section.district.name} at {What is wrong}";
-    let template = Template::parse(typed, &ds, faults).unwrap();
+    let template = Wording::parse(typed, &ds, faults).unwrap();
     assert_eq!(template.to_text(&ds, faults), "{{so}} {Severity}: {Section.District.Name} at {What is wrong}");
     let mut def = (*ds.table(faults).unwrap().def).clone();
     def.fields.iter_mut().find(|f| f.name == "Severity").unwrap().name = "How bad".into();
     let nadia = asker(&ds, "Nadia");
     act(&mut ds, nadia, &Intent::Save(Part::Table(def))).unwrap();
     assert!(template.to_text(&ds, faults).contains("{How bad}"));
-    let message = |text: &str| Template::parse(text, &ds, faults).unwrap_err().message;
+    let message = |text: &str| Wording::parse(text, &ds, faults).unwrap_err().message;
     assert_eq!(message("{Severity}"), "There is no field “Severity” in Faults.");
     assert_eq!(message("{Due.Name}"), "There is no field “Name” in what stands before it, which is no link.");
     assert!(message("a } b").contains("no partner"));

@@ -9,10 +9,10 @@ use westerfall_core::{
     history::Change,
     id::{FieldId, TableId},
     import::{Becomes, ColumnPlan, ImportInto, Plan, Raw, Sheet, Unmatched},
-    intent::{ChangeOfKind, FieldChange, Import, Input, Intent, OtherSide, Rest, TableChange, Target},
+    intent::{ChangeOfKind, FieldChange, Import, Intent, OtherSide, Rest, TableChange, Target},
     pack::{Pack, Packing},
     schema::{Choice, FieldDef, Hue, Kind, Link},
-    value::Value,
+    value::{Input, Value},
 };
 
 fn steward() -> Asker {

@@ -4,11 +4,11 @@ use crate::fixture::*;
 use westerfall_core::{
     access::{Asker, Lens},
     fault::FaultKind,
-    form::{Answer, Responding, Standing},
-    history::Part,
+    form::{Answer, FormState, Responding},
     id::FormId,
-    intent::{Edit, Input, Intent},
-    value::{Attachment, Value},
+    intent::{Edit, Intent},
+    part::Part,
+    value::{Attachment, Input, Value},
 };
 
 fn edit(name: &str, input: Input, was: Option<Value>) -> Intent {
@@ -132,7 +132,7 @@ fn a_closed_form_takes_nothing_and_says_its_own_words() {
     assert_eq!((fault.kind, fault.message), (FaultKind::Closed, form.closed_text.clone()));
     let clock = clock();
     let seen = Responding { form: &form, ds: &ds, clock: &clock, team: "" }.view(&Answer::default());
-    assert!(seen.questions.is_empty() && seen.standing == Standing::Closed);
+    assert!(seen.questions.is_empty() && seen.state == FormState::Closed);
 }
 
 #[test]

@@ -10,10 +10,10 @@ use westerfall_core::{
     dataset::{Dataset, LoadedRecord},
     fault::Faults,
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
-    intent::{Input, Intent},
+    intent::Intent,
     people::People,
     schema::Kind,
-    value::Value,
+    value::{Input, Value},
 };
 
 /// Half past nine on a Monday morning in autumn.

@@ -8,13 +8,14 @@ use westerfall_core::{
     condition::{Check, Condition},
     dataset::Dataset,
     fault::FaultKind,
-    form::{Answer, AnswerKind, Audience, Following, Form, LineQuestion, Lines, Parameter, ParameterTest, Question, Responding, Standing},
-    history::{Op, Part},
+    form::{Answer, AnswerKind, Audience, Following, Form, FormState, LineQuestion, Lines, Parameter, ParameterTest, Question, Responding},
+    history::Op,
     id::{FieldId, FormId, PersonId},
-    intent::{Edit, Input, Intent},
+    intent::{Edit, Intent},
     pack::Packing,
+    part::Part,
     people::{People, Person},
-    value::{Attachment, Value},
+    value::{Attachment, Input, Value},
 };
 
 fn id() -> FormId {
@@ -122,22 +123,22 @@ fn limits_close_a_form_and_the_last_place_goes_to_one() {
     let mut ds = demo();
     let came = ds.form(id()).unwrap().answers(&Lens::of_everything(&ds, None, &clock())).len();
     with(&mut ds, |form| form.limits.most = Some(u32::try_from(came).unwrap() + 1));
-    let standing = |ds: &Dataset| ds.form(id()).unwrap().standing(ds, &clock());
-    assert_eq!(standing(&ds), Standing::Open);
+    let state = |ds: &Dataset| ds.form(id()).unwrap().state(ds, &clock());
+    assert_eq!(state(&ds), FormState::Open);
     let answers = good(&ds, "passable");
     send(&mut ds, answers.clone()).unwrap();
-    assert_eq!(standing(&ds), Standing::Full);
+    assert_eq!(state(&ds), FormState::Full);
     assert_eq!(send(&mut ds, answers.clone()).unwrap_err().0[0].kind, FaultKind::Closed);
     let today = clock().now.to_zoned(clock().zone).datetime();
     let day = jiff::Span::new().days(1);
     for (from, to, expected) in [
-        (Some(today + day), None, Standing::Early),
-        (None, Some(today), Standing::Over),
-        (Some(today - day), Some(today + day), Standing::Open),
+        (Some(today + day), None, FormState::Early),
+        (None, Some(today), FormState::Over),
+        (Some(today - day), Some(today + day), FormState::Open),
     ] {
         with(&mut ds, |form| form.limits = westerfall_core::form::Limits { from, to, most: None });
-        assert_eq!(standing(&ds), expected);
-        assert_eq!(send(&mut ds, answers.clone()).is_ok(), expected == Standing::Open);
+        assert_eq!(state(&ds), expected);
+        assert_eq!(send(&mut ds, answers.clone()).is_ok(), expected == FormState::Open);
     }
     // For people who are signed in, each once.
     with(&mut ds, |form| form.audience = Audience::Once);

@@ -7,13 +7,13 @@ use westerfall_core::{
     dataset::Dataset,
     fault::FaultKind,
     formula::{Formula, MAX_DEPTH, Type},
-    history::Part,
     id::TableId,
     intent::Intent,
+    part::Part,
     schema::{Kind, TableDef},
 };
 
-fn read(ds: &Dataset, home: &str, text: &str) -> westerfall_core::formula::Reading {
+fn read(ds: &Dataset, home: &str, text: &str) -> westerfall_core::formula::Parsed {
     Formula::read(text, ds, table(ds, home))
 }
 
@@ -24,7 +24,7 @@ fn with(ds: &Dataset, home: &str, name: &str, text: &str) -> Result<TableDef, St
         return Err(fault.message.clone());
     }
     let mut def = (*ds.table(table(ds, home)).unwrap().def).clone();
-    let kind = Kind::Calculation { formula: reading.formula, shows: Box::new(Kind::of_type(reading.shape.of)) };
+    let kind = Kind::Calculation { formula: reading.formula, shows: Box::new(Kind::of_type(reading.result.of)) };
     let mut field = def.fields[0].clone();
     field.id = westerfall_core::id::FieldId::new(ds.next_id()).unwrap();
     (field.name, field.kind, field.required) = (name.into(), kind, false);

@@ -10,14 +10,14 @@ use westerfall_core::{
     dataset::Dataset,
     fault::FaultKind,
     formula::{Formula, Type},
-    history::Part,
     id::{AutomationId, FieldId, OptionId, RoleId, TableId},
     import::{Becomes, ColumnPlan, ImportInto, Plan, Raw, Sheet, Unmatched},
-    intent::{Edit, FieldChange, Import, Input, Intent, TableChange},
+    intent::{Edit, FieldChange, Import, Intent, TableChange},
+    part::Part,
     schema::{FieldDef, Hue, Kind, Link, NumberPart, Restart, TableDef},
-    template::Template,
-    value::Value,
+    value::{Input, Value},
     view::{Query, ShownField, View, Window},
+    wording::Wording,
 };
 
 const LARGEST: &str = "79228162514264337593543950335";
@@ -444,7 +444,7 @@ fn a_record_that_was_wrong_already_is_changed_in_its_other_fields() {
     let change = westerfall_core::history::Change {
         seq: ds.seq + 1,
         at: clock().now,
-        who: westerfall_core::history::Actor::Westerfall,
+        who: westerfall_core::people::Actor::Westerfall,
         undoes: None,
         ops: vec![op],
     };
@@ -563,7 +563,7 @@ fn a_record_typed_cell_by_cell_is_added_once_it_is_complete_and_left() {
     let who = nadia(&ds);
     let at = table(&ds, "Faults");
     let (title, mail) = (field(&ds, "Faults.What is wrong"), field(&ds, "Faults.Reporter’s mail"));
-    let subject = Template::parse("New: {What is wrong}", &ds, at).unwrap();
+    let subject = Wording::parse("New: {What is wrong}", &ds, at).unwrap();
     let step = Step::Mail { to: Recipient::Field(vec![mail]), subject: subject.clone(), body: subject };
     let added = Automation {
         id: AutomationId::new(1).unwrap(),
@@ -623,7 +623,7 @@ fn a_record_that_was_left_without_a_word_is_taken_for_left() {
     let mut ds = demo();
     let who = nadia(&ds);
     let at = table(&ds, "Faults");
-    let subject = Template::parse("New", &ds, at).unwrap();
+    let subject = Wording::parse("New", &ds, at).unwrap();
     let step = Step::Mail { to: Recipient::Address("office@orrindale-paths.example".into()), subject: subject.clone(), body: subject };
     let added = Automation {
         id: AutomationId::new(1).unwrap(),

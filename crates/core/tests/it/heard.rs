@@ -6,12 +6,14 @@ use proptest::prelude::*;
 use westerfall_core::{
     access::{Asker, Heard, Lens},
     dataset::{Dataset, Recomputed},
-    history::{Actor, Change, Op, Part},
+    history::{Change, Op},
     id::{RecordId, TableId},
-    intent::{Edit, Input, Intent},
+    intent::{Edit, Intent},
+    part::Part,
+    people::Actor,
     schema::Kind,
     sentence::as_text,
-    value::Value,
+    value::{Input, Value},
     view::{Query, ShownField, Window},
 };
 

@@ -7,10 +7,11 @@ use westerfall_core::{
     access::{Asker, Lens},
     dataset::Dataset,
     fault::FaultKind,
-    history::{Change, Part},
+    history::Change,
     id::RecordId,
-    intent::{Edit, Input, Intent},
-    value::Value,
+    intent::{Edit, Intent},
+    part::Part,
+    value::{Input, Value},
     view::View,
 };
 

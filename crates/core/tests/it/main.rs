@@ -21,3 +21,4 @@ mod periods;
 mod queries;
 mod recalculation;
 mod sentences;
+mod words;

@@ -8,11 +8,12 @@ use westerfall_core::{
     access::{Asker, Base, FieldRight, Lens, Reach, Right, Role, TableRights},
     condition::{Check, Condition, Who},
     dataset::Dataset,
-    history::{Actor, Part},
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
-    intent::{Edit, Input, Intent},
+    intent::{Edit, Intent},
+    part::Part,
+    people::Actor,
     schema::Kind,
-    value::Value,
+    value::{Input, Value},
     view::{Order, Query, ShownField, Window},
 };
 

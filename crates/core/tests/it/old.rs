@@ -7,8 +7,9 @@ use serde_json::{Value as Json, json};
 use std::{collections::BTreeSet, path::PathBuf};
 use westerfall_core::{
     access::Asker,
-    history::{Change, Op, Part},
+    history::{Change, Op},
     pack::{Pack, Packing},
+    part::Part,
     upgrade::{FORMAT, Kept, read},
 };
 
@@ -48,22 +49,22 @@ fn samples() -> (Vec<Part>, Vec<Change>, Pack) {
             { "id": 920, "name": "Number", "kind": { "type": "numbering", "parts": [{ "part": "fixed", "text": "S-" }, { "part": "year" }, { "part": "month" }, { "part": "counter", "digits": 4, "restarts": "monthly" }] } },
             { "id": 921, "name": "Copied", "kind": { "type": "money", "currency": "EUR" }, "copies": { "link": 42, "field": 24 } },
             { "id": 922, "name": "Link", "kind": { "type": "link", "to": 3, "back": 923, "one": true, "holds": true },
-              "offers": { "condition": { "any": [{ "test": { "path": [47], "of": "none", "check": { "option": { "not": true, "any": [80] } } } }] }, "same": [{ "theirs": 42, "ours": 922 }], "lines": true } }
+              "offers": { "condition": { "any": [{ "test": { "path": [47], "of": "none", "check": { "is": "option", "not": true, "any": [80] } } }] }, "same": [{ "theirs": 42, "ours": 922 }], "lines": true } }
         ] } }))
     .expect("a table of every kind");
     parts.push(extra);
     let every_check = json!([
-        "empty", "filled", "yes", "no", "error",
-        { "text": { "how": "starts", "text": "a" } }, { "number": { "how": "atleast", "than": "1.50" } }, { "between": { "least": "1", "most": "2" } },
-        { "day": { "how": "under", "than": { "today": -3 } } }, { "day": { "how": "is", "than": { "date": "2026-11-26" } } },
-        { "within": { "period": { "last_days": 30 } } }, { "within": { "period": "next_quarter" } }, { "older": { "days": 3 } },
-        { "option": { "not": false, "any": [80] } }, { "person": { "not": true, "any": ["me", { "person": 2 }] } }, { "record": { "not": false, "any": [1] } }
+        { "is": "empty" }, { "is": "filled" }, { "is": "yes" }, { "is": "no" }, { "is": "error" },
+        { "is": "text", "how": "starts", "text": "a" }, { "is": "number", "how": "atleast", "than": "1.50" }, { "is": "between", "least": "1", "most": "2" },
+        { "is": "day", "how": "under", "than": { "today": -3 } }, { "is": "day", "how": "is", "than": { "date": "2026-11-26" } },
+        { "is": "within", "period": { "last_days": 30 } }, { "is": "within", "period": "next_quarter" }, { "is": "older", "days": 3 },
+        { "is": "option", "not": false, "any": [80] }, { "is": "person", "not": true, "any": ["me", { "person": 2 }] }, { "is": "record", "not": false, "any": [1] }
     ]);
     let tests: Vec<Json> = every_check
         .as_array()
         .expect("a list")
         .iter()
-        .filter(|check| **check != json!({ "within": { "period": "next_quarter" } }))
+        .filter(|check| **check != json!({ "is": "within", "period": "next_quarter" }))
         .map(|check| json!({ "test": { "path": [42, 24], "of": "all", "check": check } }))
         .collect();
     let view = json!({ "view": { "id": 940, "table": 3, "name": "Every check", "owner": 2, "query": {
@@ -86,7 +87,7 @@ fn samples() -> (Vec<Part>, Vec<Change>, Pack) {
         changes.push(Change {
             seq,
             at: clock().now,
-            who: westerfall_core::history::Actor::Form(westerfall_core::id::FormId::new(120).unwrap()),
+            who: westerfall_core::people::Actor::Form(westerfall_core::id::FormId::new(120).unwrap()),
             undoes: Some(3),
             ops,
         });

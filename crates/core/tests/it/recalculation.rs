@@ -9,12 +9,13 @@ use westerfall_core::{
     access::{Asker, Lens},
     dataset::{Dataset, Recomputed},
     formula::Formula,
-    history::{Change, Part},
+    history::Change,
     id::{FieldId, RecordId, TableId},
-    intent::{Edit, Input, Intent},
+    intent::{Edit, Intent},
+    part::Part,
     people::People,
     schema::{FieldDef, Kind, Link, TableDef},
-    value::Value,
+    value::{Input, Value},
 };
 
 const TABLES: u32 = 3;
@@ -33,7 +34,7 @@ fn plain(number: u32, name: &str, kind: Kind) -> FieldDef {
 
 /// Three tables, each linked to the next: `Up` holds the link, `Down` is its other side; `Peers` links many to many.
 fn bare() -> Dataset {
-    let tracker = westerfall_core::dataset::TrackerDef {
+    let tracker = westerfall_core::schema::TrackerDef {
         name: "Random".into(),
         description: String::new(),
         area: String::new(),
@@ -140,7 +141,7 @@ fn with_formula(ds: &Dataset, t: u32, place: u32, text: &str) -> Option<TableDef
     if !reading.faults.is_empty() {
         return None;
     }
-    let kind = Kind::Calculation { formula: reading.formula, shows: Box::new(Kind::of_type(reading.shape.of)) };
+    let kind = Kind::Calculation { formula: reading.formula, shows: Box::new(Kind::of_type(reading.result.of)) };
     match def.fields.iter_mut().find(|f| f.id == id(number)) {
         Some(field) => field.kind = kind,
         None => def.fields.push(plain(number, &format!("C{place}"), kind)),

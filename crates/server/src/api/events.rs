@@ -1,14 +1,15 @@
 //! Live changes as server-sent events. An event says when to read again, never what: reading goes through the lens.
 
 use super::KEEP_ALIVE;
+use super::places::OfTracker;
+use crate::here::Here;
 use crate::{
     app::App,
     live::{Listener, Told},
-    problem::{Path, Problem},
+    problem::Problem,
     session::Signed,
 };
 use axum::{
-    extract::State,
     http::HeaderMap,
     response::sse::{Event, KeepAlive, Sse},
 };
@@ -23,7 +24,7 @@ use std::{
 };
 use tokio::sync::{broadcast::error::RecvError, mpsc};
 use tokio_stream::wrappers::ReceiverStream;
-use westerfall_core::{access::Heard, id::TrackerId};
+use westerfall_core::access::Heard;
 
 /// Events that wait for a slow line. Where more come, the screen reads everything anew.
 const WAITING: usize = 16;
@@ -31,27 +32,22 @@ const WAITING: usize = 16;
 /// Every change of a tracker that the asker may hear of, from now on; after a break, that something was missed.
 ///
 /// Events: `heard` (a [`Heard`]), `anew` (read everything anew), `closed` (this tracker is no longer open to you).
-#[utoipa::path(get, path = "/api/trackers/{tracker}/events", params(("tracker" = u32, Path)), responses((status = 200, body = Heard, content_type = "text/event-stream")))]
-pub(super) async fn events(
-    State(app): State<App>,
-    signed: Signed,
-    Path(tracker): Path<TrackerId>,
-    headers: HeaderMap,
-) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
-    let live = app.tracker(tracker).await?;
+#[utoipa::path(get, path = "/api/trackers/{tracker}/events", params(OfTracker), responses((status = 200, body = Heard, content_type = "text/event-stream")))]
+pub(super) async fn events(here: Here, headers: HeaderMap) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
     let (line, told) = mpsc::channel(WAITING);
     // Listen first, then look, so that nothing falls in between.
-    let from = live.look(signed.asker())?.dataset.seq;
+    let from = here.look()?.dataset.seq;
     let missed_some = Arc::new(AtomicBool::new(false));
-    live.listen(Listener { asker: signed.asker(), from, line, missed: missed_some.clone() });
-    let now = live.look(signed.asker())?.dataset.seq;
+    here.live.listen(Listener { asker: here.caller.asker(), from, line, missed: missed_some.clone() });
+    let now = here.look()?.dataset.seq;
     let last: Option<u64> = headers.get("last-event-id").and_then(|v| v.to_str().ok()).and_then(|v| v.parse().ok());
     let missed = last.is_some_and(|last| last != now) || from != now;
     let (sender, receiver) = mpsc::channel(WAITING);
     // The number with which a listener resumes.
     let hello = Event::default().event(if missed { "anew" } else { "hello" }).id(now.to_string()).data("{}");
     let _ = sender.try_send(Ok(hello));
-    tokio::spawn(tell(app, signed, told, missed_some, sender));
+    let signed = here.caller.signed()?.clone();
+    tokio::spawn(tell(here.app, signed, told, missed_some, sender));
     Ok(Sse::new(ReceiverStream::new(receiver)).keep_alive(KeepAlive::new().interval(KEEP_ALIVE)))
 }
 

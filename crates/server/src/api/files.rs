@@ -1,24 +1,24 @@
 //! Files on records. A file is given to whoever may see the cell that holds it.
 
+use super::places::OfCell;
+use crate::here::{Caller, Here};
 use crate::{
     app::App,
     live::{Done, rehearse},
     pictures::{self, small_id},
-    problem::{Json, Path, Problem, Query, too_large},
-    session::Signed,
+    problem::{Json, Path, Problem, Query},
 };
 use axum::{
     extract::{Multipart, State},
-    http::{HeaderValue, StatusCode, header},
+    http::{HeaderValue, header},
     response::{IntoResponse, Response},
 };
 use serde::Deserialize;
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::Fault,
-    id::{FieldId, RecordId, TableId, TrackerId},
-    intent::{Edit, Input, Intent},
-    value::Cell,
+    intent::{Edit, Intent},
+    value::{Cell, Input},
 };
 
 /// Which size of a picture.
@@ -31,17 +31,17 @@ pub(super) struct Size {
 }
 
 /// A file's content.
-#[utoipa::path(get, path = "/api/files/{file}", params(("file" = String, Path), Size), responses((status = 200, body = Vec<u8>, content_type = "*/*"), (status = 404, body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/files/{file}", params(("file" = String, Path), Size), responses((status = 200, body = Vec<u8>, content_type = "*/*")))]
 pub(super) async fn file(
     State(app): State<App>,
-    signed: Signed,
+    caller: Caller,
     Path(id): Path<String>,
     Query(size): Query<Size>,
 ) -> Result<Response, Problem> {
     let unknown = || Problem::from(Fault::not_found("file"));
     let row = app.store.file(&id).await?.ok_or_else(unknown)?;
     let (tracker, table, record, field) = row.place().ok_or_else(unknown)?;
-    let look = app.tracker(tracker).await?.look(signed.asker()).map_err(|_| unknown())?;
+    let look = app.tracker(tracker).await?.look(caller.asker()).map_err(|_| unknown())?;
     let holds = {
         let lens = look.lens();
         let cell = lens.reader(table, field).cell(record.row());
@@ -75,34 +75,28 @@ pub(super) struct FilesBody {
 }
 
 /// Puts files beside those that a cell holds.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/files/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path), ("field" = u32, Path)), request_body(content = FilesBody, content_type = "multipart/form-data"), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/files/{field}", params(OfCell), request_body(content = FilesBody, content_type = "multipart/form-data"), responses((status = 200, body = Done)))]
 pub(super) async fn attach(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, record, field)): Path<(TrackerId, TableId, RecordId, FieldId)>,
+    here: Here,
+    Path(OfCell { table, record, field, .. }): Path<OfCell>,
     mut multipart: Multipart,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    let mut look = live.look(signed.asker())?;
-    look.asker = signed.actor()?;
+    let mut look = here.look()?;
+    look.asker = here.caller.actor()?;
     let mut uploads = Vec::new();
     let keep = pictures::Keep::of(&look.dataset, field);
-    let broken = |e: axum::extract::multipart::MultipartError| match e.status() {
-        StatusCode::PAYLOAD_TOO_LARGE => too_large(),
-        _ => Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read."),
-    };
-    while let Some(part) = multipart.next_field().await.map_err(broken)? {
+    while let Some(part) = multipart.next_field().await? {
         let name = part.file_name().unwrap_or("file").to_owned();
-        uploads.push(pictures::examine(&app.rooms, name, part.bytes().await.map_err(broken)?.to_vec(), keep).await?);
+        uploads.push(pictures::examine(&here.app.rooms, name, part.bytes().await?.to_vec(), keep).await?);
     }
     let input = Input::Upload(uploads.iter().map(|u| u.attachment.clone()).collect());
     let intent = Intent::Edit { table, record, edits: vec![Edit { field, input, was: None }] };
     rehearse(&look, &intent)?;
-    pictures::keep(&app.files, &uploads).await?;
-    match live.act(look.asker, intent).await {
+    pictures::keep(&here.app.files, &uploads).await?;
+    match here.live.act(look.asker, intent).await {
         Ok(done) => Ok(Json(done)),
         Err(problem) => {
-            pictures::forget(&app.files, &uploads).await;
+            pictures::forget(&here.app.files, &uploads).await;
             Err(problem)
         }
     }

@@ -1,22 +1,24 @@
 //! Formulas: their help, trying one, keeping one as a calculation; and why a cell holds what it does.
 
+use super::places::{OfCell, OfField, OfRecord, OfTable};
+use crate::here::Here;
 use crate::{
     app::App,
     live::{Done, Look},
     problem::{Json, Path, Problem},
     session::Signed,
 };
-use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::ToSchema;
 use westerfall_core::{
     condition::Condition,
     fault::{Fault, FaultKind},
-    formula::{Formula, FormulaFault, Shape, Trace, functions},
+    formula::{Formula, FormulaFault, ResultType, Trace, functions},
     id::{FieldId, RecordId, TableId, TrackerId},
     intent::{FieldChange, Intent},
     schema::{FieldDef, Kind},
+    vocabulary::Vocabulary,
     why::{Because, Why},
 };
 
@@ -46,8 +48,8 @@ pub(super) struct TryBody {
 
 /// What a formula is and gives. Nothing is kept.
 #[derive(Serialize, ToSchema)]
-pub(super) struct TryAnswer {
-    shape: Shape,
+pub(super) struct TryReply {
+    result: ResultType,
     /// The type in words.
     gives: String,
     /// How the result would be shown.
@@ -60,6 +62,12 @@ pub(super) struct TryAnswer {
     withheld: bool,
 }
 
+/// What can be said of fields, in words: kinds, checks, orders, periods.
+#[utoipa::path(get, path = "/api/vocabulary", responses((status = 200, body = Vocabulary)))]
+pub(super) async fn vocabulary(_signed: Signed) -> Json<Vocabulary> {
+    Json(Vocabulary::new())
+}
+
 /// Whether the asker may change fields of this table.
 pub(super) fn built(look: &Look, table: TableId) -> Result<(), Fault> {
     if !look.lens().builds() {
@@ -69,31 +77,30 @@ pub(super) fn built(look: &Look, table: TableId) -> Result<(), Fault> {
 }
 
 /// Tries a formula without keeping it.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/formulas", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = TryBody, responses((status = 200, body = TryAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/formulas", params(OfTable), request_body = TryBody, responses((status = 200, body = TryReply)))]
 pub(super) async fn try_formula(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
     Json(body): Json<TryBody>,
-) -> Result<Json<TryAnswer>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+) -> Result<Json<TryReply>, Problem> {
+    let look = here.look()?;
     built(&look, table)?;
     // A formula may count over every record: not on a thread that answers others.
-    Ok(Json(app.rooms.read(move || tried(&look, table, &body)).await?))
+    Ok(Json(here.app.rooms.read(move || tried(&look, table, &body)).await?))
 }
 
-fn tried(look: &Look, table: TableId, body: &TryBody) -> TryAnswer {
+fn tried(look: &Look, table: TableId, body: &TryBody) -> TryReply {
     let ds = &look.dataset;
-    let reading = Formula::read(&body.formula, ds, table);
-    let fitting = body.shows.clone().filter(|kind| kind.shows_type(reading.shape.of));
-    let shows = fitting.unwrap_or_else(|| Kind::of_type(reading.shape.of));
+    let parsed = Formula::read(&body.formula, ds, table);
+    let fitting = body.shows.clone().filter(|kind| kind.shows_type(parsed.result.of));
+    let shows = fitting.unwrap_or_else(|| Kind::of_type(parsed.result.of));
     let lens = look.lens();
-    let record = body.record.filter(|r| lens.sees(table, *r)).filter(|_| reading.faults.is_empty());
+    let record = body.record.filter(|r| lens.sees(table, *r)).filter(|_| parsed.faults.is_empty());
     // What draws on something that is not open to whoever tries it gives them nothing.
-    let tried = record.and_then(|r| lens.try_formula(&reading.formula, table, Some(&shows), r));
+    let tried = record.and_then(|r| lens.try_formula(&parsed.formula, table, Some(&shows), r));
     let withheld = record.is_some() && tried.is_none();
     let (text, trace) = tried.map_or((None, None), |t| (Some(t.text), Some(t.trace)));
-    TryAnswer { shape: reading.shape, gives: reading.shape.of.name().into(), shows, faults: reading.faults, text, trace, withheld }
+    TryReply { result: parsed.result, gives: parsed.result.of.name().into(), shows, faults: parsed.faults, text, trace, withheld }
 }
 
 /// A calculation as its editor keeps it.
@@ -112,64 +119,56 @@ pub(super) struct CalculationBody {
 
 fn calculation(look: &Look, table: TableId, id: FieldId, body: &CalculationBody) -> Result<FieldDef, Fault> {
     built(look, table)?;
-    let reading = Formula::read(&body.formula, &look.dataset, table);
-    if let Some(fault) = reading.faults.first() {
+    let parsed = Formula::read(&body.formula, &look.dataset, table);
+    if let Some(fault) = parsed.faults.first() {
         return Err(Fault::new(FaultKind::BadRule, format!("The formula can’t be kept: {}.", fault.message)).at("/formula"));
     }
-    let kind = Kind::Calculation { formula: reading.formula, shows: Box::new(body.shows.clone()) };
+    let kind = Kind::Calculation { formula: parsed.formula, shows: Box::new(body.shows.clone()) };
     Ok(FieldDef { help: body.help.clone(), ..FieldDef::new(id, body.name.trim(), kind) })
 }
 
 /// Makes a calculation.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/calculations", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = CalculationBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/calculations", params(OfTable), request_body = CalculationBody, responses((status = 200, body = Done)))]
 pub(super) async fn make(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
     Json(body): Json<CalculationBody>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    let any = FieldId::new(1).ok_or_else(|| Fault::not_found("field"))?;
-    let field = calculation(&live.look(signed.asker())?, table, any, &body)?;
+    let any = FieldId::FIRST;
+    let field = calculation(&here.look()?, table, any, &body)?;
     let change = FieldChange::Add { field, before: body.before, other: None };
-    Ok(Json(live.act(signed.actor()?, Intent::Fields { table, change }).await?))
+    here.act(Intent::Fields { table, change }).await
 }
 
 /// Changes a calculation.
-#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/calculations/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), request_body = CalculationBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/calculations/{field}", params(OfField), request_body = CalculationBody, responses((status = 200, body = Done)))]
 pub(super) async fn change(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    here: Here,
+    Path(OfField { table, field, .. }): Path<OfField>,
     Json(body): Json<CalculationBody>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    let look = live.look(signed.asker())?;
+    let look = here.look()?;
     let is_calculation =
         look.dataset.table(table).and_then(|t| t.def.field(field)).is_some_and(|f| matches!(f.kind, Kind::Calculation { .. }));
     if !is_calculation {
         return Err(Fault::not_found("calculation").into());
     }
     let change = FieldChange::Change { field: calculation(&look, table, field, &body)?, merged: Vec::new() };
-    Ok(Json(live.act(signed.actor()?, Intent::Fields { table, change }).await?))
+    here.act(Intent::Fields { table, change }).await
 }
 
 /// Why a cell holds what it does.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/why/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path), ("field" = u32, Path)), responses((status = 200, body = Why), (status = 404, body = crate::problem::ProblemBody)))]
-pub(super) async fn why(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, record, field)): Path<(TrackerId, TableId, RecordId, FieldId)>,
-) -> Result<Json<Why>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/why/{field}", params(OfCell), responses((status = 200, body = Why)))]
+pub(super) async fn why(here: Here, Path(OfCell { table, record, field, .. }): Path<OfCell>) -> Result<Json<Why>, Problem> {
+    let look = here.look()?;
     let mut why = look.lens().why(table, record, field).ok_or_else(|| Fault::not_found("cell"))?;
     let mut trails = HashMap::new();
     if look.dataset.table(table).and_then(|t| t.def.field(field)).is_some_and(|f| f.kind.takes_input()) {
-        why.set = set(&app, &look, tracker, (table, record, field), &mut trails).await?;
+        why.set = set(&here.app, &look, here.tracker, (table, record, field), &mut trails).await?;
     }
     for source in &mut why.sources {
         if let Some(cell) = source.cell.as_ref().filter(|c| !c.computed) {
-            source.set = set(&app, &look, tracker, (cell.table, cell.record, cell.field), &mut trails).await?;
+            source.set = set(&here.app, &look, here.tracker, (cell.table, cell.record, cell.field), &mut trails).await?;
         }
     }
     Ok(Json(why))
@@ -203,14 +202,13 @@ pub(super) struct BecauseBody {
 }
 
 /// Why a condition holds for a record, or why not: part by part.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/because", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), request_body = BecauseBody, responses((status = 200, body = Because), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/because", params(OfRecord), request_body = BecauseBody, responses((status = 200, body = Because)))]
 pub(super) async fn because(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, record)): Path<(TrackerId, TableId, RecordId)>,
+    here: Here,
+    Path(OfRecord { table, record, .. }): Path<OfRecord>,
     Json(body): Json<BecauseBody>,
 ) -> Result<Json<Because>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let look = here.look()?;
     let lens = look.lens();
     if !lens.sees(table, record) {
         return Err(Fault::not_found("record").into());

@@ -1,20 +1,21 @@
 //! Importing sheets: choosing a file, what it seems to be, what it would do, doing it.
 
+use super::places::OfTracker;
+use crate::here::{Caller, Here};
 use crate::{
     app::App,
     live::Done,
-    problem::{Json, Path, Problem, too_large},
-    session::Signed,
+    problem::{Json, Problem},
+    refusal::Refusal,
 };
 use axum::{
     extract::{Multipart, State},
-    http::{StatusCode, header},
+    http::header,
     response::{IntoResponse, Response},
 };
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
-    id::TrackerId,
     import::{ImportInto, Plan, SheetGuess},
     intent::{Import, ImportRehearsal, Intent, Rejected},
 };
@@ -26,7 +27,7 @@ const LISTED: usize = 200;
 
 /// A file that waits for its import.
 #[derive(Serialize, ToSchema)]
-pub(super) struct UploadAnswer {
+pub(super) struct UploadReply {
     /// Under which the one who chose it finds it, for an hour.
     token: String,
     name: String,
@@ -42,19 +43,19 @@ pub(super) struct UploadBody {
 }
 
 /// Takes a file that is to be imported, if it can be read.
-#[utoipa::path(post, path = "/api/uploads", request_body(content = UploadBody, content_type = "multipart/form-data"), responses((status = 200, body = UploadAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn upload(State(app): State<App>, signed: Signed, mut parts: Multipart) -> Result<Json<UploadAnswer>, Problem> {
-    signed.actor()?;
-    while let Some(part) = parts.next_field().await.map_err(|_| too_large())? {
+#[utoipa::path(post, path = "/api/uploads", request_body(content = UploadBody, content_type = "multipart/form-data"), responses((status = 200, body = UploadReply)))]
+pub(super) async fn upload(State(app): State<App>, caller: Caller, mut parts: Multipart) -> Result<Json<UploadReply>, Problem> {
+    caller.actor()?;
+    while let Some(part) = parts.next_field().await? {
         if part.name() != Some("file") {
             continue;
         }
         let name = part.file_name().unwrap_or("file").to_owned();
-        let bytes = part.bytes().await.map_err(|_| too_large())?.to_vec();
-        let (token, book) = app.uploads.take(signed.person, name.clone(), bytes).await?;
-        return Ok(Json(UploadAnswer { token, name, sheets: book.names.clone() }));
+        let bytes = part.bytes().await?.to_vec();
+        let (token, book) = app.uploads.take(caller.person()?, name.clone(), bytes).await?;
+        return Ok(Json(UploadReply { token, name, sheets: book.names.clone() }));
     }
-    Err(Problem::new(StatusCode::BAD_REQUEST, "No file was sent."))
+    Err(Refusal::NoFile.into())
 }
 
 /// Which sheet of which file, and what is known of it.
@@ -73,7 +74,7 @@ pub(super) struct GuessBody {
 
 /// What a sheet seems to be.
 #[derive(Serialize, ToSchema)]
-pub(super) struct GuessAnswer {
+pub(super) struct GuessReply {
     file: String,
     sheets: Vec<String>,
     sheet: usize,
@@ -83,20 +84,15 @@ pub(super) struct GuessAnswer {
 }
 
 /// Says what a sheet seems to be.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/imports/guess", params(("tracker" = u32, Path)), request_body = GuessBody, responses((status = 200, body = GuessAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn guess(
-    State(app): State<App>,
-    signed: Signed,
-    Path(tracker): Path<TrackerId>,
-    Json(body): Json<GuessBody>,
-) -> Result<Json<GuessAnswer>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
-    let (file, book) = app.uploads.book(signed.person, &body.token, body.sheet).await?;
-    let answer = app.rooms.read(move || {
+#[utoipa::path(post, path = "/api/trackers/{tracker}/imports/guess", params(OfTracker), request_body = GuessBody, responses((status = 200, body = GuessReply)))]
+pub(super) async fn guess(here: Here, Json(body): Json<GuessBody>) -> Result<Json<GuessReply>, Problem> {
+    let look = here.look()?;
+    let (file, book) = here.app.uploads.book(here.caller.person()?, &body.token, body.sheet).await?;
+    let answer = here.app.rooms.read(move || {
         let name = if book.sheet.name.is_empty() { named_after(&file) } else { book.sheet.name.clone() };
         let guess = look.lens().guess(&book.sheet, &name, body.heading, body.into);
         let rows = book.sheet.rows.iter().take(SHOWN_ROWS).map(|row| row.iter().map(|cell| cell.words()).collect()).collect();
-        GuessAnswer { sheets: book.names.clone(), sheet: book.at, rows, guess, file }
+        GuessReply { sheets: book.names.clone(), sheet: book.at, rows, guess, file }
     });
     Ok(Json(answer.await?))
 }
@@ -123,16 +119,16 @@ pub(super) struct ImportBody {
 
 /// What an import would do, or did.
 #[derive(Serialize, ToSchema)]
-pub(super) struct ImportAnswer {
+pub(super) struct ImportReply {
     rehearsal: Option<ImportRehearsal>,
     done: Option<Done>,
 }
 
-async fn rehearsed(app: &App, signed: &Signed, tracker: TrackerId, body: &ImportBody) -> Result<ImportRehearsal, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
-    let (_, book) = app.uploads.book(signed.person, &body.token, body.sheet).await?;
+async fn rehearsed(here: &Here, body: &ImportBody) -> Result<ImportRehearsal, Problem> {
+    let look = here.look()?;
+    let (_, book) = here.app.uploads.book(here.caller.person()?, &body.token, body.sheet).await?;
     let plan = body.plan.clone();
-    let told = app.rooms.read(move || {
+    let told = here.app.rooms.read(move || {
         let import = Import { plan, sheet: book.sheet.clone() };
         look.dataset.rehearse_import(&import, look.asker, &look.clock)
     });
@@ -140,37 +136,26 @@ async fn rehearsed(app: &App, signed: &Signed, tracker: TrackerId, body: &Import
 }
 
 /// Imports a sheet, whole or not at all; or says what that would do.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/imports", params(("tracker" = u32, Path)), request_body = ImportBody, responses((status = 200, body = ImportAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn import(
-    State(app): State<App>,
-    signed: Signed,
-    Path(tracker): Path<TrackerId>,
-    Json(body): Json<ImportBody>,
-) -> Result<Json<ImportAnswer>, Problem> {
+#[utoipa::path(post, path = "/api/trackers/{tracker}/imports", params(OfTracker), request_body = ImportBody, responses((status = 200, body = ImportReply)))]
+pub(super) async fn import(here: Here, Json(body): Json<ImportBody>) -> Result<Json<ImportReply>, Problem> {
     if body.rehearse {
-        let mut rehearsal = rehearsed(&app, &signed, tracker, &body).await?;
+        let mut rehearsal = rehearsed(&here, &body).await?;
         rehearsal.rejected.truncate(LISTED);
-        return Ok(Json(ImportAnswer { rehearsal: Some(rehearsal), done: None }));
+        return Ok(Json(ImportReply { rehearsal: Some(rehearsal), done: None }));
     }
-    let live = app.tracker(tracker).await?;
-    live.look(signed.asker())?;
-    let actor = signed.actor()?;
-    let (_, book) = app.uploads.book(signed.person, &body.token, body.sheet).await?;
+    here.look()?;
+    let actor = here.caller.actor()?;
+    let (_, book) = here.app.uploads.book(here.caller.person()?, &body.token, body.sheet).await?;
     let import = Import { plan: body.plan, sheet: book.sheet.clone() };
-    let done = live.act(actor, Intent::Import(Box::new(import))).await?;
-    app.uploads.drop(&body.token).await;
-    Ok(Json(ImportAnswer { rehearsal: None, done: Some(done) }))
+    let done = here.live.act(actor, Intent::Import(Box::new(import))).await?;
+    here.app.uploads.drop(&body.token).await;
+    Ok(Json(ImportReply { rehearsal: None, done: Some(done) }))
 }
 
 /// Every cell that an import would refuse, as a CSV file: row, column, value, reason.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/imports/refused", params(("tracker" = u32, Path)), request_body = ImportBody, responses((status = 200, body = Vec<u8>, content_type = "text/csv"), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn refused(
-    State(app): State<App>,
-    signed: Signed,
-    Path(tracker): Path<TrackerId>,
-    Json(body): Json<ImportBody>,
-) -> Result<Response, Problem> {
-    let rehearsal = rehearsed(&app, &signed, tracker, &body).await?;
+#[utoipa::path(post, path = "/api/trackers/{tracker}/imports/refused", params(OfTracker), request_body = ImportBody, responses((status = 200, body = Vec<u8>, content_type = "text/csv")))]
+pub(super) async fn refused(here: Here, Json(body): Json<ImportBody>) -> Result<Response, Problem> {
+    let rehearsal = rehearsed(&here, &body).await?;
     let bytes = westerfall_sheets::refused_list(rehearsal.rejected.iter().map(|r: &Rejected| (r.row, &*r.column, &*r.value, &*r.why)));
     let headers =
         [(header::CONTENT_TYPE, "text/csv; charset=utf-8"), (header::CONTENT_DISPOSITION, "attachment; filename=\"refused.csv\"")];

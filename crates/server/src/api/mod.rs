@@ -9,7 +9,9 @@ mod forms;
 mod formulas;
 mod imports;
 mod packages;
+mod parts;
 mod people;
+mod places;
 mod public;
 mod records;
 mod seen;
@@ -23,7 +25,8 @@ mod views;
 use crate::{
     app::App,
     limits::{Client, limit},
-    problem::{Problem, too_large},
+    problem::Problem,
+    refusal::Refusal,
     uploads::IMPORT_LIMIT,
     web,
 };
@@ -108,8 +111,8 @@ fn open_routes() -> OpenApiRouter<App> {
         .routes(routes!(public::offered))
         .routes(routes!(public::send::call))
         .routes(routes!(public::count))
-        .routes(routes!(public::drawn::picture))
-        .routes(routes!(public::drawn::qr))
+        .routes(routes!(public::pictures::picture))
+        .routes(routes!(public::pictures::qr))
         .routes(routes!(public::follow::follow, public::follow::amend))
         .routes(routes!(public::follow::follow_live))
 }
@@ -131,8 +134,9 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(trackers::groundplan))
         .routes(routes!(trackers::undo))
         .routes(routes!(views::query))
-        .routes(routes!(views::make))
-        .routes(routes!(views::save, views::remove))
+        .routes(routes!(parts::make))
+        .routes(routes!(parts::save, parts::drop))
+        .routes(routes!(parts::look))
         .routes(routes!(records::add, records::remove))
         .routes(routes!(records::show, records::edit))
         .routes(routes!(records::trail))
@@ -151,6 +155,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(tables::change_kind))
         .routes(routes!(tables::propose_links))
         .routes(routes!(formulas::help))
+        .routes(routes!(formulas::vocabulary))
         .routes(routes!(formulas::try_formula))
         .routes(routes!(formulas::make))
         .routes(routes!(formulas::change))
@@ -158,17 +163,14 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(summaries::change))
         .routes(routes!(formulas::why))
         .routes(routes!(formulas::because))
-        .routes(routes!(forms::show, forms::save, forms::remove))
-        .routes(routes!(forms::list, forms::make))
-        .routes(routes!(forms::look))
+        .routes(routes!(forms::show))
+        .routes(routes!(forms::list))
         .routes(routes!(forms::answers))
         .routes(routes!(forms::ways))
         .routes(routes!(forms::try_way))
         .routes(routes!(access::list))
-        .routes(routes!(access::save))
         .routes(routes!(access::words))
-        .routes(routes!(automations::list, automations::make))
-        .routes(routes!(automations::save, automations::remove))
+        .routes(routes!(automations::list))
         .routes(routes!(automations::runs))
         .routes(routes!(automations::messages))
         .routes(routes!(automations::post_room))
@@ -220,7 +222,7 @@ pub fn router(app: App) -> Router {
         .merge(open)
         .merge(signed)
         .route("/api/openapi.json", get(move || async move { axum::Json((*described).clone()) }))
-        .route("/api/{*rest}", axum::routing::any(|| async { Problem::new(StatusCode::NOT_FOUND, "There is no such address.") }))
+        .route("/api/{*rest}", axum::routing::any(|| async { Problem::from(Refusal::NoAddress) }))
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(SetResponseHeaderLayer::if_not_present(header::X_FRAME_OPTIONS, HeaderValue::from_static("DENY")));
     let pages = Router::new()
@@ -291,7 +293,7 @@ async fn shaped(request: Request, next: Next) -> Response {
     let is_api = request.uri().path().starts_with("/api/");
     // Nothing has the character zero in its name, and the database can't even be asked.
     if is_api && request.uri().path().contains("%00") {
-        return Problem::new(StatusCode::NOT_FOUND, "There is no such address.").into_response();
+        return Problem::from(Refusal::NoAddress).into_response();
     }
     let response = next.run(request).await;
     let is_problem = response.headers().get(header::CONTENT_TYPE).is_some_and(|v| v == "application/problem+json");
@@ -299,11 +301,9 @@ async fn shaped(request: Request, next: Next) -> Response {
         return response;
     }
     match response.status() {
-        StatusCode::PAYLOAD_TOO_LARGE => too_large().into_response(),
-        StatusCode::METHOD_NOT_ALLOWED => {
-            Problem::new(StatusCode::METHOD_NOT_ALLOWED, "This address can’t be used like that.").into_response()
-        }
-        status if status.is_client_error() => Problem::new(status, "What was sent could not be read.").into_response(),
+        StatusCode::PAYLOAD_TOO_LARGE => Problem::from(Refusal::TooMuch).into_response(),
+        StatusCode::METHOD_NOT_ALLOWED => Problem::from(Refusal::NotThisWay).into_response(),
+        status if status.is_client_error() => Problem::from(Refusal::Unreadable).into_response(),
         _ => response,
     }
 }
@@ -316,6 +316,6 @@ fn idempotency_key(headers: &axum::http::HeaderMap) -> Result<Option<String>, Pr
     let Some(value) = headers.get("idempotency-key") else { return Ok(None) };
     match value.to_str() {
         Ok(key) if !key.is_empty() && key.len() <= 200 => Ok(Some(key.to_owned())),
-        _ => Err(Problem::new(StatusCode::BAD_REQUEST, "The Idempotency-Key must be from 1 to 200 plain characters.")),
+        _ => Err(Refusal::BadKey.into()),
     }
 }

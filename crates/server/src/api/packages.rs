@@ -1,13 +1,15 @@
 //! Files out of Westerfall: what a view shows, and a whole tracker; and a whole tracker back.
 
+use super::places::{OfTable, OfTracker};
+use crate::here::{Caller, Here};
 use crate::{
     app::App,
-    problem::{Json, Path, Problem, too_large},
-    session::Signed,
+    problem::{Json, Path, Problem},
+    refusal::Refusal,
 };
 use axum::{
     extract::{Multipart, State},
-    http::{HeaderValue, StatusCode, header},
+    http::{HeaderValue, header},
     response::{IntoResponse, Response},
 };
 use percent_encoding::{NON_ALPHANUMERIC, percent_encode};
@@ -15,7 +17,6 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
-    id::{TableId, TrackerId},
     pack::{Pack, Packing},
     schema::Kind,
     value::Value,
@@ -47,20 +48,19 @@ pub(super) enum ExportFormat {
 }
 
 /// What a view shows, as a file. No cell of it can run when it is opened.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/export", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = ExportBody, responses((status = 200, body = Vec<u8>, content_type = "*/*"), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/export", params(OfTable), request_body = ExportBody, responses((status = 200, body = Vec<u8>, content_type = "*/*")))]
 pub(super) async fn export(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
     Json(body): Json<ExportBody>,
 ) -> Result<Response, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let look = here.look()?;
     if !look.lens().opens(table) {
         return Err(Fault::not_found("table").into());
     }
     let query = body.query.asked_by(&look.lens(), table)?;
-    let turn = app.rooms.file().await?;
-    let written = app.rooms.apart(move || {
+    let turn = here.app.rooms.file().await?;
+    let written = here.app.rooms.apart(move || {
         let _turn = turn;
         let lens = look.lens();
         let outcome = query.run(&lens, table, &Window { rows: 0..usize::MAX, keep: &[] });
@@ -106,28 +106,29 @@ fn download(bytes: Vec<u8>, media: &'static str, name: &str, ending: &str) -> Re
 }
 
 /// A whole tracker as a Tabular Data Package.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/package", params(("tracker" = u32, Path)), responses((status = 200, body = Vec<u8>, content_type = "application/zip"), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn package(State(app): State<App>, signed: Signed, Path(tracker): Path<TrackerId>) -> Result<Response, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+#[utoipa::path(get, path = "/api/trackers/{tracker}/package", params(OfTracker), responses((status = 200, body = Vec<u8>, content_type = "application/zip")))]
+pub(super) async fn package(here: Here) -> Result<Response, Problem> {
+    let look = here.look()?;
     let pack = look.lens().pack(Packing::Whole)?;
     let name = look.dataset.tracker.name.clone();
-    let turn = app.rooms.file().await?;
+    let turn = here.app.rooms.file().await?;
     let mut files = Vec::new();
     let mut size = 0;
     for value in pack.rows.iter().flat_map(|r| r.columns.iter().flatten()) {
         let Value::Files(list) = value else { continue };
         for file in list.iter() {
-            if let Some(bytes) = app.files.get(&file.id).await? {
+            if let Some(bytes) = here.app.files.get(&file.id).await? {
                 size += bytes.len();
                 if size > PACKAGE_LIMIT {
-                    let message = "The files of this tracker are more than a package holds: one gigabyte. Take some of them out first.";
+                    let message =
+                        "The files of this here.tracker are more than a package holds: one gigabyte. Take some of them out first.";
                     return Err(Fault::new(FaultKind::TooLong, message).into());
                 }
                 files.push((file.id.clone(), bytes));
             }
         }
     }
-    let written = app.rooms.apart(move || {
+    let written = here.app.rooms.apart(move || {
         let _turn = turn;
         write_package(&pack, &files)
     });
@@ -137,35 +138,35 @@ pub(super) async fn package(State(app): State<App>, signed: Signed, Path(tracker
 
 /// A packed tracker that waits to be begun.
 #[derive(Serialize, ToSchema)]
-pub(super) struct PackedAnswer {
+pub(super) struct PackedReply {
     token: String,
     name: String,
     tables: Vec<String>,
 }
 
 /// Takes a packed tracker, if it can be read.
-#[utoipa::path(post, path = "/api/packages", request_body(content = super::imports::UploadBody, content_type = "multipart/form-data"), responses((status = 200, body = PackedAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn take(State(app): State<App>, signed: Signed, mut parts: Multipart) -> Result<Json<PackedAnswer>, Problem> {
-    signed.actor()?;
-    while let Some(part) = parts.next_field().await.map_err(|_| too_large())? {
+#[utoipa::path(post, path = "/api/packages", request_body(content = super::imports::UploadBody, content_type = "multipart/form-data"), responses((status = 200, body = PackedReply)))]
+pub(super) async fn take(State(app): State<App>, caller: Caller, mut parts: Multipart) -> Result<Json<PackedReply>, Problem> {
+    caller.actor()?;
+    while let Some(part) = parts.next_field().await? {
         if part.name() != Some("file") {
             continue;
         }
         let file = part.file_name().unwrap_or("package.zip").to_owned();
-        let bytes = part.bytes().await.map_err(|_| too_large())?.to_vec();
+        let bytes = part.bytes().await?.to_vec();
         let package = read(&app, bytes.clone()).await?;
-        let mut answer = PackedAnswer { token: String::new(), name: file.clone(), tables: Vec::new() };
+        let mut answer = PackedReply { token: String::new(), name: file.clone(), tables: Vec::new() };
         for part in &package.pack.parts {
             match part {
-                westerfall_core::history::Part::Tracker(def) => answer.name = def.name.clone(),
-                westerfall_core::history::Part::Table(def) => answer.tables.push(def.name.clone()),
+                westerfall_core::part::Part::Tracker(def) => answer.name = def.name.clone(),
+                westerfall_core::part::Part::Table(def) => answer.tables.push(def.name.clone()),
                 _ => {}
             }
         }
-        answer.token = app.uploads.keep(signed.person, file, bytes).await?;
+        answer.token = app.uploads.keep(caller.person()?, file, bytes).await?;
         return Ok(Json(answer));
     }
-    Err(Problem::new(StatusCode::BAD_REQUEST, "No file was sent."))
+    Err(Refusal::NoFile.into())
 }
 
 async fn read(app: &App, bytes: Vec<u8>) -> Result<westerfall_sheets::Package, Problem> {
@@ -174,7 +175,7 @@ async fn read(app: &App, bytes: Vec<u8>) -> Result<westerfall_sheets::Package, P
         let _turn = turn;
         read_package(&bytes)
     });
-    read.await?.map_err(|why| Problem::new(StatusCode::UNPROCESSABLE_ENTITY, why).at("/file"))
+    read.await?.map_err(|why| Refusal::PackageUnreadable.saying(why).at("/file"))
 }
 
 /// The tracker in a package; its files are put where files are, and are renewed when the tracker begins.

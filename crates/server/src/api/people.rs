@@ -3,6 +3,7 @@
 use crate::{
     app::App,
     problem::{Json, Problem},
+    refusal::Refusal,
     session::{self, From, Signed},
 };
 use axum::{
@@ -49,21 +50,18 @@ pub(super) struct SignIn {
 const LONGEST_PASSWORD: usize = 4_000;
 
 /// Signs in with mail address and password.
-#[utoipa::path(post, path = "/api/session", request_body = SignIn, responses((status = 204), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/session", request_body = SignIn, responses((status = 204)))]
 pub(super) async fn sign_in(State(app): State<App>, From(client): From, Json(body): Json<SignIn>) -> Result<Response, Problem> {
     app.sign_ins.may_try(&body.mail, client)?;
     if body.password.len() > LONGEST_PASSWORD {
-        return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "A password has at most 1,000 characters."));
+        return Err(Refusal::LongPassword.into());
     }
     let account = app.store.account(&body.mail).await?;
     let hash = account.as_ref().and_then(|a| a.password_hash.clone());
     let fits = session::password_fits(&app.rooms, &body.password, hash).await?;
     match account {
         Some(account) if fits => opened(&app, account.person.id).await,
-        _ => Err(Problem::new(
-            StatusCode::UNAUTHORIZED,
-            "This address and password do not fit together. Check both; capitals count in the password.",
-        )),
+        _ => Err(Refusal::WrongPassword.into()),
     }
 }
 
@@ -81,7 +79,7 @@ pub(super) struct DemoPerson {
 }
 
 fn in_demo(app: &App) -> Result<(), Problem> {
-    if app.settings.demo { Ok(()) } else { Err(Problem::new(StatusCode::NOT_FOUND, "There is no such address.")) }
+    if app.settings.demo { Ok(()) } else { Err(Refusal::NoAddress.into()) }
 }
 
 /// Everybody who can be chosen with one click. Outside the demo this does not exist.
@@ -103,14 +101,14 @@ pub(super) struct DemoSignIn {
 pub(super) async fn sign_in_to_demo(State(app): State<App>, Json(body): Json<DemoSignIn>) -> Result<Response, Problem> {
     in_demo(&app)?;
     let known = app.store.people().await?.get(body.person).is_some();
-    if known { opened(&app, body.person).await } else { Err(Problem::new(StatusCode::NOT_FOUND, "There is no such person.")) }
+    if known { opened(&app, body.person).await } else { Err(Refusal::NoPerson.into()) }
 }
 
 /// Who is signed in.
 #[utoipa::path(get, path = "/api/session", responses((status = 200, body = Me), (status = 401, body = crate::problem::ProblemBody)))]
 pub(super) async fn me(State(app): State<App>, signed: Signed) -> Result<Json<Me>, Problem> {
     let people = app.store.people().await?;
-    let me = people.get(signed.person).ok_or_else(Problem::not_signed_in)?;
+    let me = people.get(signed.person).ok_or(Refusal::NotSignedIn)?;
     let stands_in = signed.stands_in.and_then(|id| people.get(id)).map(PersonView::from);
     Ok(Json(Me { person: me.into(), mail: me.mail.clone(), stands_in }))
 }
@@ -146,13 +144,10 @@ pub(super) async fn stand_in(State(app): State<App>, signed: Signed, Json(body):
             }
         }
         if !stewards_all || other == signed.person {
-            return Err(Problem::new(
-                StatusCode::FORBIDDEN,
-                "Only the steward of every tracker that this person opens can stand in for them.",
-            ));
+            return Err(Refusal::MayNotStandIn.into());
         }
         if app.store.people().await?.get(other).is_none() {
-            return Err(Problem::new(StatusCode::NOT_FOUND, "There is no such person."));
+            return Err(Refusal::NoPerson.into());
         }
     }
     app.store.stand_in(&signed.token_hash, body.person).await?;

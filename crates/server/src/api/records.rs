@@ -1,13 +1,13 @@
 //! Records: adding, changing, removing, looking at one.
 
 use super::idempotency_key;
+use super::places::{OfCell, OfField, OfRecord, OfTable};
+use crate::here::Here;
 use crate::{
-    app::App,
     live::{Done, Wish},
     problem::{Json, Path, Problem, Query},
-    session::Signed,
 };
-use axum::{extract::State, http::HeaderMap};
+use axum::http::HeaderMap;
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 use utoipa::{IntoParams, ToSchema};
@@ -15,11 +15,11 @@ use westerfall_core::{
     dataset::RecordName,
     fault::{Fault, FaultKind},
     form::Parameter,
-    id::{FieldId, RecordId, TableId, TrackerId},
-    intent::{Edit, Input, Intent},
+    id::{FieldId, RecordId, TableId},
+    intent::{Edit, Intent},
     offer::Offered,
     trail::TrailEntry,
-    value::CellValue,
+    value::{CellValue, Input},
     view::{Row, Waiting},
 };
 
@@ -38,35 +38,30 @@ pub(super) struct AddBody {
 }
 
 /// Adds records. With an `Idempotency-Key`, sending twice adds once.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = AddBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records", params(OfTable), request_body = AddBody, responses((status = 200, body = Done)))]
 pub(super) async fn add(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
     headers: HeaderMap,
     Json(body): Json<AddBody>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    live.look(signed.asker())?;
+    here.look()?;
     let mut records: Vec<Vec<_>> = body.records.into_iter().map(|cells| cells.into_iter().collect()).collect();
     let intent = match (body.begun, records.len()) {
         (true, 1) => Intent::Begin { table, cells: records.pop().unwrap_or_default() },
         (true, _) => return Err(Fault::new(FaultKind::BadRule, "One record at a time is begun.").at("/records").into()),
         (false, _) => Intent::Add { table, records },
     };
-    let key = idempotency_key(&headers)?.map(|key| format!("person {} {key}", signed.person));
-    let done = live.wish(Wish { intent, asker: signed.actor()?, key, at: None }).await?;
+    let me = here.caller.person()?;
+    let key = idempotency_key(&headers)?.map(|key| format!("person {me} {key}"));
+    let done = here.live.wish(Wish { intent, asker: here.caller.actor()?, key, at: None }).await?;
     Ok(Json(done))
 }
 
 /// Says that whoever filled in a record has gone on: automations that waited for that may take it for added.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/left", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn left(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, record)): Path<(TrackerId, TableId, RecordId)>,
-) -> Result<Json<Done>, Problem> {
-    Ok(Json(app.tracker(tracker).await?.act(signed.actor()?, Intent::Leave { table, record }).await?))
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/left", params(OfRecord), responses((status = 200, body = Done)))]
+pub(super) async fn left(here: Here, Path(OfRecord { table, record, .. }): Path<OfRecord>) -> Result<Json<Done>, Problem> {
+    here.act(Intent::Leave { table, record }).await
 }
 
 /// Records to put into the bin.
@@ -76,16 +71,14 @@ pub(super) struct RemoveBody {
 }
 
 /// Puts records into the bin.
-#[utoipa::path(delete, path = "/api/trackers/{tracker}/tables/{table}/records", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = RemoveBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(delete, path = "/api/trackers/{tracker}/tables/{table}/records", params(OfTable), request_body = RemoveBody, responses((status = 200, body = Done)))]
 pub(super) async fn remove(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
     Json(body): Json<RemoveBody>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    live.look(signed.asker())?;
-    Ok(Json(live.act(signed.actor()?, Intent::Remove { table, records: body.records }).await?))
+    here.look()?;
+    here.act(Intent::Remove { table, records: body.records }).await
 }
 
 /// New values for cells of one record.
@@ -105,22 +98,20 @@ pub(super) struct CellEdit {
 }
 
 /// Changes cells of a record: all of them or none.
-#[utoipa::path(patch, path = "/api/trackers/{tracker}/tables/{table}/records/{record}", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), request_body = EditBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(patch, path = "/api/trackers/{tracker}/tables/{table}/records/{record}", params(OfRecord), request_body = EditBody, responses((status = 200, body = Done)))]
 pub(super) async fn edit(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, record)): Path<(TrackerId, TableId, RecordId)>,
+    here: Here,
+    Path(OfRecord { table, record, .. }): Path<OfRecord>,
     Json(body): Json<EditBody>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    live.look(signed.asker())?;
+    here.look()?;
     let edits = body.edits.into_iter().map(|e| Edit { field: e.field, input: e.input, was: e.was }).collect();
-    Ok(Json(live.act(signed.actor()?, Intent::Edit { table, record, edits }).await?))
+    here.act(Intent::Edit { table, record, edits }).await
 }
 
 /// One record, whole.
 #[derive(Serialize, ToSchema)]
-pub(super) struct RecordAnswer {
+pub(super) struct RecordReply {
     seq: u64,
     /// The tables of other records that it shows something of.
     of: BTreeSet<TableId>,
@@ -150,13 +141,9 @@ pub(super) struct MovedOn {
 }
 
 /// One record with all fields that are open to the asker.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), responses((status = 200, body = RecordAnswer), (status = 404, body = crate::problem::ProblemBody)))]
-pub(super) async fn show(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, record)): Path<(TrackerId, TableId, RecordId)>,
-) -> Result<Json<RecordAnswer>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}", params(OfRecord), responses((status = 200, body = RecordReply)))]
+pub(super) async fn show(here: Here, Path(OfRecord { table, record, .. }): Path<OfRecord>) -> Result<Json<RecordReply>, Problem> {
+    let look = here.look()?;
     let lens = look.lens();
     let gone = || Fault::not_found("record");
     let home = look.dataset.table(table).ok_or_else(gone)?;
@@ -164,7 +151,7 @@ pub(super) async fn show(
     let fields: Vec<FieldId> = home.def.fields.iter().map(|f| f.id).filter(|f| lens.reads(table, *f)).collect();
     let row = lens.rows(table, &[record], &fields).pop().ok_or_else(gone)?;
     let came_by = row.form.and_then(|id| look.dataset.form(id)).map(|f| f.title.clone());
-    Ok(Json(RecordAnswer {
+    Ok(Json(RecordReply {
         seq: look.dataset.seq,
         of: lens.drawn_from(fields.iter().copied()),
         name,
@@ -181,32 +168,27 @@ pub(super) async fn show(
 }
 
 /// Presses a button of a record: its automation runs over it.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/press/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path), ("field" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/press/{field}", params(OfCell), responses((status = 200, body = Done)))]
 pub(super) async fn press(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, record, field)): Path<(TrackerId, TableId, RecordId, FieldId)>,
+    here: Here,
+    Path(OfCell { table, record, field, .. }): Path<OfCell>,
     headers: HeaderMap,
 ) -> Result<Json<Done>, Problem> {
-    let key = idempotency_key(&headers)?.map(|key| format!("person {} press {field} of {record} in {table} {key}", signed.person));
-    let wish = Wish { intent: Intent::Press { table, record, field }, asker: signed.actor()?, key, at: None };
-    Ok(Json(app.tracker(tracker).await?.wish(wish).await?))
+    let me = here.caller.person()?;
+    let key = idempotency_key(&headers)?.map(|key| format!("person {me} press {field} of {record} in {table} {key}"));
+    let wish = Wish { intent: Intent::Press { table, record, field }, asker: here.caller.actor()?, key, at: None };
+    Ok(Json(here.live.wish(wish).await?))
 }
 
 /// What happened to a record, latest first.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/trail", params(("tracker" = u32, Path), ("table" = u32, Path), ("record" = u32, Path)), responses((status = 200, body = Vec<TrailEntry>), (status = 404, body = crate::problem::ProblemBody)))]
-pub(super) async fn trail(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, record)): Path<(TrackerId, TableId, RecordId)>,
-) -> Result<Json<Vec<TrailEntry>>, Problem> {
-    let live = app.tracker(tracker).await?;
-    if !live.look(signed.asker())?.lens().sees(table, record) {
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/trail", params(OfRecord), responses((status = 200, body = Vec<TrailEntry>)))]
+pub(super) async fn trail(here: Here, Path(OfRecord { table, record, .. }): Path<OfRecord>) -> Result<Json<Vec<TrailEntry>>, Problem> {
+    if !here.look()?.lens().sees(table, record) {
         return Err(Fault::not_found("record").into());
     }
-    let changes = app.store.trail(tracker, table, record, TRAIL).await?;
+    let changes = here.app.store.trail(here.tracker, table, record, TRAIL).await?;
     // The rights of now decide what of then is shown.
-    let look = live.look(signed.asker())?;
+    let look = here.look()?;
     Ok(Json(look.lens().trail(table, record, &changes)))
 }
 
@@ -219,18 +201,17 @@ pub(super) struct Search {
 }
 
 /// The names of records that fit what was typed, for picking one to link.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/names", params(("tracker" = u32, Path), ("table" = u32, Path), Search), responses((status = 200, body = Vec<RecordName>), (status = 404, body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/names", params(("tracker" = u32, Path), ("table" = u32, Path), Search), responses((status = 200, body = Vec<RecordName>)))]
 pub(super) async fn names(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
     Query(search): Query<Search>,
 ) -> Result<Json<Vec<RecordName>>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let look = here.look()?;
     if !look.lens().opens(table) {
         return Err(Fault::not_found("table").into());
     }
-    Ok(Json(app.rooms.read(move || look.lens().search_names(table, &search.search, OFFERED)).await?))
+    Ok(Json(here.app.rooms.read(move || look.lens().search_names(table, &search.search, OFFERED)).await?))
 }
 
 /// What was typed into a link's picker.
@@ -245,15 +226,14 @@ pub(super) struct Typed {
 }
 
 /// The records that a link offers; and whether one of this name could be made.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/offered", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path), Typed), responses((status = 200, body = Offered), (status = 404, body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/offered", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path), Typed), responses((status = 200, body = Offered)))]
 pub(super) async fn offered(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    here: Here,
+    Path(OfField { table, field, .. }): Path<OfField>,
     Query(typed): Query<Typed>,
 ) -> Result<Json<Offered>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
-    Ok(Json(app.rooms.read(move || look.lens().offered(table, field, typed.record, &typed.search)).await?))
+    let look = here.look()?;
+    Ok(Json(here.app.rooms.read(move || look.lens().offered(table, field, typed.record, &typed.search)).await?))
 }
 
 /// What was typed for a field.
@@ -271,14 +251,13 @@ pub(super) struct ReadText {
 }
 
 /// Reads a typed text as a value of a field, without keeping it.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/read", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path), TypedText), responses((status = 200, body = ReadText), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/read", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path), TypedText), responses((status = 200, body = ReadText)))]
 pub(super) async fn read(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    here: Here,
+    Path(OfField { table, field, .. }): Path<OfField>,
     Query(typed): Query<TypedText>,
 ) -> Result<Json<ReadText>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let look = here.look()?;
     let value = look.dataset.read_typed(look.asker, table, field, &typed.text, &look.clock)?;
     let text = look.lens().cell_text(table, field, value.as_cell());
     Ok(Json(ReadText { value, text }))

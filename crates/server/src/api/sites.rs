@@ -1,5 +1,6 @@
 //! What pages of other sites may do here: nothing, but for the forms that name their site.
 
+use crate::refusal::Refusal;
 use crate::{app::App, problem::Problem};
 use axum::{
     extract::{Request, State},
@@ -23,7 +24,7 @@ pub(super) async fn own_only(State(app): State<App>, request: Request, next: Nex
         return response;
     }
     if is_foreign_change(&request) {
-        return Problem::new(StatusCode::FORBIDDEN, "This was sent from another site.").into_response();
+        return Problem::from(Refusal::OtherSite).into_response();
     }
     next.run(request).await
 }
@@ -55,7 +56,7 @@ pub(super) async fn own_host(State(app): State<App>, request: Request, next: Nex
     if own || matches!(path, "/healthz" | "/readyz" | "/metrics") {
         return next.run(request).await;
     }
-    Problem::new(StatusCode::MISDIRECTED_REQUEST, "This server is reached by another name. Check the address.").into_response()
+    Problem::from(Refusal::OtherName).into_response()
 }
 
 fn is_own(asked: &str, own: &str) -> bool {

@@ -1,10 +1,11 @@
 //! Starting a tracker from what one has; templates.
 
+use super::places::OfTracker;
+use crate::here::{Caller, Here};
 use crate::{
     app::App,
     live::clock_of,
     problem::{Json, Path, Problem},
-    session::Signed,
     starting::{begin, definition, template as template_of},
 };
 use axum::{extract::State, http::StatusCode};
@@ -14,15 +15,16 @@ use std::sync::Arc;
 use utoipa::ToSchema;
 use westerfall_core::{
     access::{Asker, Lens},
-    dataset::{Dataset, TrackerDef},
+    checks::check_name,
+    dataset::Dataset,
     fault::{Fault, FaultKind},
     id::{TableId, TrackerId},
     intent::{Intent, NewTable, TableChange},
     pack::{Pack, Packing},
-    schema::Hue,
+    schema::{Hue, TrackerDef},
     sentence::as_text,
     value::Locale,
-    view::{Window, check_name},
+    view::Window,
 };
 use westerfall_store::NewTemplate;
 
@@ -73,17 +75,17 @@ pub(super) struct Started {
 }
 
 /// Begins a tracker. Only whoever begins it sees it until they let others in.
-#[utoipa::path(post, path = "/api/trackers", request_body = StartBody, responses((status = 200, body = Started), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn start(State(app): State<App>, signed: Signed, Json(body): Json<StartBody>) -> Result<Json<Started>, Problem> {
-    signed.actor()?;
-    let packed = begun_from(&app, &signed, &body).await?;
+#[utoipa::path(post, path = "/api/trackers", request_body = StartBody, responses((status = 200, body = Started)))]
+pub(super) async fn start(State(app): State<App>, caller: Caller, Json(body): Json<StartBody>) -> Result<Json<Started>, Problem> {
+    caller.actor()?;
+    let packed = begun_from(&app, &caller, &body).await?;
     let def = named(&body, packed.as_ref())?;
     let pack = match first_table(&body) {
         Some(new) => Some(pack_of(&def, new)?),
         None => packed,
     };
     let keeps_open = matches!(body.from, StartFrom::Packed { .. });
-    let tracker = begin(&app, &def, pack, signed.person, keeps_open).await?;
+    let tracker = begin(&app, &def, pack, caller.person()?, keeps_open).await?;
     if let StartFrom::Packed { token } = &body.from {
         app.uploads.drop(token).await;
     }
@@ -110,7 +112,7 @@ fn pack_of(def: &TrackerDef, table: NewTable) -> Result<Pack, Problem> {
     Ok(Lens::new(&ds, Asker::Westerfall, &clock).pack(Packing::Records)?)
 }
 
-async fn begun_from(app: &App, signed: &Signed, body: &StartBody) -> Result<Option<Pack>, Problem> {
+async fn begun_from(app: &App, caller: &Caller, body: &StartBody) -> Result<Option<Pack>, Problem> {
     match &body.from {
         StartFrom::Nothing | StartFrom::Names { .. } | StartFrom::File => Ok(None),
         StartFrom::Template { template, records } => {
@@ -122,12 +124,12 @@ async fn begun_from(app: &App, signed: &Signed, body: &StartBody) -> Result<Opti
             Ok(Some(pack))
         }
         StartFrom::Tracker { tracker, records } => {
-            let look = app.tracker(*tracker).await?.look(signed.asker())?;
+            let look = app.tracker(*tracker).await?.look(caller.asker())?;
             let packing = if *records { Packing::Records } else { Packing::Structure };
             Ok(Some(look.lens().pack(packing)?))
         }
         StartFrom::Packed { token } => {
-            let bytes = app.uploads.bytes(signed.person, token).await?;
+            let bytes = app.uploads.bytes(caller.person()?, token).await?;
             Ok(Some(super::packages::unpacked(app, bytes).await?))
         }
     }
@@ -174,8 +176,9 @@ pub(super) struct TemplateLine {
 
 /// Every template: ours, and those that the team published.
 #[utoipa::path(get, path = "/api/templates", responses((status = 200, body = Vec<TemplateLine>)))]
-pub(super) async fn templates(State(app): State<App>, signed: Signed) -> Result<Json<Vec<TemplateLine>>, Problem> {
+pub(super) async fn templates(State(app): State<App>, caller: Caller) -> Result<Json<Vec<TemplateLine>>, Problem> {
     let people = app.store.people().await?;
+    let me = caller.person()?;
     let published = app.store.templates().await?.into_iter().map(|row| {
         let by = u32::try_from(row.published_by).ok().and_then(westerfall_core::id::PersonId::new);
         TemplateLine {
@@ -186,7 +189,7 @@ pub(super) async fn templates(State(app): State<App>, signed: Signed) -> Result<
             icon: row.icon,
             hue: serde_json::from_value(row.hue.into()).unwrap_or(Hue::Slate),
             published_by: by.map(|p| people.name(p).to_owned()),
-            mine: by == Some(signed.person),
+            mine: by == Some(me),
         }
     });
     let ours = westerfall_templates::all().iter().map(|t| TemplateLine {
@@ -234,12 +237,8 @@ const READY_ROWS: usize = 5;
 const SAMPLE_ROWS: usize = 5;
 
 /// What a template holds, before it is used.
-#[utoipa::path(get, path = "/api/templates/{template}", params(("template" = String, Path)), responses((status = 200, body = TemplatePreview), (status = 404, body = crate::problem::ProblemBody)))]
-pub(super) async fn template(
-    State(app): State<App>,
-    _signed: Signed,
-    Path(template): Path<String>,
-) -> Result<Json<TemplatePreview>, Problem> {
+#[utoipa::path(get, path = "/api/templates/{template}", params(("template" = String, Path)), responses((status = 200, body = TemplatePreview)))]
+pub(super) async fn template(State(app): State<App>, _: Caller, Path(template): Path<String>) -> Result<Json<TemplatePreview>, Problem> {
     let pack = template_of(&app, &template).await?;
     let people = Arc::new(app.store.people().await?);
     let def = definition(&pack);
@@ -291,15 +290,10 @@ pub(super) struct PublishBody {
 }
 
 /// Publishes a tracker as a template of the team.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/template", params(("tracker" = u32, Path)), request_body = PublishBody, responses((status = 204), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn publish(
-    State(app): State<App>,
-    signed: Signed,
-    Path(tracker): Path<TrackerId>,
-    Json(body): Json<PublishBody>,
-) -> Result<StatusCode, Problem> {
-    signed.actor()?;
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+#[utoipa::path(post, path = "/api/trackers/{tracker}/template", params(OfTracker), request_body = PublishBody, responses((status = 204)))]
+pub(super) async fn publish(here: Here, Json(body): Json<PublishBody>) -> Result<StatusCode, Problem> {
+    here.caller.actor()?;
+    let look = here.look()?;
     let pack = look.lens().pack(if body.records { Packing::Records } else { Packing::Structure })?;
     check_name(&body.title)?;
     let hue = serde_json::to_value(body.hue.unwrap_or(Hue::Slate)).ok().and_then(|h| h.as_str().map(str::to_owned)).unwrap_or_default();
@@ -308,20 +302,21 @@ pub(super) async fn publish(
         description: body.description.trim(),
         icon: &body.icon,
         hue: &hue,
-        by: signed.person,
+        by: here.caller.person()?,
         at: Timestamp::now(),
         body: &pack,
     };
-    app.store.publish(new).await?;
+    here.app.store.publish(new).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
 /// Takes back a template that one published.
-#[utoipa::path(delete, path = "/api/templates/{template}", params(("template" = String, Path)), responses((status = 204), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn withdraw(State(app): State<App>, signed: Signed, Path(template): Path<String>) -> Result<StatusCode, Problem> {
-    signed.actor()?;
+#[utoipa::path(delete, path = "/api/templates/{template}", params(("template" = String, Path)), responses((status = 204)))]
+pub(super) async fn withdraw(State(app): State<App>, caller: Caller, Path(template): Path<String>) -> Result<StatusCode, Problem> {
+    caller.actor()?;
     let own = app.store.templates().await?.into_iter().find(|t| t.id.to_string() == template);
-    let own = own.filter(|t| u32::try_from(t.published_by).ok() == Some(signed.person.get()));
+    let me = caller.person()?;
+    let own = own.filter(|t| u32::try_from(t.published_by).ok() == Some(me.get()));
     let own = own.ok_or_else(|| Fault::new(FaultKind::NotFound, "There is no such template of yours."))?;
     app.store.drop_template(own.id).await?;
     Ok(StatusCode::NO_CONTENT)

@@ -1,19 +1,18 @@
 //! Summaries: figures over linked records, as their editor keeps them.
 
 use super::formulas::built;
+use super::places::{OfField, OfTable};
+use crate::here::Here;
 use crate::{
-    app::App,
     live::{Done, Look},
     problem::{Json, Path, Problem},
-    session::Signed,
 };
-use axum::extract::State;
 use serde::Deserialize;
 use utoipa::ToSchema;
 use westerfall_core::{
     condition::Condition,
     fault::{Fault, FaultKind},
-    id::{FieldId, TableId, TrackerId},
+    id::{FieldId, TableId},
     intent::{FieldChange, Intent},
     schema::{FieldDef, Kind, Summary, SummaryFigure},
 };
@@ -53,34 +52,30 @@ fn summary(look: &Look, table: TableId, id: FieldId, body: SummaryBody) -> Resul
 }
 
 /// Makes a summary.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/summaries", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = SummaryBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/summaries", params(OfTable), request_body = SummaryBody, responses((status = 200, body = Done)))]
 pub(super) async fn make(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
     Json(body): Json<SummaryBody>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    let any = FieldId::new(1).ok_or_else(|| Fault::not_found("field"))?;
+    let any = FieldId::FIRST;
     let before = body.before;
-    let field = summary(&live.look(signed.asker())?, table, any, body)?;
-    Ok(Json(live.act(signed.actor()?, Intent::Fields { table, change: FieldChange::Add { field, before, other: None } }).await?))
+    let field = summary(&here.look()?, table, any, body)?;
+    here.act(Intent::Fields { table, change: FieldChange::Add { field, before, other: None } }).await
 }
 
 /// Changes a summary.
-#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/summaries/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), request_body = SummaryBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/summaries/{field}", params(OfField), request_body = SummaryBody, responses((status = 200, body = Done)))]
 pub(super) async fn change(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    here: Here,
+    Path(OfField { table, field, .. }): Path<OfField>,
     Json(body): Json<SummaryBody>,
 ) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    let look = live.look(signed.asker())?;
+    let look = here.look()?;
     let is_summary = look.dataset.table(table).and_then(|t| t.def.field(field)).is_some_and(|f| matches!(f.kind, Kind::Summary(_)));
     if !is_summary {
         return Err(Fault::not_found("summary").into());
     }
     let change = FieldChange::Change { field: summary(&look, table, field, body)?, merged: Vec::new() };
-    Ok(Json(live.act(signed.actor()?, Intent::Fields { table, change }).await?))
+    here.act(Intent::Fields { table, change }).await
 }

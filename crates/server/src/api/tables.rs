@@ -1,17 +1,16 @@
 //! The structure of tables: making them, their fields, changes of kind, and the bin.
 
+use super::places::{OfField, OfTable, OfTracker};
+use crate::here::Here;
 use crate::{
-    app::App,
     live::{Done, Look},
     problem::{Json, Path, Problem},
-    session::Signed,
 };
-use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
-    id::{FieldId, OptionId, TableId, TrackerId},
+    id::{FieldId, OptionId, TableId},
     intent::{ChangeOfKind, FieldChange, Intent, KindRehearsal, LinkProposal, NewTable, OtherSide, Rest, TableChange, Target},
     schema::{FieldDef, Kind},
     uses::Use,
@@ -19,14 +18,9 @@ use westerfall_core::{
 };
 
 /// Makes a table with a view of all its records.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables", params(("tracker" = u32, Path)), request_body = NewTable, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn make(
-    State(app): State<App>,
-    signed: Signed,
-    Path(tracker): Path<TrackerId>,
-    Json(body): Json<NewTable>,
-) -> Result<Json<Done>, Problem> {
-    act(&app, &signed, tracker, Intent::Table(TableChange::Begin(body))).await
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables", params(OfTracker), request_body = NewTable, responses((status = 200, body = Done)))]
+pub(super) async fn make(here: Here, Json(body): Json<NewTable>) -> Result<Json<Done>, Problem> {
+    here.act(Intent::Table(TableChange::Begin(body))).await
 }
 
 /// What a table is called, where it stands, and what names its records.
@@ -42,41 +36,26 @@ pub(super) struct TableSettings {
 }
 
 /// Changes what a table is called and what names its records.
-#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = TableSettings, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}", params(OfTable), request_body = TableSettings, responses((status = 200, body = Done)))]
 pub(super) async fn change(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
     Json(body): Json<TableSettings>,
 ) -> Result<Json<Done>, Problem> {
     let TableSettings { name, one, heading, standing, beside } = body;
-    act(&app, &signed, tracker, Intent::Table(TableChange::Change { table, name, one, heading, standing, beside })).await
+    here.act(Intent::Table(TableChange::Change { table, name, one, heading, standing, beside })).await
 }
 
 /// Puts a table into the bin, with its records.
-#[utoipa::path(delete, path = "/api/trackers/{tracker}/tables/{table}", params(("tracker" = u32, Path), ("table" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn remove(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
-) -> Result<Json<Done>, Problem> {
-    act(&app, &signed, tracker, Intent::Table(TableChange::Remove(table))).await
+#[utoipa::path(delete, path = "/api/trackers/{tracker}/tables/{table}", params(OfTable), responses((status = 200, body = Done)))]
+pub(super) async fn remove(here: Here, Path(OfTable { table, .. }): Path<OfTable>) -> Result<Json<Done>, Problem> {
+    here.act(Intent::Table(TableChange::Remove(table))).await
 }
 
 /// Brings a table back from the bin.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/restore", params(("tracker" = u32, Path), ("table" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn restore(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
-) -> Result<Json<Done>, Problem> {
-    act(&app, &signed, tracker, Intent::Table(TableChange::Restore(table))).await
-}
-
-async fn act(app: &App, signed: &Signed, tracker: TrackerId, intent: Intent) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    live.look(signed.asker())?;
-    Ok(Json(live.act(signed.actor()?, intent).await?))
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/restore", params(OfTable), responses((status = 200, body = Done)))]
+pub(super) async fn restore(here: Here, Path(OfTable { table, .. }): Path<OfTable>) -> Result<Json<Done>, Problem> {
+    here.act(Intent::Table(TableChange::Restore(table))).await
 }
 
 /// A table's definition as its builders see it.
@@ -119,15 +98,11 @@ fn build_look(app_look: &Look, table: TableId) -> Result<(), Fault> {
 }
 
 /// All fields of a table with their settings, what uses them, and what was removed.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/design", params(("tracker" = u32, Path), ("table" = u32, Path)), responses((status = 200, body = Design), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn design(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
-) -> Result<Json<Design>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/design", params(OfTable), responses((status = 200, body = Design)))]
+pub(super) async fn design(here: Here, Path(OfTable { table, .. }): Path<OfTable>) -> Result<Json<Design>, Problem> {
+    let look = here.look()?;
     build_look(&look, table)?;
-    app.rooms.read(move || designed(&look, table)).await?.map(Json)
+    here.app.rooms.read(move || designed(&look, table)).await?.map(Json)
 }
 
 fn designed(look: &Look, table: TableId) -> Result<Design, Problem> {
@@ -157,9 +132,9 @@ fn designed(look: &Look, table: TableId) -> Result<Design, Problem> {
 }
 
 /// Tables in the bin.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/bin", params(("tracker" = u32, Path)), responses((status = 200, body = Vec<BinnedLine>), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn bin(State(app): State<App>, signed: Signed, Path(tracker): Path<TrackerId>) -> Result<Json<Vec<BinnedLine>>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+#[utoipa::path(get, path = "/api/trackers/{tracker}/bin", params(OfTracker), responses((status = 200, body = Vec<BinnedLine>)))]
+pub(super) async fn bin(here: Here) -> Result<Json<Vec<BinnedLine>>, Problem> {
+    let look = here.look()?;
     let builds = look.lens().builds();
     let tables = look.dataset.binned_tables().filter(|_| builds).map(|t| BinnedLine {
         field: None,
@@ -201,37 +176,31 @@ impl From<OtherBody> for OtherSide {
 }
 
 /// Makes a field.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/fields", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = FieldBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/fields", params(OfTable), request_body = FieldBody, responses((status = 200, body = Done)))]
 pub(super) async fn add_field(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
     Json(body): Json<FieldBody>,
 ) -> Result<Json<Done>, Problem> {
     let change = FieldChange::Add { field: body.field, before: body.before, other: body.other.map(OtherSide::from) };
-    act(&app, &signed, tracker, Intent::Fields { table, change }).await
+    here.act(Intent::Fields { table, change }).await
 }
 
 /// Changes a field's settings; its kind stays.
-#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), request_body = FieldBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}", params(OfField), request_body = FieldBody, responses((status = 200, body = Done)))]
 pub(super) async fn change_field(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    here: Here,
+    Path(OfField { table, field, .. }): Path<OfField>,
     Json(body): Json<FieldBody>,
 ) -> Result<Json<Done>, Problem> {
     let change = FieldChange::Change { field: FieldDef { id: field, ..body.field }, merged: body.merged };
-    act(&app, &signed, tracker, Intent::Fields { table, change }).await
+    here.act(Intent::Fields { table, change }).await
 }
 
 /// Puts a field into the bin; its values are kept.
-#[utoipa::path(delete, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn remove_field(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
-) -> Result<Json<Done>, Problem> {
-    act(&app, &signed, tracker, Intent::Fields { table, change: FieldChange::Remove(field) }).await
+#[utoipa::path(delete, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}", params(OfField), responses((status = 200, body = Done)))]
+pub(super) async fn remove_field(here: Here, Path(OfField { table, field, .. }): Path<OfField>) -> Result<Json<Done>, Problem> {
+    here.act(Intent::Fields { table, change: FieldChange::Remove(field) }).await
 }
 
 /// What is done with a field as a whole.
@@ -247,11 +216,10 @@ pub(super) enum FieldStep {
 }
 
 /// Moves, duplicates or restores a field.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), request_body = FieldStep, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}", params(OfField), request_body = FieldStep, responses((status = 200, body = Done)))]
 pub(super) async fn step_field(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    here: Here,
+    Path(OfField { table, field, .. }): Path<OfField>,
     Json(step): Json<FieldStep>,
 ) -> Result<Json<Done>, Problem> {
     let change = match step {
@@ -259,7 +227,7 @@ pub(super) async fn step_field(
         FieldStep::Duplicate => FieldChange::Duplicate(field),
         FieldStep::Move { before } => FieldChange::Move { field, before },
     };
-    act(&app, &signed, tracker, Intent::Fields { table, change }).await
+    here.act(Intent::Fields { table, change }).await
 }
 
 /// A change of kind, rehearsed or done.
@@ -290,21 +258,19 @@ pub(super) enum KindTarget {
 
 /// What came of it, or would come.
 #[derive(Serialize, ToSchema)]
-pub(super) struct KindAnswer {
+pub(super) struct KindReply {
     rehearsal: Option<KindRehearsal>,
     done: Option<Done>,
 }
 
 /// Makes a field of another kind, with its values; or says what that would do.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/kind", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), request_body = KindBody, responses((status = 200, body = KindAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/kind", params(OfField), request_body = KindBody, responses((status = 200, body = KindReply)))]
 pub(super) async fn change_kind(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    here: Here,
+    Path(OfField { table, field, .. }): Path<OfField>,
     Json(body): Json<KindBody>,
-) -> Result<Json<KindAnswer>, Problem> {
-    let live = app.tracker(tracker).await?;
-    let look = live.look(signed.asker())?;
+) -> Result<Json<KindReply>, Problem> {
+    let look = here.look()?;
     build_look(&look, table)?;
     let to = match body.to {
         KindTarget::Kind(kind) => Target::Kind(kind),
@@ -312,21 +278,20 @@ pub(super) async fn change_kind(
     };
     let change = ChangeOfKind { table, field, to, rest: body.rest };
     if body.rehearse {
-        let rehearsal = app.rooms.read(move || look.dataset.rehearse_kind(&change, look.asker, &look.clock)).await??;
-        return Ok(Json(KindAnswer { rehearsal: Some(rehearsal), done: None }));
+        let rehearsal = here.app.rooms.read(move || look.dataset.rehearse_kind(&change, look.asker, &look.clock)).await??;
+        return Ok(Json(KindReply { rehearsal: Some(rehearsal), done: None }));
     }
-    let done = live.act(signed.actor()?, Intent::ChangeKind(change)).await?;
-    Ok(Json(KindAnswer { rehearsal: None, done: Some(done) }))
+    let Json(done) = here.act(Intent::ChangeKind(change)).await?;
+    Ok(Json(KindReply { rehearsal: None, done: Some(done) }))
 }
 
 /// Tables and fields that the values of a text field name, best first.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/links", params(("tracker" = u32, Path), ("table" = u32, Path), ("field" = u32, Path)), responses((status = 200, body = Vec<LinkProposal>), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/links", params(OfField), responses((status = 200, body = Vec<LinkProposal>)))]
 pub(super) async fn propose_links(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table, field)): Path<(TrackerId, TableId, FieldId)>,
+    here: Here,
+    Path(OfField { table, field, .. }): Path<OfField>,
 ) -> Result<Json<Vec<LinkProposal>>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
+    let look = here.look()?;
     build_look(&look, table)?;
-    Ok(Json(app.rooms.read(move || look.lens().propose_links(table, field)).await?))
+    Ok(Json(here.app.rooms.read(move || look.lens().propose_links(table, field)).await?))
 }

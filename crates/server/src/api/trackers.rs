@@ -1,11 +1,12 @@
 //! Trackers: which there are, and what is in one.
 
 use super::people::PersonView;
+use super::places::OfTracker;
+use crate::here::{Caller, Here};
 use crate::{
     app::App,
     live::{Done, Look},
-    problem::{Json, Path, Problem},
-    session::Signed,
+    problem::{Json, Problem},
 };
 use axum::extract::State;
 use jiff::Timestamp;
@@ -13,14 +14,14 @@ use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::ToSchema;
 use westerfall_core::{
+    access::Asker,
     access::Lens,
-    dataset::TrackerDef,
     fault::Fault,
     groundplan::Groundplan,
-    history::Part,
     id::{AutomationId, FieldId, FormId, PersonId, TableId, TrackerId, ViewId},
     intent::Intent,
-    schema::{Hue, Kind},
+    part::Part,
+    schema::{Hue, Kind, TrackerDef, within_sentence},
     view::{Query, View},
 };
 
@@ -43,11 +44,11 @@ pub(super) struct TrackerLine {
 
 /// The trackers one may open.
 #[utoipa::path(get, path = "/api/trackers", responses((status = 200, body = Vec<TrackerLine>)))]
-pub(super) async fn list(State(app): State<App>, signed: Signed) -> Result<Json<Vec<TrackerLine>>, Problem> {
+pub(super) async fn list(State(app): State<App>, caller: Caller) -> Result<Json<Vec<TrackerLine>>, Problem> {
     let mut lines = Vec::new();
-    let visits: HashMap<TrackerId, Timestamp> = app.store.visits(signed.person).await?.into_iter().collect();
+    let visits: HashMap<TrackerId, Timestamp> = app.store.visits(caller.person()?).await?.into_iter().collect();
     for id in app.store.trackers().await? {
-        let Ok(look) = app.tracker(id).await?.look(signed.asker()) else { continue };
+        let Ok(look) = app.tracker(id).await?.look(caller.asker()) else { continue };
         let since = visits.get(&id).copied();
         lines.push(app.rooms.read(move || line(id, &look, since)).await?);
     }
@@ -88,17 +89,13 @@ fn news(lens: &Lens<'_>, look: &Look, since: Timestamp) -> String {
 }
 
 /// The picture of a tracker: tables, links, forms, automations, loose ends.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/groundplan", params(("tracker" = u32, Path)), responses((status = 200, body = Groundplan), (status = 404, body = crate::problem::ProblemBody)))]
-pub(super) async fn groundplan(
-    State(app): State<App>,
-    signed: Signed,
-    Path(tracker): Path<TrackerId>,
-) -> Result<Json<Groundplan>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
-    if signed.stands_in.is_none() {
-        app.store.visited(signed.person, tracker, Timestamp::now()).await?;
+#[utoipa::path(get, path = "/api/trackers/{tracker}/groundplan", params(OfTracker), responses((status = 200, body = Groundplan)))]
+pub(super) async fn groundplan(here: Here) -> Result<Json<Groundplan>, Problem> {
+    let look = here.look()?;
+    if matches!(here.caller.asker(), Asker::Person(_)) {
+        here.app.store.visited(here.caller.person()?, here.tracker, Timestamp::now()).await?;
     }
-    Ok(Json(app.rooms.read(move || look.lens().groundplan()).await?))
+    Ok(Json(here.app.rooms.read(move || look.lens().groundplan()).await?))
 }
 
 /// What a tracker is called, where it is listed and how it looks.
@@ -112,19 +109,13 @@ pub(super) struct TrackerBody {
 }
 
 /// Changes what a tracker is called and how it looks.
-#[utoipa::path(put, path = "/api/trackers/{tracker}", params(("tracker" = u32, Path)), request_body = TrackerBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn rename(
-    State(app): State<App>,
-    signed: Signed,
-    Path(tracker): Path<TrackerId>,
-    Json(body): Json<TrackerBody>,
-) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    let look = live.look(signed.asker())?;
+#[utoipa::path(put, path = "/api/trackers/{tracker}", params(OfTracker), request_body = TrackerBody, responses((status = 200, body = Done)))]
+pub(super) async fn rename(here: Here, Json(body): Json<TrackerBody>) -> Result<Json<Done>, Problem> {
+    let look = here.look()?;
     let now = (*look.dataset.tracker).clone();
     let TrackerBody { name, description, area, icon, hue } = body;
     let def = TrackerDef { name: name.trim().to_owned(), description, area, icon, hue, ..now };
-    Ok(Json(live.act(signed.actor()?, Intent::Save(Part::Tracker(def))).await?))
+    here.act(Intent::Save(Part::Tracker(def))).await
 }
 
 /// A tracker's structure, as far as it is open to the asker.
@@ -153,6 +144,10 @@ pub(super) struct TableView {
     id: TableId,
     name: String,
     one: String,
+    /// Its records, as they are named within a sentence.
+    many: String,
+    /// Why a record that one may only look at can't be changed.
+    looking: String,
     /// The heading under which it stands.
     heading: String,
     standing: FieldId,
@@ -168,6 +163,11 @@ pub(super) struct TableView {
 pub(super) struct FieldView {
     id: FieldId,
     name: String,
+    /// Its name as it stands within a sentence.
+    within: String,
+    /// Why nothing can be put in, where that is so for everybody.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    refusal: Option<String>,
     help: String,
     required: bool,
     /// Its own kind.
@@ -223,6 +223,8 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
         Some(FieldView {
             id: f.id,
             name: f.name.clone(),
+            within: within_sentence(&f.name),
+            refusal: f.refusal(),
             help: f.help.clone(),
             required: f.required,
             kind: if lens.builds() { f.kind.clone() } else { f.kind.without_workings(f.id) },
@@ -255,6 +257,8 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
         id,
         name: table.def.name.clone(),
         one: table.def.one.clone(),
+        many: table.def.many(),
+        looking: table.def.only_looked_at(),
         heading: table.def.heading.clone(),
         standing: table.def.standing,
         fields: fields.collect(),
@@ -265,10 +269,10 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
 }
 
 /// One tracker.
-#[utoipa::path(get, path = "/api/trackers/{tracker}", params(("tracker" = u32, Path)), responses((status = 200, body = TrackerView), (status = 404, body = crate::problem::ProblemBody)))]
-pub(super) async fn show(State(app): State<App>, signed: Signed, Path(tracker): Path<TrackerId>) -> Result<Json<TrackerView>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
-    Ok(Json(app.rooms.read(move || tracker_view(tracker, &look)).await?))
+#[utoipa::path(get, path = "/api/trackers/{tracker}", params(OfTracker), responses((status = 200, body = TrackerView)))]
+pub(super) async fn show(here: Here) -> Result<Json<TrackerView>, Problem> {
+    let look = here.look()?;
+    Ok(Json(here.app.rooms.read(move || tracker_view(here.tracker, &look)).await?))
 }
 
 fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
@@ -301,16 +305,10 @@ pub(super) struct UndoBody {
 }
 
 /// Takes a change back; taking that back does it again.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/undo", params(("tracker" = u32, Path)), request_body = UndoBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn undo(
-    State(app): State<App>,
-    signed: Signed,
-    Path(tracker): Path<TrackerId>,
-    Json(body): Json<UndoBody>,
-) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    live.look(signed.asker())?;
-    let change = app.store.change(tracker, body.seq).await?.ok_or_else(|| Fault::not_found("step"))?;
-    let shared = app.store.touched_by_others(tracker, &change, signed.person).await?;
-    Ok(Json(live.act(signed.actor()?, Intent::Undo { change: Box::new(change), shared }).await?))
+#[utoipa::path(post, path = "/api/trackers/{tracker}/undo", params(OfTracker), request_body = UndoBody, responses((status = 200, body = Done)))]
+pub(super) async fn undo(here: Here, Json(body): Json<UndoBody>) -> Result<Json<Done>, Problem> {
+    here.look()?;
+    let change = here.app.store.change(here.tracker, body.seq).await?.ok_or_else(|| Fault::not_found("step"))?;
+    let shared = here.app.store.touched_by_others(here.tracker, &change, here.caller.person()?).await?;
+    here.act(Intent::Undo { change: Box::new(change), shared }).await
 }

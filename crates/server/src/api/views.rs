@@ -1,22 +1,19 @@
 //! Views: running one, keeping one.
 
+use super::places::OfTable;
+use crate::here::Here;
 use crate::{
-    app::App,
-    live::{Done, Look},
+    live::Look,
     problem::{Json, Path, Problem},
-    session::Signed,
 };
-use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
-    history::Part,
-    id::{FieldId, RecordId, TableId, TrackerId, ViewId},
-    intent::Intent,
+    id::{FieldId, RecordId, TableId},
     sentence::Phrase,
-    view::{GroupCount, Query, Row, TallyFigure, View, Window},
+    view::{GroupCount, Query, Row, TallyFigure, Window},
 };
 
 /// Most rows in one answer.
@@ -37,7 +34,7 @@ pub(super) struct QueryBody {
 
 /// What a view shows.
 #[derive(Serialize, ToSchema)]
-pub(super) struct QueryAnswer {
+pub(super) struct QueryReply {
     /// The state of the tracker that this is of.
     seq: u64,
     /// The tables whose records it depends on.
@@ -67,18 +64,17 @@ pub(super) struct KeptPlace {
 }
 
 /// Shows a part of a table in the way asked, saved or not.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/query", params(("tracker" = u32, Path), ("table" = u32, Path)), request_body = QueryBody, responses((status = 200, body = QueryAnswer), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/query", params(OfTable), request_body = QueryBody, responses((status = 200, body = QueryReply)))]
 pub(super) async fn query(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, table)): Path<(TrackerId, TableId)>,
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
     Json(body): Json<QueryBody>,
-) -> Result<Json<QueryAnswer>, Problem> {
-    let look = app.tracker(tracker).await?.look(signed.asker())?;
-    app.rooms.read(move || answer(&look, table, &body)).await?.map(Json)
+) -> Result<Json<QueryReply>, Problem> {
+    let look = here.look()?;
+    here.app.rooms.read(move || answer(&look, table, &body)).await?.map(Json)
 }
 
-fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryAnswer, Problem> {
+fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, Problem> {
     let lens = look.lens();
     if look.dataset.table(table).is_none() || !lens.opens(table) {
         return Err(Fault::not_found("table").into());
@@ -95,7 +91,7 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryAnswer, 
         row.outside = outcome.outside.contains(&row.id);
     }
     let sentence = query.to_sentence(&lens, table, &outcome);
-    Ok(QueryAnswer {
+    Ok(QueryReply {
         of: lens.tables_of(&query, table),
         seq: look.dataset.seq,
         total: outcome.total,
@@ -109,59 +105,4 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryAnswer, 
         kept: outcome.kept.into_iter().map(|(record, place)| KeptPlace { record, place }).collect(),
         sentence,
     })
-}
-
-/// A view to keep.
-#[derive(Deserialize, ToSchema)]
-pub(super) struct ViewBody {
-    table: TableId,
-    name: String,
-    /// Only for oneself.
-    personal: bool,
-    query: Query,
-}
-
-impl ViewBody {
-    fn view(self, id: ViewId, signed: &Signed) -> View {
-        let owner = self.personal.then_some(signed.person);
-        View { id, table: self.table, name: self.name.trim().to_owned(), owner, query: self.query }
-    }
-}
-
-/// Keeps a new view.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/views", params(("tracker" = u32, Path)), request_body = ViewBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn make(
-    State(app): State<App>,
-    signed: Signed,
-    Path(tracker): Path<TrackerId>,
-    Json(body): Json<ViewBody>,
-) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    // Core gives the number.
-    let view = body.view(ViewId::new(1).ok_or_else(|| Problem::internal("one is not zero"))?, &signed);
-    Ok(Json(live.act(signed.actor()?, Intent::Make(Part::View(view))).await?))
-}
-
-/// Keeps a view in another state.
-#[utoipa::path(put, path = "/api/trackers/{tracker}/views/{view}", params(("tracker" = u32, Path), ("view" = u32, Path)), request_body = ViewBody, responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn save(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, id)): Path<(TrackerId, ViewId)>,
-    Json(body): Json<ViewBody>,
-) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    Ok(Json(live.act(signed.actor()?, Intent::Save(Part::View(body.view(id, &signed)))).await?))
-}
-
-/// Takes a view away.
-#[utoipa::path(delete, path = "/api/trackers/{tracker}/views/{view}", params(("tracker" = u32, Path), ("view" = u32, Path)), responses((status = 200, body = Done), (status = "4XX", body = crate::problem::ProblemBody)))]
-pub(super) async fn remove(
-    State(app): State<App>,
-    signed: Signed,
-    Path((tracker, id)): Path<(TrackerId, ViewId)>,
-) -> Result<Json<Done>, Problem> {
-    let live = app.tracker(tracker).await?;
-    let view = live.now().view(id).cloned().ok_or_else(|| Fault::not_found("view"))?;
-    Ok(Json(live.act(signed.actor()?, Intent::Drop(Part::View(view))).await?))
 }

@@ -91,6 +91,9 @@ pub struct Done {
     /// The number of the part that was made.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub made: Option<u32>,
+    /// What was done, in words that stand after *You*.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub did: String,
     /// It was done before: this is the answer that the same key got then.
     #[serde(skip)]
     pub again: bool,

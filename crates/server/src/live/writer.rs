@@ -188,7 +188,7 @@ impl Writer {
                 Decided::Nothing => drop(reply.send(Ok(Done::default()))),
                 Decided::Change(change) => {
                     let (Decision { change, added, made }, recomputed, runs, after) = *change;
-                    let done = Done { seq: Some(change.seq), added, made, again: false };
+                    let done = Done { seq: Some(change.seq), added, made, did: change.in_words(&after), again: false };
                     let answer = serde_json::to_value(&done).unwrap_or_default();
                     let before = std::mem::replace(&mut working, Arc::new(after));
                     let write = Write { change, runs, key: wish.key.clone(), answer };

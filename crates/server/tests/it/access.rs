@@ -40,7 +40,7 @@ async fn a_warden_gets_no_trace_of_another_district() {
     }
     // Asking for them by condition finds nothing, and does not betray that they exist.
     let ask = async |district: u32| {
-        let condition = json!({ "test": { "path": [SECTION, 22], "check": { "record": { "not": false, "any": [district] } } } });
+        let condition = json!({ "test": { "path": [SECTION, 22], "check": { "is": "record", "not": false, "any": [district] } } });
         let (status, body) = tamsin.query(FAULT_TABLE, json!({ "fields": shown(&[TITLE]), "condition": condition })).await;
         (status, body["matching"].clone(), body["sentence"].to_string().contains("Harrow"))
     };
@@ -66,7 +66,7 @@ async fn hidden_fields_are_hidden_by_every_path() {
     assert!(!body.to_string().contains("walkers.example"));
     // A rule about it is refused in the words for a field that is not there.
     let guess = async |field: u32| {
-        let rule = json!({ "test": { "path": [field], "check": { "text": { "how": "contains", "text": "walkers" } } } });
+        let rule = json!({ "test": { "path": [field], "check": { "is": "text", "how": "contains", "text": "walkers" } } });
         pavel.query(FAULT_TABLE, json!({ "fields": shown(&[TITLE]), "condition": rule })).await
     };
     assert_eq!(guess(52).await, guess(9_999).await);
@@ -101,12 +101,12 @@ async fn a_change_of_access_takes_effect_with_the_next_look() {
     assert!(!ids(&idris).await.is_empty());
     let (_, roles) = nadia.get("/api/trackers/1/roles").await;
     let role = roles.as_array().unwrap().iter().find(|r| r["role"]["name"] == "Warden").unwrap()["role"].clone();
-    assert_eq!(idris.put("/api/trackers/1/roles/111", role.clone()).await.0, StatusCode::FORBIDDEN);
-    assert_eq!(nadia.put("/api/trackers/1/roles/111", reach_of_nobody(role.clone())).await.0, StatusCode::OK);
+    assert_eq!(idris.put("/api/trackers/1/parts/role/111", part("role", role.clone())).await.0, StatusCode::FORBIDDEN);
+    assert_eq!(nadia.put("/api/trackers/1/parts/role/111", part("role", reach_of_nobody(role.clone()))).await.0, StatusCode::OK);
     assert!(ids(&idris).await.is_empty());
     let mut without = role;
     without["members"] = json!([2, 4, 5]);
-    assert_eq!(nadia.put("/api/trackers/1/roles/111", without).await.0, StatusCode::OK);
+    assert_eq!(nadia.put("/api/trackers/1/parts/role/111", part("role", without)).await.0, StatusCode::OK);
     assert_eq!(idris.get("/api/trackers/1").await.0, StatusCode::NOT_FOUND);
     assert_eq!(idris.get("/api/trackers").await.1, json!([]));
 }

@@ -272,7 +272,7 @@ async fn a_link_offers_what_it_says_and_near_doubles_before_a_new_one() {
     let (_, design) = nadia.get("/api/trackers/1/tables/3/design").await;
     let fields = design["fields"].as_array().unwrap();
     let mut section = fields.iter().find(|f| f["field"]["id"] == SECTION).unwrap()["field"].clone();
-    let condition = json!({ "test": { "path": [22], "of": "any", "check": { "record": { "not": false, "any": [1] } } } });
+    let condition = json!({ "test": { "path": [22], "of": "any", "check": { "is": "record", "not": false, "any": [1] } } });
     section["offers"] = json!({ "condition": condition, "same": [], "lines": false });
     let (status, done) = nadia.put(&format!("/api/trackers/1/tables/3/fields/{SECTION}"), json!({ "field": section })).await;
     assert_eq!(status, StatusCode::OK, "{done}");

@@ -334,3 +334,8 @@ pub(crate) fn picture() -> Vec<u8> {
     image.write_to(&mut std::io::Cursor::new(&mut bytes), image::ImageFormat::Png).unwrap();
     bytes
 }
+
+/// A part as it is sent: under its sort.
+pub fn part(sort: &str, body: Value) -> Value {
+    json!({ sort: body })
+}

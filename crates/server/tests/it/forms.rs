@@ -112,7 +112,7 @@ async fn a_form_sent_twice_is_one_record_and_a_closed_one_takes_none() {
     let mut form = design["form"].clone();
     form["open"] = json!(false);
     let body = json!({ "form": form, "confirmation": design["confirmation"] });
-    assert_eq!(nadia.put("/api/trackers/1/forms/120", body).await.0, StatusCode::OK);
+    assert_eq!(nadia.put("/api/trackers/1/parts/form/120", part("form", body)).await.0, StatusCode::OK);
     let (status, body) = stranger.answer(good_answers("Late"), &[], None).await;
     assert_eq!((status, body["detail"].as_str().unwrap()), (StatusCode::GONE, "We take no reports at the moment. Please call the office."));
     assert_eq!(stranger.get(FORM).await.1["questions"], json!([]));
@@ -124,7 +124,7 @@ async fn with(nadia: &Client, change: impl FnOnce(&mut serde_json::Value)) -> An
     let (_, design) = nadia.get("/api/trackers/1/forms/120").await;
     let mut form = design["form"].clone();
     change(&mut form);
-    nadia.put("/api/trackers/1/forms/120", json!({ "form": form, "confirmation": design["confirmation"] })).await
+    nadia.put("/api/trackers/1/parts/form/120", part("form", json!({ "form": form, "confirmation": design["confirmation"] }))).await
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -140,7 +140,7 @@ async fn the_last_place_goes_to_exactly_one_of_those_who_send_at_once() {
     let answers = futures::future::join_all(sending).await;
     assert_eq!(answers.iter().filter(|s| **s == StatusCode::OK).count(), 2, "{answers:?}");
     assert!(answers.iter().all(|s| matches!(*s, StatusCode::OK | StatusCode::GONE)), "{answers:?}");
-    assert_eq!(world.stranger().get(FORM).await.1["standing"], "full");
+    assert_eq!(world.stranger().get(FORM).await.1["state"], "full");
     // Whoever got in and lost the answer on the way may ask again with the same key.
     let taken = answers.iter().position(|s| *s == StatusCode::OK).unwrap();
     let again = world.stranger().answer(good_answers(&format!("Number {taken}")), &[], Some(&format!("key {taken}"))).await;

@@ -129,7 +129,7 @@ async fn because_tells_which_part_of_a_condition_held() {
     let nadia = world.person(NADIA).await;
     nadia.edit(12, STATUS, json!({ "text": "made good" }), Value::Null).await;
     nadia.edit(12, 46, json!({ "text": "blocked" }), Value::Null).await;
-    let option = |field: u32, any: u32| json!({ "test": { "path": [field], "check": { "option": { "not": false, "any": [any] } } } });
+    let option = |field: u32, any: u32| json!({ "test": { "path": [field], "check": { "is": "option", "not": false, "any": [any] } } });
     let condition = json!({ "all": [option(46, BLOCKED), option(STATUS, 80)] });
     let (status, because) = nadia.post(&format!("{TABLE}/records/12/because"), json!({ "condition": condition })).await;
     assert_eq!(status, StatusCode::OK, "{because}");

@@ -63,6 +63,8 @@ async fn marked(world: &World) -> Known {
         ("form", numbers(&tracker["forms"], "id")),
         ("automation", numbers(&automations, "id")),
         ("role", one("1")),
+        ("sort", vec!["view".into(), "form".into(), "role".into(), "automation".into(), "table".into()]),
+        ("number", vec!["101".into(), "111".into(), "120".into(), "121".into()]),
         ("link", vec!["report-a-path-fault".into(), "order-materials".into(), "%00".into()]),
         ("secret", vec!["guess".into(), "%00".into()]),
         ("which", one("head")),
@@ -83,7 +85,7 @@ fn questions(table: &str, fields: &[String]) -> Vec<(String, Value)> {
     let numbers: Vec<u32> = fields.iter().map(|f| f.parse().unwrap()).collect();
     let at = |end: &str| format!("/api/trackers/1/tables/{table}/{end}");
     let contains =
-        |field: &u32| json!({ "test": { "path": [field], "of": "any", "check": { "text": { "how": "contains", "text": MARK } } } });
+        |field: &u32| json!({ "test": { "path": [field], "of": "any", "check": { "is": "text", "how": "contains", "text": MARK } } });
     let mut all = vec![(at("query"), json!({ "query": { "fields": shown(&numbers) }, "start": 0, "count": 500 }))];
     for field in &numbers {
         let group = json!({ "fields": [], "groups": [{ "field": field, "descending": true }], "condition": contains(field) });

@@ -81,14 +81,14 @@ async fn an_automation_is_changed_and_its_faults_are_placed() {
     let (_, list) = nadia.get("/api/trackers/1/automations").await;
     let one = &list[0];
     let mut body = json!({
-        "name": one["automation"]["name"], "on": false, "when": one["automation"]["when"],
+        "table": FAULT_TABLE, "name": one["automation"]["name"], "on": false, "when": one["automation"]["when"],
         "condition": one["automation"]["condition"], "steps": one["steps"],
     });
-    assert_eq!(nadia.put("/api/trackers/1/automations/121", body.clone()).await.0, StatusCode::OK);
+    assert_eq!(nadia.put("/api/trackers/1/parts/automation/121", part("automation", body.clone())).await.0, StatusCode::OK);
     world.stranger().answer(good_answers("Off"), &[], None).await;
     assert!(!nadia.get("/api/trackers/1/automations/121/runs").await.1.to_string().contains("Off"));
     body["steps"][0]["subject"] = json!("{Sverity} is wrong");
-    let (status, problem) = nadia.put("/api/trackers/1/automations/121", body).await;
+    let (status, problem) = nadia.put("/api/trackers/1/parts/automation/121", part("automation", body)).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert_eq!(
         (&problem["faults"][0]["pointer"], &problem["detail"]),
@@ -104,7 +104,7 @@ async fn a_button_runs_its_automation_for_whoever_may_change_the_record() {
         "table": FAULT_TABLE, "name": "Tell the office", "on": true, "when": "pressed", "condition": { "all": [] },
         "steps": [{ "to": { "address": "office@orrindale.example" }, "subject": "Look at {Number}", "body": "" }],
     });
-    let (status, made) = nadia.post("/api/trackers/1/automations", automation.clone()).await;
+    let (status, made) = nadia.post("/api/trackers/1/parts", part("automation", automation.clone())).await;
     assert_eq!(status, StatusCode::OK, "{made}");
     let runs = made["made"].as_u64().unwrap();
     let field = json!({ "field": { "id": 1, "name": "Tell", "kind": { "type": "button", "label": "Tell", "automation": runs } } });
@@ -123,7 +123,7 @@ async fn a_button_runs_its_automation_for_whoever_may_change_the_record() {
     assert_eq!(mails(&nadia, "Look at FR-", 0).await.len(), 1);
     // Switched off, it does nothing and says so.
     automation["on"] = json!(false);
-    assert_eq!(nadia.put(&format!("/api/trackers/1/automations/{runs}"), automation).await.0, StatusCode::OK);
+    assert_eq!(nadia.put(&format!("/api/trackers/1/parts/automation/{runs}"), part("automation", automation)).await.0, StatusCode::OK);
     assert_eq!(tamsin.post(&press, json!(null)).await.0, StatusCode::UNPROCESSABLE_ENTITY);
 }
 
@@ -135,7 +135,7 @@ async fn a_copy_of_an_answer_goes_to_the_address_that_was_given_and_to_no_other(
     let mut form = design["form"].clone();
     form["copy"] = json!(52);
     let body = json!({ "form": form, "confirmation": "Thank you for {Number}." });
-    assert_eq!(nadia.put("/api/trackers/1/forms/120", body).await.0, StatusCode::OK);
+    assert_eq!(nadia.put("/api/trackers/1/parts/form/120", part("form", body)).await.0, StatusCode::OK);
     let mut answers = good_answers("Stile down");
     answers["52"] = json!({ "text": "wynn@walkers.example" });
     let (status, sent) = stranger.answer(answers.clone(), &[], Some("one")).await;

@@ -7,7 +7,7 @@ use serde_json::{Value, json};
 fn open_faults() -> Value {
     json!({
         "fields": shown(&[40, TITLE, 44]),
-        "condition": { "all": [{ "test": { "path": [STATUS], "check": { "option": { "not": true, "any": [84, 85] } } } }] },
+        "condition": { "all": [{ "test": { "path": [STATUS], "check": { "is": "option", "not": true, "any": [84, 85] } } }] },
         "groups": [{ "field": 43 }],
         "sorts": [{ "field": PLANNED }],
     })
@@ -37,7 +37,7 @@ async fn views_are_kept_for_the_team_or_for_oneself() {
     let world = World::new().await;
     let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
     let view = |name: &str, personal: bool| json!({ "table": FAULT_TABLE, "name": name, "personal": personal, "query": open_faults() });
-    let (status, made) = tamsin.post("/api/trackers/1/views", view("My paths", true)).await;
+    let (status, made) = tamsin.post("/api/trackers/1/parts", part("view", view("My paths", true))).await;
     assert_eq!(status, StatusCode::OK, "{made}");
     let names = async |client: &Client| {
         let (_, body) = client.get("/api/trackers/1").await;
@@ -47,14 +47,14 @@ async fn views_are_kept_for_the_team_or_for_oneself() {
     };
     assert!(names(&tamsin).await.contains(&"My paths".into()));
     assert!(!names(&nadia).await.contains(&"My paths".into()));
-    let mine = format!("/api/trackers/1/views/{}", made["made"]);
+    let mine = format!("/api/trackers/1/parts/view/{}", made["made"]);
     assert_eq!(nadia.delete(&mine, json!({})).await.0, StatusCode::NOT_FOUND);
-    let (status, problem) = tamsin.post("/api/trackers/1/views", view("Everybody’s", false)).await;
+    let (status, problem) = tamsin.post("/api/trackers/1/parts", part("view", view("Everybody’s", false))).await;
     assert_eq!(status, StatusCode::FORBIDDEN, "{problem}");
-    assert_eq!(tamsin.put("/api/trackers/1/views/100", view("Mine now", true)).await.0, StatusCode::FORBIDDEN);
-    assert_eq!(nadia.post("/api/trackers/1/views", view("For the team", false)).await.0, StatusCode::OK);
+    assert_eq!(tamsin.put("/api/trackers/1/parts/view/100", part("view", view("Mine now", true))).await.0, StatusCode::FORBIDDEN);
+    assert_eq!(nadia.post("/api/trackers/1/parts", part("view", view("For the team", false))).await.0, StatusCode::OK);
     assert!(names(&tamsin).await.contains(&"For the team".into()));
     assert_eq!(tamsin.delete(&mine, json!({})).await.0, StatusCode::OK);
-    let (status, problem) = nadia.post("/api/trackers/1/views", view("  ", false)).await;
+    let (status, problem) = nadia.post("/api/trackers/1/parts", part("view", view("  ", false))).await;
     assert_eq!((status, &problem["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/name")));
 }

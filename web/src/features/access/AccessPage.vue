@@ -1,49 +1,36 @@
 <script setup lang="ts">
 // Who may do what: roles by tables, whose cells are sentences.
-import { computed, onMounted, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, saying, told } from '@/api/client'
+import { api, told } from '@/api/client'
 import type { Role, TableRights } from '@/api/types'
-import { useEdits } from '@/features/cell/edits'
+import { useAsked, useDoing } from '@/app/asking'
 import { useSession } from '@/features/session/session'
-import { currentTracker, useChanges } from '@/features/tracker/tracker'
+import { useParts } from '@/features/tracker/parts'
+import { useTracker } from '@/features/tracker/tracker'
 import MembersEditor from './MembersEditor.vue'
 import RightsEditor from './RightsEditor.vue'
 
+const { tracker: currentTracker } = useTracker()
+
 const route = useRoute()
-const edits = useEdits()
 const { me } = useSession()
 const tracker = computed(() => Number(route.params.tracker))
-const roles = ref<Role[]>([])
-const trouble = ref('')
 const readonly = computed(() => !!me.value?.stands_in)
-
-async function read() {
-  try {
-    roles.value = await told(api.GET('/api/trackers/{tracker}/roles', { params: { path: { tracker: tracker.value } } }))
-  } catch (error) {
-    trouble.value = saying(error)
-    roles.value = []
-  }
-}
-onMounted(read)
-useChanges(() => void read())
+const parts = useParts(() => tracker.value)
+const asked = useAsked(
+  () => ['roles', tracker.value],
+  () => told(api.GET('/api/trackers/{tracker}/roles', { params: { path: { tracker: tracker.value } } })),
+  () => true,
+)
+const roles = computed(() => (asked.trouble.value ? [] : (asked.told.value ?? [])))
+const doing = useDoing()
+const trouble = computed(() => doing.trouble.value || asked.trouble.value)
 
 async function keep({ role }: Role, change: Partial<Role['role']>) {
-  trouble.value = ''
   const { id, ...body } = { ...role, ...change }
-  try {
-    const done = await told(
-      api.PUT('/api/trackers/{tracker}/roles/{role}', {
-        params: { path: { tracker: tracker.value, role: id } },
-        body: { ...body, tables: body.tables ?? {} },
-      }),
-    )
-    edits.remember(tracker.value, done.seq, `changed the role ${role.name}`)
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-  await read()
+  await doing.attempt(() => parts.save('role', id, { role: { ...body, tables: body.tables ?? {} } }))
+  await asked.again()
 }
 
 function keepRights(role: Role, table: number, rights: TableRights) {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { Role } from '@/api/types'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{ role: Role }>()
 const emit = defineEmits<{ change: [members: number[]] }>()

@@ -5,7 +5,9 @@ import { api, told } from '@/api/client'
 import type { Condition, Reach, Table, TableRights } from '@/api/types'
 import { pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{ table: Table; rights: TableRights }>()
 const emit = defineEmits<{ keep: [rights: TableRights]; leave: [] }>()
@@ -75,10 +77,10 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
       <label>
         {{ name }}
         <select :value="sort(rights[right])" :data-test="`reach-${right}`" @change="setSort(right, value($event))">
-          <option value="none">no {{ table.name.toLowerCase() }}</option>
-          <option value="all">all {{ table.name.toLowerCase() }}</option>
-          <option value="mine">their own {{ table.name.toLowerCase() }}</option>
-          <option value="where">{{ table.name.toLowerCase() }} where …</option>
+          <option value="none">no {{ table.many }}</option>
+          <option value="all">all {{ table.many }}</option>
+          <option value="mine">their own {{ table.many }}</option>
+          <option value="where">{{ table.many }} where …</option>
         </select>
       </label>
       <template v-if="condition(right)">
@@ -86,7 +88,7 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
         <ConditionEditor :table="table" :model-value="condition(right)!" @update:model-value="rights[right] = { where: $event }" />
       </template>
     </div>
-    <label class="add"><input v-model="rights.add" type="checkbox" /> May add {{ table.name.toLowerCase() }}</label>
+    <label class="add"><input v-model="rights.add" type="checkbox" /> May add {{ table.many }}</label>
     <details>
       <summary>Single fields</summary>
       <div v-for="field in table.fields" :key="field.id" class="field">

@@ -2,68 +2,67 @@
 // One automation: its clauses, each phrase editable, and its log.
 import { computed, ref, watch } from 'vue'
 import { api, Problem, saying, told } from '@/api/client'
-import type { Automation, AutomationBody, Condition, Node, Run } from '@/api/types'
-import { useEdits } from '@/features/cell/edits'
+import type { Automation, AutomationBody, Condition, Node } from '@/api/types'
+import { useAsked } from '@/app/asking'
 import { pruned, without } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { useSession } from '@/features/session/session'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useParts } from '@/features/tracker/parts'
+import { useTracker } from '@/features/tracker/tracker'
 import SentenceLine from '@/features/view/SentenceLine.vue'
 import MailEditor from './MailEditor.vue'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{ tracker: number; one: Automation }>()
 const emit = defineEmits<{ changed: [] }>()
 
-const edits = useEdits()
 const { me } = useSession()
 const trouble = ref('')
 const faults = ref<Problem>()
-const runs = ref<Run[]>([])
 const readonly = computed(() => !!me.value?.stands_in)
 const automation = computed(() => props.one.automation)
 const table = computed(() => currentTracker.value?.tables.find((t) => t.id === automation.value.table))
 const forms = computed(() => currentTracker.value?.forms.filter((f) => f.table === automation.value.table) ?? [])
-const path = computed(() => ({ tracker: props.tracker, automation: automation.value.id }))
-
+const parts = useParts(() => props.tracker)
+const asked = useAsked(
+  () => ['runs', props.tracker, automation.value.id],
+  () =>
+    told(
+      api.GET('/api/trackers/{tracker}/automations/{automation}/runs', {
+        params: { path: { tracker: props.tracker, automation: automation.value.id } },
+      }),
+    ),
+)
 watch(
   () => props.one,
-  async () => {
-    runs.value = await told(api.GET('/api/trackers/{tracker}/automations/{automation}/runs', { params: { path: path.value } })).catch(
-      () => [],
-    )
-  },
-  { immediate: true },
+  () => void asked.again(),
 )
+const runs = computed(() => asked.told.value ?? [])
 
 const condition = ref<Condition>({ all: [] })
 watch(automation, (now) => (condition.value = JSON.parse(JSON.stringify(now.condition ?? { all: [] })) as Condition), { immediate: true })
 const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [condition.value] } : condition.value))
 
 async function keep(change: Partial<AutomationBody>): Promise<boolean> {
-  const { name, on, when } = automation.value
-  const body: AutomationBody = { name, on, when, condition: automation.value.condition ?? { all: [] }, steps: props.one.steps, ...change }
+  const { table, name, on, when, condition } = automation.value
+  const body: AutomationBody = { table, name, on, when, condition: condition ?? { all: [] }, steps: props.one.steps, ...change }
+  return attempt(() => parts.save('automation', automation.value.id, { automation: body }))
+}
+
+const remove = () => attempt(() => parts.drop('automation', automation.value.id))
+
+async function attempt(does: () => Promise<unknown>): Promise<boolean> {
   trouble.value = ''
   faults.value = undefined
   try {
-    const done = await told(api.PUT('/api/trackers/{tracker}/automations/{automation}', { params: { path: path.value }, body }))
-    edits.remember(props.tracker, done.seq, `changed the automation ${name}`)
+    await does()
     emit('changed')
     return true
   } catch (error) {
     trouble.value = saying(error)
     faults.value = error instanceof Problem ? error : undefined
     return false
-  }
-}
-
-async function remove() {
-  trouble.value = ''
-  try {
-    const done = await told(api.DELETE('/api/trackers/{tracker}/automations/{automation}', { params: { path: path.value } }))
-    edits.remember(props.tracker, done.seq, `took the automation ${automation.value.name} away`)
-    emit('changed')
-  } catch (error) {
-    trouble.value = saying(error)
   }
 }
 

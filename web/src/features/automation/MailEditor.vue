@@ -6,7 +6,9 @@ import type { components } from '@/api/schema'
 import type { Table } from '@/api/types'
 import { paths } from '@/features/condition/checks'
 import { selectAll } from '@/features/condition/selectAll'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
+
+const { tracker: currentTracker } = useTracker()
 
 type MailText = components['schemas']['MailText']
 

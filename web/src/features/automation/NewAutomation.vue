@@ -1,22 +1,24 @@
 <script setup lang="ts">
 // The first sentence of a new automation. It begins switched off, and the rest is said in its paragraph.
 import { computed, ref } from 'vue'
-import { api, saying, told } from '@/api/client'
 import type { AutomationBody } from '@/api/types'
-import { useEdits } from '@/features/cell/edits'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useDoing } from '@/app/asking'
+import { useParts } from '@/features/tracker/parts'
+import { useTracker } from '@/features/tracker/tracker'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{ tracker: number; table?: number }>()
 const emit = defineEmits<{ made: []; leave: [] }>()
 
-const edits = useEdits()
+const parts = useParts(() => props.tracker)
+const { trouble, attempt } = useDoing()
 const name = ref('')
 const table = ref(props.table ?? currentTracker.value?.tables[0]?.id ?? 0)
 const when = ref<'added' | 'pressed' | 'form'>(props.table ? 'pressed' : 'added')
 const to = ref('')
 const subject = ref('')
 const text = ref('')
-const trouble = ref('')
 const home = computed(() => currentTracker.value?.tables.find((t) => t.id === table.value))
 const readers = computed(() => home.value?.fields.filter((f) => ['person', 'email'].includes(f.shows.type)) ?? [])
 
@@ -25,7 +27,7 @@ async function make() {
   const steps: AutomationBody['steps'] = [
     { to: field ? { field: [field] } : { address: to.value.trim() }, subject: subject.value, body: text.value },
   ]
-  const body = {
+  const body: AutomationBody = {
     table: table.value,
     name: name.value,
     on: false,
@@ -33,14 +35,7 @@ async function make() {
     condition: { all: [] },
     steps,
   }
-  trouble.value = ''
-  try {
-    const done = await told(api.POST('/api/trackers/{tracker}/automations', { params: { path: { tracker: props.tracker } }, body }))
-    edits.remember(props.tracker, done.seq, `made the automation ${name.value}`)
-    emit('made')
-  } catch (error) {
-    trouble.value = saying(error)
-  }
+  if (await attempt(() => parts.make({ automation: body }))) emit('made')
 }
 </script>
 
@@ -61,7 +56,7 @@ async function make() {
       then send a mail to
       <select v-if="readers.length" v-model="to" aria-label="Reader" data-test="new-to">
         <option value="">an address</option>
-        <option v-for="field in readers" :key="field.id" :value="String(field.id)">the {{ field.name.toLowerCase() }}</option>
+        <option v-for="field in readers" :key="field.id" :value="String(field.id)">the {{ field.within }}</option>
       </select>
       <input v-if="!Number(to)" v-model="to" type="email" placeholder="address" aria-label="Address" />
       headed <input v-model="subject" aria-label="Subject" data-test="new-subject" />

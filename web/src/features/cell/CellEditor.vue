@@ -1,14 +1,18 @@
 <script setup lang="ts">
 // Editing one cell in place, by keyboard or hand: the same in rows and in the folio.
-import { computed, nextTick, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onMounted, ref } from 'vue'
 import { api, told } from '@/api/client'
 import type { Cell, Field, Input, Kind, Offered, Value } from '@/api/types'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import { editor, hue, isMany, isRight, options, typed } from './kinds'
 import CellPopup from './CellPopup.vue'
+import { dayOf, dayText } from './days'
 import MakeRecord from './MakeRecord.vue'
 import PartsEditor from './PartsEditor.vue'
 import PickList, { type Pick } from './PickList.vue'
+
+const { tracker: currentTracker } = useTracker()
+const CalendarMonth = defineAsyncComponent(() => import('./CalendarMonth.vue'))
 
 /** Where one goes on; `away`: the focus is elsewhere already. */
 export type Move = 'down' | 'right' | 'left' | 'stay' | 'away'
@@ -71,6 +75,24 @@ function keys(event: KeyboardEvent) {
   } else return event.stopPropagation()
   event.preventDefault()
   event.stopPropagation()
+}
+
+/** A day can be picked as well as typed. */
+const isDay = computed(() => kind.value === 'line' && ['date', 'date_time'].includes(props.field.kind.type))
+const day = computed(() => {
+  const now = props.cell?.value
+  if (typeof now !== 'object') return ''
+  return 'date' in now ? now.date : 'instant' in now ? dayOf(new Date(now.instant)) : ''
+})
+
+function pickedDay(picked: string) {
+  if (props.field.kind.type === 'date') {
+    ended = true
+    return emit('commit', { value: { date: picked } }, 'stay')
+  }
+  // The time is still to be said.
+  text.value = `${dayText(picked, 'en-GB')} `
+  line.value?.focus()
 }
 
 const people = computed(() => currentTracker.value?.people ?? [])
@@ -165,7 +187,9 @@ const many = computed(() => isMany(props.field))
       @blur="commitText('away')"
       @mousedown.stop
     />
-    <CellPopup v-if="kind !== 'line' || fault" :anchor="root" :place="kind === 'line' ? 'under' : 'over'">
+    <CellPopup v-if="kind !== 'line' || fault || isDay" :anchor="root" :place="kind === 'line' ? 'under' : 'over'">
+      <!-- The focus stays in the line, so that one can go on typing. -->
+      <CalendarMonth v-if="isDay && !fault" :model-value="day" :label="field.name" @mousedown.prevent @pick="pickedDay" />
       <template v-if="kind !== 'line'">
         <PartsEditor
           v-if="kind === 'parts'"

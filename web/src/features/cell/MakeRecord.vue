@@ -28,7 +28,7 @@ async function make() {
   try {
     const cells: Record<string, Input> = { [props.table.standing]: { text: props.name } }
     for (const field of fields.value) cells[field.id] = { text: typed.value[field.id] ?? '' }
-    const id = await edits.add({ tracker: props.tracker, table: props.table.id }, cells, `added the ${props.table.one} ${props.name}`)
+    const id = await edits.add({ tracker: props.tracker, table: props.table.id }, cells)
     if (id) emit('made', { id, name: props.name })
   } catch (error) {
     trouble.value = saying(error)

@@ -2,7 +2,10 @@
 // Values that are made of several parts, each with its own box: a rating, a range, a location, a web address, a checklist.
 import { computed, nextTick, onMounted, ref } from 'vue'
 import type { Cell, Field, Input, Value } from '@/api/types'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
+import DatePick from './DatePick.vue'
+
+const { tracker: currentTracker } = useTracker()
 
 interface Item {
   text: string
@@ -84,8 +87,8 @@ function keys(event: KeyboardEvent) {
     </div>
     <template v-else>
       <template v-if="kind.type === 'range'">
-        <label>From <input v-model="range[0]" type="date" /></label>
-        <label>to <input v-model="range[1]" type="date" :min="range[0]" /></label>
+        <span>From <DatePick v-model="range[0]" label="From" /></span>
+        <span>to <DatePick v-model="range[1]" label="to" :min="range[0]" /></span>
       </template>
       <template v-else-if="kind.type === 'place'">
         <label>What is there <input v-model="place.label" /></label>
@@ -104,7 +107,7 @@ function keys(event: KeyboardEvent) {
             <option :value="undefined">nobody yet</option>
             <option v-for="person in people" :key="person.id" :value="person.id">{{ person.name }}</option>
           </select>
-          <input v-model="item.due" type="date" :aria-label="`${item.text} is due`" />
+          <DatePick :model-value="item.due" :label="`${item.text} is due`" @update:model-value="item.due = $event || undefined" />
           <button type="button" :aria-label="`Take out ${item.text}`" @click="items.splice(n, 1)">×</button>
         </div>
         <input v-model="more" placeholder="One more thing to do" aria-label="One more thing to do" @keydown.enter.prevent="addItem" />

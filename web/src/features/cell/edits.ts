@@ -14,9 +14,11 @@ const undone = ref<StepDone[]>([])
 /** The line that says what was done last. */
 const last = ref<{ words: string; undo: boolean }>()
 
-function remember(tracker: number, seq: number | null | undefined, words: string) {
-  if (!seq) return
-  done.value.push({ tracker, seq, words })
+/** Puts what was done among the steps that can be taken back, in the server's words. */
+function remember(tracker: number, answer: { seq?: number | null; did?: string }) {
+  if (!answer.seq) return
+  const words = answer.did ?? ''
+  done.value.push({ tracker, seq: answer.seq, words })
   undone.value = []
   last.value = { words: `You ${words}.`, undo: true }
 }
@@ -37,26 +39,15 @@ async function takeBack(from: StepDone[], to: StepDone[], words: (step: StepDone
 }
 
 export function useEdits() {
-  async function edit(
-    at: { tracker: number; table: number; record: number },
-    field: number,
-    input: Input,
-    was: Value | undefined,
-    words: string,
-  ) {
+  async function edit(at: { tracker: number; table: number; record: number }, field: number, input: Input, was: Value | undefined) {
     const body = { edits: [{ field, input, was: was ?? null }] }
     const answer = await told(api.PATCH('/api/trackers/{tracker}/tables/{table}/records/{record}', { params: { path: at }, body }))
-    remember(at.tracker, answer.seq, words)
+    remember(at.tracker, answer)
     return answer
   }
 
   /** @param begun whoever adds it goes on to fill it in: it counts as added once it is complete and left */
-  async function add(
-    at: { tracker: number; table: number },
-    cells: Record<string, Input>,
-    words: string,
-    begun = false,
-  ): Promise<number | undefined> {
+  async function add(at: { tracker: number; table: number }, cells: Record<string, Input>, begun = false): Promise<number | undefined> {
     const params = { path: at, header: { 'Idempotency-Key': crypto.randomUUID() } }
     const answer = await told(
       api.POST('/api/trackers/{tracker}/tables/{table}/records', {
@@ -65,7 +56,7 @@ export function useEdits() {
         body: { records: [cells], begun },
       }),
     )
-    remember(at.tracker, answer.seq, words)
+    remember(at.tracker, answer)
     return answer.added?.[0]
   }
 
@@ -74,9 +65,9 @@ export function useEdits() {
     await told(api.POST('/api/trackers/{tracker}/tables/{table}/records/{record}/left', { params: { path: at } })).catch(() => undefined)
   }
 
-  async function remove(at: { tracker: number; table: number }, records: number[], words: string) {
+  async function remove(at: { tracker: number; table: number }, records: number[]) {
     const answer = await told(api.DELETE('/api/trackers/{tracker}/tables/{table}/records', { params: { path: at }, body: { records } }))
-    remember(at.tracker, answer.seq, words)
+    remember(at.tracker, answer)
   }
 
   const undo = () => takeBack(done.value, undone.value, (step) => `Undone: you ${step.words}.`, false)

@@ -25,7 +25,7 @@ function replace(place: number, part: Condition) {
 
 function newTest(): Condition {
   const first = props.table.fields[0]
-  return { test: { path: first ? [first.id] : [], of: 'any', check: 'filled' } }
+  return { test: { path: first ? [first.id] : [], of: 'any', check: { is: 'filled' } } }
 }
 </script>
 

@@ -2,25 +2,32 @@
 // One test: a field (perhaps along links), a way to test it, and with what.
 import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
-import type { Check, RecordName, Table, Test, Who } from '@/api/types'
-import { currentTracker } from '@/features/tracker/tracker'
+import type { Check, Period, RecordName, Table, Test, Who } from '@/api/types'
+import { useTracker } from '@/features/tracker/tracker'
+import { dayOf } from '@/features/cell/days'
 import { options } from '@/features/cell/kinds'
-import { body, paths, ways } from './checks'
+import DatePick from '@/features/cell/DatePick.vue'
+import { paths } from './checks'
 import { selectAll } from './selectAll'
+import { isSameSort, turnedInto, useVocabulary } from './vocabulary'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{ table: Table; modelValue: Test }>()
 const emit = defineEmits<{ 'update:modelValue': [test: Test] }>()
 
+const { vocabulary, checks } = useVocabulary()
 const choices = computed(() => (currentTracker.value ? paths(currentTracker.value, props.table) : []))
 const key = computed(() => props.modelValue.path.join('.'))
 const choice = computed(() => choices.value.find((c) => c.key === key.value))
-const offered = computed(() => (choice.value ? ways(choice.value.field) : []))
-const way = computed(() => offered.value.find((w) => w.is(props.modelValue.check)))
+const offered = computed(() => checks(choice.value?.field.shows.type))
 const check = computed(() => props.modelValue.check)
+const way = computed(() => offered.value.findIndex((one) => isSameSort(one.begins, check.value)))
 
 function setPath(next: string) {
   const chosen = choices.value.find((c) => c.key === next)
-  if (chosen) emit('update:modelValue', { path: chosen.path, of: 'any', check: ways(chosen.field)[0]!.make() })
+  const first = checks(chosen?.field.shows.type)[0]
+  if (chosen && first) emit('update:modelValue', { path: chosen.path, of: 'any', check: first.begins })
 }
 
 function setCheck(next: Check) {
@@ -28,62 +35,25 @@ function setCheck(next: Check) {
 }
 
 /** Another way of testing keeps what it was tested with, where that fits. */
-function setWay(next: string) {
-  const made = offered.value.find((w) => w.key === next)?.make()
-  if (!made) return
-  if (typeof made === 'object' && typeof check.value === 'object') {
-    const [sort, fresh] = Object.entries(made)[0] as [string, object]
-    const old = (check.value as Record<string, object>)[sort]
-    if (old) return setCheck({ [sort]: { ...old, ...pick(fresh, ['how', 'not']) } } as unknown as Check)
-  }
-  setCheck(made)
+function setWay(place: number) {
+  const next = offered.value[place]
+  if (next) setCheck(turnedInto(check.value, next.begins))
 }
 
-function pick(from: object, keys: string[]): object {
-  return Object.fromEntries(Object.entries(from).filter(([name]) => keys.includes(name)))
-}
-
-const PERIODS = [
-  ['today', 'today'],
-  ['yesterday', 'yesterday'],
-  ['tomorrow', 'tomorrow'],
-  ['this_week', 'this week'],
-  ['last_week', 'last week'],
-  ['next_week', 'next week'],
-  ['this_month', 'this month'],
-  ['last_month', 'last month'],
-  ['next_month', 'next month'],
-  ['this_quarter', 'this quarter'],
-  ['last_quarter', 'last quarter'],
-  ['this_year', 'this year'],
-  ['last_year', 'last year'],
-] as const
-type NamedPeriod = (typeof PERIODS)[number][0]
-
-const period = computed(() => body(check.value, 'within')?.period)
-const spanDays = computed(() => {
-  const now = period.value
-  if (typeof now !== 'object') return undefined
-  return 'last_days' in now ? { key: 'last_days' as const, days: now.last_days } : { key: 'next_days' as const, days: now.next_days }
-})
+const period = computed(() => (check.value.is === 'within' ? check.value.period : undefined))
+/** Of a period of so many days, which of the two it is. */
+const counted = computed(() => (typeof period.value === 'object' ? ('last_days' in period.value ? 'last_days' : 'next_days') : undefined))
+const days = computed(() => Object.values(typeof period.value === 'object' ? period.value : { days: 7 })[0] as number)
+const periodKey = (one: Period) => (typeof one === 'string' ? one : Object.keys(one)[0]!)
 
 function setPeriod(next: string) {
-  if (next === 'last_days') setCheck({ within: { period: { last_days: 7 } } })
-  else if (next === 'next_days') setCheck({ within: { period: { next_days: 7 } } })
-  else setCheck({ within: { period: next as NamedPeriod } })
+  const chosen = vocabulary.value?.periods.find((one) => periodKey(one.begins) === next)
+  if (chosen) setCheck({ is: 'within', period: chosen.begins })
 }
 
-function setSpanDays(text: string) {
-  const days = Math.max(1, Math.floor(Number(text)) || 1)
-  setCheck({ within: { period: spanDays.value?.key === 'next_days' ? { next_days: days } : { last_days: days } } })
-}
-
-const day = computed(() => body(check.value, 'day'))
-const fixed = computed(() => (day.value && 'date' in day.value.than ? day.value.than.date : undefined))
-const fromToday = computed(() => (day.value && 'today' in day.value.than ? day.value.than.today : 0))
-
-function setDay(than: { date: string } | { today: number }) {
-  if (day.value) setCheck({ day: { ...day.value, than } })
+function setCounted(text: string) {
+  const many = Math.max(1, Math.floor(Number(text)) || 1)
+  setCheck({ is: 'within', period: counted.value === 'next_days' ? { next_days: many } : { last_days: many } })
 }
 
 const people = computed<{ key: string; name: string; who: Who }[]>(() => [
@@ -92,18 +62,8 @@ const people = computed<{ key: string; name: string; who: Who }[]>(() => [
 ])
 const whoKey = (who: Who) => (who === 'me' ? 'me' : String(who.person))
 
-function togglePerson(one: { key: string; who: Who }) {
-  const now = body(check.value, 'person')
-  if (!now) return
-  const has = now.any.some((w) => whoKey(w) === one.key)
-  setCheck({ person: { ...now, any: has ? now.any.filter((w) => whoKey(w) !== one.key) : [...now.any, one.who] } })
-}
-
-function toggleOption(id: number) {
-  const now = body(check.value, 'option')
-  if (!now) return
-  setCheck({ option: { ...now, any: now.any.includes(id) ? now.any.filter((o) => o !== id) : [...now.any, id] } })
-}
+const toggled = <T,>(list: T[], one: T, same = (other: T) => other === one) =>
+  list.some(same) ? list.filter((other) => !same(other)) : [...list, one]
 
 const names = ref<RecordName[]>([])
 const search = ref('')
@@ -119,17 +79,12 @@ watch(
       }),
     ).catch(() => [])
     // Those chosen before stay to be seen.
-    const chosen = body(check.value, 'record')?.any ?? []
+    const chosen = check.value.is === 'record' ? check.value.any : []
     names.value = [...names.value.filter((n) => chosen.includes(n.id) && !found.some((f) => f.id === n.id)), ...found]
   },
   { immediate: true },
 )
 
-function toggleRecord(id: number) {
-  const now = body(check.value, 'record')
-  if (!now) return
-  setCheck({ record: { ...now, any: now.any.includes(id) ? now.any.filter((r) => r !== id) : [...now.any, id] } })
-}
 const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
 </script>
 
@@ -146,97 +101,87 @@ const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
         @focus="selectAll"
         @update:model-value="$event && setPath($event)"
       />
-      <select :value="way?.key" aria-label="How it is tested" data-test="way" @change="setWay(value($event))">
-        <option v-for="one in offered" :key="one.key" :value="one.key">{{ one.name }}</option>
+      <select :value="way" aria-label="How it is tested" data-test="way" @change="setWay(Number(value($event)))">
+        <option v-for="(one, place) in offered" :key="place" :value="place">{{ one.name }}</option>
       </select>
     </div>
+    <input v-if="check.is === 'text'" :value="check.text" aria-label="Compared with" @input="setCheck({ ...check, text: value($event) })" />
     <input
-      v-if="body(check, 'text')"
-      :value="body(check, 'text')!.text"
-      aria-label="Compared with"
-      @input="setCheck({ text: { ...body(check, 'text')!, text: value($event) } })"
-    />
-    <input
-      v-else-if="body(check, 'number')"
-      :value="body(check, 'number')!.than"
+      v-else-if="check.is === 'number'"
+      :value="check.than"
       inputmode="decimal"
       aria-label="Compared with"
-      @change="setCheck({ number: { ...body(check, 'number')!, than: value($event) || '0' } })"
+      @change="setCheck({ ...check, than: value($event) || '0' })"
     />
-    <div v-else-if="body(check, 'between')" class="pair">
-      <input
-        :value="body(check, 'between')!.least"
-        inputmode="decimal"
-        aria-label="Least"
-        @change="setCheck({ between: { ...body(check, 'between')!, least: value($event) || '0' } })"
-      />
+    <div v-else-if="check.is === 'between'" class="pair">
+      <input :value="check.least" inputmode="decimal" aria-label="Least" @change="setCheck({ ...check, least: value($event) || '0' })" />
       to
-      <input
-        :value="body(check, 'between')!.most"
-        inputmode="decimal"
-        aria-label="Most"
-        @change="setCheck({ between: { ...body(check, 'between')!, most: value($event) || '0' } })"
-      />
+      <input :value="check.most" inputmode="decimal" aria-label="Most" @change="setCheck({ ...check, most: value($event) || '0' })" />
     </div>
-    <div v-else-if="body(check, 'within')" class="pair">
-      <select :value="spanDays?.key ?? period" aria-label="Period" @change="setPeriod(value($event))">
-        <option v-for="[id, name] in PERIODS" :key="id" :value="id">{{ name }}</option>
-        <option value="last_days">the last … days</option>
-        <option value="next_days">the next … days</option>
+    <div v-else-if="check.is === 'within'" class="pair">
+      <select :value="periodKey(check.period)" aria-label="Period" @change="setPeriod(value($event))">
+        <option v-for="one in vocabulary?.periods ?? []" :key="one.name" :value="periodKey(one.begins)">{{ one.name }}</option>
       </select>
-      <input v-if="spanDays" type="number" min="1" :value="spanDays.days" aria-label="Days" @change="setSpanDays(value($event))" />
+      <input v-if="counted" type="number" min="1" :value="days" aria-label="Days" @change="setCounted(value($event))" />
     </div>
-    <div v-else-if="body(check, 'older')" class="pair">
+    <div v-else-if="check.is === 'older'" class="pair">
       <input
         type="number"
         min="0"
-        :value="body(check, 'older')!.days"
+        :value="check.days"
         aria-label="Days"
-        @change="setCheck({ older: { days: Number(value($event)) || 0 } })"
+        @change="setCheck({ ...check, days: Number(value($event)) || 0 })"
       />
       days
     </div>
-    <div v-else-if="day" class="pair">
+    <div v-else-if="check.is === 'day'" class="pair">
       <select
-        :value="fixed === undefined ? 'today' : 'date'"
+        :value="'date' in check.than ? 'date' : 'today'"
         aria-label="Which day"
-        @change="setDay(value($event) === 'date' ? { date: new Date().toISOString().slice(0, 10) } : { today: 0 })"
+        @change="setCheck({ ...check, than: value($event) === 'date' ? { date: dayOf(new Date()) } : { today: 0 } })"
       >
         <option value="today">days from today</option>
         <option value="date">a fixed day</option>
       </select>
-      <input
-        v-if="fixed !== undefined"
-        type="date"
-        :value="fixed"
-        aria-label="Day"
-        @change="value($event) && setDay({ date: value($event) })"
+      <DatePick
+        v-if="'date' in check.than"
+        :model-value="check.than.date"
+        label="Day"
+        @update:model-value="$event && setCheck({ ...check, than: { date: $event } })"
       />
       <input
         v-else
         type="number"
-        :value="fromToday"
+        :value="check.than.today"
         aria-label="Days from today, negative before it"
-        @change="setDay({ today: Number(value($event)) || 0 })"
+        @change="setCheck({ ...check, than: { today: Number(value($event)) || 0 } })"
       />
     </div>
-    <div v-else-if="body(check, 'option')" class="many" role="group" aria-label="Options">
+    <div v-else-if="check.is === 'option'" class="many" role="group" aria-label="Options">
       <label v-for="option in choice ? options(choice.field) : []" :key="option.id">
-        <input type="checkbox" :checked="body(check, 'option')!.any.includes(option.id)" @change="toggleOption(option.id)" />
+        <input
+          type="checkbox"
+          :checked="check.any.includes(option.id)"
+          @change="setCheck({ ...check, any: toggled(check.any, option.id) })"
+        />
         <span class="choice" :style="{ '--hue': `var(--${option.hue})` }">{{ option.name }}</span>
       </label>
     </div>
-    <div v-else-if="body(check, 'person')" class="many" role="group" aria-label="People">
+    <div v-else-if="check.is === 'person'" class="many" role="group" aria-label="People">
       <label v-for="one in people" :key="one.key">
-        <input type="checkbox" :checked="body(check, 'person')!.any.some((w) => whoKey(w) === one.key)" @change="togglePerson(one)" />
+        <input
+          type="checkbox"
+          :checked="check.any.some((who) => whoKey(who) === one.key)"
+          @change="setCheck({ ...check, any: toggled(check.any, one.who, (who) => whoKey(who) === one.key) })"
+        />
         {{ one.name }}
       </label>
     </div>
-    <div v-else-if="body(check, 'record')">
+    <div v-else-if="check.is === 'record'">
       <input v-model="search" placeholder="Type to find" aria-label="Find records" />
       <div class="many" role="group" aria-label="Records">
         <label v-for="one in names" :key="one.id">
-          <input type="checkbox" :checked="body(check, 'record')!.any.includes(one.id)" @change="toggleRecord(one.id)" />
+          <input type="checkbox" :checked="check.any.includes(one.id)" @change="setCheck({ ...check, any: toggled(check.any, one.id) })" />
           {{ one.name }}
         </label>
       </div>

@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest'
 import type { Condition } from '@/api/types'
 import { pruned, without } from './checks'
 
-const filled = (field: number): Condition => ({ test: { path: [field], of: 'any', check: 'filled' } })
-const blank: Condition = { test: { path: [9], of: 'any', check: { option: { not: false, any: [] } } } }
+const filled = (field: number): Condition => ({ test: { path: [field], of: 'any', check: { is: 'filled' } } })
+const blank: Condition = { test: { path: [9], of: 'any', check: { is: 'option', not: false, any: [] } } }
 
 describe('conditions as they are edited', () => {
   it('leave out tests that say nothing yet, and groups of which nothing is left', () => {

@@ -3,7 +3,9 @@
 import { computed, onMounted, ref } from 'vue'
 import { api, told } from '@/api/client'
 import type { Automation, Kind } from '@/api/types'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{ kind: Kind & { type: 'button' }; table: number }>()
 const emit = defineEmits<{ put: [change: object] }>()

@@ -7,10 +7,12 @@ import { saying } from '@/api/client'
 import type { DesignField } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import { facts, isKept } from '@/features/cell/kinds'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import FieldPanel from './FieldPanel.vue'
 import { kindName } from './fields'
 import { useDesign } from './design'
+
+const { tracker: currentTracker } = useTracker()
 
 const route = useRoute()
 const router = useRouter()
@@ -56,7 +58,7 @@ async function attempt(work: () => Promise<unknown>) {
 function placed(place: number) {
   const moved = rows.value[place]
   const next = rows.value[place + 1] ?? kept.value[0]
-  if (moved) void attempt(() => steps.move(moved.field.id, next?.field.id ?? null, moved.field.name))
+  if (moved) void attempt(() => steps.move(moved.field.id, next?.field.id ?? null))
 }
 
 function step(place: number, by: number) {
@@ -83,7 +85,7 @@ const changedNames = computed(
 
 async function dropTable() {
   await attempt(async () => {
-    await steps.drop(names.value.name)
+    await steps.drop()
     await router.push({ name: 'tracker', params: { tracker: tracker.value } })
   })
 }
@@ -162,7 +164,7 @@ const standings = computed(() => (design.value?.fields ?? []).filter((f) => !['f
         <h3>In the bin</h3>
         <p v-for="one in design.binned" :key="one.field!">
           {{ one.name }} <span class="quiet">removed {{ one.at }}</span>
-          <button class="link" @click="attempt(() => steps.restore(one.field!, one.name))">Bring it back</button>
+          <button class="link" @click="attempt(() => steps.restore(one.field!))">Bring it back</button>
         </p>
       </section>
       <section class="bin">

@@ -3,15 +3,17 @@
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { saying } from '@/api/client'
-import type { FieldDef, Kind } from '@/api/types'
+import type { Done, FieldDef, Kind } from '@/api/types'
 import { facts } from '@/features/cell/kinds'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import type { DesignSteps, Other } from './design'
 import KindChange from './KindChange.vue'
 import KindSettings from './KindSettings.vue'
 import LinkOffers from './LinkOffers.vue'
 import UsesList from './UsesList.vue'
 import { KINDS, kindName, kindOf, newField } from './fields'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{
   at: { tracker: number; table: number }
@@ -130,8 +132,8 @@ const duplicate = () =>
     emit('close')
   })
 
-async function kindDone(seq: number | null | undefined, words: string) {
-  await props.steps.remember(seq, words)
+async function kindDone(answer: Done) {
+  await props.steps.remember(answer)
   emit('close')
 }
 </script>

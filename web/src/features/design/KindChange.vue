@@ -2,15 +2,17 @@
 // A field becomes another kind: chosen, rehearsed on its own values, done as one step.
 import { computed, ref, watch } from 'vue'
 import { api, saying, told } from '@/api/client'
-import type { FieldDef, Kind, KindRehearsal, LinkProposal } from '@/api/types'
+import type { Done, FieldDef, Kind, KindRehearsal, LinkProposal } from '@/api/types'
 import ExamplesTable from '@/features/rehearsal/ExamplesTable.vue'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import KindSettings from './KindSettings.vue'
 import { KINDS, kindName, kindOf } from './fields'
 
+const { tracker: currentTracker } = useTracker()
+
 const props = defineProps<{ at: { tracker: number; table: number }; field: FieldDef; fields: FieldDef[]; one: string; many: string }>()
-const emit = defineEmits<{ done: [seq: number | null | undefined, words: string]; leave: [] }>()
+const emit = defineEmits<{ done: [answer: Done]; leave: [] }>()
 
 const COMPUTED = ['summary', 'calculation', 'carried', 'numbering', 'files', 'button']
 const kinds = computed(() => KINDS.flatMap((g) => g.kinds).filter((k) => !COMPUTED.includes(k.type)))
@@ -103,7 +105,7 @@ async function doIt() {
   trouble.value = ''
   try {
     const answer = await ask(false)
-    emit('done', answer?.done?.seq, `made ${props.field.name} a ${kindName(type.value as Kind['type']).toLowerCase()}`)
+    emit('done', answer?.done ?? {})
   } catch (error) {
     trouble.value = saying(error)
   } finally {

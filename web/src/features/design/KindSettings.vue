@@ -2,10 +2,12 @@
 // The settings that a kind has of its own.
 import { computed } from 'vue'
 import type { Choice, FieldDef, Kind, NumberPart } from '@/api/types'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import ButtonSettings from './ButtonSettings.vue'
 import OptionsEditor from './OptionsEditor.vue'
 import { sampleNumber } from './fields'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{
   modelValue: Kind

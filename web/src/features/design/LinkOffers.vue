@@ -3,7 +3,9 @@
 import { computed } from 'vue'
 import type { FieldDef } from '@/api/types'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{ others: FieldDef[] }>()
 const field = defineModel<FieldDef>({ required: true })
@@ -31,14 +33,14 @@ function putSame(theirs: number, ours: number) {
         data-test="as-lines"
         @change="put({ lines: ($event.target as HTMLInputElement).checked })"
       />
-      Its {{ target.name.toLowerCase() }} are entered as lines in the folio</label
+      Its {{ target.many }} are entered as lines in the folio</label
     >
     <details
       :open="
         offers.same.length > 0 || 'test' in (offers.condition as object) || ('all' in offers.condition && offers.condition.all.length > 0)
       "
     >
-      <summary>Which {{ target.name.toLowerCase() }} can be linked</summary>
+      <summary>Which {{ target.many }} can be linked</summary>
       <ConditionEditor :model-value="offers.condition" :table="target" @update:model-value="put({ condition: $event })" />
       <p class="same">
         only those whose

@@ -33,7 +33,7 @@ async function put(event: Event) {
       `/api/trackers/${tracker}/tables/${table}/records/${record}/files/${props.field.id}`,
       body,
     )
-    edits.remember(tracker, done.seq, `put a file on ${props.field.name}`)
+    edits.remember(tracker, done)
     emit('changed')
   } catch (error) {
     trouble.value = saying(error)

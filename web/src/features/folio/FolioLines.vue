@@ -2,7 +2,7 @@
 // The records of a link as lines within their parent's folio: entered, changed and taken out here, with totals beneath.
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { api, saying, told } from '@/api/client'
-import type { Field, Input, Query, QueryAnswer, Row, Table } from '@/api/types'
+import type { Field, Input, Query, QueryReply, Row, Table } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
@@ -22,7 +22,7 @@ const emit = defineEmits<{ changed: [] }>()
 const MOST = 8
 const NUMBERS = ['number', 'money', 'duration']
 const edits = useEdits()
-const answer = ref<QueryAnswer>()
+const answer = ref<QueryReply>()
 const editing = ref<{ row: number; field: number; fault?: string }>()
 const trouble = ref('')
 /** The line that was edited last. */
@@ -36,7 +36,7 @@ const shown = computed(() =>
 )
 const summed = computed(() => shown.value.filter((f) => NUMBERS.includes(f.shows.type) && !f.copies))
 const query = computed<Query>(() => ({
-  condition: { test: { path: [back.value], of: 'any', check: { record: { not: false, any: [props.at.record] } } } },
+  condition: { test: { path: [back.value], of: 'any', check: { is: 'record', not: false, any: [props.at.record] } } },
   fields: shown.value.map((f) => ({ field: f.id, width: 100 })),
   tallies: summed.value.map((f) => ({ field: f.id, figure: 'sum' })),
 }))
@@ -80,7 +80,7 @@ const place = computed(() => ({ tracker: props.at.tracker, table: props.lines.id
 
 const add = () =>
   attempt(async () => {
-    const made = await edits.add(place.value, { [back.value]: { value: { links: [props.at.record] } } }, `added a ${props.lines.one}`, true)
+    const made = await edits.add(place.value, { [back.value]: { value: { links: [props.at.record] } } }, true)
     const first = shown.value.find((f) => editor(f))
     if (made && first) editing.value = { row: made, field: first.id }
   })
@@ -89,7 +89,7 @@ async function commit(row: Row, field: Field, input: Input) {
   const was = row.cells[shown.value.indexOf(field)]?.value ?? 'empty'
   const mine = editing.value
   try {
-    await edits.edit({ ...place.value, record: row.id }, field.id, input, was, `changed ${field.name}`)
+    await edits.edit({ ...place.value, record: row.id }, field.id, input, was)
     // Whoever went on to another cell meanwhile stays there.
     if (editing.value === mine) editing.value = undefined
     await read()
@@ -110,7 +110,7 @@ watch(
 watch(editing, (now) => now && (last = now.row))
 onBeforeUnmount(() => leave(last))
 
-const drop = (row: Row) => attempt(() => edits.remove(place.value, [row.id], `took a ${props.lines.one} out`))
+const drop = (row: Row) => attempt(() => edits.remove(place.value, [row.id]))
 const begin = (row: Row, field: Field) => {
   if (props.change && row.change && editor(field)) editing.value = { row: row.id, field: field.id }
 }
@@ -152,7 +152,7 @@ const begin = (row: Row, field: Field) => {
             <td v-if="change" class="end"><button :aria-label="`Take out this ${lines.one}`" @click="drop(row)">×</button></td>
           </tr>
           <tr v-if="answer && !answer.rows.length"
-            ><td :colspan="shown.length + 1" class="quiet">No {{ lines.name.toLowerCase() }} yet.</td></tr
+            ><td :colspan="shown.length + 1" class="quiet">No {{ lines.many }} yet.</td></tr
           >
         </tbody>
         <tfoot v-if="answer?.tallies.length && answer.rows.length">

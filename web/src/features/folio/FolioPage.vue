@@ -2,8 +2,10 @@
 // A record at its own address.
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import FolioPanel from './FolioPanel.vue'
+
+const { tracker: currentTracker } = useTracker()
 
 const route = useRoute()
 const tracker = computed(() => Number(route.params.tracker))

@@ -7,7 +7,7 @@ import type { Field, Input, Table } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import { isKept } from '@/features/cell/kinds'
 import { useSession } from '@/features/session/session'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import { askWhy } from '@/features/why/why'
 import FolioFact from './FolioFact.vue'
 import FolioNewField from './FolioNewField.vue'
@@ -16,6 +16,8 @@ import FolioFiles from './FolioFiles.vue'
 import FolioTrail from './FolioTrail.vue'
 import WaitingNames from './WaitingNames.vue'
 import { useFolio } from './folio'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{
   tracker: number
@@ -73,7 +75,7 @@ async function commit(field: Field, input: Input) {
   const was = facts.value.find((f) => f.field.id === field.id)?.cell?.value ?? 'empty'
   const mine = editing.value
   try {
-    await edits.edit(at.value, field.id, input, was, `changed ${field.name}`)
+    await edits.edit(at.value, field.id, input, was)
     // Whoever went on to another field meanwhile stays there.
     if (editing.value === mine) editing.value = undefined
     await read()
@@ -91,7 +93,7 @@ async function settle(id: number, person: number | undefined) {
   const others = typeof there === 'object' && 'people' in there ? there.people : []
   const now: Input =
     field.kind.type === 'people' ? { value: { people: person ? [...others, person] : others } } : { value: person ? { person } : 'empty' }
-  await edits.edit(at.value, id, now, undefined, `said who is meant in ${field.name}`)
+  await edits.edit(at.value, id, now, undefined)
   await read()
   emit('changed')
 }
@@ -132,7 +134,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
       <span class="right">
         <button data-test="copy-address" @click="copyAddress">{{ copied ? 'Address copied' : 'Copy address' }}</button>
         <router-link v-if="!whole" :to="address" data-test="whole-page">Whole page</router-link>
-        <router-link v-else :to="{ name: 'view', params: { tracker, table: table.id } }">To all {{ table.name.toLowerCase() }}</router-link>
+        <router-link v-else :to="{ name: 'view', params: { tracker, table: table.id } }">To all {{ table.many }}</router-link>
         <button v-if="!whole" aria-label="Close the folio" @click="emit('close')">✕</button>
       </span>
     </div>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 // Names that were given for people and fit nobody, or several: one press says who is meant.
 import type { Table, Waiting } from '@/api/types'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{ waiting: Waiting[]; table: Table; change: boolean }>()
 const emit = defineEmits<{ settle: [field: number, person: number | undefined] }>()

@@ -1,7 +1,6 @@
 import { afterEach, describe, expect, it } from 'vitest'
 import type { Kind, TrailEntry, Waiting } from '@/api/types'
-import { currentTracker } from '@/features/tracker/tracker'
-import { field, put, table } from '@/testing'
+import { field, opened, put, table } from '@/testing'
 import FolioTrail from './FolioTrail.vue'
 import WaitingNames from './WaitingNames.vue'
 
@@ -63,8 +62,8 @@ describe('the trail', () => {
 describe('a name that waits', () => {
   const warden = field({ type: 'person' } as Kind, { id: 9, name: 'Warden' })
   const waiting = (candidates: object[]) => [{ field: 9, text: 'T. Eldersward', candidates }] as unknown as Waiting[]
-  const names = (candidates: object[], change = true) =>
-    put(WaitingNames, { props: { waiting: waiting(candidates), table: table([warden]), change } })
+  const names = (candidates: object[], change = true, tracker = opened()) =>
+    put(WaitingNames, { props: { waiting: waiting(candidates), table: table([warden]), change } }, tracker)
   const tamsin = { person: 2, name: 'Tamsin', mail: 'tamsin@b.example' }
 
   it.each([
@@ -76,8 +75,7 @@ describe('a name that waits', () => {
   })
 
   it('is settled by one press, by somebody else, or by nobody', async () => {
-    currentTracker.value = { people: [{ id: 5, name: 'Idris' }] } as never
-    const shown = names([tamsin])
+    const shown = names([tamsin], true, opened({ people: [{ id: 5, name: 'Idris' }] } as never))
     await shown.findAll('button')[0]!.trigger('click')
     await shown.get('select').setValue('5')
     await shown.findAll('button')[1]!.trigger('click')

@@ -1,11 +1,12 @@
 // One record, whole, and kept up to date while it is open.
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import { api, Problem, saying, told } from '@/api/client'
-import type { RecordAnswer, Run, TrailEntry } from '@/api/types'
-import { currentTracker, touches, touchesRecord, useChanges } from '@/features/tracker/tracker'
+import type { RecordReply, Run, TrailEntry } from '@/api/types'
+import { touches, touchesRecord, useChanges, useTracker } from '@/features/tracker/tracker'
 
 export function useFolio(at: Ref<{ tracker: number; table: number; record: number }>) {
-  const record = shallowRef<RecordAnswer>()
+  const { tracker: currentTracker } = useTracker()
+  const record = shallowRef<RecordReply>()
   const trail = shallowRef<TrailEntry[]>([])
   const runs = shallowRef<Run[]>([])
   const trouble = ref('')

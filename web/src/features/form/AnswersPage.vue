@@ -5,7 +5,9 @@ import { useRoute } from 'vue-router'
 import { api, saying, told } from '@/api/client'
 import type { Answers } from '@/api/types'
 import CellText from '@/features/cell/CellText.vue'
-import { currentTracker, touches, useChanges } from '@/features/tracker/tracker'
+import { touches, useChanges, useTracker } from '@/features/tracker/tracker'
+
+const { tracker: currentTracker } = useTracker()
 
 const route = useRoute()
 const at = computed(() => ({ tracker: Number(route.params.tracker), form: Number(route.params.form) }))

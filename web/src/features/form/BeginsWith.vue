@@ -3,7 +3,10 @@
 import { computed, ref, watch } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { Field, RecordName, Value } from '@/api/types'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
+import DatePick from '@/features/cell/DatePick.vue'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{ field: Field; table: number; given?: string }>()
 const value = defineModel<Value | null | undefined>({ required: true })
@@ -139,8 +142,8 @@ const picked = (event: Event) => Number((event.target as HTMLSelectElement).valu
   </label>
   <span v-else-if="kind.type === 'range'">
     Begins with
-    <input type="date" aria-label="From" :value="range[0]" @change="setRange(0, ($event.target as HTMLInputElement).value)" /> to
-    <input type="date" aria-label="To" :value="range[1]" @change="setRange(1, ($event.target as HTMLInputElement).value)" />
+    <DatePick label="From" :model-value="range[0]" @update:model-value="setRange(0, $event)" /> to
+    <DatePick label="To" :model-value="range[1]" @update:model-value="setRange(1, $event)" />
   </span>
   <span v-else-if="kind.type === 'link'">
     <label
@@ -153,7 +156,7 @@ const picked = (event: Event) => Number((event.target as HTMLSelectElement).valu
     </label>
     <input v-model="search" placeholder="find" class="short" aria-label="Find a record" />
   </span>
-  <label v-else-if="kind.type === 'date'">Begins with <input v-model="date" type="date" class="short" /></label>
+  <p v-else-if="kind.type === 'date'">Begins with <DatePick v-model="date" label="Begins with" /></p>
   <label v-else-if="TYPED.includes(kind.type)" class="typed">
     Begins with
     <textarea

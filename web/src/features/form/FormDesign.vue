@@ -2,12 +2,11 @@
 // Designing a form: its running order at left, the true form in the middle, a question's settings at the question.
 import { computed, nextTick, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, told } from '@/api/client'
 import type { Field, Question } from '@/api/types'
-import { useEdits } from '@/features/cell/edits'
+import { useParts } from '@/features/tracker/parts'
 import FolioNewField from '@/features/folio/FolioNewField.vue'
 import { useSession } from '@/features/session/session'
-import { currentTracker, readTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import { begun } from '@/form/answer'
 import FormFrame from '@/form/FormFrame.vue'
 import FormQuestion from '@/form/FormQuestion.vue'
@@ -17,9 +16,11 @@ import QuestionSettings from './QuestionSettings.vue'
 import ShareForm from './ShareForm.vue'
 import WaysIn from './WaysIn.vue'
 
+const { tracker: currentTracker, read: readTracker } = useTracker()
+
 const route = useRoute()
 const router = useRouter()
-const edits = useEdits()
+const parts = useParts(() => tracker.value)
 const { me } = useSession()
 const tracker = computed(() => Number(route.params.tracker))
 const id = computed(() => Number(route.params.form))
@@ -65,16 +66,13 @@ function ask(field: Field) {
 
 async function askNew(made: number) {
   making.value = false
-  await readTracker(tracker.value)
+  await readTracker()
   const field = fieldOf(made)
   if (field) ask(field)
 }
 
 async function remove() {
-  const done = await told(
-    api.DELETE('/api/trackers/{tracker}/forms/{form}', { params: { path: { tracker: tracker.value, form: id.value } } }),
-  )
-  edits.remember(tracker.value, done.seq, `took the form ${form.value?.title} away`)
+  await parts.drop('form', id.value)
   await router.push({ name: 'forms', params: { tracker: tracker.value } })
 }
 </script>
@@ -83,9 +81,7 @@ async function remove() {
   <section v-if="draft && kept && form && table" class="design">
     <header class="head">
       <div>
-        <p class="over"
-          ><router-link :to="{ name: 'forms', params: { tracker } }">Forms</router-link> · puts {{ table.name.toLowerCase() }} in</p
-        >
+        <p class="over"><router-link :to="{ name: 'forms', params: { tracker } }">Forms</router-link> · puts {{ table.many }} in</p>
         <h1>{{ form.title || 'A form without a title' }}</h1>
         <p class="says">
           {{ seen?.sentences.running }} It asks {{ form.questions.length }} {{ form.questions.length === 1 ? 'question' : 'questions' }};
@@ -128,7 +124,7 @@ async function remove() {
         <button v-if="!readonly" class="free away" @click="remove">Take this form away</button>
       </nav>
       <FolioNewField v-if="making" class="maker" :tracker="tracker" :table="table.id" @close="making = false" @made="askNew" />
-      <FormFrame :look="form.look" :team="seen?.view.team" :link="kept.form.link" :fresh="fresh" preview class="sheet">
+      <FormFrame :appearance="form.appearance" :team="seen?.view.team" :link="kept.form.link" :fresh="fresh" preview class="sheet">
         <input v-model="form.title" class="title" aria-label="Title of the form" placeholder="Title" data-test="form-title" />
         <p v-if="faults['/title']" class="fault-text">{{ faults['/title'] }}</p>
         <textarea v-model="form.intro" class="intro" rows="2" aria-label="Introduction" placeholder="A few words before the questions" />

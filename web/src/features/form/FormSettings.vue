@@ -13,14 +13,14 @@ const confirmation = defineModel<string>('confirmation', { required: true })
 const emit = defineEmits<{ chosen: [picture: string, shown: string] }>()
 const trouble = ref('')
 
-const THEMES: Record<NonNullable<Form['look']>['theme'] & string, string> = {
+const THEMES: Record<NonNullable<Form['appearance']>['theme'] & string, string> = {
   fell: 'Fell',
   tarn: 'Tarn',
   heath: 'Heath',
   quarry: 'Quarry',
   hayfield: 'Hayfield',
 }
-const look = computed(() => form.value.look!)
+const appearance = computed(() => form.value.appearance!)
 const limits = computed(() => form.value.limits!)
 const mails = computed(() =>
   props.table.fields.filter((f) => f.kind.type === 'email' && form.value.questions.some((q) => q.field === f.id)),
@@ -32,10 +32,10 @@ const asked = computed(() =>
 )
 const darkened = computed(
   () =>
-    look.value.colour &&
-    /^#[0-9a-f]{6}$/i.test(look.value.colour) &&
-    contrastWithWhite(look.value.colour) < 4.5 &&
-    readable(look.value.colour),
+    appearance.value.colour &&
+    /^#[0-9a-f]{6}$/i.test(appearance.value.colour) &&
+    contrastWithWhite(appearance.value.colour) < 4.5 &&
+    readable(appearance.value.colour),
 )
 const sites = computed({
   get: () => (form.value.embed ?? []).join('\n'),
@@ -62,7 +62,7 @@ async function choose(event: Event, which: 'picture' | 'mark') {
   try {
     const id = await send<string>(`/api/trackers/${props.tracker}/forms/${form.value.id}/picture`, body)
     emit('chosen', id, URL.createObjectURL(file))
-    look.value[which] = id
+    appearance.value[which] = id
   } catch (error) {
     trouble.value = saying(error)
   }
@@ -147,36 +147,36 @@ async function choose(event: Event, which: 'picture' | 'mark') {
     <section>
       <h2>How it looks</h2>
       <p class="row" role="radiogroup" aria-label="Theme">
-        <label v-for="(name, theme) in THEMES" :key="theme" class="theme" :class="[theme, { at: (look.theme ?? 'fell') === theme }]"
-          ><input v-model="look.theme" type="radio" name="theme" :value="theme" class="unseen" />{{ name }}</label
+        <label v-for="(name, theme) in THEMES" :key="theme" class="theme" :class="[theme, { at: (appearance.theme ?? 'fell') === theme }]"
+          ><input v-model="appearance.theme" type="radio" name="theme" :value="theme" class="unseen" />{{ name }}</label
         >
       </p>
       <p class="row">
         <label
           >Own colour
           <input
-            :value="look.colour ?? ''"
+            :value="appearance.colour ?? ''"
             class="short"
             placeholder="#4e5b1e"
-            @input="look.colour = ($event.target as HTMLInputElement).value || null"
+            @input="appearance.colour = ($event.target as HTMLInputElement).value || null"
         /></label>
         <input
           type="color"
           aria-label="Pick a colour"
-          :value="look.colour ?? '#4e5b1e'"
-          @input="look.colour = ($event.target as HTMLInputElement).value"
+          :value="appearance.colour ?? '#4e5b1e'"
+          @input="appearance.colour = ($event.target as HTMLInputElement).value"
         />
         <span v-if="darkened" class="quiet">shown as {{ darkened }}, so that white text on it can be read</span>
       </p>
-      <p v-if="wrong('/look/colour')" class="fault-text">{{ wrong('/look/colour') }}</p>
+      <p v-if="wrong('/appearance/colour')" class="fault-text">{{ wrong('/appearance/colour') }}</p>
       <p class="row">
         <label>A picture at its head <input type="file" accept="image/*" @change="choose($event, 'picture')" /></label>
-        <button v-if="look.picture" type="button" class="link" @click="look.picture = null">the theme’s own instead</button>
+        <button v-if="appearance.picture" type="button" class="link" @click="appearance.picture = null">the theme’s own instead</button>
       </p>
       <p class="row">
         <label>The team’s mark <input type="file" accept="image/*" data-test="mark" @change="choose($event, 'mark')" /></label>
-        <button v-if="look.mark" type="button" class="link" @click="look.mark = null">no mark</button>
-        <label><input v-model="look.team" type="checkbox" /> The team’s name on it</label>
+        <button v-if="appearance.mark" type="button" class="link" @click="appearance.mark = null">no mark</button>
+        <label><input v-model="appearance.team" type="checkbox" /> The team’s name on it</label>
       </p>
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     </section>

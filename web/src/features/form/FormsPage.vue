@@ -2,46 +2,35 @@
 // The tracker's forms: whether they take answers, where they are, what came.
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, saying, told } from '@/api/client'
-import type { FormState } from '@/api/types'
-import { useEdits } from '@/features/cell/edits'
-import { currentTracker, touches, useChanges } from '@/features/tracker/tracker'
+import { api, told } from '@/api/client'
+import { useAsked, useDoing } from '@/app/asking'
+import { useParts } from '@/features/tracker/parts'
+import { touches, useTracker } from '@/features/tracker/tracker'
+
+const { tracker: currentTracker } = useTracker()
 
 const route = useRoute()
 const router = useRouter()
-const edits = useEdits()
 const tracker = computed(() => Number(route.params.tracker))
-const forms = ref<FormState[]>()
-const trouble = ref('')
 const title = ref('')
 const table = ref<number>()
 const tables = computed(() => currentTracker.value?.tables ?? [])
-const nameOf = (id: number) => tables.value.find((t) => t.id === id)?.name ?? ''
+const manyOf = (id: number) => tables.value.find((t) => t.id === id)?.many ?? ''
 
-async function read() {
-  try {
-    forms.value = await told(api.GET('/api/trackers/{tracker}/forms', { params: { path: { tracker: tracker.value } } }))
-    trouble.value = ''
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
-void read()
-useChanges(
-  () => void read(),
-  (heard) => touches(forms.value?.map((f) => f.table))(heard),
+const parts = useParts(() => tracker.value)
+const doing = useDoing()
+const asked = useAsked(
+  () => ['forms', tracker.value],
+  () => told(api.GET('/api/trackers/{tracker}/forms', { params: { path: { tracker: tracker.value } } })),
+  (heard, now) => touches(now?.map((f) => f.table))(heard),
 )
+const forms = asked.told
+const trouble = computed(() => doing.trouble.value || asked.trouble.value)
 
 async function make() {
-  trouble.value = ''
-  try {
-    const body = { table: table.value ?? tables.value[0]!.id, title: title.value }
-    const done = await told(api.POST('/api/trackers/{tracker}/forms', { params: { path: { tracker: tracker.value } }, body }))
-    edits.remember(tracker.value, done.seq, `made the form ${title.value}`)
-    await router.push({ name: 'form', params: { tracker: tracker.value, form: done.made! } })
-  } catch (error) {
-    trouble.value = saying(error)
-  }
+  const form = { table: table.value ?? tables.value[0]!.id, title: title.value }
+  const done = await doing.attempt(() => parts.make({ form }))
+  if (done) await router.push({ name: 'form', params: { tracker: tracker.value, form: done.made! } })
 }
 </script>
 
@@ -55,7 +44,7 @@ async function make() {
         ><template v-else>{{ form.title }}</template></h2
       >
       <p class="says">
-        <b :class="{ closed: form.standing !== 'open' }">{{ form.running }}</b> It puts {{ nameOf(form.table).toLowerCase() }} in.
+        <b :class="{ closed: form.state !== 'open' }">{{ form.running }}</b> It puts {{ manyOf(form.table) }} in.
         <router-link :to="{ name: 'answers', params: { tracker, form: form.id } }">{{
           form.answers === 1 ? '1 answer' : `${form.answers} answers`
         }}</router-link>{{ form.last ? `, the last ${form.last}` : '' }}.
@@ -67,9 +56,7 @@ async function make() {
     <form v-if="currentTracker?.builds" class="new" @submit.prevent="make">
       A new form called <input v-model="title" aria-label="Title of the new form" data-test="new-form-title" /> that puts
       <select v-model.number="table" aria-label="Its table" data-test="new-form-table">
-        <option v-for="(one, place) in tables" :key="one.id" :value="place === 0 && !table ? undefined : one.id">{{
-          one.name.toLowerCase()
-        }}</option>
+        <option v-for="(one, place) in tables" :key="one.id" :value="place === 0 && !table ? undefined : one.id">{{ one.many }}</option>
       </select>
       in <v-btn color="primary" type="submit" :disabled="!title.trim()" data-test="make-form">Make it</v-btn>
     </form>

@@ -3,12 +3,12 @@
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, told } from '@/api/client'
-import type { FormAnswer } from '@/api/types'
+import type { FormDesign } from '@/api/types'
 import FormScene from '@/form/FormScene.vue'
 import { withParameters } from './form'
 
 const route = useRoute()
-const answer = ref<FormAnswer>()
+const answer = ref<FormDesign>()
 const query = computed(() => Object.entries(route.query).map(([name, value]) => ({ name, value: String(value) })))
 const address = computed(() => withParameters(answer.value?.address ?? '', query.value))
 const code = computed(() => withParameters(`/api/public/forms/${answer.value?.form.link}/qr/code.svg`, query.value))
@@ -24,7 +24,7 @@ const print = () => window.print()
   <div v-if="answer" class="page">
     <p class="acts"><v-btn color="primary" @click="print">Print this poster</v-btn></p>
     <article class="poster" data-test="poster">
-      <FormScene :theme="answer.form.look?.theme ?? 'fell'" />
+      <FormScene :theme="answer.form.appearance?.theme ?? 'fell'" />
       <p v-if="answer.view.team" class="team">{{ answer.view.team }}</p>
       <h1>{{ answer.form.title }}</h1>
       <p class="intro">{{ answer.form.intro }}</p>

@@ -4,10 +4,12 @@ import { computed } from 'vue'
 import type { Field, Phrase, Question, Table } from '@/api/types'
 import { without } from '@/features/condition/checks'
 import RuleEditor from '@/features/condition/RuleEditor.vue'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import SentenceLine from '@/features/view/SentenceLine.vue'
 import BeginsWith from './BeginsWith.vue'
 import { isAskable, isLines } from './form'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{
   table: Table
@@ -99,7 +101,7 @@ function addParameter() {
     <template v-if="other">
       <label v-if="!isLines(field) && field.kind.type === 'link' && !field.kind.one"
         ><input type="checkbox" :checked="!!lines" @change="asLines(($event.target as HTMLInputElement).checked)" /> Enter new
-        {{ other.name.toLowerCase() }} instead of picking them</label
+        {{ other.many }} instead of picking them</label
       >
       <template v-if="lines">
         <p class="quiet">In each line is asked</p>
@@ -138,7 +140,7 @@ function addParameter() {
           </select>
         </label>
         <details>
-          <summary>{{ offers ? `Offers ${offers}` : `Offers all ${other.name.toLowerCase()}` }}</summary>
+          <summary>{{ offers ? `Offers ${offers}` : `Offers all ${other.many}` }}</summary>
           <RuleEditor v-model="question.offers" :table="other" nothing="All of them are offered." />
         </details>
       </template>

@@ -2,12 +2,12 @@
 // The other ways into a form: signed web calls, and mails to its own address. What of them goes where, tried on a sample, and what came.
 import { computed, ref, watch } from 'vue'
 import { api, saying, told } from '@/api/client'
-import type { Form, Mapped, Table, WaysAnswer } from '@/api/types'
+import type { Form, Mapped, Table, WaysReply } from '@/api/types'
 import { useChanges } from '@/features/tracker/tracker'
 
 const props = defineProps<{ tracker: number; table: Table; kept: number }>()
 const form = defineModel<Form>({ required: true })
-const known = ref<WaysAnswer>()
+const known = ref<WaysReply>()
 const trouble = ref('')
 const sample = ref('{\n  "title": "Gate will not open"\n}')
 const mail = ref({ subject: 'Gate will not open', text: 'By the second post.', sender: 'wynn@walkers.example', name: 'Wynn Ashdale' })

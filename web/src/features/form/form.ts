@@ -1,8 +1,8 @@
 // A form being designed: the draft here, how it would look and read from the server, and keeping it.
 import { computed, ref, watch, type Ref } from 'vue'
 import { api, Problem, saying, told } from '@/api/client'
-import type { Field, Form, FormAnswer, Question } from '@/api/types'
-import { useEdits } from '@/features/cell/edits'
+import type { Field, Form, FormDesign, Question } from '@/api/types'
+import { useParts } from '@/features/tracker/parts'
 import { touches, useChanges } from '@/features/tracker/tracker'
 
 /** How long after the last change the draft is looked at, in milliseconds. */
@@ -18,7 +18,7 @@ const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 /** With nothing where nothing was said, so that lists of choices show what is chosen. */
 function whole(draft: FormDraft): FormDraft {
   draft.form.copy ??= null
-  draft.form.look ??= {}
+  draft.form.appearance ??= {}
   draft.form.limits ??= {}
   for (const question of draft.form.questions) {
     question.shows ??= null
@@ -28,18 +28,18 @@ function whole(draft: FormDraft): FormDraft {
 }
 
 export function useForm(at: Ref<{ tracker: number; form: number }>) {
-  const edits = useEdits()
-  const kept = ref<FormAnswer>()
+  const parts = useParts(() => at.value.tracker)
+  const kept = ref<FormDesign>()
   const draft = ref<FormDraft>()
   /** What the draft would be: the questions as respondents see them, the rules in words. */
-  const seen = ref<FormAnswer>()
+  const seen = ref<FormDesign>()
   const trouble = ref('')
   const faults = ref<Record<string, string>>({})
   const busy = ref(false)
   const params = computed(() => ({ path: at.value }))
   const changed = computed(() => !!kept.value && JSON.stringify(draftOf(kept.value)) !== JSON.stringify(draft.value))
 
-  const draftOf = (answer: FormAnswer): FormDraft => whole(copyOf({ form: answer.form, confirmation: answer.confirmation }))
+  const draftOf = (answer: FormDesign): FormDraft => whole(copyOf({ form: answer.form, confirmation: answer.confirmation }))
 
   async function read() {
     try {
@@ -66,10 +66,8 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
   async function look() {
     if (!draft.value) return
     const mine = ++round
-    const fresh = await told(api.POST('/api/trackers/{tracker}/forms/{form}/look', { params: params.value, body: draft.value })).catch(
-      () => undefined,
-    )
-    if (fresh && mine === round) seen.value = fresh
+    const fresh = await parts.look({ form: draft.value }, at.value.form).catch(() => undefined)
+    if (fresh?.view && 'form' in fresh.view && mine === round) seen.value = fresh.view.form
   }
   watch(
     draft,
@@ -87,8 +85,7 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
     faults.value = {}
     const next = { ...draft.value, form: { ...draft.value.form, open: open ?? draft.value.form.open } }
     try {
-      const done = await told(api.PUT('/api/trackers/{tracker}/forms/{form}', { params: params.value, body: next }))
-      edits.remember(at.value.tracker, done.seq, `changed the form ${next.form.title}`)
+      await parts.save('form', at.value.form, { form: next })
       kept.value = undefined
       draft.value = undefined
       await read()

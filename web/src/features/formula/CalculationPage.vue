@@ -4,7 +4,7 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, told } from '@/api/client'
 import type { FormulaFault, FunctionHelp, Kind, RecordName } from '@/api/types'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import TraceLines from '@/features/why/TraceLines.vue'
 import { askWhy } from '@/features/why/why'
 import ComputedField from './ComputedField.vue'
@@ -15,6 +15,8 @@ import { useKeeping } from './keeping'
 import { ways } from './shows'
 import { callAt } from './text'
 import { useTrying } from './trying'
+
+const { tracker: currentTracker } = useTracker()
 
 const route = useRoute()
 const tracker = computed(() => Number(route.params.tracker))
@@ -67,7 +69,7 @@ onMounted(async () => {
 
 const record = computed(() => sample.value?.id)
 const { tried, trouble: tryTrouble } = useTrying(path, formula, record, shows)
-const fitting = computed(() => ways(tried.value?.shape.of))
+const fitting = computed(() => ways(tried.value?.result.of))
 // Where the result's type changes, it is shown as fits the new one.
 watch(tried, (now) => {
   if (!now || now.faults.length || fitting.value.some((way) => way.type === shows.value?.type)) return
@@ -104,7 +106,7 @@ function keepIt() {
             body,
           }),
         )
-  return keep(asked, `${isNew.value ? 'made' : 'changed'} the calculation ${name.value}`)
+  return keep(asked)
 }
 </script>
 
@@ -150,9 +152,7 @@ function keepIt() {
       <p class="walk">
         <button type="button" aria-label="Record before" @click="walk(-1)">←</button>
         <button type="button" aria-label="Next record" data-test="next-sample" @click="walk(1)">→</button>
-        <span class="quiet">{{
-          samples.length ? `${at + 1} of ${samples.length}` : `There are no ${table.name.toLowerCase()} yet to try it on`
-        }}</span>
+        <span class="quiet">{{ samples.length ? `${at + 1} of ${samples.length}` : `There are no ${table.many} yet to try it on` }}</span>
       </p>
       <template v-if="sample">
         <p class="over"

@@ -7,10 +7,12 @@ import type { components } from '@/api/schema'
 import type { Condition, Field } from '@/api/types'
 import { paths, pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import ComputedField from './ComputedField.vue'
 import { useKeeping } from './keeping'
 import { target } from './text'
+
+const { tracker: currentTracker } = useTracker()
 
 type Figure = components['schemas']['SummaryFigure']
 
@@ -99,7 +101,7 @@ function keepIt() {
             body,
           }),
         )
-  return keep(asked, `${isNew.value ? 'made' : 'changed'} the summary ${name.value}`)
+  return keep(asked)
 }
 </script>
 

@@ -2,18 +2,15 @@
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { saying } from '@/api/client'
+import type { Done } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
-import { readTracker } from '@/features/tracker/tracker'
-
-interface Done {
-  seq?: number | null
-  made?: number | null
-}
+import { useTracker } from '@/features/tracker/tracker'
 
 export function useKeeping(at: () => { tracker: number; table: number }) {
   const route = useRoute()
   const router = useRouter()
   const edits = useEdits()
+  const { read: readTracker } = useTracker()
   const keeping = ref(false)
   const trouble = ref('')
 
@@ -22,13 +19,13 @@ export function useKeeping(at: () => { tracker: number; table: number }) {
     void router.push({ name: 'view', params: { ...at(), view: String(route.query.view ?? '') }, query: show ? { show } : {} })
   }
 
-  async function keep(asked: () => Promise<Done>, words: string) {
+  async function keep(asked: () => Promise<Done>) {
     trouble.value = ''
     keeping.value = true
     try {
       const done = await asked()
-      edits.remember(at().tracker, done.seq, words)
-      await readTracker(at().tracker)
+      edits.remember(at().tracker, done)
+      await readTracker()
       back(done.made ?? undefined)
     } catch (error) {
       trouble.value = saying(error)

@@ -1,7 +1,7 @@
 // How a calculation's result can be shown, by its type.
 import type { Kind, Tried } from '@/api/types'
 
-type Type = Tried['shape']['of']
+type Type = Tried['result']['of']
 
 export interface Way {
   type: Kind['type']

@@ -7,16 +7,20 @@ import { api, saying, told } from '@/api/client'
 import type { Groundplan } from '@/api/types'
 import { iconOf } from '@/app/icons'
 import { useEdits } from '@/features/cell/edits'
+import { useParts } from '@/features/tracker/parts'
 import { useSession } from '@/features/session/session'
-import { currentTracker, readTracker, useChanges } from '@/features/tracker/tracker'
+import { useChanges, useTracker } from '@/features/tracker/tracker'
 import { pictureOf } from './layout'
 import PlanList from './PlanList.vue'
 import PublishSheet from './PublishSheet.vue'
 import TrackerSheet from './TrackerSheet.vue'
 
+const { tracker: currentTracker, read: readTracker } = useTracker()
+
 const route = useRoute()
 const router = useRouter()
 const edits = useEdits()
+const parts = useParts(() => tracker.value)
 const { me } = useSession()
 const tracker = computed(() => Number(route.params.tracker))
 const plan = ref<Groundplan>()
@@ -67,22 +71,22 @@ async function addTable() {
     const done = await told(
       api.POST('/api/trackers/{tracker}/tables', { params: { path: { tracker: tracker.value } }, body: { name: name.value, rows: 5 } }),
     )
-    edits.remember(tracker.value, done.seq, `made the table ${name.value}`)
-    await readTracker(tracker.value)
+    edits.remember(tracker.value, done)
+    await readTracker()
     await router.push({ name: 'view', params: at(done.made!) })
   } catch (error) {
     trouble.value = saying(error)
   }
 }
 
-async function restore(table: number, name: string) {
+async function restore(table: number) {
   trouble.value = ''
   try {
     const done = await told(
       api.POST('/api/trackers/{tracker}/tables/{table}/restore', { params: { path: { tracker: tracker.value, table } } }),
     )
-    edits.remember(tracker.value, done.seq, `brought ${name} back`)
-    await readTracker(tracker.value)
+    edits.remember(tracker.value, done)
+    await readTracker()
     await read()
   } catch (error) {
     trouble.value = saying(error)
@@ -93,9 +97,8 @@ async function newForm(table: number) {
   trouble.value = ''
   try {
     const home = currentTracker.value?.tables.find((t) => t.id === table)
-    const body = { table, title: `New ${home?.one ?? 'record'}` }
-    const done = await told(api.POST('/api/trackers/{tracker}/forms', { params: { path: { tracker: tracker.value } }, body }))
-    await readTracker(tracker.value)
+    const done = await parts.make({ form: { table, title: `New ${home?.one ?? 'record'}` } })
+    await readTracker()
     await router.push({ name: 'form', params: { tracker: tracker.value, form: done.made! } })
   } catch (error) {
     trouble.value = saying(error)
@@ -236,7 +239,7 @@ async function newForm(table: number) {
       </div>
     </div>
     <p v-for="one in binned" :key="one.table" class="quiet" data-test="binned">
-      {{ one.name }} was removed {{ one.at }}. <button class="loose back" @click="restore(one.table, one.name)">Bring it back</button>
+      {{ one.name }} was removed {{ one.at }}. <button class="loose back" @click="restore(one.table)">Bring it back</button>
     </p>
   </main>
   <p v-else-if="trouble" class="fault-text plan" role="alert">{{ trouble }}</p>

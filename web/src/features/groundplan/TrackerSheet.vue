@@ -6,7 +6,9 @@ import type { Tracker } from '@/api/types'
 import { ICONS } from '@/app/icons'
 import { useEdits } from '@/features/cell/edits'
 import { HUES } from '@/features/design/fields'
-import { readTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
+
+const { read: readTracker } = useTracker()
 
 const props = defineProps<{ tracker: Tracker }>()
 const emit = defineEmits<{ close: [] }>()
@@ -19,8 +21,8 @@ async function keep() {
   trouble.value = ''
   try {
     const done = await told(api.PUT('/api/trackers/{tracker}', { params: { path: { tracker: props.tracker.id } }, body: draft.value }))
-    edits.remember(props.tracker.id, done.seq, `renamed ${draft.value.name}`)
-    await readTracker(props.tracker.id)
+    edits.remember(props.tracker.id, done)
+    await readTracker()
     emit('close')
   } catch (error) {
     trouble.value = saying(error)

@@ -5,10 +5,12 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Plan } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
-import { currentTracker, readTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import ColumnLine from './ColumnLine.vue'
 import FileDrop from './FileDrop.vue'
 import { useImport, type Upload } from './importing'
+
+const { tracker: currentTracker, read: readTracker } = useTracker()
 
 const route = useRoute()
 const router = useRouter()
@@ -68,9 +70,8 @@ async function doIt() {
   const done = await importing.carryOut()
   started.value = false
   if (!done) return
-  const name = fresh.value?.name ?? target.value?.name ?? ''
-  edits.remember(tracker.value, done.seq, `imported ${heard.value?.added.toLocaleString()} rows into ${name}`)
-  await readTracker(tracker.value)
+  edits.remember(tracker.value, done)
+  await readTracker()
   await router.push({ name: 'view', params: { tracker: tracker.value, table: done.made! } })
 }
 

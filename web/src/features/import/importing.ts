@@ -1,7 +1,7 @@
 // One import on its way: the file as it was read, the plan, and what the rehearsal says of it.
 import { computed, ref, shallowRef } from 'vue'
 import { api, download, saying, send, told, Problem } from '@/api/client'
-import type { ColumnGuess, ColumnPlan, GuessAnswer, ImportRehearsal, Plan } from '@/api/types'
+import type { ColumnGuess, ColumnPlan, GuessReply, ImportRehearsal, Plan } from '@/api/types'
 
 export interface Upload {
   token: string
@@ -18,7 +18,7 @@ export async function upload(file: File, far: (share: number) => void, stop: Abo
 
 export function useImport(tracker: () => number) {
   const token = ref('')
-  const read = shallowRef<GuessAnswer>()
+  const read = shallowRef<GuessReply>()
   const plan = ref<Plan>()
   const heard = shallowRef<ImportRehearsal>()
   const faults = ref<{ pointer?: string; message: string }[]>([])
@@ -82,5 +82,3 @@ export function useImport(tracker: () => number) {
 
   return { token, read, plan, heard, faults, busy, trouble, guesses, look, rehearse, carryOut, put, refused }
 }
-
-export type Importing = ReturnType<typeof useImport>

@@ -3,7 +3,9 @@ import { onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { saying } from '@/api/client'
 import WhySlip from '@/features/why/WhySlip.vue'
-import { closed, connected, currentTracker, leaveTracker, openTracker } from './tracker'
+import { useTracker } from './tracker'
+
+const { closed, connected, tracker: currentTracker, leave: leaveTracker, open: openTracker } = useTracker()
 
 const route = useRoute()
 const trouble = ref('')

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { effectScope } from 'vue'
-import { closed, currentTracker, leaveTracker, openTracker, touches, touchesRecord, useChanges, type Heard } from './tracker'
+import { within } from '@/testing'
+import { makeTracker, touches, touchesRecord, useChanges, useTracker, type Heard } from './tracker'
 
 const api = vi.hoisted(() => ({ answers: [] as unknown[] }))
 vi.mock('@/api/client', async (original) => ({
@@ -49,16 +50,19 @@ describe('what is touched', () => {
 describe('a page that listens', () => {
   const reads = { faults: vi.fn(), districts: vi.fn() }
   const scope = effectScope()
+  const context = makeTracker()
   beforeEach(async () => {
     vi.stubGlobal('EventSource', Stream)
     vi.clearAllMocks()
-    await openTracker(1)
-    scope.run(() => {
-      useChanges(reads.faults, touches([3]))
-      useChanges(reads.districts, touches([1]))
-    })
+    await context.open(1)
+    within(context, () =>
+      scope.run(() => {
+        useChanges(reads.faults, touches([3]))
+        useChanges(reads.districts, touches([1]))
+      }),
+    )
   })
-  afterEach(() => leaveTracker())
+  afterEach(() => context.leave())
 
   it('reads again only where what it shows was touched', () => {
     Stream.last.tell('heard', heard({ 3: [1] }))
@@ -74,14 +78,14 @@ describe('a page that listens', () => {
     Stream.last.tell(event, data)
     expect(reads.faults).not.toHaveBeenCalled()
     await settled()
-    expect(currentTracker.value?.tables).toEqual([{ id: 9 }])
+    expect(context.tracker.value?.tables).toEqual([{ id: 9 }])
     expect([reads.faults, reads.districts].every((read) => read.mock.calls.length > 0)).toBe(true)
   })
 
   it('is emptied when the tracker is closed to it', () => {
     Stream.last.tell('closed')
-    expect(closed.value).toBe(true)
-    expect(currentTracker.value).toBeUndefined()
+    expect(context.closed.value).toBe(true)
+    expect(context.tracker.value).toBeUndefined()
     expect(Stream.last.close).toHaveBeenCalled()
   })
 
@@ -90,4 +94,8 @@ describe('a page that listens', () => {
     Stream.last.tell('heard', heard({ 3: [1] }))
     expect(reads.faults).not.toHaveBeenCalled()
   })
+})
+
+it('names what is missing where no tracker is given', () => {
+  expect(() => useTracker()).toThrow('App, or what stands for it in a test, provides one')
 })

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { Condition, Node, Order, Query, Table } from '@/api/types'
 import { pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import FieldsEditor from './FieldsEditor.vue'
 
 const props = defineProps<{ node: Node; table: Table; query: Query }>()
@@ -14,6 +15,7 @@ const condition = ref<Condition>(JSON.parse(JSON.stringify(props.query.condition
 const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [condition.value] } : condition.value))
 watch(condition, (now) => emit('change', { condition: pruned(now) }))
 
+const { ofKind } = useVocabulary()
 const sortable = computed(() => props.table.fields.filter((f) => f.kind.type !== 'files'))
 const orders = computed<Order[]>(() => (props.node.part === 'group' ? (props.query.groups ?? []) : (props.query.sorts ?? [])))
 const value = (event: Event) => (event.target as HTMLSelectElement).value
@@ -29,12 +31,8 @@ function set(place: number, order: Order) {
 const most = computed(() => (props.node.part === 'group' ? 1 : 5))
 const free = computed(() => sortable.value.filter((f) => !orders.value.some((o) => o.field === f.id)))
 
-function words(order: Order): [string, string] {
-  const type = props.table.fields.find((f) => f.id === order.field)?.shows.type
-  if (type === 'date' || type === 'date_time' || type === 'created_at' || type === 'changed_at') return ['earliest first', 'latest first']
-  if (type === 'number') return ['least first', 'most first']
-  if (type === 'choice') return ['in the order of its options', 'last option first']
-  return ['from A to Z', 'from Z to A']
+function words(order: Order): string[] {
+  return ofKind(props.table.fields.find((f) => f.id === order.field)?.shows.type)?.orders ?? ['first to last', 'last to first']
 }
 </script>
 

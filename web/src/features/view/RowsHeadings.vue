@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // The fields' names over the rows; for builders, each with what can be done to the field.
 import { ref } from 'vue'
-import type { Field } from '@/api/types'
+import type { Field, Order } from '@/api/types'
+import PopupMenu from '@/features/menu/PopupMenu.vue'
 import { isRight } from '@/features/cell/kinds'
 
 /** The two sorts of fields that compute themselves. */
@@ -14,6 +15,10 @@ const props = defineProps<{
   width: number
   /** Whether one may change the structure. */
   builds: boolean
+  /** By which fields the records stand in order. */
+  sorts: Order[]
+  /** The heading one is at. */
+  here: number | undefined
 }>()
 const emit = defineEmits<{
   /** To the formula of a calculation, or to what a summary takes. */
@@ -28,6 +33,18 @@ const open = ref<{ field: Field; x: number; y: number }>()
 
 function press(event: MouseEvent, field: Field) {
   if (props.builds) open.value = { field, x: event.clientX, y: event.clientY }
+}
+
+function openAt(column: number, x: number, y: number) {
+  const field = props.columns[column]
+  if (field && props.builds) open.value = { field, x, y }
+}
+defineExpose({ openAt })
+
+function order(field: Field) {
+  const sort = props.sorts[0]
+  if (sort?.field !== field.id) return undefined
+  return sort.descending ? 'descending' : 'ascending'
 }
 
 function design(what: 'settings' | 'before' | 'behind' | 'hide') {
@@ -47,23 +64,30 @@ function choose(what: 'formula' | Computed) {
 
 <template>
   <div class="headings" role="row" aria-rowindex="1" :style="{ gridTemplateColumns: template, width: `${width}px` }">
-    <div v-for="field in columns" :key="field.id" role="columnheader" :class="{ right: isRight(field) }" :title="field.help || undefined">
+    <div
+      v-for="(field, column) in columns"
+      :id="`heading-${column}`"
+      :key="field.id"
+      role="columnheader"
+      :class="{ right: isRight(field), here: here === column }"
+      :data-active="here === column"
+      :aria-sort="order(field)"
+      :title="field.help || undefined"
+    >
       <button v-if="builds" tabindex="-1" :data-heading="field.name" @click="press($event, field)">{{ field.name }}</button>
       <template v-else>{{ field.name }}</template>
     </div>
-    <v-menu :model-value="!!open" :target="open && [open.x, open.y]" @update:model-value="open = undefined">
-      <div v-if="open" class="popup">
-        <p v-if="open.field.help" class="quiet">{{ open.field.help }}</p>
-        <button v-if="open.field.formula !== undefined" @click="choose('formula')">Change the formula</button>
-        <button v-if="open.field.kind.type === 'summary'" @click="choose('formula')">Change what it takes</button>
-        <button data-test="field-settings" @click="design('settings')">Settings of this field</button>
-        <button data-test="field-behind" @click="design('behind')">New field behind it</button>
-        <button @click="design('before')">New field before it</button>
-        <button @click="choose('calculation')">New calculation behind it</button>
-        <button @click="choose('summary')">New summary behind it</button>
-        <button @click="design('hide')">Hide it in this view</button>
-      </div>
-    </v-menu>
+    <PopupMenu :at="open" :label="`What can be done with ${open?.field.name}`" @close="open = undefined">
+      <p v-if="open?.field.help" class="quiet">{{ open.field.help }}</p>
+      <button v-if="open?.field.formula !== undefined" @click="choose('formula')">Change the formula</button>
+      <button v-if="open?.field.kind.type === 'summary'" @click="choose('formula')">Change what it takes</button>
+      <button data-test="field-settings" @click="design('settings')">Settings of this field</button>
+      <button data-test="field-behind" @click="design('behind')">New field behind it</button>
+      <button @click="design('before')">New field before it</button>
+      <button @click="choose('calculation')">New calculation behind it</button>
+      <button @click="choose('summary')">New summary behind it</button>
+      <button @click="design('hide')">Hide it in this view</button>
+    </PopupMenu>
   </div>
 </template>
 
@@ -87,6 +111,10 @@ function choose(what: 'formula' | Computed) {
   display: flex;
   align-items: center;
 }
+.headings > .here {
+  outline: 2px solid var(--moss);
+  outline-offset: -2px;
+}
 .headings > .right {
   justify-content: flex-end;
 }
@@ -104,7 +132,7 @@ function choose(what: 'formula' | Computed) {
   color: var(--ink);
   text-decoration: underline;
 }
-.popup p {
+.quiet {
   max-width: 260px;
   margin: 4px 10px;
 }

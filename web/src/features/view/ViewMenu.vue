@@ -2,15 +2,19 @@
 // The title of a view, and beneath it the table's other views; saving, naming, duplicating.
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, saying, told } from '@/api/client'
+import { saying } from '@/api/client'
 import type { Query, Table, View } from '@/api/types'
 import { useSession } from '@/features/session/session'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useParts } from '@/features/tracker/parts'
+import { useTracker } from '@/features/tracker/tracker'
+
+const { tracker: currentTracker } = useTracker()
 
 const props = defineProps<{ tracker: number; table: Table; view: View | undefined; query: Query; changed: boolean }>()
 const emit = defineEmits<{ saved: []; drop: []; save: []; trouble: [words: string] }>()
 
 const router = useRouter()
+const parts = useParts(() => props.tracker)
 const { me } = useSession()
 const naming = ref<'new' | 'rename'>()
 const name = ref('')
@@ -30,10 +34,10 @@ async function keepName() {
   try {
     if (naming.value === 'rename' && view) {
       const body = { table: table.id, name: name.value, personal: view.owner != null, query: view.query }
-      await told(api.PUT('/api/trackers/{tracker}/views/{view}', { params: { path: { tracker, view: view.id } }, body }))
+      await parts.save('view', view.id, { view: body })
     } else {
       const body = { table: table.id, name: name.value, personal: personal.value, query }
-      const done = await told(api.POST('/api/trackers/{tracker}/views', { params: { path: { tracker } }, body }))
+      const done = await parts.make({ view: body })
       emit('saved')
       await router.push({ name: 'view', params: { tracker, table: table.id, view: done.made ?? undefined } })
     }
@@ -48,7 +52,7 @@ async function takeAway() {
   const { tracker, table, view } = props
   if (!view) return
   try {
-    await told(api.DELETE('/api/trackers/{tracker}/views/{view}', { params: { path: { tracker, view: view.id } } }))
+    await parts.drop('view', view.id)
     await router.push({ name: 'view', params: { tracker, table: table.id } })
   } catch (error) {
     emit('trouble', saying(error))
@@ -62,7 +66,7 @@ async function takeAway() {
       <template #activator="{ props: activator }">
         <h1>
           <button v-bind="activator" data-test="view-menu"
-            >{{ view?.name ?? `All ${table.name.toLowerCase()}` }} <span aria-hidden="true" class="down">▾</span></button
+            >{{ view?.name ?? `All ${table.many}` }} <span aria-hidden="true" class="down">▾</span></button
           >
         </h1>
       </template>

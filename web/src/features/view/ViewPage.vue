@@ -3,7 +3,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
-import { api, download, saying, told } from '@/api/client'
+import { download, saying } from '@/api/client'
 import type { Field, Input, Node, Row, Value } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import { without } from '@/features/condition/checks'
@@ -11,7 +11,8 @@ import { useDesign } from '@/features/design/design'
 import FieldPanel from '@/features/design/FieldPanel.vue'
 import FolioPanel from '@/features/folio/FolioPanel.vue'
 import { useSession } from '@/features/session/session'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useParts } from '@/features/tracker/parts'
+import { useTracker } from '@/features/tracker/tracker'
 import { askBecause, askWhy } from '@/features/why/why'
 import { useDraft } from './draft'
 import PhraseEditor from './PhraseEditor.vue'
@@ -21,10 +22,13 @@ import SentenceLine from './SentenceLine.vue'
 import ViewMenu from './ViewMenu.vue'
 import { useWindow } from './window'
 
+const { tracker: currentTracker } = useTracker()
+
 const route = useRoute()
 const router = useRouter()
 const { me } = useSession()
 const edits = useEdits()
+const parts = useParts(() => tracker.value)
 
 const tracker = computed(() => Number(route.params.tracker))
 const tableId = computed(() => Number(route.params.table))
@@ -83,7 +87,7 @@ async function add(group?: number) {
       const value = at?.values[level]
       if (field?.writes && value !== undefined && value !== 'empty') cells[order.field] = { value }
     })
-    const record = await edits.add({ tracker: tracker.value, table: tableId.value }, cells, `added a ${table.value?.one}`, true)
+    const record = await edits.add({ tracker: tracker.value, table: tableId.value }, cells, true)
     if (record === undefined) return
     keep.value = [record]
     await shown.refresh()
@@ -94,9 +98,8 @@ async function add(group?: number) {
 }
 
 async function remove(row: Row) {
-  const name = row.cells.find((c) => c)?.text ?? ''
   await attempt(async () => {
-    await edits.remove({ tracker: tracker.value, table: tableId.value }, [row.id], `put ${name} into the bin`)
+    await edits.remove({ tracker: tracker.value, table: tableId.value }, [row.id])
     if (folio.value === row.id) openFolio(undefined)
     await shown.refresh()
   })
@@ -105,7 +108,7 @@ async function remove(row: Row) {
 const left = (record: number) => edits.left({ tracker: tracker.value, table: tableId.value, record })
 
 const editCell = (at: number, record: number, field: Field, input: Input, was: Value) =>
-  edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was, `changed ${field.name}`)
+  edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was)
 
 function dropPhrase(node: Node) {
   if (!query.value) return
@@ -119,10 +122,7 @@ async function saveView() {
   if (!now || !query.value) return
   await attempt(async () => {
     const body = { table: tableId.value, name: now.name, personal: now.owner != null, query: query.value! }
-    const done = await told(
-      api.PUT('/api/trackers/{tracker}/views/{view}', { params: { path: { tracker: tracker.value, view: now.id } }, body }),
-    )
-    edits.remember(tracker.value, done.seq, `saved the view ${now.name}`)
+    await parts.save('view', now.id, { view: body })
     now.query = query.value!
     drop()
   })

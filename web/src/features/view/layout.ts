@@ -54,6 +54,12 @@ export class Layout {
     return block.line + 1 + place - block.place
   }
 
+  /** The line of a group's head; none where there is no such group. */
+  lineOfGroup(key: string): number | undefined {
+    const index = this.groups.findIndex((group) => groupKey(group) === key)
+    return this.blocks[index]?.line
+  }
+
   /** The last block for which the test holds; the test holds for the first ones only. */
   private blockOf(holds: (block: Block) => boolean): number {
     let low = 0

@@ -1,7 +1,7 @@
 // The part of a view that is on the screen, read from the server as one scrolls, and again when something changed.
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { api, Problem, saying, told } from '@/api/client'
-import type { Query, QueryAnswer, Row } from '@/api/types'
+import type { Query, QueryReply, Row } from '@/api/types'
 import { touches, useChanges } from '@/features/tracker/tracker'
 
 const PAGE = 100
@@ -10,7 +10,7 @@ const KEPT_PAGES = 16
 /** Pages read before they are needed, the way one scrolls; one is read behind. */
 const AHEAD = 4
 
-type Answer = Omit<QueryAnswer, 'rows' | 'start'>
+type Answer = Omit<QueryReply, 'rows' | 'start'>
 
 interface Options {
   tracker: Ref<number>
@@ -30,7 +30,7 @@ export function useWindow({ tracker, table, query, keep }: Options) {
   let round = 0
   let loading = new Set<number>()
 
-  async function ask(page: number, count: number): Promise<QueryAnswer> {
+  async function ask(page: number, count: number): Promise<QueryReply> {
     const body = { query: query.value, start: page * PAGE, count, keep: keep.value }
     const path = { tracker: tracker.value, table: table.value }
     return told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body }))

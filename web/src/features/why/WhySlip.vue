@@ -2,10 +2,12 @@
 // The slip that answers why: at the spot where it was asked, with the trace of the real evaluation.
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
-import { currentTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import BecauseTree from './BecauseTree.vue'
 import TraceLines from './TraceLines.vue'
 import { useWhy } from './why'
+
+const { tracker: currentTracker } = useTracker()
 
 const { spot, why, because, trouble, way, goOn, close } = useWhy()
 const router = useRouter()

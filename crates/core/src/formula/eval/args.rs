@@ -3,7 +3,7 @@
 use super::{
     super::{
         TEXT_RESULT_LIMIT,
-        functions::{Function, Takes},
+        function::{Function, Takes},
     },
     Calc, Env, Stop, Val,
     code::Code,

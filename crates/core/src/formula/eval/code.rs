@@ -3,8 +3,9 @@
 use super::{
     super::{
         Expr, Node, Operator, Path,
+        arithmetic::divided,
         check::narrowed_table,
-        functions::{Function, Gives, numbers::divided},
+        function::{Function, Gives},
         names::leads_to,
     },
     Calc, Env,
@@ -25,16 +26,16 @@ pub(super) enum Code<'a> {
     Const(Value),
     Read {
         out: usize,
-        read: Reading<'a>,
+        read: Route<'a>,
     },
     List {
         out: usize,
-        read: Reading<'a>,
+        read: Route<'a>,
         narrowed: Option<Box<Code<'a>>>,
     },
     IsOption {
         out: usize,
-        read: Reading<'a>,
+        read: Route<'a>,
         option: OptionId,
         not: bool,
     },
@@ -52,7 +53,7 @@ pub(super) enum Code<'a> {
 
 /// A path of columns.
 #[derive(Debug)]
-pub(super) struct Reading<'a> {
+pub(super) struct Route<'a> {
     steps: Vec<(&'a Column, &'a Table)>,
     pub(super) last: Last<'a>,
     /// Every link on the way leads to one record at most, and the field holds one value.
@@ -82,9 +83,9 @@ fn names(options: &[Choice]) -> Vec<(OptionId, Arc<str>)> {
     options.iter().map(|o| (o.id, Arc::from(o.name.as_str()))).collect()
 }
 
-impl<'a> Reading<'a> {
+impl<'a> Route<'a> {
     pub(super) fn new(ds: &'a Dataset, table: TableId, fields: &[FieldId]) -> Option<Self> {
-        let mut reading = Reading { steps: Vec::new(), last: Last::Records(table), one: true };
+        let mut reading = Route { steps: Vec::new(), last: Last::Records(table), one: true };
         let end = reading.follow(ds, table, fields)?;
         if let Last::Records(_) = reading.last {
             reading.last = Last::Records(end);
@@ -189,7 +190,7 @@ impl<'a> Reading<'a> {
             Last::Meta(table, kind) => {
                 let Some(meta) = table.meta(RecordId::at_row(row)) else { return Ok(Value::Empty) };
                 let person = |actor| match actor {
-                    crate::history::Actor::Person(person) => Value::text(env.ds.people.name(person)),
+                    crate::people::Actor::Person(person) => Value::text(env.ds.people.name(person)),
                     _ => Value::Empty,
                 };
                 Ok(match kind {
@@ -271,7 +272,7 @@ pub(super) fn compile<'a>(ds: &'a Dataset, scopes: &mut Vec<Option<TableId>>, no
 fn compile_path<'a>(ds: &'a Dataset, scopes: &mut Vec<Option<TableId>>, path: &Path) -> Code<'a> {
     let gone = || Code::Const(Value::Error(CalcError::Gone));
     let Some(home) = scopes.iter().rev().nth(path.out).copied().flatten() else { return gone() };
-    let Some(read) = Reading::new(ds, home, &path.fields) else { return gone() };
+    let Some(read) = Route::new(ds, home, &path.fields) else { return gone() };
     let Some(condition) = &path.narrowed else {
         return if read.one { Code::Read { out: path.out, read } } else { Code::List { out: path.out, read, narrowed: None } };
     };

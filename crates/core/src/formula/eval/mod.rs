@@ -6,7 +6,8 @@ mod values;
 
 use super::{
     Formula, Node, STEPS_LIMIT,
-    functions::{Function, Run, numbers::divided},
+    arithmetic::divided,
+    function::{Function, Run},
 };
 use crate::{
     Clock,
@@ -14,7 +15,7 @@ use crate::{
     id::{RecordId, TableId},
     value::{CalcError, Cell, Locale, Value},
 };
-use code::{Code, Last, Reading, compile};
+use code::{Code, Last, Route, compile};
 use jiff::{
     Timestamp,
     civil::{Date, DateTime},
@@ -24,25 +25,10 @@ use rust_decimal::Decimal;
 use std::cell::Cell as Counter;
 use values::{as_logical, as_number, binary, negated, sum, text_of};
 
+pub(super) use super::arithmetic::{Calc, Stop};
 pub(super) use args::{Args, Lazy};
 pub(crate) use values::settle;
 pub(super) use values::{cmp_values, date, equal, logical, no_number, number, serial_of_time, text};
-
-/// Why there is no value: nothing to work with, or an error.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum Stop {
-    /// A date was needed where none stands: the result is nothing.
-    Empty,
-    Error(CalcError),
-}
-
-pub(super) type Calc<T> = Result<T, Stop>;
-
-impl From<CalcError> for Stop {
-    fn from(error: CalcError) -> Self {
-        Stop::Error(error)
-    }
-}
 
 /// What a part of a formula gives.
 #[derive(Clone, Debug)]
@@ -129,7 +115,7 @@ impl<'a> Env<'a> {
 
     fn name(&self, table: TableId, record: RecordId) -> Value {
         let standing = self.ds.table(table).map(|t| t.def.standing);
-        let read = standing.and_then(|field| Reading::new(self.ds, table, &[field]));
+        let read = standing.and_then(|field| Route::new(self.ds, table, &[field]));
         match read.map(|r| r.value(self, record.row())) {
             Some(Ok(value)) => match text_of(self, &value) {
                 Ok(text) => Value::text(&text),
@@ -232,7 +218,7 @@ fn scalar(code: &Code<'_>, env: &Env<'_>, rows: &mut Vec<usize>) -> Calc<Value> 
     }
 }
 
-fn list(env: &Env<'_>, read: &Reading<'_>, row: usize, narrowed: Option<&Code<'_>>, rows: &mut Vec<usize>) -> Calc<Val> {
+fn list(env: &Env<'_>, read: &Route<'_>, row: usize, narrowed: Option<&Code<'_>>, rows: &mut Vec<usize>) -> Calc<Val> {
     let mut targets = read.rows(row, env)?;
     if let Some(condition) = narrowed {
         let mut kept = Vec::new();

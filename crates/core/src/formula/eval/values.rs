@@ -3,10 +3,7 @@
 use super::{
     super::{
         Operator, TEXT_RESULT_LIMIT,
-        functions::{
-            dates::{between, day_of_serial, plus, serial_of_day},
-            numbers::{divided, power},
-        },
+        arithmetic::{between, day_of_serial, divided, plus, power, serial_of_day},
     },
     Calc, Env, Stop, Val,
 };

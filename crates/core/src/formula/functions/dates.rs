@@ -3,11 +3,14 @@
 
 use super::{Function, Gives, Run, Takes};
 use crate::{
-    formula::eval::{Calc, Val, date, number, serial_of_time},
+    formula::{
+        arithmetic::{between, plus},
+        eval::{Calc, Val, date, number, serial_of_time},
+    },
     value::{CalcError, Value, days_on, months_on, read_date, read_time},
 };
 use jiff::civil::{Date, DateTime, Weekday};
-use rust_decimal::{Decimal, prelude::ToPrimitive};
+use rust_decimal::Decimal;
 
 macro_rules! day {
     ($name:literal, $params:expr, $gives:expr, $help:literal, $example:literal => $result:literal, $run:expr) => {
@@ -154,19 +157,11 @@ pub(super) const TABLE: &[Function] = &[
 ];
 
 fn divided(number: impl Into<Decimal>, by: impl Into<Decimal>) -> Calc<Decimal> {
-    super::numbers::divided(number.into(), by.into())
-}
-
-pub(in crate::formula) fn plus(day: Date, days: i64) -> Calc<Date> {
-    crate::value::plus_days(day, days).ok_or_else(|| CalcError::NoNumber.into())
+    crate::formula::arithmetic::divided(number.into(), by.into())
 }
 
 fn plus_months(day: Date, months: i64) -> Calc<Date> {
     crate::value::plus_months(day, months).ok_or_else(|| CalcError::NoNumber.into())
-}
-
-pub(in crate::formula) fn between(from: Date, to: Date) -> i64 {
-    i64::from(crate::condition::days_between(from, to))
 }
 
 fn whole_months(from: Date, to: Date) -> i64 {
@@ -247,15 +242,4 @@ pub(super) fn pictured(moment: DateTime, picture: &str) -> String {
         at += run;
     }
     text
-}
-
-/// The day with this serial number: 1 is 31 December 1899.
-pub(in crate::formula) fn day_of_serial(serial: Decimal) -> Calc<Date> {
-    let epoch = Date::constant(1899, 12, 30);
-    plus(epoch, serial.floor().to_i64().ok_or(CalcError::NoNumber)?)
-}
-
-/// The serial number of a day.
-pub(in crate::formula) fn serial_of_day(day: Date) -> Decimal {
-    Decimal::from(between(Date::constant(1899, 12, 30), day))
 }

@@ -1,6 +1,7 @@
 //! Functions over lists, statistical ones too.
 
-use super::{Function, Gives, Run, Takes, numbers::divided};
+use super::{Function, Gives, Run, Takes};
+use crate::formula::arithmetic::divided;
 use crate::{
     formula::eval::{Args, Calc, Val, cmp_values, no_number, number},
     value::{CalcError, Value},

@@ -2,13 +2,13 @@
 
 use super::{Function, Gives, Run, Takes};
 use crate::{
-    formula::eval::{Args, Calc, Val, no_number, number},
+    formula::{
+        arithmetic::{divided, exact, power, times, to_double},
+        eval::{Args, Calc, Val, no_number, number},
+    },
     value::CalcError,
 };
-use rust_decimal::{
-    Decimal, MathematicalOps, RoundingStrategy,
-    prelude::{FromPrimitive, ToPrimitive},
-};
+use rust_decimal::{Decimal, MathematicalOps, RoundingStrategy, prelude::ToPrimitive};
 
 const N: Takes = Takes::Number;
 
@@ -151,43 +151,6 @@ pub(super) const TABLE: &[Function] = &[
     math!("DEGREES", ANGLE, "An angle in radians as degrees.", "ROUND(DEGREES(PI()), 6)" => "180", |a| double(a, f64::to_degrees)),
     math!("RADIANS", ANGLE, "An angle in degrees as radians.", "ROUND(RADIANS(180), 4)" => "3.1416", |a| double(a, f64::to_radians)),
 ];
-
-/// The first divided by the second.
-pub(in crate::formula) fn divided(number: Decimal, by: Decimal) -> Calc<Decimal> {
-    if by.is_zero() {
-        return Err(CalcError::DivisionByZero.into());
-    }
-    number.checked_div(by).ok_or_else(|| CalcError::NoNumber.into())
-}
-
-fn times(number: Decimal, by: Decimal) -> Calc<Decimal> {
-    number.checked_mul(by).ok_or_else(|| CalcError::NoNumber.into())
-}
-
-/// The base to the power: exact for whole powers that fit.
-pub(in crate::formula) fn power(base: Decimal, power: Decimal) -> Calc<Decimal> {
-    if base.is_zero() && power.is_sign_negative() && !power.is_zero() {
-        return Err(CalcError::DivisionByZero.into());
-    }
-    if let Some(whole) = power.to_i64().filter(|w| Decimal::from(*w) == power && w.unsigned_abs() <= 1_000) {
-        let mut all = Decimal::ONE;
-        for _ in 0..whole.unsigned_abs() {
-            all = all.checked_mul(base).ok_or(CalcError::NoNumber)?;
-        }
-        return if whole < 0 { divided(Decimal::ONE, all) } else { Ok(all) };
-    }
-    exact(to_double(base).powf(to_double(power)))
-}
-
-fn to_double(number: Decimal) -> f64 {
-    number.to_f64().unwrap_or(f64::NAN)
-}
-
-/// A double as a decimal of 15 digits, which is what it holds for certain.
-fn exact(double: f64) -> Calc<Decimal> {
-    let number = Decimal::from_f64(double).filter(|_| double.is_finite()).ok_or(CalcError::NoNumber)?;
-    number.round_sf(15).map(|n| n.normalize()).ok_or_else(|| CalcError::NoNumber.into())
-}
 
 fn from_double(double: f64) -> Calc<Val> {
     number(exact(double)?)

@@ -175,7 +175,7 @@ fn find(args: &Args<'_, '_>, form: impl Fn(&str) -> String) -> Calc<Val> {
 fn plain_number(text: &str) -> Calc<Decimal> {
     let (bare, share) = text.strip_suffix('%').map_or((text, false), |bare| (bare.trim_end(), true));
     let number = bare.parse::<Decimal>().or_else(|_| Decimal::from_scientific(bare)).map_err(|_| CalcError::WrongValue)?;
-    if share { super::numbers::divided(number, Decimal::ONE_HUNDRED) } else { Ok(number) }
+    if share { crate::formula::arithmetic::divided(number, Decimal::ONE_HUNDRED) } else { Ok(number) }
 }
 
 /// A number by a picture: digits that stand in any case are `0`, others `#`; `,` marks thousands, `%` makes a share of it.

@@ -20,7 +20,8 @@ use westerfall_core::{
     fault::Fault,
     form::{Followed, Form, Responding},
     id::{FieldId, RecordId},
-    intent::{Input, Intent},
+    intent::Intent,
+    value::Input,
 };
 
 /// Changes that come within this time are told together.
@@ -45,7 +46,7 @@ async fn followed(app: &App, secret: &str) -> Result<(At, RecordId), Problem> {
 }
 
 /// How an answer stands, at its private address.
-#[utoipa::path(get, path = "/api/public/answers/{secret}", params(("secret" = String, Path)), responses((status = 200, body = Followed), (status = 404, body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/public/answers/{secret}", params(("secret" = String, Path)), responses((status = 200, body = Followed)))]
 pub(in crate::api) async fn follow(State(app): State<App>, Path(secret): Path<String>) -> Result<Json<Followed>, Problem> {
     let (at, record) = followed(&app, &secret).await?;
     let look = at.look()?;
@@ -54,7 +55,7 @@ pub(in crate::api) async fn follow(State(app): State<App>, Path(secret): Path<St
 }
 
 /// Changes of an answer what its respondent still may.
-#[utoipa::path(post, path = "/api/public/answers/{secret}", params(("secret" = String, Path)), request_body = BTreeMap<String, Input>, responses((status = 200, body = Followed), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/public/answers/{secret}", params(("secret" = String, Path)), request_body = BTreeMap<String, Input>, responses((status = 200, body = Followed)))]
 pub(in crate::api) async fn amend(
     State(app): State<App>,
     Path(secret): Path<String>,
@@ -69,7 +70,7 @@ pub(in crate::api) async fn amend(
 }
 
 /// Tells an answer's private page when to look again: whenever what its respondent may see has changed. Events: `look`.
-#[utoipa::path(get, path = "/api/public/answers/{secret}/events", params(("secret" = String, Path)), responses((status = 200, body = String, content_type = "text/event-stream"), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/public/answers/{secret}/events", params(("secret" = String, Path)), responses((status = 200, body = String, content_type = "text/event-stream")))]
 pub(in crate::api) async fn follow_live(
     State(app): State<App>,
     Path(secret): Path<String>,

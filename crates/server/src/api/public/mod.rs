@@ -1,26 +1,25 @@
 //! Forms as their respondents reach them, without signing in.
 
-pub(super) mod drawn;
 pub(super) mod follow;
+pub(super) mod pictures;
 pub(super) mod send;
 
 use crate::{
     app::App,
+    here::{Caller, Perhaps},
     live::{Live, Look},
     problem::{Json, Path, Problem, Query},
-    session::Perhaps,
 };
 use axum::{extract::State, http::StatusCode};
 use serde::Deserialize;
 use std::{collections::BTreeMap, sync::Arc};
 use utoipa::ToSchema;
 use westerfall_core::{
-    access::Asker,
     dataset::RecordName,
     fault::Fault,
     form::{Answer, Form, FormView, Parameter, Responding},
     id::{FieldId, FormId, TrackerId},
-    intent::Input,
+    value::Input,
 };
 
 /// A form, and where it is.
@@ -37,7 +36,7 @@ impl At {
     }
 
     fn look(&self) -> Result<Look, Problem> {
-        Ok(self.live.look(Asker::Form(self.form))?)
+        Ok(self.live.look(Caller::Link(self.form).asker())?)
     }
 }
 
@@ -47,7 +46,7 @@ fn form_of(look: &Look, id: FormId) -> Result<&Form, Problem> {
 
 /// Only those for whom a form is see it.
 fn admit(look: &Look, form: &Form, who: &Perhaps) -> Result<(), Problem> {
-    Ok(form.admits(&look.dataset, who.0.as_ref().map(|signed| signed.person))?)
+    Ok(form.admits(&look.dataset, who.person())?)
 }
 
 /// Answers so far.
@@ -75,7 +74,7 @@ impl AnswersBody {
 }
 
 /// The form at a public address, as it begins; the parameters of the address count.
-#[utoipa::path(get, path = "/api/public/forms/{link}", params(("link" = String, Path)), responses((status = 200, body = FormView), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/public/forms/{link}", params(("link" = String, Path)), responses((status = 200, body = FormView)))]
 pub(in crate::api) async fn form(
     State(app): State<App>,
     who: Perhaps,
@@ -86,7 +85,7 @@ pub(in crate::api) async fn form(
 }
 
 /// The form as it stands with these answers: which questions are asked, what they offer, what lines come to.
-#[utoipa::path(post, path = "/api/public/forms/{link}/look", params(("link" = String, Path)), request_body = AnswersBody, responses((status = 200, body = FormView), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/public/forms/{link}/look", params(("link" = String, Path)), request_body = AnswersBody, responses((status = 200, body = FormView)))]
 pub(in crate::api) async fn look(
     State(app): State<App>,
     who: Perhaps,
@@ -119,7 +118,7 @@ pub(in crate::api) struct Searching {
 }
 
 /// The records that a link question offers for what was typed: their names and nothing else.
-#[utoipa::path(post, path = "/api/public/forms/{link}/questions/{field}/names", params(("link" = String, Path), ("field" = u32, Path)), request_body = Searching, responses((status = 200, body = Vec<RecordName>), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/public/forms/{link}/questions/{field}/names", params(("link" = String, Path), ("field" = u32, Path)), request_body = Searching, responses((status = 200, body = Vec<RecordName>)))]
 pub(in crate::api) async fn offered(
     State(app): State<App>,
     who: Perhaps,
@@ -149,7 +148,7 @@ pub(in crate::api) enum Happened {
 }
 
 /// Counts that a form was opened or left. Numbers only: nothing is kept of who it was.
-#[utoipa::path(post, path = "/api/public/forms/{link}/count", params(("link" = String, Path)), request_body = Happened, responses((status = 204), (status = 404, body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/public/forms/{link}/count", params(("link" = String, Path)), request_body = Happened, responses((status = 204)))]
 pub(in crate::api) async fn count(
     State(app): State<App>,
     Path(link): Path<String>,

@@ -8,15 +8,16 @@ use super::{
 use crate::{
     api::idempotency_key,
     app::App,
+    here::Perhaps,
     pictures::{self, Upload},
-    problem::{Json, Path, Problem, holds_zero, too_large},
+    problem::{Json, Path, Problem, holds_zero},
+    refusal::Refusal,
     secrets::random_hex,
-    session::Perhaps,
     ways,
 };
 use axum::{
     extract::{Multipart, State},
-    http::{HeaderMap, StatusCode},
+    http::HeaderMap,
 };
 use serde::Serialize;
 use sha2::{Digest, Sha256};
@@ -27,8 +28,7 @@ use westerfall_core::{
     fault::{Fault, FaultKind},
     form::{Answer, Audience},
     id::{FieldId, RecordId},
-    intent::Input,
-    value::Attachment,
+    value::{Attachment, Input},
 };
 
 /// Most files in one answer.
@@ -67,7 +67,7 @@ pub(in crate::api) struct SendBody {
 }
 
 /// Sends an answer. With an `Idempotency-Key`, sending twice makes one record. If anything is wrong, nothing is kept.
-#[utoipa::path(post, path = "/api/public/forms/{link}", params(("link" = String, Path)), request_body(content = SendBody, content_type = "multipart/form-data"), responses((status = 200, body = Sent), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/public/forms/{link}", params(("link" = String, Path)), request_body(content = SendBody, content_type = "multipart/form-data"), responses((status = 200, body = Sent)))]
 pub(in crate::api) async fn send(
     State(app): State<App>,
     who: Perhaps,
@@ -89,9 +89,9 @@ pub(in crate::api) async fn send(
     let follows = form.following.is_some();
     // Who answers is noted only where the form is for people who are known; and nobody answers for somebody else.
     let by = match &who.0 {
-        Some(signed) if form.audience != Audience::Anyone => {
-            signed.actor()?;
-            Some(signed.person)
+        Some(caller) if form.audience != Audience::Anyone => {
+            caller.actor()?;
+            Some(caller.person()?)
         }
         _ => None,
     };
@@ -136,37 +136,27 @@ fn secret_of(app: &App, at: &At, key: &str) -> String {
 async fn read_answers(mut multipart: Multipart) -> Result<(AnswersBody, Vec<SentFile>), Problem> {
     let mut body = AnswersBody::default();
     let mut sent = Vec::new();
-    let unreadable = || Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read.");
-    let broken = |e: axum::extract::multipart::MultipartError| {
-        if e.status() == StatusCode::PAYLOAD_TOO_LARGE { too_large() } else { unreadable() }
-    };
-    let shape = |_| Problem::new(StatusCode::BAD_REQUEST, "The answers are not JSON of the right shape.");
-    while let Some(part) = multipart.next_field().await.map_err(broken)? {
+    let shape = |_| Refusal::WrongShape.saying("The answers are not JSON of the right shape.");
+    while let Some(part) = multipart.next_field().await? {
         let name = part.name().unwrap_or_default().to_owned();
         if let Some(place) = FilePlace::named(&name) {
             let file = part.file_name().unwrap_or("file").to_owned();
-            let bytes = part.bytes().await.map_err(broken)?.to_vec();
+            let bytes = part.bytes().await?.to_vec();
             sent.push((place, file, bytes));
             if sent.len() > MOST_FILES {
                 return Err(Fault::new(FaultKind::TooLong, format!("At most {MOST_FILES} files can be sent at once.")).into());
             }
             continue;
         }
-        let text = part.text().await.map_err(broken)?;
+        let text = part.text().await?;
         match name.as_str() {
             "answers" => body.answers = serde_json::from_str(&text).map_err(shape)?,
             "lines" => body.lines = serde_json::from_str(&text).map_err(shape)?,
             "parameters" => body.parameters = serde_json::from_str(&text).map_err(shape)?,
-            "took" if text.parse().is_ok_and(|took: u64| took < TOO_FAST) => {
-                let message = "That was faster than anybody reads. Look over your answers and send them again.";
-                return Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, message));
-            }
-            "website" if !text.is_empty() => {
-                let message = "A box that nobody sees was filled in, as programs do. Reload the page, and send your answer again.";
-                return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, message));
-            }
+            "took" if text.parse().is_ok_and(|took: u64| took < TOO_FAST) => return Err(Refusal::TooFast.into()),
+            "website" if !text.is_empty() => return Err(Refusal::HiddenBox.into()),
             "took" | "website" => {}
-            _ => return Err(unreadable()),
+            _ => return Err(Refusal::Unreadable.into()),
         }
     }
     Ok((body, sent))
@@ -177,12 +167,11 @@ type SentFile = (FilePlace, String, Vec<u8>);
 
 /// The answers with these files among them.
 fn with_files(mut body: AnswersBody, files: BTreeMap<FilePlace, Vec<Attachment>>) -> Result<Answer, Problem> {
-    let unreadable = || Problem::new(StatusCode::BAD_REQUEST, "What was sent could not be read.");
     for (place, files) in files {
         let answers = match place {
             FilePlace::Answer(_) => &mut body.answers,
             FilePlace::Line(question, line, _) => {
-                body.lines.get_mut(&question).and_then(|lines| lines.get_mut(line)).ok_or_else(unreadable)?
+                body.lines.get_mut(&question).and_then(|lines| lines.get_mut(line)).ok_or(Refusal::Unreadable)?
             }
         };
         answers.insert(place.field(), Input::Upload(files));
@@ -257,7 +246,7 @@ pub(in crate::api) struct Taken {
 /// Takes a signed web call as an answer. `Westerfall-Timestamp` is its moment in seconds since 1970; `Westerfall-Signature` the
 /// HMAC-SHA-256, in hexadecimal digits, of that moment, a point and the body, under the form's secret. The same call again is
 /// the same record.
-#[utoipa::path(post, path = "/api/public/forms/{link}/calls", params(("link" = String, Path)), request_body = String, responses((status = 200, body = Taken), (status = "4XX", body = crate::problem::ProblemBody)))]
+#[utoipa::path(post, path = "/api/public/forms/{link}/calls", params(("link" = String, Path)), request_body = String, responses((status = 200, body = Taken)))]
 pub(in crate::api) async fn call(
     State(app): State<App>,
     Path(link): Path<String>,
@@ -272,10 +261,9 @@ pub(in crate::api) async fn call(
     let (moment, signed) = (header("westerfall-timestamp"), header("westerfall-signature"));
     let signature = ways::believe(&secret, moment, signed, &body)?;
     if holds_zero(&body) {
-        return Err(Problem::new(StatusCode::UNPROCESSABLE_ENTITY, "A text in the call holds the character zero. Take it out."));
+        return Err(Refusal::HoldsZero.into());
     }
-    let json: serde_json::Value =
-        serde_json::from_slice(&body).map_err(|_| Problem::new(StatusCode::BAD_REQUEST, "What was sent is not JSON."))?;
+    let json: serde_json::Value = serde_json::from_slice(&body).map_err(|_| Refusal::NotJson)?;
     let answer = form.answer_of_call(&json).ok_or_else(|| Fault::not_found("form"))?;
     // The same call is the same record, however its signature is spelt.
     let key = format!("form {} call {moment} {signature}", at.form);

@@ -19,12 +19,12 @@ use westerfall_core::fault::{Fault, FaultKind};
 const QR_SCALE: u32 = 12;
 
 /// A picture of a form: `head` or `mark`.
-#[utoipa::path(get, path = "/api/public/forms/{link}/pictures/{which}", params(("link" = String, Path), ("which" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), (status = 404, body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/public/forms/{link}/pictures/{which}", params(("link" = String, Path), ("which" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/jpeg")))]
 pub(in crate::api) async fn picture(State(app): State<App>, Path((link, which)): Path<(String, String)>) -> Result<Response, Problem> {
     let at = At::of(&app, &link).await?;
     let look = at.look()?;
     let unknown = || Problem::from(Fault::not_found("picture"));
-    let of = &form_of(&look, at.form)?.look;
+    let of = &form_of(&look, at.form)?.appearance;
     let id = match which.as_str() {
         "head" => of.picture.clone(),
         "mark" => of.mark.clone(),
@@ -44,7 +44,7 @@ fn shown(media: &'static str, bytes: Vec<u8>) -> Response {
 }
 
 /// A form's address, with these parameters, as a QR code: SVG, or PNG for an address that ends in `.png`.
-#[utoipa::path(get, path = "/api/public/forms/{link}/qr/{file}", params(("link" = String, Path), ("file" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/svg+xml"), (status = 404, body = crate::problem::ProblemBody)))]
+#[utoipa::path(get, path = "/api/public/forms/{link}/qr/{file}", params(("link" = String, Path), ("file" = String, Path)), responses((status = 200, body = Vec<u8>, content_type = "image/svg+xml")))]
 pub(in crate::api) async fn qr(
     State(app): State<App>,
     Path((link, file)): Path<(String, String)>,

@@ -1,10 +1,13 @@
 //! The structure of a tracker: tables, fields and their kinds.
 
+mod part;
+mod refs;
+
 use crate::{
     condition::Condition,
     formula::Formula,
     id::{AutomationId, FieldId, OptionId, TableId},
-    value::CellValue,
+    value::{CellValue, Locale},
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -138,6 +141,20 @@ impl FieldDef {
             offers: Offers::default(),
             kind,
         }
+    }
+}
+
+impl FieldDef {
+    /// Why nobody can put anything in, where that is so.
+    pub fn refusal(&self) -> Option<String> {
+        let name = &self.name;
+        Some(match &self.kind {
+            Kind::Carried { .. } => format!("“{name}” is carried from a linked record: change it there."),
+            kind if kind.is_computed() => format!("“{name}” is computed. Ctrl-. says why it is what it is."),
+            Kind::Button { .. } => format!("“{name}” is a button: press it."),
+            kind if !kind.takes_input() => format!("Westerfall fills in “{name}” by itself."),
+            _ => return None,
+        })
     }
 }
 
@@ -529,6 +546,11 @@ impl TableDef {
     pub fn many(&self) -> String {
         within_sentence(&self.name)
     }
+
+    /// Why a record that somebody may only look at can't be changed.
+    pub fn only_looked_at(&self) -> String {
+        format!("You can look at this {} but not change it.", self.one)
+    }
 }
 
 /// A name as it stands within a sentence: the first letter small, unless the word is written in capitals.
@@ -540,4 +562,22 @@ pub fn within_sentence(name: &str) -> String {
         }
         _ => name.to_owned(),
     }
+}
+
+/// What a tracker is called and where it is.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct TrackerDef {
+    pub name: String,
+    pub description: String,
+    /// The area of the team it is listed under.
+    pub area: String,
+    /// IANA name of the zone in which its days begin and end.
+    pub zone: String,
+    pub locale: Locale,
+    /// The sign beside its name: one of a small set of the interface's.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub icon: String,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hue: Option<Hue>,
 }

@@ -1,5 +1,6 @@
-//! Texts with values put in: `Blocked: {Title} at {Section.Name}`. Kept by ids, so that renaming a field changes nothing.
+//! Reading a text with values as it is typed, writing it back, and filling it in for a record.
 
+use super::{Filled, Piece, WORDING_LIMIT, Wording};
 use crate::{
     access::Lens,
     dataset::Dataset,
@@ -7,41 +8,15 @@ use crate::{
     id::{FieldId, RecordId, TableId},
     value::Cell,
 };
-use serde::{Deserialize, Serialize};
 
-/// Longest template, in characters as typed.
-pub const TEMPLATE_LIMIT: usize = 20_000;
-
-/// A text with values put in.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Template(pub Vec<Piece>);
-
-/// A run of a template.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(rename_all = "lowercase")]
-pub enum Piece {
-    Text(String),
-    /// A value of the record: the links to follow, then the field.
-    Value(Vec<FieldId>),
-}
-
-/// A template filled in, and the names of what was left out because its reader may not see it.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct Filled {
-    pub text: String,
-    pub left_out: Vec<String>,
-}
-
-impl Template {
-    /// Reads a typed template. A brace that stands for itself is doubled.
+impl Wording {
+    /// Reads a typed text with values. A brace that stands for itself is doubled.
     ///
     /// # Errors
     /// [`FaultKind::BadRule`] naming what is in braces but is no field, or a brace without its partner.
     pub fn parse(text: &str, ds: &Dataset, table: TableId) -> Result<Self, Fault> {
-        if text.chars().count() > TEMPLATE_LIMIT {
-            return Err(Fault::new(FaultKind::TooLong, format!("This text has at most {TEMPLATE_LIMIT} characters.")));
+        if text.chars().count() > WORDING_LIMIT {
+            return Err(Fault::new(FaultKind::TooLong, format!("This text has at most {WORDING_LIMIT} characters.")));
         }
         let mut pieces = Vec::new();
         let mut plain = String::new();
@@ -75,7 +50,7 @@ impl Template {
         Ok(Self(pieces))
     }
 
-    /// The template as one types it.
+    /// The text as one types it.
     pub fn to_text(&self, ds: &Dataset, table: TableId) -> String {
         let piece = |piece: &Piece| match piece {
             Piece::Text(text) => text.replace('{', "{{").replace('}', "}}"),

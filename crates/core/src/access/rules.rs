@@ -1,0 +1,132 @@
+//! A role as a part, and who holds one.
+
+use super::{Asker, Base, Lens, Reach, Role, StandsIn};
+use crate::{
+    checks::check_name,
+    dataset::Dataset,
+    fault::{Checked, Fault, FaultKind, Faults},
+    id::{PersonId, RoleId},
+    part::{Part, Sort, is_part},
+    rules::{Rules, Tells, stewards_only},
+};
+
+is_part!(Role, Role);
+
+impl Sort for Role {
+    const SORT: &'static str = "role";
+
+    fn of(part: &Part) -> Option<&Self> {
+        if let Part::Role(found) = part { Some(found) } else { None }
+    }
+
+    fn number(&self) -> u32 {
+        self.id.get()
+    }
+
+    fn renumber(&mut self, number: u32) {
+        self.id = RoleId::new(number).unwrap_or(self.id);
+    }
+
+    fn title(&self) -> &str {
+        &self.name
+    }
+}
+
+impl Rules for Role {
+    fn may_shape(&self, lens: &Lens<'_>, _asker: Asker) -> Result<(), Fault> {
+        stewards_only(lens)
+    }
+
+    fn fits(&self, _before: Option<&Self>, ds: &Dataset) -> Checked<()> {
+        check_name(&self.name)?;
+        self.check(ds)
+    }
+
+    fn tells(&self, _before: &Lens<'_>, after: &Lens<'_>) -> Tells {
+        Tells { structure: after.is_steward(), access: after.me().is_none_or(|me| self.members.contains(&me)) }
+    }
+
+    fn is_about_somebody(&self) -> bool {
+        true
+    }
+
+    fn packed(mut self, whole: bool) -> Option<Self> {
+        if !whole {
+            self.members.clear();
+        }
+        Some(self)
+    }
+}
+
+impl Role {
+    /// Whether every table, field and condition it names is there and fits.
+    ///
+    /// # Errors
+    /// [`FaultKind::BadRule`] for each that is not.
+    pub fn check(&self, ds: &Dataset) -> Checked<()> {
+        let mut faults = Vec::new();
+        for (table, rights) in &self.tables {
+            let at = format!("/tables/{table}");
+            let Some(home) = ds.table(*table) else {
+                faults.push(Fault::new(FaultKind::BadRule, "This role names a table that is not there any more.").at(&at));
+                continue;
+            };
+            for (name, reach) in [("look", &rights.look), ("change", &rights.change), ("remove", &rights.remove)] {
+                if let Reach::Where(condition) = reach
+                    && let Err(Faults(found)) = condition.check(ds, *table)
+                {
+                    faults.extend(found.into_iter().map(|f| f.at(format!("{at}/{name}/where"))));
+                }
+            }
+            if rights.fields.keys().chain(&rights.released).any(|f| home.def.field(*f).is_none()) {
+                faults.push(Fault::new(FaultKind::BadRule, "This role names a field that is not there any more.").at(&at));
+            }
+        }
+        Faults::none_or(faults)
+    }
+}
+
+impl Dataset {
+    pub fn role(&self, id: RoleId) -> Option<&Role> {
+        self.part(id.get())
+    }
+
+    pub fn roles(&self) -> impl Iterator<Item = &Role> {
+        self.parts_of()
+    }
+}
+
+impl Dataset {
+    /// The roles a person holds in this tracker.
+    pub fn roles_of(&self, person: PersonId) -> impl Iterator<Item = &Role> {
+        self.roles().filter(move |r| r.members.contains(&person))
+    }
+
+    /// Whether a person holds a role with one of these bases.
+    pub fn holds(&self, person: PersonId, bases: &[Base]) -> bool {
+        self.roles_of(person).any(|r| bases.contains(&r.base))
+    }
+}
+
+impl Asker {
+    /// Whether the tracker is there for them: they hold a role in it, or are its steward and stand in for somebody who does.
+    pub fn may_look_at(self, ds: &Dataset) -> bool {
+        match self {
+            Asker::Person(person) => ds.roles_of(person).next().is_some(),
+            Asker::StandingIn { by, r#as } => ds.holds(by, &[Base::Steward]) && ds.roles_of(r#as).next().is_some(),
+            Asker::Form(_) | Asker::Westerfall => true,
+        }
+    }
+}
+
+impl Dataset {
+    /// Whether this tracker is in the way of one person's standing in for another, or a reason for it: through them one would
+    /// see whatever they see, so that one must be the steward of every tracker that they open.
+    pub fn stands_in(&self, by: PersonId, r#as: PersonId) -> StandsIn {
+        match (self.holds(by, &[Base::Steward]), self.roles_of(r#as).next().is_some()) {
+            (true, _) => StandsIn::Steward,
+            (false, true) => StandsIn::Never,
+            (false, false) => StandsIn::NoMatter,
+        }
+    }
+}

@@ -1,0 +1,167 @@
+//! What a change did, in a few words: *changed the view Open faults*. They stand after *You* in the line that offers to take it
+//! back, and in a structure's history.
+
+use crate::{
+    dataset::Dataset,
+    history::{Change, Op, Rows},
+    id::{FieldId, TableId},
+    part::Part,
+    schema::{FieldDef, TableDef},
+    sentence::{a_or_an, count_words},
+    value::list_text,
+};
+use std::collections::BTreeSet;
+
+/// Most names of fields that are listed.
+const NAMED: usize = 3;
+
+impl Change {
+    /// What it did, in words; `after`: the tracker as it stands since. Only for whoever did it: it names what it touched.
+    pub fn in_words(&self, after: &Dataset) -> String {
+        self.structure_words().or_else(|| self.record_words(after)).unwrap_or_else(|| "changed something".to_owned())
+    }
+
+    fn structure_words(&self) -> Option<String> {
+        let puts = self.ops.iter().filter_map(|op| if let Op::Put { before, after } = op { Some((before, after)) } else { None });
+        let told: Vec<Told> = puts.filter_map(|(before, put)| told(before.as_deref(), put.as_deref())).collect();
+        // What follows from a change (a view without a field that went) is less than what was meant.
+        told.into_iter().max_by_key(|told| told.weight).map(|told| told.words)
+    }
+
+    fn record_words(&self, after: &Dataset) -> Option<String> {
+        let mut edited: BTreeSet<FieldId> = BTreeSet::new();
+        let (mut added, mut binned, mut back) = (Count::default(), Count::default(), Count::default());
+        let mut pressed = None;
+        let mut at = None;
+        for op in &self.ops {
+            match op {
+                Op::Add { table, .. } => added.add(*table, 1),
+                Op::Rows(Rows { table, count, .. }) => added.add(*table, *count),
+                Op::Gone { table, gone, .. } => if *gone { &mut binned } else { &mut back }.add(*table, 1),
+                Op::Bin { table, count, gone, .. } => if *gone { &mut binned } else { &mut back }.add(*table, *count),
+                Op::Cell { table, field, .. } | Op::Fill { table, field, .. } => {
+                    edited.insert(*field);
+                    at = at.or(Some(*table));
+                }
+                Op::Press { table, field, .. } => pressed = name_of(after, *table, *field),
+                Op::Arrive { table, .. } => at = at.or(Some(*table)),
+                Op::Turned { .. } | Op::Count { .. } | Op::Put { .. } => {}
+            }
+        }
+        let of = |count: &Count| Some(after.any_table(count.table?)?.def.counted(count.number));
+        if let Some(added) = of(&added) {
+            return Some(format!("added {added}"));
+        }
+        if let Some(binned) = of(&binned) {
+            return Some(format!("put {binned} into the bin"));
+        }
+        if let Some(back) = of(&back) {
+            return Some(format!("brought {back} back"));
+        }
+        if let Some(button) = pressed {
+            return Some(format!("pressed {button}"));
+        }
+        let home = at?;
+        let names: Vec<String> = edited.iter().filter_map(|field| name_of(after, home, *field)).collect();
+        Some(match names.len() {
+            0 => format!("changed {}", a_or_an(&after.any_table(home)?.def.one)),
+            1..=NAMED => format!("changed {}", list_text(&names, "and")),
+            more => format!("changed {more} fields"),
+        })
+    }
+}
+
+/// Records of the table that was met first.
+#[derive(Default)]
+struct Count {
+    table: Option<TableId>,
+    number: usize,
+}
+
+impl Count {
+    fn add(&mut self, table: TableId, number: u32) {
+        if *self.table.get_or_insert(table) == table {
+            self.number = self.number.saturating_add(number as usize);
+        }
+    }
+}
+
+fn name_of(ds: &Dataset, table: TableId, field: FieldId) -> Option<String> {
+    ds.any_table(table)?.def.field(field).map(|f| f.name.clone())
+}
+
+/// What was done to a part, and how much it says beside what else was done.
+struct Told {
+    words: String,
+    weight: u8,
+}
+
+fn told(before: Option<&Part>, put: Option<&Part>) -> Option<Told> {
+    let weighed = |weight: u8, words: String| Some(Told { words, weight });
+    match (before, put) {
+        (None, None) => None,
+        (None, Some(Part::Table(table))) => weighed(9, format!("made the table {}", table.name)),
+        (None, Some(part)) => weighed(3, format!("made the {} {}", part.key().0, part.title())),
+        (Some(Part::Table(table)), None) => weighed(9, format!("put the table {} into the bin", table.name)),
+        (Some(part), None) => weighed(3, format!("took the {} {} away", part.key().0, part.title())),
+        (Some(Part::Table(old)), Some(Part::Table(new))) => table_words(old, new).and_then(|(weight, words)| weighed(weight, words)),
+        (Some(_), Some(Part::Tracker(tracker))) => weighed(3, format!("changed what {} is called or how it looks", tracker.name)),
+        (Some(_), Some(part)) => weighed(2, format!("changed the {} {}", part.key().0, part.title())),
+    }
+}
+
+fn table_words(old: &TableDef, new: &TableDef) -> Option<(u8, String)> {
+    match (old.gone, new.gone) {
+        (None, Some(_)) => return Some((9, format!("put the table {} into the bin", new.name))),
+        (Some(_), None) => return Some((9, format!("brought the table {} back", new.name))),
+        _ => {}
+    }
+    let fresh = new.fields.iter().find(|f| old.field(f.id).is_none());
+    if let Some(fresh) = fresh {
+        let back = old.binned.iter().any(|b| b.field.id == fresh.id);
+        let made = || match computed(fresh) {
+            Some(kind) => format!("made the {kind} {}", fresh.name),
+            None => format!("added the field {}", fresh.name),
+        };
+        return Some((8, if back { format!("brought {} back", fresh.name) } else { made() }));
+    }
+    if let Some(gone) = old.fields.iter().find(|f| new.field(f.id).is_none()) {
+        return Some((8, format!("put {} into the bin", gone.name)));
+    }
+    let changed: Vec<(&FieldDef, &FieldDef)> =
+        new.fields.iter().filter_map(|now| Some((old.field(now.id)?, now))).filter(|(was, now)| was != now).collect();
+    if let Some((was, now)) = changed.first() {
+        return Some(field_words(was, now, changed.len()));
+    }
+    let order = |table: &TableDef| table.fields.iter().map(|f| f.id).collect::<Vec<_>>();
+    if order(old) != order(new) {
+        return Some((5, format!("moved a field of {}", new.name)));
+    }
+    Some((
+        4,
+        if old.name == new.name { format!("changed the table {}", new.name) } else { format!("renamed {} to {}", old.name, new.name) },
+    ))
+}
+
+fn field_words(was: &FieldDef, now: &FieldDef, changed: usize) -> (u8, String) {
+    if std::mem::discriminant(&was.kind) != std::mem::discriminant(&now.kind) {
+        return (7, format!("made {} {}", now.name, a_or_an(now.kind.name())));
+    }
+    if was.name != now.name {
+        return (7, format!("renamed {} to {}", was.name, now.name));
+    }
+    let one = || computed(now).map_or_else(|| format!("changed {}", now.name), |kind| format!("changed the {kind} {}", now.name));
+    (6, if changed == 1 { one() } else { format!("changed {changed} fields") })
+}
+
+/// What a field is called that computes its values.
+fn computed(field: &FieldDef) -> Option<&'static str> {
+    field.kind.is_computed().then(|| field.kind.name())
+}
+
+impl TableDef {
+    /// So many of its records: *1 fault*, *3 faults*.
+    pub fn counted(&self, number: usize) -> String {
+        if number == 1 { a_or_an(&self.one) } else { count_words(number, &self.one, &self.many()) }
+    }
+}

@@ -1,0 +1,74 @@
+//! Whether a view fits, and what of it is open to somebody.
+
+use super::{MAX_FIELDS, MAX_GROUPS, MAX_SORTS, Query};
+use crate::{
+    access::Lens,
+    dataset::Dataset,
+    fault::{Checked, Fault, FaultKind, Faults},
+    id::{FieldId, TableId},
+};
+
+impl Query {
+    /// The query as somebody may ask it: fields that are not open to them are left out of what is shown, grouped and sorted.
+    ///
+    /// # Errors
+    /// A condition names what is not open to them, or the rest does not fit.
+    pub fn asked_by(&self, lens: &Lens<'_>, table: TableId) -> Checked<Query> {
+        if let Err(Faults(found)) = self.condition.check_for(lens, table) {
+            return Err(Faults(found.into_iter().map(|f| f.at("/condition")).collect()));
+        }
+        self.check(lens.dataset(), table)?;
+        Ok(self.as_open_to(lens, table))
+    }
+
+    /// The same without all that names what is not open to somebody.
+    #[must_use]
+    pub fn as_open_to(&self, lens: &Lens<'_>, table: TableId) -> Query {
+        let open = |field: FieldId| lens.reads(table, field);
+        Query {
+            condition: self.condition.as_open_to(lens, table),
+            groups: self.groups.iter().filter(|o| open(o.field)).copied().collect(),
+            sorts: self.sorts.iter().filter(|o| open(o.field)).copied().collect(),
+            fields: self.fields.iter().filter(|f| open(f.field)).copied().collect(),
+            tallies: self.tallies.iter().filter(|t| open(t.field)).copied().collect(),
+        }
+    }
+
+    /// Whether everything it names is there and fits.
+    ///
+    /// # Errors
+    /// [`FaultKind::BadRule`] for each thing that is not.
+    pub fn check(&self, ds: &Dataset, table: TableId) -> Checked<()> {
+        let mut faults = Vec::new();
+        if let Err(Faults(found)) = self.condition.check(ds, table) {
+            faults.extend(found.into_iter().map(|f| f.at("/condition")));
+        }
+        let there = |field: FieldId| ds.table(table).is_some_and(|t| t.def.field(field).is_some());
+        let gone = |at: String| Fault::new(FaultKind::BadRule, "This view names a field that is not there any more.").at(at);
+        let named = [
+            ("groups", self.groups.iter().map(|o| o.field).collect::<Vec<_>>()),
+            ("sorts", self.sorts.iter().map(|o| o.field).collect()),
+            ("fields", self.fields.iter().map(|f| f.field).collect()),
+            ("tallies", self.tallies.iter().map(|t| t.field).collect()),
+        ];
+        for (list, fields) in named {
+            let lost = fields.iter().enumerate().filter(|(_, field)| !there(**field));
+            faults.extend(lost.map(|(place, _)| gone(format!("/{list}/{place}"))));
+        }
+        for (place, tally) in self.tallies.iter().enumerate() {
+            let is_number = ds.shown_kind(table, tally.field).is_none_or(|(_, kind)| kind.is_number());
+            if !is_number {
+                faults.push(Fault::new(FaultKind::BadRule, "Only numbers can be summed up so.").at(format!("/tallies/{place}")));
+            }
+        }
+        if self.fields.len() > MAX_FIELDS || self.tallies.len() > MAX_FIELDS {
+            let message = format!("A view shows at most {MAX_FIELDS} fields, and as many figures.");
+            faults.push(Fault::new(FaultKind::TooLong, message));
+        }
+        if self.groups.len() > MAX_GROUPS || self.sorts.len() > MAX_SORTS {
+            let message = format!("A view has at most {MAX_GROUPS} groups and {MAX_SORTS} sorts.");
+            faults.push(Fault::new(FaultKind::BadRule, message));
+        }
+        Faults::none_or(faults)
+    }
+}

@@ -1,0 +1,92 @@
+//! A view as a part.
+
+use super::View;
+use crate::{
+    access::{Asker, Lens},
+    checks::check_name,
+    dataset::Dataset,
+    fault::{Checked, Fault, FaultKind},
+    id::{TableId, ViewId},
+    part::{Part, Sort, is_part},
+    rules::{Rules, Tells, builders_only},
+};
+
+is_part!(View, View);
+
+impl Sort for View {
+    const SORT: &'static str = "view";
+
+    fn of(part: &Part) -> Option<&Self> {
+        if let Part::View(found) = part { Some(found) } else { None }
+    }
+
+    fn number(&self) -> u32 {
+        self.id.get()
+    }
+
+    fn renumber(&mut self, number: u32) {
+        self.id = ViewId::new(number).unwrap_or(self.id);
+    }
+
+    fn title(&self) -> &str {
+        &self.name
+    }
+
+    fn table(&self) -> Option<TableId> {
+        Some(self.table)
+    }
+}
+
+impl Rules for View {
+    fn may_shape(&self, lens: &Lens<'_>, asker: Asker) -> Result<(), Fault> {
+        match (self.owner, asker) {
+            (_, _) if !lens.opens(self.table) => Err(Fault::not_found("view")),
+            (Some(owner), Asker::Person(me)) if owner == me => Ok(()),
+            (Some(_), Asker::Person(_) | Asker::StandingIn { .. } | Asker::Form(_)) => Err(Fault::not_found("view")),
+            (Some(_), Asker::Westerfall) => Ok(()),
+            (None, _) => builders_only(lens, "the team’s views. Save it as your own view instead; only they can change these"),
+        }
+    }
+
+    fn may_give_way(&self, lens: &Lens<'_>) -> Result<(), Fault> {
+        if self.query.condition.is_open_to(lens, self.table) {
+            return Ok(());
+        }
+        let message =
+            "This view is narrowed by something that is not open to you, so that you can’t change it. Save it as your own view instead.";
+        Err(Fault::new(FaultKind::NotAllowed, message))
+    }
+
+    fn may_be_put(&self, lens: &Lens<'_>) -> Checked<()> {
+        self.query.asked_by(lens, self.table).map(drop).map_err(|faults| faults.under("/query"))
+    }
+
+    fn fits(&self, _before: Option<&Self>, ds: &Dataset) -> Checked<()> {
+        check_name(&self.name)?;
+        ds.table(self.table).ok_or_else(|| Fault::not_found("table"))?;
+        self.query.check(ds, self.table).map_err(|faults| faults.under("/query"))
+    }
+
+    fn tells(&self, before: &Lens<'_>, after: &Lens<'_>) -> Tells {
+        let opens = before.opens(self.table) || after.opens(self.table);
+        Tells::structure_if(opens && self.owner.is_none_or(|owner| after.me() == Some(owner)))
+    }
+
+    fn is_about_somebody(&self) -> bool {
+        self.owner.is_some()
+    }
+
+    fn packed(self, whole: bool) -> Option<Self> {
+        (whole || self.owner.is_none()).then_some(self)
+    }
+}
+
+impl Dataset {
+    pub fn view(&self, id: ViewId) -> Option<&View> {
+        self.part(id.get())
+    }
+
+    pub fn views(&self) -> impl Iterator<Item = &View> {
+        self.parts_of()
+    }
+}

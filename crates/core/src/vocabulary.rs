@@ -1,0 +1,223 @@
+//! What a coordinator can say, in words: kinds of fields, checks of conditions, orders, periods. The interface offers these and
+//! composes none of its own; a new kind or check is offered everywhere from here.
+
+use crate::{
+    condition::{Check, Comparison, Period, TextMatch, When},
+    form::AnswerKind,
+    formula::Formula,
+    id::{FieldId, TableId},
+    schema::{Hue, Kind, Link, NumberPart, Restart, Summary, SummaryFigure, TEXT_LIMIT},
+};
+use rust_decimal::Decimal;
+use serde::Serialize;
+
+/// Everything that can be said.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Vocabulary {
+    /// Those that can be made by hand first, the most usual first in each group.
+    pub kinds: Vec<KindWords>,
+    pub periods: Vec<PeriodWords>,
+    /// In an order in which neighbours differ.
+    pub hues: Vec<Hue>,
+}
+
+/// What can be said of fields of one kind.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct KindWords {
+    /// The kind's word in the API.
+    pub r#type: String,
+    pub name: &'static str,
+    /// What it holds, in a few words.
+    pub what: &'static str,
+    /// Under which it is offered; none: it is not made by hand.
+    pub group: Option<&'static str>,
+    /// As a new field begins; none: it is made on a page of its own.
+    #[cfg_attr(feature = "openapi", schema(no_recursion))]
+    pub begins: Option<Kind>,
+    /// The ways in which it can be tested.
+    pub checks: Vec<CheckWords>,
+    /// How records stand by it: first to last, and the other way round.
+    pub orders: [&'static str; 2],
+    /// Whether forms can ask for it.
+    pub asked: bool,
+    /// Whether its values are numbers, which can be summed.
+    pub number: bool,
+}
+
+/// A way in which a field can be tested.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct CheckWords {
+    /// As it stands after the field; a gap is written as *…*.
+    pub name: &'static str,
+    /// The first check of this sort.
+    pub begins: Check,
+}
+
+/// A run of days that has a name.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PeriodWords {
+    /// A number of days is written as *…*.
+    pub name: String,
+    pub begins: Period,
+}
+
+impl Vocabulary {
+    /// All of it.
+    pub fn new() -> Self {
+        Self { kinds: kinds().into_iter().map(KindWords::of).collect(), periods: periods(), hues: Hue::ALL.to_vec() }
+    }
+}
+
+impl Default for Vocabulary {
+    fn default() -> Self {
+        Self::new()
+    }
+}
+
+/// Group, name, what it holds, an example of it.
+type Entry = (Option<&'static str>, &'static str, &'static str, Kind);
+
+fn kinds() -> Vec<Entry> {
+    let (words, numbers, picking) = (Some("Words"), Some("Numbers and days"), Some("Picking"));
+    let (others, more) = (Some("Other tables"), Some("And"));
+    let any = FieldId::FIRST;
+    let link = Kind::Link(Link { to: TableId::FIRST, back: any, one: true, holds: true });
+    let shows = || Box::new(Kind::Number { decimals: 0, unit: String::new() });
+    let summary = Summary { links: Vec::new(), figure: SummaryFigure::Count, field: None, condition: Default::default(), shows: shows() };
+    let parts = vec![NumberPart::Fixed { text: "N-".into() }, NumberPart::Counter { digits: 4, restarts: Restart::Never }];
+    vec![
+        (words, "Text", "one line", Kind::Text { limit: TEXT_LIMIT }),
+        (words, "Long text", "several lines", Kind::LongText),
+        (words, "E-mail", "an address to write to", Kind::Email),
+        (words, "Phone", "a number to call", Kind::Phone),
+        (words, "Web address", "with a title", Kind::Web),
+        (numbers, "Number", "with a unit", Kind::Number { decimals: 0, unit: String::new() }),
+        (numbers, "Money", "in one currency", Kind::Money { currency: "GBP".into() }),
+        (numbers, "Percent", "a share", Kind::Percent { decimals: 0 }),
+        (numbers, "Rating", "from 1 to 5, say", Kind::Rating { most: 5 }),
+        (numbers, "Date", "a day", Kind::Date),
+        (numbers, "Date and time", "a moment", Kind::DateTime),
+        (numbers, "Start–end range", "from one day to another", Kind::Range),
+        (numbers, "Duration", "hours and minutes", Kind::Duration),
+        (picking, "Choice", "one of several options", Kind::Choice { options: Vec::new(), on: None }),
+        (picking, "Several choices", "any number of them", Kind::Choices { options: Vec::new() }),
+        (picking, "Yes/no", "", Kind::YesNo),
+        (picking, "Person", "somebody of the team", Kind::Person),
+        (picking, "Several people", "", Kind::People),
+        (others, "Link", "to records of a table", link),
+        (others, "Carried value", "a linked record’s field, live", Kind::Carried { links: Vec::new(), field: any }),
+        (others, "Summary", "a figure over linked records", Kind::Summary(summary)),
+        (more, "Calculation", "by a formula", Kind::Calculation { formula: Formula::nothing(), shows: shows() }),
+        (more, "Numbering", "FR-2026-0001 and on", Kind::Numbering { parts }),
+        (more, "Files", "pictures, PDF and others", Kind::Files),
+        (more, "Checklist", "things to tick off", Kind::Checklist),
+        (more, "Location", "a label with latitude and longitude", Kind::Place),
+        (more, "Button", "pressed to run an automation", Kind::Button { label: String::new(), automation: None }),
+        (more, "Structured data", "JSON", Kind::Json),
+        (None, "Created at", "", Kind::CreatedAt),
+        (None, "Created by", "", Kind::CreatedBy),
+        (None, "Changed at", "", Kind::ChangedAt),
+        (None, "Changed by", "", Kind::ChangedBy),
+    ]
+}
+
+impl KindWords {
+    fn of((group, name, what, kind): Entry) -> Self {
+        let word = serde_json::to_value(&kind).ok().and_then(|json| Some(json.get("type")?.as_str()?.to_owned()));
+        // What is computed is written on a page of its own.
+        let by_hand = group.is_some() && !kind.is_computed();
+        Self {
+            r#type: word.unwrap_or_default(),
+            name,
+            what,
+            group,
+            checks: checks(&kind),
+            orders: orders(&kind),
+            asked: AnswerKind::of(&kind).is_some(),
+            number: kind.is_number(),
+            begins: by_hand.then_some(kind),
+        }
+    }
+}
+
+/// How records stand by a field of this kind: first to last, and the other way round.
+pub(crate) fn orders(kind: &Kind) -> [&'static str; 2] {
+    match kind {
+        Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt | Kind::Range => ["earliest first", "latest first"],
+        Kind::Choice { .. } | Kind::Choices { .. } => ["in the order of its options", "last option first"],
+        Kind::YesNo => ["no first", "yes first"],
+        kind if kind.is_number() => ["least first", "most first"],
+        _ => ["from A to Z", "from Z to A"],
+    }
+}
+
+/// Every way in which anything can be tested, in the order in which they are offered.
+fn every_check() -> Vec<CheckWords> {
+    let text = |name, how| (name, Check::Text { how, text: String::new() });
+    let number = |name, how| (name, Check::Number { how, than: Decimal::ZERO });
+    let day = |name, how| (name, Check::Day { how, than: When::Today(0) });
+    let all = vec![
+        text("contains", TextMatch::Contains),
+        text("does not contain", TextMatch::Lacks),
+        text("is", TextMatch::Is),
+        text("is not", TextMatch::IsNot),
+        text("starts with", TextMatch::Starts),
+        number("is", Comparison::Is),
+        number("is not", Comparison::IsNot),
+        number("is under", Comparison::Under),
+        number("is at most", Comparison::AtMost),
+        number("is over", Comparison::Over),
+        number("is at least", Comparison::AtLeast),
+        ("is from … to", Check::Between { least: Decimal::ZERO, most: Decimal::ZERO }),
+        ("is within", Check::Within { period: Period::ThisWeek }),
+        ("is more than … days ago", Check::Older { days: 30 }),
+        day("is on", Comparison::Is),
+        day("is not on", Comparison::IsNot),
+        day("is before", Comparison::Under),
+        day("is on or before", Comparison::AtMost),
+        day("is after", Comparison::Over),
+        day("is on or after", Comparison::AtLeast),
+        ("is yes", Check::Yes),
+        ("is no", Check::No),
+        ("is any of", Check::Option { not: false, any: Vec::new() }),
+        ("is none of", Check::Option { not: true, any: Vec::new() }),
+        ("is any of", Check::Person { not: false, any: Vec::new() }),
+        ("is none of", Check::Person { not: true, any: Vec::new() }),
+        ("is any of", Check::Record { not: false, any: Vec::new() }),
+        ("is none of", Check::Record { not: true, any: Vec::new() }),
+        ("is filled in", Check::Filled),
+        ("is empty", Check::Empty),
+        ("is an error", Check::Error),
+    ];
+    all.into_iter().map(|(name, begins)| CheckWords { name, begins }).collect()
+}
+
+fn checks(kind: &Kind) -> Vec<CheckWords> {
+    // Only what is computed can be an error, and is tested by what it shows.
+    every_check().into_iter().filter(|way| way.begins.fits(kind) && (way.begins != Check::Error || kind.is_computed())).collect()
+}
+
+fn periods() -> Vec<PeriodWords> {
+    let named = [
+        Period::Today,
+        Period::Yesterday,
+        Period::Tomorrow,
+        Period::ThisWeek,
+        Period::LastWeek,
+        Period::NextWeek,
+        Period::ThisMonth,
+        Period::LastMonth,
+        Period::NextMonth,
+        Period::ThisQuarter,
+        Period::LastQuarter,
+        Period::ThisYear,
+        Period::LastYear,
+    ];
+    let counted = [("the last … days", Period::LastDays(7)), ("the next … days", Period::NextDays(7))];
+    let named = named.into_iter().map(|period| PeriodWords { name: period.words(), begins: period });
+    named.chain(counted.into_iter().map(|(name, begins)| PeriodWords { name: name.to_owned(), begins })).collect()
+}

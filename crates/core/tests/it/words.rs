@@ -1,0 +1,142 @@
+//! What is said to people of what they did and of what they can say.
+
+use crate::fixture::*;
+use serde_json::json;
+use std::collections::BTreeSet;
+use westerfall_core::{
+    access::Lens,
+    condition::{Check, Who},
+    dataset::Dataset,
+    form::AnswerKind,
+    id::{FieldId, RecordId},
+    intent::{Edit, FieldChange, Intent, NewTable, TableChange},
+    schema::{FieldDef, Kind, within_sentence},
+    sentence::a_or_an,
+    view::View,
+    vocabulary::Vocabulary,
+};
+
+/// What somebody is told that they did.
+#[track_caller]
+fn did(ds: &mut Dataset, intent: Intent) -> String {
+    let nadia = asker(ds, "Nadia");
+    let decision = ds.decide(&intent, nadia, &clock()).unwrap_or_else(|faults| panic!("{faults:?}"));
+    ds.apply(&decision.change);
+    decision.change.in_words(ds)
+}
+
+#[test]
+fn what_was_done_to_records_is_told_by_their_own_name() {
+    let mut ds = demo();
+    let (faults, title) = (table(&ds, "Faults"), field(&ds, "Faults.What is wrong"));
+    let severity = field(&ds, "Faults.Severity");
+    let first = RecordId::new(1).unwrap();
+    let edit = |edits: Vec<(FieldId, &str)>| Intent::Edit {
+        table: faults,
+        record: first,
+        edits: edits.into_iter().map(|(field, words)| Edit { field, input: typed(words), was: None }).collect(),
+    };
+    assert_eq!(did(&mut ds, edit(vec![(title, "A wall is down")])), "changed What is wrong");
+    assert_eq!(did(&mut ds, edit(vec![(title, "A wall"), (severity, "blocked")])), "changed What is wrong and Severity");
+    let section = field(&ds, "Faults.Section");
+    let new = || vec![(title, typed("New")), (section, links(&[1])), (severity, typed("passable"))];
+    let records = vec![new()];
+    assert_eq!(did(&mut ds, Intent::Add { table: faults, records }), "added a fault");
+    let records = vec![new(), new(), new()];
+    assert_eq!(did(&mut ds, Intent::Add { table: faults, records }), "added 3 faults");
+    assert_eq!(did(&mut ds, Intent::Remove { table: faults, records: vec![first] }), "put a fault into the bin");
+}
+
+#[test]
+fn what_was_done_to_the_structure_is_told_by_what_was_meant() {
+    let mut ds = demo();
+    let (faults, kept) = (table(&ds, "Faults"), field(&ds, "Faults.Pictures"));
+    let change = |change: FieldChange| Intent::Fields { table: faults, change };
+    let new = FieldDef::new(FieldId::FIRST, "Weather", Kind::LongText);
+    assert_eq!(did(&mut ds, change(FieldChange::Add { field: new, before: None, other: None })), "added the field Weather");
+    let mut renamed = ds.table(faults).unwrap().def.field(kept).unwrap().clone();
+    renamed.name = "Remarks".into();
+    assert_eq!(did(&mut ds, change(FieldChange::Change { field: renamed, merged: vec![] })), "renamed Pictures to Remarks");
+    assert_eq!(did(&mut ds, change(FieldChange::Move { field: kept, before: None })), "moved a field of Faults");
+    // The form and the views that showed it change with it: that is not what was meant.
+    assert_eq!(did(&mut ds, change(FieldChange::Remove(kept))), "put Remarks into the bin");
+    assert_eq!(did(&mut ds, change(FieldChange::Restore(kept))), "brought Remarks back");
+    let begin = TableChange::Begin(NewTable { name: "Orders".into(), rows: 2, ..NewTable::default() });
+    assert_eq!(did(&mut ds, Intent::Table(begin)), "made the table Orders");
+    let orders = table(&ds, "Orders");
+    let cells = vec![];
+    assert_eq!(did(&mut ds, Intent::Begin { table: orders, cells }), "added an order");
+    assert_eq!(did(&mut ds, Intent::Table(TableChange::Remove(orders))), "put the table Orders into the bin");
+    assert_eq!(did(&mut ds, Intent::Table(TableChange::Restore(orders))), "brought the table Orders back");
+    let view = ds.views().next().unwrap().clone();
+    let saved = View { name: "Renamed".into(), ..view };
+    assert_eq!(did(&mut ds, Intent::Save(saved.clone().into())), "changed the view Renamed");
+    assert_eq!(did(&mut ds, Intent::Drop(saved.into())), "took the view Renamed away");
+}
+
+#[test]
+fn nouns_have_their_article() {
+    for (noun, said) in
+        [("fault", "a fault"), ("order", "an order"), ("hour", "an hour"), ("unit", "a unit"), ("uncle", "an uncle"), ("User", "a User")]
+    {
+        assert_eq!(a_or_an(noun), said);
+    }
+}
+
+#[test]
+fn every_kind_can_be_named_and_tested_and_what_is_offered_fits() {
+    let vocabulary = Vocabulary::new();
+    let ds = demo();
+    let types: BTreeSet<&str> = vocabulary.kinds.iter().map(|k| k.r#type.as_str()).collect();
+    assert_eq!(types.len(), vocabulary.kinds.len(), "each kind once");
+    for table in ds.tables() {
+        for field in &table.def.fields {
+            let json = serde_json::to_value(&field.kind).unwrap();
+            let words = vocabulary.kinds.iter().find(|k| json["type"] == json!(k.r#type));
+            let words = words.unwrap_or_else(|| panic!("{} has no words", field.kind.name()));
+            assert_eq!(words.name.to_lowercase(), field.kind.name().replace("dependent ", ""), "one name for one kind");
+            assert_eq!(words.asked, AnswerKind::of(&field.kind).is_some());
+            for way in &words.checks {
+                assert!(way.begins.fits(&field.kind), "“{}” is offered for {} and does not fit", way.name, field.name);
+            }
+        }
+    }
+    for words in &vocabulary.kinds {
+        assert!(!words.checks.is_empty(), "{} can't be tested", words.name);
+        assert_eq!(words.begins.is_none(), words.group.is_none() || ["summary", "calculation"].contains(&&*words.r#type), "{}", words.name);
+    }
+}
+
+#[test]
+fn a_check_is_named_in_the_vocabulary_as_it_reads_in_a_sentence() {
+    let ds = demo();
+    let (faults, clock) = (table(&ds, "Faults"), clock());
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let mut read = 0;
+    for field in &ds.table(faults).unwrap().def.fields {
+        let json = serde_json::to_value(&field.kind).unwrap();
+        let words = Vocabulary::new().kinds.into_iter().find(|k| json["type"] == json!(k.r#type)).unwrap();
+        for way in words.checks {
+            // As it stands once it was said what is compared with.
+            let check = match way.begins {
+                Check::Option { not, .. } => Check::Option { not, any: vec![field.kind.options()[0].id] },
+                Check::Person { not, .. } => Check::Person { not, any: vec![Who::Me] },
+                Check::Record { not, .. } => Check::Record { not, any: vec![record(1)] },
+                Check::Text { how, .. } => Check::Text { how, text: "gate".into() },
+                other => other,
+            };
+            let condition = test(&[field.id], check);
+            assert_eq!(condition.check(&ds, faults), Ok(()), "{}: {}", field.name, way.name);
+            let said = match way.name {
+                "is any of" | "is within" | "is on" => "is ",
+                "is none of" | "is not on" => "is not ",
+                gap => gap.split(" …").next().unwrap(),
+            };
+            let sentence = condition.to_sentence(&lens, faults);
+            let expected = format!("{} {said}", within_sentence(&field.name));
+            assert!(sentence.starts_with(&expected), "“{}” reads “{sentence}”, not “{expected}…”", way.name);
+            read += 1;
+        }
+    }
+    assert!(read > 60, "only {read} checks were read");
+}

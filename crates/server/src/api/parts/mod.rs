@@ -1,0 +1,206 @@
+//! Parts of a tracker's structure as people send them: made, saved, dropped, or only looked at as they would stand. What a sort
+//! of part adds to this is in a file of its own.
+
+pub(super) mod automation;
+pub(super) mod form;
+pub(super) mod role;
+mod view;
+
+use super::places::OfTracker;
+use crate::{
+    here::Here,
+    live::{Done, Look, rehearse},
+    problem::{Json, Path, Problem},
+};
+use axum::extract::State;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use westerfall_core::{
+    fault::{Checked, Fault, Faults},
+    id::TableId,
+    intent::Intent,
+    part::Part,
+    sentence::Phrase,
+};
+
+/// A part as it is sent, by its sort.
+#[derive(Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum PartBody {
+    View(view::ViewBody),
+    Form(Box<form::FormBody>),
+    Role(role::RoleBody),
+    Automation(automation::AutomationBody),
+}
+
+/// A part to be made. Of a form, the table and a title are enough.
+#[derive(Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum NewPart {
+    View(view::ViewBody),
+    Form(form::NewForm),
+    Role(role::RoleBody),
+    Automation(automation::AutomationBody),
+}
+
+/// A part as it would stand, and what it would do, in words.
+#[derive(Serialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum PartView {
+    View(view::ViewLook),
+    Form(Box<form::FormDesign>),
+    Role(role::RoleView),
+    Automation(automation::AutomationView),
+}
+
+/// What each sort of part as it is sent can do.
+trait Sent {
+    /// The part that it describes; `number`: which it is, where it exists already.
+    fn ready(self, number: Option<u32>, look: &Look) -> Checked<Part>;
+}
+
+/// Those alone who may change the structure, of a table that is open to them: to others there is no such thing, and names in
+/// what they send are not looked up.
+fn builders_only(look: &Look, table: TableId, thing: &str) -> Result<(), Fault> {
+    let lens = look.lens();
+    if lens.builds() && lens.opens(table) { Ok(()) } else { Err(Fault::not_found(thing)) }
+}
+
+impl Sent for PartBody {
+    fn ready(self, number: Option<u32>, look: &Look) -> Checked<Part> {
+        match self {
+            PartBody::View(body) => body.ready(number, look),
+            PartBody::Form(body) => body.ready(number, look),
+            PartBody::Role(body) => body.ready(number, look),
+            PartBody::Automation(body) => body.ready(number, look),
+        }
+    }
+}
+
+impl PartBody {
+    fn sort(&self) -> &'static str {
+        match self {
+            PartBody::View(_) => "view",
+            PartBody::Form(_) => "form",
+            PartBody::Role(_) => "role",
+            PartBody::Automation(_) => "automation",
+        }
+    }
+}
+
+impl Sent for NewPart {
+    fn ready(self, number: Option<u32>, look: &Look) -> Checked<Part> {
+        match self {
+            NewPart::View(body) => body.ready(number, look),
+            NewPart::Form(body) => body.ready(number, look),
+            NewPart::Role(body) => body.ready(number, look),
+            NewPart::Automation(body) => body.ready(number, look),
+        }
+    }
+}
+
+/// A part in an address.
+#[derive(Clone, Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Path)]
+pub(super) struct OfPart {
+    #[allow(dead_code, reason = "it stands in the address; `Here` reads it")]
+    tracker: u32,
+    /// `view`, `form`, `role` or `automation`.
+    sort: String,
+    number: u32,
+}
+
+impl OfPart {
+    fn not_found(&self) -> Fault {
+        const SORTS: [&str; 4] = ["view", "form", "role", "automation"];
+        Fault::not_found(SORTS.into_iter().find(|sort| *sort == self.sort).unwrap_or("page"))
+    }
+
+    /// The part that stands there now, if it is one that is sent.
+    fn now(&self, look: &Look) -> Result<Part, Fault> {
+        let part = look.dataset.part_at(&self.sort, self.number);
+        part.filter(|part| part.table().is_none_or(|table| look.lens().opens(table))).ok_or_else(|| self.not_found())
+    }
+}
+
+/// Makes a part.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/parts", params(OfTracker), request_body = NewPart, responses((status = 200, body = Done)))]
+pub(super) async fn make(here: Here, Json(body): Json<NewPart>) -> Result<Json<Done>, Problem> {
+    let part = body.ready(None, &here.look()?)?;
+    here.act(Intent::Make(part)).await
+}
+
+/// Keeps a part in another state.
+#[utoipa::path(put, path = "/api/trackers/{tracker}/parts/{sort}/{number}", params(OfPart), request_body = PartBody, responses((status = 200, body = Done)))]
+pub(super) async fn save(here: Here, Path(at): Path<OfPart>, Json(body): Json<PartBody>) -> Result<Json<Done>, Problem> {
+    let look = here.look()?;
+    let before = at.now(&look)?;
+    if body.sort() != at.sort {
+        return Err(at.not_found().into());
+    }
+    let part = body.ready(Some(at.number), &look)?;
+    form::may_move(&here.app, &before, &part).await?;
+    here.act(Intent::Save(part)).await
+}
+
+/// Takes a part away. What came of it stays: records that came by a form, what an automation did.
+#[utoipa::path(delete, path = "/api/trackers/{tracker}/parts/{sort}/{number}", params(OfPart), responses((status = 200, body = Done)))]
+pub(super) async fn drop(here: Here, Path(at): Path<OfPart>) -> Result<Json<Done>, Problem> {
+    let part = at.now(&here.look()?)?;
+    here.act(Intent::Drop(part)).await
+}
+
+/// A part as it would stand.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct LookBody {
+    /// Which it is, where it exists already.
+    #[serde(default)]
+    number: Option<u32>,
+    part: PartBody,
+}
+
+/// A part as it would stand: what it would do in words, and all that is wrong with it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct PartLook {
+    /// None where what was sent can't be read as a part at all.
+    view: Option<PartView>,
+    faults: Vec<Fault>,
+}
+
+/// Looks at a part as it would stand. Nothing is kept.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/parts/look", params(OfTracker), request_body = LookBody, responses((status = 200, body = PartLook)))]
+pub(super) async fn look(State(app): State<crate::app::App>, here: Here, Json(body): Json<LookBody>) -> Result<Json<PartLook>, Problem> {
+    let look = here.look()?;
+    app.rooms.read(move || seen(&here, &look, body)).await?.map(Json)
+}
+
+fn seen(here: &Here, look: &Look, body: LookBody) -> Result<PartLook, Problem> {
+    let LookBody { number, part } = body;
+    if let Some(number) = number {
+        OfPart { tracker: 0, sort: part.sort().to_owned(), number }.now(look)?;
+    }
+    let part = match part.ready(number, look) {
+        Ok(part) => part,
+        Err(Faults(faults)) => return Ok(PartLook { view: None, faults }),
+    };
+    let intent = if number.is_some() { Intent::Save(part.clone()) } else { Intent::Make(part.clone()) };
+    let faults = rehearse(look, &intent).err().map_or_else(Vec::new, |faults| faults.0);
+    // Who may not change it is told nothing of it.
+    if let Some(refused) = faults.iter().find(|f| f.is_refusal()) {
+        return Err(refused.clone().into());
+    }
+    Ok(PartLook { view: shown(here, look, &part), faults })
+}
+
+fn shown(here: &Here, look: &Look, part: &Part) -> Option<PartView> {
+    match part {
+        Part::View(view) => Some(PartView::View(view::looked(look, view))),
+        Part::Form(form) => Some(PartView::Form(Box::new(form::design(&here.app, look, form)))),
+        Part::Role(role) => Some(PartView::Role(role::seen(look, role))),
+        Part::Automation(automation) => Some(PartView::Automation(automation::seen(look, automation))),
+        Part::Tracker(_) | Part::Table(_) => None,
+    }
+}
+
+/// Clauses, each of phrases.
+type Clauses = Vec<Vec<Phrase>>;

@@ -1,0 +1,55 @@
+//! A role as it is sent and shown.
+
+use super::Sent;
+use crate::live::Look;
+use serde::{Deserialize, Serialize};
+use std::collections::{BTreeMap, BTreeSet};
+use utoipa::ToSchema;
+use westerfall_core::{
+    access::{Base, Role, TableRights, role_sentences},
+    fault::Checked,
+    id::{PersonId, RoleId, TableId},
+    part::Part,
+};
+
+/// A role with what it may do.
+#[derive(Serialize, ToSchema)]
+pub(in crate::api) struct RoleView {
+    role: Role,
+    /// For each table a sentence.
+    sentences: Vec<TableSentence>,
+    /// What it may do in each table, those included of which it says nothing itself.
+    rights: BTreeMap<TableId, TableRights>,
+}
+
+/// What a role may do in a table.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TableSentence {
+    table: TableId,
+    text: String,
+}
+
+/// A role to keep.
+#[derive(Deserialize, ToSchema)]
+pub(in crate::api) struct RoleBody {
+    name: String,
+    base: Base,
+    members: BTreeSet<PersonId>,
+    tables: BTreeMap<TableId, TableRights>,
+}
+
+impl Sent for RoleBody {
+    fn ready(self, number: Option<u32>, _look: &Look) -> Checked<Part> {
+        let id = number.and_then(RoleId::new).unwrap_or(RoleId::FIRST);
+        Ok(Role { id, name: self.name.trim().to_owned(), base: self.base, members: self.members, tables: self.tables }.into())
+    }
+}
+
+pub(in crate::api) fn seen(look: &Look, role: &Role) -> RoleView {
+    let sentences = role_sentences(role, &look.lens()).into_iter();
+    RoleView {
+        sentences: sentences.map(|(table, text)| TableSentence { table, text }).collect(),
+        rights: look.dataset.tables().map(|t| (t.def.id, role.rights(t.def.id).into_owned())).collect(),
+        role: role.clone(),
+    }
+}

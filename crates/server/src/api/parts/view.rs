@@ -1,0 +1,48 @@
+//! A view as it is sent.
+
+use super::Sent;
+use crate::live::Look;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use westerfall_core::{
+    access::Asker,
+    fault::Checked,
+    id::{TableId, ViewId},
+    part::Part,
+    sentence::Phrase,
+    view::{Query, View, Window},
+};
+
+/// A view to keep.
+#[derive(Deserialize, ToSchema)]
+pub(in crate::api) struct ViewBody {
+    table: TableId,
+    name: String,
+    /// Only for oneself.
+    personal: bool,
+    query: Query,
+}
+
+impl Sent for ViewBody {
+    fn ready(self, number: Option<u32>, look: &Look) -> Checked<Part> {
+        let id = number.and_then(ViewId::new).unwrap_or(ViewId::FIRST);
+        let me = if let Asker::Person(me) = look.asker { Some(me) } else { None };
+        let owner = me.filter(|_| self.personal);
+        Ok(View { id, table: self.table, name: self.name.trim().to_owned(), owner, query: self.query }.into())
+    }
+}
+
+/// What a view would show.
+#[derive(Serialize, ToSchema)]
+pub(in crate::api) struct ViewLook {
+    sentence: Vec<Phrase>,
+    /// Records in one's reach for which its condition holds.
+    matching: usize,
+}
+
+pub(super) fn looked(look: &Look, view: &View) -> ViewLook {
+    let lens = look.lens();
+    let query = view.query.as_open_to(&lens, view.table);
+    let outcome = query.run(&lens, view.table, &Window { rows: 0..0, keep: &[] });
+    ViewLook { sentence: query.to_sentence(&lens, view.table, &outcome), matching: outcome.matching }
+}

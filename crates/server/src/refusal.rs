@@ -1,0 +1,130 @@
+//! What is refused at the door, before core is asked: one line for each, with its status and its sentence. Which it is goes to
+//! the client as a word, so that programs need not read sentences.
+
+use crate::problem::Problem;
+use axum::{extract::multipart::MultipartError, http::StatusCode};
+use serde::Serialize;
+use std::borrow::Cow;
+use utoipa::ToSchema;
+
+/// Why something is refused at the door.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Refusal {
+    NoAddress,
+    NotThisWay,
+    OtherSite,
+    OtherName,
+    Unreadable,
+    AddressUnreadable,
+    NotJson,
+    NotSentAsJson,
+    WrongShape,
+    HoldsZero,
+    TooMuch,
+    BadKey,
+    NotSignedIn,
+    WrongPassword,
+    LongPassword,
+    OnlyLooking,
+    MayNotStandIn,
+    NoPerson,
+    TooOften,
+    TooFast,
+    HiddenBox,
+    CallNotBelieved,
+    NoFile,
+    FileTooLarge,
+    TooManyPixels,
+    FileNotTaken,
+    SheetUnreadable,
+    PackageUnreadable,
+    Busy,
+    Unavailable,
+    Unknown,
+    Internal,
+}
+
+impl Refusal {
+    /// Its status, and what it says where the case itself says nothing better.
+    fn told(self) -> (StatusCode, &'static str) {
+        match self {
+            Self::NoAddress => (StatusCode::NOT_FOUND, "There is no such address."),
+            Self::NotThisWay => (StatusCode::METHOD_NOT_ALLOWED, "This address can’t be used like that."),
+            Self::OtherSite => (StatusCode::FORBIDDEN, "This was sent from another site."),
+            Self::OtherName => (StatusCode::MISDIRECTED_REQUEST, "This server is reached by another name. Check the address."),
+            Self::Unreadable => (StatusCode::BAD_REQUEST, "What was sent could not be read."),
+            Self::AddressUnreadable => (StatusCode::BAD_REQUEST, "The address asks for something in a way that can’t be read."),
+            Self::NotJson => (StatusCode::BAD_REQUEST, "What was sent is not JSON."),
+            Self::NotSentAsJson => (StatusCode::UNSUPPORTED_MEDIA_TYPE, "Send JSON, with the content type application/json."),
+            Self::WrongShape => (StatusCode::UNPROCESSABLE_ENTITY, "What was sent has the wrong shape."),
+            Self::HoldsZero => (StatusCode::UNPROCESSABLE_ENTITY, "A text that was sent holds the character zero. Take it out."),
+            Self::TooMuch => (StatusCode::PAYLOAD_TOO_LARGE, "This is more than can be sent at once. Send less, or smaller files."),
+            Self::BadKey => (StatusCode::BAD_REQUEST, "The Idempotency-Key must be from 1 to 200 plain characters."),
+            Self::NotSignedIn => (StatusCode::UNAUTHORIZED, "Sign in first."),
+            Self::WrongPassword => {
+                (StatusCode::UNAUTHORIZED, "This address and password do not fit together. Check both; capitals count in the password.")
+            }
+            Self::LongPassword => (StatusCode::UNPROCESSABLE_ENTITY, "A password has at most 1,000 characters."),
+            Self::OnlyLooking => {
+                (StatusCode::FORBIDDEN, "You are standing in for somebody, to look. Stop standing in before you change anything.")
+            }
+            Self::MayNotStandIn => {
+                (StatusCode::FORBIDDEN, "Only the steward of every tracker that this person opens can stand in for them.")
+            }
+            Self::NoPerson => (StatusCode::NOT_FOUND, "There is no such person."),
+            Self::TooOften => (StatusCode::TOO_MANY_REQUESTS, "That was a lot at once. Wait a little and try again."),
+            Self::TooFast => {
+                (StatusCode::TOO_MANY_REQUESTS, "That was faster than anybody reads. Look over your answers and send them again.")
+            }
+            Self::HiddenBox => (
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "A box that nobody sees was filled in, as programs do. Reload the page, and send your answer again.",
+            ),
+            Self::CallNotBelieved => (StatusCode::UNAUTHORIZED, "The signature does not fit the call."),
+            Self::NoFile => (StatusCode::BAD_REQUEST, "No file was sent."),
+            Self::FileTooLarge => (StatusCode::PAYLOAD_TOO_LARGE, "This file is too large."),
+            Self::TooManyPixels => (StatusCode::UNPROCESSABLE_ENTITY, "This picture has too many pixels."),
+            Self::FileNotTaken => (StatusCode::UNSUPPORTED_MEDIA_TYPE, "This file can’t be taken."),
+            Self::SheetUnreadable => (StatusCode::UNPROCESSABLE_ENTITY, "This sheet can’t be read."),
+            Self::PackageUnreadable => (StatusCode::UNPROCESSABLE_ENTITY, "This file holds no tracker."),
+            Self::Busy => {
+                (StatusCode::SERVICE_UNAVAILABLE, "Too much is going on at the moment. Nothing was changed. Try again in a few seconds.")
+            }
+            Self::Unavailable => (
+                StatusCode::SERVICE_UNAVAILABLE,
+                "What holds the data does not answer at the moment. Nothing was changed. Try again in a few seconds.",
+            ),
+            Self::Unknown => (
+                StatusCode::SERVICE_UNAVAILABLE,
+                "The connection broke on the way, so we don’t know whether this was kept. Look whether it is there before you send it again.",
+            ),
+            Self::Internal => {
+                (StatusCode::INTERNAL_SERVER_ERROR, "Something went wrong on our side. Nothing was changed. Try again in a moment.")
+            }
+        }
+    }
+
+    pub(crate) fn status(self) -> StatusCode {
+        self.told().0
+    }
+
+    /// With its own sentence.
+    pub fn saying(self, detail: impl Into<Cow<'static, str>>) -> Problem {
+        Problem::refused(self, detail.into().into_owned())
+    }
+}
+
+impl From<Refusal> for Problem {
+    fn from(refusal: Refusal) -> Self {
+        refusal.saying(refusal.told().1)
+    }
+}
+
+/// What breaks while the pieces of a form are read.
+impl From<MultipartError> for Problem {
+    fn from(error: MultipartError) -> Self {
+        let too_much = error.status() == StatusCode::PAYLOAD_TOO_LARGE;
+        if too_much { Refusal::TooMuch.into() } else { Refusal::Unreadable.into() }
+    }
+}

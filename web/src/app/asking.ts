@@ -1,0 +1,61 @@
+// What the server tells, and what it is asked to do. One place keeps what was told, reads it again when it was touched, and says
+// what went wrong; pages show it.
+import { QueryClient, useQuery } from '@tanstack/vue-query'
+import { computed, ref, toValue, type MaybeRefOrGetter } from 'vue'
+import { saying } from '@/api/client'
+import { useChanges, type Heard } from '@/features/tracker/tracker'
+
+/** Nothing is asked again behind people's backs: live changes say when something is old, and a fault is told at once. */
+export function makeQueries() {
+  return new QueryClient({
+    defaultOptions: { queries: { retry: false, staleTime: 0, refetchOnWindowFocus: false, networkMode: 'always' } },
+  })
+}
+
+/**
+ * Something that the server tells, under a key: the same key is asked once, and what was told before stands until the fresh
+ * answer comes. With `touched`, it is asked again whenever it says that a change touches it.
+ */
+export function useAsked<T>(
+  key: MaybeRefOrGetter<readonly unknown[]>,
+  ask: () => Promise<T>,
+  touched?: (heard: Heard, now: T | undefined) => boolean,
+) {
+  const queryKey = computed(() => [...toValue(key)])
+  const query = useQuery({ queryKey, queryFn: ask })
+  if (touched) {
+    useChanges(
+      () => void query.refetch(),
+      (heard) => touched(heard, query.data.value),
+    )
+  }
+  return {
+    told: query.data,
+    /** Nothing was told yet. */
+    waiting: computed(() => query.isPending.value && !query.error.value),
+    trouble: computed(() => (query.error.value ? saying(query.error.value) : '')),
+    again: () => query.refetch(),
+  }
+}
+
+/** Does one thing at a time, and keeps what was wrong with the last. */
+export function useDoing() {
+  const trouble = ref('')
+  const busy = ref(false)
+
+  /** What came of it; nothing where it went wrong. */
+  async function attempt<T>(does: () => Promise<T>): Promise<T | undefined> {
+    trouble.value = ''
+    busy.value = true
+    try {
+      return await does()
+    } catch (error) {
+      trouble.value = saying(error)
+      return undefined
+    } finally {
+      busy.value = false
+    }
+  }
+
+  return { trouble, busy, attempt }
+}

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+// The head of a group: what its records have in common, how many they are, and its tallies.
+import type { Group } from '@/api/types'
+
+defineProps<{
+  group: Group
+  closed: boolean
+  /** What the group is of, where it has no value. */
+  of: string
+  one: string
+  many: string
+  tallies: { name: string }[]
+  /** Whether a record can be added to it. */
+  adds: boolean
+  here: boolean
+  columns: number
+}>()
+const emit = defineEmits<{ fold: []; add: [] }>()
+</script>
+
+<template>
+  <div role="gridcell" class="head" :class="{ here }" :aria-colspan="columns" :data-active="here">
+    <button class="fold" :aria-expanded="!closed" tabindex="-1" @click="emit('fold')">
+      <span aria-hidden="true">{{ closed ? '▸' : '▾' }}</span>
+      {{ group.texts[0] || `No ${of}` }}
+    </button>
+    <span class="count">{{ group.count }} {{ group.count === 1 ? one : many }}</span>
+    <span v-for="(tally, n) in group.tallies" :key="n" class="count">{{ tallies[n]?.name }} {{ tally.text }}</span>
+    <button v-if="adds" class="add" tabindex="-1" @click="emit('add')">+ {{ one }}</button>
+  </div>
+</template>
+
+<style scoped>
+.head {
+  height: 100%;
+  display: flex;
+  align-items: center;
+  gap: var(--gap-3);
+  background: var(--stone);
+  border-bottom: 1px solid var(--line);
+  padding: 0 8px;
+}
+.head.here {
+  outline: 2px solid var(--moss);
+  outline-offset: -2px;
+}
+.fold {
+  border: 0;
+  background: none;
+  font-weight: 600;
+  cursor: pointer;
+  padding: 0;
+}
+.fold span {
+  color: var(--quiet);
+  display: inline-block;
+  width: 14px;
+}
+.count {
+  color: var(--quiet);
+  font-size: 13px;
+}
+.add {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,146 @@
+<script setup lang="ts">
+// One record as a line of cells; on a phone, as a compact entry.
+import type { Field, Row, Table } from '@/api/types'
+import CellEditor from '@/features/cell/CellEditor.vue'
+import CellText from '@/features/cell/CellText.vue'
+import PressButton from '@/features/cell/PressButton.vue'
+import { isRight } from '@/features/cell/kinds'
+import type { ActivePlace } from './active'
+import type { useCellEditing } from './cellEditing'
+
+const props = defineProps<{
+  row: Row
+  table: Table
+  tracker: number
+  columns: Field[]
+  at: ActivePlace
+  cells: ReturnType<typeof useCellEditing>
+  narrow: boolean
+  may: (row: Row, field: Field) => boolean
+}>()
+const emit = defineEmits<{ press: [event: MouseEvent, column: number]; focus: [] }>()
+
+/** Fields that a compact entry shows. */
+const COMPACT_FIELDS = 4
+
+const { editing, sending, commit, cancel } = props.cells
+const isHere = (column: number) => props.at.cell.value?.record === props.row.id && props.at.column.value === column
+
+/** What the choice that a dependent one depends on holds, where that is on the screen. */
+function ground(field: Field): number | null | undefined {
+  const on = field.kind.type === 'choice' ? field.kind.on : undefined
+  const at = on == null ? -1 : props.columns.findIndex((f) => f.id === on)
+  if (at < 0) return undefined
+  const value = props.row.cells[at]?.value
+  return typeof value === 'object' && 'choice' in value ? value.choice : null
+}
+</script>
+
+<template>
+  <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events -- the grid hears the keys of its cells -->
+  <div
+    v-for="(field, column) in columns"
+    v-show="!narrow || column < COMPACT_FIELDS"
+    :id="`cell-${row.id}-${column}`"
+    :key="field.id"
+    role="gridcell"
+    class="cell"
+    :class="{ right: isRight(field) && !narrow, title: field.id === table.standing, number: field.kind.type === 'numbering', narrow }"
+    :data-field="field.name"
+    :data-active="isHere(column)"
+    :aria-readonly="!may(row, field)"
+    @mousedown.prevent="emit('focus')"
+    @click="emit('press', $event, column)"
+  >
+    <CellEditor
+      v-if="editing && isHere(column)"
+      :field="field"
+      :cell="row.cells[column]"
+      :start="editing.start"
+      :on="ground(field)"
+      :at="{ tracker, table: table.id, record: row.id }"
+      :fault="editing.fault"
+      @commit="commit"
+      @cancel="cancel"
+    />
+    <PressButton
+      v-else-if="field.kind.type === 'button'"
+      :field="field"
+      :at="{ tracker, table: table.id, record: row.id }"
+      :may="!!row.change"
+    />
+    <span v-else-if="sending.typed(row.id, field.id)" class="underway">{{ sending.typed(row.id, field.id) }}</span>
+    <span v-else-if="sending.refusedAt(row.id, field.id)" class="refused" :title="sending.refusedAt(row.id, field.id)?.fault">
+      <b aria-label="refused">!</b> {{ sending.refusedAt(row.id, field.id)?.start ?? row.cells[column]?.text }}
+    </span>
+    <CellText v-else :field="field" :cell="row.cells[column]" />
+    <span v-if="column === 0 && row.outside" class="mark" title="The view’s conditions leave this out; it stays until you move on"
+      >left out here</span
+    >
+    <span v-else-if="column === 0 && row.form" class="form-mark" title="Came by a form" aria-label="came by a form">✉</span>
+  </div>
+</template>
+
+<style scoped>
+.cell {
+  padding: 0 10px;
+  line-height: 32px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  font-size: 13.5px;
+  cursor: default;
+  position: relative;
+}
+.cell :deep(.choice) {
+  line-height: 1;
+  padding-block: 3px;
+}
+.cell:has(.editor) {
+  padding: 0;
+  line-height: 1.4;
+}
+.underway,
+.number {
+  color: var(--quiet);
+}
+.refused {
+  color: var(--fault);
+}
+.right {
+  text-align: right;
+}
+:global(.here > .cell) {
+  background: var(--moss-soft);
+}
+.cell[data-active='true'] {
+  outline: 2px solid var(--moss);
+  outline-offset: -2px;
+}
+:global(.outside > .cell:first-child) {
+  box-shadow: inset 3px 0 var(--copper);
+}
+.mark {
+  margin-left: 6px;
+  font-size: 11.5px;
+  color: var(--copper);
+}
+.form-mark {
+  margin-left: 5px;
+  color: var(--quiet);
+  font-size: 11px;
+}
+.cell.narrow {
+  padding: 0;
+  line-height: 1.5;
+  outline: 0;
+  font-size: 13px;
+  max-width: 100%;
+}
+.cell.narrow.title {
+  flex-basis: 100%;
+  font-weight: 600;
+  font-size: 14.5px;
+  order: -1;
+}
+</style>

@@ -1,0 +1,95 @@
+// Editing the cell one is in: what is typed goes out at once and in order, and one goes on; what is refused waits in its cell.
+import { ref } from 'vue'
+import { Problem, saying } from '@/api/client'
+import type { Field, Input, Row, Value } from '@/api/types'
+import type { Move } from '@/features/cell/CellEditor.vue'
+import { editor } from '@/features/cell/kinds'
+import type { ActivePlace } from './active'
+import { useSending } from './sending'
+import type { useWindow } from './window'
+
+export interface Editing {
+  at: ActivePlace
+  columns: () => Field[]
+  table: () => number
+  window: () => ReturnType<typeof useWindow>
+  /** Puts a value into a cell; throws what the server refuses. */
+  edit: (table: number, record: number, field: Field, input: Input, was: Value) => Promise<unknown>
+  may: (row: Row | undefined, field: Field | undefined) => boolean
+  /** Why a cell can't be edited. */
+  refusal: (row: Row, field: Field) => string
+  open: (record: number) => void
+  trouble: (words: string) => void
+  /** Puts the keys back to the grid. */
+  focus: () => void
+}
+
+export function useCellEditing(grid: Editing) {
+  const { at } = grid
+  const editing = ref<{ start?: string; fault?: string }>()
+  /** Counts what is done by hand, so that it can be known whether somebody went on. */
+  let moves = 0
+
+  const sending = useSending(({ row, field, stamp }, error) => {
+    const column = grid.columns().findIndex((f) => f.id === field.id)
+    // Whoever went on since is not called back: the cell keeps what was typed, marked, until they come to it.
+    if (stamp === moves && !editing.value && column >= 0) mend(row.id, column)
+    else grid.trouble(`${row.cells.find((c) => c?.text)?.text}, ${field.name}: ${saying(error)} What you typed waits in its cell.`)
+    if (error instanceof Problem && error.status === 409) void grid.window().refresh()
+  })
+
+  function begin(start?: string) {
+    const [row, field] = [at.row.value, at.field.value]
+    if (!row || !field) return
+    if (!grid.may(row, field)) return grid.trouble(grid.refusal(row, field))
+    if (editor(field) === 'files') return grid.open(row.id)
+    grid.trouble('')
+    const refused = sending.mend(row.id, field.id)
+    editing.value = start === undefined && refused ? { start: refused.start, fault: refused.fault } : { start }
+  }
+
+  /** Sends a change and moves on at once: whoever types fast loses nothing to a slow line. */
+  function commit(input: Input, move: Move) {
+    const [row, field, column] = [at.row.value, at.field.value, at.column.value]
+    if (!row || !field || !editing.value) return
+    const table = grid.table()
+    const send = async () => {
+      // As it stands by now, if this table is still on the screen: a change before this one may have moved it on.
+      const shown = grid.window()
+      const now = grid.table() === table ? shown.rows.value.get(shown.placeOf.value.get(row.id) ?? -1) : undefined
+      await grid.edit(table, row.id, field, input, (now ?? row).cells[column]?.value ?? 'empty')
+      await grid.window().refresh()
+    }
+    sending.put({ row, field, input, send, stamp: ++moves })
+    editing.value = undefined
+    if (move === 'down') at.walk(1)
+    else if (move === 'left' || move === 'right') at.sideways(column + (move === 'right' ? 1 : -1))
+    if (move !== 'away') grid.focus()
+  }
+
+  /** Opens what was refused in a cell, with what is wrong beneath it. */
+  function mend(record: number, column: number) {
+    at.toCell(record, column)
+    const found = sending.mend(record, grid.columns()[column]?.id ?? 0)
+    editing.value = { start: found?.start, fault: found?.fault }
+  }
+
+  function cancel() {
+    editing.value = undefined
+    grid.focus()
+  }
+
+  /** Empties the cell. */
+  async function clear() {
+    const [row, field] = [at.row.value, at.field.value]
+    if (!row || !field || !grid.may(row, field)) return
+    try {
+      await grid.edit(grid.table(), row.id, field, { value: 'empty' }, row.cells[at.column.value]?.value ?? 'empty')
+      await grid.window().refresh()
+    } catch (error) {
+      grid.trouble(saying(error))
+    }
+  }
+
+  return { editing, sending, begin, commit, cancel, clear, end: () => (editing.value = undefined), moved: () => (moves += 1) }
+}
