@@ -1,7 +1,9 @@
 // What component tests share: components as they stand on a page, and fields and records as the server tells them.
 import { VueQueryPlugin } from '@tanstack/vue-query'
 import { mount } from '@vue/test-utils'
+import { vi } from 'vitest'
 import { createApp, nextTick, type Component } from 'vue'
+import { createMemoryHistory, createRouter } from 'vue-router'
 import type { Field, Kind, KindWords, Table, Tracker } from '@/api/types'
 import { makeQueries } from '@/app/asking'
 import { VOCABULARY } from '@/features/condition/vocabulary'
@@ -13,6 +15,7 @@ Object.assign(globalThis, {
   visualViewport: Object.assign(new EventTarget(), { width: 1280, height: 800, offsetLeft: 0, offsetTop: 0, scale: 1 }),
 })
 Object.assign(document, { elementsFromPoint: () => [] })
+Object.assign(HTMLElement.prototype, { showPopover: () => undefined, hidePopover: () => undefined })
 for (const name of ['stone', 'sheet', 'moss', 'moss-ink', 'copper', 'fault', 'ink'])
   document.documentElement.style.setProperty(`--${name}`, '#777777')
 
@@ -82,9 +85,19 @@ function queries() {
   return client
 }
 
+/** Addresses that lead nowhere: links are drawn, and where one is sent can be asked. */
+export function makeRouter() {
+  const names = ['view', 'form', 'forms', 'record', 'calculation', 'summary', 'automations', 'access', 'groundplan', 'fields', 'post-room']
+  const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))
+  return createRouter({
+    history: createMemoryHistory(),
+    routes: [...routes, { name: 'home', path: '/', component: { template: '<i />' } }],
+  })
+}
+
 /** A component on the page, with Vuetify and an open tracker about it. */
 export function put<T extends Component>(component: T, options: Parameters<typeof mount<T>>[1] = {}, tracker = opened()) {
-  const plugins = [makeVuetify(), [VueQueryPlugin, { queryClient: queries() }] as const]
+  const plugins = [makeVuetify(), makeRouter(), [VueQueryPlugin, { queryClient: queries() }] as const]
   const global = { plugins, provide: { [TRACKER as symbol]: tracker }, ...options?.global }
   return mount(component, { attachTo: document.body, ...options, global } as typeof options)
 }
@@ -121,3 +134,37 @@ export function field(kind: Kind, over: Partial<Field> = {}): Field {
 export function table(fields: Field[], over: Partial<Table> = {}): Table {
   return { id: 3, name: 'Faults', one: 'fault', many: 'faults', standing: 41, fields, adds: true, count: 0, ...over } as Table
 }
+
+export interface Asked {
+  method: string
+  path: string
+  body: unknown
+}
+
+/**
+ * A server that answers as a test says, by method and path (`GET /api/trackers/1/roles`); what is not said is not found. Gives
+ * what it was asked, in order.
+ */
+export function answering(answers: Record<string, unknown>): Asked[] {
+  const asked: Asked[] = []
+  vi.stubGlobal('fetch', async (input: RequestInfo | URL, init?: RequestInit) => {
+    const request = input instanceof Request ? input : new Request(new URL(String(input), 'http://localhost'), init)
+    const path = new URL(request.url).pathname
+    const text = await request.clone().text()
+    asked.push({ method: request.method, path, body: text ? JSON.parse(text) : undefined })
+    const answer = answers[`${request.method} ${path}`]
+    if (answer instanceof Response) return answer.clone()
+    if (answer !== undefined) return Response.json(answer)
+    return refusing(404, 'There is no such address.')
+  })
+  return asked
+}
+
+/** A refusal of the server. */
+export function refusing(status: number, detail: string, faults: { pointer: string; message: string; kind?: string }[] = []) {
+  const body = { type: 'about:blank', title: '', status, detail, faults }
+  return Response.json(body, { status, headers: { 'content-type': 'application/problem+json' } })
+}
+
+/** What was asked for by something other than reading. */
+export const changes = (asked: Asked[]) => asked.filter((one) => one.method !== 'GET')

@@ -96,6 +96,9 @@ impl From<Fault> for Faults {
 
 impl Faults {
     /// `Ok` if nothing was gathered.
+    ///
+    /// # Errors
+    /// What was gathered, if anything was.
     pub fn none_or(gathered: Vec<Fault>) -> Result<(), Self> {
         if gathered.is_empty() { Ok(()) } else { Err(Self(gathered)) }
     }

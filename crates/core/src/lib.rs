@@ -6,6 +6,7 @@
 
 // Exact numbers, dates and moments end somewhere: an operator that passes the end panics, and one number would stop a tracker.
 #![deny(clippy::arithmetic_side_effects)]
+#![warn(clippy::missing_errors_doc, clippy::missing_panics_doc)]
 
 pub mod access;
 pub mod automation;

@@ -32,6 +32,7 @@ impl People {
         Self(people.into_iter().map(|p| (p.id, p)).collect())
     }
 
+    /// Whoever has this number.
     pub fn get(&self, id: PersonId) -> Option<&Person> {
         self.0.get(&id)
     }
@@ -41,6 +42,7 @@ impl People {
         self.get(id).map_or("somebody who has left", |p| &p.name)
     }
 
+    /// Everybody, by number.
     pub fn iter(&self) -> impl Iterator<Item = &Person> {
         self.0.values()
     }

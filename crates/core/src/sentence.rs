@@ -56,22 +56,27 @@ impl Sentence {
         self.0.push(Phrase { text: text.into(), tone, node });
     }
 
+    /// Words that only stand there.
     pub fn plain(&mut self, text: impl Into<String>) {
         self.push(text, Tone::Plain, None);
     }
 
+    /// Words that stand out.
     pub fn strong(&mut self, text: impl Into<String>) {
         self.push(text, Tone::Strong, None);
     }
 
+    /// Words that edit what they say.
     pub fn edit(&mut self, text: impl Into<String>, node: Node) {
         self.push(text, Tone::Edit, Some(node));
     }
 
+    /// What is not set yet.
     pub fn offer(&mut self, text: impl Into<String>, node: Node) {
         self.push(text, Tone::Offer, Some(node));
     }
 
+    /// The phrases gathered.
     pub fn phrases(self) -> Vec<Phrase> {
         self.0
     }

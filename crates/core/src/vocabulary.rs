@@ -42,8 +42,8 @@ pub struct KindWords {
     pub orders: [&'static str; 2],
     /// Whether forms can ask for it.
     pub asked: bool,
-    /// Whether its values are numbers, which can be summed.
-    pub number: bool,
+    /// Whether a field of another kind, or a column of a sheet, can become one.
+    pub becomes: bool,
 }
 
 /// A way in which a field can be tested.
@@ -138,7 +138,7 @@ impl KindWords {
             checks: checks(&kind),
             orders: orders(&kind),
             asked: AnswerKind::of(&kind).is_some(),
-            number: kind.is_number(),
+            becomes: by_hand && kind.takes_input() && !matches!(kind, Kind::Files),
             begins: by_hand.then_some(kind),
         }
     }

@@ -3,6 +3,8 @@
 
 // Its days are its own, all near now.
 #![allow(clippy::disallowed_methods)]
+// So are its figures, all of them small.
+#![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss)]
 
 mod forms;
 mod ids;

@@ -2,6 +2,8 @@
 //! Prints how long requests took before midnight and over it. Its last line is `ratio midnight VALUE`: the slowest request over
 //! 200 ms. Needs `faketime`, by which the server believes that midnight is half a minute away.
 
+#![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss, reason = "small figures of its own")]
+
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 use westerfall_e2e::Server;

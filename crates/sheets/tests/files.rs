@@ -1,5 +1,7 @@
 //! Files as they are about, and files that mean harm.
 
+#![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss, reason = "small figures of its own")]
+
 use rust_decimal::Decimal;
 use std::io::{Cursor, Read, Write};
 use westerfall_core::import::Raw;

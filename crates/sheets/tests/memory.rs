@@ -1,5 +1,7 @@
 //! A program of its own, since it looks at how much memory it ever had.
 
+#![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss, reason = "small figures of its own")]
+
 use westerfall_core::import::Raw;
 use westerfall_sheets::read;
 

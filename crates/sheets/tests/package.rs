@@ -1,5 +1,7 @@
 //! A whole tracker out as a data package and back.
 
+#![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss, reason = "small figures of its own")]
+
 use jiff::Timestamp;
 use std::{io::Read, sync::Arc};
 use westerfall_core::{

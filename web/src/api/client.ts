@@ -23,7 +23,7 @@ export class Problem extends Error {
   }
 }
 
-const client = createClient<paths>({ baseUrl: '', credentials: 'same-origin' })
+const client = createClient<paths>({ baseUrl: '', credentials: 'same-origin', fetch: (request) => globalThis.fetch(request) })
 
 export const api = client
 

@@ -14254,14 +14254,14 @@ export interface components {
         KindWords: {
             /** @description Whether forms can ask for it. */
             asked: boolean;
+            /** @description Whether a field of another kind, or a column of a sheet, can become one. */
+            becomes: boolean;
             begins?: components["schemas"]["Kind"] | null;
             /** @description The ways in which it can be tested. */
             checks: components["schemas"]["CheckWords"][];
             /** @description Under which it is offered; none: it is not made by hand. */
             group?: string | null;
             name: string;
-            /** @description Whether its values are numbers, which can be summed. */
-            number: boolean;
             /** @description How records stand by it: first to last, and the other way round. */
             orders: string[];
             /** @description The kind's word in the API. */

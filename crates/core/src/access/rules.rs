@@ -87,10 +87,12 @@ impl Role {
 }
 
 impl Dataset {
+    /// The role of this number.
     pub fn role(&self, id: RoleId) -> Option<&Role> {
         self.part(id.get())
     }
 
+    /// All roles, by their numbers.
     pub fn roles(&self) -> impl Iterator<Item = &Role> {
         self.parts_of()
     }

@@ -58,10 +58,12 @@ impl Rules for Automation {
 }
 
 impl Dataset {
+    /// The automation of this number.
     pub fn automation(&self, id: AutomationId) -> Option<&Automation> {
         self.part(id.get())
     }
 
+    /// All automations, by their numbers.
     pub fn automations(&self) -> impl Iterator<Item = &Automation> {
         self.parts_of()
     }

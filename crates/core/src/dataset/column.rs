@@ -29,14 +29,17 @@ impl<T> Default for Chunked<T> {
 }
 
 impl<T: Clone + Default> Chunked<T> {
+    /// Rows, those that hold nothing included.
     pub fn len(&self) -> usize {
         self.len
     }
 
+    /// Whether there is no row.
     pub fn is_empty(&self) -> bool {
         self.len == 0
     }
 
+    /// What stands at a row; nothing beyond the last.
     #[inline]
     pub fn get(&self, row: usize) -> Option<&T> {
         self.chunks.get(row / CHUNK)?.get(row % CHUNK)
@@ -48,8 +51,9 @@ impl<T: Clone + Default> Chunked<T> {
             if self.len.is_multiple_of(CHUNK) {
                 self.chunks.push(Arc::new(Vec::with_capacity(CHUNK)));
             }
-            let last = self.chunks.last_mut().expect("a chunk was just made where none had room");
-            Arc::make_mut(last).push(T::default());
+            if let Some(last) = self.chunks.last_mut() {
+                Arc::make_mut(last).push(T::default());
+            }
             self.len += 1;
         }
         Arc::make_mut(&mut self.chunks[row / CHUNK])[row % CHUNK] = value;
@@ -111,6 +115,7 @@ impl Column {
         })
     }
 
+    /// The cell at a row; empty beyond the last.
     #[inline]
     pub fn cell(&self, row: usize) -> Cell<'_> {
         fn made<'a, T>(value: Option<&'a Option<T>>, cell: impl FnOnce(&'a T) -> Cell<'a>) -> Cell<'a> {

@@ -114,10 +114,12 @@ impl Dataset {
         }
     }
 
+    /// A table that is not in the bin.
     pub fn table(&self, id: TableId) -> Option<&Table> {
         self.tables.get(&id).map(|t| &**t)
     }
 
+    /// The tables that are not in the bin, by their numbers.
     pub fn tables(&self) -> impl Iterator<Item = &Table> {
         self.tables.values().map(|t| &**t)
     }

@@ -150,6 +150,7 @@ impl Form {
 }
 
 impl Shown {
+    /// Whether it is asked always.
     pub fn is_nothing(&self) -> bool {
         self.condition.is_nothing() && self.parameters.is_empty()
     }

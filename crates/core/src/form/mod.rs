@@ -375,6 +375,7 @@ impl Form {
         }
     }
 
+    /// The question of a field, if it is asked.
     pub fn question(&self, field: FieldId) -> Option<&Question> {
         self.questions.iter().find(|q| q.field == field)
     }

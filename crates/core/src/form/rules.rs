@@ -83,10 +83,12 @@ impl Rules for Form {
 }
 
 impl Dataset {
+    /// The form of this number.
     pub fn form(&self, id: FormId) -> Option<&Form> {
         self.part(id.get())
     }
 
+    /// All forms, by their numbers.
     pub fn forms(&self) -> impl Iterator<Item = &Form> {
         self.parts_of()
     }

@@ -26,7 +26,7 @@ use std::{
 };
 
 /// Most refused cells that are kept for the report.
-pub const REJECTED_LIMIT: usize = 100_000;
+pub(crate) const REJECTED_LIMIT: usize = 100_000;
 /// Most names in a list of what is made.
 const SHOWN: usize = 12;
 

@@ -533,6 +533,7 @@ impl TableDef {
         fields.iter().find(writes).or(fields.first()).map(|f| f.id)
     }
 
+    /// The field of this number, if it is not in the bin.
     pub fn field(&self, id: FieldId) -> Option<&FieldDef> {
         self.fields.iter().find(|f| f.id == id)
     }

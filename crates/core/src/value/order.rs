@@ -57,10 +57,10 @@ impl Iterator for OrderBytes<'_> {
             self.run_end = self.at + digits;
             // One to eight digits lead with '1' to '8'; longer runs with '9' and their length.
             if digits > 8 {
-                self.pending = Some(digits.min(255) as u8);
+                self.pending = Some(u8::try_from(digits).unwrap_or(u8::MAX));
                 return Some(b'9');
             }
-            return Some(b'0' + digits as u8);
+            return Some(b'0' + u8::try_from(digits).unwrap_or(9));
         }
         self.at += 1;
         Some(byte)

@@ -95,7 +95,7 @@ impl Query {
         // Where only counts and figures are asked for, nothing is put in order.
         let asked = if window.rows.is_empty() && kept.is_empty() { 0 } else { rows };
         let of_row = shown.ones().zip(&groups.of_row).take(asked);
-        let mut items: Vec<Item> = of_row.map(|(row, group)| Item { group: *group, row: row as u32, key: key(row) }).collect();
+        let mut items: Vec<Item> = of_row.map(|(row, group)| Item { group: *group, row: small(row), key: key(row) }).collect();
         let compare = |a: &Item, b: &Item| order(a, b, &sorts);
 
         let tallies = Tallies::count(lens, table, &self.tallies, &shown, &groups);
@@ -188,11 +188,11 @@ fn number_pairs(of_row: &mut [u32], inner: &[u32], width: usize, possible: usize
         for (group, inner) in of_row.iter_mut().zip(inner) {
             let pair = pair(*group, *inner);
             place[pair] = Some(0);
-            *group = pair as u32;
+            *group = small(pair);
         }
         let existing: Vec<usize> = (0..possible).filter(|pair| place[*pair].is_some()).collect();
         for (number, pair) in existing.iter().enumerate() {
-            place[*pair] = Some(number as u32);
+            place[*pair] = Some(small(number));
         }
         of_row.iter_mut().for_each(|group| *group = place[*group as usize].unwrap_or(0));
         return existing;
@@ -286,7 +286,7 @@ impl Level {
             }
             *by_id[id].get_or_insert_with(|| {
                 firsts.push(row);
-                firsts.len() as u32 - 1
+                small(firsts.len() - 1)
             })
         };
         let mut of_row: Vec<u32> = match reader.stored() {
@@ -303,19 +303,19 @@ impl Level {
                     GroupKey::Id(id) if id < 1 << 20 => listed(id as usize, row, &mut firsts),
                     key => *numbers.entry(key).or_insert_with(|| {
                         firsts.push(row);
-                        firsts.len() as u32 - 1
+                        small(firsts.len() - 1)
                     }),
                 })
                 .collect(),
         };
-        let mut by_order: Vec<u32> = (0..firsts.len() as u32).collect();
+        let mut by_order: Vec<u32> = (0..small(firsts.len())).collect();
         by_order.sort_by(|a, b| {
             let (a, b) = (firsts[*a as usize], firsts[*b as usize]);
             ranker.key(a).cmp(&ranker.key(b)).then_with(|| ranker.compare(a, b)).then(a.cmp(&b))
         });
         let mut place = vec![0; firsts.len()];
         for (at, number) in by_order.iter().enumerate() {
-            place[*number as usize] = at as u32;
+            place[*number as usize] = small(at);
         }
         of_row.iter_mut().for_each(|number| *number = place[*number as usize]);
         let values = by_order.iter().map(|number| group_value(reader, reader.cell(firsts[*number as usize]))).collect();
@@ -483,6 +483,13 @@ impl Tallies {
             whole
         }))
     }
+}
+
+/// A place among the rows of a table, of which there are fewer than 2³¹: their numbers are ids.
+#[inline]
+#[allow(clippy::cast_possible_truncation, reason = "rows are numbered by ids, and this runs once for each of a hundred thousand")]
+fn small(place: usize) -> u32 {
+    place as u32
 }
 
 #[cfg(test)]

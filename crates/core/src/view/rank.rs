@@ -40,7 +40,7 @@ impl<'a, 'd> Ranker<'a, 'd> {
             Cell::Text(text) => self.reader.stored_text_key(row).unwrap_or_else(|| text_key(text)),
             Cell::Number(number) => number_key(number),
             Cell::Date(date) => day_number(date),
-            Cell::Instant(instant) => (instant.as_microsecond() as u64) ^ (1 << 63),
+            Cell::Instant(instant) => instant.as_microsecond().cast_unsigned() ^ (1 << 63),
             Cell::Choice(option) => self.place(option),
             Cell::Person(person) => text_key(self.lens.ds.people.name(person)),
             Cell::Links(records) => self.link_key(records),
@@ -114,5 +114,5 @@ fn number_key(number: Decimal) -> u64 {
 /// Days as a number that orders as they do.
 pub(super) fn day_number(date: Date) -> u64 {
     let (year, month, day) = (i64::from(date.year()) + 10_000, i64::from(date.month()), i64::from(date.day()));
-    (year * 512 + month * 32 + day) as u64
+    (year * 512 + month * 32 + day).cast_unsigned()
 }

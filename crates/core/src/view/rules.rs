@@ -82,10 +82,12 @@ impl Rules for View {
 }
 
 impl Dataset {
+    /// The view of this number.
     pub fn view(&self, id: ViewId) -> Option<&View> {
         self.part(id.get())
     }
 
+    /// All views, by their numbers.
     pub fn views(&self) -> impl Iterator<Item = &View> {
         self.parts_of()
     }

@@ -1,5 +1,6 @@
 //! Core, seen from outside: the demo's tracker, built by core alone.
 
+#![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss, reason = "small figures of its own")]
 // A sample of every kind of field is one long literal.
 #![recursion_limit = "256"]
 // Days of tests are near now.

@@ -1,5 +1,7 @@
 //! What people do with Westerfall, done in a browser.
 
+#![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss, reason = "small figures of its own")]
+
 mod access;
 mod build;
 mod calculations;

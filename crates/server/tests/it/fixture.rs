@@ -336,6 +336,6 @@ pub(crate) fn picture() -> Vec<u8> {
 }
 
 /// A part as it is sent: under its sort.
-pub fn part(sort: &str, body: Value) -> Value {
+pub(crate) fn part(sort: &str, body: Value) -> Value {
     json!({ sort: body })
 }

@@ -1,5 +1,7 @@
 //! The API on a real PostgreSQL, through its real router.
 
+#![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss, reason = "small figures of its own")]
+
 mod access;
 mod building;
 mod files;
@@ -11,6 +13,7 @@ mod hostile;
 mod lines;
 mod live;
 mod mail;
+mod parts;
 mod problems;
 mod records;
 mod views;

@@ -9,10 +9,11 @@ import { useEdits } from '@/features/cell/edits'
 import { facts, isKept } from '@/features/cell/kinds'
 import { useTracker } from '@/features/tracker/tracker'
 import FieldPanel from './FieldPanel.vue'
-import { kindName } from './fields'
 import { useDesign } from './design'
+import { useVocabulary } from '@/features/condition/vocabulary'
 
 const { tracker: currentTracker } = useTracker()
+const { kindName } = useVocabulary()
 
 const route = useRoute()
 const router = useRouter()

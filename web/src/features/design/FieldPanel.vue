@@ -11,9 +11,10 @@ import KindChange from './KindChange.vue'
 import KindSettings from './KindSettings.vue'
 import LinkOffers from './LinkOffers.vue'
 import UsesList from './UsesList.vue'
-import { KINDS, kindName, kindOf, newField } from './fields'
+import { useVocabulary } from '@/features/condition/vocabulary'
 
 const { tracker: currentTracker } = useTracker()
+const { groups, kindName, begins, newField } = useVocabulary()
 
 const props = defineProps<{
   at: { tracker: number; table: number }
@@ -59,7 +60,7 @@ function choose(type: Kind['type']) {
     void router.push({ name: type, params: { ...props.at, field: 'new' }, query: props.before ? { before: props.before } : {} })
     return
   }
-  draft.value = { ...draft.value, kind: kindOf(type) }
+  draft.value = { ...draft.value, kind: begins(type) }
 }
 
 /** Options that stood there and are taken out, in use or not. */
@@ -160,8 +161,8 @@ async function kindDone(answer: Done) {
     />
 
     <div v-if="!known" class="kinds" role="radiogroup" aria-label="Kind">
-      <template v-for="group in KINDS" :key="group.group">
-        <p class="quiet group">{{ group.group }}</p>
+      <template v-for="group in groups" :key="group.name">
+        <p class="quiet group">{{ group.name }}</p>
         <button
           v-for="one in group.kinds"
           :key="one.type"
@@ -172,7 +173,7 @@ async function kindDone(answer: Done) {
           :class="{ at: draft.kind.type === one.type }"
           :title="one.what || undefined"
           :data-kind="one.type"
-          @click="choose(one.type)"
+          @click="choose(one.type as Kind['type'])"
           ><v-icon :icon="facts({ kind: { type: one.type } } as never).icon" size="15" /> {{ one.name }}</button
         >
       </template>

@@ -7,15 +7,14 @@ import ExamplesTable from '@/features/rehearsal/ExamplesTable.vue'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { useTracker } from '@/features/tracker/tracker'
 import KindSettings from './KindSettings.vue'
-import { KINDS, kindName, kindOf } from './fields'
+import { useVocabulary } from '@/features/condition/vocabulary'
 
 const { tracker: currentTracker } = useTracker()
+const { becoming: kinds, kindName, begins } = useVocabulary()
 
 const props = defineProps<{ at: { tracker: number; table: number }; field: FieldDef; fields: FieldDef[]; one: string; many: string }>()
 const emit = defineEmits<{ done: [answer: Done]; leave: [] }>()
 
-const COMPUTED = ['summary', 'calculation', 'carried', 'numbering', 'files', 'button']
-const kinds = computed(() => KINDS.flatMap((g) => g.kinds).filter((k) => !COMPUTED.includes(k.type)))
 const type = ref<Kind['type'] | ''>('')
 const kind = ref<Kind>()
 const rest = ref<'empty' | 'spare' | 'create'>('spare')
@@ -39,7 +38,7 @@ watch(type, async (now) => {
   heard.value = undefined
   trouble.value = ''
   if (!now) return
-  kind.value = kindOf(now)
+  kind.value = begins(now)
   if (now !== 'link') {
     rest.value = 'spare'
     return rehearse()

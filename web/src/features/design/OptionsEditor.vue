@@ -3,7 +3,9 @@
 import { computed, ref } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { Choice, FieldDef } from '@/api/types'
-import { HUES, newOption } from './fields'
+import { useVocabulary } from '@/features/condition/vocabulary'
+
+const { hues, newOption } = useVocabulary()
 
 const props = defineProps<{
   modelValue: Choice[]
@@ -85,7 +87,7 @@ function move(place: number, by: number) {
         >
         <div v-if="coloured === option.id" class="hues">
           <button
-            v-for="hue in HUES"
+            v-for="hue in hues"
             :key="hue"
             type="button"
             class="hue"

@@ -10,13 +10,15 @@ import { useTracker } from '@/features/tracker/tracker'
 import { begun } from '@/form/answer'
 import FormFrame from '@/form/FormFrame.vue'
 import FormQuestion from '@/form/FormQuestion.vue'
-import { faultsAt, isAskable, isLines, questionOf, useForm } from './form'
+import { faultsAt, isLines, questionOf, useForm } from './form'
 import FormSettings from './FormSettings.vue'
 import QuestionSettings from './QuestionSettings.vue'
 import ShareForm from './ShareForm.vue'
 import WaysIn from './WaysIn.vue'
+import { useVocabulary } from '@/features/condition/vocabulary'
 
 const { tracker: currentTracker, read: readTracker } = useTracker()
+const { isAskable } = useVocabulary()
 
 const route = useRoute()
 const router = useRouter()

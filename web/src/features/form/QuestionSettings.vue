@@ -7,9 +7,11 @@ import RuleEditor from '@/features/condition/RuleEditor.vue'
 import { useTracker } from '@/features/tracker/tracker'
 import SentenceLine from '@/features/view/SentenceLine.vue'
 import BeginsWith from './BeginsWith.vue'
-import { isAskable, isLines } from './form'
+import { isLines } from './form'
+import { useVocabulary } from '@/features/condition/vocabulary'
 
 const { tracker: currentTracker } = useTracker()
+const { isAskable } = useVocabulary()
 
 const props = defineProps<{
   table: Table

@@ -122,9 +122,6 @@ export function questionOf(field: Field): Question {
   }
 }
 
-/** Kinds that nobody can be asked for. */
-const UNASKED = ['json', 'summary', 'calculation', 'button', 'numbering', 'created_at', 'created_by', 'changed_at', 'changed_by', 'carried']
-export const isAskable = (field: Field) => !UNASKED.includes(field.kind.type)
 /** A link that the other table holds: it is asked as lines. */
 export const isLines = (field: Field) => field.kind.type === 'link' && !field.kind.holds
 

@@ -5,10 +5,11 @@ import { api, saying, told } from '@/api/client'
 import type { Tracker } from '@/api/types'
 import { ICONS } from '@/app/icons'
 import { useEdits } from '@/features/cell/edits'
-import { HUES } from '@/features/design/fields'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import { useTracker } from '@/features/tracker/tracker'
 
 const { read: readTracker } = useTracker()
+const { hues } = useVocabulary()
 
 const props = defineProps<{ tracker: Tracker }>()
 const emit = defineEmits<{ close: [] }>()
@@ -46,7 +47,7 @@ async function keep() {
         ><v-icon :icon="path" size="20"
       /></button>
       <button
-        v-for="one in HUES"
+        v-for="one in hues"
         :key="one"
         type="button"
         class="hue"

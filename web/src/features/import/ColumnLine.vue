@@ -2,6 +2,7 @@
 // One column: what stands in it, and in words what becomes of it.
 import { computed } from 'vue'
 import type { ColumnGuess, ColumnPlan, Plan, Table } from '@/api/types'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import { becomesOf, keyOf, unmatchedOf, ways, type Becomes } from './becomes'
 
 const props = defineProps<{
@@ -15,7 +16,8 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ put: [change: Partial<ColumnPlan>] }>()
 
-const list = computed(() => ways(props.plan, props.tables, props.builds))
+const { becoming, begins } = useVocabulary()
+const list = computed(() => ways(props.plan, props.tables, props.builds, becoming.value))
 const groups = computed(() => [...new Set(list.value.map((w) => w.group))])
 const key = computed(() => keyOf(props.column.becomes))
 const becomes = computed(() => props.column.becomes)
@@ -47,7 +49,7 @@ const linkTable = computed(() =>
 )
 
 function choose(next: string) {
-  const change: Partial<ColumnPlan> = { becomes: becomesOf(next, props.column, props.tables) }
+  const change: Partial<ColumnPlan> = { becomes: becomesOf(next, props.column, props.tables, begins) }
   emit('put', change)
 }
 

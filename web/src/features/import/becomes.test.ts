@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { ColumnPlan, Plan, Table } from '@/api/types'
+import type { ColumnPlan, Kind, KindWords, Plan, Table } from '@/api/types'
 import { becomesOf, keyOf, many, unmatchedOf, ways } from './becomes'
 
 const table = {
@@ -14,28 +14,31 @@ const table = {
 const column = { column: 0, name: 'Basin', becomes: 'nothing' } as ColumnPlan
 const into = { heading: 0, into: { table: { table: 3, key: null } }, columns: [] } as Plan
 
+const kinds = ['text', 'money', 'date', 'choice', 'link'].map((type) => ({ type, name: type })) as KindWords[]
+const begins = (type: Kind['type']) => ({ type, decimals: 2 }) as unknown as Kind
+
 describe('what a column becomes', () => {
   it('is the same after a way of it was chosen', () => {
-    for (const way of ways(into, [table], true).filter((w) => w.key !== 'link:3')) {
-      expect(keyOf(becomesOf(way.key, column, [table]))).toBe(way.key)
+    for (const way of ways(into, [table], true, kinds).filter((w) => w.key !== 'link:3')) {
+      expect(keyOf(becomesOf(way.key, column, [table], begins))).toBe(way.key)
     }
-    expect(keyOf(becomesOf('link:3', column, [table]))).toBe('link:3')
+    expect(keyOf(becomesOf('link:3', column, [table], begins))).toBe('link:3')
   })
 
   it('offers new fields and tables to builders only', () => {
-    const groups = (builds: boolean) => new Set(ways(into, [table], builds).map((w) => w.group))
+    const groups = (builds: boolean) => new Set(ways(into, [table], builds, kinds).map((w) => w.group))
     expect(groups(false)).toEqual(new Set(['', 'Fields of Wells']))
     expect(groups(true).has('A new field')).toBe(true)
   })
 
   it('keeps the settings of a kind that it has already', () => {
     const money = { ...column, becomes: { field: { kind: { type: 'money', currency: 'EUR' } } } } as ColumnPlan
-    expect(becomesOf('new:money', money, [table])).toBe(money.becomes)
+    expect(becomesOf('new:money', money, [table], begins)).toBe(money.becomes)
   })
 
   it('asks what is not there only where it can be missing', () => {
-    expect(unmatchedOf(becomesOf('field:7', column, [table]), table.fields)).toBeUndefined()
-    expect(unmatchedOf(becomesOf('field:8', column, [table]), table.fields)).toBe('flag')
+    expect(unmatchedOf(becomesOf('field:7', column, [table], begins), table.fields)).toBeUndefined()
+    expect(unmatchedOf(becomesOf('field:8', column, [table], begins), table.fields)).toBe('flag')
   })
 
   it('names a table of many after one', () => {

@@ -1,32 +1,7 @@
 // What a column can become, as choices of one list, and the words for each.
-import type { ColumnPlan, Field, Kind, Plan, Table } from '@/api/types'
-import { KINDS, kindOf } from '@/features/design/fields'
+import type { ColumnPlan, Field, Kind, KindWords, Plan, Table } from '@/api/types'
 
 export type Becomes = ColumnPlan['becomes']
-
-const NEW_KINDS = [
-  'text',
-  'long_text',
-  'number',
-  'money',
-  'percent',
-  'rating',
-  'yes_no',
-  'date',
-  'date_time',
-  'range',
-  'duration',
-  'choice',
-  'choices',
-  'person',
-  'people',
-  'email',
-  'phone',
-  'web',
-  'place',
-  'checklist',
-  'json',
-]
 
 export interface Way {
   key: string
@@ -34,10 +9,8 @@ export interface Way {
   group: string
 }
 
-export const newKinds = KINDS.flatMap((g) => g.kinds).filter((k) => NEW_KINDS.includes(k.type))
-
 /** The ways a column can go, given where the rows go. */
-export function ways(plan: Plan, tables: Table[], builds: boolean): Way[] {
+export function ways(plan: Plan, tables: Table[], builds: boolean, kinds: KindWords[]): Way[] {
   const into = 'table' in plan.into ? tables.find((t) => t.id === (plan.into as { table: { table: number } }).table.table) : undefined
   const list: Way[] = [{ key: 'nothing', name: 'left out', group: '' }]
   if (into)
@@ -47,7 +20,9 @@ export function ways(plan: Plan, tables: Table[], builds: boolean): Way[] {
         .map((f) => ({ key: `field:${f.id}`, name: f.name, group: `Fields of ${into.name}` })),
     )
   if (!builds) return list
-  list.push(...newKinds.map((k) => ({ key: `new:${k.type}`, name: k.name.toLowerCase(), group: 'A new field' })))
+  list.push(
+    ...kinds.filter((k) => k.type !== 'link').map((k) => ({ key: `new:${k.type}`, name: k.name.toLowerCase(), group: 'A new field' })),
+  )
   list.push({ key: 'table', name: 'a linked table of its own', group: 'Linked' })
   list.push(...tables.filter((t) => t !== into).map((t) => ({ key: `link:${t.id}`, name: `a link to ${t.name}`, group: 'Linked' })))
   return list
@@ -62,12 +37,12 @@ export function keyOf(becomes: Becomes): string {
 }
 
 /** The way of this key, as it begins. */
-export function becomesOf(key: string, column: ColumnPlan, tables: Table[]): Becomes {
+export function becomesOf(key: string, column: ColumnPlan, tables: Table[], begins: (type: Kind['type']) => Kind): Becomes {
   const [what, id] = key.split(':')
   if (what === 'new') {
     const now = column.becomes
     if (typeof now === 'object' && 'field' in now && now.field.kind.type === id) return now
-    return { field: { kind: kindOf(id as Kind['type']) } }
+    return { field: { kind: begins(id as Kind['type']) } }
   }
   if (what === 'field') return { existing: { field: Number(id), unmatched: 'flag' } }
   if (what === 'link') {

@@ -5,10 +5,12 @@ import { useRouter } from 'vue-router'
 import { api, saying, send, told } from '@/api/client'
 import type { Hue, TemplateLine, TrackerLine } from '@/api/types'
 import { ICONS, iconOf } from '@/app/icons'
-import { HUES } from '@/features/design/fields'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import FileDrop from '@/features/import/FileDrop.vue'
 import type { Upload } from '@/features/import/importing'
 import TemplateSheet from './TemplateSheet.vue'
+
+const { hues } = useVocabulary()
 
 type Have = 'file' | 'names' | 'template' | 'tracker' | 'packed' | 'nothing'
 const HAVE: { have: Have; name: string; what: string }[] = [
@@ -237,7 +239,7 @@ async function start() {
             ><v-icon :icon="path" size="20" :style="{ color: hue ? `var(--${hue})` : undefined }"
           /></button>
           <button
-            v-for="one in HUES"
+            v-for="one in hues"
             :key="one"
             type="button"
             class="hue"

@@ -2,11 +2,14 @@
 import { onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { saying } from '@/api/client'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import WhySlip from '@/features/why/WhySlip.vue'
 import { useTracker } from './tracker'
 
 const { closed, connected, tracker: currentTracker, leave: leaveTracker, open: openTracker } = useTracker()
 
+// Its words are those of every page in it.
+const { vocabulary } = useVocabulary()
 const route = useRoute()
 const trouble = ref('')
 
@@ -29,7 +32,7 @@ onBeforeUnmount(leaveTracker)
     <p class="quiet">{{ trouble || 'There is no such tracker, or your role in it was taken back. Its steward can tell you more.' }}</p>
     <router-link to="/">To your trackers</router-link>
   </section>
-  <template v-else-if="currentTracker">
+  <template v-else-if="currentTracker && vocabulary">
     <router-view />
     <WhySlip />
   </template>

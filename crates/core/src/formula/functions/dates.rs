@@ -87,9 +87,10 @@ pub(super) const TABLE: &[Function] = &[
         let (first, last, sign) = if from <= to { (from, to, 1) } else { (to, from, -1) };
         let span = between(first, last) + 1;
         let weeks = span / 7;
-        let rest = (weeks * 7..span).filter(|n| is_working(days_on(first, *n))).count() as i64;
-        let lost = free.iter().filter(|d| first <= **d && **d <= last && is_working(**d)).count() as i64;
-        number(Decimal::from(sign * (weeks * 5 + rest - lost)))
+        let rest = (weeks * 7..span).filter(|n| is_working(days_on(first, *n))).count();
+        let lost = free.iter().filter(|d| first <= **d && **d <= last && is_working(**d)).count();
+        let counted = |days: usize| i64::try_from(days).unwrap_or(i64::MAX);
+        number(Decimal::from(sign * (weeks * 5 + counted(rest) - counted(lost))))
     }),
     day!("NOW", &[], Gives::Moment, "This moment, to the minute.", "NOW() - NOW()" => "0", |a| Ok(Val::One(Value::Instant(a.env.this_minute())))),
     day!("SECOND", TIME, Gives::Number, "The second of a time.", "SECOND(TIME(15, 40, 7))" => "7", |a| number(Decimal::from(a.moment(0)?.second()))),

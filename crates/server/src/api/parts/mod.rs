@@ -179,16 +179,17 @@ fn seen(here: &Here, look: &Look, body: LookBody) -> Result<PartLook, Problem> {
     if let Some(number) = number {
         OfPart { tracker: 0, sort: part.sort().to_owned(), number }.now(look)?;
     }
+    // Who may not change it is told nothing of it.
+    let unless_refused = |Faults(faults): Faults| match faults.iter().find(|fault| fault.is_refusal()) {
+        Some(refused) => Err(Problem::from(refused.clone())),
+        None => Ok(faults),
+    };
     let part = match part.ready(number, look) {
         Ok(part) => part,
-        Err(Faults(faults)) => return Ok(PartLook { view: None, faults }),
+        Err(faults) => return Ok(PartLook { view: None, faults: unless_refused(faults)? }),
     };
     let intent = if number.is_some() { Intent::Save(part.clone()) } else { Intent::Make(part.clone()) };
-    let faults = rehearse(look, &intent).err().map_or_else(Vec::new, |faults| faults.0);
-    // Who may not change it is told nothing of it.
-    if let Some(refused) = faults.iter().find(|f| f.is_refusal()) {
-        return Err(refused.clone().into());
-    }
+    let faults = rehearse(look, &intent).err().map_or_else(|| Ok(Vec::new()), unless_refused)?;
     Ok(PartLook { view: shown(here, look, &part), faults })
 }
 

@@ -1,0 +1,206 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { computed, ref, shallowRef } from 'vue'
+import { Problem } from '@/api/client'
+import type { Field, Group, Query, Row } from '@/api/types'
+import { field, opened, put, settled, table } from '@/testing'
+import RowsGrid from './RowsGrid.vue'
+import type { useWindow } from './window'
+
+// The stand-in for a browser gives nothing a size: every line is drawn.
+vi.mock('@tanstack/vue-virtual', () => ({
+  useVirtualizer: (options: { value: { count: number } }) =>
+    computed(() => ({
+      getVirtualItems: () =>
+        Array.from({ length: options.value.count }, (_, index) => ({ index, key: index, start: index * 33, size: 33 })),
+      getTotalSize: () => options.value.count * 33,
+      measure: () => undefined,
+      scrollToIndex: () => undefined,
+    })),
+}))
+beforeEach(() => (document.body.innerHTML = ''))
+afterEach(() => vi.restoreAllMocks())
+
+const columns: Field[] = [
+  field({ type: 'text', limit: 80 }, { id: 41, name: 'Title', within: 'title' }),
+  field(
+    { type: 'calculation', formula: '', shows: { type: 'number', decimals: 0, unit: '' } } as never,
+    {
+      id: 42,
+      name: 'Days',
+      within: 'days',
+      writes: false,
+      refusal: '“Days” is computed.',
+    } as never,
+  ),
+]
+const home = table(columns, { adds: true, looking: 'You can look at this fault but not change it.' } as never)
+const row = (id: number, title: string, over: Partial<Row> = {}): Row =>
+  ({
+    id,
+    cells: [
+      { value: { text: title }, text: title },
+      { value: { number: '3' }, text: '3' },
+    ],
+    change: true,
+    remove: true,
+    ...over,
+  }) as unknown as Row
+const group = (name: string, count: number): Group =>
+  ({ values: [{ text: name }], texts: [name], count, tallies: [{ text: '9' }] }) as unknown as Group
+
+function grid({
+  rows = [row(1, 'Gate'), row(2, 'Wall'), row(3, 'Stile')],
+  groups = [] as Group[],
+  query = {} as Partial<Query>,
+  readonly = false,
+  builds = true,
+} = {}) {
+  const all = shallowRef(new Map(rows.map((one, place) => [place, one])))
+  const window = {
+    rows: all,
+    placeOf: computed(() => new Map([...all.value].map(([place, one]) => [one.id, place]))),
+    answer: ref({ row_count: rows.length, matching: rows.length, total: rows.length, groups, tallies: [{ text: '9 h' }] }),
+    show: vi.fn(),
+    refresh: vi.fn(async () => undefined),
+  } as unknown as ReturnType<typeof useWindow>
+  const edit = vi.fn(async () => undefined as unknown)
+  const left = vi.fn(async () => undefined as unknown)
+  const shown = put(
+    RowsGrid,
+    {
+      props: {
+        table: home,
+        fields: columns.map((f) => ({ field: f, width: 100 })),
+        window,
+        query: { fields: [], ...query } as Query,
+        edit,
+        readonly,
+        left,
+      },
+    },
+    opened({ tables: [home], builds } as never),
+  )
+  const frame = shown.get('[data-test=grid]')
+  const press = async (key: string, init: KeyboardEventInit = {}) => {
+    frame.element.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...init }))
+    await settled()
+  }
+  const here = () => document.querySelector('[data-active=true]')
+  return { shown, press, here, edit, left, window, all, frame }
+}
+const line = () => document.querySelector<HTMLInputElement>('[data-test=cell-editor] input')!
+
+describe('a grid of records', () => {
+  it('tells where one is to those who can’t see it', async () => {
+    const { press, here, frame } = grid()
+    await press('ArrowDown')
+    await press('ArrowRight')
+    expect(here()?.textContent).toContain('3')
+    expect(frame.attributes('aria-activedescendant')).toBe(here()?.id)
+    expect(here()?.getAttribute('aria-readonly')).toBe('true')
+  })
+
+  it('sends what was typed with what stood there, and goes on to the next record', async () => {
+    const { press, here, edit } = grid()
+    await press('ArrowDown')
+    await press('x')
+    line().dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }))
+    await settled()
+    expect(edit).toHaveBeenCalledWith(3, 1, columns[0], { text: 'x' }, { text: 'Gate' })
+    expect(here()?.id).toBe('cell-2-0')
+  })
+
+  it('opens a refused cell again, with what was typed and why', async () => {
+    const { press, edit } = grid()
+    edit.mockRejectedValueOnce(new Problem('“x” is too short.', 422))
+    await press('ArrowDown')
+    await press('x')
+    line().dispatchEvent(new KeyboardEvent('keydown', { key: 'Tab', bubbles: true, cancelable: true }))
+    await settled()
+    expect(line().value).toBe('x')
+    expect(document.body.textContent).toContain('“x” is too short.')
+  })
+
+  it('says in core’s words why a cell takes nothing', async () => {
+    const { press, shown } = grid()
+    await press('ArrowDown')
+    await press('ArrowRight')
+    await press('Enter')
+    expect(shown.emitted('trouble')!.at(-1)).toEqual(['“Days” is computed.'])
+    const locked = grid({ rows: [row(1, 'Gate', { change: false })] })
+    await locked.press('ArrowDown')
+    await locked.press('Enter')
+    expect(locked.shown.emitted('trouble')!.at(-1)).toEqual(['You can look at this fault but not change it.'])
+    const standingIn = grid({ readonly: true })
+    await standingIn.press('ArrowDown')
+    await standingIn.press('F2')
+    expect(String(standingIn.shown.emitted('trouble')!.at(-1))).toContain('standing in')
+  })
+
+  it('says that one has gone on from a record that was begun', async () => {
+    const { press, left } = grid({ rows: [row(1, 'Gate', { begun: true } as never), row(2, 'Wall')] })
+    await press('ArrowDown')
+    await press('ArrowDown')
+    await settled()
+    expect(left.mock.calls).toEqual([[1]])
+  })
+
+  it('opens what can be done with a record by keys, and does it', async () => {
+    const { press, shown } = grid()
+    await press('ArrowDown')
+    await press('F10', { shiftKey: true })
+    const entries = [...document.querySelectorAll<HTMLElement>('[data-test=popup] button')]
+    expect(entries.map((b) => b.textContent?.trim().split('  ')[0])).toEqual([
+      expect.stringContaining('Open folio'),
+      expect.stringContaining('Why is Title like this?'),
+      'Why is it in this view?',
+      'Put into the bin',
+    ])
+    entries.at(-1)!.click()
+    await settled()
+    expect((shown.emitted('remove')![0]![0] as Row).id).toBe(1)
+  })
+
+  it('closes and opens a group by keys, and adds to the one where one is', async () => {
+    const status = field({ type: 'choice', options: [] } as never, { id: 47, name: 'Status', within: 'status' })
+    home.fields.push(status)
+    const { press, here, shown } = grid({
+      groups: [group('reported', 2), group('', 1)],
+      query: { groups: [{ field: 47, descending: false }] },
+    })
+    expect(shown.text()).toContain('No status')
+    await press('ArrowDown')
+    expect(here()?.textContent).toContain('reported')
+    await press('ArrowLeft')
+    expect(shown.findAll('.row')).toHaveLength(1)
+    expect(here()?.querySelector('[aria-expanded]')?.getAttribute('aria-expanded')).toBe('false')
+    await press('Enter')
+    expect(shown.findAll('.row')).toHaveLength(3)
+    await press('ArrowDown')
+    expect((shown.vm as unknown as { groupHere: () => number }).groupHere()).toBe(0)
+    home.fields.pop()
+  })
+
+  it('tells the order on the heading, and opens its menu to builders alone', async () => {
+    const { press, shown } = grid({ query: { sorts: [{ field: 41, descending: true }] } })
+    expect(shown.get('[role=columnheader]').attributes('aria-sort')).toBe('descending')
+    await press('ArrowDown')
+    await press('ArrowUp')
+    await press('Enter')
+    expect(document.querySelector('[data-test=field-settings]')).toBeTruthy()
+    document.body.innerHTML = ''
+    const other = grid({ builds: false })
+    await other.press('ArrowDown')
+    await other.press('ArrowUp')
+    await other.press('Enter')
+    expect(document.querySelector('[data-test=field-settings]')).toBeNull()
+  })
+
+  it('says whether nothing is there or nothing fits', () => {
+    const empty = grid({ rows: [] })
+    expect(empty.shown.text()).toContain('There are no faults yet.')
+    const narrowed = grid({ rows: [] })
+    ;(narrowed.window.answer.value as { total: number }).total = 7
+    return settled().then(() => expect(narrowed.shown.text()).toContain('No fault fits.'))
+  })
+})
