@@ -2,7 +2,7 @@
 // what went wrong; pages show it.
 import { QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed, ref, toValue, type MaybeRefOrGetter } from 'vue'
-import { saying } from '@/api/client'
+import { Problem, saying } from '@/api/client'
 import { useChanges, type Heard } from '@/features/tracker/tracker'
 
 /** Nothing is asked again behind people's backs: live changes say when something is old, and a fault is told at once. */
@@ -22,15 +22,18 @@ export function useAsked<T>(
   touched?: (heard: Heard, now: T | undefined) => boolean,
 ) {
   const queryKey = computed(() => [...toValue(key)])
-  const query = useQuery({ queryKey, queryFn: ask })
+  // Nothing is kept once nobody shows it: somebody else may be signed in by then.
+  const query = useQuery({ queryKey, queryFn: ask, gcTime: 0 })
+  const closed = computed(() => query.error.value instanceof Problem && [401, 403, 404].includes(query.error.value.status))
   if (touched) {
     useChanges(
       () => void query.refetch(),
-      (heard) => touched(heard, query.data.value),
+      (heard) => touched(heard, query.data.value as T | undefined),
     )
   }
   return {
-    told: query.data,
+    /** What was told; what may not be seen any more does not stay. */
+    told: computed<T | undefined>(() => (closed.value ? undefined : (query.data.value as T | undefined))),
     /** Nothing was told yet. */
     waiting: computed(() => query.isPending.value && !query.error.value),
     trouble: computed(() => (query.error.value ? saying(query.error.value) : '')),

@@ -1,34 +1,25 @@
 <script setup lang="ts">
 // The tracker's automations, each read as a paragraph beside what it did.
-import { computed, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, saying, told } from '@/api/client'
-import type { Automation } from '@/api/types'
-import { useChanges } from '@/features/tracker/tracker'
+import { api, told } from '@/api/client'
+import { useAsked } from '@/app/asking'
 import NewAutomation from './NewAutomation.vue'
 import AutomationParagraph from './AutomationParagraph.vue'
 
 const route = useRoute()
 const tracker = computed(() => Number(route.params.tracker))
-const automations = ref<Automation[]>()
-const trouble = ref('')
-
-async function read() {
-  try {
-    automations.value = await told(api.GET('/api/trackers/{tracker}/automations', { params: { path: { tracker: tracker.value } } }))
-    trouble.value = ''
-  } catch (error) {
-    automations.value = undefined
-    trouble.value = saying(error)
-  }
-}
+const asked = useAsked(
+  () => ['automations', tracker.value],
+  () => told(api.GET('/api/trackers/{tracker}/automations', { params: { path: { tracker: tracker.value } } })),
+  () => true,
+)
+const { told: automations, trouble } = asked
 const making = ref(!!route.query.table)
 async function made() {
   making.value = false
-  await read()
+  await asked.again()
 }
-onMounted(read)
-useChanges(() => void read())
 </script>
 
 <template>
@@ -42,7 +33,7 @@ useChanges(() => void read())
     <NewAutomation v-if="making" :tracker="tracker" :table="Number(route.query.table) || undefined" @made="made" @leave="making = false" />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-if="automations && !automations.length" class="quiet">Nothing is done by itself in this tracker yet.</p>
-    <AutomationParagraph v-for="one in automations" :key="one.automation.id" :tracker="tracker" :one="one" @changed="read" />
+    <AutomationParagraph v-for="one in automations" :key="one.automation.id" :tracker="tracker" :one="one" @changed="asked.again()" />
   </section>
 </template>
 

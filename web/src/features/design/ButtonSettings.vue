@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // What stands on a button, and which automation it runs.
-import { computed, onMounted, ref } from 'vue'
+import { computed } from 'vue'
 import { api, told } from '@/api/client'
-import type { Automation, Kind } from '@/api/types'
+import type { Kind } from '@/api/types'
+import { useAsked } from '@/app/asking'
 import { useTracker } from '@/features/tracker/tracker'
 
 const { tracker: currentTracker } = useTracker()
@@ -10,16 +11,17 @@ const { tracker: currentTracker } = useTracker()
 const props = defineProps<{ kind: Kind & { type: 'button' }; table: number }>()
 const emit = defineEmits<{ put: [change: object] }>()
 
-const automations = ref<Automation[]>([])
-const fitting = computed(() => automations.value.map((a) => a.automation).filter((a) => a.table === props.table && a.when === 'pressed'))
-onMounted(async () => {
-  const tracker = currentTracker.value?.id
-  if (tracker)
-    automations.value = await told(api.GET('/api/trackers/{tracker}/automations', { params: { path: { tracker } } })).catch(() => [])
-})
+const { told: automations, trouble } = useAsked(
+  () => ['automations', currentTracker.value?.id],
+  () => told(api.GET('/api/trackers/{tracker}/automations', { params: { path: { tracker: currentTracker.value!.id } } })),
+)
+const fitting = computed(() =>
+  (automations.value ?? []).map((a) => a.automation).filter((a) => a.table === props.table && a.when === 'pressed'),
+)
 </script>
 
 <template>
+  <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
   <label
     >On it stands
     <input :value="kind.label" data-test="button-label" @input="emit('put', { label: ($event.target as HTMLInputElement).value })"

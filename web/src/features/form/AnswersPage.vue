@@ -1,35 +1,25 @@
 <script setup lang="ts">
 // The answers of one form, and how many opened, sent and left it.
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, saying, told } from '@/api/client'
-import type { Answers } from '@/api/types'
+import { api, told } from '@/api/client'
+import { useAsked } from '@/app/asking'
 import CellText from '@/features/cell/CellText.vue'
-import { touches, useChanges, useTracker } from '@/features/tracker/tracker'
+import { touches, useTracker } from '@/features/tracker/tracker'
 
 const { tracker: currentTracker } = useTracker()
 
 const route = useRoute()
 const at = computed(() => ({ tracker: Number(route.params.tracker), form: Number(route.params.form) }))
-const answers = ref<Answers>()
-const trouble = ref('')
 const form = computed(() => currentTracker.value?.forms.find((f) => f.id === at.value.form))
 const table = computed(() => currentTracker.value?.tables.find((t) => t.id === form.value?.table))
-const fields = computed(() => (answers.value?.fields ?? []).flatMap((id) => table.value?.fields.find((f) => f.id === id) ?? []))
-
-async function read() {
-  try {
-    answers.value = await told(api.GET('/api/trackers/{tracker}/forms/{form}/answers', { params: { path: at.value } }))
-    trouble.value = ''
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
-void read()
-useChanges(
-  () => void read(),
+const { told: answers, trouble } = useAsked(
+  () => ['answers', at.value.tracker, at.value.form],
+  () => told(api.GET('/api/trackers/{tracker}/forms/{form}/answers', { params: { path: at.value } })),
   (heard) => touches(form.value && [form.value.table])(heard),
 )
+const fields = computed(() => (answers.value?.fields ?? []).flatMap((id) => table.value?.fields.find((f) => f.id === id) ?? []))
+
 const count = (number: number, one: string, many: string) => `${number} ${number === 1 ? one : many}`
 </script>
 

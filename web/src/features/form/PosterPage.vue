@@ -1,26 +1,30 @@
 <script setup lang="ts">
 // A sheet to hang up: what the form is for, and its code to scan.
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, told } from '@/api/client'
-import type { FormDesign } from '@/api/types'
+import { useAsked } from '@/app/asking'
 import FormScene from '@/form/FormScene.vue'
 import { withParameters } from './form'
 
 const route = useRoute()
-const answer = ref<FormDesign>()
+const { told: answer, trouble } = useAsked(
+  () => ['form', route.params.tracker, route.params.form],
+  () =>
+    told(
+      api.GET('/api/trackers/{tracker}/forms/{form}', {
+        params: { path: { tracker: Number(route.params.tracker), form: Number(route.params.form) } },
+      }),
+    ),
+)
 const query = computed(() => Object.entries(route.query).map(([name, value]) => ({ name, value: String(value) })))
 const address = computed(() => withParameters(answer.value?.address ?? '', query.value))
 const code = computed(() => withParameters(`/api/public/forms/${answer.value?.form.link}/qr/code.svg`, query.value))
-void told(
-  api.GET('/api/trackers/{tracker}/forms/{form}', {
-    params: { path: { tracker: Number(route.params.tracker), form: Number(route.params.form) } },
-  }),
-).then((a) => (answer.value = a))
 const print = () => window.print()
 </script>
 
 <template>
+  <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
   <div v-if="answer" class="page">
     <p class="acts"><v-btn color="primary" @click="print">Print this poster</v-btn></p>
     <article class="poster" data-test="poster">

@@ -1,13 +1,12 @@
 <script setup lang="ts">
 // The other ways into a form: signed web calls, and mails to its own address. What of them goes where, tried on a sample, and what came.
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { api, saying, told } from '@/api/client'
-import type { Form, Mapped, Table, WaysReply } from '@/api/types'
-import { useChanges } from '@/features/tracker/tracker'
+import type { Form, Mapped, Table } from '@/api/types'
+import { useAsked } from '@/app/asking'
 
 const props = defineProps<{ tracker: number; table: Table; kept: number }>()
 const form = defineModel<Form>({ required: true })
-const known = ref<WaysReply>()
 const trouble = ref('')
 const sample = ref('{\n  "title": "Gate will not open"\n}')
 const mail = ref({ subject: 'Gate will not open', text: 'By the second post.', sender: 'wynn@walkers.example', name: 'Wynn Ashdale' })
@@ -22,11 +21,12 @@ const PARTS: Record<string, string> = {
   attachments: 'the attachments',
 }
 
-async function read() {
-  known.value = await told(api.GET('/api/trackers/{tracker}/forms/{form}/ways', { params: { path: path.value } })).catch(() => undefined)
-}
-watch(() => [path.value.form, props.kept], read, { immediate: true })
-useChanges(() => void read())
+const asked = useAsked(
+  () => ['ways', props.tracker, form.value.id, props.kept],
+  () => told(api.GET('/api/trackers/{tracker}/forms/{form}/ways', { params: { path: path.value } })),
+  () => true,
+)
+const known = asked.told
 
 function takeCalls(on: boolean) {
   form.value.ways.call = on && known.value ? { secret: known.value.fresh_secret, fields: [] } : null

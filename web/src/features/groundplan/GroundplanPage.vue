@@ -3,13 +3,13 @@
 import { computed, ref, watch, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useMediaQuery, useWindowSize } from '@vueuse/core'
-import { api, saying, told } from '@/api/client'
-import type { Groundplan } from '@/api/types'
+import { api, told } from '@/api/client'
+import { useAsked, useDoing } from '@/app/asking'
 import { iconOf } from '@/app/icons'
 import { useEdits } from '@/features/cell/edits'
 import { useParts } from '@/features/tracker/parts'
 import { useSession } from '@/features/session/session'
-import { useChanges, useTracker } from '@/features/tracker/tracker'
+import { useTracker } from '@/features/tracker/tracker'
 import { pictureOf } from './layout'
 import PlanList from './PlanList.vue'
 import PublishSheet from './PublishSheet.vue'
@@ -23,8 +23,8 @@ const edits = useEdits()
 const parts = useParts(() => tracker.value)
 const { me } = useSession()
 const tracker = computed(() => Number(route.params.tracker))
-const plan = ref<Groundplan>()
-const trouble = ref('')
+const doing = useDoing()
+const trouble = computed(() => doing.trouble.value || asked.trouble.value || bin.trouble.value)
 const list = ref(false)
 const narrow = useMediaQuery('(max-width: 800px)')
 const open = ref<'publish' | 'tracker'>()
@@ -33,21 +33,22 @@ const naming = useTemplateRef('naming')
 watch(naming, (box) => box?.focus())
 const name = ref('')
 const ends = ref(false)
-/** Tables that were removed. */
-const binned = ref<{ table: number; name: string; at: string }[]>([])
 const builds = computed(() => !!currentTracker.value?.builds && !me.value?.stands_in)
 
-async function read() {
-  try {
-    const params = { path: { tracker: tracker.value } }
-    plan.value = await told(api.GET('/api/trackers/{tracker}/groundplan', { params }))
-    if (builds.value) binned.value = await told(api.GET('/api/trackers/{tracker}/bin', { params }))
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
-watch(tracker, () => void read(), { immediate: true })
-useChanges(() => void read())
+const params = () => ({ params: { path: { tracker: tracker.value } } })
+const asked = useAsked(
+  () => ['groundplan', tracker.value],
+  () => told(api.GET('/api/trackers/{tracker}/groundplan', params())),
+  () => true,
+)
+const plan = asked.told
+/** Tables that were removed. */
+const bin = useAsked(
+  () => ['bin', tracker.value, builds.value],
+  () => (builds.value ? told(api.GET('/api/trackers/{tracker}/bin', params())) : Promise.resolve([])),
+  () => true,
+)
+const binned = computed(() => bin.told.value ?? [])
 
 const { width: room } = useWindowSize()
 const picture = computed(() => plan.value && pictureOf(plan.value, room.value - 56))
@@ -65,45 +66,32 @@ const px = (spot: { x: number; y: number } | undefined) => ({ left: `${spot?.x ?
 const at = (table: number) => ({ tracker: tracker.value, table })
 const views = (table: number) => currentTracker.value?.tables.find((t) => t.id === table)?.views ?? []
 
-async function addTable() {
-  trouble.value = ''
-  try {
-    const done = await told(
-      api.POST('/api/trackers/{tracker}/tables', { params: { path: { tracker: tracker.value } }, body: { name: name.value, rows: 5 } }),
-    )
+const addTable = () =>
+  doing.attempt(async () => {
+    const body = { name: name.value, rows: 5 }
+    const done = await told(api.POST('/api/trackers/{tracker}/tables', { ...params(), body }))
     edits.remember(tracker.value, done)
     await readTracker()
     await router.push({ name: 'view', params: at(done.made!) })
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
+  })
 
-async function restore(table: number) {
-  trouble.value = ''
-  try {
+const restore = (table: number) =>
+  doing.attempt(async () => {
     const done = await told(
       api.POST('/api/trackers/{tracker}/tables/{table}/restore', { params: { path: { tracker: tracker.value, table } } }),
     )
     edits.remember(tracker.value, done)
     await readTracker()
-    await read()
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
+    await Promise.all([asked.again(), bin.again()])
+  })
 
-async function newForm(table: number) {
-  trouble.value = ''
-  try {
+const newForm = (table: number) =>
+  doing.attempt(async () => {
     const home = currentTracker.value?.tables.find((t) => t.id === table)
     const done = await parts.make({ form: { table, title: `New ${home?.one ?? 'record'}` } })
     await readTracker()
     await router.push({ name: 'form', params: { tracker: tracker.value, form: done.made! } })
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
+  })
 </script>
 
 <template>

@@ -1,23 +1,15 @@
 <script setup lang="ts">
 // Home is a short report: per area the trackers, each with what happened since one last looked.
-import { computed, onMounted, ref } from 'vue'
-import { api, saying, told } from '@/api/client'
+import { computed, ref } from 'vue'
+import { api, told } from '@/api/client'
 import type { TrackerLine } from '@/api/types'
+import { useAsked } from '@/app/asking'
 import { iconOf } from '@/app/icons'
 import { useSession } from '@/features/session/session'
 
-const trackers = ref<TrackerLine[]>()
-const trouble = ref('')
+const { told: trackers, trouble } = useAsked(['trackers'], () => told(api.GET('/api/trackers')))
 const search = ref('')
 const { me } = useSession()
-
-onMounted(async () => {
-  try {
-    trackers.value = await told(api.GET('/api/trackers'))
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-})
 
 const found = computed(() => {
   const text = search.value.trim().toLowerCase()

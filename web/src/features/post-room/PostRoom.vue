@@ -2,22 +2,13 @@
 // What the post room received: the mails themselves, as their readers get them.
 import { computed, ref } from 'vue'
 import { useIntervalFn } from '@vueuse/core'
-import { api, saying, told } from '@/api/client'
-import type { Message } from '@/api/types'
+import { api, told } from '@/api/client'
+import { useAsked } from '@/app/asking'
 
-const messages = ref<Message[]>()
 const chosen = ref<number>()
-const trouble = ref('')
 
-async function read() {
-  try {
-    messages.value = await told(api.GET('/api/post-room'))
-    trouble.value = ''
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
-useIntervalFn(read, 2000, { immediateCallback: true })
+const { told: messages, trouble, again } = useAsked(['post-room'], () => told(api.GET('/api/post-room')))
+useIntervalFn(() => void again(), 2000)
 
 const open = computed(() => messages.value?.find((m) => m.id === chosen.value) ?? messages.value?.[0])
 
