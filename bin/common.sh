@@ -78,7 +78,7 @@ build_web() {
 # Builds the server for use, and says how far it is.
 build_server() {
   local packages
-  packages=$(cd "$root" && cargo tree --quiet --package westerfall-server --edges normal,build --prefix none --format '{p}' | sort -u | wc -l)
+  packages=$(cd "$root" && cargo tree --quiet --package westerfall-server --edges normal,build --prefix none --format '{p}' | sed "s, (\*),," | sort -u | wc -l)
   cargo build --release --quiet --manifest-path "$root/Cargo.toml" --package westerfall-server --message-format json-render-diagnostics |
     "$root/bin/progress" "$packages"
 }

@@ -41,6 +41,10 @@ function queries() {
   const kinds: Partial<KindWords>[] = [
     {
       type: 'text',
+      name: 'Text',
+      what: 'one line',
+      group: 'Words',
+      begins: { type: 'text', limit: 1000 },
       checks: [
         { name: 'contains', begins: { is: 'text', how: 'contains', text: '' } },
         { name: 'is', begins: { is: 'text', how: 'is', text: '' } },
@@ -50,6 +54,10 @@ function queries() {
     },
     {
       type: 'number',
+      name: 'Number',
+      what: 'with a unit',
+      group: 'Numbers and days',
+      begins: { type: 'number', decimals: 0, unit: '' },
       checks: [
         { name: 'is under', begins: { is: 'number', how: 'under', than: '0' } },
         { name: 'is over', begins: { is: 'number', how: 'over', than: '0' } },

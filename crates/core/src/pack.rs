@@ -7,7 +7,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind},
     form::Arrival,
     history::{Op, Rows, Stamp},
-    id::{FieldId, PersonId, RecordId, RoleId, TableId},
+    id::{FieldId, OptionId, PersonId, RecordId, RoleId, TableId},
     names::{Hold, Name, Names},
     part::{Part, with_part},
     people::{Actor, Person},
@@ -17,7 +17,7 @@ use crate::{
     view::View,
 };
 use serde::{Deserialize, Serialize};
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashSet};
 
 /// A tracker packed.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -241,7 +241,8 @@ impl Pack {
             }
             for (field, column) in rows.fields.iter().zip(&rows.columns) {
                 let kind = &table.field(*field).ok_or_else(|| broken("it has values of no field"))?.kind;
-                if column.iter().any(|value| !fits(value, kind, &counts)) {
+                let options: HashSet<OptionId> = kind.options().iter().map(|o| o.id).collect();
+                if column.iter().any(|value| !fits(value, kind, &options, &counts)) {
                     return Err(broken(&format!("a value of “{}” is of another kind", table.name)).into());
                 }
             }
@@ -263,28 +264,13 @@ impl Pack {
 }
 
 /// Whether a value may stand in a field of a kind, and names records that come along.
-fn fits(value: &Value, kind: &Kind, counts: &BTreeMap<TableId, u32>) -> bool {
-    match (value, kind) {
-        (Value::Empty, _) => true,
+fn fits(value: &Value, kind: &Kind, options: &HashSet<OptionId>, counts: &BTreeMap<TableId, u32>) -> bool {
+    let comes_along = match (value, kind) {
         (Value::Links(records), Kind::Link(link)) => {
             let count = counts.get(&link.to).copied().unwrap_or(0) as usize;
-            link.holds && records.iter().all(|r| r.row() < count) && (!link.one || records.len() < 2)
+            link.holds && records.iter().all(|r| r.row() < count)
         }
-        (Value::Choice(option), Kind::Choice { options, .. }) => options.iter().any(|o| o.id == *option),
-        (Value::Choices(list), Kind::Choices { options }) => list.iter().all(|c| options.iter().any(|o| o.id == *c)),
-        (Value::Text(_), Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Phone | Kind::Numbering { .. })
-        | (Value::Number(_), Kind::Number { .. } | Kind::Money { .. } | Kind::Percent { .. } | Kind::Rating { .. } | Kind::Duration)
-        | (Value::Logical(_), Kind::YesNo)
-        | (Value::Date(_), Kind::Date)
-        | (Value::Instant(_), Kind::DateTime)
-        | (Value::Range(..), Kind::Range)
-        | (Value::Person(_), Kind::Person)
-        | (Value::People(_), Kind::People)
-        | (Value::Web(_), Kind::Web)
-        | (Value::Place(_), Kind::Place)
-        | (Value::Files(_), Kind::Files)
-        | (Value::Checklist(_), Kind::Checklist)
-        | (Value::Json(_), Kind::Json) => true,
-        _ => false,
-    }
+        _ => true,
+    };
+    comes_along && kind.takes(value, options)
 }

@@ -3,11 +3,12 @@
 
 use crate::refusal::Refusal;
 use axum::{
-    extract::{FromRequest, FromRequestParts, Request, rejection::JsonRejection},
+    extract::{FromRequest, FromRequestParts, Request, multipart::MultipartError, rejection::JsonRejection},
     http::{HeaderValue, StatusCode, header, request::Parts},
     response::{IntoResponse, Response},
 };
 use serde::{Serialize, de::DeserializeOwned};
+use std::borrow::Cow;
 use utoipa::ToSchema;
 use westerfall_core::fault::{Fault, FaultKind, Faults};
 use westerfall_store::StoreError;
@@ -88,6 +89,27 @@ impl Problem {
             self.faults.push(Fault::new(FaultKind::WrongKind, self.detail.clone()).at(pointer));
         }
         self
+    }
+}
+
+impl Refusal {
+    /// With its own sentence.
+    pub fn saying(self, detail: impl Into<Cow<'static, str>>) -> Problem {
+        Problem::refused(self, detail.into().into_owned())
+    }
+}
+
+impl From<Refusal> for Problem {
+    fn from(refusal: Refusal) -> Self {
+        refusal.saying(refusal.told().1)
+    }
+}
+
+/// What breaks while the pieces of a form are read.
+impl From<MultipartError> for Problem {
+    fn from(error: MultipartError) -> Self {
+        let too_much = error.status() == StatusCode::PAYLOAD_TOO_LARGE;
+        if too_much { Refusal::TooMuch.into() } else { Refusal::Unreadable.into() }
     }
 }
 

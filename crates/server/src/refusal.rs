@@ -1,10 +1,8 @@
 //! What is refused at the door, before core is asked: one line for each, with its status and its sentence. Which it is goes to
 //! the client as a word, so that programs need not read sentences.
 
-use crate::problem::Problem;
-use axum::{extract::multipart::MultipartError, http::StatusCode};
+use axum::http::StatusCode;
 use serde::Serialize;
-use std::borrow::Cow;
 use utoipa::ToSchema;
 
 /// Why something is refused at the door.
@@ -47,7 +45,7 @@ pub enum Refusal {
 
 impl Refusal {
     /// Its status, and what it says where the case itself says nothing better.
-    fn told(self) -> (StatusCode, &'static str) {
+    pub(crate) fn told(self) -> (StatusCode, &'static str) {
         match self {
             Self::NoAddress => (StatusCode::NOT_FOUND, "There is no such address."),
             Self::NotThisWay => (StatusCode::METHOD_NOT_ALLOWED, "This address can’t be used like that."),
@@ -107,24 +105,5 @@ impl Refusal {
 
     pub(crate) fn status(self) -> StatusCode {
         self.told().0
-    }
-
-    /// With its own sentence.
-    pub fn saying(self, detail: impl Into<Cow<'static, str>>) -> Problem {
-        Problem::refused(self, detail.into().into_owned())
-    }
-}
-
-impl From<Refusal> for Problem {
-    fn from(refusal: Refusal) -> Self {
-        refusal.saying(refusal.told().1)
-    }
-}
-
-/// What breaks while the pieces of a form are read.
-impl From<MultipartError> for Problem {
-    fn from(error: MultipartError) -> Self {
-        let too_much = error.status() == StatusCode::PAYLOAD_TOO_LARGE;
-        if too_much { Refusal::TooMuch.into() } else { Refusal::Unreadable.into() }
     }
 }

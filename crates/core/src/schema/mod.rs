@@ -2,6 +2,7 @@
 
 mod part;
 mod refs;
+mod takes;
 
 use crate::{
     condition::Condition,
