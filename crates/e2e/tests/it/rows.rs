@@ -234,3 +234,48 @@ async fn what_opens_at_a_cell_lies_over_everything() {
         nadia.close().await;
     }
 }
+
+/// What is written where one is in the grid.
+async fn here(browser: &Browser) -> String {
+    browser.script("return document.querySelector('[data-active=true]')?.innerText ?? ''").await.as_str().unwrap_or_default().to_owned()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn groups_headings_and_menus_are_reached_by_keys_alone() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 800).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/2").await;
+    nadia.cell("PS-001", "Name").await.click().await.unwrap();
+    let shown = nadia.count(".row").await;
+
+    // The head of the group: closed, and opened again.
+    nadia.keys(Key::Up).await;
+    nadia.until("one is at the first group", || async { here(&nadia).await.contains("Eskermoor") }).await;
+    nadia.keys(Key::Left).await;
+    nadia.see("[data-active=true] [aria-expanded=false]").await;
+    nadia.until("its sections are gone", || async { nadia.count(".row").await < shown }).await;
+    nadia.keys(Key::Right).await;
+    nadia.see("[data-active=true] [aria-expanded=true]").await;
+
+    // The headings, and what can be done with a field.
+    nadia.keys(Key::Up).await;
+    nadia.see("[role=columnheader][data-active=true]").await;
+    nadia.keys(Key::Enter).await;
+    nadia.see("[data-test=popup] [data-test=field-settings]:focus").await;
+    nadia.is_open_to_all("a heading's menu").await;
+    nadia.keys(Key::Escape).await;
+    nadia.see("[data-test=grid]:focus").await;
+
+    // What can be done with a record: why it is here.
+    nadia.keys(Key::Down).await;
+    nadia.keys(Key::Down).await;
+    nadia.see("[role=gridcell][data-active=true]").await;
+    nadia.chord(&[Key::Shift], Key::F10).await;
+    nadia.see("[data-test=popup] button:focus").await;
+    nadia.keys(Key::Up).await;
+    nadia.keys(Key::Up).await;
+    nadia.keys(Key::Enter).await;
+    nadia.see("[data-test=why]").await;
+}

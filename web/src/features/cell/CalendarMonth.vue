@@ -20,7 +20,6 @@ function picked(day: unknown) {
     :min="min ? noonOf(min) : undefined"
     :aria-label="label"
     color="primary"
-    show-adjacent-months
     hide-header
     first-day-of-week="1"
     width="296"

@@ -88,6 +88,22 @@ describe('walking through a grid by keys', () => {
     expect(here()).toBe('5:0')
   })
 
+  it('goes to the head of a closed group in place of a record that can’t be seen', () => {
+    const { press, here } = grid(['Eskermoor'])
+    press('ArrowDown')
+    press('Home', { ctrlKey: true })
+    expect(here()).toBe('Eskermoor')
+  })
+
+  it('walks the list past closed groups, and stays where nothing more is to be seen', () => {
+    const { at, here } = grid(['Eskermoor'])
+    at.toCell(4, 0)
+    at.walk(-1)
+    expect(here()).toBe('4:0')
+    at.walk(1)
+    expect(here()).toBe('5:0')
+  })
+
   it('says which record was left, once, and not for a step sideways', () => {
     const { at, press, told } = grid()
     at.toCell(1, 0)

@@ -55,16 +55,17 @@ export function useActive(grid: ActiveGrid) {
 
   const toCell = (record: number, at: number) => set({ on: 'cell', record, column: at })
 
-  /** To the record at a place of the view's order, as soon as it is known. */
-  function toPlace(wanted: number, at = column.value) {
+  /** To the record at a place of the view's order, as soon as it is known; while its group is closed, to the group's head. */
+  function toPlace(wanted: number, at = column.value): void {
     const found = grid.layout.value.lineOf(wanted)
-    if (found !== undefined) grid.reveal(found)
+    if (found === undefined) return toLine(grid.layout.value.headOf(wanted))
+    grid.reveal(found)
     const there = grid.window().rows.value.get(wanted)
     if (there) toCell(there.id, at)
     else awaited.value = { place: wanted, column: at }
   }
 
-  function toLine(wanted: number) {
+  function toLine(wanted: number): void {
     const { layout } = grid
     if (wanted < 0 && grid.headings()) return set({ on: 'heading', column: column.value })
     const at = Math.max(0, Math.min(layout.value.length - 1, wanted))
@@ -78,9 +79,11 @@ export function useActive(grid: ActiveGrid) {
   /** So many lines on, heads of groups included. */
   const step = (by: number) => toLine(line.value === undefined ? 0 : line.value + by)
 
-  /** So many records on in the view's order. */
+  /** So many records on in the view's order, past those in closed groups. */
   function walk(by: number) {
-    toPlace(Math.max(0, Math.min(last(), (place.value ?? -by) + by)))
+    let wanted = Math.max(0, Math.min(last(), (place.value ?? -by) + by))
+    while (grid.layout.value.lineOf(wanted) === undefined && wanted > 0 && wanted < last()) wanted += Math.sign(by)
+    if (grid.layout.value.lineOf(wanted) !== undefined) toPlace(wanted)
   }
 
   const last = () => (grid.window().answer.value?.row_count ?? 1) - 1

@@ -54,6 +54,11 @@ export class Layout {
     return block.line + 1 + place - block.place
   }
 
+  /** The line of the head of the group in which a record's place is. */
+  headOf(place: number): number {
+    return this.blocks[this.blockOf((block) => block.place <= place)]?.line ?? place
+  }
+
   /** The line of a group's head; none where there is no such group. */
   lineOfGroup(key: string): number | undefined {
     const index = this.groups.findIndex((group) => groupKey(group) === key)
