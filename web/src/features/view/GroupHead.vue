@@ -39,6 +39,13 @@ const emit = defineEmits<{ fold: []; add: [] }>()
   background: var(--stone);
   border-bottom: 1px solid var(--line);
   padding: 0 8px;
+  /* On a phone the line is longer than its place: it is pushed, neither wrapped nor cut. */
+  overflow-x: auto;
+  scrollbar-width: none;
+}
+.head > * {
+  flex: none;
+  white-space: nowrap;
 }
 .head.here {
   outline: 2px solid var(--moss);
