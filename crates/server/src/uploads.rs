@@ -5,7 +5,7 @@
 //! process can fall over.
 
 use crate::refusal::Refusal;
-use crate::{problem::Problem, rooms::Rooms, secrets::random_hex};
+use crate::{config::WhichSheet, problem::Problem, rooms::Rooms, secrets::random_hex};
 use jiff::{SignedDuration, Timestamp};
 use std::{
     path::{Path, PathBuf},
@@ -59,10 +59,10 @@ impl Uploads {
     /// What is wrong with the file; nothing is kept then.
     pub async fn take(&self, owner: PersonId, name: String, bytes: Vec<u8>) -> Result<(String, Arc<Book>), Problem> {
         let bytes = Arc::new(bytes);
-        let book = Arc::new(self.read_fenced(bytes.clone(), 0).await?);
+        let book = Arc::new(self.read_fenced(bytes.clone(), None).await?);
         let bytes = Arc::try_unwrap(bytes).unwrap_or_else(|shared| (*shared).clone());
         let token = self.keep(owner, name, bytes).await?;
-        remember(&mut self.read(), (token.clone(), 0), book.clone());
+        remember(&mut self.read(), (token.clone(), book.at), book.clone());
         Ok((token, book))
     }
 
@@ -70,17 +70,18 @@ impl Uploads {
     ///
     /// # Errors
     /// That it is not there any more.
-    pub async fn book(&self, owner: PersonId, token: &str, sheet: usize) -> Result<(String, Arc<Book>), Problem> {
+    pub async fn book(&self, owner: PersonId, token: &str, sheet: Option<usize>) -> Result<(String, Arc<Book>), Problem> {
         let gone = || Problem::from(Fault::not_found("file")).at("/token");
         let name = self.store.upload(token, owner).await?.ok_or_else(gone)?;
-        let key = (token.to_owned(), sheet);
-        let known = self.read().iter().find(|(k, _)| *k == key).map(|(_, book)| book.clone());
+        // None: the sheet that was read first, since that is the one that holds a table.
+        let is_it = |(of, at): &(String, usize)| of == token && sheet.is_none_or(|sheet| sheet == *at);
+        let known = self.read().iter().find(|(key, _)| is_it(key)).map(|(_, book)| book.clone());
         if let Some(book) = known {
             return Ok((name, book));
         }
         let bytes = self.files.get(token).await?.ok_or_else(gone)?;
         let book = Arc::new(self.read_fenced(Arc::new(bytes), sheet).await?);
-        remember(&mut self.read(), key, book.clone());
+        remember(&mut self.read(), (token.to_owned(), book.at), book.clone());
         Ok((name, book))
     }
 
@@ -127,7 +128,7 @@ impl Uploads {
     }
 
     /// Reads a sheet; a workbook in a process of its own.
-    async fn read_fenced(&self, bytes: Arc<Vec<u8>>, sheet: usize) -> Result<Book, Problem> {
+    async fn read_fenced(&self, bytes: Arc<Vec<u8>>, sheet: Option<usize>) -> Result<Book, Problem> {
         let sort = sort_of(&bytes).map_err(refused)?;
         let turn = self.rooms.file().await?;
         if !sort.needs_own_process() {
@@ -156,9 +157,9 @@ fn remember(read: &mut Read, key: (String, usize), book: Arc<Book>) {
     }
 }
 
-async fn read_apart(program: &Path, bytes: &[u8], sheet: usize) -> std::io::Result<Result<Book, ReadFault>> {
+async fn read_apart(program: &Path, bytes: &[u8], sheet: Option<usize>) -> std::io::Result<Result<Book, ReadFault>> {
     let mut child = tokio::process::Command::new(program)
-        .args(["--read-sheet", &sheet.to_string()])
+        .args(["--read-sheet", &sheet.map_or(WhichSheet::FirstTable, WhichSheet::At).to_string()])
         .stdin(Stdio::piped())
         .stdout(Stdio::piped())
         .stderr(Stdio::null())
@@ -183,10 +184,11 @@ async fn read_apart(program: &Path, bytes: &[u8], sheet: usize) -> std::io::Resu
 }
 
 /// What the other process does: bounds itself, reads a workbook from its input, answers on its output.
-pub fn read_sheet(sheet: usize) -> std::io::Result<()> {
+pub fn read_sheet(sheet: WhichSheet) -> std::io::Result<()> {
     use std::io::{Read, Write};
     rlimit::Resource::AS.set(MEMORY, MEMORY)?;
     rlimit::Resource::CPU.set(READING.as_secs(), READING.as_secs())?;
+    let sheet = if let WhichSheet::At(at) = sheet { Some(at) } else { None };
     let mut bytes = Vec::new();
     std::io::stdin().take(IMPORT_LIMIT as u64).read_to_end(&mut bytes)?;
     let answer =

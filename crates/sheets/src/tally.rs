@@ -3,7 +3,7 @@
 use crate::ReadFault;
 use rust_decimal::Decimal;
 use std::{collections::HashMap, sync::Arc};
-use westerfall_core::import::{CELLS_LIMIT, COLUMNS_LIMIT, ROWS_LIMIT, Raw, TEXT_LIMIT};
+use westerfall_core::import::{Block, CELLS_LIMIT, COLUMNS_LIMIT, ROWS_LIMIT, Raw, TEXT_LIMIT};
 
 /// Rows of a sheet that is being read.
 #[derive(Default)]
@@ -87,13 +87,28 @@ impl Tally {
         cells[column] = raw;
         if self.cells > CELLS_LIMIT { Err(ReadFault::TooLarge) } else { Ok(()) }
     }
+
+    /// What is joined over several rows of a column holds for each of them.
+    pub(crate) fn fill_down(&mut self, joined: &[Block]) {
+        for block in joined.iter().filter(|b| b.bottom > b.top) {
+            let Some(value) = self.rows.get(block.top).and_then(|row| row.get(block.left)).filter(|raw| !raw.is_empty()).cloned() else {
+                continue;
+            };
+            for row in self.rows.iter_mut().take(block.bottom.saturating_add(1)).skip(block.top + 1) {
+                let filled = row.iter().any(|cell| !cell.is_empty());
+                if filled && row.len() <= block.left {
+                    row.resize(block.left + 1, Raw::Empty);
+                }
+                if filled && row[block.left].is_empty() {
+                    row[block.left] = value.clone();
+                    self.cells += 1;
+                }
+            }
+        }
+    }
 }
 
 /// A binary number as the digits that people typed to get it; none where it is not a number that fits.
 pub fn decimal(number: f64) -> Option<Decimal> {
-    if !number.is_finite() {
-        return None;
-    }
-    let shortest = format!("{number}");
-    shortest.parse::<Decimal>().ok().map(|d| d.normalize())
+    crate::formats::seen(number)
 }

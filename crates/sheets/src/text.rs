@@ -3,7 +3,7 @@
 use crate::{Book, ReadFault, tally::Tally};
 use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
 use std::borrow::Cow;
-use westerfall_core::import::{COLUMNS_LIMIT, Raw, Sheet};
+use westerfall_core::import::{BrokenAt, COLUMNS_LIMIT, Raw, Sheet};
 
 /// The separators that are tried.
 const SEPARATORS: [u8; 4] = [b',', b';', b'\t', b'|'];
@@ -16,12 +16,20 @@ pub(crate) fn read(bytes: &[u8]) -> Result<Book, ReadFault> {
     let separator = separator_of(text.as_bytes());
     let mut tally = Tally::default();
     let mut cells = Cells::of(text.as_bytes(), separator);
-    let mut row = Vec::new();
+    let (mut row, mut lines, mut broken) = (Vec::new(), Vec::new(), None);
     // Empty cells after the last that is filled count for nothing, however many: twenty million commas are one empty row.
     let mut empty = 0;
-    while let Some((cell, last)) = cells.next() {
+    let mut begins = 0;
+    while let Some(cell) = cells.next() {
+        if row.is_empty() && empty == 0 {
+            begins = cell.line;
+        }
+        if cell.open {
+            broken = Some(BrokenAt { line: cell.line, why: never_closed(cell.line) });
+            break;
+        }
         // The whole text was checked; a cell of it that is none can't be.
-        match tally.text(std::str::from_utf8(cell).unwrap_or_default())? {
+        match tally.text(std::str::from_utf8(cell.text).unwrap_or_default())? {
             Raw::Empty => empty += 1,
             _ if row.len() + empty >= COLUMNS_LIMIT => return Err(ReadFault::TooManyColumns),
             filled => {
@@ -30,17 +38,27 @@ pub(crate) fn read(bytes: &[u8]) -> Result<Book, ReadFault> {
                 empty = 0;
             }
         }
-        if last {
+        if cell.last {
             tally.row(std::mem::take(&mut row))?;
+            lines.push(u32::try_from(begins).unwrap_or(u32::MAX));
             empty = 0;
         }
     }
     if tally.rows.iter().all(Vec::is_empty) {
-        return Err(ReadFault::Empty);
+        return Err(broken.map_or(ReadFault::Empty, |at| ReadFault::OpenQuote(at.line)));
+    }
+    if lines.iter().zip(1..).all(|(line, row)| *line == row) {
+        lines.clear();
     }
     // Where semicolons part the cells, it is because commas part the decimals.
     let decimal_comma = (separator == b';').then_some(true);
-    Ok(Book { names: vec![String::new()], at: 0, sheet: Sheet { name: String::new(), rows: tally.rows, decimal_comma }.into() })
+    Ok(Book::of(Sheet { rows: tally.rows, decimal_comma, lines, broken, ..Sheet::default() }))
+}
+
+fn never_closed(line: usize) -> String {
+    format!(
+        "A quotation mark in line {line} is never closed, so nothing from that line on can be told apart; what stands above it was read. Close it in the file and choose the file again."
+    )
 }
 
 /// The text: by its mark where it has one, else UTF-8 where it is that, else the old western encoding.
@@ -60,15 +78,37 @@ struct Cells<'a> {
     reader: csv_core::Reader,
     rest: &'a [u8],
     cell: Vec<u8>,
+    /// The line in which `rest` begins, from 1.
+    line: usize,
+    /// Whether `rest` begins a record.
+    fresh: bool,
+}
+
+/// A cell, and where it stands.
+struct TextCell<'a> {
+    text: &'a [u8],
+    /// The last of its record.
+    last: bool,
+    /// The line that it begins in, from 1.
+    line: usize,
+    /// It begins with a quotation mark that is never closed, or closed only in a line of which it is no part.
+    open: bool,
 }
 
 impl<'a> Cells<'a> {
     fn of(text: &'a [u8], separator: u8) -> Self {
-        Self { reader: csv_core::ReaderBuilder::new().delimiter(separator).build(), rest: text, cell: vec![0; 1024] }
+        let reader = csv_core::ReaderBuilder::new().delimiter(separator).build();
+        Self { reader, rest: text, cell: vec![0; 1024], line: 1, fresh: true }
     }
 
-    /// The next cell, and whether it is the last of its record.
-    fn next(&mut self) -> Option<(&[u8], bool)> {
+    /// The next cell. Empty lines are no records, but they are lines.
+    fn next(&mut self) -> Option<TextCell<'_>> {
+        if self.fresh {
+            let blank = self.rest.iter().take_while(|b| matches!(b, b'\r' | b'\n')).count();
+            self.line += line_ends(&self.rest[..blank]);
+            self.rest = &self.rest[blank..];
+        }
+        let (begin, line) = (self.rest, self.line);
         let mut length = 0;
         loop {
             let (told, read, written) = self.reader.read_field(self.rest, &mut self.cell[length..]);
@@ -78,11 +118,52 @@ impl<'a> Cells<'a> {
                 // The whole text is there: asked again with nothing, it ends the last cell.
                 csv_core::ReadFieldResult::InputEmpty => {}
                 csv_core::ReadFieldResult::OutputFull => self.cell.resize(self.cell.len() * 2, 0),
-                csv_core::ReadFieldResult::Field { record_end } => return Some((&self.cell[..length], record_end)),
+                csv_core::ReadFieldResult::Field { record_end } => {
+                    let consumed = &begin[..begin.len() - self.rest.len()];
+                    self.line += line_ends(consumed);
+                    // A record's end of two characters is read as one.
+                    if record_end && self.rest.first() == Some(&b'\n') && consumed.last() == Some(&b'\r') {
+                        self.rest = &self.rest[1..];
+                    }
+                    self.fresh = record_end;
+                    let open = consumed.first() == Some(&b'"') && is_open(consumed);
+                    return Some(TextCell { text: &self.cell[..length], last: record_end, line, open });
+                }
                 csv_core::ReadFieldResult::End => return None,
             }
         }
     }
+}
+
+/// Ends of lines: `\n`, `\r\n` and `\r` alone.
+fn line_ends(bytes: &[u8]) -> usize {
+    if memchr::memchr(b'\r', bytes).is_none() {
+        return memchr::memchr_iter(b'\n', bytes).count();
+    }
+    bytes.iter().enumerate().filter(|(at, b)| **b == b'\n' && (*at == 0 || bytes[at - 1] != b'\r') || **b == b'\r').count()
+}
+
+/// Whether a cell that begins with a quotation mark and goes over lines does not end with one: what closed it, if anything, was
+/// the beginning of another cell.
+fn is_open(cell: &[u8]) -> bool {
+    let mut quoted = true;
+    let mut at = 1;
+    while at < cell.len() {
+        if cell[at] == b'"' {
+            if quoted && cell.get(at + 1) == Some(&b'"') {
+                at += 1;
+            } else if quoted {
+                quoted = false;
+                let lined = memchr::memchr2(b'\n', b'\r', &cell[..at]).is_some();
+                let behind = cell.get(at + 1).is_some_and(|b| b.is_ascii_alphanumeric());
+                if lined && behind {
+                    return true;
+                }
+            }
+        }
+        at += 1;
+    }
+    quoted
 }
 
 fn reader(text: &[u8], separator: u8) -> csv::Reader<&[u8]> {

@@ -2,6 +2,8 @@
 
 use rust_decimal::prelude::ToPrimitive;
 use rust_xlsxwriter::{Format as Style, Workbook, XlsxError};
+use serde::{Serialize, Serializer};
+use serde_json::value::{RawValue, to_raw_value};
 use westerfall_core::import::Raw;
 
 /// The files that a view can be exported to.
@@ -122,8 +124,12 @@ fn xlsx_of(name: &str, columns: &[Column], rows: &[Vec<Raw>]) -> Result<Vec<u8>,
             match raw {
                 Raw::Empty => sheet.write_blank(at, column, number)?,
                 // A text is always written as one, so nothing in it is ever a formula.
-                Raw::Text(text) => sheet.write_string(at, column, text.chars().take(32_767).collect::<String>())?,
-                Raw::Number(value) => sheet.write_number_with_format(at, column, value.to_f64().unwrap_or(f64::NAN), number)?,
+                Raw::Text(text) => sheet.write_string(at, column, as_cell(text))?,
+                Raw::Number(value) | Raw::Percent(value) | Raw::Money(value, _) => match exactly(*value) {
+                    Some(exact) => sheet.write_number_with_format(at, column, exact, number)?,
+                    None => sheet.write_string(at, column, value.normalize().to_string())?,
+                },
+                Raw::Time(_) | Raw::Duration(_) | Raw::Error(_) => sheet.write_string(at, column, raw.words())?,
                 Raw::Logical(yes) => sheet.write_boolean(at, column, *yes)?,
                 Raw::Date(day) => sheet.write_datetime_with_format(at, column, ymd(*day)?, &date)?,
                 Raw::DateTime(value) => {
@@ -139,6 +145,24 @@ fn xlsx_of(name: &str, columns: &[Column], rows: &[Vec<Raw>]) -> Result<Vec<u8>,
         }
     }
     book.save_to_buffer()
+}
+
+/// Most letters of a workbook's cell.
+const CELL: usize = 32_767;
+
+/// A text as a workbook's cell can hold it; what had to be cut says so.
+fn as_cell(text: &str) -> String {
+    if text.chars().count() <= CELL {
+        return text.to_owned();
+    }
+    let says = "… (cut: a workbook’s cell holds no more; a CSV file has the whole text)";
+    text.chars().take(CELL - says.chars().count()).chain(says.chars()).collect()
+}
+
+/// A number as workbooks keep it, where they keep it exactly.
+fn exactly(value: rust_decimal::Decimal) -> Option<f64> {
+    let float = value.to_f64()?;
+    (crate::formats::seen(float) == Some(value.normalize())).then_some(float)
 }
 
 fn ymd(day: jiff::civil::Date) -> Result<rust_xlsxwriter::ExcelDateTime, XlsxError> {
@@ -168,10 +192,15 @@ fn ods_of(name: &str, columns: &[Column], rows: &[Vec<Raw>]) -> Result<Vec<u8>, 
             let value = match raw {
                 Raw::Empty => continue,
                 Raw::Text(text) => Value::Text(text.to_string()),
-                Raw::Number(number) if columns.get(column as usize).is_some_and(|c| c.percent) => {
-                    Value::Percentage(number.to_f64().unwrap_or(f64::NAN))
+                Raw::Number(number) | Raw::Percent(number) | Raw::Money(number, _) => {
+                    let percent = columns.get(column as usize).is_some_and(|c| c.percent);
+                    match exactly(*number) {
+                        Some(exact) if percent => Value::Percentage(exact),
+                        Some(exact) => Value::Number(exact),
+                        None => Value::Text(number.normalize().to_string()),
+                    }
                 }
-                Raw::Number(number) => Value::Number(number.to_f64().unwrap_or(f64::NAN)),
+                Raw::Time(_) | Raw::Duration(_) | Raw::Error(_) => Value::Text(raw.words()),
                 Raw::Logical(yes) => Value::Boolean(*yes),
                 Raw::Date(_) | Raw::DateTime(_) => match moment(raw) {
                     Some(moment) => Value::DateTime(moment),
@@ -200,17 +229,33 @@ fn moment(raw: &Raw) -> Option<chrono::NaiveDateTime> {
     )
 }
 
+/// The members of an object, in their order.
+struct Members<'a>(Vec<(&'a str, Box<RawValue>)>);
+
+impl<'a> FromIterator<(&'a str, Box<RawValue>)> for Members<'a> {
+    fn from_iter<T: IntoIterator<Item = (&'a str, Box<RawValue>)>>(members: T) -> Self {
+        Self(members.into_iter().collect())
+    }
+}
+
+impl Serialize for Members<'_> {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.collect_map(self.0.iter().map(|(name, value)| (name, value)))
+    }
+}
+
 fn json_of(columns: &[Column], rows: &[Vec<Raw>]) -> serde_json::Result<Vec<u8>> {
     let object = |row: &Vec<Raw>| {
         let cells = columns.iter().zip(row).filter(|(_, raw)| !raw.is_empty()).map(|(column, raw)| {
             let value = match raw {
-                Raw::Logical(yes) => serde_json::Value::Bool(*yes),
-                Raw::Number(number) => serde_json::from_str(&number.normalize().to_string()).unwrap_or(serde_json::Value::Null),
-                other => serde_json::Value::String(other.words()),
+                Raw::Logical(yes) => to_raw_value(yes)?,
+                // With all its digits: a number that went through a float would lose some.
+                Raw::Number(number) => RawValue::from_string(number.normalize().to_string())?,
+                other => to_raw_value(&other.words())?,
             };
-            (column.name.clone(), value)
+            Ok((column.name.as_str(), value))
         });
-        serde_json::Value::Object(cells.collect())
+        cells.collect::<serde_json::Result<Members<'_>>>()
     };
-    serde_json::to_vec_pretty(&rows.iter().map(object).collect::<Vec<_>>())
+    serde_json::to_vec_pretty(&rows.iter().map(object).collect::<serde_json::Result<Vec<_>>>()?)
 }

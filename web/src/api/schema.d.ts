@@ -13586,6 +13586,8 @@ export interface components {
             /** @description It repeats a few values, so that it could be a choice or a table of its own. */
             repeats: boolean;
             samples: string[];
+            /** @description What is to be known of how it was taken, in sentences. */
+            says: string[];
             /**
              * Format: int32
              * @description Of the cells looked at, the share that fits, in hundredths.
@@ -13605,6 +13607,11 @@ export interface components {
             name: string;
             /** @description What stands between several values in one cell. */
             separator?: string | null;
+            /**
+             * Format: int32
+             * @description The first of the hundred years that years of two digits mean.
+             */
+            years_from?: number;
         };
         /**
          * @description How two values that have an order are compared.
@@ -13637,7 +13644,7 @@ export interface components {
             link: components["schemas"]["FieldId"];
         };
         /**
-         * @description The order of the parts of a date.
+         * @description The order of the parts of a date in numbers.
          * @enum {string}
          */
         DateOrder: "day" | "month" | "year";
@@ -13976,10 +13983,10 @@ export interface components {
         };
         /** @description Which sheet of which file, and what is known of it. */
         GuessBody: {
-            /** @description The row with the names of the columns, from 0; none: it is looked for. */
-            heading?: number | null;
+            heading?: components["schemas"]["Heading"] | null;
             into?: components["schemas"]["ImportInto"] | null;
-            sheet?: number;
+            /** @description Its place in the file, from 0; none: the first that holds a table. */
+            sheet?: number | null;
             token: string;
         };
         /** @description What a sheet seems to be. */
@@ -13987,14 +13994,21 @@ export interface components {
             file: string;
             guess: components["schemas"]["SheetGuess"];
             /** @description The first rows as they stand in the file. */
-            rows: string[][];
+            rows: components["schemas"]["ShownRow"][];
             sheet: number;
-            sheets: string[];
+            sheets: components["schemas"]["SheetOffer"][];
         };
         /** @description What happened with an opened form. */
         Happened: "opened" | {
             /** @description It was left without sending; the question that was looked at last. */
             left: components["schemas"]["FieldId"];
+        };
+        /** @description The rows with the names of the columns. */
+        Heading: {
+            /** @description From 0. */
+            first: number;
+            /** @description How many; none: the records begin in the first. */
+            rows: number;
         };
         /** @description What there is to hear of one change. Screens read again what they show; this only says when and why. */
         Heard: {
@@ -14638,9 +14652,10 @@ export interface components {
         /** @description What becomes of a sheet. */
         Plan: {
             columns: components["schemas"]["ColumnPlan"][];
-            /** @description The row with the names of the columns, from 0. */
-            heading: number;
+            heading: components["schemas"]["Heading"];
             into: components["schemas"]["ImportInto"];
+            /** @description Rows under the heading, from 0, that are no records: totals, notes, the heading once more. */
+            without?: number[];
         };
         /** @description A link between two tables. */
         PlanLink: {
@@ -14907,6 +14922,17 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description A row that is taken for no record. */
+        RowBeside: {
+            /** @description From 1, as in the file. */
+            line: number;
+            /** @description From 0, as plans count. */
+            row: number;
+            /** @description What stands in it. */
+            text: string;
+            /** @description What it was taken for: *a total*. */
+            what: string;
+        };
         /** @description One run of an automation. */
         RunView: {
             at_text: string;
@@ -14967,10 +14993,22 @@ export interface components {
         };
         /** @description What a sheet seems to be. */
         SheetGuess: {
+            /** @description Rows under the heading that look like no records, and are left out. */
+            beside: components["schemas"]["RowBeside"][];
             columns: components["schemas"]["ColumnGuess"][];
             plan: components["schemas"]["Plan"];
-            /** @description Rows under the heading that hold something. */
+            /** @description Rows under the heading that become records. */
             rows: number;
+            /** @description What is to be known of how it was read, in sentences. */
+            says: string[];
+        };
+        /** @description A sheet of a file, as it is offered: those that are shown first. */
+        SheetOffer: {
+            /** @description Its place in the file, from 0: what names it in the other calls. */
+            at: number;
+            /** @description Whoever opens the file does not see it. */
+            hidden: boolean;
+            name: string;
         };
         /** @description When a question is asked: always, if it says nothing. */
         Shown: {
@@ -14987,6 +15025,12 @@ export interface components {
              * @description In CSS pixels.
              */
             width: number;
+        };
+        /** @description A row as it stands in the file. */
+        ShownRow: {
+            cells: string[];
+            /** @description From 1, as in the file. */
+            line: number;
         };
         /** @description Address and password. */
         SignIn: {
@@ -15375,7 +15419,7 @@ export interface components {
         /** @description A file that waits for its import. */
         UploadReply: {
             name: string;
-            sheets: string[];
+            sheets: components["schemas"]["SheetOffer"][];
             /** @description Under which the one who chose it finds it, for an hour. */
             token: string;
         };

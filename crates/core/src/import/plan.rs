@@ -1,8 +1,10 @@
 //! What an import is to do.
 
+use super::Sheet;
 use crate::{
     id::{FieldId, TableId},
     schema::Kind,
+    value::{DateOrder, YEARS_FROM},
 };
 use serde::{Deserialize, Serialize};
 
@@ -10,10 +12,42 @@ use serde::{Deserialize, Serialize};
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Plan {
-    /// The row with the names of the columns, from 0.
-    pub heading: usize,
+    pub heading: Heading,
     pub into: ImportInto,
     pub columns: Vec<ColumnPlan>,
+    /// Rows under the heading, from 0, that are no records: totals, notes, the heading once more.
+    #[serde(default)]
+    pub without: Vec<usize>,
+}
+
+/// The rows with the names of the columns.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Heading {
+    /// From 0.
+    pub first: usize,
+    /// How many; none: the records begin in the first.
+    pub rows: usize,
+}
+
+impl Heading {
+    /// The names stand in this row, from 0.
+    pub fn row(first: usize) -> Self {
+        Self { first, rows: 1 }
+    }
+
+    /// The first row under it.
+    pub fn end(self) -> usize {
+        self.first.saturating_add(self.rows)
+    }
+}
+
+impl Plan {
+    /// The rows that become records, from 0.
+    pub(crate) fn records(&self, sheet: &Sheet) -> Vec<usize> {
+        let without: std::collections::HashSet<usize> = self.without.iter().copied().collect();
+        sheet.filled_rows(self.heading.end()).filter(|row| !without.contains(row)).collect()
+    }
 }
 
 /// The table that the rows go into.
@@ -44,6 +78,9 @@ pub struct ColumnPlan {
     /// In which order its dates stand, where they are numbers.
     #[serde(default)]
     pub dates: Option<DateOrder>,
+    /// The first of the hundred years that years of two digits mean.
+    #[serde(default = "years_from")]
+    pub years_from: i16,
     /// Whether its numbers have a decimal comma.
     #[serde(default)]
     pub decimal_comma: bool,
@@ -83,12 +120,21 @@ pub enum Unmatched {
     Flag,
 }
 
-/// The order of the parts of a date.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(rename_all = "lowercase")]
-pub enum DateOrder {
-    Day,
-    Month,
-    Year,
+fn years_from() -> i16 {
+    YEARS_FROM
+}
+
+impl ColumnPlan {
+    /// A column that is left out, with nothing said of how it is read.
+    pub fn new(column: usize, name: &str) -> Self {
+        Self {
+            column,
+            name: name.to_owned(),
+            becomes: Becomes::Nothing,
+            dates: None,
+            years_from: YEARS_FROM,
+            decimal_comma: false,
+            separator: None,
+        }
+    }
 }

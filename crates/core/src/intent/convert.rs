@@ -175,7 +175,7 @@ impl Lens<'_> {
                 let called = Called::new(self, target.def.id, by.id);
                 for separator in [None, Some(", "), Some("; ")] {
                     let parts: Vec<&str> = texts.clone().flat_map(|t| split(t, separator)).collect();
-                    let matched = parts.iter().filter(|part| called.find(part).is_some()).count();
+                    let matched = parts.iter().filter(|part| matches!(called.find(part), Some(Some(_)))).count();
                     if matched * 4 > parts.len() {
                         let separator = separator.map(str::to_owned);
                         found.push(LinkProposal { to: target.def.id, by: by.id, matched, of: parts.len(), separator });
@@ -192,7 +192,8 @@ impl Lens<'_> {
 /// The parts of a text that names several things; without a separator, the text.
 pub(crate) fn split<'t>(text: &'t str, separator: Option<&str>) -> Vec<&'t str> {
     let trimmed = |part: &'t str| Some(part.trim()).filter(|p| !p.is_empty());
-    match separator.map(str::trim).filter(|s| !s.is_empty()) {
+    // A separator of blanks alone is meant as it stands: the line's end.
+    match separator.map(|s| if s.trim().is_empty() { s } else { s.trim() }).filter(|s| !s.is_empty()) {
         Some(separator) => text.split(separator).filter_map(trimmed).collect(),
         None => trimmed(text).into_iter().collect(),
     }

@@ -124,17 +124,17 @@ enum How {
 }
 
 /// Gathers what was refused.
-#[derive(Default)]
-struct Refused {
+struct Refused<'s> {
+    sheet: &'s Sheet,
     list: Vec<Rejected>,
     count: usize,
 }
 
-impl Refused {
+impl Refused<'_> {
     fn add(&mut self, row: usize, column: &str, value: String, why: String) {
         self.count += 1;
         if self.list.len() < REJECTED_LIMIT {
-            self.list.push(Rejected { row: row + 1, column: column.to_owned(), value, why });
+            self.list.push(Rejected { row: self.sheet.line(row), column: column.to_owned(), value, why });
         }
     }
 }
@@ -142,7 +142,7 @@ impl Refused {
 impl Decider<'_> {
     pub(super) fn import(&self, import: &Import) -> Checked<Imported> {
         let Import { plan, sheet } = import;
-        let rows: Vec<usize> = sheet.filled_rows(plan.heading).collect();
+        let rows: Vec<usize> = plan.records(sheet);
         self.check_plan(plan, sheet, &rows)?;
         let mut draft = Draft::new(self.ds);
         let mut making = OnTheWay::default();
@@ -152,7 +152,7 @@ impl Decider<'_> {
             let filling = self.filling(&mut draft, table, column, sheet, &rows, &mut making);
             fillings.push(filling.map_err(|fault| fault.at(format!("/columns/{place}")))?);
         }
-        let mut refused = Refused::default();
+        let mut refused = Refused { sheet, list: Vec::new(), count: 0 };
         let mut columns: Vec<Vec<Value>> = fillings.iter().map(|f| self.values(f, sheet, &rows, &mut refused)).collect();
         let placed = self.place(plan, table, &fillings, &columns, &rows, &mut refused)?;
         let parts = draft_ops(&mut draft, self.ds);
@@ -238,7 +238,7 @@ impl Decider<'_> {
             faults.push(Fault::new(FaultKind::Missing, "Every column is left out: there is nothing to import."));
         }
         if rows.is_empty() {
-            faults.push(Fault::new(FaultKind::Missing, "There is no row under the heading row."));
+            faults.push(Fault::new(FaultKind::Missing, "No row of this sheet becomes a record."));
         }
         let mut taken: HashSet<FieldId> = HashSet::new();
         for (place, column) in plan.columns.iter().enumerate() {
@@ -459,7 +459,7 @@ impl Decider<'_> {
     }
 
     /// The values of a column, row by row; nothing where one does not fit.
-    fn values(&self, filling: &Filling<'_>, sheet: &Sheet, rows: &[usize], refused: &mut Refused) -> Vec<Value> {
+    fn values(&self, filling: &Filling<'_>, sheet: &Sheet, rows: &[usize], refused: &mut Refused<'_>) -> Vec<Value> {
         let plan = filling.plan;
         let reader = ColumnReader::new(plan, self.ds.tracker.locale, &self.ds.people, self.clock);
         let mut values = Vec::with_capacity(rows.len());
@@ -486,7 +486,10 @@ impl Decider<'_> {
             How::Options(options) => {
                 let several = matches!(filling.field.kind, Kind::Choices { .. });
                 let words = raw.words();
-                let names = super::split(&words, filling.plan.separator.as_deref().filter(|_| several).or(several.then_some(",")));
+                // An option may hold what parts options elsewhere.
+                let whole = options.contains_key(&*fold(words.trim()));
+                let parted = several && !whole;
+                let names = super::split(&words, filling.plan.separator.as_deref().filter(|_| parted).or(parted.then_some(",")));
                 let mut list: Vec<OptionId> = Vec::new();
                 for name in names {
                     let option = options.get(&*fold(name)).ok_or_else(|| format!("“{name}” is not one of the options."))?;
@@ -525,7 +528,7 @@ impl Decider<'_> {
         fillings: &[Filling<'_>],
         columns: &[Vec<Value>],
         rows: &[usize],
-        refused: &mut Refused,
+        refused: &mut Refused<'_>,
     ) -> Checked<Vec<Placed>> {
         let ImportInto::Table { key: Some(key), .. } = &plan.into else { return Ok(vec![Placed::New; rows.len()]) };
         let at = fillings.iter().position(|f| f.field.id == *key);
@@ -688,8 +691,5 @@ fn value_words(value: &Value) -> String {
 
 /// Whether a date in numbers could be read with the day first and with the month first.
 fn two_ways(raw: &Raw) -> bool {
-    let Raw::Text(text) = raw else { return false };
-    let day = text.trim().split([' ', 'T']).next().unwrap_or_default();
-    let parts: Vec<&str> = day.split(['/', '-', '.']).collect();
-    parts.len() == 3 && parts[0].len() <= 2 && parts.iter().all(|p| !p.is_empty() && p.bytes().all(|b| b.is_ascii_digit()))
+    matches!(raw, Raw::Text(text) if crate::import::is_in_numbers(text))
 }

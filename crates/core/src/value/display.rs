@@ -76,7 +76,7 @@ pub(crate) fn to_cents(amount: Decimal, currency: &str) -> Decimal {
 pub fn money_text(amount: Decimal, currency: &str) -> String {
     let known = Currency::from_code(currency);
     let decimals = currency_decimals(currency);
-    let sign = known.map(|c| c.symbol().symbol).filter(|sign| *sign != "¤").unwrap_or_else(|| currency.to_owned());
+    let sign = known.map(|c| c.symbol().symbol).filter(|sign| sign != "¤" && sign != "₣").unwrap_or_else(|| currency.to_owned());
     let plain = number_text(to_cents(amount, currency), decimals, "");
     let (minus, plain) = plain.strip_prefix('\u{2212}').map_or(("", &*plain), |rest| ("\u{2212}", rest));
     let gap = if sign.ends_with(char::is_alphabetic) { "\u{a0}" } else { "" };

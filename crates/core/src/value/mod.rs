@@ -1,8 +1,11 @@
 //! Values: what a cell holds. [`Value`] is owned and travels; [`Cell`] is borrowed from a column and cheap to copy.
 
 mod convert;
+mod currency;
+mod dates;
 mod days;
 mod display;
+mod numbers;
 mod order;
 mod parse;
 mod refs;
@@ -11,14 +14,19 @@ mod tests;
 pub(crate) use refs::value_refs;
 
 pub use convert::{Conventions, Conversion, convert};
+pub use currency::Code;
+pub(crate) use currency::{named_currency, signs_of};
+pub use dates::{DateOrder, DateReading, YEARS_FROM, read_day, read_range, read_time};
+pub(crate) use dates::{read_date, read_day_and_time};
 pub(crate) use days::{days_on, months_on, plus_days, plus_months};
 pub(crate) use display::{currency_decimals, to_cents};
 pub use display::{
     date_text, duration_text, list_text, moment_text, money_text, number_text, phone_text, place_text, range_text, rating_text, share_text,
 };
+pub(crate) use numbers::number;
 pub use order::{contains_folded, fold, natural_cmp, text_key};
 pub use parse::{Country, Locale, parse};
-pub(crate) use parse::{check_place, check_web, read_date, read_time, typed};
+pub(crate) use parse::{Typing, check_place, check_web, parse_with, typed};
 
 use crate::id::{OptionId, PersonId, RecordId};
 use jiff::{Timestamp, civil::Date};

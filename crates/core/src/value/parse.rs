@@ -1,7 +1,10 @@
 //! From what a person typed to a value, by the kind of the field. Nothing is guessed silently: what can be read
 //! two ways is read as the locale says.
 
-use super::{Item, Place, Value, WebAddress, duration_text, place_text, plus_days};
+use super::{
+    DateOrder, DateReading, Item, Place, Value, WebAddress, duration_text, numbers, place_text, read_day, read_day_and_time, read_range,
+    read_time,
+};
 use crate::{
     Clock,
     fault::{Fault, FaultKind},
@@ -75,6 +78,24 @@ impl Default for Locale {
 /// # Errors
 /// [`FaultKind::WrongKind`], [`FaultKind::UnknownOption`] or [`FaultKind::ReadOnly`], each with what would be right.
 pub fn parse(text: &str, kind: &Kind, locale: Locale, people: &People, clock: &Clock) -> Result<Value, Fault> {
+    parse_with(text, kind, Typing { locale, dates: DateReading::typed(locale, clock), people, clock })
+}
+
+/// What reading a text needs to know.
+#[derive(Clone, Copy)]
+pub(crate) struct Typing<'a> {
+    pub(crate) locale: Locale,
+    pub(crate) dates: DateReading,
+    pub(crate) people: &'a People,
+    pub(crate) clock: &'a Clock,
+}
+
+/// The same, with dates read in a way of their own.
+///
+/// # Errors
+/// As [`parse`].
+pub(crate) fn parse_with(text: &str, kind: &Kind, with: Typing<'_>) -> Result<Value, Fault> {
+    let Typing { locale, people, .. } = with;
     let text = text.trim();
     if text.is_empty() {
         return Ok(Value::Empty);
@@ -89,9 +110,9 @@ pub fn parse(text: &str, kind: &Kind, locale: Locale, people: &People, clock: &C
         }
         Kind::Rating { most } => number(text, &["*", "★", &format!("of {most}")], locale).map(Value::Number),
         Kind::YesNo => yes_no(text),
-        Kind::Date => date(text, locale, clock).map(Value::Date),
-        Kind::DateTime => moment(text, locale, clock),
-        Kind::Range => range(text, locale, clock),
+        Kind::Date => date(text, with).map(Value::Date),
+        Kind::DateTime => moment(text, with),
+        Kind::Range => range(text, with),
         Kind::Duration => duration(text, locale),
         Kind::Choice { options, .. } => option(text, options).map(Value::Choice),
         Kind::Choices { options } => each(text).map(|name| option(name, options)).collect::<Result<_, _>>().map(Value::Choices),
@@ -174,8 +195,11 @@ fn phone(text: &str, locale: Locale) -> Result<Value, Fault> {
 
 fn money(text: &str, currency: &str, locale: Locale) -> Result<Value, Fault> {
     let known = iso_currency::Currency::from_code(currency);
-    let sign = known.map_or_else(String::new, |c| c.symbol().symbol);
-    let amount = number(text, &[currency, &sign], locale)?;
+    let mut signs = super::signs_of(currency, locale.country);
+    signs.extend(known.map(|c| c.symbol().symbol));
+    // A stroke where the cents would stand says that there are none.
+    let bare = [".–", ".—", ".-", ",–", ",—", ",-"].iter().find_map(|stroke| text.strip_suffix(stroke)).unwrap_or(text);
+    let amount = number(bare, &signs.iter().map(String::as_str).collect::<Vec<_>>(), locale)?;
     let decimals = super::currency_decimals(currency);
     if amount.normalize().scale() > decimals {
         return Err(Fault::new(FaultKind::WrongKind, format!("An amount in {currency} has at most {decimals} decimals.")));
@@ -183,17 +207,22 @@ fn money(text: &str, currency: &str, locale: Locale) -> Result<Value, Fault> {
     Ok(Value::Number(amount))
 }
 
+/// *Yes* and *no* in the languages that files are about in.
+const YES: &str = "yes y true t on 1 x ✓ ✔ ja j oui si sí sim tak da wahr vrai verdadero vero verdadeiro";
+const NO: &str = "no n false f off 0 - ✗ nein non não nao nee nej nie falsch faux falso";
+
 fn yes_no(text: &str) -> Result<Value, Fault> {
-    match text.to_lowercase().as_str() {
-        "yes" | "y" | "true" | "t" | "on" | "1" | "x" | "✓" | "✔" => Ok(Value::Logical(true)),
-        "no" | "n" | "false" | "f" | "off" | "0" | "-" | "✗" => Ok(Value::Logical(false)),
+    let folded = text.to_lowercase();
+    let is_one = |words: &str| words.split(' ').any(|word| word == folded);
+    match (is_one(YES), is_one(NO)) {
+        (true, _) => Ok(Value::Logical(true)),
+        (_, true) => Ok(Value::Logical(false)),
         _ => Err(Fault::new(FaultKind::WrongKind, format!("“{text}” is neither yes nor no."))),
     }
 }
 
-fn range(text: &str, locale: Locale, clock: &Clock) -> Result<Value, Fault> {
-    let parts = [" – ", "–", " to ", " - ", ".."].iter().find_map(|sign| text.split_once(sign)).unwrap_or((text, text));
-    let (start, end) = (date(parts.0.trim(), locale, clock)?, date(parts.1.trim(), locale, clock)?);
+fn range(text: &str, with: Typing<'_>) -> Result<Value, Fault> {
+    let Some((start, end)) = read_range(text, with.dates) else { return date(text, with).map(|day| Value::Range(day, day)) };
     if start > end {
         return Err(Fault::new(FaultKind::WrongKind, "The first day lies after the last: swap them."));
     }
@@ -205,16 +234,20 @@ fn duration(text: &str, locale: Locale) -> Result<Value, Fault> {
     let wrong = || Fault::new(FaultKind::WrongKind, format!("“{text}” is not a duration. Type it like 1:30, 1 h 30 min or 2.5 h."));
     let (minus, bare) = text.strip_prefix(['-', '\u{2212}']).map_or((false, text), |rest| (true, rest));
     let seconds = match bare.split_once(':') {
-        Some((hours, minutes)) => {
-            let minutes: u32 = minutes.trim().parse().ok().filter(|m| *m < 60).ok_or_else(wrong)?;
-            let hours: u32 = hours.trim().parse().map_err(|_| wrong())?;
-            Decimal::from(u64::from(hours) * 3_600 + u64::from(minutes) * 60)
-        }
+        Some(parts) => clocked(parts).ok_or_else(wrong)?,
         None => units(bare, locale).ok_or_else(wrong)?,
     };
     let mut signed = seconds;
     signed.set_sign_negative(minus && !seconds.is_zero());
     Ok(Value::Number(signed))
+}
+
+/// Hours and minutes, perhaps seconds, between colons.
+fn clocked((hours, rest): (&str, &str)) -> Option<Decimal> {
+    let (minutes, seconds) = rest.split_once(':').unwrap_or((rest, "0"));
+    let below_60 = |text: &str| text.trim().parse::<u32>().ok().filter(|n| *n < 60);
+    let hours: u32 = hours.trim().parse().ok()?;
+    Some(Decimal::from(u64::from(hours) * 3_600 + u64::from(below_60(minutes)?) * 60 + u64::from(below_60(seconds)?)))
 }
 
 fn units(text: &str, locale: Locale) -> Option<Decimal> {
@@ -287,105 +320,28 @@ fn item(line: &str) -> Option<Item> {
     (!text.is_empty()).then(|| Item { text: text.to_owned(), done: done.is_some(), person: None, due: None })
 }
 
-/// A number, perhaps with one of these units before or after it.
 fn number(text: &str, units: &[&str], locale: Locale) -> Result<Decimal, Fault> {
-    let (point, thousands) = if locale.decimal_comma { (',', '.') } else { ('.', ',') };
-    let bare = text.trim().replace('\u{2212}', "-");
-    let (minus, bare) = bare.strip_prefix('-').map_or((false, &*bare), |rest| (true, rest.trim_start()));
-    let stripped = units.iter().filter(|u| !u.is_empty()).find_map(|u| bare.strip_suffix(*u).or_else(|| bare.strip_prefix(*u)));
-    let bare = stripped.unwrap_or(bare).trim();
-    let (minus, bare) = if minus { (true, bare) } else { bare.strip_prefix('-').map_or((false, bare), |rest| (true, rest)) };
-    let wrong = || Fault::new(FaultKind::WrongKind, format!("“{text}” is not a number. Type it like 1{thousands}234{point}5."));
-    let (digits, part) = bare.split_once(point).unwrap_or((bare, ""));
-    let groups: Vec<&str> = digits.split([thousands, ' ', '\u{a0}', '\u{202f}']).collect();
-    let grouped_well = groups.len() == 1 || (groups[1..].iter().all(|g| g.len() == 3) && (1..=3).contains(&groups[0].len()));
-    let all_digits = |s: &str| s.bytes().all(|b| b.is_ascii_digit());
-    if !grouped_well || !groups.iter().all(|g| all_digits(g)) || !all_digits(part) || (digits.is_empty() && part.is_empty()) {
-        return Err(wrong());
-    }
-    let sign = if minus { "-" } else { "" };
-    let plain = format!("{sign}{}{}{part}", groups.concat(), if part.is_empty() { "" } else { "." });
-    Decimal::from_str_exact(&plain).map_err(|_| Fault::new(FaultKind::WrongKind, "This number has too many digits: at most 28 fit."))
+    numbers::number(text, units, locale.decimal_comma)
 }
 
-fn date(text: &str, locale: Locale, clock: &Clock) -> Result<Date, Fault> {
-    let order = if locale.day_first { "day, month, year" } else { "month, day, year" };
-    read_date(text, locale, clock)
+fn date(text: &str, with: Typing<'_>) -> Result<Date, Fault> {
+    let order = match with.dates.order {
+        DateOrder::Day => "day, month, year",
+        DateOrder::Month => "month, day, year",
+        DateOrder::Year => "year, month, day",
+    };
+    read_day(text, with.dates)
         .ok_or_else(|| Fault::new(FaultKind::WrongKind, format!("“{text}” is not a date. Type {order}, or a date like 18 Nov 2026.")))
 }
 
-/// A date as typed, if it can be read in one way here.
-pub(crate) fn read_date(text: &str, locale: Locale, clock: &Clock) -> Option<Date> {
-    let today = clock.today();
-    match text.to_lowercase().as_str() {
-        "today" => return Some(today),
-        "tomorrow" => return plus_days(today, 1),
-        "yesterday" => return plus_days(today, -1),
-        _ => {}
-    }
-    let parts: Vec<&str> = text.split([' ', '/', '-', '.', ',']).filter(|p| !p.is_empty()).collect();
-    let year = |s: &str| s.parse::<i16>().ok().filter(|_| s.len() == 4);
-    let small = |s: &str| s.parse::<i8>().ok().filter(|_| s.len() <= 2);
-    let numeric = |a: &str, b: &str| small(a).is_some() && small(b).is_some();
-    let (year, month, day) = match parts[..] {
-        [y, m, d] if y.len() == 4 => (year(y)?, month_number(m)?, small(d)?),
-        [d, m, y] if locale.day_first && numeric(d, m) => (year(y)?, small(m)?, small(d)?),
-        [m, d, y] if !locale.day_first && numeric(m, d) => (year(y)?, small(m)?, small(d)?),
-        [d, m, y] if !numeric(m, m) => (year(y)?, month_number(m)?, small(d)?),
-        [m, d, y] if !numeric(m, m) => (year(y)?, month_number(m)?, small(d)?),
-        // Without a year, this one.
-        [a, b] if locale.day_first => (today.year(), month_number(b)?, small(a)?),
-        [a, b] => (today.year(), month_number(a)?, small(b)?),
-        _ => return None,
-    };
-    Date::new(year, month, day).ok()
-}
-
-fn month_number(text: &str) -> Option<i8> {
-    const MONTHS: [&str; 12] =
-        ["january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november", "december"];
-    if let Ok(number) = text.parse::<i8>() {
-        return Some(number);
-    }
-    let text = text.to_lowercase();
-    let at = MONTHS.iter().position(|month| text.len() >= 3 && month.starts_with(&text))?;
-    i8::try_from(at + 1).ok()
-}
-
-fn moment(text: &str, locale: Locale, clock: &Clock) -> Result<Value, Fault> {
+fn moment(text: &str, with: Typing<'_>) -> Result<Value, Fault> {
     if let Ok(instant) = text.parse::<jiff::Timestamp>() {
         return Ok(Value::Instant(instant));
     }
-    // A time of twelve hours has its half of the day behind it.
-    let colon = text.find(':');
-    let split = colon.and_then(|at| text[..at].rfind([' ', 'T']));
-    let (day, time) = match (colon, split) {
-        (Some(_), Some(at)) => (text[..at].trim_end_matches([',', ' ']), read_time(text[at + 1..].trim())),
-        (Some(_), None) => ("today", read_time(text)),
-        (None, _) => (text, Some(Time::midnight())),
-    };
     let wrong = || Fault::new(FaultKind::WrongKind, format!("“{text}” is not a date and time. Type it like 18 Nov 2026 15:40."));
-    let time = time.ok_or_else(wrong)?;
-    let day = date(day, locale, clock).map_err(|_| wrong())?;
-    let zoned = DateTime::from_parts(day, time).to_zoned(clock.zone.clone()).map_err(|_| wrong())?;
+    let alone = || read_day(text, with.dates).map(|day| (day, Time::midnight()));
+    let today = || with.dates.today.zip(read_time(text));
+    let (day, time) = read_day_and_time(text, with.dates).or_else(alone).or_else(today).ok_or_else(wrong)?;
+    let zoned = DateTime::from_parts(day, time).to_zoned(with.clock.zone.clone()).map_err(|_| wrong())?;
     Ok(Value::Instant(zoned.timestamp()))
-}
-
-/// `15:40`, `15:40:30`, `3:40 pm`.
-pub(crate) fn read_time(text: &str) -> Option<Time> {
-    let lower = text.trim().to_lowercase().replace('.', "");
-    let (bare, half) = match (lower.strip_suffix("am"), lower.strip_suffix("pm")) {
-        (Some(bare), _) => (bare, Some(0)),
-        (_, Some(bare)) => (bare, Some(12)),
-        _ => (&*lower, None),
-    };
-    let mut parts = bare.trim().split(':');
-    let (hour, minute): (i8, i8) = (parts.next()?.parse().ok()?, parts.next()?.parse().ok()?);
-    let second = parts.next().map_or(Some(0), |s| s.parse().ok())?;
-    let hour = match half {
-        Some(half) if (1..=12).contains(&hour) => hour % 12 + half,
-        Some(_) => return None,
-        None => hour,
-    };
-    Time::new(hour, minute, second, 0).ok().filter(|_| parts.next().is_none())
 }

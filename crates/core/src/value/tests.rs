@@ -47,7 +47,24 @@ fn numbers_are_read_as_the_locale_says_and_never_guessed() {
     check(&number(), "12,5", Err(FaultKind::WrongKind));
     check(&number(), "1,23,456", Err(FaultKind::WrongKind));
     check(&number(), "twelve", Err(FaultKind::WrongKind));
-    check(&number(), "1e5", Err(FaultKind::WrongKind));
+    for (typed, number) in [
+        ("+12", "12"),
+        ("(1,234.50)", "-1234.50"),
+        ("1,234.50-", "-1234.50"),
+        ("8'496.47", "8496.47"),
+        ("8’496.47", "8496.47"),
+        ("7.6E-03", "0.0076"),
+        ("1e5", "100000"),
+        ("1.5E+3 km", "1500.0"),
+        ("-0.5 km", "-0.5"),
+        ("km 3", "3"),
+        ("- 4", "-4"),
+    ] {
+        check(&super::tests::number(), typed, Ok(&format!("{{\"number\":\"{number}\"}}")));
+    }
+    for typed in ["--5", "(-5)", "-5-", "+(5)", "1e", "1e99", "e5", "1e-99", "5'00", "()", "-", "+"] {
+        check(&number(), typed, Err(FaultKind::WrongKind));
+    }
     check(&number(), "99999999999999999999999999999999", Err(FaultKind::WrongKind));
     let comma = Locale { decimal_comma: true, ..Locale::default() };
     check_in(comma, &number(), "12,5", Ok(r#"{"number":"12.5"}"#));
@@ -58,15 +75,46 @@ fn numbers_are_read_as_the_locale_says_and_never_guessed() {
 #[test]
 fn dates_are_read_in_many_ways_but_one_order() {
     let november = Ok(r#"{"date":"2026-11-18"}"#);
-    for typed in ["2026-11-18", "18/11/2026", "18.11.2026", "18 Nov 2026", "18 november 2026", "Nov 18, 2026", "18 Nov"] {
+    for typed in [
+        "2026-11-18",
+        "18/11/2026",
+        "18.11.2026",
+        "18 Nov 2026",
+        "18 november 2026",
+        "Nov 18, 2026",
+        "18 Nov",
+        "18/11/26",
+        "18-Nov-26",
+        "18th November 2026",
+        "Wednesday, 18 November 2026",
+        "Mi, 18. November 2026",
+        "18 novembre 2026",
+        "18 de noviembre de 2026",
+        "20261118",
+        "2026/11/18",
+    ] {
         check(&Kind::Date, typed, november);
     }
     check(&Kind::Date, "3/4/2026", Ok(r#"{"date":"2026-04-03"}"#));
     check_in(Locale { day_first: false, ..Locale::default() }, &Kind::Date, "3/4/2026", Ok(r#"{"date":"2026-03-04"}"#));
     check(&Kind::Date, "29 Feb 2028", Ok(r#"{"date":"2028-02-29"}"#));
-    for typed in ["30 Feb 2026", "29 Feb 2026", "11/18/2026", "soon", "18/11/26", "2026-13-01"] {
+    for typed in [
+        "30 Feb 2026",
+        "29 Feb 2026",
+        "11/18/2026",
+        "soon",
+        "2026-13-01",
+        "18/11/026",
+        "18 jui 2026",
+        "20261318",
+        "0th May 2026",
+        "18 Nov 2026 5",
+    ] {
         check(&Kind::Date, typed, Err(FaultKind::WrongKind));
     }
+    // Years of two digits lie between 1950 and 2049.
+    check(&Kind::Date, "18/11/50", Ok(r#"{"date":"1950-11-18"}"#));
+    check(&Kind::Date, "18/11/49", Ok(r#"{"date":"2049-11-18"}"#));
     // Half past eleven at night in London: tomorrow is the next day of the tracker's zone.
     check(&Kind::Date, "tomorrow", Ok(r#"{"date":"2026-11-24"}"#));
 }
@@ -76,6 +124,61 @@ fn moments_are_of_the_trackers_zone_in_summer_and_winter() {
     check(&Kind::DateTime, "18 Nov 2026 15:40", Ok(r#"{"instant":"2026-11-18T15:40:00Z"}"#));
     check(&Kind::DateTime, "18 Jul 2026, 15:40", Ok(r#"{"instant":"2026-07-18T14:40:00Z"}"#));
     check(&Kind::DateTime, "18 Jul 2026 25:00", Err(FaultKind::WrongKind));
+    for typed in [
+        "18/11/2026 3:40 pm",
+        "2026-11-18T15:40",
+        "18.11.26, 15h40",
+        "18 Nov 2026 at 3.40 pm",
+        "2026-11-18 15:40:00.000",
+        "2026-11-18T15:40:00Z",
+    ] {
+        let expected = if typed.contains("3.40") { Err(FaultKind::WrongKind) } else { Ok(r#"{"instant":"2026-11-18T15:40:00Z"}"#) };
+        check(&Kind::DateTime, typed, expected);
+    }
+}
+
+#[test]
+fn ranges_may_leave_out_what_their_end_says() {
+    for typed in [
+        "3–5 March 2026",
+        "3-5 March 2026",
+        "3 Mar – 5 Mar 2026",
+        "3/3/2026 - 5/3/2026",
+        "2026-03-03/2026-03-05",
+        "from 3 March 2026 to 5 March 2026",
+        "3. bis 5. März 2026",
+    ] {
+        check(&Kind::Range, typed, Ok(r#"{"range":["2026-03-03","2026-03-05"]}"#));
+    }
+    check(&Kind::Range, "5 March 2026", Ok(r#"{"range":["2026-03-05","2026-03-05"]}"#));
+    check(&Kind::Range, "5–3 March 2026", Err(FaultKind::WrongKind));
+    check(&Kind::Range, "March to May", Err(FaultKind::WrongKind));
+}
+
+#[test]
+fn amounts_are_read_with_their_currency_before_or_behind() {
+    let pounds = Kind::Money { currency: "GBP".into() };
+    for typed in ["£12.50", "12.50 GBP", "GBP 12.50", "£ 12.50", "+£12.50"] {
+        check(&pounds, typed, Ok(r#"{"number":"12.50"}"#));
+    }
+    check(&pounds, "(£12.50)", Ok(r#"{"number":"-12.50"}"#));
+    check(&pounds, "-£12.50", Ok(r#"{"number":"-12.50"}"#));
+    check(&pounds, "£12.505", Err(FaultKind::WrongKind));
+    check(&pounds, "€12.50", Err(FaultKind::WrongKind));
+    check(&Kind::Money { currency: "CHF".into() }, "CHF 8'496.–", Ok(r#"{"number":"8496"}"#));
+    check(&Kind::Percent { decimals: 1 }, "+7.5 %", Ok(r#"{"number":"0.075"}"#));
+    check(&Kind::Percent { decimals: 1 }, "(7.5%)", Ok(r#"{"number":"-0.075"}"#));
+}
+
+#[test]
+fn yes_and_no_are_known_in_several_languages() {
+    for typed in ["yes", "Ja", "oui", "SÍ", "x", "1", "wahr"] {
+        check(&Kind::YesNo, typed, Ok(r#"{"logical":true}"#));
+    }
+    for typed in ["no", "Nein", "non", "não", "-", "0", "faux"] {
+        check(&Kind::YesNo, typed, Ok(r#"{"logical":false}"#));
+    }
+    check(&Kind::YesNo, "maybe", Err(FaultKind::WrongKind));
 }
 
 #[test]

@@ -8,7 +8,7 @@ use westerfall_core::{
     fault::FaultKind,
     history::Change,
     id::{FieldId, TableId},
-    import::{Becomes, ColumnPlan, ImportInto, Plan, Raw, Sheet, Unmatched},
+    import::{Becomes, ColumnPlan, Heading, ImportInto, Plan, Raw, Sheet, Unmatched},
     intent::{ChangeOfKind, FieldChange, Import, Intent, OtherSide, Rest, TableChange, Target},
     pack::{Pack, Packing},
     schema::{Choice, FieldDef, Hue, Kind, Link},
@@ -251,7 +251,7 @@ proptest! {
 
 fn sheet(rows: &[&[&str]]) -> Sheet {
     let cell = |text: &&str| if text.is_empty() { Raw::Empty } else { Raw::Text((*text).into()) };
-    Sheet { name: "Wells".into(), rows: rows.iter().map(|r| r.iter().map(cell).collect()).collect(), decimal_comma: None }
+    Sheet { name: "Wells".into(), rows: rows.iter().map(|r| r.iter().map(cell).collect()).collect(), ..Sheet::default() }
 }
 
 fn guess(sheet: &Sheet) -> westerfall_core::import::SheetGuess {
@@ -267,7 +267,8 @@ fn verdicts(sheet: &Sheet) -> Vec<String> {
             Becomes::Link { .. } => "link".into(),
             other => format!("{other:?}"),
         };
-        let comma = if plan.decimal_comma { ", comma" } else { "" };
+        let numeric = matches!(&plan.becomes, Becomes::Field { kind } if kind.is_number());
+        let comma = if plan.decimal_comma && numeric { ", comma" } else { "" };
         let order = if column.asks_order {
             ", asks"
         } else if plan.dates.is_some() {
@@ -318,7 +319,7 @@ fn columns_are_taken_for_what_they_are() {
     Id: text
     Depth: number, comma
     Cost: money
-    Share: percent
+    Share: percent, comma
     Open: yes/no
     Ticked: yes/no
     Seen: date, ordered
@@ -377,16 +378,13 @@ fn an_import_links_updates_reports_and_is_taken_back_as_one_step() {
     let well = field(&ds, "Wells.Well");
     let second = Import {
         plan: Plan {
-            heading: 0,
+            heading: Heading::row(0),
+            without: Vec::new(),
             into: ImportInto::Table { table: wells, key: Some(well) },
             columns: [(0, well), (1, field(&ds, "Wells.Depth"))]
                 .map(|(column, field)| ColumnPlan {
-                    column,
-                    name: format!("c{column}"),
                     becomes: Becomes::Existing { field, unmatched: Unmatched::Flag },
-                    dates: None,
-                    decimal_comma: false,
-                    separator: None,
+                    ..ColumnPlan::new(column, &format!("c{column}"))
                 })
                 .to_vec(),
         },

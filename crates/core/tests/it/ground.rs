@@ -11,7 +11,7 @@ use westerfall_core::{
     fault::FaultKind,
     formula::{Formula, Type},
     id::{AutomationId, FieldId, OptionId, RoleId, TableId},
-    import::{Becomes, ColumnPlan, ImportInto, Plan, Raw, Sheet, Unmatched},
+    import::{Becomes, ColumnPlan, Heading, ImportInto, Plan, Raw, Sheet, Unmatched},
     intent::{Edit, FieldChange, Import, Intent, TableChange},
     part::Part,
     schema::{FieldDef, Hue, Kind, Link, NumberPart, Restart, TableDef},
@@ -340,18 +340,11 @@ fn a_formula_that_is_tried_gives_nothing_of_what_is_out_of_reach() {
 
 fn sheet_of(rows: &[&[&str]]) -> std::sync::Arc<Sheet> {
     let cell = |text: &&str| if text.is_empty() { Raw::Empty } else { Raw::Text((*text).into()) };
-    Sheet { name: "s".into(), rows: rows.iter().map(|row| row.iter().map(cell).collect()).collect(), decimal_comma: None }.into()
+    Sheet { name: "s".into(), rows: rows.iter().map(|row| row.iter().map(cell).collect()).collect(), ..Sheet::default() }.into()
 }
 
 fn column(place: usize, name: &str, field: FieldId) -> ColumnPlan {
-    ColumnPlan {
-        column: place,
-        name: name.into(),
-        becomes: Becomes::Existing { field, unmatched: Unmatched::Flag },
-        separator: None,
-        dates: None,
-        decimal_comma: false,
-    }
+    ColumnPlan { becomes: Becomes::Existing { field, unmatched: Unmatched::Flag }, ..ColumnPlan::new(place, name) }
 }
 
 #[test]
@@ -366,7 +359,8 @@ fn an_import_passes_the_gate_that_typing_passes() {
     let refused = ds.decide(&edit(at, 2, code, typed("a1")), who, &clock()).unwrap_err();
     assert_eq!(refused.0[0].pointer, "/edits/0");
     let plan = Plan {
-        heading: 0,
+        heading: Heading::row(0),
+        without: Vec::new(),
         into: ImportInto::Table { table: at, key: None },
         columns: vec![column(0, "Title", title), column(1, "Code", code)],
     };
@@ -399,7 +393,12 @@ fn an_imports_rehearsal_tells_nothing_of_records_out_of_reach() {
     let only_there = |r: &&westerfall_core::id::RecordId| !lens.sees(at, **r) && !seen_titles.contains(&whole.text_at(at, **r, title));
     let unseen = *records.iter().find(only_there).expect("a title that only records out of reach have");
     let told = |words: &str| {
-        let plan = Plan { heading: 0, into: ImportInto::Table { table: at, key: Some(title) }, columns: vec![column(0, "Title", title)] };
+        let plan = Plan {
+            heading: Heading::row(0),
+            without: Vec::new(),
+            into: ImportInto::Table { table: at, key: Some(title) },
+            columns: vec![column(0, "Title", title)],
+        };
         ds.rehearse_import(&Import { plan, sheet: sheet_of(&[&["Title"], &[words]]) }, tamsin, &clock).unwrap()
     };
     let (known, unknown) = (told(&whole.text_at(at, unseen, title)), told("Nothing is called like this"));

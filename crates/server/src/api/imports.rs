@@ -16,9 +16,10 @@ use axum::{
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
-    import::{ImportInto, Plan, SheetGuess},
+    import::{Heading, ImportInto, Plan, Raw, SheetGuess},
     intent::{Import, ImportRehearsal, Intent, Rejected},
 };
+use westerfall_sheets::{Book, SheetName};
 
 /// Rows of a sheet that are shown as they stand in the file.
 const SHOWN_ROWS: usize = 40;
@@ -31,7 +32,24 @@ pub(super) struct UploadReply {
     /// Under which the one who chose it finds it, for an hour.
     token: String,
     name: String,
-    sheets: Vec<String>,
+    sheets: Vec<SheetOffer>,
+}
+
+/// A sheet of a file, as it is offered: those that are shown first.
+#[derive(Serialize, ToSchema)]
+pub(super) struct SheetOffer {
+    /// Its place in the file, from 0: what names it in the other calls.
+    at: usize,
+    name: String,
+    /// Whoever opens the file does not see it.
+    hidden: bool,
+}
+
+fn offers(book: &Book) -> Vec<SheetOffer> {
+    let offer = |(at, sheet): (usize, &SheetName)| SheetOffer { at, name: sheet.name.clone(), hidden: sheet.hidden };
+    let (hidden, mut shown): (Vec<_>, Vec<_>) = book.sheets.iter().enumerate().map(offer).partition(|offer| offer.hidden);
+    shown.extend(hidden);
+    shown
 }
 
 /// A chosen file.
@@ -53,7 +71,7 @@ pub(super) async fn upload(State(app): State<App>, caller: Caller, mut parts: Mu
         let name = part.file_name().unwrap_or("file").to_owned();
         let bytes = part.bytes().await?.to_vec();
         let (token, book) = app.uploads.take(caller.person()?, name.clone(), bytes).await?;
-        return Ok(Json(UploadReply { token, name, sheets: book.names.clone() }));
+        return Ok(Json(UploadReply { token, name, sheets: offers(&book) }));
     }
     Err(Refusal::NoFile.into())
 }
@@ -62,24 +80,33 @@ pub(super) async fn upload(State(app): State<App>, caller: Caller, mut parts: Mu
 #[derive(Deserialize, ToSchema)]
 pub(super) struct GuessBody {
     token: String,
+    /// Its place in the file, from 0; none: the first that holds a table.
     #[serde(default)]
-    sheet: usize,
-    /// The row with the names of the columns, from 0; none: it is looked for.
+    sheet: Option<usize>,
+    /// The rows with the names of the columns; none: they are looked for.
     #[serde(default)]
-    heading: Option<usize>,
+    heading: Option<Heading>,
     /// The table it goes into; none: a new one.
     #[serde(default)]
     into: Option<ImportInto>,
+}
+
+/// A row as it stands in the file.
+#[derive(Serialize, ToSchema)]
+pub(super) struct ShownRow {
+    /// From 1, as in the file.
+    line: usize,
+    cells: Vec<String>,
 }
 
 /// What a sheet seems to be.
 #[derive(Serialize, ToSchema)]
 pub(super) struct GuessReply {
     file: String,
-    sheets: Vec<String>,
+    sheets: Vec<SheetOffer>,
     sheet: usize,
     /// The first rows as they stand in the file.
-    rows: Vec<Vec<String>>,
+    rows: Vec<ShownRow>,
     guess: SheetGuess,
 }
 
@@ -91,8 +118,9 @@ pub(super) async fn guess(here: Here, Json(body): Json<GuessBody>) -> Result<Jso
     let answer = here.app.rooms.read(move || {
         let name = if book.sheet.name.is_empty() { named_after(&file) } else { book.sheet.name.clone() };
         let guess = look.lens().guess(&book.sheet, &name, body.heading, body.into);
-        let rows = book.sheet.rows.iter().take(SHOWN_ROWS).map(|row| row.iter().map(|cell| cell.words()).collect()).collect();
-        GuessReply { sheets: book.names.clone(), sheet: book.at, rows, guess, file }
+        let row = |(at, row): (usize, &Vec<Raw>)| ShownRow { line: book.sheet.line(at), cells: row.iter().map(Raw::words).collect() };
+        let rows = book.sheet.rows.iter().enumerate().take(SHOWN_ROWS).map(row).collect();
+        GuessReply { sheets: offers(&book), sheet: book.at, rows, guess, file }
     });
     Ok(Json(answer.await?))
 }
@@ -126,7 +154,7 @@ pub(super) struct ImportReply {
 
 async fn rehearsed(here: &Here, body: &ImportBody) -> Result<ImportRehearsal, Problem> {
     let look = here.look()?;
-    let (_, book) = here.app.uploads.book(here.caller.person()?, &body.token, body.sheet).await?;
+    let (_, book) = here.app.uploads.book(here.caller.person()?, &body.token, Some(body.sheet)).await?;
     let plan = body.plan.clone();
     let told = here.app.rooms.read(move || {
         let import = Import { plan, sheet: book.sheet.clone() };
@@ -145,7 +173,7 @@ pub(super) async fn import(here: Here, Json(body): Json<ImportBody>) -> Result<J
     }
     here.look()?;
     let actor = here.caller.actor()?;
-    let (_, book) = here.app.uploads.book(here.caller.person()?, &body.token, body.sheet).await?;
+    let (_, book) = here.app.uploads.book(here.caller.person()?, &body.token, Some(body.sheet)).await?;
     let import = Import { plan: body.plan, sheet: book.sheet.clone() };
     let done = here.live.act(actor, Intent::Import(Box::new(import))).await?;
     here.app.uploads.drop(&body.token).await;

@@ -260,7 +260,7 @@ async fn an_export_holds_what_its_reader_may_see_and_runs_nothing() {
     let seen = tamsin.query(FAULT_TABLE, json!({ "fields": shown(&[TITLE]) })).await.1["total"].as_u64().unwrap();
     assert_eq!(own.lines().count() as u64, seen + 1);
     for format in ["xlsx", "ods"] {
-        let book = westerfall_sheets::read(&bytes(&nadia, Method::POST, &path, body(format)).await, 0).unwrap();
+        let book = westerfall_sheets::read(&bytes(&nadia, Method::POST, &path, body(format)).await, None).unwrap();
         assert_eq!(book.sheet.rows.len(), FAULTS + 1);
     }
 }

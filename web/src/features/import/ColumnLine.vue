@@ -36,6 +36,8 @@ const fieldKind = computed(() => {
   return kind.value
 })
 const dated = computed(() => ['date', 'date_time', 'range'].includes(fieldKind.value?.type ?? ''))
+/** Its dates have years of two digits. */
+const shortYears = computed(() => props.guess?.samples.some((text) => !/\d{4}/.test(text)) ?? false)
 const numbered = computed(() => ['number', 'money', 'percent'].includes(fieldKind.value?.type ?? ''))
 const several = computed(
   () =>
@@ -138,6 +140,7 @@ function setSeparator(text: string) {
           <option value=",">,</option>
           <option value="/">/</option>
           <option value="|">|</option>
+          <option :value="'\n'">the line’s end</option>
         </select></template
       >
       <template v-if="dated"
@@ -152,7 +155,21 @@ function setSeparator(text: string) {
           <option value="">{{ guess?.asks_order ? 'could be either: say which' : 'as they say themselves' }}</option>
           <option value="day">with the day first</option>
           <option value="month">with the month first</option>
-        </select></template
+          <option value="year">with the year first</option></select
+        ><template v-if="shortYears"
+          >, years of two digits from
+          <input
+            :value="column.years_from"
+            class="short"
+            type="number"
+            min="1800"
+            max="2099"
+            aria-label="Years of two digits begin with"
+            data-test="years"
+            @change="emit('put', { years_from: Number(value($event)) })"
+          />
+          on</template
+        ></template
       >
       <template v-if="numbered"
         >, decimals after
@@ -166,10 +183,12 @@ function setSeparator(text: string) {
         </select></template
       >
       <p v-if="fault" class="fault-text" role="alert">{{ fault }}</p>
+      <p v-else-if="guess && key === 'nothing' && guess.says.length" class="quiet note">{{ guess.says.join(' ') }}</p>
       <p v-else-if="guess && key !== 'nothing'" class="quiet note">
         {{ guess.filled.toLocaleString() }} filled, {{ guess.different.toLocaleString() }} different<template v-if="guess.sure < 100"
           >; {{ 100 - guess.sure }}% do not fit: {{ guess.unfit.map((odd) => `“${odd.text}” in row ${odd.row}`).join(', ') }}</template
         >
+        <span v-for="one in guess.says" :key="one" class="says">{{ one }}</span>
         <template v-if="guess.repeats && key === 'new:text'"
           >. It repeats a few values: make it <button class="link" @click="choose('new:choice')">a choice</button> or
           <button class="link" @click="choose('table')">a table of its own</button></template
@@ -229,6 +248,9 @@ input {
 .note {
   font: 12.5px/1.5 var(--sans);
   margin: 0;
+}
+.says {
+  display: block;
 }
 .link {
   border: 0;

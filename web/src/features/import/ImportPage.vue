@@ -8,6 +8,7 @@ import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { useTracker } from '@/features/tracker/tracker'
 import ColumnLine from './ColumnLine.vue'
 import FileDrop from './FileDrop.vue'
+import ReadingNotes from './ReadingNotes.vue'
 import { useImport, type Upload } from './importing'
 
 const { tracker: currentTracker, read: readTracker } = useTracker()
@@ -30,7 +31,7 @@ onMounted(() => {
 
 function taken(upload: Upload) {
   token.value = upload.token
-  void importing.look({ sheet: 0, into: asked.value ? { table: { table: asked.value, key: null } } : undefined })
+  void importing.look({ into: asked.value ? { table: { table: asked.value, key: null } } : undefined })
 }
 
 const into = computed(() => {
@@ -59,6 +60,14 @@ function goInto(id: string) {
     : { new: { name: read.value?.guess.plan && fresh.value ? fresh.value.name : 'Records', one: 'record' } }
   void importing.look({ heading: plan.value?.heading, into: id ? next : undefined })
 }
+
+/** Another count of rows with names. */
+function nameRows(rows: number) {
+  if (plan.value) void importing.look({ heading: { ...plan.value.heading, rows }, into: plan.value.into })
+}
+
+const value = (event: Event) => (event.target as HTMLSelectElement).value
+const excerpt = (cells: string[]) => cells.filter(Boolean).slice(0, 4).join(', ').slice(0, 50) || 'empty'
 
 function putInto(next: Plan['into']) {
   if (plan.value) plan.value = { ...plan.value, into: next }
@@ -95,27 +104,35 @@ const number = (count: number) => count.toLocaleString()
               data-test="sheet"
               @change="importing.look({ sheet: Number(($event.target as HTMLSelectElement).value) })"
             >
-              <option v-for="(name, n) in read.sheets" :key="n" :value="n">{{ name }}</option>
+              <option v-for="sheet in read.sheets" :key="sheet.at" :value="sheet.at"
+                >{{ sheet.name }}{{ sheet.hidden ? ' (hidden in the file)' : '' }}</option
+              >
             </select>
             has
           </template>
           <template v-else>It has</template>
-          {{ number(read.guess.rows) }} rows under the names in row
+          {{ number(read.guess.rows) }} rows under
           <select
-            :value="plan.heading"
+            :value="plan.heading.rows"
+            aria-label="How many rows of names"
+            data-test="heading-rows"
+            @change="nameRows(Number(value($event)))"
+          >
+            <option :value="0">no names, beginning with</option>
+            <option :value="1">the names in</option>
+            <option :value="2">the names in two rows from</option>
+            <option :value="3">the names in three rows from</option>
+          </select>
+          row
+          <select
+            :value="plan.heading.first"
             aria-label="Row with the names"
-            @change="importing.look({ heading: Number(($event.target as HTMLSelectElement).value), into: plan.into })"
+            data-test="heading"
+            @change="importing.look({ heading: { ...plan.heading, first: Number(value($event)) }, into: plan.into })"
           >
-            <option v-for="(row, n) in head.slice(0, 20)" :key="n" :value="n"
-              >{{ n + 1 }}: {{ row.filter(Boolean).slice(0, 4).join(', ').slice(0, 50) || 'empty' }}</option
-            > </select
+            <option v-for="(row, n) in head" :key="n" :value="n">{{ row.line }}: {{ excerpt(row.cells) }}</option> </select
           >. They go into
-          <select
-            :value="into?.table ?? ''"
-            aria-label="Table"
-            data-test="into"
-            @change="goInto(($event.target as HTMLSelectElement).value)"
-          >
+          <select :value="into?.table ?? ''" aria-label="Table" data-test="into" @change="goInto(value($event))">
             <option v-if="builds" value="">a new table</option>
             <option v-for="table in tables.filter((t) => t.adds)" :key="table.id" :value="table.id">{{ table.name }}</option>
           </select>
@@ -148,6 +165,7 @@ const number = (count: number) => count.toLocaleString()
             >.
           </template>
         </p>
+        <ReadingNotes :says="read.guess.says" :beside="read.guess.beside" :without="plan.without ?? []" @take="importing.take" />
         <div class="two">
           <section class="columns" aria-label="Columns">
             <ColumnLine

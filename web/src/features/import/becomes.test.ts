@@ -12,7 +12,7 @@ const table = {
   ],
 } as unknown as Table
 const column = { column: 0, name: 'Basin', becomes: 'nothing' } as ColumnPlan
-const into = { heading: 0, into: { table: { table: 3, key: null } }, columns: [] } as Plan
+const into = { heading: { first: 0, rows: 1 }, without: [], into: { table: { table: 3, key: null } }, columns: [] } as Plan
 
 const kinds = ['text', 'money', 'date', 'choice', 'link'].map((type) => ({ type, name: type })) as KindWords[]
 const begins = (type: Kind['type']) => ({ type, decimals: 2 }) as unknown as Kind

@@ -1,12 +1,12 @@
 // One import on its way: the file as it was read, the plan, and what the rehearsal says of it.
 import { computed, ref, shallowRef } from 'vue'
 import { api, download, saying, send, told, Problem } from '@/api/client'
-import type { ColumnGuess, ColumnPlan, GuessReply, ImportRehearsal, Plan } from '@/api/types'
+import type { ColumnGuess, ColumnPlan, GuessReply, ImportRehearsal, Plan, SheetOffer } from '@/api/types'
 
 export interface Upload {
   token: string
   name: string
-  sheets: string[]
+  sheets: SheetOffer[]
 }
 
 /** Sends a file that is to be imported; the server says what is wrong with it, if anything is. */
@@ -42,9 +42,14 @@ export function useImport(tracker: () => number) {
     }
   }
 
-  /** Reads a sheet anew: another sheet, another heading row, or another table to go into. */
-  async function look(what: { sheet?: number; heading?: number; into?: Plan['into'] }) {
-    const body = { token: token.value, sheet: what.sheet ?? read.value?.sheet ?? 0, heading: what.heading ?? null, into: what.into ?? null }
+  /** Reads a sheet anew: another sheet, other rows of names, or another table to go into. */
+  async function look(what: { sheet?: number; heading?: Plan['heading']; into?: Plan['into'] }) {
+    const body = {
+      token: token.value,
+      sheet: what.sheet ?? read.value?.sheet ?? null,
+      heading: what.heading ?? null,
+      into: what.into ?? null,
+    }
     const answer = await attempt(() =>
       told(api.POST('/api/trackers/{tracker}/imports/guess', { params: { path: { tracker: tracker() } }, body })),
     )
@@ -75,10 +80,18 @@ export function useImport(tracker: () => number) {
     void rehearse()
   }
 
+  /** Takes a row that looks like no record in, or leaves it out again. */
+  function take(row: number, taken: boolean) {
+    if (!plan.value) return
+    const without = plan.value.without?.filter((one) => one !== row) ?? []
+    plan.value = { ...plan.value, without: taken ? without : [...without, row] }
+    void rehearse()
+  }
+
   /** The list of refused cells as a file. */
   async function refused() {
     await download(`/api/trackers/${tracker()}/imports/refused`, body(true), 'refused.csv')
   }
 
-  return { token, read, plan, heard, faults, busy, trouble, guesses, look, rehearse, carryOut, put, refused }
+  return { token, read, plan, heard, faults, busy, trouble, guesses, look, rehearse, carryOut, put, take, refused }
 }

@@ -166,7 +166,8 @@ async function start() {
     <section v-if="have === 'file'" class="what">
       <FileDrop v-if="!upload" @taken="takeFile" />
       <p v-else>
-        <b>{{ upload.name }}</b> can be read<template v-if="upload.sheets.length > 1">: {{ upload.sheets.join(', ') }}</template
+        <b>{{ upload.name }}</b> can be read<template v-if="upload.sheets.length > 1"
+          >: {{ upload.sheets.map((sheet) => sheet.name).join(', ') }}</template
         >. You will see what becomes of each column before anything is kept.
       </p>
     </section>
