@@ -64,6 +64,7 @@ impl Heard {
                         heard.records.entry(*table).or_default().insert(*record);
                     }
                     heard.hear_linked(*table, *record, before, after);
+                    heard.access |= leads_to_sight(*table, *record, before) || leads_to_sight(*table, *record, after);
                 }
                 Op::Add { table, record } | Op::Press { table, record, .. } | Op::Arrive { table, record, .. } => {
                     if seen(*table, *record) {
@@ -84,6 +85,8 @@ impl Heard {
                     let shown = if let Op::Fill { field, .. } = op { after.shown(table, *field) } else { Extent::Everywhere };
                     if matches!(op, Op::Bin { .. } | Op::Rows(_)) || links_by(op, after) {
                         records.iter().for_each(|record| heard.hear_linked(table, *record, before, after));
+                        let led = |record: &RecordId| leads_to_sight(table, *record, before) || leads_to_sight(table, *record, after);
+                        heard.access |= matches!(op, Op::Bin { .. } | Op::Rows(_)) && records.iter().any(led);
                     }
                     let mut heard_of = records.into_iter().filter(|r| shown.holds(r.row()) && seen(table, *r)).peekable();
                     if heard_of.peek().is_some() {
@@ -266,4 +269,11 @@ impl Dataset {
             names.into_iter().flatten().for_each(|field| self.comes_from(field, from));
         }
     }
+}
+
+/// Whether records are in sight by way of this one: once it comes or goes, so may they, in whatever table.
+fn leads_to_sight(table: TableId, record: RecordId, lens: &Lens<'_>) -> bool {
+    let Some(home) = lens.ds.table(table) else { return false };
+    let linked = |field: FieldId| home.column(field).is_some_and(|column| !column.links(record.row()).is_empty());
+    home.def.fields.iter().any(|f| home.link(f.id).is_some_and(|link| linked(f.id) && lens.depends_on(link.back)))
 }
