@@ -5,6 +5,10 @@ use tokio::net::TcpListener;
 use westerfall_server::{api, app::App, config::Options, demo, post_room, serve, uploads, ways, worker};
 use westerfall_store::{Files, Store};
 
+/// What large files took is given back to the system when they are done with: the system's own allocator keeps it.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 #[tokio::main]
 async fn main() -> Result<(), Box<dyn std::error::Error>> {
     let options = Options::read()?;

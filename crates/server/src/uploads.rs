@@ -11,7 +11,7 @@ use std::{
     path::{Path, PathBuf},
     process::Stdio,
     sync::{Arc, Mutex},
-    time::Duration,
+    time::{Duration, Instant},
 };
 use tokio::io::{AsyncReadExt, AsyncWriteExt};
 use westerfall_core::{fault::Fault, id::PersonId};
@@ -22,12 +22,15 @@ use westerfall_store::{Files, Store};
 pub const IMPORT_LIMIT: usize = 64 * 1024 * 1024;
 /// How long a chosen file waits for its import.
 const WAITS: SignedDuration = SignedDuration::from_secs(3_600);
-/// How long a workbook may take to be read.
-const READING: Duration = Duration::from_secs(40);
+/// How long a workbook may take to be read, and how much longer for each megabyte over five: one that was made to be slow is small.
+const READING: Duration = Duration::from_secs(5);
+const READING_A_MEGABYTE: Duration = Duration::from_millis(600);
 /// Memory of the process that reads a workbook, in bytes.
 const MEMORY: u64 = 1_500_000_000;
 /// Most bytes that it may answer.
-const ANSWER: u64 = 600_000_000;
+const ANSWER: u64 = 1_200_000_000;
+/// How long a sheet is kept in memory after it was last asked for; it is read again from its file.
+const IDLE: Duration = Duration::from_secs(120);
 /// Read sheets that are kept in memory.
 const KEPT: usize = 3;
 
@@ -41,8 +44,16 @@ pub struct Uploads {
     read: Mutex<Read>,
 }
 
-/// Sheets that were read last, by their file and place in it.
-type Read = Vec<((String, usize), Arc<Book>)>;
+/// Sheets that were read last.
+type Read = Vec<Known>;
+
+struct Known {
+    token: String,
+    /// Its place in the file.
+    at: usize,
+    book: Arc<Book>,
+    asked: Instant,
+}
 
 impl Uploads {
     pub fn new(store: Store, files: Files, rooms: Rooms, program: PathBuf) -> Self {
@@ -62,7 +73,7 @@ impl Uploads {
         let book = Arc::new(self.read_fenced(bytes.clone(), None).await?);
         let bytes = Arc::try_unwrap(bytes).unwrap_or_else(|shared| (*shared).clone());
         let token = self.keep(owner, name, bytes).await?;
-        remember(&mut self.read(), (token.clone(), book.at), book.clone());
+        remember(&mut self.read(), &token, &book);
         Ok((token, book))
     }
 
@@ -73,16 +84,21 @@ impl Uploads {
     pub async fn book(&self, owner: PersonId, token: &str, sheet: Option<usize>) -> Result<(String, Arc<Book>), Problem> {
         let gone = || Problem::from(Fault::not_found("file")).at("/token");
         let name = self.store.upload(token, owner).await?.ok_or_else(gone)?;
-        // None: the sheet that was read first, since that is the one that holds a table.
-        let is_it = |(of, at): &(String, usize)| of == token && sheet.is_none_or(|sheet| sheet == *at);
-        let known = self.read().iter().find(|(key, _)| is_it(key)).map(|(_, book)| book.clone());
-        if let Some(book) = known {
+        if let Some(book) = self.known(token, sheet) {
             return Ok((name, book));
         }
         let bytes = self.files.get(token).await?.ok_or_else(gone)?;
         let book = Arc::new(self.read_fenced(Arc::new(bytes), sheet).await?);
-        remember(&mut self.read(), (token.to_owned(), book.at), book.clone());
+        remember(&mut self.read(), token, &book);
         Ok((name, book))
+    }
+
+    /// A sheet that is in memory; of no place in particular, the one that was read first, since that holds a table.
+    fn known(&self, token: &str, sheet: Option<usize>) -> Option<Arc<Book>> {
+        let mut read = self.read();
+        let known = read.iter_mut().find(|known| known.token == token && sheet.is_none_or(|sheet| sheet == known.at))?;
+        known.asked = Instant::now();
+        Some(known.book.clone())
     }
 
     /// The bytes of a waiting file.
@@ -108,18 +124,19 @@ impl Uploads {
 
     /// A file that is needed no more.
     pub async fn drop(&self, token: &str) {
-        self.read().retain(|((t, _), _)| t != token);
+        self.read().retain(|known| known.token != token);
         // What can't be dropped now is only space; it is nobody's record, and is dropped with the old ones.
         if self.files.drop(token).await.is_ok() {
             let _ = self.store.drop_upload(token).await;
         }
     }
 
-    /// Drops files that have waited for too long, of whichever server.
+    /// Lets go of sheets that nobody has asked for lately, and drops files that have waited for too long, of whichever server.
     ///
     /// # Errors
     /// The database can't be asked.
     pub async fn clear(&self) -> Result<(), Problem> {
+        self.read().retain(|known| known.asked.elapsed() < IDLE);
         let before = Timestamp::now().saturating_sub(WAITS).unwrap_or(Timestamp::MIN);
         for token in self.store.old_uploads(before).await? {
             self.drop(&token).await;
@@ -138,7 +155,7 @@ impl Uploads {
             });
             return book.await?.map_err(refused);
         }
-        match tokio::time::timeout(READING, read_apart(&self.program, &bytes, sheet)).await {
+        match tokio::time::timeout(patience(bytes.len()), read_apart(&self.program, &bytes, sheet)).await {
             Ok(Ok(book)) => book.map_err(refused),
             Ok(Err(error)) => {
                 tracing::warn!(%error, "a workbook could not be read apart");
@@ -149,9 +166,15 @@ impl Uploads {
     }
 }
 
-fn remember(read: &mut Read, key: (String, usize), book: Arc<Book>) {
-    read.retain(|(k, _)| *k != key);
-    read.push((key, book));
+/// How long a workbook of so many bytes may take to be read.
+fn patience(bytes: usize) -> Duration {
+    let more = u32::try_from(bytes / 1_000_000).unwrap_or(u32::MAX).saturating_sub(5);
+    READING + READING_A_MEGABYTE.saturating_mul(more)
+}
+
+fn remember(read: &mut Read, token: &str, book: &Arc<Book>) {
+    read.retain(|known| known.token != token || known.at != book.at);
+    read.push(Known { token: token.to_owned(), at: book.at, book: book.clone(), asked: Instant::now() });
     if read.len() > KEPT {
         read.remove(0);
     }
@@ -167,30 +190,31 @@ async fn read_apart(program: &Path, bytes: &[u8], sheet: Option<usize>) -> std::
         .spawn()?;
     let mut input = child.stdin.take().ok_or_else(|| std::io::Error::other("no way in"))?;
     let output = child.stdout.take().ok_or_else(|| std::io::Error::other("no way out"))?;
-    let mut answer = Vec::new();
-    let mut output = output.take(ANSWER);
-    let feed = async {
-        // A reader that fell over hears no more; what it answered says why.
-        let _ = input.write_all(bytes).await;
-        drop(input);
-    };
-    let (_, read) = tokio::join!(feed, output.read_to_end(&mut answer));
-    read?;
+    // What it answers is taken apart as it comes: kept whole it would be larger than the sheet.
+    let output = tokio_util::io::SyncIoBridge::new(output.take(ANSWER));
+    let told = tokio::task::spawn_blocking(move || {
+        serde_json::from_reader::<_, Result<Book, ReadFault>>(std::io::BufReader::with_capacity(1 << 20, output))
+    });
+    // A reader that fell over hears no more; what it answered says why.
+    let _ = input.write_all(bytes).await;
+    drop(input);
+    let told = told.await?;
     let ended = child.wait().await?;
     if !ended.success() {
         return Ok(Err(ReadFault::CutOff));
     }
-    tokio::task::spawn_blocking(move || serde_json::from_slice(&answer)).await?.map_err(std::io::Error::other)
+    told.map_err(std::io::Error::other)
 }
 
 /// What the other process does: bounds itself, reads a workbook from its input, answers on its output.
 pub fn read_sheet(sheet: WhichSheet) -> std::io::Result<()> {
     use std::io::{Read, Write};
     rlimit::Resource::AS.set(MEMORY, MEMORY)?;
-    rlimit::Resource::CPU.set(READING.as_secs(), READING.as_secs())?;
     let sheet = if let WhichSheet::At(at) = sheet { Some(at) } else { None };
     let mut bytes = Vec::new();
     std::io::stdin().take(IMPORT_LIMIT as u64).read_to_end(&mut bytes)?;
+    let seconds = patience(bytes.len()).as_secs();
+    rlimit::Resource::CPU.set(seconds, seconds)?;
     let answer =
         std::panic::catch_unwind(|| read(&bytes, sheet)).unwrap_or_else(|_| Err(ReadFault::Broken("its sheets don’t fit together".into())));
     let mut out = std::io::BufWriter::new(std::io::stdout());

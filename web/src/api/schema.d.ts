@@ -13595,6 +13595,8 @@ export interface components {
             sure: number;
             /** @description Some cells that do not fit. */
             unfit: components["schemas"]["OddCell"][];
+            /** @description Some of its cells are texts, so that it is to be said how dates and decimals stand in them. */
+            written: boolean;
         };
         /** @description What becomes of a column. */
         ColumnPlan: {

@@ -3,7 +3,7 @@
 use crate::value::CalcError;
 use jiff::civil::Date;
 use rust_decimal::{
-    Decimal,
+    Decimal, MathematicalOps,
     prelude::{FromPrimitive, ToPrimitive},
 };
 
@@ -47,6 +47,10 @@ pub(super) fn power(base: Decimal, power: Decimal) -> Calc<Decimal> {
             all = all.checked_mul(base).ok_or(CalcError::NoNumber)?;
         }
         return if whole < 0 { divided(Decimal::ONE, all) } else { Ok(all) };
+    }
+    // The power that people write for a root.
+    if power == Decimal::new(5, 1) {
+        return base.sqrt().ok_or_else(|| CalcError::NoNumber.into());
     }
     exact(to_double(base).powf(to_double(power)))
 }

@@ -22,6 +22,8 @@ pub enum Type {
     /// Always nothing.
     Nothing,
     Number,
+    /// A part of a day: a number that makes a date and time of a date.
+    Time,
     Text,
     Logical,
     Date,
@@ -48,6 +50,7 @@ impl Type {
             Type::Any => "a value",
             Type::Nothing => "nothing",
             Type::Number => "a number",
+            Type::Time => "a time",
             Type::Text => "a text",
             Type::Logical => "yes or no",
             Type::Date => "a date",
@@ -66,6 +69,10 @@ impl Type {
         matches!(self, Type::Date | Type::Moment)
     }
 
+    fn is_number(self) -> bool {
+        matches!(self, Type::Number | Type::Time)
+    }
+
     fn is_open(self) -> bool {
         matches!(self, Type::Any | Type::Nothing)
     }
@@ -76,6 +83,7 @@ impl Type {
             (a, b) if a == b => a,
             (Type::Nothing, other) | (other, Type::Nothing) => other,
             (a, b) if a.is_text() && b.is_text() => Type::Text,
+            (Type::Number | Type::Time, Type::Number | Type::Time) => Type::Number,
             _ => Type::Any,
         }
     }
@@ -88,8 +96,9 @@ impl ResultType {
 }
 
 /// The result of a formula of a table; faults where parts do not fit together.
-pub(super) fn result_type(ds: &Dataset, table: TableId, node: &mut Node, faults: &mut Vec<FormulaFault>) -> ResultType {
-    let mut checker = Checker { ds, scopes: vec![Some(table)], faults };
+/// `typed`: it is typed now, so that what could be written better is a fault too.
+pub(super) fn result_type(ds: &Dataset, table: TableId, node: &mut Node, faults: &mut Vec<FormulaFault>, typed: bool) -> ResultType {
+    let mut checker = Checker { ds, scopes: vec![Some(table)], faults, typed };
     let result = checker.node(node);
     if result.list && checker.faults.is_empty() {
         checker.many(node, "");
@@ -111,6 +120,7 @@ struct Checker<'a> {
     ds: &'a Dataset,
     scopes: Vec<Option<TableId>>,
     faults: &'a mut Vec<FormulaFault>,
+    typed: bool,
 }
 
 impl Checker<'_> {
@@ -144,6 +154,7 @@ impl Checker<'_> {
                 ResultType::one(Type::Number)
             }
             Expr::Binary(operator, left, right) => ResultType::one(self.binary(*operator, left, right)),
+            Expr::Chain(first, rest) => ResultType::one(self.chain(first, rest)),
             Expr::Call(function, arguments) => self.call(node, function, arguments),
         };
         node.expr = expr;
@@ -174,18 +185,12 @@ impl Checker<'_> {
 
     fn binary(&mut self, operator: Operator, left: &mut Node, right: &mut Node) -> Type {
         match operator {
-            Operator::Join => {
-                self.one(left, "one text");
-                self.one(right, "one text");
-                Type::Text
-            }
             Operator::Times | Operator::By | Operator::Power => {
                 let by = format!("“{}”", operator.sign());
                 self.number(left, &by);
                 self.number(right, &by);
                 Type::Number
             }
-            Operator::Plus | Operator::Minus => self.sum(operator, left, right),
             _ => {
                 let (a, b) = (self.one(left, "one value"), self.one(right, "one value"));
                 self.compared(a, left, b, right);
@@ -194,22 +199,45 @@ impl Checker<'_> {
         }
     }
 
-    fn sum(&mut self, operator: Operator, left: &mut Node, right: &mut Node) -> Type {
-        let (a, b) = (self.one(left, "one value"), self.one(right, "one value"));
-        let by = format!("“{}”", operator.sign());
-        for (found, node) in [(a, &*left), (b, &*right)] {
-            if found.is_text() {
-                let text = super::write::text(node, Some(self.ds));
-                let hint = if operator == Operator::Plus {
-                    "texts are joined with &"
-                } else {
-                    "DATEVALUE and VALUE read a date or a number from a text"
-                };
-                self.fault(node, format!("“{text}” is {}, but {by} needs numbers or dates; {hint}", found.name()));
-            }
+    /// A sum, or joined texts: from the left.
+    fn chain(&mut self, first: &mut Node, rest: &mut [(Operator, Node)]) -> Type {
+        if rest.iter().any(|(operator, _)| *operator == Operator::Join) {
+            std::iter::once(first).chain(rest.iter_mut().map(|(_, part)| part)).for_each(|part| {
+                self.one(part, "one text");
+            });
+            return Type::Text;
         }
+        let mut all = self.one(first, "one value");
+        for (place, (operator, part)) in rest.iter_mut().enumerate() {
+            if place == 0 {
+                self.no_text(all, first, *operator);
+            }
+            let found = self.one(part, "one value");
+            self.no_text(found, part, *operator);
+            all = self.sum(*operator, all, found, part);
+        }
+        all
+    }
+
+    fn no_text(&mut self, found: Type, node: &Node, operator: Operator) {
+        if !found.is_text() {
+            return;
+        }
+        let text = super::write::text(node, Some(self.ds));
+        let hint =
+            if operator == Operator::Plus { "texts are joined with &" } else { "DATEVALUE and VALUE read a date or a number from a text" };
+        let message = format!("“{text}” is {}, but “{}” needs numbers or dates; {hint}", found.name(), operator.sign());
+        self.fault(node, message);
+    }
+
+    /// What a value and a part after it give.
+    fn sum(&mut self, operator: Operator, a: Type, b: Type, right: &Node) -> Type {
         match (a.is_day(), b.is_day(), operator) {
             (true, true, Operator::Minus) => Type::Number,
+            // A date with a time of day is a date and time.
+            (true, false, _) if a == Type::Date && b == Type::Time => Type::Moment,
+            (false, true, Operator::Plus) if a == Type::Time && b == Type::Date => Type::Moment,
+            (false, false, _) if a == Type::Time && b == Type::Time => Type::Time,
             (true, true, _) => {
                 self.fault(right, "two dates can’t be added; their difference is the days between them".to_owned());
                 Type::Number
@@ -235,7 +263,7 @@ impl Checker<'_> {
             (Type::Person, Type::Text) => self.named_person(right),
             (Type::Text, Type::Person) => self.named_person(left),
             (a, b) if a.is_open() || b.is_open() || a == b => {}
-            (a, b) if a.is_text() && b.is_text() || a.is_day() && b.is_day() => {}
+            (a, b) if a.is_text() && b.is_text() || a.is_day() && b.is_day() || a.is_number() && b.is_number() => {}
             (a, b) => {
                 let hint = if a.is_day() || b.is_day() { "; DATE(2026, 11, 18) writes a date" } else { "" };
                 self.fault(right, format!("{} is compared with {}: they can never be the same{hint}", a.name(), b.name()));
@@ -290,7 +318,7 @@ impl Checker<'_> {
         self.scopes.push(target);
         let found = self.one(condition, "one yes or no");
         self.scopes.pop();
-        if !matches!(found, Type::Logical | Type::Any | Type::Number) {
+        if !matches!(found, Type::Logical | Type::Any | Type::Number | Type::Time) {
             self.fault(
                 condition,
                 format!("behind where stands {}, but something that holds or not is needed, such as Status = \"reported\"", found.name()),
@@ -343,6 +371,10 @@ impl Checker<'_> {
         if function.name == "SWITCH" {
             self.switched(&types, arguments);
         }
+        if self.typed && function.name == "IF" && types.len() == 2 && types[1].of.is_day() {
+            let message = "without its last part IF gives FALSE where the test does not hold, and FALSE is no date: say what stands there then, \"\" for nothing";
+            self.fault(node, message.to_owned());
+        }
         self.gives(function, &types)
     }
 
@@ -377,6 +409,7 @@ impl Checker<'_> {
             |from: usize, step: usize| types.iter().skip(from).step_by(step).map(|s| s.of).reduce(Type::or).unwrap_or(Type::Nothing);
         match function.gives {
             Gives::Number => ResultType::one(Type::Number),
+            Gives::Time => ResultType::one(Type::Time),
             Gives::Text => ResultType::one(Type::Text),
             Gives::Logical => ResultType::one(Type::Logical),
             Gives::Date => ResultType::one(Type::Date),
@@ -419,7 +452,8 @@ fn many(ds: &Dataset, table: TableId, field: FieldId) -> Option<bool> {
 
 fn plain_type(kind: &Kind) -> Type {
     match kind {
-        Kind::Number { .. } | Kind::Money { .. } | Kind::Percent { .. } | Kind::Rating { .. } | Kind::Duration => Type::Number,
+        Kind::Number { .. } | Kind::Money { .. } | Kind::Percent { .. } | Kind::Rating { .. } => Type::Number,
+        Kind::Duration => Type::Time,
         Kind::YesNo => Type::Logical,
         Kind::Date => Type::Date,
         Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt => Type::Moment,
@@ -446,10 +480,9 @@ impl Kind {
     /// Whether values of this type can be shown so.
     pub fn shows_type(&self, of: Type) -> bool {
         match of {
-            Type::Number => self.is_number(),
+            Type::Number | Type::Time => self.is_number(),
             Type::Logical => matches!(self, Kind::YesNo | Kind::Number { .. }),
-            Type::Date => matches!(self, Kind::Date),
-            Type::Moment => matches!(self, Kind::DateTime | Kind::Date),
+            Type::Date | Type::Moment => matches!(self, Kind::DateTime | Kind::Date),
             Type::Text | Type::Choice(_) | Type::Person | Type::Record(_) => matches!(self, Kind::Text { .. }),
             Type::Any | Type::Nothing => self.is_number() || matches!(self, Kind::Text { .. } | Kind::YesNo | Kind::Date | Kind::DateTime),
         }
@@ -459,6 +492,7 @@ impl Kind {
     pub fn of_type(of: Type) -> Self {
         match of {
             Type::Number => Kind::Number { decimals: 0, unit: String::new() },
+            Type::Time => Kind::Duration,
             Type::Logical => Kind::YesNo,
             Type::Date => Kind::Date,
             Type::Moment => Kind::DateTime,

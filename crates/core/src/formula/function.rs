@@ -42,6 +42,8 @@ pub(super) enum Takes {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Gives {
     Number,
+    /// A part of a day.
+    Time,
     Text,
     Logical,
     Date,

@@ -40,7 +40,7 @@ use std::{collections::BTreeSet, sync::Arc};
 
 /// Longest formula, in bytes as typed.
 pub const LENGTH_LIMIT: usize = 8_000;
-/// Deepest tree: brackets in brackets, or operators in a row.
+/// Deepest tree: brackets in brackets, products in a row. Sums and joined texts may be as long as a formula.
 pub const MAX_DEPTH: usize = 100;
 /// Longest text that a formula makes, in bytes.
 pub const TEXT_RESULT_LIMIT: usize = 50_000;
@@ -108,7 +108,10 @@ pub(crate) enum Expr {
     Person(PersonId),
     Path(Path),
     Call(&'static Function, Vec<Node>),
+    /// Comparing, multiplying, dividing, powers.
     Binary(Operator, Box<Node>, Box<Node>),
+    /// Sums and joined texts, however long: from the left, each part with the operator before it.
+    Chain(Box<Node>, Vec<(Operator, Node)>),
     Negate(Box<Node>),
     Percent(Box<Node>),
     /// What could not be read.
@@ -228,6 +231,7 @@ impl Node {
         match &self.expr {
             Expr::Call(_, arguments) => arguments.iter().collect(),
             Expr::Binary(_, left, right) => vec![left, right],
+            Expr::Chain(first, rest) => std::iter::once(&**first).chain(rest.iter().map(|(_, part)| part)).collect(),
             Expr::Negate(part) | Expr::Percent(part) => vec![part],
             Expr::Path(path) => path.narrowed.iter().map(|n| &**n).collect(),
             Expr::Number(_) | Expr::Text(_) | Expr::Logical(_) | Expr::Option(_) | Expr::Person(_) | Expr::Nothing => Vec::new(),

@@ -70,7 +70,18 @@ pub(super) fn like<'n>(wrong: &str, known: impl Iterator<Item = &'n str>) -> Opt
     known.map(|name| (name, distance(name))).filter(near).min_by_key(|(_, distance)| *distance).map(|(name, _)| name)
 }
 
-/// The function that is most like a wrong name.
+/// The function that a wrong name was probably meant as: one letter off in a longer name, or letters that changed places. Of short
+/// names a letter makes another word.
 pub(super) fn function_like(wrong: &str) -> Option<&'static str> {
-    like(wrong, functions::all().map(|f: &Function| f.name))
+    let length = wrong.chars().count();
+    if length < 3 {
+        return None;
+    }
+    let near = |name: &&str| {
+        let off = strsim::damerau_levenshtein(&wrong.to_lowercase(), &name.to_lowercase());
+        let begins = name.chars().next().is_some_and(|c| wrong.chars().next().is_some_and(|w| w.eq_ignore_ascii_case(&c)));
+        begins && off <= if length.min(name.len()) > 7 { 2 } else { 1 }
+    };
+    let names = functions::all().map(|f: &Function| f.name).filter(near);
+    like(wrong, names)
 }

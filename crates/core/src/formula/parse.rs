@@ -2,7 +2,7 @@
 //! [`Expr::Nothing`] and a fault.
 
 use super::{
-    Expr, FormulaFault, LENGTH_LIMIT, MAX_DEPTH, Node, OPERATORS, Path, Span, functions,
+    Expr, FormulaFault, LENGTH_LIMIT, MAX_DEPTH, Node, OPERATORS, Operator, Path, Span, functions,
     names::{field_at, field_named, function_like, leads_to, like, unknown, word},
 };
 use crate::{
@@ -115,7 +115,23 @@ impl<'t> Parser<'t> {
             }
             self.at += sign.len();
             let right = self.expression(*binds)?;
-            left = self.node(from, Expr::Binary(*operator, Box::new(left), Box::new(right)))?;
+            left = self.joined(from, left, *operator, right)?;
+        }
+    }
+
+    /// Two parts as one. A sum or a joined text that goes on is the same one, and no deeper; brackets about its beginning change
+    /// nothing.
+    fn joined(&mut self, from: usize, left: Node, operator: Operator, right: Node) -> Result<Node, ()> {
+        if !matches!(operator, Operator::Plus | Operator::Minus | Operator::Join) {
+            return self.node(from, Expr::Binary(operator, Box::new(left), Box::new(right)));
+        }
+        let same = |rest: &[(Operator, Node)]| rest.first().is_some_and(|(first, _)| first.binds() == operator.binds());
+        match left.expr {
+            Expr::Chain(first, mut rest) if same(&rest) => {
+                rest.push((operator, right));
+                self.node(from, Expr::Chain(first, rest))
+            }
+            expr => self.node(from, Expr::Chain(Box::new(Node { expr, ..left }), vec![(operator, right)])),
         }
     }
 
@@ -237,6 +253,9 @@ impl<'t> Parser<'t> {
     fn named(&mut self) -> Result<Node, ()> {
         let from = self.at;
         let name = word(self.rest());
+        if let Some(node) = self.truth(from, name) {
+            return node;
+        }
         if !name.is_empty() && self.rest()[name.len()..].trim_start().starts_with('(') && !self.field_ends_there(name.len()) {
             return self.call(name);
         }
@@ -252,6 +271,15 @@ impl<'t> Parser<'t> {
             }
         }
         self.unknown_name(from)
+    }
+
+    /// `TRUE()` and `FALSE()`, as spreadsheets write what is a value here.
+    fn truth(&mut self, from: usize, name: &str) -> Option<Result<Node, ()>> {
+        let yes = ["TRUE", "FALSE"].iter().position(|word| name.eq_ignore_ascii_case(word))? == 0;
+        let inner = self.rest()[name.len()..].trim_start().strip_prefix('(')?.trim_start();
+        let rest = inner.strip_prefix(')')?;
+        self.at = self.text.len() - rest.len();
+        Some(self.node(from, Expr::Logical(yes)))
     }
 
     /// Whether a field's name of several words goes on beyond this word, so that no function begins here.

@@ -8,7 +8,7 @@ impl Formula {
     /// Reads a typed formula of a table.
     pub fn read(text: &str, ds: &Dataset, table: TableId) -> Parsed {
         let (mut node, mut faults) = parse::parse(text, Some((ds, table)));
-        let result = check::result_type(ds, table, &mut node, &mut faults);
+        let result = check::result_type(ds, table, &mut node, &mut faults, true);
         faults.sort_by_key(|f| f.span.from);
         faults.dedup_by_key(|f| f.span);
         for fault in &mut faults {
@@ -20,7 +20,7 @@ impl Formula {
     /// The type of its result, as the dataset is now, and what does not fit any more.
     pub fn result_type(&self, ds: &Dataset, table: TableId) -> (ResultType, Vec<FormulaFault>) {
         let mut faults = Vec::new();
-        let result = check::result_type(ds, table, &mut (*self.0).clone(), &mut faults);
+        let result = check::result_type(ds, table, &mut (*self.0).clone(), &mut faults, false);
         (result, faults)
     }
 

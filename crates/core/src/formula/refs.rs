@@ -21,6 +21,9 @@ pub(crate) fn formula_refs(of: &mut Formula, hold: Hold, see: &mut See<'_>) {
                 }
             }
             Expr::Call(_, arguments) => arguments.iter_mut().for_each(|argument| node(argument, hold, see)),
+            Expr::Chain(first, rest) => {
+                std::iter::once(&mut **first).chain(rest.iter_mut().map(|(_, part)| part)).for_each(|part| node(part, hold, see));
+            }
             Expr::Binary(_, left, right) => {
                 node(left, hold, see);
                 node(right, hold, see);

@@ -182,10 +182,38 @@ fn errors_spread_and_are_caught() {
 }
 
 #[test]
+fn a_long_sum_is_no_deep_one() {
+    for (sign, expected) in [("+", "1000"), ("-", "-998"), ("&", &*"1".repeat(1_000))] {
+        let long = vec!["1"; 1_000].join(sign);
+        check(&long, expected);
+    }
+    let most = vec!["1"; 4_000].join("+");
+    check(&most, "4000");
+    check("1 - (2 - 3) - 4", "-2");
+    check("(1 - 2) - 3", "-4");
+    check("1 & 2 + 3 & 4 - 5", "15-1");
+    check("DATE(2026, 3, 1) - DATE(2026, 2, 1) + 1 - 2", "27");
+    assert!(result(&format!("{}1{}", "1 + (".repeat(45), ")".repeat(45))).parse::<u32>().is_ok());
+}
+
+#[test]
+fn what_takes_long_is_cut_off() {
+    // Each of these is short, and would go through millions of characters or days.
+    let text = "REPT(\"abcdefghij\", 4000)";
+    let many = format!("LEN({})", vec![format!("SUBSTITUTE({text}, \"a\", \"bc\")"); 8].join(" & "));
+    assert_eq!(result(&many), "#LIMIT!");
+    let nested = (0..12).fold(text.to_owned(), |inner, _| format!("MID({inner}, 1, 40000)"));
+    let over = vec![format!("LEN({nested})"); 20].join(" + ");
+    assert_eq!(result(&over), "#LIMIT!");
+    let days = (0..25).fold("TODAY()".to_owned(), |inner, _| format!("WORKDAY({inner}, 99999)"));
+    assert!(matches!(&*result(&days), "#LIMIT!" | "#NUM!"), "{}", result(&days));
+}
+
+#[test]
 fn formulas_over_their_limits_are_refused_in_words() {
     let deep = format!("{}1{}", "(".repeat(5_000 / 2), ")".repeat(5_000 / 2));
     assert!(result(&deep).contains("nested too deep"), "{}", result(&deep));
-    let long = vec!["1"; 500].join("+");
+    let long = vec!["2"; 500].join("*");
     assert!(result(&long).contains("nested too deep"), "{}", result(&long));
     assert!(result(&"-".repeat(3_000)).contains("too many signs"), "{}", result(&"-".repeat(3_000)));
     assert!(result(&"1".repeat(9_000)).contains("too long"));

@@ -40,6 +40,7 @@ impl<'d> Writer<'d> {
         }
         let binds = match &node.expr {
             Expr::Binary(operator, _, _) => operator.binds(),
+            Expr::Chain(_, rest) => rest.first().map_or(u8::MAX, |(operator, _)| operator.binds()),
             Expr::Negate(_) | Expr::Percent(_) => SIGN,
             // A condition reaches as far as it can, so only brackets or commas may stand around it.
             Expr::Path(Path { narrowed: Some(_), .. }) if than > 0 || right => 0,
@@ -89,6 +90,14 @@ impl<'d> Writer<'d> {
                 self.node(left, operator.binds(), false);
                 self.put(format_args!(" {} ", operator.sign()));
                 self.node(right, operator.binds(), true);
+            }
+            Expr::Chain(first, rest) => {
+                let binds = rest.first().map_or(0, |(operator, _)| operator.binds());
+                self.node(first, binds, false);
+                for (operator, part) in rest {
+                    self.put(format_args!(" {} ", operator.sign()));
+                    self.node(part, binds, true);
+                }
             }
             Expr::Negate(part) => {
                 self.text.push('-');

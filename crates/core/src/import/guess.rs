@@ -52,6 +52,8 @@ pub struct ColumnGuess {
     pub asks_order: bool,
     /// It repeats a few values, so that it could be a choice or a table of its own.
     pub repeats: bool,
+    /// Some of its cells are texts, so that it is to be said how dates and decimals stand in them.
+    pub written: bool,
     /// What is to be known of how it was taken, in sentences.
     pub says: Vec<String>,
 }
@@ -147,6 +149,7 @@ impl Lens<'_> {
             unfit: unfit.into_iter().take(NAMED).collect(),
             samples: sample.iter().take(4).map(|(_, raw)| raw.words()).collect(),
             asks_order: verdict.asks_order,
+            written: good.iter().any(|(_, raw)| matches!(raw, Raw::Text(_))),
             repeats: few && words.len() > 1 && words.keys().any(|w| w.chars().any(char::is_alphabetic)),
             says,
         };
@@ -229,7 +232,7 @@ impl Lens<'_> {
             // A year of two digits may stand first; one of four is known wherever it stands.
             let best: Vec<DateOrder> = if short { best } else { best.into_iter().filter(|order| *order != DateOrder::Year).collect() };
             let asks_order = plain && best.len() > 1;
-            let says = short.then(|| "Years of two digits are read as 1950 to 2049.".to_owned());
+            let says = short.then(|| "Its years are written with two digits.".to_owned());
             let dates = best.first().copied().filter(|_| plain && !asks_order);
             return Some(Verdict { dates, asks_order, says, ..Verdict::of(kind) });
         }

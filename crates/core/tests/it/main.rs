@@ -9,6 +9,7 @@
 mod access;
 mod automation;
 mod building;
+mod everyday;
 mod faults;
 mod fixture;
 mod forms;

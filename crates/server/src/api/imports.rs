@@ -116,13 +116,19 @@ pub(super) async fn guess(here: Here, Json(body): Json<GuessBody>) -> Result<Jso
     let look = here.look()?;
     let (file, book) = here.app.uploads.book(here.caller.person()?, &body.token, body.sheet).await?;
     let answer = here.app.rooms.read(move || {
-        let name = if book.sheet.name.is_empty() { named_after(&file) } else { book.sheet.name.clone() };
+        let name = if is_unnamed(&book.sheet.name) { named_after(&file) } else { book.sheet.name.clone() };
         let guess = look.lens().guess(&book.sheet, &name, body.heading, body.into);
         let row = |(at, row): (usize, &Vec<Raw>)| ShownRow { line: book.sheet.line(at), cells: row.iter().map(Raw::words).collect() };
         let rows = book.sheet.rows.iter().enumerate().take(SHOWN_ROWS).map(row).collect();
         GuessReply { sheets: offers(&book), sheet: book.at, rows, guess, file }
     });
     Ok(Json(answer.await?))
+}
+
+/// Whether a sheet has no name but the one that programs give: *Sheet1*, *Tabelle2*.
+fn is_unnamed(name: &str) -> bool {
+    let word = name.trim_end_matches(|c: char| c.is_ascii_digit() || c == ' ').to_lowercase();
+    word.is_empty() || ["sheet", "tabelle", "feuil", "hoja", "foglio", "blad", "planilha", "arkusz", "table"].contains(&word.as_str())
 }
 
 /// The name of a table from that of its file: *faults_2026.csv* gives *Faults 2026*.

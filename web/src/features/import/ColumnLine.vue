@@ -143,7 +143,7 @@ function setSeparator(text: string) {
           <option :value="'\n'">the line’s end</option>
         </select></template
       >
-      <template v-if="dated"
+      <template v-if="dated && guess?.written !== false"
         >, the dates
         <select
           :value="column.dates ?? ''"
@@ -171,7 +171,7 @@ function setSeparator(text: string) {
           on</template
         ></template
       >
-      <template v-if="numbered"
+      <template v-if="numbered && guess?.written !== false"
         >, decimals after
         <select
           :value="String(column.decimal_comma ?? false)"

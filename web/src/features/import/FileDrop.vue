@@ -39,13 +39,13 @@ async function take(file: File | undefined) {
     <label>
       <input
         type="file"
-        accept=".csv,.tsv,.txt,.xlsx,.ods,.json"
+        accept=".csv,.tsv,.txt,.xlsx,.ods,.json,.jsonl,.ndjson"
         data-test="file"
         @change="take(($event.target as HTMLInputElement).files?.[0])"
       />
       <b>Choose a file</b> or drop it here
     </label>
-    <p class="quiet">CSV, TSV, XLSX, ODS or JSON, up to 64 MB and 250,000 rows.</p>
+    <p class="quiet">CSV, TSV, XLSX, ODS, JSON or JSON lines, up to 64 MB and 250,000 rows.</p>
     <p v-if="busy" class="far">
       <v-progress-linear
         :indeterminate="share === 1"

@@ -62,6 +62,16 @@ impl Val {
         }
     }
 
+    /// Bytes of text in it.
+    pub(super) fn text_len(&self) -> usize {
+        let of = |value: &Value| if let Value::Text(text) = value { text.len() } else { 0 };
+        match self {
+            Val::One(value) => of(value),
+            Val::List(values) => values.iter().map(of).sum(),
+            Val::Records(..) => 0,
+        }
+    }
+
     pub(in crate::formula) fn into_one(self, env: &Env<'_>) -> Calc<Value> {
         match self {
             Val::One(Value::Error(error)) => Err(error.into()),

@@ -40,15 +40,25 @@ pub(super) enum Code<'a> {
         not: bool,
     },
     Call(&'static Function, Vec<Code<'a>>),
-    /// Where a date is due and none stands, there is no sum.
+    /// A sum from the left. Where a date is due and none stands, there is no sum.
     Sum {
-        minus: bool,
-        days: (bool, bool),
-        sides: Box<(Code<'a>, Code<'a>)>,
+        first: Box<Term<'a>>,
+        rest: Vec<Term<'a>>,
     },
+    /// Texts, one after the other.
+    Join(Vec<Code<'a>>),
     Binary(Operator, Box<(Code<'a>, Code<'a>)>),
     Negate(Box<Code<'a>>),
     Percent(Box<Code<'a>>),
+}
+
+/// A part of a sum.
+#[derive(Debug)]
+pub(super) struct Term<'a> {
+    pub(super) minus: bool,
+    /// It gives a date, by its type alone.
+    pub(super) day: bool,
+    pub(super) code: Code<'a>,
 }
 
 /// A path of columns.
@@ -249,11 +259,16 @@ pub(super) fn compile<'a>(ds: &'a Dataset, scopes: &mut Vec<Option<TableId>>, no
         Expr::Call(function, arguments) => Code::Call(function, arguments.iter().map(|a| compile(ds, scopes, a)).collect()),
         Expr::Negate(part) => Code::Negate(Box::new(compile(ds, scopes, part))),
         Expr::Percent(part) => Code::Percent(Box::new(compile(ds, scopes, part))),
-        Expr::Binary(operator @ (Operator::Plus | Operator::Minus), left, right) => Code::Sum {
-            minus: *operator == Operator::Minus,
-            days: (is_day(ds, scopes, left), is_day(ds, scopes, right)),
-            sides: both(scopes, left, right),
-        },
+        Expr::Chain(first, rest) if rest.iter().any(|(operator, _)| *operator == Operator::Join) => {
+            Code::Join(std::iter::once(&**first).chain(rest.iter().map(|(_, part)| part)).map(|part| compile(ds, scopes, part)).collect())
+        }
+        Expr::Chain(first, rest) => {
+            let mut term = |minus, part: &Node| Term { minus, day: is_day(ds, scopes, part), code: compile(ds, scopes, part) };
+            Code::Sum {
+                first: Box::new(term(false, first)),
+                rest: rest.iter().map(|(operator, part)| term(*operator == Operator::Minus, part)).collect(),
+            }
+        }
         Expr::Binary(operator @ (Operator::Is | Operator::IsNot), left, right) => {
             let not = *operator == Operator::IsNot;
             match (&left.expr, &right.expr) {
@@ -292,8 +307,11 @@ fn is_day(ds: &Dataset, scopes: &[Option<TableId>], node: &Node) -> bool {
             let kind = at.and_then(|at| ds.shown_kind(at, *last)).map(|(_, kind)| kind.shows());
             matches!(kind, Some(Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt))
         }
-        Expr::Binary(Operator::Plus, left, right) => is_day(ds, scopes, left) || is_day(ds, scopes, right),
-        Expr::Binary(Operator::Minus, left, right) => is_day(ds, scopes, left) && !is_day(ds, scopes, right),
+        Expr::Chain(first, rest) => rest.iter().fold(is_day(ds, scopes, first), |day, (operator, part)| match operator {
+            Operator::Plus => day || is_day(ds, scopes, part),
+            Operator::Minus => day && !is_day(ds, scopes, part),
+            _ => false,
+        }),
         Expr::Call(function, _) => matches!(function.gives, Gives::Date | Gives::Moment),
         _ => false,
     }

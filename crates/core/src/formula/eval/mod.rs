@@ -5,7 +5,7 @@ mod code;
 mod values;
 
 use super::{
-    Formula, Node, STEPS_LIMIT,
+    Formula, Node, STEPS_LIMIT, TEXT_RESULT_LIMIT,
     arithmetic::divided,
     function::{Function, Run},
 };
@@ -49,7 +49,7 @@ pub(crate) struct Budget {
 impl Budget {
     /// For so many evaluations: each may take as many as any, but all together only a few hundred each.
     pub(crate) fn new(evaluations: usize) -> Self {
-        let whole = (evaluations as u64).saturating_mul(500).saturating_add(20 * STEPS_LIMIT);
+        let whole = (evaluations as u64).saturating_mul(1_000).saturating_add(20 * STEPS_LIMIT);
         Self { cell: Counter::new(STEPS_LIMIT), whole: Counter::new(whole) }
     }
 
@@ -101,6 +101,11 @@ impl<'a> Env<'a> {
         Timestamp::from_second(second - second.rem_euclid(60)).unwrap_or(self.clock.now)
     }
 
+    /// Counts steps that a function takes by itself.
+    pub(super) fn take(&self, steps: u64) -> Calc<()> {
+        self.budget.take(steps)
+    }
+
     fn zone(&self) -> TimeZone {
         self.clock.zone.clone()
     }
@@ -109,7 +114,8 @@ impl<'a> Env<'a> {
         instant.to_zoned(self.zone()).datetime()
     }
 
-    fn instant(&self, wall: DateTime) -> Calc<Value> {
+    /// The point in time at which the clock on the wall shows this.
+    pub(super) fn instant(&self, wall: DateTime) -> Calc<Value> {
         wall.to_zoned(self.zone()).map(|z| Value::Instant(z.timestamp())).map_err(|_| CalcError::NoNumber.into())
     }
 
@@ -201,12 +207,33 @@ fn scalar(code: &Code<'_>, env: &Env<'_>, rows: &mut Vec<usize>) -> Calc<Value> 
             };
             Ok(Value::Logical((found == Cell::Choice(*option)) != *not))
         }
-        Code::Sum { minus, days, sides } => {
-            let (left, right) = (scalar(&sides.0, env, rows)?, scalar(&sides.1, env, rows)?);
-            sum(env, left, right, *minus, *days)
+        Code::Sum { first, rest } => {
+            let (mut all, mut day) = (scalar(&first.code, env, rows)?, first.day);
+            for term in rest {
+                env.budget.take(1)?;
+                let part = scalar(&term.code, env, rows)?;
+                all = sum(env, all, part, term.minus, (day, term.day))?;
+                day = if term.minus { day && !term.day } else { day || term.day };
+            }
+            Ok(all)
+        }
+        Code::Join(parts) => {
+            let mut joined = String::new();
+            for part in parts {
+                let value = scalar(part, env, rows)?;
+                joined.push_str(&text_of(env, &value)?);
+                if joined.len() > TEXT_RESULT_LIMIT {
+                    return Err(CalcError::TooLarge.into());
+                }
+            }
+            env.budget.take(text_steps(joined.len()))?;
+            Ok(Value::Text(joined.into()))
         }
         Code::Binary(operator, sides) => {
             let (left, right) = (scalar(&sides.0, env, rows)?, scalar(&sides.1, env, rows)?);
+            if let (Value::Text(a), Value::Text(b)) = (&left, &right) {
+                env.budget.take(text_steps(a.len().min(b.len())))?;
+            }
             binary(env, *operator, left, right)
         }
         Code::Negate(part) => scalar(part, env, rows).and_then(|v| as_number(env, &v)).map(|n| Value::Number(negated(n))),
@@ -243,6 +270,11 @@ fn list(env: &Env<'_>, read: &Route<'_>, row: usize, narrowed: Option<&Code<'_>>
     Ok(Val::List(values))
 }
 
+/// What going through so many bytes of text costs: a step is about 50 ns, and a character people see about a tenth of one.
+fn text_steps(bytes: usize) -> u64 {
+    bytes as u64 / 4
+}
+
 fn call(function: &'static Function, arguments: &[Code<'_>], env: &Env<'_>, rows: &mut Vec<usize>) -> Calc<Val> {
     match function.run {
         Run::Strict(body) => {
@@ -254,7 +286,8 @@ fn call(function: &'static Function, arguments: &[Code<'_>], env: &Env<'_>, rows
                 });
             }
             let size: usize = values.iter().map(Val::len).sum();
-            env.budget.take(size as u64)?;
+            let texts: usize = values.iter().map(Val::text_len).sum();
+            env.budget.take((size as u64).saturating_add(text_steps(texts)))?;
             body(&Args { env, values: &values, function })
         }
         Run::Lazy(body) => body(&mut Lazy { env, arguments, rows }),

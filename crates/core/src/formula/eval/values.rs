@@ -105,7 +105,9 @@ pub(in crate::formula) fn serial_of_time(time: Time) -> Decimal {
 pub(super) fn moment_of_serial(serial: Decimal) -> Calc<DateTime> {
     let day = day_of_serial(serial)?;
     let part = serial.checked_sub(serial.floor()).and_then(|part| part.checked_mul(Decimal::from(86_400)));
-    let seconds = part.and_then(|seconds| seconds.round().to_i32()).unwrap_or(0).clamp(0, 86_399);
+    let seconds = part.and_then(|seconds| seconds.round().to_i32()).unwrap_or(0);
+    // What rounds up to midnight is the next day.
+    let (day, seconds) = if seconds >= 86_400 { (plus(day, 1)?, 0) } else { (day, seconds) };
     let part = |n: i32| i8::try_from(n).unwrap_or(0);
     Ok(day.at(part(seconds / 3_600), part(seconds / 60 % 60), part(seconds % 60), 0))
 }
@@ -143,10 +145,10 @@ pub(super) fn sum(env: &Env<'_>, left: Value, right: Value, minus: bool, days: (
     }
 }
 
-/// A date so many days later. A date stays one: parts of a day are cut off.
+/// A date so many days later. With a part of a day it becomes a date and time.
 fn moved(env: &Env<'_>, day: &Value, by: Decimal) -> Calc<Value> {
     match day {
-        Value::Date(date) => plus(*date, by.floor().to_i64().ok_or(CalcError::NoNumber)?).map(Value::Date),
+        Value::Date(date) if settle(by).fract().is_zero() => plus(*date, settle(by).to_i64().ok_or(CalcError::NoNumber)?).map(Value::Date),
         other => env.instant(moment_of_serial(as_number(env, other)?.checked_add(by).ok_or(CalcError::NoNumber)?)?),
     }
 }
@@ -160,8 +162,8 @@ pub(super) fn binary(env: &Env<'_>, operator: Operator, left: Value, right: Valu
         }
         Operator::By => numbers().and_then(|(a, b)| divided(a, b)).map(Value::Number),
         Operator::Power => numbers().and_then(|(a, b)| power(a, b)).map(Value::Number),
-        Operator::Join => text(text_of(env, &left)? + &text_of(env, &right)?)?.into_one(env),
-        Operator::Plus | Operator::Minus => sum(env, left, right, operator == Operator::Minus, (false, false)),
+        // These are chains, and run as such.
+        Operator::Join | Operator::Plus | Operator::Minus => Err(CalcError::WrongValue.into()),
         Operator::Is => Ok(Value::Logical(equal(env, &left, &right))),
         Operator::IsNot => Ok(Value::Logical(!equal(env, &left, &right))),
         Operator::Under | Operator::AtMost | Operator::Over | Operator::AtLeast => {

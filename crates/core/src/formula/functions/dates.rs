@@ -5,12 +5,13 @@ use super::{Function, Gives, Run, Takes};
 use crate::{
     formula::{
         arithmetic::{between, plus},
-        eval::{Calc, Val, date, number, serial_of_time},
+        eval::{Calc, Stop, Val, date, number, serial_of_time},
     },
     value::{CalcError, Value, days_on, months_on, read_date, read_time},
 };
 use jiff::civil::{Date, DateTime, Weekday};
 use rust_decimal::Decimal;
+use std::collections::HashSet;
 
 macro_rules! day {
     ($name:literal, $params:expr, $gives:expr, $help:literal, $example:literal => $result:literal, $run:expr) => {
@@ -34,6 +35,15 @@ const TEXT: &[(&str, Takes)] = &[("text", Takes::Text)];
 const MONTHS: &[(&str, Takes)] = &[("date", D), ("months", N)];
 
 pub(super) const TABLE: &[Function] = &[
+    day!("AT", &[("date", D), ("time", Takes::Any)], Gives::Moment, "The date and time of a date and a time of day, which may be a text such as 15:40.", "AT(DATE(2026, 11, 18), \"15:40\")" => "18 Nov 2026, 15:40", |a| {
+        let day = a.day(0)?;
+        let time = match a.one(1)? {
+            Value::Empty => return Err(Stop::Empty),
+            Value::Text(time) => read_time(&time).ok_or(CalcError::WrongValue)?,
+            _ => a.moment(1)?.time(),
+        };
+        a.env.instant(day.to_datetime(time)).map(Val::One)
+    }),
     day!("DATE", &[("year", N), ("month", N), ("day", N)], Gives::Date, "The date; months over 12 and days over a month’s end run on.", "DATE(2026, 14, 1)" => "1 Feb 2027", |a| {
         let (year, month, day) = (a.whole_or(0, 0)?, a.whole_or(1, 1)?, a.whole_or(2, 1)?);
         let year = i16::try_from(year).map_err(|_| CalcError::NoNumber)?;
@@ -88,52 +98,51 @@ pub(super) const TABLE: &[Function] = &[
         let span = between(first, last) + 1;
         let weeks = span / 7;
         let rest = (weeks * 7..span).filter(|n| is_working(days_on(first, *n))).count();
+        // A day that is free twice is free once.
+        let free: HashSet<Date> = free.into_iter().collect();
         let lost = free.iter().filter(|d| first <= **d && **d <= last && is_working(**d)).count();
         let counted = |days: usize| i64::try_from(days).unwrap_or(i64::MAX);
         number(Decimal::from(sign * (weeks * 5 + counted(rest) - counted(lost))))
     }),
     day!("NOW", &[], Gives::Moment, "This moment, to the minute.", "NOW() - NOW()" => "0", |a| Ok(Val::One(Value::Instant(a.env.this_minute())))),
     day!("SECOND", TIME, Gives::Number, "The second of a time.", "SECOND(TIME(15, 40, 7))" => "7", |a| number(Decimal::from(a.moment(0)?.second()))),
-    day!("TIME", &[("hours", N), ("minutes", N), ("seconds", N)], Gives::Number, "A time of day, as part of a day.", "TIME(12, 0, 0)" => "0.5", |a| {
+    day!("TIME", &[("hours", N), ("minutes", N), ("seconds", N)], Gives::Time, "A time of day, as part of a day.", "TIME(12, 0, 0)" => "0.5", |a| {
         let seconds = a.whole_or(0, 0)?.checked_mul(3_600).zip(a.whole_or(1, 0)?.checked_mul(60));
         let seconds = seconds.and_then(|(h, m)| h.checked_add(m)).zip(Some(a.whole_or(2, 0)?)).and_then(|(hm, s)| hm.checked_add(s));
         let seconds = seconds.ok_or(CalcError::NoNumber)?.rem_euclid(86_400);
         number(divided(seconds, 86_400)?)
     }),
-    day!("TIMEVALUE", TEXT, Gives::Number, "The time of day in a text.", "TIMEVALUE(\"6:00\")" => "0.25", |a| match read_time(&a.text(0)?) {
+    day!("TIMEVALUE", TEXT, Gives::Time, "The time of day in a text.", "TIMEVALUE(\"6:00\")" => "0.25", |a| match read_time(&a.text(0)?) {
         Some(time) => number(serial_of_time(time)),
         None => Err(CalcError::WrongValue.into()),
     }),
     day!("TODAY", &[], Gives::Date, "The day it is, in the tracker’s time zone.", "TODAY() - TODAY()" => "0", |a| date(a.env.today())),
-    day!("WEEKDAY", &[("date", D), ("[kind]", N)], Gives::Number, "The day of the week: 1 is Sunday; with kind 2, 1 is Monday; with kind 3, 0 is.", "WEEKDAY(DATE(2026, 11, 23), 2)" => "1", |a| {
+    day!("WEEKDAY", &[("date", D), ("[kind]", N)], Gives::Number, "The day of the week: 1 is Sunday; with kind 2, 1 is Monday; with kind 3, Monday is 0; with 11 to 17, 1 is Monday, Tuesday … Sunday.", "WEEKDAY(DATE(2026, 11, 23), 2)" => "1", |a| {
         let day = a.day(0)?.weekday();
         let found = match a.whole_or(1, 1)? {
-            1 => day.to_sunday_one_offset(),
-            2 => day.to_monday_one_offset(),
             3 => day.to_monday_zero_offset(),
-            _ => return Err(CalcError::NoNumber.into()),
+            kind => (day.to_monday_zero_offset() - begins(kind)?).rem_euclid(7) + 1,
         };
         number(Decimal::from(found))
     }),
-    day!("WEEKNUM", &[("date", D), ("[kind]", N)], Gives::Number, "The number of the week; the first has 1 January. Weeks begin on Sunday, with kind 2 on Monday; kind 21 is ISO’s.", "WEEKNUM(DATE(2026, 1, 4))" => "2", |a| {
+    day!("WEEKNUM", &[("date", D), ("[kind]", N)], Gives::Number, "The number of the week; the first has 1 January. Weeks begin on Sunday, with kind 2 on Monday, with 11 to 17 on Monday, Tuesday … Sunday; kinds 21 and 150 are ISO’s.", "WEEKNUM(DATE(2026, 1, 4))" => "2", |a| {
         let day = a.day(0)?;
-        let into_week = |d: Date| match a.whole_or(1, 1) {
-            Ok(1) => Ok(i64::from(d.weekday().to_sunday_zero_offset())),
-            Ok(2) => Ok(i64::from(d.weekday().to_monday_zero_offset())),
-            Ok(_) => Err(CalcError::NoNumber.into()),
-            Err(stop) => Err(stop),
-        };
-        if a.whole_or(1, 1)? == 21 {
+        let kind = a.whole_or(1, 1)?;
+        if matches!(kind, 21 | 150) {
             return number(Decimal::from(day.iso_week_date().week()));
         }
         let first = day.first_of_year();
-        number(Decimal::from((between(first, day) + into_week(first)?) / 7 + 1))
+        let into_week = (first.weekday().to_monday_zero_offset() - begins(kind)?).rem_euclid(7);
+        number(Decimal::from((between(first, day) + i64::from(into_week)) / 7 + 1))
     }),
     day!("WORKDAY", &[("date", D), ("days", N), ("[free days]", Takes::Days)], Gives::Date, "The date so many working days later.", "WORKDAY(DATE(2026, 11, 20), 1)" => "23 Nov 2026", |a| {
         let (from, days, free) = (a.day(0)?, a.whole_or(1, 0)?, a.days_from(2)?);
         if days.unsigned_abs() > 100_000 {
             return Err(CalcError::NoNumber.into());
         }
+        // Each day is looked at.
+        a.env.take(days.unsigned_abs())?;
+        let free: HashSet<Date> = free.into_iter().collect();
         let (mut at, mut left) = (from, days.unsigned_abs());
         while left > 0 {
             at = plus(at, days.signum())?;
@@ -168,6 +177,16 @@ fn plus_months(day: Date, months: i64) -> Calc<Date> {
 fn whole_months(from: Date, to: Date) -> i64 {
     let months = i64::from(to.year() - from.year()) * 12 + i64::from(to.month()) - i64::from(from.month());
     months - i64::from(to.day() < from.day())
+}
+
+/// Where weeks of a kind begin, in days after Monday.
+fn begins(kind: i64) -> Calc<i8> {
+    match kind {
+        1 | 17 => Ok(6),
+        2 | 11 => Ok(0),
+        12..=16 => i8::try_from(kind - 11).map_err(|_| CalcError::NoNumber.into()),
+        _ => Err(CalcError::NoNumber.into()),
+    }
 }
 
 fn is_working(day: Date) -> bool {

@@ -1,7 +1,7 @@
 //! Functions over lists, statistical ones too.
 
 use super::{Function, Gives, Run, Takes};
-use crate::formula::arithmetic::divided;
+use crate::formula::arithmetic::{divided, exact, times, to_double};
 use crate::{
     formula::eval::{Args, Calc, Val, cmp_values, no_number, number},
     value::{CalcError, Value},
@@ -31,6 +31,46 @@ pub(super) const TABLE: &[Function] = &[
     list!("AVERAGE", NUMBERS, Gives::Number, "The sum divided by how many there are.", "AVERAGE(1, 2, 6)" => "3", |a| {
         let numbers = a.numbers(0)?;
         number(divided(sum(&numbers)?, Decimal::from(numbers.len()))?)
+    }),
+    list!("AVEDEV", NUMBERS, Gives::Number, "How far the numbers are from their average, on average.", "AVEDEV(1, 2, 6)" => "2", |a| {
+        let numbers = a.numbers(0)?;
+        let mean = divided(sum(&numbers)?, Decimal::from(numbers.len()))?;
+        let off: Option<Vec<Decimal>> = numbers.iter().map(|n| n.checked_sub(mean).map(|off| off.abs())).collect();
+        number(divided(sum(&off.ok_or(CalcError::NoNumber)?)?, Decimal::from(numbers.len()))?)
+    }),
+    list!("DEVSQ", NUMBERS, Gives::Number, "The squares of how far the numbers are from their average, added.", "DEVSQ(1, 2, 6)" => "14", |a| {
+        let count = a.numbers(0)?.len();
+        number(variance(a, 0)?.checked_mul(Decimal::from(count)).ok_or(CalcError::NoNumber)?)
+    }),
+    list!("GEOMEAN", NUMBERS, Gives::Number, "The geometric mean: the root of the product.", "GEOMEAN(2, 8)" => "4", |a| {
+        let numbers = a.numbers(0)?;
+        if numbers.is_empty() || numbers.iter().any(|n| *n <= Decimal::ZERO) {
+            return no_number();
+        }
+        let logs: f64 = numbers.iter().map(|n| to_double(*n).ln()).sum();
+        number(exact((logs / to_double(Decimal::from(numbers.len()))).exp())?)
+    }),
+    list!("HARMEAN", NUMBERS, Gives::Number, "The harmonic mean, as of speeds over one way.", "HARMEAN(20, 30)" => "24", |a| {
+        let numbers = a.numbers(0)?;
+        if numbers.is_empty() || numbers.iter().any(|n| *n <= Decimal::ZERO) {
+            return no_number();
+        }
+        let parts = numbers.iter().map(|n| divided(Decimal::ONE, *n)).collect::<Calc<Vec<_>>>()?;
+        number(divided(Decimal::from(numbers.len()), sum(&parts)?)?)
+    }),
+    list!("PERCENTILE", &[("list", Takes::Numbers), ("share", Takes::Number)], Gives::Number, "The number under which this share of a list lies, between its neighbours if need be.", "PERCENTILE(UNIQUE(1, 2, 3, 4), 0.5)" => "2.5", |a| percentile(a, a.number(1)?)),
+    list!("QUARTILE", &[("list", Takes::Numbers), ("quarter", Takes::Number)], Gives::Number, "The number under which so many quarters of a list lie.", "QUARTILE(UNIQUE(1, 2, 3, 4, 5), 1)" => "2", |a| {
+        let quarter = Decimal::from(a.whole_or(1, 1)?);
+        percentile(a, divided(quarter, Decimal::from(4))?)
+    }),
+    list!("RANK", &[("number", Takes::Number), ("list", Takes::Numbers), ("[upwards]", Takes::Number)], Gives::Number, "The place of a number in a list, 1 for the largest; for the smallest, if the third is not 0.", "RANK(7, UNIQUE(9, 7, 3))" => "2", |a| {
+        let (wanted, numbers) = (a.number(0)?, a.numbers_of(1)?);
+        let upwards = !a.number_or(2, Decimal::ZERO)?.is_zero();
+        if !numbers.contains(&wanted) {
+            return Err(CalcError::NotAvailable.into());
+        }
+        let before = numbers.iter().filter(|n| if upwards { **n < wanted } else { **n > wanted }).count();
+        number(Decimal::from(before.saturating_add(1)))
     }),
     list!("COUNT", &[("value…", Takes::Values)], Gives::Number, "How many numbers or dates there are; of linked records, how many.", "COUNT(1, \"a\", 3)" => "2", |a| {
         number(Decimal::from(a.count(|v| matches!(v, Value::Number(_) | Value::Date(_) | Value::Instant(_) | Value::Links(_)))))
@@ -86,6 +126,20 @@ pub(super) const TABLE: &[Function] = &[
         at.map(Val::One).ok_or_else(|| CalcError::Gone.into())
     }),
 ];
+
+/// The number under which a share of a list lies; between two, the part of the way that is left.
+fn percentile(args: &Args<'_, '_>, share: Decimal) -> Calc<Val> {
+    let mut numbers = args.numbers_of(0)?;
+    numbers.sort_unstable();
+    if share < Decimal::ZERO || share > Decimal::ONE || numbers.is_empty() {
+        return no_number();
+    }
+    let place = times(share, Decimal::from(numbers.len() - 1))?;
+    let below = place.floor().to_usize().unwrap_or(0);
+    let at = |place: usize| numbers.get(place).copied().unwrap_or_default();
+    let step = at(below.saturating_add(1).min(numbers.len() - 1)).checked_sub(at(below)).ok_or(CalcError::NoNumber)?;
+    number(at(below).checked_add(times(step, place.fract())?).ok_or(CalcError::NoNumber)?)
+}
 
 fn sum(numbers: &[Decimal]) -> Calc<Decimal> {
     numbers.iter().try_fold(Decimal::ZERO, |sum, n| sum.checked_add(*n)).ok_or_else(|| CalcError::NoNumber.into())

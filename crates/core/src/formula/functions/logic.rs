@@ -112,6 +112,26 @@ pub(super) const TABLE: &[Function] = &[
         Err(Stop::Empty) => logical(false),
         Err(Stop::Error(error)) => bounded(error, false),
     }),
+    lazy!("Asking", "ISERR", ANY, Gives::Logical, "Whether it is an error other than #N/A.", "ISERR(NA())" => "FALSE", |l| match l.value(0) {
+        Err(Stop::Error(error)) => bounded(error, error != CalcError::NotAvailable),
+        _ => logical(false),
+    }),
+    lazy!("Asking", "ISLOGICAL", ANY, Gives::Logical, "Whether it is yes or no.", "ISLOGICAL(1 = 1)" => "TRUE", |l| match l.value(0) {
+        Ok(value) => logical(matches!(value, Value::Logical(_))),
+        Err(Stop::Empty) => logical(false),
+        Err(Stop::Error(error)) => bounded(error, false),
+    }),
+    lazy!("Asking", "ISNONTEXT", ANY, Gives::Logical, "Whether it is no text.", "ISNONTEXT(4)" => "TRUE", |l| match l.value(0) {
+        Ok(value) => logical(!matches!(value, Value::Text(_))),
+        Err(Stop::Empty) => logical(true),
+        Err(Stop::Error(error)) => bounded(error, true),
+    }),
+    strict!("Asking", "ISEVEN", &[("number", Takes::Number)], Gives::Logical, "Whether a number, cut off to a whole one, is even.", "ISEVEN(4)" => "TRUE", |a| {
+        logical(a.number(0)?.trunc().checked_rem(Decimal::TWO).is_some_and(|rest| rest.is_zero()))
+    }),
+    strict!("Asking", "ISODD", &[("number", Takes::Number)], Gives::Logical, "Whether a number, cut off to a whole one, is odd.", "ISODD(4)" => "FALSE", |a| {
+        logical(!a.number(0)?.trunc().checked_rem(Decimal::TWO).is_some_and(|rest| rest.is_zero()))
+    }),
     strict!("Asking", "N", ANY, Gives::Number, "The number that it is; 0 for a text.", "N(TRUE)" => "1", |a| match a.one(0)? {
         Value::Text(_) => number(Decimal::ZERO),
         _ => number(a.number(0)?),

@@ -33,6 +33,8 @@ const MANY: &[(&str, Takes)] = &[("number…", Takes::Numbers)];
 pub(super) const TABLE: &[Function] = &[
     math!("ABS", ONE, "The number without its sign.", "ABS(-2.5)" => "2.5", |a| number(a.number(0)?.abs())),
     math!("CEILING", &[("number", N), ("[step]", N), ("[away]", N)], "Up to the next multiple of the step, 1 if none is given. Away from zero below zero, if the third is not 0.", "CEILING(7.2, 5)" => "10", |a| multiple(a, true)),
+    math!("COMBIN", &[("all", N), ("chosen", N)], "In how many ways so many can be chosen of all.", "COMBIN(5, 2)" => "10", |a| chosen(a, true)),
+    math!("PERMUT", &[("all", N), ("chosen", N)], "In how many orders so many can be chosen of all.", "PERMUT(5, 2)" => "20", |a| chosen(a, false)),
     math!("EVEN", ONE, "Away from zero to the next even number.", "EVEN(3)" => "4", |a| {
         let n = a.number(0)?;
         let halves = away(divided(n.abs(), Decimal::TWO)?, 0);
@@ -196,6 +198,22 @@ fn multiple(args: &Args<'_, '_>, up: bool) -> Calc<Val> {
     let grows = if n.is_sign_negative() && !by_size { !up } else { up };
     let steps = if grows { steps.ceil() } else { steps.floor() };
     number(signed(steps.checked_mul(step.abs()).ok_or(CalcError::NoNumber)?, n))
+}
+
+fn chosen(args: &Args<'_, '_>, in_any_order: bool) -> Calc<Val> {
+    let (all, count) = (args.whole_or(0, 0)?, args.whole_or(1, 0)?);
+    if count < 0 || all < count || all > 1_000 {
+        return no_number();
+    }
+    let count = if in_any_order { count.min(all - count) } else { count };
+    let mut ways = Decimal::ONE;
+    for n in 0..count {
+        ways = times(ways, Decimal::from(all - n))?;
+        if in_any_order {
+            ways = divided(ways, Decimal::from(n + 1))?;
+        }
+    }
+    number(ways.round())
 }
 
 fn whole(args: &Args<'_, '_>) -> Calc<Vec<u64>> {
