@@ -22,6 +22,8 @@ use zip::ZipArchive;
 
 /// Most cells joined to one that are kept.
 const JOINED: usize = 20_000;
+/// Longest text of a cell, in bytes: spaces can be written in few bytes however many they are.
+const CELL_TEXT: usize = 4_000_000;
 /// Rows that must have two cells or more for a sheet to be a table.
 const TABLE_ROWS: usize = 3;
 
@@ -221,6 +223,9 @@ impl<R: BufRead> Walk<R> {
     fn text_of(&mut self, end: &str) -> Result<String, ReadFault> {
         let (mut text, mut beside, mut paragraphs) = (String::new(), 0_usize, 0_usize);
         loop {
+            if text.len() > CELL_TEXT {
+                return Err(ReadFault::TooLarge);
+            }
             match self.event()? {
                 Event::Start(e) => match e.name().as_ref() {
                     "office:annotation" | "table:table" => beside += 1,

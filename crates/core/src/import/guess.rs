@@ -17,6 +17,8 @@ use std::collections::{BTreeMap, HashMap, HashSet};
 
 /// Cells of a column that are looked at for a guess.
 const SAMPLE: usize = 5_000;
+/// Cells that are tried first, where trying costs.
+const FEW: usize = 40;
 /// Most cells that do not fit that are named.
 const NAMED: usize = 5;
 
@@ -215,11 +217,17 @@ impl Lens<'_> {
             return None;
         }
         for kind in [Kind::Date, Kind::DateTime, Kind::Range] {
-            let read = |order: DateOrder| {
+            let read_of = |order: DateOrder, sample: &[(usize, &Raw)]| {
                 let becomes = Becomes::Field { kind: kind.clone() };
                 let plan = ColumnPlan { dates: Some(order), becomes, ..seen.plan.clone() };
-                seen.sample.len() - self.unread(&plan, seen.sample).len()
+                sample.len() - self.unread(&plan, sample).len()
             };
+            // A few say whether it is worth reading all of them.
+            let few = &seen.sample[..seen.sample.len().min(FEW)];
+            if [DateOrder::Day, DateOrder::Month, DateOrder::Year].iter().all(|order| read_of(*order, few) * 2 < few.len()) {
+                continue;
+            }
+            let read = |order: DateOrder| read_of(order, seen.sample);
             let orders = [DateOrder::Day, DateOrder::Month, DateOrder::Year].map(|order| (order, read(order)));
             let most = orders.iter().map(|(_, count)| *count).max().unwrap_or(0);
             if most * 10 < seen.sample.len() * 9 {
@@ -251,7 +259,8 @@ impl Lens<'_> {
         ];
         let fits = |kind: &Kind| {
             let plan = ColumnPlan { becomes: Becomes::Field { kind: kind.clone() }, ..seen.plan.clone() };
-            self.unread(&plan, seen.sample).len() * 10 <= seen.sample.len()
+            let few = &seen.sample[..seen.sample.len().min(FEW)];
+            self.unread(&plan, few).len() * 2 <= few.len() && self.unread(&plan, seen.sample).len() * 10 <= seen.sample.len()
         };
         kinds.into_iter().find(|(kind, may)| *may && fits(kind)).map(|(kind, _)| Verdict::of(kind))
     }

@@ -31,10 +31,12 @@ pub(super) fn heading_of(sheet: &Sheet) -> Heading {
     let named =
         if full(&begin, 75) { Some(begin) } else { top().filter(|row| *row >= begin).find(|row| is_names(sheet, *row) || full(row, 75)) };
     let Some(mut first) = named.filter(|row| is_names(sheet, *row)) else { return Heading { first: begin, rows: 0 } };
-    if first > 0 && groups_the_next(sheet, first - 1) {
+    let mut rows = 1;
+    if is_over_names(sheet, first, width) {
+        if groups_the_next(sheet, first) { rows = 2 } else { first += 1 }
+    } else if first > 0 && groups_the_next(sheet, first - 1) {
         first -= 1;
     }
-    let mut rows = 1;
     while rows < HEADING_ROWS && goes_on(sheet, first, first + rows) {
         rows += 1;
     }
@@ -91,6 +93,17 @@ pub(super) fn looks_like_a_day(text: &str) -> bool {
     orders.iter().any(|order| read_day(text, DateReading { order: *order, years_from: YEARS_FROM, today: None }).is_some())
 }
 
+/// Whether a row fills half of the table at most, and the next names all that it does and more: it groups those names, or is a title.
+fn is_over_names(sheet: &Sheet, row: usize, width: usize) -> bool {
+    let next = row + 1;
+    let named_again = (0..sheet.width()).all(|column| sheet.cell(row, column).is_empty() || !sheet.cell(next, column).is_empty());
+    filled(sheet, row) * 2 <= width
+        && filled(sheet, next) > filled(sheet, row)
+        && named_again
+        && is_names(sheet, next)
+        && sheet.filled_rows(next + 1).next().is_some()
+}
+
 /// Whether a row groups the names of the next: over several of its columns, and not as a title over all.
 fn groups_the_next(sheet: &Sheet, row: usize) -> bool {
     let names = (0..sheet.width()).filter(|column| is_name(sheet, row, *column)).count();
@@ -98,7 +111,8 @@ fn groups_the_next(sheet: &Sheet, row: usize) -> bool {
         return false;
     }
     let joined = sheet.joined.iter().any(|block| block.top == row && block.left > 0 && block.right > block.left);
-    joined || names > 1
+    // A title begins at the left; names that group others leave out the column that names the record.
+    joined || (names > 1 && sheet.cell(row, 0).is_empty())
 }
 
 /// Whether a row goes on with the names of those over it.
@@ -112,14 +126,26 @@ fn goes_on(sheet: &Sheet, first: usize, row: usize) -> bool {
     if sheet.joined.iter().any(|block| (first..=above).contains(&block.top) && (block.right > block.left || block.bottom >= row)) {
         return true;
     }
-    let gaps = columns().filter(|column| sheet.cell(above, *column).is_empty()).count();
     let texts: Vec<String> = columns().map(|column| sheet.cell(row, column).words()).collect();
     let different: std::collections::BTreeSet<&String> = texts.iter().collect();
     let repeats = different.len() < texts.len();
-    // Units under the names: short, and over values.
-    let units = texts.iter().all(|text| text.chars().count() <= 8) && over_values * 2 >= texts.len();
-    let under_all = columns().filter(|column| !sheet.cell(above, *column).is_empty()).count();
-    (gaps > 0 && under_all > 0 && (over_values > 0 || repeats)) || (gaps == 0 && units)
+    // Names that reach over their neighbours stand beside some that need no second row.
+    let gaps = columns().any(|column| sheet.cell(above, column).is_empty());
+    let single = (0..sheet.width()).any(|column| !sheet.cell(above, column).is_empty() && sheet.cell(row, column).is_empty());
+    if gaps {
+        return repeats || (single && over_values > 0);
+    }
+    // Units: over values alone.
+    over_values == texts.len() && texts.iter().all(|text| is_unit(text))
+}
+
+/// Whether a text looks like the unit of what stands under it.
+fn is_unit(text: &str) -> bool {
+    const WORDS: [&str; 14] =
+        ["mins", "secs", "hours", "days", "weeks", "years", "litres", "metres", "pounds", "euros", "inches", "feet", "miles", "count"];
+    let bare = text.trim().trim_matches(['(', ')', '[', ']']).to_lowercase();
+    let letters = bare.chars().filter(|c| c.is_alphabetic()).count();
+    letters <= 3 || (bare.chars().count() <= 12 && bare.contains(['/', '°', '%', '²', '³', '£', '€', '$', '·'])) || WORDS.contains(&&*bare)
 }
 
 /// Whether most of what stands under a cell is no text.

@@ -79,10 +79,10 @@ fn month(text: &str) -> Option<i8> {
 }
 
 fn month_by_name(text: &str) -> Option<i8> {
-    let text = text.to_lowercase();
-    if text.chars().count() < 3 {
+    if !text.starts_with(char::is_alphabetic) || text.chars().count() < 3 {
         return None;
     }
+    let text = text.to_lowercase();
     let begins = |names: &str| names.split(' ').any(|name| name.starts_with(&text));
     let mut found = MONTHS.iter().filter(|(_, names)| begins(names)).map(|(number, _)| *number);
     found.next().filter(|_| found.next().is_none())
@@ -121,7 +121,13 @@ pub fn read_day(text: &str, reading: DateReading) -> Option<Date> {
     if text.len() == 8 && text.bytes().all(|b| b.is_ascii_digit()) {
         return Date::new(text[..4].parse().ok()?, text[4..6].parse().ok()?, text[6..].parse().ok()?).ok();
     }
+    if !text.contains(|c: char| c.is_ascii_digit()) {
+        return None;
+    }
     let mut parts: Vec<&str> = text.split([' ', '\u{a0}', '/', '-', '\u{2010}', '\u{2011}', '.', ',']).filter(|p| !p.is_empty()).collect();
+    if parts.len() > 7 {
+        return None;
+    }
     if parts.len() > 2 && is_weekday(parts[0]) && month_by_name(parts[0]).is_none() {
         parts.remove(0);
     }

@@ -88,6 +88,67 @@ async fn a_workbook_is_imported_whole_and_taken_back_whole() {
     assert_eq!(after["tables"], before["tables"]);
 }
 
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_beside_a_table_is_said_and_can_be_taken_in() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let file = "Yard book,,\n\nItem,Count,Cost\n,,in pounds\nStile,3,12.50\n\nGate,2,30.00\nBridge,1,9 or so\nTotal,6,142.40\n";
+    let token = taken(&nadia, "yard.csv", file.as_bytes()).await;
+    let (status, told) = nadia.post(&format!("{IMPORTS}/guess"), json!({ "token": token })).await;
+    assert_eq!(status, StatusCode::OK, "{told}");
+    assert_eq!(told["sheets"], json!([{ "at": 0, "name": "", "hidden": false }]));
+    let guess = &told["guess"];
+    assert_eq!(guess["beside"][0]["line"], 9, "{guess}");
+    assert_eq!(guess["beside"][0]["what"], "a total");
+    assert_eq!(told["rows"][1]["line"], 3, "blank lines are counted: {}", told["rows"]);
+    // Said otherwise: the names stand in one row, and the total is a record.
+    let heading = json!({ "first": 1, "rows": 1 });
+    let (_, told) = nadia.post(&format!("{IMPORTS}/guess"), json!({ "token": token, "heading": heading })).await;
+    let mut plan = told["guess"]["plan"].clone();
+    assert_eq!(plan["heading"], heading);
+    let rehearsed = |plan: Value| {
+        let nadia = &nadia;
+        let token = &token;
+        async move {
+            let (status, told) = nadia.post(IMPORTS, json!({ "token": token, "plan": plan, "rehearse": true })).await;
+            assert_eq!(status, StatusCode::OK, "{told}");
+            told["rehearsal"].clone()
+        }
+    };
+    assert_eq!(rehearsed(plan.clone()).await["added"], 4);
+    plan["without"] = json!([]);
+    assert_eq!(rehearsed(plan.clone()).await["added"], 5);
+    // Every refused cell is named by its own line.
+    plan["columns"][2]["becomes"] = json!({ "field": { "kind": { "type": "money", "currency": "GBP" } } });
+    let refused = rehearsed(plan).await["rejected"].clone();
+    let lines: Vec<u64> = refused.as_array().unwrap().iter().map(|r| r["row"].as_u64().unwrap()).collect();
+    assert_eq!(lines, [4, 8], "{refused}");
+    // No names at all.
+    let (_, told) = nadia.post(&format!("{IMPORTS}/guess"), json!({ "token": token, "heading": { "first": 3, "rows": 0 } })).await;
+    assert_eq!(told["guess"]["plan"]["columns"][0]["name"], "Column 1");
+    assert_eq!(told["guess"]["rows"], 3);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_file_that_can_not_be_read_is_refused_in_our_words() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let whole = workbook(&[&["Well"], &["Upper"]]);
+    for (name, bytes, says) in [
+        ("half.xlsx", whole[..whole.len() / 2].to_vec(), "its archive can’t be opened"),
+        ("broken.json", b"[{\"a\": 1},\n {\"a\": }]".to_vec(), "line 2, character"),
+        ("twice.json", b"[{\"a\": 1, \"a\": 2}]".to_vec(), "has “a” twice"),
+        ("quote.csv", b"\"never closed\nA,1\n".to_vec(), "line 1 is never closed"),
+        ("none.csv", b"\n\n".to_vec(), "This file is empty"),
+    ] {
+        let (status, body) = sent(&nadia, "/api/uploads", name, &bytes).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{name}: {body}");
+        let detail = body["detail"].as_str().unwrap();
+        assert!(detail.contains(says), "{name}: {detail}");
+        assert!(!detail.contains("Xml") && !detail.contains("expected") && !detail.contains("0..0"), "{name}: {detail}");
+    }
+}
+
 /// That two servers hold the same records.
 async fn same_records(one: &World, other: &World) {
     let (one, other) = (kept(one).await, kept(other).await);
