@@ -1,6 +1,6 @@
 //! The program: reads its settings, opens the store, serves until told to stop.
 
-use std::{net::SocketAddr, os::unix::process::CommandExt};
+use std::net::SocketAddr;
 use tokio::net::TcpListener;
 use westerfall_server::{api, app::App, config::Options, demo, post_room, serve, uploads, ways, worker};
 use westerfall_store::{Files, Store};
@@ -9,21 +9,8 @@ use westerfall_store::{Files, Store};
 #[global_allocator]
 static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 
-/// What the allocator is told before the program begins: to give memory back as soon as it is free. It would do so a second later, but
-/// looks at the clock only when more is freed, and a server that has read a large file may be idle for hours.
-const GIVE_BACK: (&str, &str) = ("MIMALLOC_PURGE_DELAY", "0");
-
-fn main() -> Result<(), Box<dyn std::error::Error>> {
-    if std::env::var_os(GIVE_BACK.0).is_none() {
-        // Begins again as the same process; if that can't be, goes on as it is.
-        let program = std::env::current_exe()?;
-        let _ = std::process::Command::new(program).args(std::env::args_os().skip(1)).env(GIVE_BACK.0, GIVE_BACK.1).exec();
-    }
-    run()
-}
-
 #[tokio::main]
-async fn run() -> Result<(), Box<dyn std::error::Error>> {
+async fn main() -> Result<(), Box<dyn std::error::Error>> {
     let options = Options::read()?;
     if options.print_openapi {
         println!("{}", api::description().to_pretty_json()?);

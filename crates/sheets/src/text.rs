@@ -13,19 +13,17 @@ const SAMPLE_BYTES: usize = 64 * 1024;
 
 pub(crate) fn read(bytes: &[u8]) -> Result<Book, ReadFault> {
     let text = decoded(bytes);
-    let separator = separator_of(text.as_bytes());
+    let (told, rest) = told_separator(&text);
+    let separator = told.unwrap_or_else(|| separator_of(rest.as_bytes()));
     let mut tally = Tally::default();
-    let mut cells = Cells::of(text.as_bytes(), separator);
+    let mut cells = Cells::of(rest.as_bytes(), 1, separator);
     let (mut row, mut lines, mut broken) = (Vec::new(), Vec::new(), None);
     // Empty cells after the last that is filled count for nothing, however many: twenty million commas are one empty row.
     let mut empty = 0;
-    let mut begins = 0;
     while let Some(cell) = cells.next() {
-        if row.is_empty() && empty == 0 {
-            begins = cell.line;
-        }
-        if cell.open {
-            broken = Some(BrokenAt { line: cell.line, why: never_closed(cell.line) });
+        let begins = cell.line;
+        if let Some(line) = cell.open {
+            broken = Some(BrokenAt { line, why: never_closed(line) });
             break;
         }
         // The whole text was checked; a cell of it that is none can't be.
@@ -55,6 +53,17 @@ pub(crate) fn read(bytes: &[u8]) -> Result<Book, ReadFault> {
     Ok(Book::of(Sheet { rows: tally.rows, decimal_comma, lines, broken, ..Sheet::default() }))
 }
 
+/// The separator that some programs write into a line of its own before the first, `sep=;`, and the text behind that line.
+fn told_separator(text: &str) -> (Option<u8>, &str) {
+    let line = text.lines().next().unwrap_or_default();
+    match line.as_bytes() {
+        [b's' | b'S', b'e' | b'E', b'p' | b'P', b'=', separator] if SEPARATORS.contains(separator) => {
+            (Some(*separator), &text[line.len()..])
+        }
+        _ => (None, text),
+    }
+}
+
 fn never_closed(line: usize) -> String {
     format!(
         "A quotation mark in line {line} is never closed, so nothing from that line on can be told apart; what stands above it was read. Close it in the file and choose the file again."
@@ -76,12 +85,13 @@ fn decoded(bytes: &[u8]) -> Cow<'_, str> {
 /// The cells of a text one by one: a record as long as the file is never held whole.
 struct Cells<'a> {
     reader: csv_core::Reader,
-    rest: &'a [u8],
-    cell: Vec<u8>,
-    /// The line in which `rest` begins, from 1.
+    /// The record that is being read, from its beginning.
+    record: &'a [u8],
+    /// The line in which it begins, from 1.
     line: usize,
-    /// Whether `rest` begins a record.
-    fresh: bool,
+    /// How much of it was read.
+    read: usize,
+    cell: Vec<u8>,
 }
 
 /// A cell, and where it stands.
@@ -89,44 +99,47 @@ struct TextCell<'a> {
     text: &'a [u8],
     /// The last of its record.
     last: bool,
-    /// The line that it begins in, from 1.
+    /// The line that its record begins in, from 1.
     line: usize,
-    /// It begins with a quotation mark that is never closed, or closed only in a line of which it is no part.
-    open: bool,
+    /// The line in which it opens a quotation mark that is never closed, or closed only in a line of which it is no part.
+    open: Option<usize>,
 }
 
 impl<'a> Cells<'a> {
-    fn of(text: &'a [u8], separator: u8) -> Self {
+    /// The cells of a text that begins in a line.
+    fn of(text: &'a [u8], line: usize, separator: u8) -> Self {
         let reader = csv_core::ReaderBuilder::new().delimiter(separator).build();
-        Self { reader, rest: text, cell: vec![0; 1024], line: 1, fresh: true }
+        Self { reader, record: text, line, read: 0, cell: vec![0; 1024] }
     }
 
     /// The next cell. Empty lines are no records, but they are lines.
     fn next(&mut self) -> Option<TextCell<'_>> {
-        if self.fresh {
-            let blank = self.rest.iter().take_while(|b| matches!(b, b'\r' | b'\n')).count();
-            self.line += line_ends(&self.rest[..blank]);
-            self.rest = &self.rest[blank..];
+        if self.read == 0 {
+            let blank = self.record.iter().take_while(|b| matches!(b, b'\r' | b'\n')).count();
+            self.line += line_ends(&self.record[..blank]);
+            self.record = &self.record[blank..];
         }
-        let (begin, line) = (self.rest, self.line);
+        let (begin, line) = (self.read, self.line);
         let mut length = 0;
         loop {
-            let (told, read, written) = self.reader.read_field(self.rest, &mut self.cell[length..]);
-            self.rest = &self.rest[read..];
+            let (told, read, written) = self.reader.read_field(&self.record[self.read..], &mut self.cell[length..]);
+            self.read += read;
             length += written;
             match told {
                 // The whole text is there: asked again with nothing, it ends the last cell.
                 csv_core::ReadFieldResult::InputEmpty => {}
                 csv_core::ReadFieldResult::OutputFull => self.cell.resize(self.cell.len() * 2, 0),
                 csv_core::ReadFieldResult::Field { record_end } => {
-                    let consumed = &begin[..begin.len() - self.rest.len()];
-                    self.line += line_ends(consumed);
-                    // A record's end of two characters is read as one.
-                    if record_end && self.rest.first() == Some(&b'\n') && consumed.last() == Some(&b'\r') {
-                        self.rest = &self.rest[1..];
+                    let written = &self.record[begin..self.read];
+                    let open = (written.first() == Some(&b'"') && is_open(written)).then(|| line + line_ends(&self.record[..begin]));
+                    if record_end {
+                        // An end of two characters is read as one.
+                        let two = written.last() == Some(&b'\r') && self.record.get(self.read) == Some(&b'\n');
+                        let end = self.read + usize::from(two);
+                        self.line += line_ends(&self.record[..end]);
+                        self.record = &self.record[end..];
+                        self.read = 0;
                     }
-                    self.fresh = record_end;
-                    let open = consumed.first() == Some(&b'"') && is_open(consumed);
                     return Some(TextCell { text: &self.cell[..length], last: record_end, line, open });
                 }
                 csv_core::ReadFieldResult::End => return None,

@@ -14067,6 +14067,10 @@ export interface components {
             /** @description How many cells were refused, listed or not. */
             rejected_count: number;
             same: number;
+            /** @description What is to be known of that, a sentence each: what is made on the way, what is refused. */
+            says: string[];
+            /** @description What it does, on one line: *5 records are added, 1 is changed*. */
+            title: string;
             updated: number;
         };
         /** @description What an import would do, or did. */
@@ -15391,7 +15395,7 @@ export interface components {
             withheld: boolean;
         };
         /** @description The type of a value. */
-        Type: "any" | "nothing" | "number" | "text" | "logical" | "date" | "moment" | {
+        Type: "any" | "nothing" | "number" | "time" | "text" | "logical" | "date" | "moment" | {
             /** @description A text that is the name of one of this field's options. */
             choice: components["schemas"]["FieldId"];
         } | "person" | {

@@ -250,9 +250,12 @@ impl Seen<'_> {
 
     /// The one currency that most of the cells name, by its code or a sign; with all that it may be written as.
     fn currency(&self, country: Country) -> Option<(String, Vec<String>)> {
-        let first = self.words.keys().map(|t| named_currency(t, country)).find(Option::is_some).flatten()?;
-        let signs = signs_of(&first, country);
-        self.all(|t| signs.iter().any(|sign| t.contains(&**sign))).then_some((first, signs))
+        let named: Vec<(String, usize)> = self.words.iter().filter_map(|(t, n)| Some((named_currency(t, country)?, *n))).collect();
+        let (first, _) = named.first()?;
+        let count: usize = named.iter().map(|(_, n)| n).sum();
+        // Some may stand without it, but none with another.
+        (count * 10 >= self.sample.len() * 6 && named.iter().all(|(code, _)| code == first))
+            .then(|| (first.clone(), signs_of(first, country)))
     }
 
     /// Clock times as text.

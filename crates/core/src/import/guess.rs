@@ -17,6 +17,8 @@ use std::collections::{BTreeMap, HashMap, HashSet};
 
 /// Cells of a column that are looked at for a guess.
 const SAMPLE: usize = 5_000;
+/// What people write where there is nothing.
+const NOTHING: [&str; 11] = ["n/a", "na", "n.a.", "none", "nil", "unknown", "tbc", "tba", "tbd", "?", "k.a."];
 /// Cells that are tried first, where trying costs.
 const FEW: usize = 40;
 /// Most cells that do not fit that are named.
@@ -115,7 +117,11 @@ impl Lens<'_> {
         let filled: Vec<usize> = rows.iter().copied().filter(|r| !sheet.cell(*r, column).is_empty()).collect();
         let step = (filled.len() / SAMPLE).max(1);
         let sample: Vec<(usize, &Raw)> = filled.iter().step_by(step).map(|r| (*r, sheet.cell(*r, column))).collect();
-        let (errors, good): (Vec<_>, Vec<_>) = sample.iter().copied().partition(|(_, raw)| matches!(raw, Raw::Error(_)));
+        // What says that there is nothing is no measure of what there is.
+        let says_nothing =
+            |raw: &Raw| matches!(raw, Raw::Error(_)) || matches!(raw, Raw::Text(text) if NOTHING.contains(&&*fold(text.trim())));
+        let (errors, good): (Vec<_>, Vec<_>) = sample.iter().copied().partition(|(_, raw)| says_nothing(raw));
+        let (errors, good) = if good.is_empty() { (good, errors) } else { (errors, good) };
         let mut words: HashMap<String, usize> = HashMap::new();
         for (_, raw) in &good {
             *words.entry(raw.words()).or_default() += 1;
@@ -131,7 +137,7 @@ impl Lens<'_> {
         plan.decimal_comma = verdict.decimal_comma.unwrap_or(plan.decimal_comma);
         plan.separator = verdict.separator;
         let mut unfit = self.unfit(&plan, sheet, &good);
-        unfit.extend(errors.iter().map(|(row, raw)| OddCell { row: sheet.line(*row), text: raw.words() }));
+        unfit.extend(self.unfit(&plan, sheet, &errors));
         let few = words.len() * 3 <= sample.len() && words.len() <= 60 && words.keys().all(|w| w.chars().count() <= 60);
         let mut says: Vec<String> = name.says.into_iter().chain(verdict.says).collect();
         says.extend(match shown.rounded {
@@ -198,7 +204,10 @@ impl Lens<'_> {
 
     /// Days in eight digits, where the heading says that they are days.
     fn days_in_digits(&self, seen: &Seen<'_>) -> Option<Verdict> {
-        let digits = |(_, raw): &(usize, &Raw)| raw.words().trim().len() == 8;
+        let digits = |(_, raw): &(usize, &Raw)| {
+            let words = raw.words();
+            words.trim().len() == 8 && words.trim().bytes().all(|b| b.is_ascii_digit())
+        };
         if !seen.is_called_a_day() || !seen.sample.iter().all(digits) {
             return None;
         }
@@ -238,7 +247,10 @@ impl Lens<'_> {
             let plain = seen.sample.iter().any(|(_, raw)| super::is_in_numbers(&raw.words()));
             let short = seen.sample.iter().any(|(_, raw)| super::has_short_year(&raw.words()));
             // A year of two digits may stand first; one of four is known wherever it stands.
-            let best: Vec<DateOrder> = if short { best } else { best.into_iter().filter(|order| *order != DateOrder::Year).collect() };
+            // Between strokes or points it hardly ever does.
+            let hyphens = seen.sample.iter().any(|(_, raw)| super::is_in_numbers(&raw.words()) && raw.words().contains('-'));
+            let others = best.len() > 1 && !hyphens || !short;
+            let best: Vec<DateOrder> = best.into_iter().filter(|order| !others || *order != DateOrder::Year).collect();
             let asks_order = plain && best.len() > 1;
             let says = short.then(|| "Its years are written with two digits.".to_owned());
             let dates = best.first().copied().filter(|_| plain && !asks_order);
@@ -268,7 +280,9 @@ impl Lens<'_> {
     /// A column whose values are the names of records that are there.
     fn links(&self, seen: &Seen<'_>) -> Option<Verdict> {
         let best = self.propose_for(seen.words.keys().map(String::as_str), None).into_iter().next()?;
-        if best.matched * 10 < best.of * 6 {
+        // What records are called by is what files name them by; in another field the same words may stand by chance.
+        let standing = self.dataset().table(best.to).is_some_and(|home| home.def.standing == best.by);
+        if best.matched * 10 < best.of * if standing { 6 } else { 9 } {
             return None;
         }
         let back = String::new();

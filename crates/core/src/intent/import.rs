@@ -17,7 +17,7 @@ use crate::{
     import::{Becomes, ColumnPlan, ColumnReader, ImportInto, Plan, Raw, Sheet, Unmatched},
     part::Part,
     schema::{Choice, FieldDef, Hue, Kind, Link, TEXT_LIMIT, TableDef},
-    value::{Value, fold},
+    value::{Value, fold, number_text},
 };
 use serde::{Deserialize, Serialize};
 use std::{
@@ -41,6 +41,10 @@ pub struct Import {
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct ImportRehearsal {
+    /// What it does, on one line: *5 records are added, 1 is changed*.
+    pub title: String,
+    /// What is to be known of that, a sentence each: what is made on the way, what is refused.
+    pub says: Vec<String>,
     /// Rows that become new records, that change records that are there, and that say nothing new.
     pub added: usize,
     pub updated: usize,
@@ -76,6 +80,48 @@ pub struct Making {
     pub what: String,
     pub count: usize,
     pub names: Vec<String>,
+}
+
+/// Refused cells that are told one by one.
+const TOLD: usize = 3;
+
+/// So many of something that is one or many: *1 cell is*, *1,200 cells are*.
+fn so_many(count: usize, one: &str, many: &str) -> String {
+    let number = number_text(count.into(), 0, "");
+    format!("{number} {}", if count == 1 { one } else { many })
+}
+
+impl ImportRehearsal {
+    fn in_words(&self) -> String {
+        let more = [(self.updated, "is changed", "are changed"), (self.same, "stays as it is", "stay as they are")];
+        let more = more.into_iter().filter(|(count, ..)| *count > 0).map(|(count, one, many)| so_many(count, one, many));
+        std::iter::once(so_many(self.added, "record is added", "records are added")).chain(more).collect::<Vec<_>>().join(", ")
+    }
+
+    fn sentences(&self) -> Vec<String> {
+        let made = self.made.iter().map(|made| {
+            let more = if made.count > made.names.len() { ", …" } else { "" };
+            let verb = if made.count == 1 { "is" } else { "are" };
+            format!("{} {} {verb} made: {}{more}.", number_text(made.count.into(), 0, ""), made.what, made.names.join(", "))
+        });
+        let mut says: Vec<String> = made.collect();
+        if self.rejected_count == 0 {
+            says.push("Every cell fits. An import starts no automation, and can be taken back as one step.".into());
+            return says;
+        }
+        let out =
+            if self.left_out > 0 { format!(", {}", so_many(self.left_out, "row is left out", "rows are left out")) } else { String::new() };
+        says.push(format!("{} refused and left empty{out}:", so_many(self.rejected_count, "cell is", "cells are")));
+        says.extend(self.rejected.iter().take(TOLD).map(Rejected::in_words));
+        says
+    }
+}
+
+impl Rejected {
+    fn in_words(&self) -> String {
+        let column = if self.column.is_empty() { String::new() } else { format!(", {}", self.column) };
+        format!("Row {}{column}: “{}”. {}", self.row, self.value, self.why)
+    }
 }
 
 pub(super) struct Imported {
@@ -189,7 +235,9 @@ impl Decider<'_> {
         };
         let examples = self.examples(&fillings, &columns, &placed, &making);
         let left_out = placed.iter().filter(|p| **p == Placed::Out).count();
-        let rehearsal = ImportRehearsal {
+        let mut rehearsal = ImportRehearsal {
+            title: String::new(),
+            says: Vec::new(),
             added: new.len(),
             updated: ready.updated,
             same: ready.same,
@@ -199,6 +247,8 @@ impl Decider<'_> {
             made: making.told,
             examples,
         };
+        rehearsal.title = rehearsal.in_words();
+        rehearsal.says = rehearsal.sentences();
         Ok(Imported { ops: ready.ops, table, rehearsal, breaches: breaches.into_iter().map(unseen).collect() })
     }
 
@@ -254,7 +304,7 @@ impl Decider<'_> {
                 _ => false,
             };
             if dated && column.dates.is_none() && rows.iter().any(|row| two_ways(sheet.cell(*row, column.column))) {
-                let message = format!("In “{}” the day may come first or the month: say which.", column.name);
+                let message = format!("In “{}” dates can be read in more than one order: say which part comes first.", column.name);
                 faults.push(Fault::new(FaultKind::Missing, message).at(format!("{at}/dates")));
             }
         }
@@ -411,7 +461,7 @@ impl Decider<'_> {
         making: &mut OnTheWay,
     ) -> Result<How, Fault> {
         let made = missing(names.iter().map(String::as_str), options)?;
-        making.tell(format!("options of “{column}”"), &made);
+        making.tell(format!("{} of “{column}”", if made.len() == 1 { "option" } else { "options" }), &made);
         for name in made {
             let id = OptionId::new(draft.number()).ok_or_else(|| Fault::not_found("option"))?;
             options.push(Choice { id, name, hue: Hue::nth(options.len()), under: None });
@@ -435,7 +485,7 @@ impl Decider<'_> {
             if !takes || (self.ds.table(to).is_some() && !self.lens.adds(to)) {
                 return Err(Fault::new(FaultKind::NotAllowed, format!("No {} can be made on the way.", target.many())));
             }
-            let what = format!("records in “{}”", target.name);
+            let place = format!("in “{}”", target.name);
             let begin = self.ds.table(to).map_or(0, |t| t.rows());
             let known = making.records.iter().position(|(table, ..)| *table == to);
             let at = known.unwrap_or_else(|| {
@@ -453,7 +503,7 @@ impl Decider<'_> {
                     made.push(name);
                 }
             }
-            making.tell(what, &made);
+            making.tell(format!("{} {place}", if made.len() == 1 { "record" } else { "records" }), &made);
         }
         Ok(How::Links { called, one, flag: unmatched == Unmatched::Flag })
     }

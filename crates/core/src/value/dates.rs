@@ -128,11 +128,15 @@ pub fn read_day(text: &str, reading: DateReading) -> Option<Date> {
     if parts.len() > 7 {
         return None;
     }
-    if parts.len() > 2 && is_weekday(parts[0]) && month_by_name(parts[0]).is_none() {
-        parts.remove(0);
+    // Most dates are numbers alone.
+    let worded = text.contains(char::is_alphabetic);
+    if worded {
+        if parts.len() > 2 && is_weekday(parts[0]) && month_by_name(parts[0]).is_none() {
+            parts.remove(0);
+        }
+        parts.retain(|part| !matches!(part.to_lowercase().as_str(), "de" | "of" | "the"));
     }
-    parts.retain(|part| !matches!(part.to_lowercase().as_str(), "de" | "of" | "the"));
-    let named = parts.iter().position(|part| month_by_name(part).is_some());
+    let named = if worded { parts.iter().position(|part| month_by_name(part).is_some()) } else { None };
     let (year, month, day) = match (&parts[..], named) {
         ([y, m, d], _) if y.len() == 4 && y.bytes().all(|b| b.is_ascii_digit()) => (reading.year(y)?, month(m)?, day_number(d)?),
         ([y, m, d], Some(1)) if reading.order == DateOrder::Year && d.len() <= 2 => (reading.year(y)?, month(m)?, day_number(d)?),

@@ -6,16 +6,35 @@ use rust_decimal::Decimal;
 /// What parts the thousands.
 const THOUSANDS: [char; 5] = [' ', '\u{a0}', '\u{202f}', '\'', '’'];
 
+/// What stands for no decimals in prices.
+const STROKES: [&str; 6] = [".–", ".—", ".-", ",–", ",—", ",-"];
+
+/// A number of digits and a point alone, which most are; none where it is more, or none at all.
+pub(super) fn plain(text: &str, decimal_comma: bool) -> Option<Decimal> {
+    let bytes = text.as_bytes();
+    let digits = bytes.strip_prefix(b"-").unwrap_or(bytes);
+    let plain = digits.first().is_some_and(u8::is_ascii_digit) && digits.len() <= 20 && digits.last().is_some_and(u8::is_ascii_digit);
+    let points = digits.iter().filter(|b| **b == b'.').count();
+    let all = digits.iter().all(|b| b.is_ascii_digit() || *b == b'.');
+    (plain && all && points <= usize::from(!decimal_comma)).then(|| Decimal::from_str_exact(text).ok()).flatten()
+}
+
 /// A number, perhaps with one of these units before or after it.
 ///
 /// # Errors
 /// It is none, or it has more digits than fit.
 pub(crate) fn number(text: &str, units: &[&str], decimal_comma: bool) -> Result<Decimal, Fault> {
+    if let Some(plain) = plain(text.trim(), decimal_comma) {
+        return Ok(plain);
+    }
     let (point, thousands) = if decimal_comma { (',', '.') } else { ('.', ',') };
     let wrong = || Fault::new(FaultKind::WrongKind, format!("“{text}” is not a number. Type it like 1{thousands}234{point}5."));
     let even = text.trim().replace('\u{2212}', "-");
     let mut sign = Sign::default();
     let bare = sign.taken_off(&even);
+    // A stroke where the decimals would stand says that there are none.
+    let bare =
+        STROKES.iter().find_map(|stroke| bare.strip_suffix(stroke).filter(|t| t.ends_with(|c: char| c.is_ascii_digit()))).unwrap_or(bare);
     let stripped = units.iter().filter(|u| !u.is_empty()).find_map(|u| bare.strip_suffix(*u).or_else(|| bare.strip_prefix(*u)));
     let bare = stripped.map_or(bare, |rest| sign.taken_off(rest.trim()));
     if sign.seen > 1 {

@@ -194,12 +194,18 @@ fn phone(text: &str, locale: Locale) -> Result<Value, Fault> {
 }
 
 fn money(text: &str, currency: &str, locale: Locale) -> Result<Value, Fault> {
+    if let Some(plain) = numbers::plain(text, locale.decimal_comma) {
+        return in_cents(plain, currency);
+    }
     let known = iso_currency::Currency::from_code(currency);
     let mut signs = super::signs_of(currency, locale.country);
     signs.extend(known.map(|c| c.symbol().symbol));
-    // A stroke where the cents would stand says that there are none.
-    let bare = [".–", ".—", ".-", ",–", ",—", ",-"].iter().find_map(|stroke| text.strip_suffix(stroke)).unwrap_or(text);
-    let amount = number(bare, &signs.iter().map(String::as_str).collect::<Vec<_>>(), locale)?;
+    let amount = number(text, &signs.iter().map(String::as_str).collect::<Vec<_>>(), locale)?;
+    in_cents(amount, currency)
+}
+
+/// An amount, if its currency has such small parts.
+fn in_cents(amount: Decimal, currency: &str) -> Result<Value, Fault> {
     let decimals = super::currency_decimals(currency);
     if amount.normalize().scale() > decimals {
         return Err(Fault::new(FaultKind::WrongKind, format!("An amount in {currency} has at most {decimals} decimals.")));
@@ -212,6 +218,11 @@ const YES: &str = "yes y true t on 1 x ✓ ✔ ja j oui si sí sim tak da wahr v
 const NO: &str = "no n false f off 0 - ✗ nein non não nao nee nej nie falsch faux falso";
 
 fn yes_no(text: &str) -> Result<Value, Fault> {
+    match text {
+        "yes" | "Yes" | "true" => return Ok(Value::Logical(true)),
+        "no" | "No" | "false" => return Ok(Value::Logical(false)),
+        _ => {}
+    }
     let folded = text.to_lowercase();
     let is_one = |words: &str| words.split(' ').any(|word| word == folded);
     match (is_one(YES), is_one(NO)) {

@@ -116,6 +116,8 @@ describe('the page', () => {
     guess: { plan, columns: [guess()], rows: 5, beside: [{ row: 8, line: 9, text: 'Total', what: 'a total' }], says: [] },
   }
   const rehearsal: ImportRehearsal = {
+    title: '5 records are added',
+    says: ['1 cell is refused and left empty:', 'Row 7, Hung: “soon”. “soon” is not a date.'],
     added: 5,
     updated: 0,
     same: 0,
@@ -171,7 +173,7 @@ describe('the page', () => {
   it('rehearses with a row that is taken in, and tells each refused cell', async () => {
     const { shown, asked } = await page()
     expect(shown.text()).toContain('1 cell is refused and left empty')
-    expect(shown.text()).toContain('row 7, Hung: “soon”. “soon” is not a date.')
+    expect(shown.text()).toContain('Row 7, Hung: “soon”. “soon” is not a date.')
     await shown.get('[aria-label="Take in row 9"]').trigger('click')
     await settled()
     expect(asked.at(-1)!.body).toMatchObject({ plan: { without: [] }, rehearse: true })
@@ -181,7 +183,7 @@ describe('the page', () => {
   })
 
   it('says at its column what is wrong with the plan', async () => {
-    const message = 'In “Hung” the day may come first or the month: say which.'
+    const message = 'In “Hung” dates can be read in more than one order: say which part comes first.'
     const { shown } = await page({ [IMPORT]: refusing(422, message, [{ pointer: '/columns/0/dates', message }]) })
     expect(shown.get('[data-column=Hung] [role=alert]').text()).toBe(message)
     expect(shown.text()).toContain('Not ready yet')

@@ -202,11 +202,7 @@ const number = (count: number) => count.toLocaleString()
     </main>
     <RehearsalPanel
       v-if="read && plan"
-      :title="
-        heard
-          ? `${number(heard.added)} records are added${heard.updated ? `, ${number(heard.updated)} are changed` : ''}${heard.same ? `, ${number(heard.same)} stay as they are` : ''}`
-          : 'Not ready yet'
-      "
+      :title="heard?.title ?? 'Not ready yet'"
       :act="started ? 'Importing…' : 'Import'"
       :busy="busy"
       :blocked="!heard"
@@ -215,20 +211,8 @@ const number = (count: number) => count.toLocaleString()
       @leave="router.back()"
     >
       <template v-if="heard">
-        <p v-for="one in heard.made" :key="one.what" class="line"
-          >{{ number(one.count) }} {{ one.what }} are made: {{ one.names.join(', ') }}{{ one.count > one.names.length ? ', …' : '' }}.</p
-        >
-        <p v-if="heard.rejected_count" class="line refused">
-          {{ number(heard.rejected_count) }} {{ heard.rejected_count === 1 ? 'cell is' : 'cells are' }} refused and left empty<template
-            v-if="heard.left_out"
-            >, {{ number(heard.left_out) }} rows are left out</template
-          >:
-          <span v-for="one in heard.rejected.slice(0, 3)" :key="`${one.row}${one.column}`"
-            >row {{ one.row }}{{ one.column ? `, ${one.column}` : '' }}: “{{ one.value }}”. {{ one.why }}
-          </span>
-          <button class="link" data-test="refused" @click="importing.refused()">All of them as a file</button>
-        </p>
-        <p v-else class="line quiet">Every cell fits. An import starts no automation, and can be taken back as one step.</p>
+        <p v-for="one in heard.says" :key="one" class="line" :class="{ refused: heard.rejected_count }">{{ one }}</p>
+        <button v-if="heard.rejected_count" class="link" data-test="refused" @click="importing.refused()">All of them as a file</button>
       </template>
     </RehearsalPanel>
   </div>
