@@ -38,6 +38,75 @@ fn workbook() -> PathBuf {
     path
 }
 
+/// A list as an office keeps it: a title, names over two rows, a colour that means something, a total and a note beneath; behind a cover.
+fn yard_book() -> PathBuf {
+    let mut book = Workbook::new();
+    let fill = |book: &mut Workbook| -> Result<(), XlsxError> {
+        book.add_worksheet().set_name("Cover")?.write(3, 1, "Yard book")?;
+        book.add_worksheet().set_name("Lists")?.set_hidden(true);
+        let sheet = book.add_worksheet().set_name("Repairs")?;
+        let plain = rust_xlsxwriter::Format::new();
+        let red = rust_xlsxwriter::Format::new().set_background_color(rust_xlsxwriter::Color::Red);
+        let date = rust_xlsxwriter::Format::new().set_num_format("dd/mm/yyyy");
+        sheet.merge_range(0, 0, 0, 3, "Repairs of 2026", &plain)?;
+        sheet.merge_range(2, 0, 3, 0, "Job", &plain)?;
+        sheet.merge_range(2, 1, 2, 2, "When", &plain)?;
+        sheet.merge_range(2, 3, 3, 3, "Cost", &plain)?;
+        sheet.write(3, 1, "begun")?.write(3, 2, "done")?;
+        for (row, job) in (4_u32..).zip(["Mill gate", "High wall", "Beck bridge"]) {
+            if row == 5 {
+                sheet.write_with_format(row, 0, job, &red)?
+            } else {
+                sheet.write(row, 0, job)?
+            };
+            sheet.write_number_with_format(row, 1, 46_300.0 + f64::from(row), &date)?;
+            sheet.write_number_with_format(row, 2, 46_310.0 + f64::from(row), &date)?;
+            sheet.write(row, 3, f64::from(row) * 10.5)?;
+        }
+        sheet.write(7, 0, "Total")?.write(7, 3, 157.5)?;
+        sheet.write(9, 0, "red: waits for the weather")?;
+        Ok(())
+    };
+    fill(&mut book).unwrap();
+    let path = std::env::temp_dir().join(format!("yard-{}.xlsx", std::process::id()));
+    book.save(&path).unwrap();
+    path
+}
+
+/// On a phone's width, and by keys alone where something is to be pressed.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_list_as_an_office_keeps_it_comes_in_as_a_person_reads_it() {
+    let server = Server::start(20).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 390, 844).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/import").await;
+    nadia.give_file("[data-test=file]", &yard_book()).await;
+    nadia.text("h2", "3 records are added").await;
+    let sheets = nadia.see("[data-test=sheet]").await.text().await.unwrap();
+    assert_eq!(sheets.lines().map(str::trim).collect::<Vec<_>>(), ["Cover", "Repairs", "Lists (hidden in the file)"]);
+    let notes = nadia.see("[data-test=notes]").await.text().await.unwrap();
+    for said in ["The names stand in rows 3 and 4", "red in row 6", "Row 8, Total · 157.5", "Row 10, red: waits for the weather"]
+    {
+        assert!(notes.contains(said), "{said} is not said: {notes}");
+    }
+    nadia.is_open_to_all("what is said of a file").await;
+    nadia.see("[data-column='When, done']").await;
+    // The total is taken in: it has no days, and says so by being a record more.
+    nadia.see("[data-row='8']").await.send_keys("" + Key::Enter).await.unwrap();
+    nadia.text("h2", "4 records are added").await;
+    nadia.see("[data-row='8']").await.send_keys("" + Key::Enter).await.unwrap();
+    nadia.text("h2", "3 records are added").await;
+    // With one row of names the second is a record.
+    nadia.choose("[data-test=heading-rows]", "the names in").await;
+    nadia.text("h2", "4 records are added").await;
+    nadia.choose("[data-test=heading-rows]", "the names in two rows from").await;
+    nadia.text("h2", "3 records are added").await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.text("h1", "All repairs").await;
+    nadia.text("*", "Beck bridge").await;
+}
+
 async fn new_field(browser: &Browser, kind: &str, name: &str) {
     browser.click("[data-test=new-field]").await;
     browser.click(&format!("[data-test=field-panel] [data-kind={kind}]")).await;

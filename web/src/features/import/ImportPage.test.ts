@@ -41,11 +41,11 @@ describe('what is said of how a sheet was read', () => {
     const notes = put(ReadingNotes, { props: { says: ['The names stand in rows 3 and 4 and were joined.'], beside, without: [8] } })
     expect(notes.findAll('li').map((li) => li.text().replace(/\s+/g, ' '))).toEqual([
       'The names stand in rows 3 and 4 and were joined.',
-      'Row 9, Total · 6, looks like a total and is left out. Take it in',
-      'Row 11, Source: yard book, looks like a note and is taken in. Leave it out',
+      'Row 9, Total · 6, looks like a total and is left out. Take row 9 in',
+      'Row 11, Source: yard book, looks like a note and is taken in. Leave row 11 out',
     ])
-    await notes.get('[aria-label="Take in row 9"]').trigger('click')
-    await notes.get('[aria-label="Leave out row 11"]').trigger('click')
+    await notes.get('[data-row=\"9\"]').trigger('click')
+    await notes.get('[data-row=\"11\"]').trigger('click')
     expect(notes.emitted('take')).toEqual([
       [8, true],
       [10, false],
@@ -174,10 +174,10 @@ describe('the page', () => {
     const { shown, asked } = await page()
     expect(shown.text()).toContain('1 cell is refused and left empty')
     expect(shown.text()).toContain('Row 7, Hung: “soon”. “soon” is not a date.')
-    await shown.get('[aria-label="Take in row 9"]').trigger('click')
+    await shown.get('[data-row=\"9\"]').trigger('click')
     await settled()
     expect(asked.at(-1)!.body).toMatchObject({ plan: { without: [] }, rehearse: true })
-    await shown.get('[aria-label="Leave out row 9"]').trigger('click')
+    await shown.get('[data-row=\"9\"]').trigger('click')
     await settled()
     expect(asked.at(-1)!.body).toMatchObject({ plan: { without: [8] } })
   })

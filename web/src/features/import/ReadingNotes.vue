@@ -19,12 +19,8 @@ const out = computed(() => new Set(props.without))
     <li v-for="one in says" :key="one">{{ one }}</li>
     <li v-for="row in beside" :key="row.row" :class="{ taken: !out.has(row.row) }">
       Row {{ row.line }}, <q>{{ row.text }}</q>, looks like {{ row.what }} and is {{ out.has(row.row) ? 'left out' : 'taken in' }}.
-      <button
-        class="link"
-        :aria-label="`${out.has(row.row) ? 'Take in' : 'Leave out'} row ${row.line}`"
-        @click="$emit('take', row.row, out.has(row.row))"
-      >
-        {{ out.has(row.row) ? 'Take it in' : 'Leave it out' }}
+      <button class="link" :data-row="row.line" @click="$emit('take', row.row, out.has(row.row))">
+        {{ out.has(row.row) ? `Take row ${row.line} in` : `Leave row ${row.line} out` }}
       </button>
     </li>
   </ul>
