@@ -211,7 +211,9 @@ const number = (count: number) => count.toLocaleString()
       @leave="router.back()"
     >
       <template v-if="heard">
-        <p v-for="one in heard.says" :key="one" class="line" :class="{ refused: heard.rejected_count }">{{ one }}</p>
+        <p v-for="(one, n) in heard.says" :key="one" class="line" :class="{ refused: heard.rejected_count && n >= heard.made.length }">{{
+          one
+        }}</p>
         <button v-if="heard.rejected_count" class="link" data-test="refused" @click="importing.refused()">All of them as a file</button>
       </template>
     </RehearsalPanel>
