@@ -40,12 +40,23 @@ pub struct SheetName {
     pub name: String,
     /// Whoever opens the file does not see it.
     pub hidden: bool,
+    /// It holds no table, as covers and notes do.
+    pub cover: bool,
+}
+
+/// Rows of two cells or more that make a table of a sheet.
+pub(crate) const TABLE_ROWS: usize = 3;
+
+/// The place of the first sheet that is shown and holds a table; else of the first that is shown.
+pub(crate) fn first_table(sheets: &[SheetName]) -> usize {
+    let first = |fits: fn(&SheetName) -> bool| sheets.iter().position(fits);
+    first(|sheet| !sheet.hidden && !sheet.cover).or_else(|| first(|sheet| !sheet.hidden)).unwrap_or(0)
 }
 
 impl Book {
     /// A file that is one sheet.
     fn of(sheet: Sheet) -> Self {
-        Self { sheets: vec![SheetName { name: sheet.name.clone(), hidden: false }], at: 0, sheet: sheet.into() }
+        Self { sheets: vec![SheetName { name: sheet.name.clone(), hidden: false, cover: false }], at: 0, sheet: sheet.into() }
     }
 }
 

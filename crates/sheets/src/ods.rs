@@ -1,7 +1,7 @@
 //! ODS workbooks, read as a stream: what each cell is and what it shows.
 
 use crate::{
-    Book, ReadFault, SheetName,
+    Book, ReadFault, SheetName, TABLE_ROWS,
     formats::{Meaning, as_shown, seen},
     tally::Tally,
     xlsx::show,
@@ -24,8 +24,6 @@ use zip::ZipArchive;
 const JOINED: usize = 20_000;
 /// Longest text of a cell, in bytes: spaces can be written in few bytes however many they are.
 const CELL_TEXT: usize = 4_000_000;
-/// Rows that must have two cells or more for a sheet to be a table.
-const TABLE_ROWS: usize = 3;
 
 fn broken(what: &str) -> ReadFault {
     ReadFault::Broken(what.into())
@@ -40,19 +38,19 @@ pub(crate) fn read(bytes: &[u8], at: Option<usize>) -> Result<Book, ReadFault> {
     let (mut sheets, mut kept): (Vec<SheetName>, Option<(usize, Sheet)>) = (Vec::new(), None);
     // The sheet that is asked for; else the first that is shown and holds a table, else the first.
     let mut best = 0_u8;
-    while let Some((name, place)) = walk.next_sheet()? {
+    while let Some(mut name) = walk.next_sheet()? {
         let here = sheets.len();
-        let worth = |sheet: &Sheet| 1 + u8::from(!name.hidden) + u8::from(!name.hidden && holds_table(sheet));
-        match at {
-            Some(at) if at != here => walk.pass()?,
-            _ if best == 3 => walk.pass()?,
-            _ => {
-                let sheet = walk.sheet(place)?;
-                if worth(&sheet) > best {
-                    best = worth(&sheet);
-                    kept = Some((here, sheet));
-                }
+        let wanted = at.map_or(best < 3, |at| at == here);
+        if wanted {
+            let sheet = walk.sheet(name.name.clone())?;
+            name.cover = !holds_table(&sheet);
+            let worth = 1 + u8::from(!name.hidden) + u8::from(!name.hidden && !name.cover);
+            if worth > best {
+                best = worth;
+                kept = Some((here, sheet));
             }
+        } else {
+            name.cover = !walk.pass()?;
         }
         sheets.push(name);
     }
@@ -96,7 +94,7 @@ impl<R: BufRead> Walk<R> {
     }
 
     /// The next sheet's name, up to its first row; what the styles before it say is noted on the way.
-    fn next_sheet(&mut self) -> Result<Option<(SheetName, String)>, ReadFault> {
+    fn next_sheet(&mut self) -> Result<Option<SheetName>, ReadFault> {
         let mut style = String::new();
         let (mut number_style, mut number_styles) = (String::new(), HashMap::<String, Meaning>::new());
         loop {
@@ -124,7 +122,7 @@ impl<R: BufRead> Walk<R> {
                         let name = attribute(&e, "table:name").unwrap_or_default();
                         let style = attribute(&e, "table:style-name").unwrap_or_default();
                         let hidden = self.hidden_styles.get(&style).copied().unwrap_or(false);
-                        return Ok(Some((SheetName { name: name.clone(), hidden }, name)));
+                        return Ok(Some(SheetName { name, hidden, cover: false }));
                     }
                     _ => {}
                 },
@@ -134,18 +132,27 @@ impl<R: BufRead> Walk<R> {
         }
     }
 
-    /// Goes to the end of the sheet that has begun.
-    fn pass(&mut self) -> Result<(), ReadFault> {
-        let mut depth = 1;
+    /// Goes to the end of the sheet that has begun, and says whether it holds a table.
+    fn pass(&mut self) -> Result<bool, ReadFault> {
+        let (mut depth, mut rows, mut cells) = (1_usize, 0_usize, 0_usize);
         while depth > 0 {
             match self.event()? {
-                Event::Start(e) if e.name().as_ref() == "table:table" => depth += 1,
-                Event::End(e) if e.name().as_ref() == "table:table" => depth -= 1,
+                Event::Start(e) => match e.name().as_ref() {
+                    "table:table" => depth += 1,
+                    "table:table-row" => cells = 0,
+                    "table:table-cell" => cells += usize::from(attribute(&e, "office:value-type").is_some()),
+                    _ => {}
+                },
+                Event::End(e) => match e.name().as_ref() {
+                    "table:table" => depth -= 1,
+                    "table:table-row" => rows += usize::from(cells >= 2),
+                    _ => {}
+                },
                 Event::Eof => return Err(broken("its content ends in the middle of a sheet")),
                 _ => {}
             }
         }
-        Ok(())
+        Ok(rows >= TABLE_ROWS)
     }
 
     /// The sheet that has begun, to its end.
@@ -168,7 +175,9 @@ impl<R: BufRead> Walk<R> {
                     row = row.saturating_add(repeated);
                 }
                 // Sheets within cells are none of this one's rows.
-                Event::Start(e) if e.name().as_ref() == "table:table" => self.pass()?,
+                Event::Start(e) if e.name().as_ref() == "table:table" => {
+                    self.pass()?;
+                }
                 Event::End(e) if e.name().as_ref() == "table:table" => break,
                 Event::Eof => return Err(broken("its content ends in the middle of a sheet")),
                 _ => {}

@@ -1,7 +1,7 @@
 //! XLSX workbooks, cell by cell.
 
 use crate::{
-    Book, ReadFault, SheetName,
+    Book, ReadFault, SheetName, TABLE_ROWS, first_table,
     formats::{Meaning, seen},
     tally::Tally,
 };
@@ -14,6 +14,8 @@ type Workbook<'b> = Xlsx<Cursor<&'b [u8]>>;
 
 /// Rows of a sheet that are looked at to know whether it holds a table.
 const GLANCE: u32 = 60;
+/// Sheets of a workbook that are looked at so.
+const GLANCED: usize = 60;
 /// Most cells joined to one that are kept.
 const JOINED: usize = 20_000;
 /// Most coloured rows that are noted.
@@ -35,29 +37,28 @@ fn fault(error: &XlsxError) -> ReadFault {
 
 pub(crate) fn read(bytes: &[u8], at: Option<usize>) -> Result<Book, ReadFault> {
     let mut book: Workbook<'_> = Xlsx::new(Cursor::new(bytes)).map_err(|e| fault(&e))?;
-    let sheets: Vec<SheetName> = book
+    let mut sheets: Vec<SheetName> = book
         .sheets_metadata()
         .iter()
         .filter(|sheet| sheet.typ == SheetType::WorkSheet)
-        .map(|sheet| SheetName { name: sheet.name.clone(), hidden: sheet.visible != SheetVisible::Visible })
+        .map(|sheet| SheetName { name: sheet.name.clone(), hidden: sheet.visible != SheetVisible::Visible, cover: false })
         .collect();
+    // Of a book of one there is nothing to choose, and of one of very many the first are looked at.
+    if sheets.len() > 1 {
+        for sheet in sheets.iter_mut().take(GLANCED) {
+            sheet.cover = !holds_table(&mut book, &sheet.name);
+        }
+    }
     if sheets.is_empty() {
         return Err(ReadFault::Empty);
     }
-    let at = at.map_or_else(|| first_table(&mut book, &sheets), |at| at.min(sheets.len() - 1));
+    let at = at.map_or_else(|| first_table(&sheets), |at| at.min(sheets.len() - 1));
     let joined = joined(&mut book, &sheets[at].name);
     let sheet = sheet(&mut book, &sheets[at].name, joined)?;
     if sheet.rows.is_empty() && sheets.len() == 1 {
         return Err(ReadFault::Empty);
     }
     Ok(Book { sheets, at, sheet: sheet.into() })
-}
-
-/// The first sheet that is shown and holds a table; a cover holds none.
-fn first_table(book: &mut Workbook<'_>, sheets: &[SheetName]) -> usize {
-    let shown: Vec<usize> = (0..sheets.len()).filter(|at| !sheets[*at].hidden).collect();
-    let table = shown.iter().find(|at| holds_table(book, &sheets[**at].name));
-    table.or(shown.first()).copied().unwrap_or(0)
 }
 
 /// Whether at least three of the first rows have two cells or more.
@@ -73,7 +74,7 @@ fn holds_table(book: &mut Workbook<'_>, name: &str) -> bool {
             *filled.entry(row).or_default() += 1;
         }
     }
-    filled.values().filter(|count| **count >= 2).count() >= 3
+    filled.values().filter(|count| **count >= 2).count() >= TABLE_ROWS
 }
 
 fn joined(book: &mut Workbook<'_>, name: &str) -> Vec<Block> {

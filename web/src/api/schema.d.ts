@@ -15008,7 +15008,7 @@ export interface components {
             /** @description What is to be known of how it was read, in sentences. */
             says: string[];
         };
-        /** @description A sheet of a file, as it is offered: those that are shown first. */
+        /** @description A sheet of a file, as it is offered: tables first, then covers, those that are hidden last. */
         SheetOffer: {
             /** @description Its place in the file, from 0: what names it in the other calls. */
             at: number;

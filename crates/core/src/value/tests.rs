@@ -138,6 +138,32 @@ fn moments_are_of_the_trackers_zone_in_summer_and_winter() {
 }
 
 #[test]
+fn years_of_two_digits_mean_the_hundred_years_that_are_said() {
+    let read = |text: &str, years_from| {
+        let reading = super::DateReading { order: super::DateOrder::Day, years_from, today: None };
+        super::read_day(text, reading).map(|day| day.year())
+    };
+    for (text, from, year) in [
+        ("1/2/49", 1950, 2049),
+        ("1/2/50", 1950, 1950),
+        ("1/2/49", 1900, 1949),
+        ("1/2/00", 1901, 2000),
+        ("1/2/01", 1901, 1901),
+        ("1/2/69", 1970, 2069),
+        ("1/2/2026", 1800, 2026),
+        ("1 Feb ’26", 1950, 2026),
+    ] {
+        assert_eq!(read(text, from), Some(year), "{text} from {from}");
+    }
+    // Nothing that is said of years stops the reading.
+    for from in [i16::MIN, i16::MAX, 0, -1, 9_999] {
+        let _ = read("1/2/49", from);
+    }
+    // A file says nothing of the day on which it is read.
+    assert_eq!((read("tomorrow", 1950), read("18 Nov", 1950), read("3/4", 1950)), (None, None, None));
+}
+
+#[test]
 fn ranges_may_leave_out_what_their_end_says() {
     for typed in [
         "3–5 March 2026",

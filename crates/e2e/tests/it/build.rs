@@ -84,10 +84,9 @@ async fn a_list_as_an_office_keeps_it_comes_in_as_a_person_reads_it() {
     nadia.give_file("[data-test=file]", &yard_book()).await;
     nadia.text("h2", "3 records are added").await;
     let sheets = nadia.see("[data-test=sheet]").await.text().await.unwrap();
-    assert_eq!(sheets.lines().map(str::trim).collect::<Vec<_>>(), ["Cover", "Repairs", "Lists (hidden in the file)"]);
+    assert_eq!(sheets.lines().map(str::trim).collect::<Vec<_>>(), ["Repairs", "Cover", "Lists (hidden in the file)"]);
     let notes = nadia.see("[data-test=notes]").await.text().await.unwrap();
-    for said in ["The names stand in rows 3 and 4", "red in row 6", "Row 8, Total · 157.5", "Row 10, red: waits for the weather"]
-    {
+    for said in ["The names stand in rows 3 and 4", "red in row 6", "Row 8, Total · 157.5", "Row 10, red: waits for the weather"] {
         assert!(notes.contains(said), "{said} is not said: {notes}");
     }
     nadia.is_open_to_all("what is said of a file").await;

@@ -35,7 +35,7 @@ pub(super) struct UploadReply {
     sheets: Vec<SheetOffer>,
 }
 
-/// A sheet of a file, as it is offered: those that are shown first.
+/// A sheet of a file, as it is offered: tables first, then covers, those that are hidden last.
 #[derive(Serialize, ToSchema)]
 pub(super) struct SheetOffer {
     /// Its place in the file, from 0: what names it in the other calls.
@@ -46,10 +46,9 @@ pub(super) struct SheetOffer {
 }
 
 fn offers(book: &Book) -> Vec<SheetOffer> {
-    let offer = |(at, sheet): (usize, &SheetName)| SheetOffer { at, name: sheet.name.clone(), hidden: sheet.hidden };
-    let (hidden, mut shown): (Vec<_>, Vec<_>) = book.sheets.iter().enumerate().map(offer).partition(|offer| offer.hidden);
-    shown.extend(hidden);
-    shown
+    let mut sheets: Vec<(usize, &SheetName)> = book.sheets.iter().enumerate().collect();
+    sheets.sort_by_key(|(_, sheet)| (sheet.hidden, sheet.cover));
+    sheets.into_iter().map(|(at, sheet)| SheetOffer { at, name: sheet.name.clone(), hidden: sheet.hidden }).collect()
 }
 
 /// A chosen file.
