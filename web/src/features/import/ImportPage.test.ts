@@ -44,8 +44,8 @@ describe('what is said of how a sheet was read', () => {
       'Row 9, Total · 6, looks like a total and is left out. Take row 9 in',
       'Row 11, Source: yard book, looks like a note and is taken in. Leave row 11 out',
     ])
-    await notes.get('[data-row=\"9\"]').trigger('click')
-    await notes.get('[data-row=\"11\"]').trigger('click')
+    await notes.get('[data-row="9"]').trigger('click')
+    await notes.get('[data-row="11"]').trigger('click')
     expect(notes.emitted('take')).toEqual([
       [8, true],
       [10, false],
@@ -174,10 +174,10 @@ describe('the page', () => {
     const { shown, asked } = await page()
     expect(shown.text()).toContain('1 cell is refused and left empty')
     expect(shown.text()).toContain('Row 7, Hung: “soon”. “soon” is not a date.')
-    await shown.get('[data-row=\"9\"]').trigger('click')
+    await shown.get('[data-row="9"]').trigger('click')
     await settled()
     expect(asked.at(-1)!.body).toMatchObject({ plan: { without: [] }, rehearse: true })
-    await shown.get('[data-row=\"9\"]').trigger('click')
+    await shown.get('[data-row="9"]').trigger('click')
     await settled()
     expect(asked.at(-1)!.body).toMatchObject({ plan: { without: [8] } })
   })
