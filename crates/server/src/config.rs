@@ -91,7 +91,7 @@ pub struct Options {
     pub scale: usize,
     /// Reads a workbook from the input and ends: how the server has sheets read apart from itself.
     #[arg(long, hide = true, value_name = "PLACE")]
-    pub read_sheet: Option<WhichSheet>,
+    pub read_sheet: Option<crate::uploads::WhichSheet>,
     /// Prints the description of the API and ends.
     #[arg(long)]
     pub print_openapi: bool,
@@ -144,28 +144,4 @@ impl Options {
 /// `host:port` alone is a plain mail server.
 fn with_scheme(smtp: &str) -> String {
     if smtp.contains("://") { smtp.to_owned() } else { format!("smtp://{smtp}") }
-}
-
-/// A sheet of a workbook by its place, from 0; or the first that holds a table.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum WhichSheet {
-    FirstTable,
-    At(usize),
-}
-
-impl std::str::FromStr for WhichSheet {
-    type Err = std::num::ParseIntError;
-
-    fn from_str(text: &str) -> Result<Self, Self::Err> {
-        if text == "table" { Ok(Self::FirstTable) } else { text.parse().map(Self::At) }
-    }
-}
-
-impl std::fmt::Display for WhichSheet {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        match self {
-            Self::FirstTable => f.write_str("table"),
-            Self::At(at) => write!(f, "{at}"),
-        }
-    }
 }

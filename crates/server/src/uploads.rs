@@ -5,7 +5,7 @@
 //! process can fall over.
 
 use crate::refusal::Refusal;
-use crate::{config::WhichSheet, problem::Problem, rooms::Rooms, secrets::random_hex};
+use crate::{problem::Problem, rooms::Rooms, secrets::random_hex};
 use jiff::{SignedDuration, Timestamp};
 use std::{
     path::{Path, PathBuf},
@@ -224,4 +224,28 @@ pub fn read_sheet(sheet: WhichSheet) -> std::io::Result<()> {
 
 fn refused(fault: ReadFault) -> Problem {
     Refusal::SheetUnreadable.saying(fault.to_string()).at("/file")
+}
+
+/// A sheet of a workbook by its place, from 0; or the first that holds a table.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum WhichSheet {
+    FirstTable,
+    At(usize),
+}
+
+impl std::str::FromStr for WhichSheet {
+    type Err = std::num::ParseIntError;
+
+    fn from_str(text: &str) -> Result<Self, Self::Err> {
+        if text == "table" { Ok(Self::FirstTable) } else { text.parse().map(Self::At) }
+    }
+}
+
+impl std::fmt::Display for WhichSheet {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            Self::FirstTable => f.write_str("table"),
+            Self::At(at) => write!(f, "{at}"),
+        }
+    }
 }

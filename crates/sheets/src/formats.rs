@@ -1,8 +1,8 @@
 //! What a workbook's number format makes of a number: what people see in a cell is what arrives.
 
-use jiff::civil::{Date, Time};
+use jiff::civil::{Date, DateTime, Time};
 use rust_decimal::{Decimal, RoundingStrategy, prelude::ToPrimitive};
-use westerfall_core::import::{Code, Raw, Shown};
+use westerfall_core::import::{COLUMNS_LIMIT, Code, Raw, Shown};
 
 /// What the numbers of a format are.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -265,6 +265,47 @@ fn moment(number: f64, from_1904: bool) -> Option<jiff::civil::DateTime> {
     let day = day_of((whole + 1e-9).floor(), from_1904)?;
     let share = (number - (whole + 1e-9).floor()).max(0.0);
     Some(day.to_datetime(time_of(share)?))
+}
+
+/// Notes how the numbers of a column are shown: with the most decimals, and a unit only where all have it. `cell`: the number as it
+/// was computed, and what became of it.
+pub(crate) fn show(shown: &mut Vec<Option<Shown>>, column: usize, meaning: &Meaning, cell: Option<(Decimal, &Raw)>) {
+    let this = match meaning {
+        Meaning::Number(this) => this.clone(),
+        Meaning::Percent(decimals) => Shown { decimals: Some(*decimals), ..Shown::default() },
+        _ => return,
+    };
+    if column >= COLUMNS_LIMIT {
+        return;
+    }
+    if shown.len() <= column {
+        shown.resize(column + 1, None);
+    }
+    let known = shown[column].get_or_insert_with(|| this.clone());
+    known.decimals = known.decimals.zip(this.decimals).map(|(a, b)| a.max(b));
+    if known.unit != this.unit {
+        known.unit.clear();
+    }
+    if let Some((computed, Raw::Number(taken) | Raw::Percent(taken))) = cell {
+        known.rounded += usize::from(computed != *taken);
+    }
+}
+
+/// A day, or a day with a time, in ISO 8601.
+pub(crate) fn day_or_moment(text: &str) -> Option<Raw> {
+    if let Ok(date) = text.parse::<Date>()
+        && !text.contains('T')
+    {
+        return Some(Raw::Date(date));
+    }
+    let moment = text.parse::<DateTime>().ok()?;
+    Some(if moment.time() == Time::midnight() { Raw::Date(moment.date()) } else { Raw::DateTime(moment) })
+}
+
+/// A length of time in ISO 8601, in seconds.
+pub(crate) fn duration(text: &str) -> Option<Decimal> {
+    let span: jiff::SignedDuration = text.parse().ok()?;
+    Some(Decimal::from(span.as_millis().checked_div(1)?) / Decimal::ONE_THOUSAND).map(|n| n.normalize())
 }
 
 #[cfg(test)]

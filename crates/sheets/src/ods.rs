@@ -2,11 +2,10 @@
 
 use crate::{
     Book, ReadFault, SheetName, TABLE_ROWS,
-    formats::{Meaning, as_shown, seen},
+    formats::{Meaning, as_shown, day_or_moment, duration, seen, show},
     tally::Tally,
-    xlsx::show,
 };
-use jiff::civil::{Date, DateTime, Time};
+use jiff::civil::Time;
 use quick_xml::{
     XmlVersion,
     events::{BytesStart, Event},
@@ -338,22 +337,6 @@ fn exact(text: &str) -> Option<Decimal> {
         return text.parse().ok().or_else(|| Decimal::from_scientific(text).ok());
     }
     seen(text.parse().ok()?)
-}
-
-pub(crate) fn day_or_moment(text: &str) -> Option<Raw> {
-    if let Ok(date) = text.parse::<Date>()
-        && !text.contains('T')
-    {
-        return Some(Raw::Date(date));
-    }
-    let moment = text.parse::<DateTime>().ok()?;
-    Some(if moment.time() == Time::midnight() { Raw::Date(moment.date()) } else { Raw::DateTime(moment) })
-}
-
-/// A length of time in ISO 8601, in seconds.
-pub(crate) fn duration(text: &str) -> Option<Decimal> {
-    let span: jiff::SignedDuration = text.parse().ok()?;
-    Some(Decimal::from(span.as_millis().checked_div(1)?) / Decimal::ONE_THOUSAND).map(|n| n.normalize())
 }
 
 /// What is shown with hours over 23, or without them, is a length of time; the rest is a time of day.

@@ -2,13 +2,12 @@
 
 use crate::{
     Book, ReadFault, SheetName, TABLE_ROWS, first_table,
-    formats::{Meaning, seen},
+    formats::{Meaning, day_or_moment, duration, seen, show},
     tally::Tally,
 };
 use calamine::{CellErrorType, DataRef, Dimensions, Reader, SheetType, SheetVisible, Style, Xlsx, XlsxError};
-use rust_decimal::Decimal;
 use std::io::Cursor;
-use westerfall_core::import::{Block, COLUMNS_LIMIT, Raw, Sheet, Shown};
+use westerfall_core::import::{Block, Raw, Sheet};
 
 type Workbook<'b> = Xlsx<Cursor<&'b [u8]>>;
 
@@ -115,8 +114,8 @@ fn sheet(book: &mut Workbook<'_>, name: &str, joined: Vec<Block>) -> Result<Shee
             DataRef::String(text) => tally.text(text)?,
             DataRef::SharedString(text) => tally.text(text)?,
             DataRef::Bool(yes) => Raw::Logical(*yes),
-            DataRef::DateTimeIso(text) => crate::ods::day_or_moment(text).map_or_else(|| tally.text(text), Ok)?,
-            DataRef::DurationIso(text) => crate::ods::duration(text).map_or_else(|| tally.text(text), |n| Ok(Raw::Duration(n)))?,
+            DataRef::DateTimeIso(text) => day_or_moment(text).map_or_else(|| tally.text(text), Ok)?,
+            DataRef::DurationIso(text) => duration(text).map_or_else(|| tally.text(text), |n| Ok(Raw::Duration(n)))?,
             DataRef::Error(error) => Raw::Error(error_shown(error).into()),
         };
         let fill = fills.get(style).and_then(Option::as_ref).filter(|_| !raw.is_empty());
@@ -128,30 +127,6 @@ fn sheet(book: &mut Workbook<'_>, name: &str, joined: Vec<Block>) -> Result<Shee
     }
     tally.fill_down(&joined);
     Ok(Sheet { coloured, name: name.to_owned(), rows: tally.rows, joined, shown, ..Sheet::default() })
-}
-
-/// Notes how the numbers of a column are shown: with the most decimals, and a unit only where all have it. `cell`: the number as it
-/// was computed, and what became of it.
-pub(crate) fn show(shown: &mut Vec<Option<Shown>>, column: usize, meaning: &Meaning, cell: Option<(Decimal, &Raw)>) {
-    let this = match meaning {
-        Meaning::Number(this) => this.clone(),
-        Meaning::Percent(decimals) => Shown { decimals: Some(*decimals), ..Shown::default() },
-        _ => return,
-    };
-    if column >= COLUMNS_LIMIT {
-        return;
-    }
-    if shown.len() <= column {
-        shown.resize(column + 1, None);
-    }
-    let known = shown[column].get_or_insert_with(|| this.clone());
-    known.decimals = known.decimals.zip(this.decimals).map(|(a, b)| a.max(b));
-    if known.unit != this.unit {
-        known.unit.clear();
-    }
-    if let Some((computed, Raw::Number(taken) | Raw::Percent(taken))) = cell {
-        known.rounded += usize::from(computed != *taken);
-    }
 }
 
 /// The plain name of the colour that a style fills cells with; none where it is white or grey, which is an ornament.

@@ -6,6 +6,7 @@ use super::{
     draft::Draft,
     fields::free_name,
     gate::{Breach, Landing, once_key},
+    imported::{ImportRehearsal, Making, Rejected},
     tables::new_table,
 };
 use crate::{
@@ -17,9 +18,8 @@ use crate::{
     import::{Becomes, ColumnPlan, ColumnReader, ImportInto, Plan, Raw, Sheet, Unmatched},
     part::Part,
     schema::{Choice, FieldDef, Hue, Kind, Link, TEXT_LIMIT, TableDef},
-    value::{Value, fold, number_text},
+    value::{Value, fold},
 };
-use serde::{Deserialize, Serialize};
 use std::{
     collections::{HashMap, HashSet},
     sync::Arc,
@@ -35,93 +35,6 @@ const SHOWN: usize = 12;
 pub struct Import {
     pub plan: Plan,
     pub sheet: Arc<Sheet>,
-}
-
-/// What an import would do, or did.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct ImportRehearsal {
-    /// What it does, on one line: *5 records are added, 1 is changed*.
-    pub title: String,
-    /// What is to be known of that, a sentence each: what is made on the way, what is refused.
-    pub says: Vec<String>,
-    /// Rows that become new records, that change records that are there, and that say nothing new.
-    pub added: usize,
-    pub updated: usize,
-    pub same: usize,
-    /// Rows that are left out whole.
-    pub left_out: usize,
-    pub rejected: Vec<Rejected>,
-    /// How many cells were refused, listed or not.
-    pub rejected_count: usize,
-    /// Records and options that are made on the way.
-    pub made: Vec<Making>,
-    /// The first records as they will stand: one text for each column of the plan that becomes anything.
-    pub examples: Vec<Vec<String>>,
-}
-
-/// A cell that does not fit, or a row that can't be taken.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Rejected {
-    /// The row, from 1, as in the file.
-    pub row: usize,
-    /// The column's name; empty where the whole row is left out.
-    pub column: String,
-    pub value: String,
-    pub why: String,
-}
-
-/// Something that is made beside the records themselves.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Making {
-    /// In words: *options of Surface*, *records in Wardens*.
-    pub what: String,
-    pub count: usize,
-    pub names: Vec<String>,
-}
-
-/// Refused cells that are told one by one.
-const TOLD: usize = 3;
-
-/// So many of something that is one or many: *1 cell is*, *1,200 cells are*.
-fn so_many(count: usize, one: &str, many: &str) -> String {
-    let number = number_text(count.into(), 0, "");
-    format!("{number} {}", if count == 1 { one } else { many })
-}
-
-impl ImportRehearsal {
-    fn in_words(&self) -> String {
-        let more = [(self.updated, "is changed", "are changed"), (self.same, "stays as it is", "stay as they are")];
-        let more = more.into_iter().filter(|(count, ..)| *count > 0).map(|(count, one, many)| so_many(count, one, many));
-        std::iter::once(so_many(self.added, "record is added", "records are added")).chain(more).collect::<Vec<_>>().join(", ")
-    }
-
-    fn sentences(&self) -> Vec<String> {
-        let made = self.made.iter().map(|made| {
-            let more = if made.count > made.names.len() { ", …" } else { "" };
-            let verb = if made.count == 1 { "is" } else { "are" };
-            format!("{} {} {verb} made: {}{more}.", number_text(made.count.into(), 0, ""), made.what, made.names.join(", "))
-        });
-        let mut says: Vec<String> = made.collect();
-        if self.rejected_count == 0 {
-            says.push("Every cell fits. An import starts no automation, and can be taken back as one step.".into());
-            return says;
-        }
-        let out =
-            if self.left_out > 0 { format!(", {}", so_many(self.left_out, "row is left out", "rows are left out")) } else { String::new() };
-        says.push(format!("{} refused and left empty{out}:", so_many(self.rejected_count, "cell is", "cells are")));
-        says.extend(self.rejected.iter().take(TOLD).map(Rejected::in_words));
-        says
-    }
-}
-
-impl Rejected {
-    fn in_words(&self) -> String {
-        let column = if self.column.is_empty() { String::new() } else { format!(", {}", self.column) };
-        format!("Row {}{column}: “{}”. {}", self.row, self.value, self.why)
-    }
 }
 
 pub(super) struct Imported {

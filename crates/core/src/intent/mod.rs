@@ -8,6 +8,7 @@ mod draft;
 mod fields;
 mod gate;
 mod import;
+mod imported;
 mod rows;
 mod shape;
 mod structure;
@@ -20,7 +21,8 @@ pub use convert::{BeforeAfter, ChangeOfKind, KindRehearsal, LinkProposal, Rest, 
 pub(crate) use convert::{Called, split};
 pub use fields::{FieldChange, OtherSide};
 use gate::{Breach, Landing};
-pub use import::{Import, ImportRehearsal, Making, Rejected};
+pub use import::Import;
+pub use imported::{ImportRehearsal, Making, Rejected};
 pub use tables::{NewTable, TableChange};
 
 use crate::{
