@@ -27,7 +27,7 @@ export default ts.config(
       // What was just opened takes the focus.
       'vuejs-accessibility/no-autofocus': ['error', { ignoreNonDOM: true }],
       // A control inside its label needs no second tie.
-      'vuejs-accessibility/label-has-for': ['error', { required: { some: ['nesting', 'id'] } }],
+      'vuejs-accessibility/label-has-for': ['error', { required: { some: ['nesting', 'id'] }, controlComponents: ['PickOne'] }],
     },
   },
   prettier,

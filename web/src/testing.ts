@@ -1,12 +1,14 @@
 // What component tests share: components as they stand on a page, and fields and records as the server tells them.
 import { VueQueryPlugin } from '@tanstack/vue-query'
-import { mount } from '@vue/test-utils'
+import { mount, type VueWrapper } from '@vue/test-utils'
 import { vi } from 'vitest'
 import { createApp, nextTick, type Component } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import type { Field, Kind, KindWords, Table, Tracker } from '@/api/types'
 import { makeQueries } from '@/app/asking'
 import { VOCABULARY } from '@/features/condition/vocabulary'
+import PickOne from '@/features/menu/PickOne.vue'
+import type { PickItem } from '@/features/menu/pick'
 import { makeTracker, TRACKER, type TrackerContext } from '@/features/tracker/tracker'
 import { makeVuetify } from '@/theme/vuetify'
 
@@ -121,6 +123,37 @@ export function within<T>(tracker: TrackerContext, runs: () => T): T {
 /** Waits until what was asked for has been drawn. */
 export async function settled() {
   for (let turn = 0; turn < 5; turn++) await new Promise((done) => setTimeout(done))
+  await nextTick()
+}
+
+/** The list that one chooses from, by where it stands. */
+function list(shown: VueWrapper, css: string) {
+  // A component that is generic in what it offers has no type of its own to be found by.
+  const found = shown.findAllComponents(PickOne as never) as unknown as VueWrapper[]
+  const one = found.find(({ element }) => (element as Element).matches(css) || (element as Element).querySelector(css))
+  if (!one) throw new Error(`nothing is chosen at ${css}`)
+  return {
+    emit: one.vm.$emit,
+    chosen: one.props('modelValue' as never) as unknown,
+    items: one.props('items' as never) as readonly PickItem<unknown>[],
+  }
+}
+
+/** What one can choose there, in order. */
+export const offered = (shown: VueWrapper, css: string) => list(shown, css).items.map((item) => item.title)
+
+/** What is chosen there, by its name. */
+export function chosen(shown: VueWrapper, css: string) {
+  const { chosen, items } = list(shown, css)
+  return items.find((item) => item.value === chosen)?.title
+}
+
+/** Chooses one of a list by its name. */
+export async function choose(shown: VueWrapper, css: string, title: string) {
+  const { emit, items } = list(shown, css)
+  const item = items.find((one) => one.title === title)
+  if (!item) throw new Error(`“${title}” is not offered at ${css}`)
+  emit('update:modelValue', item.value)
   await nextTick()
 }
 

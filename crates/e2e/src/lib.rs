@@ -8,9 +8,11 @@ use std::{
     sync::atomic::{AtomicU32, Ordering},
     time::Duration,
 };
-use thirtyfour::components::SelectElement;
 use thirtyfour::{ChromeCapabilities, ChromiumLikeCapabilities, TypingData, prelude::*};
 use tokio_postgres::NoTls;
+
+/// The list that is open.
+const LISTED: &str = ".v-overlay--active .pick-list";
 
 /// How long a test waits for what should be there at once: a machine may be busy with other things.
 const PATIENCE: Duration = Duration::from_secs(30);
@@ -237,11 +239,41 @@ impl Browser {
     /// Chooses an option of a list by its text.
     #[track_caller]
     pub fn choose(&self, css: &str, option: &str) -> impl Future<Output = ()> + use<'_> {
-        let found = self.see(css);
+        // Its name is often that of the line within it, which a list covers with what is chosen.
+        let list = self.click(&format!(".pick:is({css}), .pick:has({css})"));
+        let path = format!(
+            "//*[contains(@class, 'v-overlay--active')]//*[contains(@class, 'v-list-item-title')][normalize-space(.) = {}]",
+            quoted(option)
+        );
         let option = option.to_owned();
         async move {
-            let list = SelectElement::new(&found.await).await.expect("it is a list");
-            list.select_by_exact_text(&option).await.unwrap_or_else(|_| panic!("no option “{option}”"));
+            list.await;
+            self.see(LISTED).await;
+            // A long list draws only what is in sight.
+            for page in 0..20 {
+                let scroll = format!("document.querySelector('{LISTED}').scrollTop = {page} * 150");
+                self.web.execute(scroll, Vec::new()).await.expect("the list scrolls");
+                tokio::time::sleep(Duration::from_millis(40)).await;
+                // It may be drawn anew while the list scrolls.
+                if let Ok(found) = self.web.find(By::XPath(path.clone())).await
+                    && found.click().await.is_ok()
+                {
+                    return;
+                }
+            }
+            self.give_up(&format!("no option “{option}”")).await
+        }
+    }
+
+    /// What a short list offers, which is left as it was.
+    #[track_caller]
+    pub fn offers(&self, css: &str) -> impl Future<Output = Vec<String>> + use<'_> {
+        let list = self.click(&format!(".pick:is({css}), .pick:has({css})"));
+        async move {
+            list.await;
+            let words = self.see(LISTED).await.text().await.expect("the list can be read");
+            self.keys(Key::Escape.value().to_string()).await;
+            words.lines().map(|line| line.trim().to_owned()).collect()
         }
     }
 

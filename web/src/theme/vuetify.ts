@@ -1,5 +1,6 @@
 // Vuetify, themed from the tokens: its colours are read from the stylesheet, so that there is one place for them.
 import 'vuetify/styles'
+import { mdiMenuDown } from '@mdi/js'
 import { createVuetify } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
@@ -40,8 +41,9 @@ export function makeVuetify() {
       VBtn: { variant: 'flat', rounded: 'sm', ripple: false, style: 'text-transform:none;letter-spacing:0' },
       VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' },
       VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary', autoGrow: true, rows: 2 },
-      VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' },
+      VSelect: { variant: 'solo', flat: true, density: 'compact', hideDetails: true, menuIcon: mdiMenuDown },
       VAutocomplete: {
+        menuIcon: mdiMenuDown,
         variant: 'outlined',
         density: 'compact',
         hideDetails: 'auto',

@@ -1,6 +1,5 @@
 //! Access changes on open screens at once; and standing in.
 
-use thirtyfour::prelude::*;
 use westerfall_e2e::{Driver, Server};
 
 #[tokio::test(flavor = "multi_thread")]
@@ -17,8 +16,7 @@ async fn a_change_of_access_empties_an_open_screen_at_once() {
     nadia.go("/t/1/access").await;
     nadia.is_open_to_all("access").await;
     nadia.press("tr[@data-role='Warden']//button", "Sees faults where section’s district’s warden is me").await;
-    let look = nadia.see("[data-test=reach-look]").await;
-    look.find(By::Css("option[value=mine]")).await.unwrap().click().await.unwrap();
+    nadia.choose("[data-test=reach-look]", "their own faults").await;
     nadia.click("[data-test=keep-rights]").await;
     nadia.text("button", "Sees their own faults").await;
     tamsin.text("p", "All 0 faults").await;

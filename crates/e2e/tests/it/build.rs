@@ -83,8 +83,7 @@ async fn a_list_as_an_office_keeps_it_comes_in_as_a_person_reads_it() {
     nadia.go("/t/1/import").await;
     nadia.give_file("[data-test=file]", &yard_book()).await;
     nadia.text("h2", "3 records are added").await;
-    let sheets = nadia.see("[data-test=sheet]").await.text().await.unwrap();
-    assert_eq!(sheets.lines().map(str::trim).collect::<Vec<_>>(), ["Repairs", "Cover", "Lists (hidden in the file)"]);
+    assert_eq!(nadia.offers("[data-test=sheet]").await, ["Repairs", "Cover", "Lists (hidden in the file)"]);
     let notes = nadia.see("[data-test=notes]").await.text().await.unwrap();
     for said in ["The names stand in rows 3 and 4", "red in row 6", "Row 8, Total · 157.5", "Row 10, red: waits for the weather"] {
         assert!(notes.contains(said), "{said} is not said: {notes}");
@@ -183,7 +182,7 @@ async fn a_workbook_becomes_a_linked_tracker_and_a_template() {
     nadia.fill("[data-test=more-options]", "new shaft, deeper, new rope").await;
     nadia.keys(Key::Enter).await;
     nadia.choose("[data-test=depends-on]", "Sort").await;
-    nadia.choose("select[aria-label='new rope stands under']", "under mending").await;
+    nadia.choose("[aria-label='new rope stands under']", "under mending").await;
     kept(&nadia).await;
 
     // A calculation of the job, a summary of the well.
@@ -201,9 +200,9 @@ async fn a_workbook_becomes_a_linked_tracker_and_a_template() {
     new_field(&nadia, "text", "").await;
     nadia.click("[data-test=field-panel] [data-kind=summary]").await;
     nadia.fill("[data-test=name]", "Spent").await;
-    nadia.choose("select[aria-label=Along]", "Jobs").await;
-    nadia.choose("select[aria-label=Figure]", "the sum").await;
-    nadia.choose("select[aria-label=Field]", "Cost").await;
+    nadia.choose("[aria-label=Along]", "Jobs").await;
+    nadia.choose("[aria-label=Figure]", "the sum").await;
+    nadia.choose("[aria-label=Field]", "Cost").await;
     nadia.click("[data-test=keep]").await;
     nadia.text("h1", "All wells").await;
 

@@ -144,11 +144,6 @@ async fn a_new_calculation_stands_in_the_view_and_every_figure_says_why() {
     nadia.close().await;
 }
 
-async fn choose(browser: &Browser, css: &str, option: &str) {
-    let select = browser.see(css).await;
-    select.find(By::XPath(format!("./option[normalize-space(.)='{option}']"))).await.unwrap().click().await.unwrap();
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn every_calculation_and_summary_of_the_demo_is_changed_in_the_interface() {
     let server = Server::start(60).await;
@@ -180,7 +175,7 @@ async fn every_calculation_and_summary_of_the_demo_is_changed_in_the_interface()
     let before = nadia.cell("Eskermoor", "Money spent").await.text().await.unwrap();
     nadia.click("[data-heading='Money spent']").await;
     nadia.press("button", "Change what it takes").await;
-    choose(&nadia, "[aria-label=Figure]", "the most").await;
+    nadia.choose("[aria-label=Figure]", "the most").await;
     nadia.is_open_to_all("a summary").await;
     nadia.click("[data-test=keep]").await;
     nadia.text("p", "You changed the summary Money spent.").await;
@@ -197,9 +192,9 @@ async fn every_calculation_and_summary_of_the_demo_is_changed_in_the_interface()
     nadia.click("[data-heading='Open faults']").await;
     nadia.press("button", "New summary behind it").await;
     nadia.see("[data-test=name]").await.send_keys("Hours to do").await.unwrap();
-    choose(&nadia, "[aria-label=Along]", "Sections → Faults").await;
-    choose(&nadia, "[aria-label=Figure]", "the sum").await;
-    choose(&nadia, "[aria-label=Field]", "Hours needed").await;
+    nadia.choose("[aria-label=Along]", "Sections → Faults").await;
+    nadia.choose("[aria-label=Figure]", "the sum").await;
+    nadia.choose("[aria-label=Field]", "Hours needed").await;
     nadia.see("[data-test=keep]:not([disabled])").await;
     nadia.click("[data-test=keep]").await;
     nadia.text("p", "You made the summary Hours to do.").await;

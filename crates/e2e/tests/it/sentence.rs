@@ -11,18 +11,6 @@ async fn reads(browser: &Browser, words: &str) {
     browser.until(&format!("the sentence says: {words}"), || async move { sentence(browser).await.contains(words) }).await;
 }
 
-async fn choose(browser: &Browser, css: &str, name: &str) {
-    browser
-        .see(css)
-        .await
-        .find(By::XPath(format!("./option[contains(normalize-space(.), '{name}')]")))
-        .await
-        .unwrap()
-        .click()
-        .await
-        .unwrap();
-}
-
 /// Until what stands in an entered field is selected: a moment in which nobody types.
 async fn selected() {
     tokio::time::sleep(std::time::Duration::from_millis(150)).await;
@@ -60,20 +48,20 @@ async fn a_view_is_shaped_by_its_phrases_saved_and_dropped() {
     selected().await;
     nadia.keys("Reported on").await;
     nadia.press("div[contains(@class, 'v-list-item')]", "Reported on").await;
-    choose(&nadia, "[aria-label=Period]", "last month").await;
+    nadia.choose("[aria-label=Period]", "last month").await;
     reads(&nadia, "Jonah Adeyemi-Clark and reported on is last month").await;
-    choose(&nadia, "[aria-label='How the tests are joined']", "any").await;
+    nadia.choose("[aria-label='How the tests are joined']", "any").await;
     reads(&nadia, "Jonah Adeyemi-Clark or reported on is last month").await;
     nadia.is_open_to_all("the condition’s editor").await;
     closed(&nadia).await;
 
     // Grouping and another sort.
     nadia.click(".offer[data-part=group]").await;
-    choose(&nadia, "[data-test=add-order]", "Severity").await;
+    nadia.choose("[data-test=add-order]", "Severity").await;
     reads(&nadia, "grouped by severity").await;
     closed(&nadia).await;
     nadia.click(".offer[data-part=sort]").await;
-    choose(&nadia, "[data-test=add-order]", "Due").await;
+    nadia.choose("[data-test=add-order]", "Due").await;
     reads(&nadia, "then earliest due first").await;
     closed(&nadia).await;
     nadia.click(".phrase[data-part=fields]").await;

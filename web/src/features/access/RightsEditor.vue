@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // What a role may do in one table: each right with its own reach, and fields that are hidden or only read.
+import PickOne from '@/features/menu/PickOne.vue'
 import { ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { Condition, Reach, Table, TableRights } from '@/api/types'
@@ -68,7 +69,6 @@ function keep() {
   }
   emit('keep', whole)
 }
-const value = (event: Event) => (event.target as HTMLSelectElement).value
 </script>
 
 <template>
@@ -76,12 +76,17 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
     <div v-for="[right, name] in RIGHTS" :key="right" class="right">
       <label>
         {{ name }}
-        <select :value="sort(rights[right])" :data-test="`reach-${right}`" @change="setSort(right, value($event))">
-          <option value="none">no {{ table.many }}</option>
-          <option value="all">all {{ table.many }}</option>
-          <option value="mine">their own {{ table.many }}</option>
-          <option value="where">{{ table.many }} where …</option>
-        </select>
+        <PickOne
+          :model-value="sort(rights[right])"
+          :data-test="`reach-${right}`"
+          :items="[
+            { value: 'none', title: `no ${table.many}` },
+            { value: 'all', title: `all ${table.many}` },
+            { value: 'mine', title: `their own ${table.many}` },
+            { value: 'where', title: `${table.many} where …` },
+          ]"
+          @update:model-value="setSort(right, $event)"
+        />
       </label>
       <template v-if="condition(right)">
         <p v-if="words[right]" class="says">{{ words[right] }}</p>
@@ -93,11 +98,16 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
       <summary>Single fields</summary>
       <div v-for="field in table.fields" :key="field.id" class="field">
         <span>{{ field.name }}</span>
-        <select :value="rights.fields?.[field.id] ?? 'change'" :aria-label="field.name" @change="setField(field.id, value($event))">
-          <option value="change">as the record</option>
-          <option value="read">only read</option>
-          <option value="hidden">hidden</option>
-        </select>
+        <PickOne
+          :model-value="rights.fields?.[field.id] ?? 'change'"
+          :aria-label="field.name"
+          :items="[
+            { value: 'change', title: 'as the record' },
+            { value: 'read', title: 'only read' },
+            { value: 'hidden', title: 'hidden' },
+          ]"
+          @update:model-value="setField(field.id, $event)"
+        />
         <label v-if="field.kind.type === 'carried'" class="release">
           <input
             type="checkbox"
@@ -133,12 +143,6 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
   gap: var(--gap-2);
   align-items: center;
   justify-content: space-between;
-}
-select {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  padding: 5px 8px;
 }
 .says {
   font: 15px/1.5 var(--serif);

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Role, TableRights } from '@/api/types'
-import { answering, changes, field, opened, put, refusing, settled, table } from '@/testing'
+import { choose, answering, changes, field, opened, put, refusing, settled, table } from '@/testing'
 import AccessPage from './AccessPage.vue'
 import RightsEditor from './RightsEditor.vue'
 
@@ -72,7 +72,7 @@ describe('the rights of a role in a table', () => {
   it('are kept as one chose them', async () => {
     answering({})
     const shown = editing()
-    await shown.findAll('select')[1]!.setValue('mine')
+    await choose(shown, '[data-test=reach-change]', 'their own faults')
     await shown.get('.add input').setValue(true)
     await shown
       .findAll('button')

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // One automation: its clauses, each phrase editable, and its log.
+import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref, watch } from 'vue'
 import { api, Problem, saying, told } from '@/api/client'
 import type { Automation, AutomationBody, Condition, Node } from '@/api/types'
@@ -119,12 +120,17 @@ const whenKey = computed(() => {
           />
           <label v-else-if="node.part === 'when'" class="when">
             When a {{ table?.one }}
-            <select :value="whenKey" :disabled="readonly" @change="setWhen(($event.target as HTMLSelectElement).value)">
-              <option v-for="form in forms" :key="form.id" :value="form.id">comes by the form “{{ form.title }}”</option>
-              <option value="any">comes by any form</option>
-              <option value="added">is added by one of the team</option>
-              <option value="pressed">has its button pressed</option>
-            </select>
+            <PickOne
+              :model-value="whenKey"
+              :disabled="readonly"
+              :items="[
+                ...forms.map((form) => ({ value: String(form.id), title: `comes by the form “${form.title}”` })),
+                { value: 'any', title: 'comes by any form' },
+                { value: 'added', title: 'is added by one of the team' },
+                { value: 'pressed', title: 'has its button pressed' },
+              ]"
+              @update:model-value="setWhen($event)"
+            />
           </label>
         </template>
       </SentenceLine>
@@ -212,12 +218,6 @@ time {
   justify-content: flex-end;
   gap: var(--gap-2);
   margin-top: var(--gap-3);
-}
-.when select {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  padding: 6px 8px;
 }
 @media (max-width: 900px) {
   .automation {

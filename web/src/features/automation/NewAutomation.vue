@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The first sentence of a new automation. It begins switched off, and the rest is said in its paragraph.
+import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref } from 'vue'
 import type { AutomationBody } from '@/api/types'
 import { useDoing } from '@/app/asking'
@@ -43,21 +44,34 @@ async function make() {
   <form class="new" aria-label="A new automation" data-test="new-automation" @submit.prevent="make">
     <p>
       When a
-      <select v-model.number="table" aria-label="Table">
-        <option v-for="one in currentTracker?.tables ?? []" :key="one.id" :value="one.id">{{ one.one }}</option>
-      </select>
-      <select v-model="when" aria-label="What sets it going" data-test="new-when">
-        <option value="added">is added by one of the team</option>
-        <option value="form">comes by any form</option>
-        <option value="pressed">has its button pressed</option>
-      </select>
+      <PickOne
+        v-model="table"
+        aria-label="Table"
+        :items="(currentTracker?.tables ?? []).map((one) => ({ value: one.id, title: one.one }))"
+      />
+      <PickOne
+        v-model="when"
+        aria-label="What sets it going"
+        data-test="new-when"
+        :items="[
+          { value: 'added', title: 'is added by one of the team' },
+          { value: 'form', title: 'comes by any form' },
+          { value: 'pressed', title: 'has its button pressed' },
+        ]"
+      />
     </p>
     <p>
       then send a mail to
-      <select v-if="readers.length" v-model="to" aria-label="Reader" data-test="new-to">
-        <option value="">an address</option>
-        <option v-for="field in readers" :key="field.id" :value="String(field.id)">the {{ field.within }}</option>
-      </select>
+      <PickOne
+        v-if="readers.length"
+        v-model="to"
+        aria-label="Reader"
+        data-test="new-to"
+        :items="[
+          { value: '', title: 'an address' },
+          ...readers.map((field) => ({ value: String(field.id), title: `the ${field.within}` })),
+        ]"
+      />
       <input v-if="!Number(to)" v-model="to" type="email" placeholder="address" aria-label="Address" />
       headed <input v-model="subject" aria-label="Subject" data-test="new-subject" />
     </p>
@@ -82,7 +96,6 @@ p {
   margin: 0 0 6px;
 }
 input,
-select,
 textarea {
   font: 15px var(--sans);
   border: 1px solid var(--line-strong);

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import type { Automation } from '@/api/types'
-import { answering, changes, field, opened, put, refusing, settled, table } from '@/testing'
+import { choose, offered, answering, changes, field, opened, put, refusing, settled, table } from '@/testing'
 import AutomationParagraph from './AutomationParagraph.vue'
 import NewAutomation from './NewAutomation.vue'
 
@@ -85,15 +85,13 @@ describe('an automation', () => {
       .find((b) => b.text() === 'comes by the form')!
       .trigger('click')
     await settled()
-    const select = document.querySelector<HTMLSelectElement>('.when select')!
-    expect([...select.options].map((o) => o.textContent)).toEqual([
+    expect(offered(shown, '.when .pick')).toEqual([
       'comes by the form “Report a fault”',
       'comes by any form',
       'is added by one of the team',
       'has its button pressed',
     ])
-    select.value = 'pressed'
-    select.dispatchEvent(new Event('change'))
+    await choose(shown, '.when .pick', 'has its button pressed')
     await settled()
     expect((changes(asked)[0]!.body as { automation: { when: unknown } }).automation.when).toBe('pressed')
   })
@@ -118,12 +116,12 @@ describe('a new automation', () => {
   }
 
   it.each([
-    ['form', { form: null }],
-    ['added', 'added'],
-    ['pressed', 'pressed'],
-  ])('begins switched off, set going by %s', async (choice, when) => {
+    ['comes by any form', { form: null }],
+    ['is added by one of the team', 'added'],
+    ['has its button pressed', 'pressed'],
+  ])('begins switched off, when a record %s', async (choice, when) => {
     const { shown, asked } = await begin()
-    await shown.get('[data-test=new-when]').setValue(choice)
+    await choose(shown, '[data-test=new-when]', choice)
     await shown.get('form').trigger('submit')
     await settled()
     expect((changes(asked)[0]!.body as { automation: object }).automation).toMatchObject({ table: 3, on: false, when })

@@ -17,7 +17,10 @@ useAnchored(
 </script>
 
 <template>
-  <div ref="popup" class="cell-popup" popover="manual" @click.stop><slot /></div>
+  <div ref="popup" class="cell-popup" popover="manual" @click.stop>
+    <!-- What drops from within it lies in the top layer too. -->
+    <v-defaults-provider :defaults="popup && { VMenu: { attach: popup } }"><slot /></v-defaults-provider>
+  </div>
 </template>
 
 <style scoped>

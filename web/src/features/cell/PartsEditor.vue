@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // Values that are made of several parts, each with its own box: a rating, a range, a location, a web address, a checklist.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed, nextTick, onMounted, ref } from 'vue'
 import type { Cell, Field, Input, Value } from '@/api/types'
 import { useTracker } from '@/features/tracker/tracker'
@@ -103,10 +105,11 @@ function keys(event: KeyboardEvent) {
         <div v-for="(item, n) in items" :key="n" class="item">
           <input v-model="item.done" type="checkbox" :aria-label="`${item.text} is done`" />
           <input v-model="item.text" :aria-label="`Item ${n + 1}`" />
-          <select v-model="item.person" :aria-label="`Who does ${item.text}`">
-            <option :value="undefined">nobody yet</option>
-            <option v-for="person in people" :key="person.id" :value="person.id">{{ person.name }}</option>
-          </select>
+          <PickOne
+            v-model="item.person"
+            :aria-label="`Who does ${item.text}`"
+            :items="[{ value: undefined, title: 'nobody yet' }, ...named(people)]"
+          />
           <DatePick :model-value="item.due" :label="`${item.text} is due`" @update:model-value="item.due = $event || undefined" />
           <button type="button" :aria-label="`Take out ${item.text}`" @click="items.splice(n, 1)">×</button>
         </div>
@@ -137,8 +140,7 @@ label {
   color: var(--quiet);
   font-size: 12.5px;
 }
-input:not([type='checkbox']),
-select {
+input:not([type='checkbox']) {
   border: 1px solid var(--line-strong);
   border-radius: var(--corner);
   background: var(--sheet);

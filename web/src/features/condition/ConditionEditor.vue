@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // A condition as a list of tests, joined by all of or any of; a part may be such a list itself.
+import PickOne from '@/features/menu/PickOne.vue'
 import { computed } from 'vue'
 import type { Condition, Table } from '@/api/types'
 import { parts } from './checks'
@@ -33,14 +34,15 @@ function newTest(): Condition {
   <div class="condition" :class="{ inner: depth > 0 }">
     <p v-if="list.length > 1" class="join">
       {{ lead }}
-      <select
-        :value="joined"
+      <PickOne
+        :model-value="joined"
         aria-label="How the tests are joined"
-        @change="put(list, ($event.target as HTMLSelectElement).value as 'all' | 'any')"
-      >
-        <option value="all">all</option>
-        <option value="any">any</option>
-      </select>
+        :items="[
+          { value: 'all', title: 'all' },
+          { value: 'any', title: 'any' },
+        ]"
+        @update:model-value="put(list, $event as 'all' | 'any')"
+      />
       of these hold
     </p>
     <p v-else-if="!list.length && depth === 0" class="quiet join">{{ nothing }}</p>
@@ -94,11 +96,5 @@ function newTest(): Condition {
   margin: 0;
   display: flex;
   gap: var(--gap-3);
-}
-select {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  padding: 3px 6px;
 }
 </style>

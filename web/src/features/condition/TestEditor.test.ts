@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it } from 'vitest'
 import type { Check, Field, Kind, Test } from '@/api/types'
-import { field, opened, put, settled, table } from '@/testing'
+import { choose, chosen, offered, field, opened, put, settled, table } from '@/testing'
 import TestEditor from './TestEditor.vue'
 import { isSameSort, turnedInto } from './vocabulary'
 
@@ -35,16 +35,15 @@ async function editing(check: Check, kind: keyof typeof kinds) {
 describe('a test of a condition', () => {
   it('offers what core says of the kind, in its words', async () => {
     const { shown } = await editing({ is: 'text', how: 'is', text: 'gate' }, 'text')
-    const ways = shown.get('[data-test=way]')
-    expect(ways.findAll('option').map((o) => o.text())).toEqual(['contains', 'is', 'is empty'])
-    expect((ways.element as HTMLSelectElement).value).toBe('1')
+    expect(offered(shown, '[data-test=way]')).toEqual(['contains', 'is', 'is empty'])
+    expect(chosen(shown, '[data-test=way]')).toBe('is')
   })
 
   it('keeps what was typed when another way of the same sort is chosen, and begins anew otherwise', async () => {
     const { shown, asked } = await editing({ is: 'text', how: 'is', text: 'gate' }, 'text')
-    await shown.get('[data-test=way]').setValue('0')
+    await choose(shown, '[data-test=way]', 'contains')
     expect(asked()).toEqual({ is: 'text', how: 'contains', text: 'gate' })
-    await shown.get('[data-test=way]').setValue('2')
+    await choose(shown, '[data-test=way]', 'is empty')
     expect(asked()).toEqual({ is: 'empty' })
   })
 
@@ -64,12 +63,12 @@ describe('a test of a condition', () => {
 
   it('asks for so many days where the period has a number', async () => {
     const { shown, asked } = await editing({ is: 'within', period: { next_days: 7 } }, 'date')
-    expect((shown.get('[aria-label=Period]').element as HTMLSelectElement).value).toBe('next_days')
+    expect(chosen(shown, '[aria-label=Period]')).toBe('the next … days')
     await shown.get('[aria-label=Days]').setValue('21')
     expect(asked()).toEqual({ is: 'within', period: { next_days: 21 } })
     await shown.get('[aria-label=Days]').setValue('-4')
     expect(asked()).toEqual({ is: 'within', period: { next_days: 1 } })
-    await shown.get('[aria-label=Period]').setValue('this_week')
+    await choose(shown, '[aria-label=Period]', 'this week')
     expect(asked()).toEqual({ is: 'within', period: 'this_week' })
   })
 

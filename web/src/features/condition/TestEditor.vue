@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // One test: a field (perhaps along links), a way to test it, and with what.
+import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { Check, Period, RecordName, Table, Test, Who } from '@/api/types'
@@ -101,9 +102,13 @@ const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
         @focus="selectAll"
         @update:model-value="$event && setPath($event)"
       />
-      <select :value="way" aria-label="How it is tested" data-test="way" @change="setWay(Number(value($event)))">
-        <option v-for="(one, place) in offered" :key="place" :value="place">{{ one.name }}</option>
-      </select>
+      <PickOne
+        :model-value="way"
+        aria-label="How it is tested"
+        data-test="way"
+        :items="offered.map((one, place) => ({ value: place, title: one.name }))"
+        @update:model-value="setWay(Number($event))"
+      />
     </div>
     <input v-if="check.is === 'text'" :value="check.text" aria-label="Compared with" @input="setCheck({ ...check, text: value($event) })" />
     <input
@@ -119,9 +124,12 @@ const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
       <input :value="check.most" inputmode="decimal" aria-label="Most" @change="setCheck({ ...check, most: value($event) || '0' })" />
     </div>
     <div v-else-if="check.is === 'within'" class="pair">
-      <select :value="periodKey(check.period)" aria-label="Period" @change="setPeriod(value($event))">
-        <option v-for="one in vocabulary?.periods ?? []" :key="one.name" :value="periodKey(one.begins)">{{ one.name }}</option>
-      </select>
+      <PickOne
+        :model-value="periodKey(check.period)"
+        aria-label="Period"
+        :items="(vocabulary?.periods ?? []).map((one) => ({ value: periodKey(one.begins), title: one.name }))"
+        @update:model-value="setPeriod($event)"
+      />
       <input v-if="counted" type="number" min="1" :value="days" aria-label="Days" @change="setCounted(value($event))" />
     </div>
     <div v-else-if="check.is === 'older'" class="pair">
@@ -135,14 +143,15 @@ const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
       days
     </div>
     <div v-else-if="check.is === 'day'" class="pair">
-      <select
-        :value="'date' in check.than ? 'date' : 'today'"
+      <PickOne
+        :model-value="'date' in check.than ? 'date' : 'today'"
         aria-label="Which day"
-        @change="setCheck({ ...check, than: value($event) === 'date' ? { date: dayOf(new Date()) } : { today: 0 } })"
-      >
-        <option value="today">days from today</option>
-        <option value="date">a fixed day</option>
-      </select>
+        :items="[
+          { value: 'today', title: 'days from today' },
+          { value: 'date', title: 'a fixed day' },
+        ]"
+        @update:model-value="setCheck({ ...check, than: $event === 'date' ? { date: dayOf(new Date()) } : { today: 0 } })"
+      />
       <DatePick
         v-if="'date' in check.than"
         :model-value="check.than.date"
@@ -200,7 +209,6 @@ const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
   grid-template-columns: minmax(170px, 1fr) auto;
   gap: var(--gap-2);
 }
-select,
 .test > input,
 .pair input,
 .test input:not([type='checkbox']) {

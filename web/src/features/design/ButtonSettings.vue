@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // What stands on a button, and which automation it runs.
+import PickOne from '@/features/menu/PickOne.vue'
 import { computed } from 'vue'
 import { api, told } from '@/api/client'
 import type { Kind } from '@/api/types'
@@ -28,14 +29,15 @@ const fitting = computed(() =>
   /></label>
   <label>
     Pressing it runs
-    <select
-      :value="kind.automation ?? ''"
+    <PickOne
+      :model-value="kind.automation ?? ''"
       data-test="button-automation"
-      @change="emit('put', { automation: Number(($event.target as HTMLSelectElement).value) || null })"
-    >
-      <option value="">nothing yet</option>
-      <option v-for="one in fitting" :key="one.id" :value="one.id">{{ one.name }}{{ one.on ? '' : ' (off)' }}</option>
-    </select>
+      :items="[
+        { value: '', title: 'nothing yet' },
+        ...fitting.map((one) => ({ value: one.id, title: `${one.name}${one.on ? '' : ' (off)'}` })),
+      ]"
+      @update:model-value="emit('put', { automation: Number($event) || null })"
+    />
   </label>
   <p v-if="!fitting.length" class="quiet">
     No automation of this table begins by pressing.

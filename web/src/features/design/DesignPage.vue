@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // All fields of a table at once: name, kind, help, what uses it. The order is the table's own.
+import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { VueDraggable } from 'vue-draggable-plus'
@@ -104,14 +105,19 @@ const standings = computed(() => (design.value?.fields ?? []).filter((f) => !['f
       <p class="sentence">
         A table of <input v-model="names.name" aria-label="Name of the table" data-test="table-name" />; one of them is a
         <input v-model="names.one" aria-label="Name of one record" data-test="table-one" />, named by
-        <select v-model.number="names.standing" aria-label="What names a record">
-          <option v-for="one in standings" :key="one.field.id" :value="one.field.id">{{ one.field.name }}</option>
-        </select>
+        <PickOne
+          v-model="names.standing"
+          said
+          aria-label="What names a record"
+          :items="standings.map((one) => ({ value: one.field.id, title: one.field.name }))"
+        />
         and told apart by
-        <select v-model="names.beside" aria-label="What tells records apart">
-          <option :value="null">nothing more</option>
-          <option v-for="one in standings" :key="one.field.id" :value="one.field.id">{{ one.field.name }}</option> </select
-        >, standing under <input v-model="names.heading" aria-label="Heading" placeholder="no heading" />.
+        <PickOne
+          v-model="names.beside"
+          said
+          aria-label="What tells records apart"
+          :items="[{ value: null, title: 'nothing more' }, ...standings.map((one) => ({ value: one.field.id, title: one.field.name }))]"
+        />, standing under <input v-model="names.heading" aria-label="Heading" placeholder="no heading" />.
         <v-btn v-if="changedNames" size="small" color="primary" data-test="keep-names" @click="saveNames">Keep</v-btn>
       </p>
       <p v-if="trouble || steps.trouble.value" class="fault-text" role="alert">{{ trouble || steps.trouble.value }}</p>
@@ -231,7 +237,7 @@ h1 {
   font: 17px/1.9 var(--serif);
   margin: 6px 0 var(--gap-4);
 }
-.sentence :is(input, select) {
+.sentence input {
   font: inherit;
   color: var(--moss);
   border: 0;

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
 import type { Design, FieldDef, Kind } from '@/api/types'
-import { answering, opened, put, settled, table, field } from '@/testing'
+import { choose, offered, answering, opened, put, settled, table, field } from '@/testing'
 import type { DesignSteps } from './design'
 import FieldPanel from './FieldPanel.vue'
 
@@ -74,8 +74,9 @@ describe('a field that is there', () => {
       .filter((b) => /take|remove|×/i.test(b.attributes('aria-label') ?? b.text()))
     await drop[0]!.trigger('click')
     await settled()
-    const becomes = shown.findAll('select').find((s) => s.text().includes('the cell is left empty'))!
-    await becomes.setValue('71')
+    const becomes = '[aria-label^="What "]'
+    expect(offered(shown, becomes)).toContain('the cell is left empty')
+    await choose(shown, becomes, `it becomes ${options[1]!.name}`)
     await shown.get('[data-test=keep-field]').trigger('click')
     await settled()
     expect(steps.change).toHaveBeenCalledWith(expect.objectContaining({ id: 47, kind: { type: 'choice', options: [options[1]] } }), [

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // One field and its settings, beside the records it is on. The same for a new field and for one that is there.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { saying } from '@/api/client'
@@ -196,11 +198,15 @@ async function kindDone(answer: Done) {
       <KindSettings v-model="draft.kind" v-model:other="other" :table="at.table" :fields="others" :known="!!known" />
       <div v-for="option in gone" :key="option.id" class="gone">
         “{{ option.name }}” goes; where it stands,
-        <select v-model="merged[option.id]" :aria-label="`What ${option.name} becomes`">
-          <option :value="undefined">nothing may hold it</option>
-          <option :value="0">the cell is left empty</option>
-          <option v-for="one in rest" :key="one.id" :value="one.id">it becomes {{ one.name }}</option>
-        </select>
+        <PickOne
+          v-model="merged[option.id]"
+          :aria-label="`What ${option.name} becomes`"
+          :items="[
+            { value: undefined, title: 'nothing may hold it' },
+            { value: 0, title: 'the cell is left empty' },
+            ...rest.map((one) => ({ value: one.id, title: `it becomes ${one.name}` })),
+          ]"
+        />
       </div>
       <LinkOffers v-if="draft.kind.type === 'link' && known" v-model="draft" :others="others" />
       <label class="line">What it is, for those who fill it in <input v-model="draft.help" data-test="field-help" /></label>
@@ -217,10 +223,10 @@ async function kindDone(answer: Done) {
         >
         <label v-else-if="draft.kind.type === 'choice'" class="line">
           Begins with
-          <select v-model="preset">
-            <option value="">nothing</option>
-            <option v-for="one in rest" :key="one.id" :value="String(one.id)">{{ one.name }}</option>
-          </select>
+          <PickOne
+            v-model="preset"
+            :items="[{ value: '', title: 'nothing' }, ...rest.map((one) => ({ value: String(one.id), title: one.name }))]"
+          />
         </label>
         <label v-else-if="['text', 'long_text', 'number'].includes(draft.kind.type)" class="line"
           >Begins with <input v-model="preset"
@@ -228,20 +234,12 @@ async function kindDone(answer: Done) {
         <template v-if="copyLinks.length && draft.kind.type !== 'link'">
           <label class="line">
             Filled from the linked
-            <select
-              :value="draft.copies?.link ?? ''"
-              @change="
-                draft.copies = Number(($event.target as HTMLSelectElement).value)
-                  ? { link: Number(($event.target as HTMLSelectElement).value), field: 0 }
-                  : null
-              "
-            >
-              <option value="">nothing</option>
-              <option v-for="one in copyLinks" :key="one.id" :value="one.id">{{ one.name }}</option>
-            </select>
-            <select v-if="draft.copies" v-model.number="draft.copies.field" aria-label="Its field">
-              <option v-for="one in copyFields" :key="one.id" :value="one.id">{{ one.name }}</option>
-            </select>
+            <PickOne
+              :model-value="draft.copies?.link ?? ''"
+              :items="[{ value: '', title: 'nothing' }, ...named(copyLinks)]"
+              @update:model-value="draft.copies = Number($event) ? { link: Number($event), field: 0 } : null"
+            />
+            <PickOne v-if="draft.copies" v-model="draft.copies.field" aria-label="Its field" :items="named(copyFields)" />
           </label>
         </template>
       </template>
@@ -349,8 +347,7 @@ async function kindDone(answer: Done) {
   display: block;
   width: 100%;
 }
-.line input,
-select {
+.line input {
   border: 1px solid var(--line-strong);
   border-radius: var(--corner);
   background: var(--sheet);

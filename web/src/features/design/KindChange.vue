@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // A field becomes another kind: chosen, rehearsed on its own values, done as one step.
+import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref, watch } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { Done, FieldDef, Kind, KindRehearsal, LinkProposal } from '@/api/types'
@@ -122,10 +123,13 @@ function settings(next: Kind) {
   <div class="change">
     <p class="choose">
       <b>{{ field.name }}</b> becomes a
-      <select v-model="type" aria-label="New kind" data-test="new-kind">
-        <option value="" disabled>choose a kind</option>
-        <option v-for="known in kinds" :key="known.type" :value="known.type">{{ known.name.toLowerCase() }}</option>
-      </select>
+      <PickOne
+        v-model="type"
+        aria-label="New kind"
+        data-test="new-kind"
+        :items="kinds.map((known) => ({ value: known.type, title: known.name.toLowerCase() }))"
+        hint="choose a kind"
+      />
     </p>
     <template v-if="type === 'link'">
       <p v-if="!busy && !proposals.length" class="quiet">No other table has records that are called like these values.</p>
@@ -144,11 +148,17 @@ function settings(next: Kind) {
     />
     <p v-if="heard && heard.unfit.length" class="rest">
       What does not fit
-      <select v-model="rest" aria-label="What does not fit" data-test="rest" @change="rehearse">
-        <option v-if="type === 'link'" value="create">becomes a new record</option>
-        <option value="spare">is kept in a text field beside it</option>
-        <option value="empty">is left empty</option>
-      </select>
+      <PickOne
+        v-model="rest"
+        aria-label="What does not fit"
+        data-test="rest"
+        :items="[
+          ...(type === 'link' ? [{ value: 'create', title: 'becomes a new record' }] : []),
+          { value: 'spare', title: 'is kept in a text field beside it' },
+          { value: 'empty', title: 'is left empty' },
+        ]"
+        @update:model-value="rehearse"
+      />
     </p>
     <RehearsalPanel
       v-if="type && (heard || trouble)"
@@ -177,7 +187,6 @@ function settings(next: Kind) {
 .proposal {
   display: block;
 }
-select,
 input:not([type='radio']) {
   border: 1px solid var(--line-strong);
   border-radius: var(--corner);

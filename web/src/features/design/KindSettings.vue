@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // The settings that a kind has of its own.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed } from 'vue'
 import type { Choice, FieldDef, Kind, NumberPart } from '@/api/types'
 import { useTracker } from '@/features/tracker/tracker'
@@ -97,10 +99,14 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
     <template v-else-if="kind.type === 'link'">
       <label>
         To records of
-        <select :value="kind.to || ''" :disabled="known" data-test="link-to" @change="put({ to: number($event) })">
-          <option value="" disabled>choose a table</option>
-          <option v-for="home in tables" :key="home.id" :value="home.id">{{ home.name }}</option>
-        </select>
+        <PickOne
+          :model-value="kind.to || ''"
+          :disabled="known"
+          data-test="link-to"
+          :items="named(tables)"
+          hint="choose a table"
+          @update:model-value="put({ to: Number($event) })"
+        />
       </label>
       <label
         ><input
@@ -119,25 +125,34 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
     <template v-else-if="kind.type === 'carried'">
       <label>
         Along
-        <select :value="kind.links[0] ?? ''" data-test="carried-link" @change="put({ links: [number($event)], field: 0 })">
-          <option value="" disabled>choose a link</option>
-          <option v-for="link in links" :key="link.id" :value="link.id">{{ link.name }}</option>
-        </select>
+        <PickOne
+          :model-value="kind.links[0] ?? ''"
+          data-test="carried-link"
+          :items="named(links)"
+          hint="choose a link"
+          @update:model-value="put({ links: [Number($event)], field: 0 })"
+        />
       </label>
       <label v-if="carriedFrom">
         the field
-        <select :value="kind.field || ''" data-test="carried-field" @change="put({ field: number($event) })">
-          <option value="" disabled>choose a field</option>
-          <option v-for="field in carriedFrom.fields" :key="field.id" :value="field.id">{{ field.name }}</option>
-        </select>
+        <PickOne
+          :model-value="kind.field || ''"
+          data-test="carried-field"
+          :items="named(carriedFrom.fields)"
+          hint="choose a field"
+          @update:model-value="put({ field: Number($event) })"
+        />
       </label>
       <p v-if="!links.length" class="quiet">This table has no link yet. Make one first.</p>
     </template>
     <template v-else-if="kind.type === 'numbering'">
       <div v-for="(part, place) in kind.parts" :key="place" class="part">
-        <select :value="part.part" :aria-label="`Part ${place + 1}`" @change="putPart(place, PARTS[text($event) as NumberPart['part']])">
-          <option v-for="(name, key) in PART_NAMES" :key="key" :value="key">{{ name }}</option>
-        </select>
+        <PickOne
+          :model-value="part.part as string"
+          :aria-label="`Part ${place + 1}`"
+          :items="Object.entries(PART_NAMES).map(([value, title]) => ({ value, title }))"
+          @update:model-value="putPart(place, PARTS[$event as NumberPart['part']])"
+        />
         <input
           v-if="part.part === 'fixed'"
           class="short"
@@ -156,11 +171,16 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
             @input="putPart(place, { ...part, digits: number($event) })"
           />
           digits, again from 1
-          <select :value="part.restarts" aria-label="Restarts" @change="putPart(place, { ...part, restarts: text($event) as 'never' })">
-            <option value="never">never</option>
-            <option value="yearly">every year</option>
-            <option value="monthly">every month</option>
-          </select>
+          <PickOne
+            :model-value="part.restarts"
+            aria-label="Restarts"
+            :items="[
+              { value: 'never', title: 'never' },
+              { value: 'yearly', title: 'every year' },
+              { value: 'monthly', title: 'every month' },
+            ]"
+            @update:model-value="putPart(place, { ...part, restarts: $event as 'never' })"
+          />
         </template>
         <button type="button" class="drop" aria-label="Take this part out" @click="putPart(place, undefined)">×</button>
       </div>

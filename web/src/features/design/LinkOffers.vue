@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // Which records a link offers, and whether they are entered as lines.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed } from 'vue'
 import type { FieldDef } from '@/api/types'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
@@ -44,23 +46,20 @@ function putSame(theirs: number, ours: number) {
       <ConditionEditor :model-value="offers.condition" :table="target" @update:model-value="put({ condition: $event })" />
       <p class="same">
         only those whose
-        <select
-          :value="same?.theirs ?? 0"
+        <PickOne
+          :model-value="same?.theirs ?? 0"
           aria-label="Their field"
-          @change="putSame(Number(($event.target as HTMLSelectElement).value), same?.ours ?? others[0]?.id ?? 0)"
-        >
-          <option :value="0">(no matter)</option>
-          <option v-for="one in target.fields" :key="one.id" :value="one.id">{{ one.name }}</option>
-        </select>
+          :items="[{ value: 0, title: '(no matter)' }, ...named(target.fields)]"
+          @update:model-value="putSame(Number($event), same?.ours ?? others[0]?.id ?? 0)"
+        />
         <template v-if="same">
           is the same as this record’s
-          <select
-            :value="same.ours"
+          <PickOne
+            :model-value="same.ours"
             aria-label="Own field"
-            @change="putSame(same.theirs, Number(($event.target as HTMLSelectElement).value))"
-          >
-            <option v-for="one in props.others" :key="one.id" :value="one.id">{{ one.name }}</option>
-          </select>
+            :items="named(props.others)"
+            @update:model-value="putSame(same.theirs, Number($event))"
+          />
         </template>
       </p>
     </details>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // The options of a choice: names, colours, order; of a dependent choice, what each stands under.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed, ref } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { Choice, FieldDef } from '@/api/types'
@@ -70,14 +72,13 @@ function move(place: number, by: number) {
           :aria-label="`Option ${place + 1}`"
           @input="put(option.id, { name: ($event.target as HTMLInputElement).value })"
         />
-        <select
+        <PickOne
           v-if="grounds"
-          :value="option.under ?? ''"
+          :model-value="option.under ?? ''"
           :aria-label="`${option.name} stands under`"
-          @change="put(option.id, { under: Number(($event.target as HTMLSelectElement).value) })"
-        >
-          <option v-for="ground in grounds" :key="ground.id" :value="ground.id">under {{ ground.name }}</option>
-        </select>
+          :items="grounds.map((ground) => ({ value: ground.id, title: `under ${ground.name}` }))"
+          @update:model-value="put(option.id, { under: Number($event) })"
+        />
         <button
           type="button"
           class="drop"
@@ -110,14 +111,12 @@ function move(place: number, by: number) {
     />
     <label v-if="others.length" class="on">
       Its options depend on
-      <select
-        :value="on ?? ''"
+      <PickOne
+        :model-value="on ?? ''"
         data-test="depends-on"
-        @change="emit('update:on', Number(($event.target as HTMLSelectElement).value) || null)"
-      >
-        <option value="">nothing</option>
-        <option v-for="other in others" :key="other.id" :value="other.id">{{ other.name }}</option>
-      </select>
+        :items="[{ value: '', title: 'nothing' }, ...named(others)]"
+        @update:model-value="emit('update:on', Number($event) || null)"
+      />
     </label>
   </div>
 </template>
@@ -137,9 +136,6 @@ function move(place: number, by: number) {
   border-bottom: 1px solid var(--line);
   background: none;
   padding: 3px 2px;
-}
-.option select {
-  max-width: 140px;
 }
 .grip {
   cursor: grab;

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // Names that were given for people and fit nobody, or several: one press says who is meant.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import type { Table, Waiting } from '@/api/types'
 import { useTracker } from '@/features/tracker/tracker'
 
@@ -34,10 +36,12 @@ const people = () => currentTracker.value?.people ?? []
       <button v-for="who in one.candidates" :key="who.person" @click="emit('settle', one.field, who.person)"
         >{{ who.name }} <span class="quiet">{{ who.mail }}</span></button
       >
-      <select aria-label="Somebody else" @change="emit('settle', one.field, Number(($event.target as HTMLSelectElement).value))">
-        <option value="">somebody else …</option>
-        <option v-for="person in people()" :key="person.id" :value="person.id">{{ person.name }}</option>
-      </select>
+      <PickOne
+        aria-label="Somebody else"
+        :items="named(people())"
+        hint="somebody else …"
+        @update:model-value="emit('settle', one.field, Number($event))"
+      />
       <button @click="emit('settle', one.field, undefined)">Nobody of the team</button>
     </p>
   </div>
@@ -59,8 +63,7 @@ p {
   gap: 6px;
   margin-top: 4px;
 }
-button,
-select {
+button {
   border: 1px solid var(--copper);
   border-radius: var(--corner);
   background: var(--sheet);

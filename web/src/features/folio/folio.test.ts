@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it } from 'vitest'
 import type { Kind, TrailEntry, Waiting } from '@/api/types'
-import { field, opened, put, table } from '@/testing'
+import { choose, field, opened, put, table } from '@/testing'
 import FolioTrail from './FolioTrail.vue'
 import WaitingNames from './WaitingNames.vue'
 
@@ -77,7 +77,7 @@ describe('a name that waits', () => {
   it('is settled by one press, by somebody else, or by nobody', async () => {
     const shown = names([tamsin], true, opened({ people: [{ id: 5, name: 'Idris' }] } as never))
     await shown.findAll('button')[0]!.trigger('click')
-    await shown.get('select').setValue('5')
+    await choose(shown, '[aria-label="Somebody else"]', 'Idris')
     await shown.findAll('button')[1]!.trigger('click')
     expect(shown.emitted('settle')).toEqual([
       [9, 2],

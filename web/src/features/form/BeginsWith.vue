@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // What a question begins with, edited as its kind is answered.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed, ref, watch } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { Field, RecordName, Value } from '@/api/types'
@@ -86,17 +88,19 @@ watch(
   { immediate: true },
 )
 const linked = computed(() => part<number[]>('links', [])[0])
+const one = (kind: 'choice' | 'person') => part<number | ''>(kind, '')
 const checked = (event: Event) => (event.target as HTMLInputElement).checked
-const picked = (event: Event) => Number((event.target as HTMLSelectElement).value)
 </script>
 
 <template>
   <label v-if="kind.type === 'choice'">
     Begins with
-    <select :value="part('choice', '')" data-test="begins" @change="value = picked($event) ? { choice: picked($event) } : null">
-      <option value="">nothing</option>
-      <option v-for="option in kind.options" :key="option.id" :value="option.id">{{ option.name }}</option>
-    </select>
+    <PickOne
+      :model-value="one('choice')"
+      data-test="begins"
+      :items="[{ value: '', title: 'nothing' }, ...named(kind.options)]"
+      @update:model-value="value = Number($event) ? { choice: Number($event) } : null"
+    />
   </label>
   <fieldset v-else-if="kind.type === 'choices'">
     <legend>Begins with</legend>
@@ -111,10 +115,11 @@ const picked = (event: Event) => Number((event.target as HTMLSelectElement).valu
   </fieldset>
   <label v-else-if="kind.type === 'person'">
     Begins with
-    <select :value="part('person', '')" @change="value = picked($event) ? { person: picked($event) } : null">
-      <option value="">nobody</option>
-      <option v-for="person in people" :key="person.id" :value="person.id">{{ person.name }}</option>
-    </select>
+    <PickOne
+      :model-value="one('person')"
+      :items="[{ value: '', title: 'nobody' }, ...named(people)]"
+      @update:model-value="value = Number($event) ? { person: Number($event) } : null"
+    />
   </label>
   <fieldset v-else-if="kind.type === 'people'">
     <legend>Begins with</legend>
@@ -129,16 +134,15 @@ const picked = (event: Event) => Number((event.target as HTMLSelectElement).valu
   </fieldset>
   <label v-else-if="kind.type === 'yes_no'">
     Begins with
-    <select
-      :value="value ? String(part('logical', false)) : ''"
-      @change="
-        value = ($event.target as HTMLSelectElement).value ? { logical: ($event.target as HTMLSelectElement).value === 'true' } : null
-      "
-    >
-      <option value="">nothing</option>
-      <option value="true">yes</option>
-      <option value="false">no</option>
-    </select>
+    <PickOne
+      :model-value="value ? String(part('logical', false)) : ''"
+      :items="[
+        { value: '', title: 'nothing' },
+        { value: 'true', title: 'yes' },
+        { value: 'false', title: 'no' },
+      ]"
+      @update:model-value="value = $event ? { logical: $event === 'true' } : null"
+    />
   </label>
   <span v-else-if="kind.type === 'range'">
     Begins with
@@ -148,11 +152,16 @@ const picked = (event: Event) => Number((event.target as HTMLSelectElement).valu
   <span v-else-if="kind.type === 'link'">
     <label
       >Begins with
-      <select :value="linked ?? ''" data-test="begins-link" @change="value = picked($event) ? { links: [picked($event)] } : null">
-        <option value="">nothing</option>
-        <option v-if="linked && !names.some((n) => n.id === linked)" :value="linked">the record chosen before</option>
-        <option v-for="name in names" :key="name.id" :value="name.id">{{ name.name }}</option>
-      </select>
+      <PickOne
+        :model-value="linked ?? ''"
+        data-test="begins-link"
+        :items="[
+          { value: '', title: 'nothing' },
+          ...(linked && !names.some((n) => n.id === linked) ? [{ value: linked, title: 'the record chosen before' }] : []),
+          ...named(names),
+        ]"
+        @update:model-value="value = Number($event) ? { links: [Number($event)] } : null"
+      />
     </label>
     <input v-model="search" placeholder="find" class="short" aria-label="Find a record" />
   </span>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // What holds for the whole form: when it is open and for whom, what is said, what respondents may see afterwards, how it looks.
+import MomentPick from '@/features/cell/MomentPick.vue'
+import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref } from 'vue'
 import { saying, send } from '@/api/client'
 import type { Form, Table } from '@/api/types'
@@ -51,7 +53,6 @@ function toggle(list: 'shows' | 'adds', field: number, on: boolean) {
 }
 const wrong = (place: string) => faultsAt(props.faults, place)
 const checked = (event: Event) => (event.target as HTMLInputElement).checked
-const moment = (event: Event) => (event.target as HTMLInputElement).value || null
 
 async function choose(event: Event, which: 'picture' | 'mark') {
   const file = (event.target as HTMLInputElement).files?.[0]
@@ -74,10 +75,8 @@ async function choose(event: Event, which: 'picture' | 'mark') {
     <section>
       <h2>When and for whom</h2>
       <p class="row">
-        <label>from <input type="datetime-local" :value="limits.from?.slice(0, 16)" @change="limits.from = moment($event)" /></label>
-        <label
-          >until <input type="datetime-local" :value="limits.to?.slice(0, 16)" data-test="until" @change="limits.to = moment($event)"
-        /></label>
+        <span>from <MomentPick v-model="limits.from" label="From" /></span>
+        <span>until <MomentPick v-model="limits.to" label="Until" data-test="until" /></span>
         <label
           >at most
           <input
@@ -93,11 +92,15 @@ async function choose(event: Event, which: 'picture' | 'mark') {
       <p v-if="wrong('/limits')" class="fault-text">{{ wrong('/limits') }}</p>
       <label>
         It is for
-        <select v-model="form.audience" data-test="audience">
-          <option value="anyone">everyone who has the link</option>
-          <option value="team">people who are signed in</option>
-          <option value="once">people who are signed in, each once</option>
-        </select>
+        <PickOne
+          v-model="form.audience"
+          data-test="audience"
+          :items="[
+            { value: 'anyone', title: 'everyone who has the link' },
+            { value: 'team', title: 'people who are signed in' },
+            { value: 'once', title: 'people who are signed in, each once' },
+          ]"
+        />
       </label>
       <label class="wide">What they read while it is closed <textarea v-model="form.closed_text" rows="2" /></label>
     </section>
@@ -110,10 +113,13 @@ async function choose(event: Event, which: 'picture' | 'mark') {
       <p v-if="wrong('/confirmation')" class="fault-text">{{ wrong('/confirmation') }}</p>
       <label>
         A copy by mail
-        <select v-model="form.copy">
-          <option :value="null">goes to nobody</option>
-          <option v-for="one in mails" :key="one.id" :value="one.id">goes to the address in {{ one.name }}</option>
-        </select>
+        <PickOne
+          v-model="form.copy"
+          :items="[
+            { value: null, title: 'goes to nobody' },
+            ...mails.map((one) => ({ value: one.id, title: `goes to the address in ${one.name}` })),
+          ]"
+        />
       </label>
       <p v-if="wrong('/copy')" class="fault-text">{{ wrong('/copy') }}</p>
       <label

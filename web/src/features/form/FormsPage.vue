@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The tracker's forms: whether they take answers, where they are, what came.
+import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, told } from '@/api/client'
@@ -55,9 +56,12 @@ async function make() {
     </article>
     <form v-if="currentTracker?.builds" class="new" @submit.prevent="make">
       A new form called <input v-model="title" aria-label="Title of the new form" data-test="new-form-title" /> that puts
-      <select v-model.number="table" aria-label="Its table" data-test="new-form-table">
-        <option v-for="(one, place) in tables" :key="one.id" :value="place === 0 && !table ? undefined : one.id">{{ one.many }}</option>
-      </select>
+      <PickOne
+        v-model="table"
+        aria-label="Its table"
+        data-test="new-form-table"
+        :items="tables.map((one, place) => ({ value: place === 0 && !table ? undefined : one.id, title: one.many }))"
+      />
       in <v-btn color="primary" type="submit" :disabled="!title.trim()" data-test="make-form">Make it</v-btn>
     </form>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
@@ -102,8 +106,7 @@ h2 {
   padding-top: var(--gap-4);
   font: 17px/2 var(--serif);
 }
-.new input,
-.new select {
+.new input {
   border: 1px solid var(--line-strong);
   border-radius: var(--corner);
   background: var(--sheet);

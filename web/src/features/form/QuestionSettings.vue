@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // The settings of one question, beneath it.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed } from 'vue'
 import type { Field, Phrase, Question, Table } from '@/api/types'
 import { without } from '@/features/condition/checks'
@@ -87,10 +89,14 @@ function addParameter() {
         <p v-else class="quiet">Nothing is asked before this question.</p>
         <p v-for="(test, place) in question.shown.parameters ?? []" :key="place" class="row">
           the link
-          <select v-model="test.not" aria-label="How the parameter is tested">
-            <option :value="false">says</option>
-            <option :value="true">does not say</option>
-          </select>
+          <PickOne
+            v-model="test.not"
+            aria-label="How the parameter is tested"
+            :items="[
+              { value: false, title: 'says' },
+              { value: true, title: 'does not say' },
+            ]"
+          />
           <input v-model="test.name" class="short" aria-label="Parameter" /> = <input v-model="test.is" class="short" aria-label="Value" />
           <button type="button" class="link" aria-label="Take this out" @click="question.shown.parameters!.splice(place, 1)">×</button>
         </p>
@@ -126,20 +132,14 @@ function addParameter() {
           <label>at most <input v-model.number="lines.most" type="number" min="1" max="100" /> lines</label>
           <label>
             what they come to
-            <select v-model="lines.total" data-test="total">
-              <option :value="null">is not said</option>
-              <option v-for="one in totals" :key="one.id" :value="one.id">{{ one.name }}</option>
-            </select>
+            <PickOne v-model="lines.total" data-test="total" :items="[{ value: null, title: 'is not said' }, ...named(totals)]" />
           </label>
         </p>
       </template>
       <template v-else>
         <label>
           Told apart by
-          <select v-model="question.shows">
-            <option :value="null">their name</option>
-            <option v-for="one in other.fields" :key="one.id" :value="one.id">{{ one.name }}</option>
-          </select>
+          <PickOne v-model="question.shows" :items="[{ value: null, title: 'their name' }, ...named(other.fields)]" />
         </label>
         <details>
           <summary>{{ offers ? `Offers ${offers}` : `Offers all ${other.many}` }}</summary>

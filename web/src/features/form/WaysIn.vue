@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // The other ways into a form: signed web calls, and mails to its own address. What of them goes where, tried on a sample, and what came.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed, ref } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { Form, Mapped, Table } from '@/api/types'
@@ -70,9 +72,7 @@ async function attempt(way: 'call' | 'mail') {
       </p>
       <p v-for="(one, n) in form.ways.call.fields" :key="n" class="row">
         <input v-model="one.from" placeholder="contact.name" aria-label="Place in the JSON" data-test="call-from" /> goes into
-        <select v-model.number="one.field" aria-label="Field"
-          ><option v-for="field in fields" :key="field.id" :value="field.id">{{ field.name }}</option></select
-        >
+        <PickOne v-model="one.field" aria-label="Field" :items="named(fields)" />
         <button type="button" class="link" aria-label="Take this out" @click="form.ways.call.fields.splice(n, 1)">×</button>
       </p>
       <p class="row"><button type="button" class="link" data-test="add-call" @click="add(form.ways.call.fields, '')">+ value</button></p>
@@ -91,13 +91,13 @@ async function attempt(way: 'call' | 'mail') {
         >Mails to <code>{{ known.mail_address }}</code>.</p
       >
       <p v-for="(one, n) in form.ways.mail.fields" :key="n" class="row">
-        <select v-model="one.from" aria-label="Part of the mail"
-          ><option v-for="(name, part) in PARTS" :key="part" :value="part">{{ name }}</option></select
-        >
+        <PickOne
+          v-model="one.from"
+          aria-label="Part of the mail"
+          :items="Object.entries(PARTS).map(([value, title]) => ({ value, title }))"
+        />
         goes into
-        <select v-model.number="one.field" aria-label="Field"
-          ><option v-for="field in fields" :key="field.id" :value="field.id">{{ field.name }}</option></select
-        >
+        <PickOne v-model="one.field" aria-label="Field" :items="named(fields)" />
         <button type="button" class="link" aria-label="Take this out" @click="form.ways.mail.fields.splice(n, 1)">×</button>
       </p>
       <p class="row"

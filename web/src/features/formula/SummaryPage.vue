@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // A summary: which records, along which link, and which figure of them.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, told } from '@/api/client'
@@ -123,19 +125,13 @@ function keepIt() {
       <template v-else>
         <p class="clause">
           For each {{ table.one }}, take
-          <select v-model="figure" aria-label="Figure">
-            <option v-for="one in FIGURES" :key="one.figure" :value="one.figure">{{ one.name }}</option>
-          </select>
+          <PickOne v-model="figure" said aria-label="Figure" :items="FIGURES.map((one) => ({ value: one.figure, title: one.name }))" />
           <template v-if="figure !== 'count'">
             of
-            <select v-model="of" aria-label="Field">
-              <option v-for="one in fields" :key="one.id" :value="one.id">{{ one.name }}</option>
-            </select>
+            <PickOne v-model="of" said aria-label="Field" :items="named(fields)" />
           </template>
           over
-          <select v-model="along" aria-label="Along">
-            <option v-for="one in ways" :key="one.key" :value="one.key">{{ one.name }}</option>
-          </select>
+          <PickOne v-model="along" said aria-label="Along" :items="ways.map((one) => ({ value: one.key, title: one.name }))" />
         </p>
         <p v-if="figure !== 'count' && !fields.length" class="fault-text">{{ end?.name }} has no field that can be figured so.</p>
         <section v-if="end" class="only">
@@ -160,14 +156,6 @@ function keepIt() {
 .clause {
   font: 19px/1.7 var(--serif);
   margin: var(--gap-3) 0;
-}
-select {
-  font: inherit;
-  color: var(--moss);
-  background: none;
-  border: 0;
-  border-bottom: 1px dashed var(--moss);
-  cursor: pointer;
 }
 .only h3 {
   font-size: 15px;

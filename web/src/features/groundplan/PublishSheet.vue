@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Publishing a tracker as a template of the team.
+import PickOne from '@/features/menu/PickOne.vue'
 import { ref } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { Tracker } from '@/api/types'
@@ -52,12 +53,7 @@ async function publish() {
       >
       <label>Title <input v-model="title" data-test="template-title" /></label>
       <label>What it is for <input v-model="description" /></label>
-      <label
-        >Sign
-        <select v-model="icon"
-          ><option v-for="(_, key) in ICONS" :key="key" :value="String(key)">{{ key }}</option></select
-        ></label
-      >
+      <label>Sign <PickOne v-model="icon" :items="Object.keys(ICONS).map((key) => ({ value: key, title: key }))" /></label>
       <label v-if="tracker.steward" class="check"
         ><input v-model="records" type="checkbox" data-test="template-records" /> with its
         {{ tracker.tables.reduce((sum, t) => sum + t.count, 0).toLocaleString() }} records: whoever uses it sees them</label
@@ -86,8 +82,7 @@ label {
   color: var(--quiet);
   font-size: 13px;
 }
-input:not([type='checkbox']),
-select {
+input:not([type='checkbox']) {
   display: block;
   width: 100%;
   border: 1px solid var(--line-strong);

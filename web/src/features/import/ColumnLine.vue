@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // One column: what stands in it, and in words what becomes of it.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed } from 'vue'
 import type { ColumnGuess, ColumnPlan, Plan, Table } from '@/api/types'
 import { useVocabulary } from '@/features/condition/vocabulary'
@@ -18,7 +20,6 @@ const emit = defineEmits<{ put: [change: Partial<ColumnPlan>] }>()
 
 const { becoming, begins } = useVocabulary()
 const list = computed(() => ways(props.plan, props.tables, props.builds, becoming.value))
-const groups = computed(() => [...new Set(list.value.map((w) => w.group))])
 const key = computed(() => keyOf(props.column.becomes))
 const becomes = computed(() => props.column.becomes)
 const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
@@ -80,14 +81,14 @@ function setSeparator(text: string) {
       <span class="quiet">{{ guess?.samples.slice(0, 3).join(' · ') }}</span>
     </div>
     <div class="becomes">
-      <select :value="key" :aria-label="`${column.name} becomes`" data-test="becomes" @change="choose(value($event))">
-        <template v-for="group in groups" :key="group">
-          <option v-for="way in group ? [] : list.filter((w) => !w.group)" :key="way.key" :value="way.key">{{ way.name }}</option>
-          <optgroup v-if="group" :label="group">
-            <option v-for="way in list.filter((w) => w.group === group)" :key="way.key" :value="way.key">{{ way.name }}</option>
-          </optgroup>
-        </template>
-      </select>
+      <PickOne
+        said
+        :model-value="key"
+        :aria-label="`${column.name} becomes`"
+        data-test="becomes"
+        :items="list.map((way) => ({ value: way.key, title: way.name, group: way.group }))"
+        @update:model-value="choose($event)"
+      />
       <template v-if="kind || (typeof becomes === 'object' && ('link' in becomes || 'table' in becomes))">
         called <input :value="column.name" class="name" aria-label="Name of the field" @change="emit('put', { name: value($event) })" />
       </template>
@@ -116,47 +117,63 @@ function setSeparator(text: string) {
       </template>
       <template v-if="linkTable && typeof becomes === 'object' && 'link' in becomes">
         by
-        <select
-          :value="becomes.link.by"
+        <PickOne
+          said
+          :model-value="becomes.link.by"
           aria-label="By which field"
-          @change="emit('put', { becomes: { link: { ...(becomes as { link: typeof becomes.link }).link, by: Number(value($event)) } } })"
-        >
-          <option v-for="one in linkTable.fields" :key="one.id" :value="one.id">{{ one.name }}</option>
-        </select>
+          :items="named(linkTable.fields)"
+          @update:model-value="
+            emit('put', { becomes: { link: { ...(becomes as { link: typeof becomes.link }).link, by: Number($event) } } })
+          "
+        />
       </template>
       <template v-if="unmatched"
         >, what is not there
-        <select :value="unmatched" aria-label="What is not there" data-test="unmatched" @change="setUnmatched(value($event))">
-          <option value="create">is made</option>
-          <option value="leave">is left empty</option>
-          <option value="flag">is refused and listed</option>
-        </select></template
-      >
+        <PickOne
+          said
+          :model-value="unmatched"
+          aria-label="What is not there"
+          data-test="unmatched"
+          :items="[
+            { value: 'create', title: 'is made' },
+            { value: 'leave', title: 'is left empty' },
+            { value: 'flag', title: 'is refused and listed' },
+          ]"
+          @update:model-value="setUnmatched($event)"
+      /></template>
       <template v-if="several"
         >, several parted by
-        <select :value="column.separator ?? ''" aria-label="Several parted by" data-test="separator" @change="setSeparator(value($event))">
-          <option value="">nothing: one each</option>
-          <option value=";">;</option>
-          <option value=",">,</option>
-          <option value="/">/</option>
-          <option value="|">|</option>
-          <option :value="'\n'">the line’s end</option>
-        </select></template
-      >
+        <PickOne
+          said
+          :model-value="column.separator ?? ''"
+          aria-label="Several parted by"
+          data-test="separator"
+          :items="[
+            { value: '', title: 'nothing: one each' },
+            { value: ';', title: ';' },
+            { value: ',', title: ',' },
+            { value: '/', title: '/' },
+            { value: '|', title: '|' },
+            { value: '\n', title: 'the line’s end' },
+          ]"
+          @update:model-value="setSeparator($event)"
+      /></template>
       <template v-if="dated && guess?.written !== false"
         >, the dates
-        <select
-          :value="column.dates ?? ''"
+        <PickOne
+          said
+          :model-value="column.dates ?? ''"
           aria-label="Order of the dates"
           data-test="dates"
           :class="{ ask: guess?.asks_order && !column.dates }"
-          @change="emit('put', { dates: (value($event) || null) as 'day' | null })"
-        >
-          <option value="">{{ guess?.asks_order ? 'could be either: say which' : 'as they say themselves' }}</option>
-          <option value="day">with the day first</option>
-          <option value="month">with the month first</option>
-          <option value="year">with the year first</option></select
-        ><template v-if="shortYears"
+          :items="[
+            { value: '', title: guess?.asks_order ? 'could be either: say which' : 'as they say themselves' },
+            { value: 'day', title: 'with the day first' },
+            { value: 'month', title: 'with the month first' },
+            { value: 'year', title: 'with the year first' },
+          ]"
+          @update:model-value="emit('put', { dates: ($event || null) as 'day' | null })"
+        /><template v-if="shortYears"
           >, years of two digits from
           <input
             :value="column.years_from"
@@ -173,15 +190,16 @@ function setSeparator(text: string) {
       >
       <template v-if="numbered && guess?.written !== false"
         >, decimals after
-        <select
-          :value="String(column.decimal_comma ?? false)"
+        <PickOne
+          said
+          :model-value="String(column.decimal_comma ?? false)"
           aria-label="Decimals after"
-          @change="emit('put', { decimal_comma: value($event) === 'true' })"
-        >
-          <option value="false">a point</option>
-          <option value="true">a comma</option>
-        </select></template
-      >
+          :items="[
+            { value: 'false', title: 'a point' },
+            { value: 'true', title: 'a comma' },
+          ]"
+          @update:model-value="emit('put', { decimal_comma: $event === 'true' })"
+      /></template>
       <p v-if="fault" class="fault-text" role="alert">{{ fault }}</p>
       <p v-else-if="guess && key === 'nothing' && guess.says.length" class="quiet note">{{ guess.says.join(' ') }}</p>
       <p v-else-if="guess && key !== 'nothing'" class="quiet note">
@@ -226,7 +244,6 @@ function setSeparator(text: string) {
 .becomes {
   font: 15.5px/1.8 var(--serif);
 }
-select,
 input {
   font: inherit;
   color: var(--moss);

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { ColumnGuess, ColumnPlan, GuessReply, ImportRehearsal, Plan } from '@/api/types'
-import { answering, opened, put, refusing, settled, table, field, type Asked } from '@/testing'
+import { choose, offered, answering, opened, put, refusing, settled, table, field, type Asked } from '@/testing'
 import ColumnLine from './ColumnLine.vue'
 import FileDrop from './FileDrop.vue'
 import ImportPage from './ImportPage.vue'
@@ -80,7 +80,7 @@ describe('a column', () => {
     const shown = line({}, { asks_order: true })
     expect(shown.get('[data-test=dates]').classes()).toContain('ask')
     expect(shown.get('[data-test=dates]').text()).toContain('could be either: say which')
-    await shown.get('[data-test=dates]').setValue('year')
+    await choose(shown, '[data-test=dates]', 'with the year first')
     expect(shown.emitted('put')).toEqual([[{ dates: 'year' }]])
   })
 
@@ -95,7 +95,7 @@ describe('a column', () => {
 
   it('takes cells apart at the end of a line', async () => {
     const shown = line({ becomes: { field: { kind: { type: 'choices', options: [] } } } }, {})
-    await shown.get('[data-test=separator]').setValue('\n')
+    await choose(shown, '[data-test=separator]', 'the line’s end')
     expect(shown.emitted('put')![0]).toEqual([expect.objectContaining({ separator: '\n' })])
   })
 })
@@ -142,30 +142,20 @@ describe('the page', () => {
 
   it('offers hidden sheets last and says that they are', async () => {
     const { shown, asked } = await page()
-    expect(
-      shown
-        .get('[data-test=sheet]')
-        .findAll('option')
-        .map((o) => o.text()),
-    ).toEqual(['Jobs', 'Lists (hidden in the file)'])
-    await shown.get('[data-test=sheet]').setValue('1')
+    expect(offered(shown, '[data-test=sheet]')).toEqual(['Jobs', 'Lists (hidden in the file)'])
+    await choose(shown, '[data-test=sheet]', 'Lists (hidden in the file)')
     await settled()
     expect(asked.filter((a) => a.path.endsWith('/guess')).at(-1)!.body).toMatchObject({ sheet: 1, heading: null })
   })
 
   it('reads anew with other rows of names, in the file’s own lines', async () => {
     const { shown, asked } = await page()
-    expect(
-      shown
-        .get('[data-test=heading]')
-        .findAll('option')
-        .map((o) => o.text()),
-    ).toEqual(['1: Yard book', '2: empty', '3: Gate, Hung'])
-    await shown.get('[data-test=heading-rows]').setValue('2')
+    expect(offered(shown, '[data-test=heading]')).toEqual(['1: Yard book', '2: empty', '3: Gate, Hung'])
+    await choose(shown, '[data-test=heading-rows]', 'the names in two rows from')
     await settled()
     const guesses = () => asked.filter((a) => a.path.endsWith('/guess'))
     expect(guesses().at(-1)!.body).toMatchObject({ heading: { first: 2, rows: 2 } })
-    await shown.get('[data-test=heading]').setValue('0')
+    await choose(shown, '[data-test=heading]', '1: Yard book')
     await settled()
     expect(guesses().at(-1)!.body).toMatchObject({ heading: { first: 0 } })
   })

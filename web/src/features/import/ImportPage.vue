@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // Import on one page: the file as read, the table it becomes, what happens to each column between them; the rehearsal at the foot counts.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Plan } from '@/api/types'
@@ -66,7 +68,6 @@ function nameRows(rows: number) {
   if (plan.value) void importing.look({ heading: { ...plan.value.heading, rows }, into: plan.value.into })
 }
 
-const value = (event: Event) => (event.target as HTMLSelectElement).value
 const excerpt = (cells: string[]) => cells.filter(Boolean).slice(0, 4).join(', ').slice(0, 50) || 'empty'
 
 function putInto(next: Plan['into']) {
@@ -98,44 +99,50 @@ const number = (count: number) => count.toLocaleString()
         <p class="sentence">
           <template v-if="read.sheets.length > 1">
             The sheet
-            <select
-              :value="read.sheet"
+            <PickOne
+              said
+              :model-value="read.sheet"
               aria-label="Sheet"
               data-test="sheet"
-              @change="importing.look({ sheet: Number(($event.target as HTMLSelectElement).value) })"
-            >
-              <option v-for="sheet in read.sheets" :key="sheet.at" :value="sheet.at"
-                >{{ sheet.name }}{{ sheet.hidden ? ' (hidden in the file)' : '' }}</option
-              >
-            </select>
+              :items="
+                read.sheets.map((sheet) => ({ value: sheet.at, title: `${sheet.name}${sheet.hidden ? ' (hidden in the file)' : ''}` }))
+              "
+              @update:model-value="importing.look({ sheet: Number($event) })"
+            />
             has
           </template>
           <template v-else>It has</template>
           {{ number(read.guess.rows) }} rows under
-          <select
-            :value="plan.heading.rows"
+          <PickOne
+            said
+            :model-value="plan.heading.rows"
             aria-label="How many rows of names"
             data-test="heading-rows"
-            @change="nameRows(Number(value($event)))"
-          >
-            <option :value="0">no names, beginning with</option>
-            <option :value="1">the names in</option>
-            <option :value="2">the names in two rows from</option>
-            <option :value="3">the names in three rows from</option>
-          </select>
+            :items="[
+              { value: 0, title: 'no names, beginning with' },
+              { value: 1, title: 'the names in' },
+              { value: 2, title: 'the names in two rows from' },
+              { value: 3, title: 'the names in three rows from' },
+            ]"
+            @update:model-value="nameRows(Number($event))"
+          />
           row
-          <select
-            :value="plan.heading.first"
+          <PickOne
+            said
+            :model-value="plan.heading.first"
             aria-label="Row with the names"
             data-test="heading"
-            @change="importing.look({ heading: { ...plan.heading, first: Number(value($event)) }, into: plan.into })"
-          >
-            <option v-for="(row, n) in head" :key="n" :value="n">{{ row.line }}: {{ excerpt(row.cells) }}</option> </select
-          >. They go into
-          <select :value="into?.table ?? ''" aria-label="Table" data-test="into" @change="goInto(value($event))">
-            <option v-if="builds" value="">a new table</option>
-            <option v-for="table in tables.filter((t) => t.adds)" :key="table.id" :value="table.id">{{ table.name }}</option>
-          </select>
+            :items="head.map((row, n) => ({ value: n, title: `${row.line}: ${excerpt(row.cells)}` }))"
+            @update:model-value="importing.look({ heading: { ...plan.heading, first: Number($event) }, into: plan.into })"
+          />. They go into
+          <PickOne
+            said
+            :model-value="into?.table ?? ''"
+            aria-label="Table"
+            data-test="into"
+            :items="[...(builds ? [{ value: '', title: 'a new table' }] : []), ...named(tables.filter((t) => t.adds))]"
+            @update:model-value="goInto(String($event))"
+          />
           <template v-if="fresh">
             called
             <input
@@ -152,17 +159,17 @@ const number = (count: number) => count.toLocaleString()
           </template>
           <template v-else-if="into">
             ; a row
-            <select
-              :value="into.key ?? ''"
+            <PickOne
+              said
+              :model-value="into.key ?? ''"
               aria-label="How a row is known"
               data-test="key"
-              @change="putInto({ table: { ...into!, key: Number(($event.target as HTMLSelectElement).value) || null } })"
-            >
-              <option value="">is always a new {{ target?.one }}</option>
-              <option v-for="field in keys" :key="field.id" :value="field.id"
-                >updates the {{ target?.one }} with the same {{ field.name }}</option
-              > </select
-            >.
+              :items="[
+                { value: '', title: `is always a new ${target?.one}` },
+                ...keys.map((field) => ({ value: field.id, title: `updates the ${target?.one} with the same ${field.name}` })),
+              ]"
+              @update:model-value="putInto({ table: { ...into!, key: Number($event) || null } })"
+            />.
           </template>
         </p>
         <ReadingNotes :says="read.guess.says" :beside="read.guess.beside" :without="plan.without ?? []" @take="importing.take" />
@@ -243,7 +250,7 @@ h1 {
   font: 17px/1.9 var(--serif);
   margin: 0 0 var(--gap-3);
 }
-.sentence :is(select, input) {
+.sentence input {
   font: inherit;
   color: var(--moss);
   border: 0;

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // Starting a tracker: first what one has, then what it is called.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, saying, send, told } from '@/api/client'
@@ -208,9 +210,7 @@ async function start() {
     <section v-else-if="have === 'tracker'" class="what">
       <label>
         Which tracker
-        <select v-model.number="from" data-test="from-tracker" @change="takeTracker">
-          <option v-for="one in trackers" :key="one.id" :value="one.id">{{ one.name }}</option>
-        </select>
+        <PickOne v-model="from" data-test="from-tracker" :items="named(trackers)" @update:model-value="takeTracker" />
       </label>
     </section>
     <section v-else-if="have === 'packed'" class="what">
@@ -337,8 +337,7 @@ label {
   font-size: 13px;
 }
 input:not([type='checkbox']):not([type='file']),
-textarea,
-select {
+textarea {
   display: block;
   width: 100%;
   border: 1px solid var(--line-strong);

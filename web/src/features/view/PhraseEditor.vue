@@ -1,5 +1,7 @@
 <script setup lang="ts">
 // What opens under a phrase of the sentence: the part of the view that the phrase says.
+import PickOne from '@/features/menu/PickOne.vue'
+import { named } from '@/features/menu/pick'
 import { computed, ref, watch } from 'vue'
 import type { Condition, Node, Order, Query, Table } from '@/api/types'
 import { pruned } from '@/features/condition/checks'
@@ -18,7 +20,6 @@ watch(condition, (now) => emit('change', { condition: pruned(now) }))
 const { ofKind } = useVocabulary()
 const sortable = computed(() => props.table.fields.filter((f) => f.kind.type !== 'files'))
 const orders = computed<Order[]>(() => (props.node.part === 'group' ? (props.query.groups ?? []) : (props.query.sorts ?? [])))
-const value = (event: Event) => (event.target as HTMLSelectElement).value
 
 function put(next: Order[]) {
   emit('change', props.node.part === 'group' ? { groups: next } : { sorts: next })
@@ -41,28 +42,28 @@ function words(order: Order): string[] {
   <FieldsEditor v-else-if="node.part === 'fields'" :table="table" :fields="query.fields" @change="emit('change', { fields: $event })" />
   <div v-else class="orders">
     <div v-for="(order, place) in orders" :key="place" class="order">
-      <select :value="order.field" aria-label="Field" @change="set(place, { ...order, field: Number(value($event)) })">
-        <option v-for="field in sortable" :key="field.id" :value="field.id">{{ field.name }}</option>
-      </select>
-      <select
-        :value="order.descending ? 1 : 0"
+      <PickOne
+        :model-value="order.field"
+        aria-label="Field"
+        :items="named(sortable)"
+        @update:model-value="set(place, { ...order, field: Number($event) })"
+      />
+      <PickOne
+        :model-value="order.descending ? 1 : 0"
         aria-label="Direction"
-        @change="set(place, { ...order, descending: value($event) === '1' })"
-      >
-        <option v-for="(name, n) in words(order)" :key="n" :value="n">{{ name }}</option>
-      </select>
+        :items="words(order).map((name, n) => ({ value: n, title: name }))"
+        @update:model-value="set(place, { ...order, descending: $event === 1 })"
+      />
       <button type="button" aria-label="Take it out" @click="put(orders.filter((_, n) => n !== place))">×</button>
     </div>
-    <select
+    <PickOne
       v-if="orders.length < most"
-      value=""
       :aria-label="node.part === 'group' ? 'Group by' : 'Sort by'"
       data-test="add-order"
-      @change="put([...orders, { field: Number(value($event)), descending: false }])"
-    >
-      <option value="" disabled>{{ node.part === 'group' ? 'Group by …' : orders.length ? 'then by …' : 'Sort by …' }}</option>
-      <option v-for="field in free" :key="field.id" :value="field.id">{{ field.name }}</option>
-    </select>
+      :items="named(free)"
+      :hint="node.part === 'group' ? 'Group by …' : orders.length ? 'then by …' : 'Sort by …'"
+      @update:model-value="put([...orders, { field: Number($event), descending: false }])"
+    />
   </div>
 </template>
 
@@ -74,12 +75,6 @@ function words(order: Order): string[] {
 .order {
   display: flex;
   gap: var(--gap-2);
-}
-select {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  padding: 6px 8px;
 }
 button {
   border: 0;
