@@ -2,22 +2,25 @@
 //! back, and in a structure's history.
 
 use crate::{
+    access::Lens,
     dataset::Dataset,
     history::{Change, Op, Rows},
-    id::{FieldId, TableId},
+    id::{FieldId, RecordId, TableId},
     part::Part,
-    schema::{FieldDef, TableDef},
+    schema::{FieldDef, Kind, TableDef},
     sentence::{a_or_an, count_words},
-    value::list_text,
+    value::{Value, list_text},
 };
 use std::collections::BTreeSet;
 
 /// Most names of fields that are listed.
 const NAMED: usize = 3;
+/// Most letters of a name or a value that are said.
+const QUOTED: usize = 40;
 
 impl Change {
-    /// What it did, in words; `after`: the tracker as it stands since. Only for whoever did it: it names what it touched.
-    pub fn in_words(&self, after: &Dataset) -> String {
+    /// What it did, in words; `after`: the tracker as it stands since, as whoever did it may see it.
+    pub fn in_words(&self, after: &Lens<'_>) -> String {
         self.structure_words().or_else(|| self.record_words(after)).unwrap_or_else(|| "changed something".to_owned())
     }
 
@@ -28,27 +31,39 @@ impl Change {
         told.into_iter().max_by_key(|told| told.weight).map(|told| told.words)
     }
 
-    fn record_words(&self, after: &Dataset) -> Option<String> {
+    fn record_words(&self, lens: &Lens<'_>) -> Option<String> {
+        let after = lens.dataset();
         let mut edited: BTreeSet<FieldId> = BTreeSet::new();
+        let mut records: BTreeSet<RecordId> = BTreeSet::new();
         let (mut added, mut binned, mut back) = (Count::default(), Count::default(), Count::default());
         let mut pressed = None;
         let mut at = None;
         for op in &self.ops {
             match op {
-                Op::Add { table, .. } => added.add(*table, 1),
+                Op::Add { table, record } => added.one(*table, *record),
                 Op::Rows(Rows { table, count, .. }) => added.add(*table, *count),
-                Op::Gone { table, gone, .. } => if *gone { &mut binned } else { &mut back }.add(*table, 1),
+                Op::Gone { table, record, gone, .. } => if *gone { &mut binned } else { &mut back }.one(*table, *record),
                 Op::Bin { table, count, gone, .. } => if *gone { &mut binned } else { &mut back }.add(*table, *count),
-                Op::Cell { table, field, .. } | Op::Fill { table, field, .. } => {
+                Op::Cell { table, record, field, .. } => {
                     edited.insert(*field);
                     at = at.or(Some(*table));
+                    records.extend(Some(*record).filter(|_| at == Some(*table)));
+                }
+                Op::Fill { table, field, cells } => {
+                    edited.insert(*field);
+                    at = at.or(Some(*table));
+                    records.extend(cells.iter().map(|(record, ..)| *record).filter(|_| at == Some(*table)));
                 }
                 Op::Press { table, field, .. } => pressed = name_of(after, *table, *field),
                 Op::Arrive { table, .. } => at = at.or(Some(*table)),
                 Op::Turned { .. } | Op::Count { .. } | Op::Put { .. } => {}
             }
         }
-        let of = |count: &Count| Some(after.any_table(count.table?)?.def.counted(count.number));
+        let of = |count: &Count| {
+            let def = &after.any_table(count.table?)?.def;
+            let name = count.only.filter(|_| count.number == 1).and_then(|record| lens.own_name(def.id, record));
+            Some(name.map_or_else(|| def.counted(count.number), |name| format!("the {} {}", def.one, quoted(&name))))
+        };
         if let Some(added) = of(&added) {
             return Some(format!("added {added}"));
         }
@@ -63,11 +78,32 @@ impl Change {
         }
         let home = at?;
         let names: Vec<String> = edited.iter().filter_map(|field| name_of(after, home, *field)).collect();
-        Some(match names.len() {
-            0 => format!("changed {}", a_or_an(&after.any_table(home)?.def.one)),
-            1..=NAMED => format!("changed {}", list_text(&names, "and")),
-            more => format!("changed {more} fields"),
-        })
+        let def = &after.any_table(home)?.def;
+        let what = match names.len() {
+            0 => return Some(format!("changed {}", a_or_an(&def.one))),
+            1..=NAMED => list_text(&names, "and"),
+            more => format!("{more} fields"),
+        };
+        let of = match records.first().filter(|_| records.len() == 1) {
+            Some(record) => lens.own_name(home, *record).map(|name| format!(" of {}", quoted(&name))).unwrap_or_default(),
+            None => format!(" of {}", def.counted(records.len())),
+        };
+        Some(format!("changed {what}{of}{}", self.from_to(lens).unwrap_or_default()))
+    }
+
+    /// What stood in a cell and what stands there now, where it changed nothing else.
+    fn from_to(&self, lens: &Lens<'_>) -> Option<String> {
+        let mut cells = self.ops.iter().filter(|op| matches!(op, Op::Cell { .. } | Op::Fill { .. }));
+        let (Some(Op::Cell { table, field, before, after, .. }), None) = (cells.next(), cells.next()) else { return None };
+        let kind = &lens.dataset().table(*table)?.def.field(*field)?.kind;
+        if matches!(kind, Kind::LongText | Kind::Files | Kind::Json | Kind::Checklist) {
+            return None;
+        }
+        let said = |value: &Value| {
+            let text = lens.cell_text(*table, *field, value.as_cell());
+            if text.is_empty() { "nothing".to_owned() } else { quoted(&text) }
+        };
+        Some(format!(" from {} to {}", said(before), said(after)))
     }
 }
 
@@ -76,14 +112,28 @@ impl Change {
 struct Count {
     table: Option<TableId>,
     number: usize,
+    /// One of them.
+    only: Option<RecordId>,
 }
 
 impl Count {
+    fn one(&mut self, table: TableId, record: RecordId) {
+        self.add(table, 1);
+        self.only = Some(record).filter(|_| self.table == Some(table)).or(self.only);
+    }
+
     fn add(&mut self, table: TableId, number: u32) {
         if *self.table.get_or_insert(table) == table {
             self.number = self.number.saturating_add(number as usize);
         }
     }
+}
+
+/// A name or a value within a sentence, cut where it is long.
+fn quoted(text: &str) -> String {
+    let mut letters = text.chars();
+    let begin: String = letters.by_ref().take(QUOTED).collect();
+    if letters.next().is_none() { format!("“{begin}”") } else { format!("“{}…”", begin.trim_end()) }
 }
 
 fn name_of(ds: &Dataset, table: TableId, field: FieldId) -> Option<String> {

@@ -15185,6 +15185,8 @@ export interface components {
         TableView: {
             /** @description Whether one may add records. */
             adds: boolean;
+            /** @description The fields that have to be chosen first when one adds, since it hangs on them whether one sees the record. */
+            asks: components["schemas"]["FieldId"][];
             count: number;
             fields: components["schemas"]["FieldView"][];
             /** @description The heading under which it stands. */

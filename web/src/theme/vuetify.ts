@@ -44,11 +44,15 @@ export function makeVuetify() {
       VSelect: { variant: 'solo', flat: true, density: 'compact', hideDetails: true, menuIcon: mdiMenuDown },
       VAutocomplete: {
         menuIcon: mdiMenuDown,
-        variant: 'outlined',
+        class: 'pick',
+        variant: 'solo',
+        flat: true,
         density: 'compact',
         hideDetails: 'auto',
-        color: 'primary',
-        listProps: { 'aria-label': 'What can be chosen' },
+        listProps: {
+          class: 'pick-list',
+          'aria-label': 'What can be chosen',
+        },
       },
       VCheckbox: { density: 'compact', hideDetails: true, color: 'primary' },
       VSwitch: { density: 'compact', hideDetails: true, color: 'primary', inset: true },

@@ -83,7 +83,7 @@ impl<'a> Lens<'a> {
     }
 
     /// None where everything is allowed.
-    fn grants(&self, table: TableId) -> Option<&[Grant<'a>]> {
+    pub(super) fn grants(&self, table: TableId) -> Option<&[Grant<'a>]> {
         let tables = self.tables.as_ref()?;
         Some(tables.get(&table).map_or(&[], |t| &t.grants))
     }

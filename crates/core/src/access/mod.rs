@@ -1,5 +1,6 @@
 //! Who may do what to which records. Nothing is allowed unless a role allows it; several roles add up.
 
+mod adding;
 mod grant;
 mod heard;
 mod lens;
@@ -7,6 +8,7 @@ mod refs;
 mod rules;
 mod sentence;
 
+pub use adding::Adding;
 pub(crate) use grant::Extent;
 pub use grant::Right;
 pub use heard::{Alike, Heard};

@@ -2,7 +2,7 @@
 
 use super::{Column, Dataset, Meta, Table, graph::Draw};
 use crate::{
-    access::{Extent, Lens},
+    access::{Extent, Lens, Right},
     fault::{Fault, FaultKind},
     formula::Formula,
     id::{FieldId, OptionId, RecordId, TableId},
@@ -392,6 +392,12 @@ impl Lens<'_> {
         }
         let beside = home.def.beside.map(|field| self.text_after(0, table, record, field)).unwrap_or_default();
         Some(RecordName { id: record, name: self.title(0, home, record), beside })
+    }
+
+    /// The name of a record that the asker may see, or might if it were not in the bin; nothing where it has none of its own.
+    pub(crate) fn own_name(&self, table: TableId, record: RecordId) -> Option<String> {
+        let home = self.ds.table(table).filter(|_| self.would(Right::Look, table, record))?;
+        Some(self.text_after(0, table, record, home.def.standing)).filter(|name| !name.is_empty())
     }
 
     /// The name alone. `names`: through how many other records' names one came here.

@@ -184,6 +184,10 @@ impl Dataset {
         let mut undoes = None;
         // An import asks the gate row by row, and leaves what can't be laid to a row.
         let mut breaches = None;
+        let mut adds_to = match intent {
+            Intent::Add { table, .. } | Intent::Begin { table, .. } => Some(*table),
+            _ => None,
+        };
         let ops = match intent {
             Intent::Add { table, records } => {
                 let ops = decider.add(*table, records)?;
@@ -231,6 +235,7 @@ impl Dataset {
             Intent::Import(import) => {
                 let imported = decider.import(import)?;
                 made = Some(imported.table.get());
+                adds_to = Some(imported.table);
                 breaches = Some(imported.breaches);
                 imported.ops
             }
@@ -277,6 +282,9 @@ impl Dataset {
         if change.holds_zero() {
             let message = "A text holds the character zero, which nobody sees and nothing keeps. Take it out.";
             return Err(Fault::new(FaultKind::WrongKind, message).into());
+        }
+        if let (Asker::Person(_), Some(table)) = (asker, adds_to) {
+            decider.lens.sees_what_is_added(asker, table, &change)?;
         }
         Ok(Decision { change, added, made })
     }
@@ -363,6 +371,7 @@ impl Decider<'_> {
         if records.len() > ADD_LIMIT {
             return Err(Fault::new(FaultKind::TooLong, format!("At most {ADD_LIMIT} records can be added at once.")).into());
         }
+        let adding = self.lens.adding(table);
         let mut numbers = Numbers::default();
         let mut ops = Vec::new();
         let mut faults = Vec::new();
@@ -378,6 +387,9 @@ impl Decider<'_> {
             }
             self.copy(begin, &mut ops);
             self.depend(begin, &mut ops);
+            for (field, value) in adding.iter().flat_map(|a| &a.fills) {
+                self.fill_in(table, record, *field, value, begin, &mut ops);
+            }
             self.preset(table, record, begin, &mut ops);
             self.number(table, record, &mut numbers, &mut ops);
         }
@@ -499,15 +511,21 @@ impl Decider<'_> {
     fn preset(&self, table: TableId, record: RecordId, begin: usize, ops: &mut Vec<Op>) {
         let Some(home) = self.ds.table(table) else { return };
         for field in &home.def.fields {
-            let put = ops[begin..].iter().any(|op| matches!(op, Op::Cell { record: r, field: f, .. } if *r == record && *f == field.id));
             let value = match (&field.preset, &field.kind) {
                 (None, _) => continue,
-                (Some(_), _) if put => continue,
                 (Some(Preset::Value(value)), _) => value.clone(),
                 (Some(Preset::Now), Kind::DateTime) => Value::Instant(self.clock.now),
                 (Some(Preset::Now), _) => Value::Date(self.clock.today()),
             };
-            ops.push(Op::Cell { table, record, field: field.id, before: Value::Empty, after: value });
+            self.fill_in(table, record, field.id, &value, begin, ops);
+        }
+    }
+
+    /// Puts a value into a new record where none was put in.
+    fn fill_in(&self, table: TableId, record: RecordId, field: FieldId, value: &Value, begin: usize, ops: &mut Vec<Op>) {
+        let is_it = |op: &Op| matches!(op, Op::Cell { record: r, field: f, .. } if *r == record && *f == field);
+        if !ops[begin..].iter().any(is_it) {
+            ops.push(Op::Cell { table, record, field, before: Value::Empty, after: value.clone() });
         }
     }
 

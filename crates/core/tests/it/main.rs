@@ -7,6 +7,7 @@
 #![allow(clippy::disallowed_methods)]
 
 mod access;
+mod adding;
 mod automation;
 mod building;
 mod everyday;

@@ -22,7 +22,7 @@ fn did(ds: &mut Dataset, intent: Intent) -> String {
     let nadia = asker(ds, "Nadia");
     let decision = ds.decide(&intent, nadia, &clock()).unwrap_or_else(|faults| panic!("{faults:?}"));
     ds.apply(&decision.change);
-    decision.change.in_words(ds)
+    decision.change.in_words(&Lens::new(ds, nadia, &clock()))
 }
 
 #[test]
@@ -36,15 +36,22 @@ fn what_was_done_to_records_is_told_by_their_own_name() {
         record: first,
         edits: edits.into_iter().map(|(field, words)| Edit { field, input: typed(words), was: None }).collect(),
     };
-    assert_eq!(did(&mut ds, edit(vec![(title, "A wall is down")])), "changed What is wrong");
-    assert_eq!(did(&mut ds, edit(vec![(title, "A wall"), (severity, "blocked")])), "changed What is wrong and Severity");
+    let was = did(&mut ds, edit(vec![(title, "A wall is down")]));
+    assert!(was.starts_with("changed What is wrong of “A wall is down” from “") && was.ends_with("” to “A wall is down”"), "{was}");
+    assert_eq!(did(&mut ds, edit(vec![(title, "A wall"), (severity, "blocked")])), "changed What is wrong and Severity of “A wall”");
+    assert_eq!(did(&mut ds, edit(vec![(severity, "")])), "changed Severity of “A wall” from “blocked” to nothing");
+    let long = "A wall that is so long that nobody would want to read all of it in a line";
+    assert!(did(&mut ds, edit(vec![(title, long)])).ends_with("to “A wall that is so long that nobody would…”"));
     let section = field(&ds, "Faults.Section");
     let new = || vec![(title, typed("New")), (section, links(&[1])), (severity, typed("passable"))];
     let records = vec![new()];
-    assert_eq!(did(&mut ds, Intent::Add { table: faults, records }), "added a fault");
+    assert_eq!(did(&mut ds, Intent::Add { table: faults, records }), "added the fault “New”");
     let records = vec![new(), new(), new()];
     assert_eq!(did(&mut ds, Intent::Add { table: faults, records }), "added 3 faults");
-    assert_eq!(did(&mut ds, Intent::Remove { table: faults, records: vec![first] }), "put a fault into the bin");
+    assert_eq!(
+        did(&mut ds, Intent::Remove { table: faults, records: vec![first] }),
+        "put the fault “A wall that is so long that nobody would…” into the bin"
+    );
 }
 
 #[test]

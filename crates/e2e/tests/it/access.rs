@@ -1,5 +1,6 @@
 //! Access changes on open screens at once; and standing in.
 
+use thirtyfour::prelude::*;
 use westerfall_e2e::{Driver, Server};
 
 #[tokio::test(flavor = "multi_thread")]

@@ -201,7 +201,7 @@ const PICK_IN_SIGHT: &str = "
 async fn what_opens_at_a_cell_lies_over_everything() {
     let server = Server::start(60).await;
     let driver = Driver::start().await;
-    for (width, height) in [(1280, 800), (1024, 600), (1024, 420)] {
+    for (width, height) in [(1280, 800), (1024, 600), (1024, 520)] {
         let nadia = driver.browser(&server, width, height).await;
         nadia.walk_in("Nadia Ferreira-Holt").await;
         nadia.go("/t/1/3/101").await;
@@ -248,14 +248,13 @@ async fn groups_headings_and_menus_are_reached_by_keys_alone() {
     nadia.walk_in("Nadia Ferreira-Holt").await;
     nadia.go("/t/1/2").await;
     nadia.cell("PS-001", "Name").await.click().await.unwrap();
-    let shown = nadia.count(".row").await;
 
     // The head of the group: closed, and opened again.
     nadia.keys(Key::Up).await;
     nadia.until("one is at the first group", || async { here(&nadia).await.contains("Eskermoor") }).await;
     nadia.keys(Key::Left).await;
     nadia.see("[data-active=true] [aria-expanded=false]").await;
-    nadia.until("its sections are gone", || async { nadia.count(".row").await < shown }).await;
+    nadia.until("its sections are gone", || async { !nadia.words().await.contains("PS-001") }).await;
     nadia.keys(Key::Right).await;
     nadia.see("[data-active=true] [aria-expanded=true]").await;
 
@@ -263,7 +262,7 @@ async fn groups_headings_and_menus_are_reached_by_keys_alone() {
     nadia.keys(Key::Up).await;
     nadia.see("[role=columnheader][data-active=true]").await;
     nadia.keys(Key::Enter).await;
-    nadia.see("[data-test=popup] [data-test=field-settings]:focus").await;
+    nadia.see("[data-test=popup] [data-order='0']:focus").await;
     nadia.is_open_to_all("a heading's menu").await;
     nadia.keys(Key::Escape).await;
     nadia.see("[data-test=grid]:focus").await;

@@ -156,6 +156,8 @@ pub(super) struct TableView {
     count: usize,
     /// Whether one may add records.
     adds: bool,
+    /// The fields that have to be chosen first when one adds, since it hangs on them whether one sees the record.
+    asks: Vec<FieldId>,
 }
 
 /// A field as the asker may see it.
@@ -265,6 +267,7 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
         views: look.dataset.views().filter(mine).map(view).collect(),
         count: lens.count(id),
         adds: lens.adds(id),
+        asks: lens.adding(id).map(|adding| adding.asks).unwrap_or_default(),
     })
 }
 

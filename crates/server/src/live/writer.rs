@@ -13,7 +13,7 @@ use std::{
 };
 use tokio::sync::{mpsc, oneshot};
 use westerfall_core::{
-    access::Asker,
+    access::{Asker, Lens},
     automation::{self, Run},
     dataset::{Dataset, Recomputed},
     fault::{Fault, FaultKind},
@@ -68,7 +68,7 @@ enum Decided {
     Refused(Problem),
     /// Nothing has to change.
     Nothing,
-    Change(Box<(Decision, Recomputed, Vec<Run>, Dataset)>),
+    Change(Box<(Decision, Recomputed, Vec<Run>, Dataset, String)>),
 }
 
 impl Writer {
@@ -187,8 +187,8 @@ impl Writer {
                 Decided::Refused(problem) => drop(reply.send(Err(problem))),
                 Decided::Nothing => drop(reply.send(Ok(Done::default()))),
                 Decided::Change(change) => {
-                    let (Decision { change, added, made }, recomputed, runs, after) = *change;
-                    let done = Done { seq: Some(change.seq), added, made, did: change.in_words(&after), again: false };
+                    let (Decision { change, added, made }, recomputed, runs, after, did) = *change;
+                    let done = Done { seq: Some(change.seq), added, made, did, again: false };
                     let answer = serde_json::to_value(&done).unwrap_or_default();
                     let before = std::mem::replace(&mut working, Arc::new(after));
                     let write = Write { change, runs, key: wish.key.clone(), answer };
@@ -260,7 +260,8 @@ fn decided(working: &Dataset, wish: &Wish) -> Decided {
         let mut after = working.clone();
         let recomputed = after.apply(&decision.change);
         let runs = automation::fire(&after, &decision.change, &clock);
-        Decided::Change(Box::new((decision, recomputed, runs, after)))
+        let did = decision.change.in_words(&Lens::new(&after, wish.asker, &clock));
+        Decided::Change(Box::new((decision, recomputed, runs, after, did)))
     }));
     worked_out.unwrap_or_else(|_| Decided::Refused(Problem::internal("a decision panicked")))
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Editing one cell in place, by keyboard or hand: the same in rows and in the folio.
-import { computed, defineAsyncComponent, nextTick, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { Cell, Field, Input, Kind, Offered, Value } from '@/api/types'
 import { useTracker } from '@/features/tracker/tracker'
@@ -41,6 +41,9 @@ const text = ref(props.start ?? typed(props.field, props.cell))
 const line = ref<HTMLInputElement | HTMLTextAreaElement>()
 const root = ref<HTMLElement>()
 let ended = false
+/** Whether Escape was pressed once over a long text that was changed. */
+const leaving = ref(false)
+watch(text, () => (leaving.value = false))
 
 onMounted(async () => {
   await nextTick()
@@ -70,8 +73,12 @@ function keys(event: KeyboardEvent) {
   if (event.key === 'Enter' && (!long || event.ctrlKey || event.metaKey)) commitText('down')
   else if (event.key === 'Tab') commitText(event.shiftKey ? 'left' : 'right')
   else if (event.key === 'Escape') {
-    ended = true
-    emit('cancel')
+    // A long text is not lost to one press.
+    leaving.value = long && !leaving.value && text.value !== typed(props.field, props.cell)
+    if (!leaving.value) {
+      ended = true
+      emit('cancel')
+    }
   } else return event.stopPropagation()
   event.preventDefault()
   event.stopPropagation()
@@ -234,6 +241,9 @@ const many = computed(() => isMany(props.field))
           @make="(name, beside) => (making = { name, chosen: beside })"
         />
       </template>
+      <p v-if="kind === 'long'" class="keys" :class="{ leaving }" :role="leaving ? 'alert' : undefined">{{
+        leaving ? 'Escape once more leaves what you typed. Ctrl Enter keeps it.' : 'Ctrl Enter keeps it, Escape leaves it.'
+      }}</p>
       <p v-if="fault" class="fault-text fault" role="alert">{{ fault }}</p>
     </CellPopup>
   </div>
@@ -261,6 +271,17 @@ textarea {
 }
 .right {
   text-align: right;
+}
+.keys {
+  margin: 0;
+  padding: 3px 8px;
+  background: var(--stone);
+  border: 1px solid var(--line-strong);
+  color: var(--quiet);
+  font-size: 12.5px;
+}
+.leaving {
+  color: var(--copper);
 }
 .making {
   background: var(--sheet);

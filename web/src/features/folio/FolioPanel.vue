@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A record opened: facts, files, linked records both ways, and its trail.
-import { computed, onBeforeUnmount, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { saying } from '@/api/client'
 import type { Field, Input, Table } from '@/api/types'
@@ -28,8 +28,14 @@ const props = defineProps<{
   count?: number
   /** It is the whole page. */
   whole?: boolean
+  /** Which of its buttons one came by. */
+  walked?: 1 | -1
 }>()
-const emit = defineEmits<{ walk: [by: number]; close: []; changed: [] }>()
+const emit = defineEmits<{ walk: [by: 1 | -1]; close: []; changed: [] }>()
+
+const previous = ref<HTMLElement>()
+const next = ref<HTMLElement>()
+onMounted(() => (props.walked === 1 ? next : props.walked === -1 ? previous : undefined)?.value?.focus())
 
 const router = useRouter()
 const edits = useEdits()
@@ -127,8 +133,8 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
   <aside class="folio" :class="{ whole }" :aria-label="`One ${table.one}`" data-test="folio">
     <div class="walk">
       <template v-if="!whole">
-        <button aria-label="Previous" title="Alt ↑" @click="emit('walk', -1)">↑</button>
-        <button aria-label="Next" title="Alt ↓" @click="emit('walk', 1)">↓</button>
+        <button ref="previous" aria-label="Previous" title="Alt ↑" @click="emit('walk', -1)">↑</button>
+        <button ref="next" aria-label="Next" title="Alt ↓" @click="emit('walk', 1)">↓</button>
         <span v-if="place !== undefined">{{ place + 1 }} of {{ count }}</span>
       </template>
       <span class="right">

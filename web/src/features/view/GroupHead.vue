@@ -33,6 +33,10 @@ const emit = defineEmits<{ fold: []; add: [] }>()
 <style scoped>
 .head {
   height: 100%;
+  /* It stays where it is when the rows are moved sideways. */
+  position: sticky;
+  left: 0;
+  width: var(--room, 100%);
   display: flex;
   align-items: center;
   gap: var(--gap-3);

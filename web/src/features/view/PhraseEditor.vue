@@ -9,15 +9,31 @@ import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import FieldsEditor from './FieldsEditor.vue'
 
-const props = defineProps<{ node: Node; table: Table; query: Query }>()
+const props = defineProps<{
+  node: Node
+  table: Table
+  query: Query
+  /** The field that a condition is begun on. */
+  begins?: number
+}>()
 const emit = defineEmits<{ change: [part: Partial<Query>]; close: [] }>()
 
+const { ofKind } = useVocabulary()
+
+/** With a test of the field that is begun on: on its first check, which says nothing yet where it compares. */
+function begun(condition: Condition): Condition {
+  const field = props.table.fields.find((f) => f.id === props.begins)
+  const check = ofKind(field?.shows.type)?.checks[0]?.begins
+  if (!field || !check) return condition
+  const test = { test: { path: [field.id], of: 'any' as const, check } }
+  return 'all' in condition ? { all: [...condition.all, test] } : { all: [condition, test] }
+}
+
 // The condition is edited whole, with tests that say nothing yet; what the view takes has none of those.
-const condition = ref<Condition>(JSON.parse(JSON.stringify(props.query.condition ?? { all: [] })) as Condition)
+const condition = ref<Condition>(begun(JSON.parse(JSON.stringify(props.query.condition ?? { all: [] })) as Condition))
 const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [condition.value] } : condition.value))
 watch(condition, (now) => emit('change', { condition: pruned(now) }))
 
-const { ofKind } = useVocabulary()
 const sortable = computed(() => props.table.fields.filter((f) => f.kind.type !== 'files'))
 const orders = computed<Order[]>(() => (props.node.part === 'group' ? (props.query.groups ?? []) : (props.query.sorts ?? [])))
 

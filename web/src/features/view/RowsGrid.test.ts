@@ -121,6 +121,41 @@ describe('a grid of records', () => {
     expect(document.body.textContent).toContain('“x” is too short.')
   })
 
+  it('shows both where somebody else changed the cell meanwhile, and puts one’s own in only over what one has seen', async () => {
+    const { press, edit, all } = grid()
+    await press('ArrowDown')
+    await press('x')
+    all.value = new Map([...all.value]).set(0, row(1, 'Their gate'))
+    await settled()
+    const clash = { theirs: { text: 'Their gate' }, theirs_text: 'Their gate', yours: { text: 'x' } }
+    const words = 'Somebody changed this meanwhile: it now says “Their gate”.'
+    edit.mockRejectedValueOnce(new Problem(words, 409, [{ kind: 'clash', message: words, pointer: '', clash }] as never))
+    const enter = () => line().dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }))
+    enter()
+    await settled()
+    expect(edit).toHaveBeenLastCalledWith(3, 1, columns[0], { text: 'x' }, { text: 'Gate' })
+    expect([line().value, document.body.textContent]).toEqual(['x', expect.stringContaining(words)])
+    enter()
+    await settled()
+    expect(edit).toHaveBeenLastCalledWith(3, 1, columns[0], { text: 'x' }, { text: 'Their gate' })
+  })
+
+  it('takes what is on its way from here for no clash', async () => {
+    const { press, edit } = grid()
+    let arrive = () => {}
+    edit.mockImplementationOnce(() => new Promise<void>((done) => (arrive = done)))
+    await press('ArrowDown')
+    await press('x')
+    line().dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }))
+    await settled()
+    await press('ArrowUp')
+    await press('y')
+    line().dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }))
+    arrive()
+    await settled()
+    expect(edit).toHaveBeenLastCalledWith(3, 1, columns[0], { text: 'y' }, undefined)
+  })
+
   it('says in core’s words why a cell takes nothing', async () => {
     const { press, shown } = grid()
     await press('ArrowDown')
@@ -194,6 +229,23 @@ describe('a grid of records', () => {
     await other.press('ArrowUp')
     await other.press('Enter')
     expect(document.querySelector('[data-test=field-settings]')).toBeNull()
+  })
+
+  it('orders, groups and narrows from a heading, for whoever looks', async () => {
+    const { press, shown } = grid({ builds: false, query: { groups: [{ field: 41, descending: false }] } })
+    const choose = async (css: string) => {
+      await press('ArrowDown')
+      await press('ArrowUp')
+      await press('Enter')
+      document.querySelector<HTMLElement>(`[data-test=popup] ${css}`)!.click()
+      await settled()
+    }
+    await choose('[data-order="1"]')
+    expect(shown.emitted('order')).toEqual([[columns[0], true]])
+    await choose('[data-test=narrow-by]')
+    expect(shown.emitted('narrow')).toEqual([[columns[0]]])
+    await choose('button:nth-of-type(3)')
+    expect(shown.emitted('group')).toEqual([[undefined]])
   })
 
   it('says whether nothing is there or nothing fits', () => {

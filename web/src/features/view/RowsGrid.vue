@@ -2,7 +2,7 @@
 // Records as rows: fields across, records down, moved through and edited by keyboard.
 import { computed, nextTick, onBeforeUnmount, ref, toRef, watch } from 'vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { useMediaQuery } from '@vueuse/core'
+import { useElementSize, useMediaQuery } from '@vueuse/core'
 import type { Field, Input, Query, Row, Table, Value } from '@/api/types'
 import { editor, isRight } from '@/features/cell/kinds'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
@@ -15,6 +15,7 @@ import { groupKey, Layout, type Line } from './layout'
 import RowsHeadings, { type Computed } from './RowsHeadings.vue'
 import RowsLine from './RowsLine.vue'
 import RowsTally from './RowsTally.vue'
+import { staying } from './stays'
 import type { useWindow } from './window'
 
 const { tracker: currentTracker } = useTracker()
@@ -25,7 +26,7 @@ const props = defineProps<{
   window: ReturnType<typeof useWindow>
   query: Query
   /** Puts a value into a cell; throws what the server refuses. */
-  edit: (table: number, record: number, field: Field, input: Input, was: Value) => Promise<unknown>
+  edit: (table: number, record: number, field: Field, input: Input, was: Value | undefined) => Promise<unknown>
   readonly: boolean
   /** Says that one has gone on from a record that somebody began. */
   left: (record: number) => Promise<unknown>
@@ -41,6 +42,9 @@ const emit = defineEmits<{
   formula: [field: Field]
   compute: [what: Computed, after: Field]
   design: [field: Field, what: 'settings' | 'before' | 'behind' | 'hide']
+  order: [field: Field, descending: boolean]
+  group: [field: Field | undefined]
+  narrow: [field: Field]
 }>()
 
 const scroller = ref<HTMLElement>()
@@ -94,6 +98,14 @@ const template = computed(() => {
 })
 const width = computed(() => props.fields.reduce((sum, f) => sum + f.width, 0))
 
+const { width: room } = useElementSize(scroller)
+const stays = computed(() => {
+  const named = props.fields.findIndex((f) => f.field.id === props.table.standing)
+  const widths = props.fields.map((f) => f.width)
+  return narrow.value ? [] : staying(widths, named, room.value)
+})
+const stayingWidth = computed(() => stays.value.reduce((all, _, n) => all + (props.fields[n]?.width ?? 0), 0))
+
 const headings = ref<InstanceType<typeof RowsHeadings>>()
 const focus = () => scroller.value?.focus()
 const mayEdit = (row: Row | undefined, field: Field | undefined) => !props.readonly && !!row?.change && !!field && !!editor(field)
@@ -145,7 +157,21 @@ function groupHere(): number | undefined {
   return here?.type === 'row' ? here.group : here?.index
 }
 
-defineExpose({ goTo, walk: at.walk, groupHere })
+/** To the record at a place, with the keys. */
+function goToPlace(place: number) {
+  if (place >= 0) at.toPlace(place)
+  focus()
+}
+
+/** Brings a field into sight. */
+async function goToField(id: number) {
+  await nextTick()
+  const column = columns.value.findIndex((f) => f.id === id)
+  const heading = column < 0 ? null : scroller.value?.querySelector(`#heading-${column}`)
+  heading?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+}
+
+defineExpose({ goTo, goToPlace, goToField, focus, walk: at.walk, groupHere })
 
 const activeBox = () => scroller.value?.querySelector('[data-active=true]')?.getBoundingClientRect()
 
@@ -249,6 +275,7 @@ const tallies = computed(() =>
       :aria-colcount="columns.length"
       :aria-activedescendant="active"
       :class="{ active: !!active }"
+      :style="{ scrollPaddingLeft: `${stayingWidth}px`, '--room': `${room}px` }"
       tabindex="0"
       data-test="grid"
       @keydown="keys"
@@ -260,11 +287,16 @@ const tallies = computed(() =>
         :template="template"
         :width="width"
         :sorts="query.sorts ?? []"
+        :group="query.groups?.[0]?.field"
+        :stays="stays"
         :here="at.active.value?.on === 'heading' ? at.column.value : undefined"
         :builds="!!currentTracker?.builds && !readonly"
         @formula="emit('formula', $event)"
         @compute="(what, after) => emit('compute', what, after)"
         @design="(field, what) => emit('design', field, what)"
+        @order="(field, descending) => emit('order', field, descending)"
+        @group="emit('group', $event)"
+        @narrow="emit('narrow', $event)"
       />
       <div class="body" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px`, width: narrow ? '100%' : `${width}px` }">
         <template v-for="one in lines" :key="one.key">
@@ -315,6 +347,7 @@ const tallies = computed(() =>
               :at="at"
               :cells="cells"
               :narrow="narrow"
+              :stays="stays"
               :may="mayEdit"
               @press="(event, column) => press(event, one.row!, column)"
               @focus="focus"
@@ -356,11 +389,14 @@ const tallies = computed(() =>
 .frame {
   display: flex;
   flex-direction: column;
-  min-height: 0;
+  /* In a low window the page is moved instead. */
+  min-height: 190px;
   flex: 1;
   border: 1px solid var(--line);
 }
 .scroller {
+  /* What is brought into sight does not lie under the headings. */
+  scroll-padding-top: 34px;
   flex: 1;
   overflow: auto;
   background: var(--sheet);

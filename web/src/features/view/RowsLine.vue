@@ -17,6 +17,8 @@ const props = defineProps<{
   cells: ReturnType<typeof useCellEditing>
   narrow: boolean
   may: (row: Row, field: Field) => boolean
+  /** Where the fields that stay in sight stand, in CSS pixels from the left. */
+  stays: number[]
 }>()
 const emit = defineEmits<{ press: [event: MouseEvent, column: number]; focus: [] }>()
 
@@ -45,7 +47,14 @@ function ground(field: Field): number | null | undefined {
     :key="field.id"
     role="gridcell"
     class="cell"
-    :class="{ right: isRight(field) && !narrow, title: field.id === table.standing, number: field.kind.type === 'numbering', narrow }"
+    :class="{
+      right: isRight(field) && !narrow,
+      title: field.id === table.standing,
+      number: field.kind.type === 'numbering',
+      narrow,
+      stays: column < stays.length,
+    }"
+    :style="{ left: column < stays.length ? `${stays[column]}px` : undefined }"
     :data-field="field.name"
     :data-active="isHere(column)"
     :aria-readonly="!may(row, field)"
@@ -99,6 +108,11 @@ function ground(field: Field): number | null | undefined {
 .cell:has(.editor) {
   padding: 0;
   line-height: 1.4;
+}
+.stays {
+  position: sticky;
+  z-index: 1;
+  background: var(--sheet);
 }
 .underway,
 .number {

@@ -8,7 +8,7 @@ defineProps<{
   /** Set large, where the sentence is the page. */
   large?: boolean
 }>()
-const emit = defineEmits<{ drop: [node: Node] }>()
+const emit = defineEmits<{ drop: [node: Node]; closed: [] }>()
 defineSlots<{ editor(props: { node: Node; close: () => void }): unknown }>()
 
 // The editor belongs to the part of the rule and stays where it was opened: the sentence is rewritten beneath it while one edits.
@@ -29,6 +29,7 @@ function press(event: MouseEvent, node: Node) {
 function close() {
   const part = open.value?.node.part
   open.value = undefined
+  emit('closed')
   void nextTick(() => line.value?.querySelector<HTMLElement>(`[data-part=${part}]`)?.focus())
 }
 
@@ -36,7 +37,12 @@ function close() {
 function focus() {
   line.value?.querySelector<HTMLElement>('button')?.focus()
 }
-defineExpose({ focus })
+
+/** Opens the editor of a part: at its phrase, or at what offers it. */
+function openPart(part: Node['part']) {
+  line.value?.querySelector<HTMLElement>(`[data-part=${part}]`)?.click()
+}
+defineExpose({ focus, open: openPart })
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 // One view of one table: its name, its sentence, its records, and a folio beside them.
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { download, saying } from '@/api/client'
 import type { Field, Input, Node, Row, Value } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
@@ -14,6 +14,8 @@ import { useSession } from '@/features/session/session'
 import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import { askBecause, askWhy } from '@/features/why/why'
+import { useAdding } from './adding'
+import AskFirst from './AskFirst.vue'
 import { useDraft } from './draft'
 import PhraseEditor from './PhraseEditor.vue'
 import RowsGrid from './RowsGrid.vue'
@@ -38,6 +40,8 @@ const view = computed(() => {
   return views.find((v) => v.id === Number(route.params.view)) ?? (route.params.view ? undefined : views[0])
 })
 const { query, changed, change, drop } = useDraft(tracker, table, view)
+/** Most fields that records stand in order by. */
+const MOST_SORTS = 5
 const keep = ref<number[]>([])
 const asked = computed(() => query.value ?? { fields: [] })
 const shown = useWindow({ tracker, table: tableId, query: asked, keep })
@@ -57,14 +61,30 @@ const adds = computed(() => !!table.value?.adds && !standing.value)
 
 const folio = computed(() => (route.query.record ? Number(route.query.record) : undefined))
 
-function openFolio(record: number | undefined) {
-  void router.replace({ query: { ...route.query, record } })
+const narrow = useMediaQuery('(max-width: 700px)')
+/** The folio's own button by which it was opened: it keeps the focus. */
+const walkedBy = ref<1 | -1>()
+
+/** Opening a folio is a step one can go back from; walking through folios is none. */
+function openFolio(record: number | undefined, by?: 1 | -1) {
+  walkedBy.value = by
+  const to = { query: { ...route.query, record } }
+  const back = router.resolve(String(window.history.state?.back ?? '/'))
+  if (record !== undefined) void (folio.value === undefined ? router.push(to) : router.replace(to))
+  else if (back.path === route.path && !back.query.record) router.back()
+  else void router.replace(to)
+}
+
+function closeFolio() {
+  openFolio(undefined)
+  void nextTick(() => grid.value?.focus())
 }
 
 /** New records stay in sight until one moves on to another. */
 function moved(record: number | undefined) {
   if (keep.value.length && (record === undefined || !keep.value.includes(record))) keep.value = []
-  if (folio.value !== undefined && record !== undefined && record !== folio.value) openFolio(record)
+  if (folio.value !== undefined && record !== undefined && record !== folio.value) openFolio(record, walking)
+  walking = undefined
 }
 watch(tableId, () => (keep.value = []))
 
@@ -77,44 +97,70 @@ async function attempt(work: () => Promise<unknown>) {
   }
 }
 
-/** Adds a record; in a group, with the group's value where one may put it in. */
-async function add(group?: number) {
-  await attempt(async () => {
-    const cells: Record<string, Input> = {}
-    const at = group === undefined ? undefined : shown.answer.value?.groups[group]
-    query.value?.groups?.forEach((order, level) => {
-      const field = table.value?.fields.find((f) => f.id === order.field)
-      const value = at?.values[level]
-      if (field?.writes && value !== undefined && value !== 'empty') cells[order.field] = { value }
-    })
-    const record = await edits.add({ tracker: tracker.value, table: tableId.value }, cells, true)
-    if (record === undefined) return
-    keep.value = [record]
-    await shown.refresh()
-    await nextTick()
-    const place = shown.answer.value?.kept.find((k) => k.record === record)?.place
-    if (place !== undefined) grid.value?.goTo(place, record)
-  })
+async function put(cells: Record<string, Input>) {
+  const record = await edits.add({ tracker: tracker.value, table: tableId.value }, cells, true)
+  if (record === undefined) return
+  keep.value = [record]
+  await shown.refresh()
+  await nextTick()
+  const place = shown.answer.value?.kept.find((k) => k.record === record)?.place
+  if (place !== undefined) await grid.value?.goTo(place, record)
+  // On a phone a record is filled in on a page of its own.
+  if (narrow.value) openFolio(record)
 }
+const adding = useAdding({ table, query, window: shown, add: (cells) => attempt(() => put(cells)) })
+const add = adding.begin
+watch(tableId, adding.leave)
 
 async function remove(row: Row) {
   await attempt(async () => {
+    const place = shown.placeOf.value.get(row.id) ?? 0
     await edits.remove({ tracker: tracker.value, table: tableId.value }, [row.id])
     if (folio.value === row.id) openFolio(undefined)
     await shown.refresh()
+    await nextTick()
+    // One goes on where it was.
+    grid.value?.goToPlace(Math.min(place, (shown.answer.value?.row_count ?? 1) - 1))
   })
 }
 
 const left = (record: number) => edits.left({ tracker: tracker.value, table: tableId.value, record })
 
-const editCell = (at: number, record: number, field: Field, input: Input, was: Value) =>
-  edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was)
+async function editCell(at: number, record: number, field: Field, input: Input, was: Value | undefined) {
+  await edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was)
+  // What is left out by what one typed stays in sight until one goes on.
+  if (at === tableId.value && !keep.value.includes(record)) keep.value = [record]
+}
 
 function dropPhrase(node: Node) {
   if (!query.value) return
   if (node.part === 'condition') change({ condition: without(query.value.condition ?? { all: [] }, node.path) })
   else if (node.part === 'group') change({ groups: [] })
   else if (node.part === 'sort') change({ sorts: query.value.sorts?.filter((_, place) => place !== node.place) })
+}
+
+/** The heading's own ways into the sentence. */
+function orderBy(field: Field, descending: boolean) {
+  const others = query.value?.sorts?.filter((sort) => sort.field !== field.id) ?? []
+  change({ sorts: [{ field: field.id, descending }, ...others].slice(0, MOST_SORTS) })
+}
+
+const groupBy = (field: Field | undefined) => change({ groups: field ? [{ field: field.id, descending: false }] : [] })
+
+/** The field that a condition is begun on. */
+const narrowing = ref<number>()
+
+async function narrowBy(field: Field) {
+  narrowing.value = field.id
+  await nextTick()
+  sentence.value?.open('condition')
+}
+
+let walking: 1 | -1 | undefined
+/** Walked by the folio's own buttons. */
+function walk(by: 1 | -1) {
+  walking = by
+  grid.value?.walk(by)
 }
 
 async function saveView() {
@@ -169,6 +215,7 @@ watch(
       change({ fields })
     }
     void router.replace({ query: { ...route.query, show: undefined } })
+    void nextTick(() => grid.value?.goToField(field))
   },
   { immediate: true },
 )
@@ -198,11 +245,12 @@ watch([tableId, folio], ([, now], [was]) => {
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const mod = event.ctrlKey || event.metaKey
-  const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]')
-  if (mod && event.key.toLowerCase() === 'z' && !typing) {
+  const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]')
+  const letter = event.key.toLowerCase()
+  if (mod && (letter === 'z' || letter === 'y') && !typing) {
     event.preventDefault()
     void attempt(async () => {
-      await (event.shiftKey ? edits.redo() : edits.undo())
+      await (event.shiftKey || letter === 'y' ? edits.redo() : edits.undo())
       await shown.refresh()
     })
   } else if (mod && event.key.toLowerCase() === 'e') {
@@ -264,15 +312,23 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <v-btn v-if="adds" color="primary" data-test="add" @click="add(grid?.groupHere())">Add {{ table.one }}</v-btn>
         </div>
       </div>
-      <SentenceLine v-if="shown.answer.value" ref="sentence" :phrases="shown.answer.value.sentence" @drop="dropPhrase">
-        <template #editor="{ node, close }">
-          <PhraseEditor :node="node" :table="table" :query="asked" @change="change" @close="close" />
-        </template>
-      </SentenceLine>
+      <!-- The rows begin where they will stay, before there is a sentence. -->
+      <div class="said">
+        <SentenceLine
+          v-if="shown.answer.value"
+          ref="sentence"
+          :phrases="shown.answer.value.sentence"
+          @drop="dropPhrase"
+          @closed="narrowing = undefined"
+        >
+          <template #editor="{ node, close }">
+            <PhraseEditor :node="node" :table="table" :query="asked" :begins="narrowing" @change="change" @close="close" />
+          </template>
+        </SentenceLine>
+      </div>
       <p v-if="view?.withheld" class="quiet" data-test="withheld"
         >This view is also narrowed by something that is not open to you; for you it is not.</p
       >
-      <p v-if="trouble || shown.trouble.value" class="fault-text" role="alert" data-test="trouble">{{ trouble || shown.trouble.value }}</p>
       <RowsGrid
         ref="grid"
         :table="table"
@@ -291,11 +347,28 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @formula="toComputed($event.kind.type === 'summary' ? 'summary' : 'calculation', $event.id, {})"
         @compute="compute"
         @design="shape"
+        @order="orderBy"
+        @group="groupBy"
+        @narrow="narrowBy"
       />
-      <p v-if="edits.last.value" class="undo" role="status" data-test="undo-line">
-        {{ edits.last.value.words }}
-        <button v-if="edits.last.value.undo" @click="attempt(async () => (await edits.undo(), await shown.refresh()))">Undo</button>
-      </p>
+      <AskFirst
+        v-if="adding.asked.value"
+        :table="table"
+        :tracker="tracker"
+        :field="adding.asked.value"
+        @say="adding.say"
+        @leave="adding.leave"
+      />
+      <!-- It has a place of its own, so that what is said moves no row. -->
+      <div class="foot">
+        <p v-if="trouble || shown.trouble.value" class="fault-text" role="alert" data-test="trouble">{{
+          trouble || shown.trouble.value
+        }}</p>
+        <p v-else-if="edits.last.value" class="undo" role="status" data-test="undo-line">
+          {{ edits.last.value.words }}
+          <button v-if="edits.last.value.undo" @click="attempt(async () => (await edits.undo(), await shown.refresh()))">Undo</button>
+        </p>
+      </div>
     </section>
     <FieldPanel
       v-if="shaping !== undefined"
@@ -315,8 +388,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       :record="folio"
       :place="shown.placeOf.value.get(folio)"
       :count="shown.answer.value?.row_count"
-      @walk="grid?.walk($event)"
-      @close="openFolio(undefined)"
+      :walked="walkedBy"
+      @walk="walk"
+      @close="closeFolio"
       @changed="shown.refresh"
     />
   </div>
@@ -337,6 +411,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   grid-template-columns: minmax(0, 1fr) minmax(380px, 36%);
 }
 .list {
+  overflow-y: auto;
   display: flex;
   flex-direction: column;
   gap: var(--gap-2);
@@ -357,6 +432,20 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 .acts {
   margin-left: auto;
   padding-bottom: 4px;
+}
+.said {
+  min-height: 28px;
+}
+.foot {
+  position: relative;
+  flex: none;
+  height: 22px;
+}
+.foot p {
+  position: absolute;
+  inset: auto 0 0;
+  z-index: 4;
+  background: var(--stone);
 }
 .undo {
   margin: 0;

@@ -94,6 +94,11 @@ export function useActive(grid: ActiveGrid) {
     if (now) set({ ...now, column: to })
   }
 
+  /** Brings the line one is at into sight. */
+  function inSight() {
+    if (line.value !== undefined && line.value >= 0) grid.reveal(line.value)
+  }
+
   watch(
     () => grid.window().rows.value,
     (rows) => {
@@ -117,6 +122,7 @@ export function useActive(grid: ActiveGrid) {
     step,
     walk,
     sideways,
+    inSight,
     leave: () => grid.onLeave(row.value),
   }
 }

@@ -1,5 +1,5 @@
 // Editing the cell one is in: what is typed goes out at once and in order, and one goes on; what is refused waits in its cell.
-import { ref } from 'vue'
+import { nextTick, ref } from 'vue'
 import { Problem, saying } from '@/api/client'
 import type { Field, Input, Row, Value } from '@/api/types'
 import type { Move } from '@/features/cell/CellEditor.vue'
@@ -14,7 +14,7 @@ export interface Editing {
   table: () => number
   window: () => ReturnType<typeof useWindow>
   /** Puts a value into a cell; throws what the server refuses. */
-  edit: (table: number, record: number, field: Field, input: Input, was: Value) => Promise<unknown>
+  edit: (table: number, record: number, field: Field, input: Input, was: Value | undefined) => Promise<unknown>
   may: (row: Row | undefined, field: Field | undefined) => boolean
   /** Why a cell can't be edited. */
   refusal: (row: Row, field: Field) => string
@@ -26,7 +26,7 @@ export interface Editing {
 
 export function useCellEditing(grid: Editing) {
   const { at } = grid
-  const editing = ref<{ start?: string; fault?: string }>()
+  const editing = ref<{ start?: string; fault?: string; was?: Value }>()
   /** Counts what is done by hand, so that it can be known whether somebody went on. */
   let moves = 0
 
@@ -45,7 +45,10 @@ export function useCellEditing(grid: Editing) {
     if (editor(field) === 'files') return grid.open(row.id)
     grid.trouble('')
     const refused = sending.mend(row.id, field.id)
-    editing.value = start === undefined && refused ? { start: refused.start, fault: refused.fault } : { start }
+    // What is on its way from here stands there by the time that this arrives, and is no clash.
+    const was = sending.typed(row.id, field.id) === undefined ? (row.cells[at.column.value]?.value ?? 'empty') : undefined
+    editing.value =
+      start === undefined && refused ? { start: refused.start, fault: refused.fault, was: refused.theirs ?? was } : { start, was }
   }
 
   /** Sends a change and moves on at once: whoever types fast loses nothing to a slow line. */
@@ -53,12 +56,14 @@ export function useCellEditing(grid: Editing) {
     const [row, field, column] = [at.row.value, at.field.value, at.column.value]
     if (!row || !field || !editing.value) return
     const table = grid.table()
+    // As it stood when one began: whatever somebody else put there since, one has not seen.
+    const { was } = editing.value
     const send = async () => {
-      // As it stands by now, if this table is still on the screen: a change before this one may have moved it on.
-      const shown = grid.window()
-      const now = grid.table() === table ? shown.rows.value.get(shown.placeOf.value.get(row.id) ?? -1) : undefined
-      await grid.edit(table, row.id, field, input, (now ?? row).cells[column]?.value ?? 'empty')
+      await grid.edit(table, row.id, field, input, was)
       await grid.window().refresh()
+      await nextTick()
+      // Where it has gone, if one is still at it.
+      if (at.cell.value?.record === row.id) at.inSight()
     }
     sending.put({ row, field, input, send, stamp: ++moves })
     editing.value = undefined
@@ -71,7 +76,8 @@ export function useCellEditing(grid: Editing) {
   function mend(record: number, column: number) {
     at.toCell(record, column)
     const found = sending.mend(record, grid.columns()[column]?.id ?? 0)
-    editing.value = { start: found?.start, fault: found?.fault }
+    const was = found?.theirs ?? at.row.value?.cells[column]?.value ?? 'empty'
+    editing.value = { start: found?.start, fault: found?.fault, was }
   }
 
   function cancel() {

@@ -1,16 +1,19 @@
 // Changes of cells on their way to the server: sent one after the other, while whoever types goes on. What is refused stays
 // with its cell, as it was typed, until it is mended or left.
 import { ref } from 'vue'
-import { saying } from '@/api/client'
-import type { Field, Input, Row } from '@/api/types'
+import { Problem, saying } from '@/api/client'
+import type { Field, Input, Row, Value } from '@/api/types'
 
 export interface Refused {
   /** What was typed; nothing where something was picked. */
   start?: string
   fault: string
+  /** What somebody else put there meanwhile, where that is why. */
+  theirs?: Value
 }
 
 const typedIn = (input: Input) => (typeof input === 'object' && 'text' in input ? input.text : undefined)
+const theirsOf = (error: unknown) => (error instanceof Problem ? error.faults.find((f) => f.clash)?.clash?.theirs : undefined)
 const key = (record: number, field: number) => `${record} ${field}`
 
 export interface Change {
@@ -34,7 +37,7 @@ export function useSending(told: (change: Change, error: unknown) => void) {
     try {
       await change.send()
     } catch (error) {
-      refused.value.set(at, { start: typedIn(change.input), fault: saying(error) })
+      refused.value.set(at, { start: typedIn(change.input), fault: saying(error), theirs: theirsOf(error) })
       told(change, error)
     } finally {
       underway.value.delete(at)
