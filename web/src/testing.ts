@@ -97,7 +97,21 @@ function queries() {
 
 /** Addresses that lead nowhere: links are drawn, and where one is sent can be asked. */
 export function makeRouter() {
-  const names = ['view', 'form', 'forms', 'record', 'calculation', 'summary', 'automations', 'access', 'groundplan', 'fields', 'post-room']
+  const names = [
+    'view',
+    'form',
+    'forms',
+    'record',
+    'calculation',
+    'summary',
+    'automations',
+    'access',
+    'groundplan',
+    'fields',
+    'post-room',
+    'poster',
+    'answers',
+  ]
   const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))
   return createRouter({
     history: createMemoryHistory(),

@@ -226,7 +226,15 @@ impl Browser {
     #[track_caller]
     pub fn press(&self, element: &str, text: &str) -> impl Future<Output = ()> + use<'_> {
         let found = self.text(element, text);
-        async move { found.await.click().await.expect("it can be pressed") }
+        async move {
+            let found = found.await;
+            // As a person would: to where nothing that stays in place lies over it.
+            if found.click().await.is_err() {
+                let middle = "arguments[0].scrollIntoView({ block: 'center' })";
+                self.web.execute(middle, vec![found.to_json().expect("an element")]).await.expect("the page scrolls");
+                found.click().await.expect("it can be pressed");
+            }
+        }
     }
 
     /// Presses the first element that fits.

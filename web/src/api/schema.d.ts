@@ -13288,6 +13288,8 @@ export interface components {
         /** @description The answers of a form. */
         Answers: {
             fields: components["schemas"]["FieldId"][];
+            /** @description What came by which link. */
+            places: components["schemas"]["Hanging"][];
             /** @description The latest first, as far as they are open to the asker. */
             rows: components["schemas"]["AnswerRow"][];
             /** @description All that came and are open to the asker. */
@@ -13882,6 +13884,7 @@ export interface components {
             confirmation: string;
             form: components["schemas"]["Form"];
             last?: string | null;
+            script: components["schemas"]["Script"];
             sentences: components["schemas"]["FormSentences"];
             /** @description Every question, whatever holds. */
             view: components["schemas"]["FormView"];
@@ -13999,6 +14002,15 @@ export interface components {
             rows: components["schemas"]["ShownRow"][];
             sheet: number;
             sheets: components["schemas"]["SheetOffer"][];
+        };
+        /** @description What a link says of where it hangs, and what came by it. */
+        Hanging: {
+            /** Format: int32 */
+            answers: number;
+            /** @description When the last of them came, in words. */
+            last: string;
+            name: string;
+            value: string;
         };
         /** @description What happened with an opened form. */
         Happened: "opened" | {
@@ -14291,6 +14303,7 @@ export interface components {
         };
         /** @description How many left at a question without sending. */
         LeftAt: {
+            field: components["schemas"]["FieldId"];
             label: string;
             /** Format: int64 */
             number: number;
@@ -14961,6 +14974,26 @@ export interface components {
             call?: Record<string, never> | null;
             form: components["schemas"]["Form"];
             mail?: components["schemas"]["MailIn"] | null;
+        };
+        /** @description A form as whoever designs it reads it. */
+        Script: {
+            /** @description The fields that could be asked too. */
+            free: components["schemas"]["FieldId"][];
+            /** @description What fills itself in, in a sentence; empty: nothing does. */
+            itself: string;
+            /** @description Of each question, in order. */
+            lines: components["schemas"]["ScriptLine"][];
+            /** @description What is put in without anybody being asked, in sentences. */
+            quietly: string[];
+        };
+        /** @description One thing that is asked. */
+        ScriptLine: {
+            /** @description How it is asked: *must be answered, filled in by the link*. */
+            how: string;
+            /** @description The field where the answer lands. */
+            lands: string;
+            /** @description What can be answered there: *one of 6*. */
+            of: string;
         };
         /** @description What was typed to find a record, and the answers so far. */
         Searching: {

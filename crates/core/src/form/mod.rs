@@ -5,6 +5,7 @@ mod follow;
 mod refs;
 mod respond;
 mod rules;
+mod script;
 mod state;
 mod ways;
 mod words;
@@ -12,6 +13,7 @@ mod words;
 pub use follow::{Fact, Followed};
 pub use respond::{AnswerKind, FormView, Given, LinesView, QuestionView, Responding, Total};
 pub(crate) use respond::{beginning, named};
+pub use script::{Hanging, Script, ScriptLine};
 pub use ways::{Call, MAIL_PARTS, MailIn, Mails, Mapped, Ways};
 pub use words::FormSentences;
 

@@ -23,5 +23,6 @@ mod old;
 mod periods;
 mod queries;
 mod recalculation;
+mod scripts;
 mod sentences;
 mod words;

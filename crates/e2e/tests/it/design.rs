@@ -13,7 +13,7 @@ async fn a_form_is_designed_closed_and_opened_again() {
     nadia.go("/t/1/3").await;
     nadia.click("[data-test=contents]").await;
     nadia.press("a", "Report a path fault").await;
-    nadia.text("h2", "Running order").await;
+    nadia.text("h2", "Not asked").await;
     nadia.is_open_to_all("form design").await;
 
     // Another wording, another question, another order.
@@ -21,7 +21,7 @@ async fn a_form_is_designed_closed_and_opened_again() {
     let label = nadia.see("[data-test=question-label]").await;
     nadia.web.action_chain().click_element(&label).key_down(Key::Control).send_keys("a").key_up(Key::Control).perform().await.unwrap();
     nadia.keys("How bad is it?").await;
-    nadia.press("button", "+ Reported on").await;
+    nadia.press("button", "Reported on").await;
     nadia.click("button[aria-label='Reported on earlier']").await;
     nadia.click("button[aria-label='Your mail address earlier']").await;
     nadia.click("[data-test=save-form]").await;

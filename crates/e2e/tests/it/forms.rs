@@ -50,7 +50,7 @@ async fn design(nadia: &Browser) {
     nadia.fill("[data-test=new-form-title]", "Tell us of a path").await;
     nadia.choose("[data-test=new-form-table]", "sections").await;
     nadia.click("[data-test=make-form]").await;
-    nadia.text("h2", "Running order").await;
+    nadia.text("h2", "Not asked").await;
     for field in ["District", "Surface", "Sub-surface", "Picture", "Difficulty", "Faults"] {
         nadia.click(&format!("[data-ask='{field}']")).await;
     }
@@ -75,7 +75,7 @@ async fn design(nadia: &Browser) {
     nadia.press("button", "Difficulty").await;
     nadia.click("[data-test=hidden]").await;
     nadia.choose("[data-test=begins]", "easy").await;
-    nadia.text("p", "Difficulty is put in quietly").await;
+    nadia.text("p", "Difficulty: “easy” is put in.").await;
     nadia.fill("[data-test=form-link]", "tell-us").await;
     nadia.click("[data-test=save-form]").await;
     nadia.until("it is saved", || async { nadia.count("[data-test=save-form][disabled]").await == 1 }).await;

@@ -15,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
-    form::{Form, FormState, MailIn, Parameter},
+    form::{Form, FormState, Hanging, MailIn, Parameter},
     id::{FieldId, FormId, RecordId, TableId, TrackerId},
     value::moment_text,
     view::Row,
@@ -49,6 +49,8 @@ pub(super) struct Answers {
     rows: Vec<AnswerRow>,
     /// All that came and are open to the asker.
     total: usize,
+    /// What came by which link.
+    places: Vec<Hanging>,
     /// Counted over everybody, so for builders alone.
     visits: Option<Visits>,
 }
@@ -74,6 +76,7 @@ pub(super) struct AnswerRow {
 /// How many left at a question without sending.
 #[derive(Serialize, ToSchema)]
 pub(super) struct LeftAt {
+    field: FieldId,
     label: String,
     number: u64,
 }
@@ -134,6 +137,7 @@ pub(super) async fn answers(here: Here, Path(OfForm { form: id, .. }): Path<OfFo
     Ok(Json(Answers {
         rows: lens.rows(form.table, &latest, &fields).into_iter().map(row).collect(),
         total: seen.len(),
+        places: form.places(&lens),
         visits: if lens.builds() { Some(visits(&here.app, here.tracker, form).await?) } else { None },
         fields,
     }))
@@ -144,7 +148,7 @@ async fn visits(app: &App, tracker: TrackerId, form: &Form) -> Result<Visits, Pr
     let count = |what: &str| counts.get(what).copied().unwrap_or(0);
     let left = form.questions.iter().filter_map(|q| {
         let number = count(&format!("left {}", q.field));
-        (number > 0).then(|| LeftAt { label: q.label.clone(), number })
+        (number > 0).then(|| LeftAt { field: q.field, label: q.label.clone(), number })
     });
     Ok(Visits { opened: count("opened"), sent: count("sent"), left: left.collect() })
 }

@@ -1,24 +1,25 @@
 <script setup lang="ts">
-// Designing a form: its running order at left, the true form in the middle, a question's settings at the question.
-import { computed, nextTick, ref } from 'vue'
+// Designing a form: what is said in it, line by line, with what is set of a line beneath it; beside it what a stranger sees.
+import { computed, ref } from 'vue'
+import { api, told } from '@/api/client'
+import { useAsked } from '@/app/asking'
 import { useRoute, useRouter } from 'vue-router'
 import type { Field, Question } from '@/api/types'
 import { useParts } from '@/features/tracker/parts'
 import FolioNewField from '@/features/folio/FolioNewField.vue'
 import { useSession } from '@/features/session/session'
 import { useTracker } from '@/features/tracker/tracker'
-import { begun } from '@/form/answer'
-import FormFrame from '@/form/FormFrame.vue'
-import FormQuestion from '@/form/FormQuestion.vue'
+import FormGlass from './FormGlass.vue'
 import { faultsAt, isLines, questionOf, useForm } from './form'
 import FormSettings from './FormSettings.vue'
+import NotAsked from './NotAsked.vue'
 import QuestionSettings from './QuestionSettings.vue'
+import { stillThere } from './script'
+import ScriptLine from './ScriptLine.vue'
 import ShareForm from './ShareForm.vue'
 import WaysIn from './WaysIn.vue'
-import { useVocabulary } from '@/features/condition/vocabulary'
 
 const { tracker: currentTracker, read: readTracker } = useTracker()
-const { isAskable } = useVocabulary()
 
 const route = useRoute()
 const router = useRouter()
@@ -36,18 +37,16 @@ const fresh = ref<Record<string, string>>({})
 const form = computed(() => draft.value?.form)
 const table = computed(() => currentTracker.value?.tables.find((t) => t.id === form.value?.table))
 const readonly = computed(() => !!me.value?.stands_in)
-const free = computed(() => (table.value?.fields ?? []).filter((f) => isAskable(f) && !form.value?.questions.some((q) => q.field === f.id)))
 const fieldOf = (field: number): Field | undefined => table.value?.fields.find((f) => f.id === field)
 const viewOf = (question: Question) => seen.value?.view.questions.find((q) => q.field === question.field)
 const parameters = computed(() => (form.value?.questions ?? []).map((q) => q.parameter ?? '').filter(Boolean))
 const wrong = (place: string) => faultsAt(faults.value, place)
 
-/** From the running order to the question itself. */
-async function goTo(place: number) {
-  chosen.value = place
-  await nextTick()
-  document.querySelector('.asked.chosen')?.scrollIntoView({ block: 'center' })
-}
+const { told: came } = useAsked(
+  () => ['answers', tracker.value, id.value],
+  () => told(api.GET('/api/trackers/{tracker}/forms/{form}/answers', { params: { path: { tracker: tracker.value, form: id.value } } })),
+)
+const still = computed(() => stillThere(form.value?.questions ?? [], came.value?.visits))
 
 function shift(place: number, by: number) {
   const questions = form.value?.questions
@@ -80,76 +79,65 @@ async function remove() {
 </script>
 
 <template>
-  <section v-if="draft && kept && form && table" class="design">
-    <header class="head">
-      <div>
-        <p class="over"><router-link :to="{ name: 'forms', params: { tracker } }">Forms</router-link> · puts {{ table.many }} in</p>
-        <h1>{{ form.title || 'A form without a title' }}</h1>
-        <p class="says">
-          {{ seen?.sentences.running }} It asks {{ form.questions.length }} {{ form.questions.length === 1 ? 'question' : 'questions' }};
-          <router-link :to="{ name: 'answers', params: { tracker, form: id } }" data-test="to-answers"
-            >{{ kept.answers === 1 ? '1 answer' : `${kept.answers} answers` }} came</router-link
-          >{{ kept.last ? `, the last ${kept.last}` : '' }}.
-        </p>
-      </div>
-      <div class="acts">
-        <v-btn variant="text" data-test="share-form" @click="sharing = !sharing">Hand it out</v-btn>
-        <template v-if="!readonly">
-          <v-btn variant="outlined" :disabled="busy" data-test="toggle-open" @click="keep(!form.open)">{{
-            form.open ? 'Close form' : 'Open form'
-          }}</v-btn>
-          <v-btn color="primary" :disabled="busy || !changed" data-test="save-form" @click="keep()">Save changes</v-btn>
-        </template>
-      </div>
-    </header>
-    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <p v-if="faults['/questions']" class="fault-text">{{ faults['/questions'] }}</p>
-    <ShareForm v-if="sharing" :tracker="tracker" :form="kept.form" :address="kept.address" />
-    <div class="columns">
-      <nav class="order" aria-label="Running order">
-        <h2>Running order</h2>
-        <ol>
-          <li v-for="(question, place) in form.questions" :key="question.field" :class="{ here: place === chosen }">
-            <p v-if="question.above?.heading" class="above">{{ question.above.heading }}</p>
-            <button class="name" :class="{ hidden: question.hidden }" @click="goTo(place)">{{ question.label || 'no words yet' }}</button>
-            <span class="shift">
-              <button :aria-label="`${question.label} earlier`" :disabled="place === 0" @click="shift(place, -1)">↑</button>
-              <button :aria-label="`${question.label} later`" :disabled="place === form.questions.length - 1" @click="shift(place, 1)"
-                >↓</button
-              >
-            </span>
-          </li>
-        </ol>
-        <h2>Could be asked too</h2>
-        <button v-for="field in free" :key="field.id" class="free" :data-ask="field.name" @click="ask(field)">+ {{ field.name }}</button>
-        <button class="free new" data-test="ask-new" @click="making = true">+ a new field</button>
-        <button v-if="!readonly" class="free away" @click="remove">Take this form away</button>
-      </nav>
-      <FolioNewField v-if="making" class="maker" :tracker="tracker" :table="table.id" @close="making = false" @made="askNew" />
-      <FormFrame :appearance="form.appearance" :team="seen?.view.team" :link="kept.form.link" :fresh="fresh" preview class="sheet">
-        <input v-model="form.title" class="title" aria-label="Title of the form" placeholder="Title" data-test="form-title" />
-        <p v-if="faults['/title']" class="fault-text">{{ faults['/title'] }}</p>
-        <textarea v-model="form.intro" class="intro" rows="2" aria-label="Introduction" placeholder="A few words before the questions" />
-        <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events -- by keys it is chosen as the focus comes to it -->
-        <div
+  <section v-if="draft && kept && form && table" class="design" :style="{ '--stream': still ? '72px' : '0px' }">
+    <div class="script">
+      <header class="head">
+        <div>
+          <p class="over"><router-link :to="{ name: 'forms', params: { tracker } }">Forms</router-link> · puts {{ table.many }} in</p>
+          <h1 class="unseen">{{ form.title || 'A form without a title' }}</h1>
+          <input v-model="form.title" class="title" aria-label="Title of the form" placeholder="Title" data-test="form-title" />
+          <p v-if="faults['/title']" class="fault-text">{{ faults['/title'] }}</p>
+        </div>
+        <div class="acts">
+          <v-btn variant="text" data-test="share-form" @click="sharing = !sharing">Hand it out</v-btn>
+          <template v-if="!readonly">
+            <v-btn variant="outlined" :disabled="busy" data-test="toggle-open" @click="keep(!form.open)">{{
+              form.open ? 'Close form' : 'Open form'
+            }}</v-btn>
+            <v-btn color="primary" :disabled="busy || !changed" data-test="save-form" @click="keep()">Save changes</v-btn>
+          </template>
+        </div>
+        <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+        <p v-if="faults['/questions']" class="fault-text">{{ faults['/questions'] }}</p>
+      </header>
+      <p class="says">
+        {{ seen?.sentences.running }}
+        <router-link :to="{ name: 'answers', params: { tracker, form: id } }" data-test="to-answers">{{
+          kept.answers === 1 ? '1 answer came' : `${kept.answers} answers came`
+        }}</router-link>{{ kept.last ? `, the last ${kept.last}` : '' }}.
+      </p>
+      <ShareForm v-if="sharing" :tracker="tracker" :form="kept.form" :table="table" :address="kept.address" />
+      <ol class="lines" aria-label="What is said in it">
+        <li class="opening">
+          <span class="count" :title="still && 'opened it'">{{ still ? came?.visits?.opened : '' }}</span>
+          <div>
+            <textarea
+              v-model="form.intro"
+              class="intro"
+              rows="2"
+              aria-label="Introduction"
+              placeholder="A few words before the questions"
+            />
+          </div>
+        </li>
+        <ScriptLine
           v-for="(question, place) in form.questions"
           :key="question.field"
-          class="asked"
-          :class="{ chosen: place === chosen }"
-          :data-asked="question.label"
-          @focusin="chosen = place"
-          @click="chosen = place"
+          :question="question"
+          :place="place"
+          :line="seen?.script.lines[place]"
+          :phrases="seen?.sentences.shown[place] ?? []"
+          :still="still?.[place]"
+          :opened="came?.visits?.opened ?? 0"
+          :open="place === chosen"
+          :fault="wrong(`/questions/${place}`)"
+          :first="place === 0"
+          :last="place === form.questions.length - 1"
+          @open="chosen = chosen === place ? undefined : place"
+          @shift="shift(place, $event)"
         >
-          <p v-if="question.hidden" class="quietly">{{ fieldOf(question.field)?.name }} is put in quietly</p>
-          <FormQuestion v-else-if="viewOf(question)" :model-value="begun(viewOf(question)!)" :question="viewOf(question)!" preview inert />
-          <p v-if="place !== chosen && (seen?.sentences.shown[place]?.length ?? 0) > 1" class="when">{{
-            seen!.sentences.shown[place]!.filter((p) => p.tone !== 'offer')
-              .map((p) => p.text)
-              .join('')
-          }}</p>
-          <p v-if="wrong(`/questions/${place}`)" class="fault-text">{{ wrong(`/questions/${place}`) }}</p>
           <QuestionSettings
-            v-if="place === chosen && fieldOf(question.field)"
+            v-if="fieldOf(question.field)"
             v-model="form.questions[place]!"
             :table="table"
             :field="fieldOf(question.field)!"
@@ -160,189 +148,168 @@ async function remove() {
             :given="viewOf(question)?.given?.text"
             @drop="(form.questions.splice(place, 1), (chosen = undefined))"
           />
-        </div>
-        <FormSettings
-          v-model="draft.form"
-          v-model:confirmation="draft.confirmation"
-          :tracker="tracker"
-          :table="table"
-          :faults="faults"
-          @chosen="(id, shown) => (fresh[id] = shown)"
-        />
-        <WaysIn v-model="draft.form" :tracker="tracker" :table="table" :kept="kept.answers" />
-        <p v-if="wrong('/ways')" class="fault-text">{{ wrong('/ways') }}</p>
-      </FormFrame>
+        </ScriptLine>
+      </ol>
+      <NotAsked :script="seen?.script" :table="table" :readonly="readonly" @ask="ask" @make="making = true" />
+      <FolioNewField v-if="making" :tracker="tracker" :table="table.id" @close="making = false" @made="askNew" />
+      <FormSettings
+        v-model="draft.form"
+        v-model:confirmation="draft.confirmation"
+        :tracker="tracker"
+        :table="table"
+        :faults="faults"
+        @chosen="(id, shown) => (fresh[id] = shown)"
+      />
+      <WaysIn v-model="draft.form" :tracker="tracker" :table="table" :kept="kept.answers" />
+      <p v-if="wrong('/ways')" class="fault-text">{{ wrong('/ways') }}</p>
+      <button v-if="!readonly" class="away" @click="remove">Take this form away</button>
     </div>
+    <aside class="side">
+      <p class="stranger">What a stranger sees</p>
+      <FormGlass :form="form" :seen="seen" :fresh="fresh" :chosen="chosen" />
+    </aside>
   </section>
   <p v-else-if="trouble" class="fault-text lone" role="alert">{{ trouble }}</p>
 </template>
 
 <style scoped>
 .design {
-  padding: var(--gap-3) var(--gap-5) 60px;
+  --stream-colour: color-mix(in srgb, var(--moss) 38%, var(--stone));
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(320px, 400px);
 }
+.script {
+  padding: 0 var(--gap-5) 60px;
+}
+/* Saving, opening and handing out stay in sight however far down one is. */
 .head {
+  position: sticky;
+  top: 0;
+  z-index: 5;
   display: flex;
-  gap: var(--gap-5);
-  align-items: flex-start;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-5);
+  align-items: flex-end;
+  padding: var(--gap-3) 0 var(--gap-2);
+  background: var(--stone);
+}
+.head > .fault-text {
+  flex-basis: 100%;
 }
 .over {
   color: var(--quiet);
   font-size: 13px;
   margin: 0;
 }
-h1 {
-  font-size: 27px;
-}
 .says {
   font: 17px/1.6 var(--serif);
   color: var(--quiet);
-  margin: 0;
+  margin: 0 0 var(--gap-3);
 }
 .acts {
   margin-left: auto;
   display: flex;
   gap: var(--gap-2);
 }
-.columns {
-  display: grid;
-  grid-template-columns: 280px minmax(0, 600px) minmax(0, 1fr);
-  gap: 56px;
-  margin-top: var(--gap-4);
-}
-/* The order stays in sight while one is at a question far down. */
-.order {
-  position: sticky;
-  top: var(--gap-3);
-  align-self: start;
-  max-height: calc(100dvh - 2 * var(--gap-3));
-  overflow-y: auto;
-}
-.maker {
-  grid-column: 3;
-  grid-row: 1;
-}
-.sheet {
-  min-height: 0;
-  grid-column: 2;
-  grid-row: 1;
-  max-width: none;
+.lines {
+  list-style: none;
   margin: 0;
-  width: 100%;
-  border: 1px solid var(--line);
+  padding: 0;
 }
-h2 {
-  font-size: 15px;
-  margin-bottom: var(--gap-2);
+.opening {
+  display: grid;
+  grid-template-columns: calc(var(--stream, 0px) + 44px) minmax(0, 1fr);
+  padding: var(--gap-2) 0;
+  border-top: 1px solid var(--line-strong);
 }
-ol {
-  list-style: decimal;
-  padding-left: 22px;
-  margin: 0 0 var(--gap-5);
-  color: var(--quiet);
+.opening > div {
+  padding-left: 26px;
 }
-li {
-  border-bottom: 1px solid var(--line);
-}
-li.here {
-  background: var(--moss-soft);
-}
-.above {
-  margin: 6px 0 0;
+.opening .count {
+  padding: 9px 8px 0 0;
+  text-align: right;
   font-weight: 600;
-}
-.name {
-  border: 0;
-  background: none;
-  text-align: left;
-  color: var(--ink);
-  cursor: pointer;
-  padding: 6px 0;
-  width: calc(100% - 60px);
-}
-.name.hidden {
-  color: var(--quiet);
-  font-style: italic;
-}
-.shift {
-  float: right;
-}
-.shift button,
-.free {
-  border: 0;
-  background: none;
-  color: var(--moss);
-  cursor: pointer;
-  padding: 5px 3px;
-  min-width: 24px;
-}
-.shift button:disabled {
-  color: var(--line-strong);
-}
-.free {
-  display: block;
-  text-align: left;
-}
-.new {
-  margin-top: var(--gap-2);
-}
-.away {
-  margin-top: var(--gap-5);
-  color: var(--quiet);
   font-size: 13px;
+}
+.title,
+.intro {
+  border: 0;
+  background: none;
 }
 .title {
   font: 600 27px/1.25 var(--serif);
-  width: 100%;
-  border: 0;
-  background: none;
-  margin-top: 16px;
-  padding: 2px 0;
+  padding: 0;
+  field-sizing: content;
+  min-width: 8ch;
+  max-width: 100%;
 }
 .intro {
   width: 100%;
-  border: 0;
-  background: none;
   resize: vertical;
   color: var(--quiet);
   font: 17px/1.5 var(--serif);
   padding: 0;
 }
-.asked {
-  margin: 0 -12px;
-  padding: 1px 12px 8px;
-  border-left: 3px solid transparent;
+.side {
+  position: sticky;
+  top: 0;
+  align-self: start;
+  height: calc(100dvh - var(--band));
+  display: flex;
+  flex-direction: column;
+  border-left: 1px solid var(--line);
+  background: color-mix(in srgb, var(--copper) 6%, var(--stone));
+}
+.side > .glass {
+  flex: 1;
+  min-height: 0;
+}
+.stranger {
+  margin: var(--gap-3) var(--gap-4);
+  color: var(--quiet);
+  font: 17px/1.5 var(--serif);
+}
+.away {
+  margin-top: var(--gap-5);
+  border: 0;
+  background: none;
+  color: var(--quiet);
   cursor: pointer;
-}
-.asked.chosen {
-  border-left-color: var(--moss);
-  background: color-mix(in srgb, var(--moss-soft) 45%, var(--sheet));
-}
-.when,
-.quietly {
-  margin: 4px 0 0;
-  color: var(--copper);
-  font: italic 14px var(--serif);
 }
 .lone {
   padding: var(--gap-5);
 }
 @media (max-width: 1000px) {
-  .columns {
+  .design {
     grid-template-columns: minmax(0, 1fr);
-    gap: var(--gap-5);
   }
-  .sheet,
-  .maker {
-    grid-column: 1;
-    grid-row: auto;
-  }
-  .order {
+  .side {
     position: static;
-    max-height: none;
+    height: 70dvh;
+    border-left: 0;
+    border-top: 1px solid var(--line-strong);
   }
-  .head {
-    flex-direction: column;
+}
+@media (max-width: 700px) {
+  .script {
+    padding: 0 var(--gap-3) 40px;
   }
+  .opening {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .opening .count {
+    display: none;
+  }
+  .acts {
+    margin-left: 0;
+    flex-wrap: wrap;
+  }
+}
+</style>
+
+<style>
+/* What is brought into sight does not lie under the head that stays. */
+html:has(.design > .script) {
+  scroll-padding-top: 120px;
 }
 </style>

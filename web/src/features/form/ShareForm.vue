@@ -1,28 +1,46 @@
 <script setup lang="ts">
-// Handing a form out: its address with what it begins with, a QR code, a poster, and a snippet for another site.
+// Handing a form out: its link and what it says of itself, where it hangs and what came by it, codes and posters to print.
 import { computed, ref } from 'vue'
-import type { Form } from '@/api/types'
+import { api, told } from '@/api/client'
+import type { Form, Table } from '@/api/types'
+import { useAsked } from '@/app/asking'
+import { useTracker } from '@/features/tracker/tracker'
 import { withParameters } from './form'
 
-const props = defineProps<{ tracker: number; form: Form; address: string }>()
-const names = computed(() => [
-  ...new Set(
-    props.form.questions
-      .map((q) => q.parameter ?? '')
-      .filter(Boolean)
-      .concat(props.form.questions.flatMap((q) => (q.shown.parameters ?? []).map((p) => p.name))),
-  ),
-])
+const props = defineProps<{ tracker: number; form: Form; table: Table; address: string }>()
+
+const { tracker: currentTracker } = useTracker()
+const { told: came } = useAsked(
+  () => ['answers', props.tracker, props.form.id],
+  () =>
+    told(api.GET('/api/trackers/{tracker}/forms/{form}/answers', { params: { path: { tracker: props.tracker, form: props.form.id } } })),
+)
+
+/** What the link can fill in: of each, the question and the word in the link. */
+const fills = computed(() => props.form.questions.filter((q) => q.parameter).map((q) => ({ name: q.parameter!, question: q })))
+const asked = computed(() => [...new Set(props.form.questions.flatMap((q) => (q.shown.parameters ?? []).map((p) => p.name)))])
 const values = ref<Record<string, string>>({})
-const extra = ref({ name: '', value: '' })
-const parameters = computed(() => [
-  ...names.value.map((name) => ({ name, value: values.value[name] ?? '' })).filter((p) => p.value),
-  ...(extra.value.name ? [extra.value] : []),
-])
+const place = ref('')
+const parameters = computed(() =>
+  [
+    ...[...fills.value.map((f) => f.name), ...asked.value].map((name) => ({ name, value: values.value[name] ?? '' })),
+    { name: 'from', value: place.value.trim() },
+  ].filter((p, n, all) => p.value && all.findIndex((other) => other.name === p.name) === n),
+)
 const whole = computed(() => withParameters(props.address, parameters.value))
 const query = computed(() => (whole.value.includes('?') ? whole.value.slice(whole.value.indexOf('?')) : ''))
-const qr = computed(() => `/api/public/forms/${props.form.link}/qr/code.svg${query.value}`)
-const png = computed(() => `/api/public/forms/${props.form.link}/qr/code.png${query.value}`)
+const code = (kind: 'svg' | 'png') => `/api/public/forms/${props.form.link}/qr/code.${kind}${query.value}`
+const poster = computed(() => Object.fromEntries(parameters.value.map((p) => [p.name, p.value])))
+
+/** Links that the link fills in: for each of their records a code of its own can be printed. */
+const sheets = computed(() =>
+  fills.value.flatMap(({ question }) => {
+    const kind = props.table.fields.find((f) => f.id === question.field)?.kind
+    const to = kind?.type === 'link' ? currentTracker.value?.tables.find((t) => t.id === kind.to) : undefined
+    return to ? [{ field: question.field, to }] : []
+  }),
+)
+const most = computed(() => Math.max(1, ...(came.value?.places ?? []).map((p) => p.answers)))
 const snippet = computed(
   () =>
     `<iframe src="${whole.value}" title="${props.form.title.replaceAll('"', '&quot;')}" width="100%" height="900" style="border:0"></iframe>`,
@@ -39,54 +57,80 @@ async function copy(what: string, text: string) {
 
 <template>
   <section class="share" aria-label="Handing it out" data-test="share">
-    <div>
-      <h2>Handing it out</h2>
-      <p v-for="name in names" :key="name" class="row">
-        <label>{{ name }} = <input v-model="values[name]" :data-test="`share-${name}`" /></label>
-      </p>
-      <p class="row"
-        ><label
-          >another parameter <input v-model="extra.name" class="short" aria-label="Its name" /> =
-          <input v-model="extra.value" aria-label="Its value" /></label
-      ></p>
+    <div class="link">
       <p class="address">
         <a :href="whole" target="_blank" rel="noopener" data-test="form-address">{{ whole }}</a>
-        <button @click="copy('address', whole)">{{ copied === 'address' ? 'copied' : 'copy' }}</button>
+        <v-btn size="small" color="primary" data-test="copy-link" @click="copy('address', whole)">{{
+          copied === 'address' ? 'Copied' : 'Copy the link'
+        }}</v-btn>
       </p>
-      <p class="row">
-        <a :href="qr" download="code.svg">QR code as SVG</a>
-        <a :href="png" download="code.png">as PNG</a>
+      <p v-for="{ name, question } in fills" :key="name" class="clause">
+        It puts
+        <input
+          v-model="values[name]"
+          :aria-label="`What it puts into ${question.label}`"
+          placeholder="nothing"
+          :data-test="`share-${name}`"
+        />
+        into “{{ question.label }}”.
+      </p>
+      <p v-for="name in asked" :key="name" class="clause">
+        For the questions that ask for it, it says {{ name }} is
+        <input v-model="values[name]" :aria-label="`What it says for ${name}`" placeholder="nothing" :data-test="`share-${name}`" />.
+      </p>
+      <p v-if="!asked.includes('from')" class="clause">
+        To tell later where answers came from, it says that it hangs
+        <input v-model="place" aria-label="Where this link hangs" placeholder="at the car park" data-test="share-place" />.
+      </p>
+      <p class="ways">
+        <a :href="code('svg')" download="code.svg">The code as a drawing</a>
+        <a :href="code('png')" download="code.png">as a picture</a>
+        <router-link :to="{ name: 'poster', params: { tracker, form: form.id }, query: poster }">A poster to print</router-link>
         <router-link
-          :to="{ name: 'poster', params: { tracker, form: form.id }, query: Object.fromEntries(parameters.map((p) => [p.name, p.value])) }"
-          >Poster to print</router-link
+          v-for="{ field, to } in sheets"
+          :key="field"
+          :to="{ name: 'poster', params: { tracker, form: form.id }, query: { ...poster, sheet: field } }"
+          data-test="sheet-of-codes"
+          >A sheet of codes, one for each {{ to.one }}</router-link
         >
       </p>
-      <p v-if="form.embed?.length" class="embed"
-        ><code>{{ snippet }}</code> <button @click="copy('snippet', snippet)">{{ copied === 'snippet' ? 'copied' : 'copy' }}</button></p
-      >
-      <p v-else class="quiet">To show it within another site, name that site below first.</p>
-      <p class="quiet">
-        A site of your own can also ask and send by itself, with the same checks: the questions are JSON at
-        <a :href="questions" target="_blank" rel="noopener">{{ questions }}</a>, and answers are posted there.
-        <a href="/api/openapi.json" target="_blank" rel="noopener">How it is all described</a>
+      <details>
+        <summary>Within another site, or sent by a site of your own</summary>
+        <p v-if="form.embed?.length" class="embed"
+          ><code>{{ snippet }}</code> <button @click="copy('snippet', snippet)">{{ copied === 'snippet' ? 'copied' : 'copy' }}</button></p
+        >
+        <p v-else class="quiet">To show it within another site, name that site below first.</p>
+        <p class="quiet">
+          The questions are JSON at <a :href="questions" target="_blank" rel="noopener">{{ questions }}</a>, and answers are posted there,
+          with the same checks. <a href="/api/openapi.json" target="_blank" rel="noopener">How it is all described</a>
+        </p>
+      </details>
+    </div>
+    <img :src="code('svg')" alt="The address as a code to scan" />
+    <div v-if="came?.places.length" class="places">
+      <h2>Where it hangs, and what came by it</h2>
+      <p v-for="one in came.places" :key="`${one.name}=${one.value}`" class="place">
+        <span
+          >{{ one.name }} <b>{{ one.value }}</b></span
+        >
+        <span class="bar" aria-hidden="true"><i :style="{ width: `${(100 * one.answers) / most}%` }" /></span>
+        <span class="figure">{{ one.answers }}</span>
+        <span class="quiet">the last {{ one.last }}</span>
       </p>
     </div>
-    <img :src="qr" alt="The address as a QR code" />
   </section>
 </template>
 
 <style scoped>
 .share {
-  display: flex;
-  gap: var(--gap-5);
-  justify-content: space-between;
-  border: 1px solid var(--line);
-  background: var(--sheet);
-  padding: var(--gap-3) var(--gap-4);
-  margin-top: var(--gap-3);
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 132px;
+  gap: var(--gap-3) var(--gap-5);
+  border-top: 1px solid var(--line-strong);
+  padding: var(--gap-3) 0 var(--gap-4);
 }
 h2 {
-  font-size: 16px;
+  font-size: 15px;
 }
 img {
   width: 132px;
@@ -96,35 +140,76 @@ img {
 p {
   margin: 4px 0;
 }
-.row {
-  display: flex;
-  gap: var(--gap-4);
-}
 .address {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-3);
+  align-items: center;
   overflow-wrap: anywhere;
+  font: 17px/1.4 var(--serif);
+}
+.clause {
+  font: 16px/1.7 var(--serif);
+  color: var(--quiet);
+}
+.clause input {
+  border: 0;
+  border-bottom: 1px dashed var(--moss);
+  background: none;
+  color: var(--moss);
+  font: inherit;
+  field-sizing: content;
+  min-width: 10ch;
+  max-width: 100%;
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px var(--gap-4);
+  margin-top: var(--gap-2);
 }
 .embed code {
   font-size: 12px;
 }
-input {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  padding: 2px 6px;
-}
-.short {
-  width: 90px;
-}
-button {
-  border: 0;
-  background: none;
+summary,
+.embed button {
   color: var(--moss);
   cursor: pointer;
+}
+.embed button {
+  border: 0;
+  background: none;
   text-decoration: underline;
+}
+.places {
+  grid-column: 1 / -1;
+}
+.place {
+  display: grid;
+  grid-template-columns: minmax(120px, 260px) minmax(60px, 1fr) 40px minmax(120px, 200px);
+  gap: var(--gap-3);
+  align-items: center;
+  border-top: 1px solid var(--line);
+  padding-top: 4px;
+}
+.bar i {
+  display: block;
+  height: 10px;
+  background: color-mix(in srgb, var(--moss) 38%, var(--stone));
+}
+.figure {
+  text-align: right;
+  font-weight: 600;
 }
 @media (max-width: 700px) {
   .share {
-    flex-direction: column;
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .place {
+    grid-template-columns: minmax(0, 1fr) 60px 40px;
+  }
+  .place .quiet {
+    grid-column: 1 / -1;
   }
 }
 </style>

@@ -66,8 +66,16 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
   async function look() {
     if (!draft.value) return
     const mine = ++round
-    const fresh = await parts.look({ form: draft.value }, at.value.form).catch(() => undefined)
-    if (fresh?.view && 'form' in fresh.view && mine === round) seen.value = fresh.view.form
+    try {
+      const fresh = await parts.look({ form: draft.value }, at.value.form)
+      if (mine !== round) return
+      if (fresh?.view && 'form' in fresh.view) seen.value = fresh.view.form
+      // What was said against it is answered.
+      faults.value = {}
+      trouble.value = ''
+    } catch (error) {
+      if (mine === round && error instanceof Problem) mended(error)
+    }
   }
   watch(
     draft,
@@ -77,6 +85,12 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
     },
     { deep: true },
   )
+
+  /** Takes out what was said and holds no more. What is new is said when it is kept, not while one types. */
+  function mended(now: Problem) {
+    faults.value = Object.fromEntries(Object.entries(faults.value).filter(([at]) => now.faults.some((f) => f.pointer === at)))
+    if (!Object.keys(faults.value).length) trouble.value = ''
+  }
 
   async function keep(open?: boolean): Promise<boolean> {
     if (!draft.value) return false

@@ -7,7 +7,7 @@ use utoipa::ToSchema;
 use westerfall_core::{
     access::Lens,
     fault::{Checked, Fault, FaultKind},
-    form::{Form, FormSentences, FormView, Responding},
+    form::{Form, FormSentences, FormView, Responding, Script},
     id::{FormId, TableId},
     part::Part,
     value::moment_text,
@@ -38,6 +38,7 @@ pub(in crate::api) struct FormDesign {
     /// Every question, whatever holds.
     view: FormView,
     sentences: FormSentences,
+    script: Script,
     /// Answers that came so far and are open to the asker, and when the last of them came.
     answers: usize,
     last: Option<String>,
@@ -93,6 +94,7 @@ pub(in crate::api) fn design(app: &App, look: &Look, form: &Form) -> FormDesign 
         address: address(app, form),
         view: Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team }.designed(),
         sentences: form.to_sentences(&lens),
+        script: form.to_script(&lens),
         answers,
         last,
         form: form.clone(),
