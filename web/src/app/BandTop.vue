@@ -76,6 +76,7 @@ async function signOut() {
         <div class="panel">
           <p class="name">{{ me.person.name }}</p>
           <p class="quiet">{{ me.mail }}</p>
+          <router-link class="line narrow" :to="{ name: 'post-room' }">Post room</router-link>
           <template v-if="others.length && !standing">
             <p class="quiet head">Stand in for</p>
             <button v-for="other in others" :key="other.id" class="line" @click="standIn(other.id)">{{ other.name }}</button>
@@ -146,7 +147,7 @@ async function signOut() {
   border: 0;
   background: var(--moss);
   color: var(--moss-ink);
-  font: 600 11px var(--sans);
+  font: 600 12px var(--sans);
   cursor: pointer;
 }
 .standing {
@@ -209,6 +210,9 @@ async function signOut() {
 .line:hover {
   color: var(--moss);
 }
+.narrow {
+  display: none;
+}
 .end {
   margin-top: var(--gap-2);
   border-top: 1px solid var(--line);
@@ -225,6 +229,41 @@ async function signOut() {
   .place,
   .wide {
     display: none;
+  }
+  .tracker {
+    min-width: 0;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  .me {
+    min-width: 44px;
+    width: 44px;
+    height: 44px;
+  }
+  /* Whom one stands in for, and the way out of it, have a line of their own. */
+  .band.standing {
+    height: auto;
+    min-height: var(--band);
+    flex-wrap: wrap;
+  }
+  .standing-words {
+    order: 3;
+    flex-basis: 100%;
+    margin: 0;
+    padding-bottom: 6px;
+    white-space: normal;
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+  }
+}
+@media (max-width: 360px) {
+  .right .plain {
+    display: none;
+  }
+  .narrow {
+    display: block;
+    color: inherit;
   }
 }
 </style>

@@ -16,6 +16,7 @@ function colours() {
     'on-primary': token('moss-ink'),
     secondary: token('copper'),
     error: token('fault'),
+    'on-error': token('sheet'),
     'on-surface': token('ink'),
     'on-background': token('ink'),
   }

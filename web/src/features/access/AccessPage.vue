@@ -78,7 +78,7 @@ const BASES: Record<string, string> = {
               <MembersEditor :role="role" @change="keep(role, { members: $event })" />
             </v-menu>
           </th>
-          <td v-for="table in tables" :key="table.id">
+          <td v-for="table in tables" :key="table.id" :data-of="table.name">
             <v-menu v-if="role.role.base !== 'steward' && !readonly" :close-on-content-click="false" location="bottom start">
               <template #activator="{ props }">
                 <button v-bind="props" class="phrase">{{ sentence(role, table.id) }}</button>
@@ -157,6 +157,28 @@ td,
 }
 .phrase:hover {
   background: var(--moss-soft);
+}
+/* On a phone each role is a piece of its own, a line for each table. */
+@media (max-width: 900px) {
+  table,
+  tbody,
+  tr,
+  tbody th,
+  td {
+    display: block;
+  }
+  thead {
+    display: none;
+  }
+  td {
+    padding: 6px 0;
+  }
+  td::before {
+    content: attr(data-of);
+    display: block;
+    color: var(--quiet);
+    font: 12.5px var(--sans);
+  }
 }
 th .phrase {
   font: 14px/1.45 var(--sans);

@@ -204,6 +204,12 @@ time {
   color: var(--fault);
   font-weight: 700;
 }
+header :deep(.v-switch) {
+  flex: none;
+}
+header :deep(.v-label) {
+  white-space: nowrap;
+}
 .away {
   border: 0;
   background: none;

@@ -5,6 +5,7 @@ import type { Problem } from '@/api/client'
 import type { components } from '@/api/schema'
 import type { Table } from '@/api/types'
 import { paths } from '@/features/condition/checks'
+import { recipients } from './recipients'
 import { selectAll } from '@/features/condition/selectAll'
 import { useTracker } from '@/features/tracker/tracker'
 
@@ -17,11 +18,11 @@ const emit = defineEmits<{ keep: [step: MailText]; leave: [] }>()
 
 const draft = ref<MailText>(JSON.parse(JSON.stringify(props.step)) as MailText)
 const all = computed(() => (currentTracker.value ? paths(currentTracker.value, props.table) : []))
-const recipients = computed(() => all.value.filter((p) => ['person', 'email', 'created_by'].includes(p.field.shows.type)))
+const known = computed(() => (currentTracker.value ? recipients(currentTracker.value, props.table) : []))
 const to = computed(() => ('field' in draft.value.to ? draft.value.to.field.join('.') : ''))
 
 function setTo(key: string | null) {
-  const chosen = recipients.value.find((p) => p.key === key)
+  const chosen = known.value.find((p) => p.key === key)
   if (chosen) draft.value.to = { field: chosen.path }
 }
 
@@ -34,23 +35,25 @@ const fault = (part: string) => props.problem?.at(`/steps/${props.place}/${part}
 
 <template>
   <div class="mail">
+    <p class="label" aria-hidden="true">To</p>
     <v-autocomplete
       :model-value="to"
-      :items="recipients"
+      :items="known"
       item-value="key"
       item-title="name"
-      label="To"
+      aria-label="To"
       @focus="selectAll"
       @update:model-value="setTo"
     />
     <v-text-field v-model="draft.subject" label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
     <v-textarea v-model="draft.body" label="Text" rows="8" :error-messages="fault('body')" />
+    <p class="label" aria-hidden="true">Put a value in</p>
     <v-autocomplete
       :model-value="null"
       :items="all"
       item-value="key"
       item-title="name"
-      label="Put a value in"
+      aria-label="Put a value in"
       @focus="selectAll"
       @update:model-value="insert"
     />
@@ -66,6 +69,11 @@ const fault = (part: string) => props.problem?.at(`/steps/${props.place}/${part}
   display: grid;
   gap: var(--gap-3);
   width: min(520px, 90vw);
+}
+.label {
+  margin: 0 0 -8px;
+  color: var(--quiet);
+  font-size: 12.5px;
 }
 .acts {
   display: flex;

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // The first sentence of a new automation. It begins switched off, and the rest is said in its paragraph.
 import PickOne from '@/features/menu/PickOne.vue'
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import type { AutomationBody } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
+import { recipients } from './recipients'
 
 const { tracker: currentTracker } = useTracker()
 
@@ -21,12 +22,19 @@ const to = ref('')
 const subject = ref('')
 const text = ref('')
 const home = computed(() => currentTracker.value?.tables.find((t) => t.id === table.value))
-const readers = computed(() => home.value?.fields.filter((f) => ['person', 'email'].includes(f.shows.type)) ?? [])
+const readers = computed(() => (currentTracker.value && home.value ? recipients(currentTracker.value, home.value) : []))
+/** Another address than the record’s. */
+const address = ref('')
+// Somebody of the record is meant as a rule.
+watch(readers, (now) => (to.value = now[0]?.key ?? ''), { immediate: true })
+
+const sentence = ref<HTMLFormElement>()
+onMounted(() => sentence.value?.querySelector('input')?.focus())
 
 async function make() {
-  const field = Number(to.value)
+  const reader = readers.value.find((one) => one.key === to.value)
   const steps: AutomationBody['steps'] = [
-    { to: field ? { field: [field] } : { address: to.value.trim() }, subject: subject.value, body: text.value },
+    { to: reader ? { field: reader.path } : { address: address.value.trim() }, subject: subject.value, body: text.value },
   ]
   const body: AutomationBody = {
     table: table.value,
@@ -41,16 +49,18 @@ async function make() {
 </script>
 
 <template>
-  <form class="new" aria-label="A new automation" data-test="new-automation" @submit.prevent="make">
+  <form ref="sentence" class="new" aria-label="A new automation" data-test="new-automation" @submit.prevent="make">
     <p>
       When a
       <PickOne
         v-model="table"
+        said
         aria-label="Table"
         :items="(currentTracker?.tables ?? []).map((one) => ({ value: one.id, title: one.one }))"
       />
       <PickOne
         v-model="when"
+        said
         aria-label="What sets it going"
         data-test="new-when"
         :items="[
@@ -63,17 +73,14 @@ async function make() {
     <p>
       then send a mail to
       <PickOne
-        v-if="readers.length"
         v-model="to"
+        said
         aria-label="Reader"
         data-test="new-to"
-        :items="[
-          { value: '', title: 'an address' },
-          ...readers.map((field) => ({ value: String(field.id), title: `the ${field.within}` })),
-        ]"
+        :items="[...readers.map((one) => ({ value: one.key, title: one.name })), { value: '', title: 'another address' }]"
       />
-      <input v-if="!Number(to)" v-model="to" type="email" placeholder="address" aria-label="Address" />
-      headed <input v-model="subject" aria-label="Subject" data-test="new-subject" />
+      <input v-if="!to" v-model="address" type="email" placeholder="address" aria-label="Address" />, headed
+      <input v-model="subject" aria-label="Subject" placeholder="what it is about" data-test="new-subject" />.
     </p>
     <textarea v-model="text" rows="3" aria-label="Text of the mail" placeholder="The text; values go in as {Field}" data-test="new-text" />
     <p class="acts">
@@ -109,6 +116,7 @@ textarea {
 .acts {
   font: 14px var(--sans);
   display: flex;
+  flex-wrap: wrap;
   gap: var(--gap-2);
   align-items: center;
 }

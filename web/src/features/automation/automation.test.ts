@@ -3,6 +3,7 @@ import type { Automation } from '@/api/types'
 import { choose, offered, answering, changes, field, opened, put, refusing, settled, table } from '@/testing'
 import AutomationParagraph from './AutomationParagraph.vue'
 import NewAutomation from './NewAutomation.vue'
+import { recipients } from './recipients'
 
 afterEach(() => {
   document.body.innerHTML = ''
@@ -107,7 +108,31 @@ describe('an automation', () => {
   })
 })
 
+describe('to whom a mail can go', () => {
+  it('is people of the record first, near ones before those along links, then addresses', () => {
+    const district = table([field({ type: 'person' }, { id: 80, name: 'Keeper' })], { id: 9, name: 'Districts' })
+    const link = field({ type: 'link', to: 9, back: 81, one: true, holds: true } as never, { id: 45, name: 'District' })
+    const home = table([...faults.fields].reverse().concat(link, field({ type: 'text', limit: 9 }, { id: 46 })))
+    const names = recipients(opened({ tables: [home, district] } as never).tracker.value!, home).map((one) => one.name)
+    expect(names).toEqual(['Warden', 'District → Keeper', 'Mail'])
+  })
+})
+
 describe('a new automation', () => {
+  it('writes to somebody of the record unless one says otherwise', async () => {
+    const { shown, asked } = await begin()
+    expect(offered(shown, '[data-test=new-to]')).toEqual(['Warden', 'Mail', 'another address'])
+    await shown.get('form').trigger('submit')
+    await settled()
+    const to = (one: number) => (changes(asked)[one]!.body as { automation: { steps: { to: unknown }[] } }).automation.steps[0]!.to
+    expect(to(0)).toEqual({ field: [44] })
+    await choose(shown, '[data-test=new-to]', 'another address')
+    await shown.get('[aria-label=Address]').setValue(' office@paths.example ')
+    await shown.get('form').trigger('submit')
+    await settled()
+    expect(to(1)).toEqual({ address: 'office@paths.example' })
+  })
+
   async function begin(answers: Record<string, unknown> = { 'POST /api/trackers/1/parts': { seq: 4, made: 300 } }) {
     const asked = answering(answers)
     const shown = put(NewAutomation, { props: { tracker: 1 } }, tracker())

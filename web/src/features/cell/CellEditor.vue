@@ -290,8 +290,8 @@ textarea {
 }
 .fault {
   width: max-content;
-  min-width: 260px;
-  max-width: 380px;
+  min-width: min(260px, calc(100vw - 16px));
+  max-width: min(380px, calc(100vw - 16px));
   margin: 2px 0 0;
   padding: 6px 8px;
   background: var(--fault-soft);

@@ -218,6 +218,11 @@ const value = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
   padding: 6px 8px;
   min-height: 40px;
 }
+@media (max-width: 420px) {
+  .head {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 .head :deep(input) {
   border: 0 !important;
   min-height: 0 !important;

@@ -37,6 +37,7 @@ const other = ref<Other>({ name: '', one: false })
 const merged = ref<Record<number, number | 0>>({})
 const changing = ref(false)
 const removing = ref(false)
+const confirm = ref<{ $el: HTMLElement }>()
 const busy = ref(false)
 const trouble = ref('')
 const nameBox = ref<HTMLInputElement>()
@@ -122,6 +123,13 @@ const keep = () =>
       emit('close')
     }
   })
+
+/** Asks before anything goes; the keys go to what asks. */
+async function beginRemoving() {
+  removing.value = true
+  await nextTick()
+  confirm.value?.$el.focus()
+}
 
 const remove = () =>
   attempt(async () => {
@@ -250,7 +258,7 @@ async function kindDone(answer: Done) {
           with it for 30 days.
         </p>
         <UsesList :uses="known.uses" />
-        <v-btn color="error" size="small" :loading="busy" data-test="remove-field" @click="remove">Put it into the bin</v-btn>
+        <v-btn ref="confirm" color="error" size="small" :loading="busy" data-test="remove-field" @click="remove">Put it into the bin</v-btn>
         <v-btn variant="text" size="small" @click="removing = false">Leave it</v-btn>
       </div>
       <div v-else class="acts">
@@ -259,7 +267,7 @@ async function kindDone(answer: Done) {
         }}</v-btn>
         <template v-if="known">
           <v-btn variant="text" :disabled="busy" @click="duplicate">Duplicate</v-btn>
-          <v-btn variant="text" :disabled="busy" data-test="remove" @click="removing = true">Remove…</v-btn>
+          <v-btn variant="text" :disabled="busy" data-test="remove" @click="beginRemoving">Remove…</v-btn>
         </template>
       </div>
       <details v-if="known && known.uses.length && !removing" class="used">

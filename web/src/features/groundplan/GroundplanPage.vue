@@ -283,6 +283,7 @@ h1 {
 }
 .adding {
   display: flex;
+  flex-wrap: wrap;
   gap: 10px;
   align-items: center;
   margin: var(--gap-3) 0;

@@ -231,21 +231,18 @@ describe('a grid of records', () => {
     expect(document.querySelector('[data-test=field-settings]')).toBeNull()
   })
 
-  it('orders, groups and narrows from a heading, for whoever looks', async () => {
+  it.each([
+    ['[data-order="1"]', 'order', [columns[0], true]],
+    ['[data-test=narrow-by]', 'narrow', [columns[0]]],
+    ['button:nth-of-type(3)', 'group', [undefined]],
+  ])('does %s from a heading, for whoever looks', async (css, what, asked) => {
     const { press, shown } = grid({ builds: false, query: { groups: [{ field: 41, descending: false }] } })
-    const choose = async (css: string) => {
-      await press('ArrowDown')
-      await press('ArrowUp')
-      await press('Enter')
-      document.querySelector<HTMLElement>(`[data-test=popup] ${css}`)!.click()
-      await settled()
-    }
-    await choose('[data-order="1"]')
-    expect(shown.emitted('order')).toEqual([[columns[0], true]])
-    await choose('[data-test=narrow-by]')
-    expect(shown.emitted('narrow')).toEqual([[columns[0]]])
-    await choose('button:nth-of-type(3)')
-    expect(shown.emitted('group')).toEqual([[undefined]])
+    await press('ArrowDown')
+    await press('ArrowUp')
+    await press('Enter')
+    document.querySelector<HTMLElement>(`[data-test=popup] ${css}`)!.click()
+    await settled()
+    expect(shown.emitted(what)).toEqual([asked])
   })
 
   it('says whether nothing is there or nothing fits', () => {

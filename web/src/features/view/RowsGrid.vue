@@ -56,13 +56,15 @@ const layout = computed(() => new Layout(answer.value?.groups ?? [], answer.valu
 
 const ROW = 33
 const HEAD = 37
+/** The head of a group on a phone. */
+const THUMB = 46
 const COMPACT = 62
 const rowHeight = computed(() => (narrow.value ? COMPACT : ROW))
 const virtual = useVirtualizer(
   computed(() => ({
     count: layout.value.length,
     getScrollElement: () => scroller.value ?? null,
-    estimateSize: (line: number) => (layout.value.at(line).type === 'group' ? HEAD : rowHeight.value),
+    estimateSize: (line: number) => (layout.value.at(line).type === 'group' ? (narrow.value ? THUMB : HEAD) : rowHeight.value),
     overscan: 12,
   })),
 )

@@ -1,0 +1,13 @@
+// To whom a mail can go: people of the record first, then addresses that it holds.
+import type { Table, Tracker } from '@/api/types'
+import { paths, type PathChoice } from '@/features/condition/checks'
+
+const ORDER = ['person', 'created_by', 'email']
+
+/** The fields of a record, and along its links, that name somebody to write to. */
+export function recipients(tracker: Tracker, table: Table): PathChoice[] {
+  const place = (choice: PathChoice) => ORDER.indexOf(choice.field.shows.type)
+  return paths(tracker, table)
+    .filter((choice) => place(choice) >= 0)
+    .sort((a, b) => place(a) - place(b) || a.path.length - b.path.length)
+}
