@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { useSessionStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import ContentsPanel from '@/features/tracker/ContentsPanel.vue'
+import OwnSettings from '@/features/session/OwnSettings.vue'
 import { useSession } from '@/features/session/session'
 import { useTracker } from '@/features/tracker/tracker'
 import { saying } from '@/api/client'
@@ -13,7 +15,11 @@ const router = useRouter()
 const session = useSession()
 const { me } = session
 const contents = ref(false)
+/** Whether one's own panel is open. */
+const mine = ref(false)
 const trouble = ref('')
+/** Where one was before one stood in for somebody. */
+const before = useSessionStorage('westerfall before standing in', '')
 
 const tracker = computed(() => (route.params.tracker ? currentTracker.value : undefined))
 const place = computed(() => {
@@ -28,17 +34,21 @@ const place = computed(() => {
 const standing = computed(() => me.value?.stands_in)
 const others = computed(() => (tracker.value?.steward ? tracker.value.people.filter((p) => p.id !== me.value?.person.id) : []))
 
+/** Looks as somebody else, from the tracker's beginning; afterwards one is where one was. */
 async function standIn(person: number | null) {
   trouble.value = ''
+  mine.value = false
   try {
+    if (person !== null) before.value = route.fullPath
     await session.standIn(person)
-    await router.push('/')
+    await router.push(person === null ? before.value || '/' : '/')
   } catch (error) {
     trouble.value = saying(error)
   }
 }
 
 async function signOut() {
+  mine.value = false
   await session.signOut()
   await router.push({ name: 'sign-in' })
 }
@@ -69,7 +79,7 @@ async function signOut() {
     </p>
     <nav v-if="me" class="right" aria-label="You">
       <router-link :to="{ name: 'post-room' }" class="plain">Post room</router-link>
-      <v-menu location="bottom end" offset="6" :close-on-content-click="true">
+      <v-menu v-model="mine" location="bottom end" offset="6" :close-on-content-click="false">
         <template #activator="{ props }">
           <button v-bind="props" class="me" :aria-label="`${me.person.initials}, you: ${me.person.name}`">{{ me.person.initials }}</button>
         </template>
@@ -81,6 +91,7 @@ async function signOut() {
             <p class="quiet head">Stand in for</p>
             <button v-for="other in others" :key="other.id" class="line" @click="standIn(other.id)">{{ other.name }}</button>
           </template>
+          <OwnSettings />
           <button class="line end" @click="signOut">Sign out</button>
         </div>
       </v-menu>

@@ -67,37 +67,19 @@ const mark = computed(() => address('mark', props.appearance?.mark))
   color: var(--quiet);
 }
 .respondent[data-theme='tarn'] {
-  --moss: #1f5d7d;
-  --moss-soft: #e0ecf2;
+  --moss: light-dark(#1f5d7d, #74b5d6);
+  --moss-soft: light-dark(#e0ecf2, #1d3442);
 }
 .respondent[data-theme='heath'] {
-  --moss: #6b4a86;
-  --moss-soft: #eee7f3;
+  --moss: light-dark(#6b4a86, #b295cc);
+  --moss-soft: light-dark(#eee7f3, #352a40);
 }
 .respondent[data-theme='quarry'] {
-  --moss: #47576a;
-  --moss-soft: #e6eaef;
+  --moss: light-dark(#47576a, #93a9bf);
+  --moss-soft: light-dark(#e6eaef, #29323c);
 }
 .respondent[data-theme='hayfield'] {
-  --moss: #7d5b00;
-  --moss-soft: #f5edd6;
-}
-@media (prefers-color-scheme: dark) {
-  .respondent[data-theme='tarn'] {
-    --moss: #74b5d6;
-    --moss-soft: #1d3442;
-  }
-  .respondent[data-theme='heath'] {
-    --moss: #b295cc;
-    --moss-soft: #352a40;
-  }
-  .respondent[data-theme='quarry'] {
-    --moss: #93a9bf;
-    --moss-soft: #29323c;
-  }
-  .respondent[data-theme='hayfield'] {
-    --moss: #d9b73f;
-    --moss-soft: #3b3218;
-  }
+  --moss: light-dark(#7d5b00, #d9b73f);
+  --moss-soft: light-dark(#f5edd6, #3b3218);
 }
 </style>

@@ -2,10 +2,18 @@
 import 'vuetify/styles'
 import { mdiMenuDown } from '@mdi/js'
 import { createVuetify } from 'vuetify'
+import { watch } from 'vue'
+import { dark } from './own'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
+/** A colour as it is now, light or dark, as Vuetify reads it. */
 function token(name: string): string {
-  return getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
+  const probe = document.createElement('i')
+  probe.style.color = `var(--${name})`
+  document.documentElement.append(probe)
+  const parts = /^rgb\((\d+), (\d+), (\d+)\)$/.exec(getComputedStyle(probe).color)?.slice(1) ?? []
+  probe.remove()
+  return parts.length ? `#${parts.map((part) => Number(part).toString(16).padStart(2, '0')).join('')}` : '#777777'
 }
 
 function colours() {
@@ -22,10 +30,8 @@ function colours() {
   }
 }
 
-const prefersDark = matchMedia('(prefers-color-scheme: dark)')
-
 const own = () => ({
-  dark: prefersDark.matches,
+  dark: dark.value,
   colors: colours(),
   variables: { 'high-emphasis-opacity': 1, 'medium-emphasis-opacity': 0.8 },
 })
@@ -61,11 +67,15 @@ export function makeVuetify() {
       VDialog: { transition: false },
     },
   })
-  // The stylesheet follows the system by itself, at once.
-  prefersDark.addEventListener('change', () => {
-    const known = vuetify.theme.themes.value.own!
-    const { colors, ...rest } = own()
-    vuetify.theme.themes.value.own = { ...known, ...rest, colors: { ...known.colors, ...colors } }
-  })
+  // The stylesheet follows by itself, at once.
+  watch(
+    dark,
+    () => {
+      const known = vuetify.theme.themes.value.own!
+      const { colors, ...rest } = own()
+      vuetify.theme.themes.value.own = { ...known, ...rest, colors: { ...known.colors, ...colors } }
+    },
+    { flush: 'post' },
+  )
   return vuetify
 }

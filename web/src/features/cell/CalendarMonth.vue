@@ -2,7 +2,10 @@
 // One month to pick a day from. A part of its own, so that pages without dates do not load it.
 import { computed } from 'vue'
 import { VDatePicker } from 'vuetify/components/VDatePicker'
+import { useOwn } from '@/theme/own'
 import { dayOf, noonOf } from './days'
+
+const own = useOwn()
 
 const props = defineProps<{ modelValue: string; min?: string; label: string }>()
 const emit = defineEmits<{ pick: [day: string] }>()
@@ -21,7 +24,7 @@ function picked(day: unknown) {
     :aria-label="label"
     color="primary"
     hide-header
-    first-day-of-week="1"
+    :first-day-of-week="own.week"
     width="296"
     data-test="calendar"
     @update:model-value="picked"

@@ -1,3 +1,5 @@
+import { locale as ownLocale } from '@/theme/own'
+
 // Days as people type and read them. On the wire a day is `2026-11-18`.
 
 /** The day of a moment where the browser is. */
@@ -13,7 +15,7 @@ export function noonOf(day: string): Date | undefined {
 }
 
 /** A day as it is read: *18 Nov 2026*. */
-export function dayText(day: string, locale?: string): string {
+export function dayText(day: string, locale = ownLocale()): string {
   const noon = noonOf(day)
   return noon ? new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'short', year: 'numeric' }).format(noon) : ''
 }
@@ -21,13 +23,13 @@ export function dayText(day: string, locale?: string): string {
 type Part = 'day' | 'month' | 'year'
 
 /** In which order somebody writes day, month and year. */
-export function orderOf(locale?: string): Part[] {
+export function orderOf(locale = ownLocale()): Part[] {
   const parts = new Intl.DateTimeFormat(locale, { day: '2-digit', month: '2-digit', year: 'numeric' }).formatToParts(new Date(2026, 10, 18))
   return parts.map((part) => part.type).filter((type): type is Part => ['day', 'month', 'year'].includes(type))
 }
 
 /** How a day can be typed, in somebody's own order. */
-export function typedLike(locale?: string): string {
+export function typedLike(locale = ownLocale()): string {
   const words: Record<Part, string> = { day: '18', month: '11', year: '2026' }
   return orderOf(locale)
     .map((part) => words[part])
@@ -37,7 +39,7 @@ export function typedLike(locale?: string): string {
 const NEAR: Record<string, number> = { yesterday: -1, today: 0, tomorrow: 1 }
 
 /** The first letters of each month, in a language and in English. */
-function monthNamed(word: string, locale?: string): number | undefined {
+function monthNamed(word: string, locale = ownLocale()): number | undefined {
   const start = word.toLowerCase().replace('.', '')
   if (start.length < 3) return undefined
   for (const language of [locale, 'en']) {
@@ -61,7 +63,7 @@ function whole(year: number, month: number, day: number): string | undefined {
 }
 
 /** The day that somebody typed, in their own order of day and month; nothing where it is none. */
-export function readDay(text: string, today = new Date(), locale?: string): string | undefined {
+export function readDay(text: string, today = new Date(), locale = ownLocale()): string | undefined {
   const typed = text.trim().toLowerCase()
   const near = NEAR[typed]
   if (near !== undefined) return dayOf(new Date(today.getFullYear(), today.getMonth(), today.getDate() + near, 12))

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // All fields of a table at once: name, kind, help, what uses it. The order is the table's own.
+import { figure } from '@/theme/own'
 import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -153,7 +154,7 @@ const standings = computed(() => (design.value?.fields ?? []).filter((f) => !['f
               }}<template v-if="one.field.copies">, copied</template></span
             >
             <span role="cell" class="quiet help">{{ one.field.help }}</span>
-            <span role="cell" class="quiet">{{ one.filled.toLocaleString() }}</span>
+            <span role="cell" class="quiet">{{ figure(one.filled) }}</span>
             <span role="cell" class="quiet">{{
               one.uses.length ? `${one.uses.length} ${one.uses.length === 1 ? 'place' : 'places'}` : ''
             }}</span>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The tracker's front page: its tables in the direction in which work flows, what feeds them, what goes out, what hangs loose.
+import { figure } from '@/theme/own'
 import { computed, ref, watch, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useMediaQuery, useWindowSize } from '@vueuse/core'
@@ -126,8 +127,7 @@ const newForm = (table: number) =>
       </div>
     </div>
     <p class="sentence">
-      <b>{{ plan.tables.length }}</b> {{ plan.tables.length === 1 ? 'table' : 'tables' }} with
-      <b>{{ plan.records.toLocaleString() }}</b> records.
+      <b>{{ plan.tables.length }}</b> {{ plan.tables.length === 1 ? 'table' : 'tables' }} with <b>{{ figure(plan.records) }}</b> records.
       <template v-if="came.length"
         >This week
         <template v-for="(one, n) in came" :key="one.id"
@@ -186,7 +186,7 @@ const newForm = (table: number) =>
             ><router-link :to="{ name: 'view', params: at(table.id) }">{{ table.name }}</router-link></h2
           >
           <p
-            >{{ table.count.toLocaleString() }}<span v-if="table.week" class="quiet">, {{ table.week }} this week</span></p
+            >{{ figure(table.count) }}<span v-if="table.week" class="quiet">, {{ table.week }} this week</span></p
           >
           <router-link
             v-for="end in endsOf(table.id).slice(0, 1)"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The groundplan as a list: for small screens and for those who have it read to them.
+import { figure } from '@/theme/own'
 import type { Groundplan } from '@/api/types'
 
 const props = defineProps<{ plan: Groundplan; tracker: number }>()
@@ -11,7 +12,7 @@ const name = (table: number) => props.plan.tables.find((t) => t.id === table)?.n
     <li v-for="table in plan.tables" :key="table.id">
       <h2
         ><router-link :to="{ name: 'view', params: { tracker, table: table.id } }">{{ table.name }}</router-link
-        >{{ ' ' }} <span class="quiet">{{ table.count.toLocaleString() }}</span></h2
+        >{{ ' ' }} <span class="quiet">{{ figure(table.count) }}</span></h2
       >
       <p v-for="form in plan.forms.filter((f) => f.table === table.id)" :key="`f${form.form}`"
         >comes in by the form <router-link :to="{ name: 'form', params: { tracker, form: form.form } }">{{ form.title }}</router-link>,

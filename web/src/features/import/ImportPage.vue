@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Import on one page: the file as read, the table it becomes, what happens to each column between them; the rehearsal at the foot counts.
+import { figure } from '@/theme/own'
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, onMounted, ref } from 'vue'
@@ -85,7 +86,7 @@ async function doIt() {
   await router.push({ name: 'view', params: { tracker: tracker.value, table: done.made! } })
 }
 
-const number = (count: number) => count.toLocaleString()
+const number = (count: number) => figure(count)
 </script>
 
 <template>

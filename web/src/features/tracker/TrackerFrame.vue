@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import { saying } from '@/api/client'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import WhySlip from '@/features/why/WhySlip.vue'
+import DoneLine from './DoneLine.vue'
 import { useTracker } from './tracker'
 
 const { closed, connected, tracker: currentTracker, leave: leaveTracker, open: openTracker } = useTracker()
@@ -12,6 +13,8 @@ const { closed, connected, tracker: currentTracker, leave: leaveTracker, open: o
 const { vocabulary } = useVocabulary()
 const route = useRoute()
 const trouble = ref('')
+/** Pages that say what was done in a place of their own. */
+const OWN = ['view', 'design']
 
 watch(
   () => Number(route.params.tracker),
@@ -34,6 +37,7 @@ onBeforeUnmount(leaveTracker)
   </section>
   <template v-else-if="currentTracker && vocabulary">
     <router-view />
+    <DoneLine v-if="!OWN.includes(String(route.name))" />
     <WhySlip />
   </template>
   <div v-else class="skeleton" aria-hidden="true"><i /><i /><i /></div>
