@@ -110,6 +110,7 @@ export function makeRouter() {
     'fields',
     'post-room',
     'poster',
+    'import',
     'answers',
   ]
   const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))

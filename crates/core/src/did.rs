@@ -88,11 +88,11 @@ impl Change {
             Some(record) => lens.own_name(home, *record).map(|name| format!(" of {}", quoted(&name))).unwrap_or_default(),
             None => format!(" of {}", def.counted(records.len())),
         };
-        Some(format!("changed {what}{of}{}", self.from_to(lens).unwrap_or_default()))
+        Some(format!("changed {what}{of}{}", self.cell_words(lens).unwrap_or_default()))
     }
 
     /// What stood in a cell and what stands there now, where it changed nothing else.
-    fn from_to(&self, lens: &Lens<'_>) -> Option<String> {
+    fn cell_words(&self, lens: &Lens<'_>) -> Option<String> {
         let mut cells = self.ops.iter().filter(|op| matches!(op, Op::Cell { .. } | Op::Fill { .. }));
         let (Some(Op::Cell { table, field, before, after, .. }), None) = (cells.next(), cells.next()) else { return None };
         let kind = &lens.dataset().table(*table)?.def.field(*field)?.kind;

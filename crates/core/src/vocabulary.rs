@@ -182,7 +182,7 @@ fn every_check() -> Vec<CheckWords> {
         day("is after", Comparison::Over),
         day("is on or after", Comparison::AtLeast),
         ("is yes", Check::Yes),
-        ("is no", Check::No),
+        ("is no or empty", Check::No),
         ("is any of", Check::Option { not: false, any: Vec::new() }),
         ("is none of", Check::Option { not: true, any: Vec::new() }),
         ("is any of", Check::Person { not: false, any: Vec::new() }),

@@ -41,7 +41,9 @@ async function standIn(person: number | null) {
   try {
     if (person !== null) before.value = route.fullPath
     await session.standIn(person)
-    await router.push(person === null ? before.value || '/' : '/')
+    // By way of home: what is open is read anew, as whoever one is now.
+    await router.push('/')
+    if (person === null && before.value) await router.push(before.value)
   } catch (error) {
     trouble.value = saying(error)
   }

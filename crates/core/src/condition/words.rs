@@ -117,7 +117,8 @@ impl Check {
                 format!("{} {}", is(not), list_text(&names, "or"))
             }
             Check::Yes => "is yes".into(),
-            Check::No => "is no".into(),
+            // An empty one counts as no, here as in formulas.
+            Check::No => "is no or empty".into(),
             Check::Error => "is an error".into(),
             Check::Record { not, any } => {
                 let Some(Kind::Link(link)) = shown else { return String::new() };

@@ -49,7 +49,8 @@ async fn standing_in_shows_their_look_and_changes_nothing() {
     assert_eq!(nadia.count("[data-test=add]").await, 0);
     nadia.is_open_to_all("standing in").await;
     nadia.press("button", "Stop standing in").await;
-    nadia.text("h1", "Your trackers").await;
+    // One is where one was.
+    nadia.text("h1", "To be put right").await;
     nadia.go("/t/1/3/101").await;
     nadia.text("p", "All 60 faults").await;
     // Signing out by hand and in again with address and password.

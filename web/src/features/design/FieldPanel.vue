@@ -60,7 +60,11 @@ const takesInput = computed(() => facts({ kind: draft.value.kind } as Parameters
 
 function choose(type: Kind['type']) {
   if (type === 'summary' || type === 'calculation') {
-    void router.push({ name: type, params: { ...props.at, field: 'new' }, query: props.before ? { before: props.before } : {} })
+    void router.push({
+      name: type,
+      params: { ...props.at, field: 'new' },
+      query: { ...(props.before ? { before: props.before } : {}), ...(draft.value.name ? { name: draft.value.name } : {}) },
+    })
     return
   }
   draft.value = { ...draft.value, kind: begins(type) }
@@ -109,6 +113,17 @@ async function attempt(work: () => Promise<unknown>) {
     busy.value = false
   }
 }
+
+/** Keeps a new field and begins the next, as one writes down a list of them. */
+const keepAndGoOn = () =>
+  attempt(async () => {
+    if (known.value || !draft.value.name.trim()) return
+    const done = await props.steps.add(draft.value, props.before ?? null, draft.value.kind.type === 'link' ? other.value : undefined)
+    emit('made', done.made!)
+    draft.value = newField('text')
+    await nextTick()
+    nameBox.value?.focus()
+  })
 
 const keep = () =>
   attempt(async () => {
@@ -167,6 +182,7 @@ async function kindDone(answer: Done) {
       aria-label="Name of the field"
       placeholder="Name of the field"
       data-test="field-name"
+      @keydown.enter.prevent="known ? keep() : keepAndGoOn()"
       @keydown.enter="keep"
     />
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A field becomes another kind: chosen, rehearsed on its own values, done as one step.
 import PickOne from '@/features/menu/PickOne.vue'
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { Done, FieldDef, Kind, KindRehearsal, LinkProposal } from '@/api/types'
 import ExamplesTable from '@/features/rehearsal/ExamplesTable.vue'
@@ -117,10 +117,12 @@ function settings(next: Kind) {
   kind.value = next
   void rehearse()
 }
+const root = ref<HTMLElement>()
+onMounted(() => root.value?.querySelector('input')?.focus())
 </script>
 
 <template>
-  <div class="change">
+  <div ref="root" class="change">
     <p class="choose">
       <b>{{ field.name }}</b> becomes a
       <PickOne

@@ -121,7 +121,7 @@ const begin = (row: Row, field: Field) => {
     <h3>
       {{ field.name }} <span class="quiet">{{ answer?.matching ?? '' }}</span>
     </h3>
-    <div class="scroll">
+    <div class="scroll" tabindex="0" role="region" :aria-label="field.name">
       <table>
         <thead>
           <tr>

@@ -35,6 +35,11 @@ const emit = defineEmits<{ walk: [by: 1 | -1]; close: []; changed: [] }>()
 
 const previous = ref<HTMLElement>()
 const next = ref<HTMLElement>()
+const panel = ref<HTMLElement>()
+onMounted(() => {
+  // Where the list it was opened from has gone from sight, the keys come here.
+  if (document.activeElement === document.body) panel.value?.focus()
+})
 onMounted(() => (props.walked === 1 ? next : props.walked === -1 ? previous : undefined)?.value?.focus())
 
 const router = useRouter()
@@ -130,7 +135,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
 </script>
 
 <template>
-  <aside class="folio" :class="{ whole }" :aria-label="`One ${table.one}`" data-test="folio">
+  <aside ref="panel" tabindex="-1" class="folio" :class="{ whole }" :aria-label="`One ${table.one}`" data-test="folio">
     <div class="walk">
       <template v-if="!whole">
         <button ref="previous" aria-label="Previous" title="Alt ↑" @click="emit('walk', -1)">↑</button>

@@ -26,7 +26,7 @@ const field = computed(() => table.value?.fields.find((f) => f.id === Number(rou
 const isNew = computed(() => route.params.field === 'new')
 const mayBuild = computed(() => currentTracker.value?.builds && (isNew.value || field.value?.formula !== undefined))
 
-const name = ref('')
+const name = ref(String(route.query.name ?? ''))
 const help = ref('')
 const formula = ref('')
 const place = ref(0)
@@ -37,7 +37,7 @@ const editor = ref<InstanceType<typeof FormulaEditor>>()
 watch(
   () => field.value?.id,
   () => {
-    name.value = field.value?.name ?? ''
+    name.value = field.value?.name ?? String(route.query.name ?? '')
     help.value = field.value?.help ?? ''
     formula.value = field.value?.formula ?? ''
     shows.value = field.value?.shows

@@ -73,6 +73,7 @@ const look = EditorView.theme({
   '.cm-tooltip-autocomplete > ul > li': { padding: '4px 8px' },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--moss-soft)', color: 'var(--ink)' },
   '&.cm-focused .cm-matchingBracket': { backgroundColor: 'var(--moss-soft)' },
+  '.cm-placeholder': { color: 'var(--quiet)' },
   '.cm-completionMatchedText': { textDecoration: 'none', fontWeight: '600' },
   '.cm-completionDetail': { color: 'var(--quiet)', fontStyle: 'normal' },
   '.cm-completionInfo': { padding: '6px 10px', maxWidth: '280px' },

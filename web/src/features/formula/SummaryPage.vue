@@ -44,7 +44,7 @@ const isNew = computed(() => route.params.field === 'new')
 const own = computed(() => table.value?.fields.find((f) => f.id === Number(route.params.field)))
 const mayBuild = computed(() => currentTracker.value?.builds && (isNew.value || own.value?.kind.type === 'summary'))
 
-const name = ref('')
+const name = ref(String(route.query.name ?? ''))
 const help = ref('')
 const along = ref('')
 const figure = ref<Figure>('count')
@@ -64,7 +64,7 @@ watch(
   () => own.value?.id,
   () => {
     const kind = own.value?.kind
-    name.value = own.value?.name ?? ''
+    name.value = own.value?.name ?? String(route.query.name ?? '')
     help.value = own.value?.help ?? ''
     if (kind?.type !== 'summary') {
       along.value = ways.value[0]?.key ?? ''

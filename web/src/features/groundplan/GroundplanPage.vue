@@ -11,7 +11,7 @@ import { useEdits } from '@/features/cell/edits'
 import { useParts } from '@/features/tracker/parts'
 import { useSession } from '@/features/session/session'
 import { useTracker } from '@/features/tracker/tracker'
-import { pictureOf } from './layout'
+import { pictureOf, namesIn } from './layout'
 import PlanList from './PlanList.vue'
 import PublishSheet from './PublishSheet.vue'
 import TrackerSheet from './TrackerSheet.vue'
@@ -69,11 +69,17 @@ const views = (table: number) => currentTracker.value?.tables.find((t) => t.id =
 
 const addTable = () =>
   doing.attempt(async () => {
-    const body = { name: name.value, rows: 5 }
-    const done = await told(api.POST('/api/trackers/{tracker}/tables', { ...params(), body }))
-    edits.remember(tracker.value, done)
+    const names = namesIn(name.value)
+    let made: number | undefined
+    for (const one of names) {
+      const done = await told(api.POST('/api/trackers/{tracker}/tables', { ...params(), body: { name: one, rows: 0 } }))
+      edits.remember(tracker.value, done)
+      made = done.made!
+    }
     await readTracker()
-    await router.push({ name: 'view', params: at(done.made!) })
+    adding.value = false
+    name.value = ''
+    if (names.length === 1) await router.push({ name: 'view', params: at(made!) })
   })
 
 const restore = (table: number) =>
@@ -145,7 +151,7 @@ const newForm = (table: number) =>
     <p v-if="currentTracker.description" class="quiet about">{{ currentTracker.description }}</p>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <form v-if="adding" class="adding" @submit.prevent="addTable">
-      <label>The new table is called <input ref="naming" v-model="name" data-test="new-table-name" /></label>
+      <label>The new table is called (or several, parted by commas) <input ref="naming" v-model="name" data-test="new-table-name" /></label>
       <v-btn type="submit" color="primary" size="small" :disabled="!name.trim()" data-test="add-table-yes">Add it</v-btn>
       <v-btn variant="text" size="small" @click="adding = false">Leave it</v-btn>
     </form>

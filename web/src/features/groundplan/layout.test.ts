@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Groundplan } from '@/api/types'
-import { pictureOf } from './layout'
+import { pictureOf, namesIn } from './layout'
 
 const plate = (id: number, column: number, place: number) => ({
   id,
@@ -46,5 +46,12 @@ describe('the picture of a tracker', () => {
 
   it('takes the room there is', () => {
     expect(pictureOf(plan, 1224).width).toBeLessThanOrEqual(1224)
+  })
+})
+
+describe('names written as a list', () => {
+  it('are parted however one writes lists, each once', () => {
+    expect(namesIn(' Boats, Berths;Skippers\n\nBoats ,')).toEqual(['Boats', 'Berths', 'Skippers'])
+    expect(namesIn(' , ')).toEqual([])
   })
 })

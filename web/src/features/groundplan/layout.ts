@@ -8,6 +8,16 @@ const GAP = { least: 46, most: 86 }
 const ROW = 116
 const SIDE = 172
 
+/** Names that were written as a list: parted by commas, semicolons or lines, each once. */
+export const namesIn = (text: string) => [
+  ...new Set(
+    text
+      .split(/[,;\n]/)
+      .map((one) => one.trim())
+      .filter(Boolean),
+  ),
+]
+
 export interface Spot {
   x: number
   y: number

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // Choosing a file, by hand or by dropping it.
-import { ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import { saying } from '@/api/client'
 import { upload, type Upload } from './importing'
+import { fileOf, usePasted } from './pasted'
 
 const emit = defineEmits<{ taken: [upload: Upload] }>()
 const busy = ref(false)
@@ -11,6 +12,10 @@ const trouble = ref('')
 /** How much of the file is sent, from 0 to 1. */
 const share = ref(0)
 let stopping = new AbortController()
+const lines = ref('')
+const pasted = usePasted()
+// What was written where nothing stood yet comes here by itself.
+onMounted(() => void take(pasted.take()))
 
 async function take(file: File | undefined) {
   if (!file) return
@@ -46,6 +51,11 @@ async function take(file: File | undefined) {
       <b>Choose a file</b> or drop it here
     </label>
     <p class="quiet">CSV, TSV, XLSX, ODS, JSON or JSON lines, up to 64 MB and 250,000 rows.</p>
+    <details v-if="!busy">
+      <summary>Or paste lines</summary>
+      <textarea v-model="lines" rows="5" aria-label="Lines" placeholder="one record to a line" data-test="pasted-lines" />
+      <v-btn size="small" :disabled="!lines.trim()" data-test="read-lines" @click="take(fileOf(lines))">Read them</v-btn>
+    </details>
     <p v-if="busy" class="far">
       <v-progress-linear
         :indeterminate="share === 1"

@@ -190,7 +190,7 @@ const number = (count: number) => figure(count)
           </section>
           <section v-if="heard" class="becomes" aria-label="The table it becomes">
             <h2>{{ fresh?.name ?? target?.name }}, the first rows</h2>
-            <div class="scroll">
+            <div class="scroll" tabindex="0" role="region" aria-label="The records as they would be">
               <table>
                 <thead>
                   <tr

@@ -43,6 +43,7 @@ function choose(place: number | null) {
     v-bind="attrs"
     class="pick"
     :class="{ said }"
+    :style="chosen === null && hint ? { minWidth: `${hint.length + 5}ch` } : undefined"
     :model-value="chosen"
     :items="listed"
     :placeholder="hint"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, saying, told } from '@/api/client'
 import type { components } from '@/api/schema'
@@ -30,6 +30,9 @@ async function go(signIn: () => Promise<void>) {
     else await router.push(then)
   } catch (error) {
     trouble.value = saying(error)
+    await nextTick()
+    // As a rule it is the password that is typed again.
+    document.querySelector<HTMLInputElement>('.by-hand [name=password]')?.focus()
   } finally {
     busy.value = false
   }

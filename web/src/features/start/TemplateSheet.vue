@@ -32,7 +32,7 @@ onMounted(async () => {
         <p v-for="view in table.views" :key="view.name" class="view"
           ><b>{{ view.name }}:</b> {{ view.sentence }}</p
         >
-        <div class="scroll">
+        <div class="scroll" tabindex="0" role="region" aria-label="What is in it">
           <table>
             <thead>
               <tr

@@ -43,6 +43,8 @@ const views = (table: Table) => table.views
 
 <style scoped>
 .contents {
+  max-height: calc(100dvh - 64px);
+  overflow-y: auto;
   display: flex;
   flex-wrap: wrap;
   gap: var(--gap-5) 40px;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // What one did last, with the way back, on pages that have no place of their own for it.
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { saying } from '@/api/client'
 import { useEdits } from '@/features/cell/edits'
@@ -8,8 +8,10 @@ import { useEdits } from '@/features/cell/edits'
 const route = useRoute()
 const edits = useEdits()
 const trouble = ref('')
-
 // What was done elsewhere is no news here.
+const before = edits.last.value
+const last = computed(() => (edits.last.value === before ? undefined : edits.last.value))
+
 watch(
   () => route.name,
   () => (edits.last.value = undefined),
@@ -26,9 +28,9 @@ async function undo() {
 </script>
 
 <template>
-  <p v-if="trouble || edits.last.value" class="done" :role="trouble ? 'alert' : 'status'" data-test="undo-line">
-    {{ trouble || edits.last.value?.words }}
-    <button v-if="!trouble && edits.last.value?.undo" @click="undo">Undo</button>
+  <p v-if="trouble || last" class="done" :role="trouble ? 'alert' : 'status'" data-test="undo-line">
+    {{ trouble || last?.words }}
+    <button v-if="!trouble && last?.undo" @click="undo">Undo</button>
     <button v-else aria-label="Close" @click="((edits.last.value = undefined), (trouble = ''))">×</button>
   </p>
 </template>

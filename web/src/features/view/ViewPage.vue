@@ -17,6 +17,7 @@ import { askBecause, askWhy } from '@/features/why/why'
 import { useAdding } from './adding'
 import AskFirst from './AskFirst.vue'
 import { useDraft } from './draft'
+import EmptyTable from './EmptyTable.vue'
 import PhraseEditor from './PhraseEditor.vue'
 import RowsGrid from './RowsGrid.vue'
 import type { Computed } from './RowsHeadings.vue'
@@ -329,7 +330,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <p v-if="view?.withheld" class="quiet" data-test="withheld"
         >This view is also narrowed by something that is not open to you; for you it is not.</p
       >
+      <EmptyTable v-if="adds && shown.answer.value?.total === 0 && !keep.length" :table="table" :tracker="tracker" @add="add()" />
       <RowsGrid
+        v-else
         ref="grid"
         :table="table"
         :fields="fields"
