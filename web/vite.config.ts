@@ -14,6 +14,7 @@ export default defineConfig({
     assetsInlineLimit: 0,
     rolldownOptions: { input: { index: 'index.html', form: 'form.html' } },
   },
-  test: { environment: 'happy-dom', server: { deps: { inline: ['vuetify'] } } },
+  // A busy machine is no fault of a test.
+  test: { environment: 'happy-dom', testTimeout: 20_000, server: { deps: { inline: ['vuetify'] } } },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
 })

@@ -78,6 +78,10 @@ export function saying(error: unknown): string {
   return error instanceof Error ? error.message : 'Something went wrong. Try again in a moment.'
 }
 
+/** What somebody else put where one wanted to put something, where that is why it was refused. */
+export const theirsOf = (error: unknown) =>
+  error instanceof Problem ? error.faults.find((fault) => fault.clash)?.clash?.theirs : undefined
+
 /** Asks for a file and hands it to the browser to keep. */
 export async function download(address: string, body: unknown, name: string) {
   const response = await fetch(address, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })

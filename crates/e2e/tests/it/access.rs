@@ -69,3 +69,25 @@ async fn standing_in_shows_their_look_and_changes_nothing() {
     assert!(!nadia.words().await.contains("walkers.example"), "a trustee sees who reported");
     nadia.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn whoever_adds_within_a_reach_is_asked_for_what_lets_them_see_it() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let tamsin = driver.browser(&server, 1280, 800).await;
+    tamsin.walk_in("Tamsin Oake").await;
+    tamsin.go("/t/1/3/101").await;
+    tamsin.see("[data-field='Number']").await;
+    tamsin.click("[data-test=add]").await;
+    tamsin.see("[data-test=ask-first] [role=option]").await;
+    // Leaving it adds nothing.
+    tamsin.keys(Key::Escape).await;
+    tamsin.until("nothing is asked any more", || async { tamsin.count("[data-test=ask-first]").await == 0 }).await;
+    assert_eq!(tamsin.count("[data-test=undo-line]").await, 0);
+    tamsin.click("[data-test=add]").await;
+    tamsin.see("[data-test=ask-first] [role=option]").await;
+    tamsin.keys(Key::Enter).await;
+    tamsin.text("p", "You added a fault.").await;
+    tamsin.see("[role=row][aria-selected=true]").await;
+    tamsin.close().await;
+}

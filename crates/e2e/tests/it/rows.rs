@@ -278,3 +278,28 @@ async fn groups_headings_and_menus_are_reached_by_keys_alone() {
     nadia.keys(Key::Enter).await;
     nadia.see("[data-test=why]").await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn of_two_people_in_one_cell_the_later_sees_both_values() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 800).await;
+    let bex = driver.browser(&server, 1280, 800).await;
+    for (browser, name) in [(&nadia, "Nadia Ferreira-Holt"), (&bex, "Bex Lindqvist")] {
+        browser.walk_in(name).await;
+        browser.go("/t/1/3/101").await;
+        browser.cell("FR-2026-0060", "What is wrong").await.click().await.unwrap();
+    }
+    nadia.keys("mine").await;
+    bex.keys("theirs" + Key::Enter).await;
+    becomes(&bex, "FR-2026-0060", "What is wrong", "theirs").await;
+    // It is on Nadia's screen too by now, beneath what she types.
+    tokio::time::sleep(std::time::Duration::from_millis(800)).await;
+    nadia.keys(Key::Enter).await;
+    nadia.text("p", "Somebody changed this meanwhile: it now says “theirs”.").await;
+    nadia.keys(Key::Enter).await;
+    becomes(&nadia, "FR-2026-0060", "What is wrong", "mine").await;
+    becomes(&bex, "FR-2026-0060", "What is wrong", "mine").await;
+    nadia.close().await;
+    bex.close().await;
+}

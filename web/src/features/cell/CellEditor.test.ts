@@ -83,7 +83,7 @@ describe('one line', () => {
 describe('a day', () => {
   it('is typed for the server to read, or picked from the month that it lies in', async () => {
     const { type, press, committed, shown } = await editing({ type: 'date' }, { cell: cell({ date: '2026-11-18' }, '18 Nov 2026') })
-    await vi.waitFor(() => expect(document.querySelector('[data-test=calendar]')).toBeTruthy())
+    await vi.waitFor(() => expect(document.querySelector('[data-test=calendar]')).toBeTruthy(), 15_000)
     await type('tomorrow')
     await press('Enter')
     expect(committed()).toEqual([{ text: 'tomorrow' }, 'down'])

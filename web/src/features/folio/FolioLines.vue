@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // The records of a link as lines within their parent's folio: entered, changed and taken out here, with totals beneath.
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import { api, saying, told } from '@/api/client'
-import type { Field, Input, Query, QueryReply, Row, Table } from '@/api/types'
+import { api, saying, told, theirsOf } from '@/api/client'
+import type { Field, Input, Query, QueryReply, Row, Table, Value } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
@@ -23,7 +23,8 @@ const MOST = 8
 const NUMBERS = ['number', 'money', 'duration']
 const edits = useEdits()
 const answer = ref<QueryReply>()
-const editing = ref<{ row: number; field: number; fault?: string }>()
+/** What is being edited, and what stood there when one began. */
+const editing = ref<{ row: number; field: number; was?: Value; fault?: string }>()
 const trouble = ref('')
 /** The line that was edited last. */
 let last: number | undefined
@@ -85,9 +86,11 @@ const add = () =>
     if (made && first) editing.value = { row: made, field: first.id }
   })
 
+const valueOf = (row: Row, field: Field): Value => row.cells[shown.value.indexOf(field)]?.value ?? 'empty'
+
 async function commit(row: Row, field: Field, input: Input) {
-  const was = row.cells[shown.value.indexOf(field)]?.value ?? 'empty'
   const mine = editing.value
+  const was = mine?.row === row.id && mine.field === field.id && mine.was ? mine.was : valueOf(row, field)
   try {
     await edits.edit({ ...place.value, record: row.id }, field.id, input, was)
     // Whoever went on to another cell meanwhile stays there.
@@ -95,7 +98,7 @@ async function commit(row: Row, field: Field, input: Input) {
     await read()
     emit('changed')
   } catch (error) {
-    editing.value = { row: row.id, field: field.id, fault: saying(error) }
+    editing.value = { row: row.id, field: field.id, fault: saying(error), was: theirsOf(error) ?? was }
   }
 }
 
@@ -112,7 +115,7 @@ onBeforeUnmount(() => leave(last))
 
 const drop = (row: Row) => attempt(() => edits.remove(place.value, [row.id]))
 const begin = (row: Row, field: Field) => {
-  if (props.change && row.change && editor(field)) editing.value = { row: row.id, field: field.id }
+  if (props.change && row.change && editor(field)) editing.value = { row: row.id, field: field.id, was: valueOf(row, field) }
 }
 </script>
 

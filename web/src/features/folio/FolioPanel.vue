@@ -2,8 +2,8 @@
 // A record opened: facts, files, linked records both ways, and its trail.
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { saying } from '@/api/client'
-import type { Field, Input, Table } from '@/api/types'
+import { saying, theirsOf } from '@/api/client'
+import type { Field, Input, Table, Value } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import { isKept } from '@/features/cell/kinds'
 import { useSession } from '@/features/session/session'
@@ -47,7 +47,8 @@ const edits = useEdits()
 const { me } = useSession()
 const at = computed(() => ({ tracker: props.tracker, table: props.table.id, record: props.record }))
 const { record: known, trail, runs, trouble, read } = useFolio(at)
-const editing = ref<{ field: number; fault?: string }>()
+/** What is being edited, and what stood there when one began: what somebody else put there since, one has not seen. */
+const editing = ref<{ field: number; was?: Value; fault?: string }>()
 const copied = ref(false)
 const more = ref(false)
 const adding = ref(false)
@@ -82,9 +83,12 @@ const address = computed(
   () => router.resolve({ name: 'record', params: { tracker: props.tracker, table: props.table.id, record: props.record } }).href,
 )
 
+const valueOf = (id: number): Value => facts.value.find((f) => f.field.id === id)?.cell?.value ?? 'empty'
+const begin = (id: number) => (editing.value = { field: id, was: valueOf(id) })
+
 async function commit(field: Field, input: Input) {
-  const was = facts.value.find((f) => f.field.id === field.id)?.cell?.value ?? 'empty'
   const mine = editing.value
+  const was = mine?.field === field.id && mine.was ? mine.was : valueOf(field.id)
   try {
     await edits.edit(at.value, field.id, input, was)
     // Whoever went on to another field meanwhile stays there.
@@ -92,7 +96,7 @@ async function commit(field: Field, input: Input) {
     await read()
     emit('changed')
   } catch (error) {
-    editing.value = { field: field.id, fault: saying(error) }
+    editing.value = { field: field.id, fault: saying(error), was: theirsOf(error) ?? was }
   }
 }
 
@@ -166,7 +170,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
             :cell="title.cell"
             :change="mayChange"
             :editing="editing?.field === title.field.id ? editing : undefined"
-            @begin="editing = { field: title.field.id }"
+            @begin="begin(title.field.id)"
             @cancel="editing = undefined"
             @commit="commit(title.field, $event)"
           />
@@ -191,7 +195,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
               :source="known.moved_on.find((m) => m.field === one.field.id)?.source"
               :editing="editing?.field === one.field.id ? editing : undefined"
               @why="(x, y) => askWhy({ ...at, field: one.field.id }, { x, y })"
-              @begin="editing = { field: one.field.id }"
+              @begin="begin(one.field.id)"
               @cancel="editing = undefined"
               @commit="commit(one.field, $event)"
             />
@@ -212,7 +216,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
           <section v-for="one in lists" :key="one.field.id" class="linked">
             <h3>
               {{ one.field.name }} <span class="quiet">{{ one.cell?.links?.length ?? 0 }}</span>
-              <button v-if="mayChange && one.field.writes" class="change" @click="editing = { field: one.field.id }">change</button>
+              <button v-if="mayChange && one.field.writes" class="change" @click="begin(one.field.id)">change</button>
             </h3>
             <FolioFact
               v-if="editing?.field === one.field.id"

@@ -140,6 +140,23 @@ describe('a grid of records', () => {
     expect(edit).toHaveBeenLastCalledWith(3, 1, columns[0], { text: 'x' }, { text: 'Their gate' })
   })
 
+  it('says which record has gone by what was typed, and only then', async () => {
+    const { press, shown, window, all } = grid()
+    const typeOver = async () => {
+      await press('x')
+      line().dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }))
+      await settled()
+    }
+    await press('ArrowDown')
+    await typeOver()
+    expect(shown.emitted('gone')).toBeUndefined()
+    vi.mocked(window.refresh).mockImplementationOnce(async () => {
+      all.value = new Map([[0, row(1, 'Gate')], [1, row(3, 'Stile')]]) // prettier-ignore
+    })
+    await typeOver()
+    expect(shown.emitted('gone')).toEqual([[2]])
+  })
+
   it('takes what is on its way from here for no clash', async () => {
     const { press, edit } = grid()
     let arrive = () => {}

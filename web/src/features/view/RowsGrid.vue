@@ -45,6 +45,8 @@ const emit = defineEmits<{
   order: [field: Field, descending: boolean]
   group: [field: Field | undefined]
   narrow: [field: Field]
+  /** A record that was edited has gone from sight. */
+  gone: [record: number]
 }>()
 
 const scroller = ref<HTMLElement>()
@@ -138,6 +140,7 @@ const cells = useCellEditing({
   },
   open: (record) => emit('open', record),
   trouble: (words) => emit('trouble', words),
+  gone: (record) => emit('gone', record),
   focus,
 })
 onBeforeUnmount(at.leave)

@@ -127,11 +127,8 @@ async function remove(row: Row) {
 
 const left = (record: number) => edits.left({ tracker: tracker.value, table: tableId.value, record })
 
-async function editCell(at: number, record: number, field: Field, input: Input, was: Value | undefined) {
-  await edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was)
-  // What is left out by what one typed stays in sight until one goes on.
-  if (at === tableId.value && !keep.value.includes(record)) keep.value = [record]
-}
+const editCell = (at: number, record: number, field: Field, input: Input, was: Value | undefined) =>
+  edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was)
 
 function dropPhrase(node: Node) {
   if (!query.value) return
@@ -353,6 +350,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @order="orderBy"
         @group="groupBy"
         @narrow="narrowBy"
+        @gone="keep = [$event]"
       />
       <AskFirst
         v-if="adding.asked.value"

@@ -20,6 +20,8 @@ export interface Editing {
   refusal: (row: Row, field: Field) => string
   open: (record: number) => void
   trouble: (words: string) => void
+  /** What was typed took the record out of what is shown, or far away in it. */
+  gone: (record: number) => void
   /** Puts the keys back to the grid. */
   focus: () => void
 }
@@ -62,6 +64,7 @@ export function useCellEditing(grid: Editing) {
       await grid.edit(table, row.id, field, input, was)
       await grid.window().refresh()
       await nextTick()
+      if (!grid.window().placeOf.value.has(row.id)) grid.gone(row.id)
       // Where it has gone, if one is still at it.
       if (at.cell.value?.record === row.id) at.inSight()
     }

@@ -1,7 +1,7 @@
 // Changes of cells on their way to the server: sent one after the other, while whoever types goes on. What is refused stays
 // with its cell, as it was typed, until it is mended or left.
 import { ref } from 'vue'
-import { Problem, saying } from '@/api/client'
+import { saying, theirsOf } from '@/api/client'
 import type { Field, Input, Row, Value } from '@/api/types'
 
 export interface Refused {
@@ -13,7 +13,6 @@ export interface Refused {
 }
 
 const typedIn = (input: Input) => (typeof input === 'object' && 'text' in input ? input.text : undefined)
-const theirsOf = (error: unknown) => (error instanceof Problem ? error.faults.find((f) => f.clash)?.clash?.theirs : undefined)
 const key = (record: number, field: number) => `${record} ${field}`
 
 export interface Change {
