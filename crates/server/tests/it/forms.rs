@@ -258,7 +258,7 @@ async fn what_programs_fill_in_is_refused_and_what_people_leave_is_counted() {
     assert_eq!(stranger.post(&format!("{FORM}/count"), json!({ "left": SECTION })).await.0, StatusCode::NO_CONTENT);
     assert_eq!(stranger.post(&format!("{FORM}/count"), json!({ "left": 9_999 })).await.0, StatusCode::NOT_FOUND);
     let (_, answers) = nadia.get("/api/trackers/1/forms/120/answers").await;
-    let left = json!([{ "label": "Which path?", "number": 1 }]);
+    let left = json!([{ "field": SECTION, "label": "Which path?", "number": 1 }]);
     assert_eq!(answers["visits"], json!({ "opened": 3, "sent": 1, "left": left }));
 }
 
