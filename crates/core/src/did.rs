@@ -77,7 +77,9 @@ impl Change {
             return Some(format!("pressed {button}"));
         }
         let home = at?;
-        let names: Vec<String> = edited.iter().filter_map(|field| name_of(after, home, *field)).collect();
+        // What follows from a change in fields that are not open to whoever made it is not named.
+        let open = edited.iter().filter(|field| lens.reads(home, **field));
+        let names: Vec<String> = open.filter_map(|field| name_of(after, home, *field)).collect();
         let def = &after.any_table(home)?.def;
         let what = match names.len() {
             0 => return Some(format!("changed {}", a_or_an(&def.one))),
@@ -94,7 +96,10 @@ impl Change {
     /// What stood in a cell and what stands there now, where it changed nothing else.
     fn cell_words(&self, lens: &Lens<'_>) -> Option<String> {
         let mut cells = self.ops.iter().filter(|op| matches!(op, Op::Cell { .. } | Op::Fill { .. }));
-        let (Some(Op::Cell { table, field, before, after, .. }), None) = (cells.next(), cells.next()) else { return None };
+        let (Some(Op::Cell { table, record, field, before, after }), None) = (cells.next(), cells.next()) else { return None };
+        if !lens.shows(*table, *record, *field) {
+            return None;
+        }
         let kind = &lens.dataset().table(*table)?.def.field(*field)?.kind;
         if matches!(kind, Kind::LongText | Kind::Files | Kind::Json | Kind::Checklist) {
             return None;

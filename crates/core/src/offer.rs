@@ -34,7 +34,11 @@ impl Lens<'_> {
     pub fn offered(&self, table: TableId, field: FieldId, record: Option<RecordId>, typed: &str) -> Offered {
         let Some((def, to)) = self.link_def(table, field) else { return Offered::default() };
         let Some(target) = self.dataset().table(to) else { return Offered::default() };
-        let allowed = |r: RecordId| self.may_link(table, def, record, r) && (record.is_some() || self.fits_adding(table, field, to, r));
+        // A record that is there may be handed to others; a new one is to be in sight of whoever adds it.
+        let reaches = if record.is_none() { self.links_of_adding(table, field) } else { Vec::new() };
+        let allowed = |r: RecordId| {
+            self.may_link(table, def, record, r) && (reaches.is_empty() || reaches.iter().any(|reach| reach.holds(self.whole(), to, r)))
+        };
         let names: Vec<RecordName> = self.search_names(to, typed, usize::MAX).into_iter().filter(|n| allowed(n.id)).take(OFFERED).collect();
         let wanted = fold(typed.trim()).into_owned();
         let exact = names.iter().any(|n| fold(&n.name) == wanted);

@@ -25,7 +25,7 @@ impl Lens<'_> {
     /// Nothing where the asker sees whatever they add, or adds for others alone.
     pub fn adding(&self, table: TableId) -> Option<Adding> {
         let mut adding = Adding::default();
-        for test in joined(self.reach_of_adding(table)?) {
+        for test in joined(self.reaches_of_adding(table)?.first()?) {
             let Some(field) = test.path.first().copied() else { continue };
             match self.follows(table, test) {
                 Some(value) => adding.fills.push((field, value)),
@@ -37,16 +37,19 @@ impl Lens<'_> {
     }
 
     /// The conditions under which the asker sees a record, where these are all there is; those of roles that add come first.
-    fn reach_of_adding(&self, table: TableId) -> Option<&Condition> {
+    fn reaches_of_adding(&self, table: TableId) -> Option<Vec<&Condition>> {
         let grants = self.grants(table)?;
         let sees_own = |reach: &Reach| matches!(reach, Reach::All | Reach::Mine);
         if grants.iter().all(|g| g.rights.look == Reach::None) || grants.iter().any(|g| sees_own(&g.rights.look)) {
             return None;
         }
-        let looking = || grants.iter().filter(|g| g.rights.look != Reach::None);
-        let grant = looking().find(|g| g.rights.add).or_else(|| looking().next())?;
-        let Reach::Where(condition) = &grant.rights.look else { return None };
-        Some(condition)
+        let condition = |add: bool| {
+            grants.iter().filter(move |g| g.rights.add == add).filter_map(|g| match &g.rights.look {
+                Reach::Where(condition) => Some(condition),
+                _ => None,
+            })
+        };
+        Some(condition(true).chain(condition(false)).collect())
     }
 
     /// The one value of the record itself that lets a test hold.
@@ -69,14 +72,13 @@ impl Lens<'_> {
         }
     }
 
-    /// Whether a new record that is linked to another can be one that the asker sees, as far as that link decides it.
-    pub(crate) fn fits_adding(&self, table: TableId, link: FieldId, to: TableId, other: RecordId) -> bool {
-        let Some(condition) = self.reach_of_adding(table) else { return true };
-        let beyond = joined(condition).into_iter().filter(|test| test.path.len() > 1 && test.path[0] == link);
-        beyond.into_iter().all(|test| {
-            let rest = Test { path: test.path[1..].to_vec(), of: test.of, check: test.check.clone() };
-            Condition::Test(rest).holds(self.whole(), to, other)
-        })
+    /// What must hold of a record, by one of the asker's roles or another, for a new one that is linked to it to be in sight,
+    /// as far as that link decides it. Nothing: it decides nothing.
+    pub(crate) fn links_of_adding(&self, table: TableId, link: FieldId) -> Vec<Condition> {
+        let beyond = |test: &&Test| test.path.len() > 1 && test.path[0] == link;
+        let rest = |test: &Test| Condition::Test(Test { path: test.path[1..].to_vec(), of: test.of, check: test.check.clone() });
+        let reaches = self.reaches_of_adding(table).unwrap_or_default();
+        reaches.into_iter().map(|reach| Condition::All(joined(reach).into_iter().filter(beyond).map(rest).collect())).collect()
     }
 
     /// That whoever adds records will see them; `change`: how they are added.

@@ -135,6 +135,27 @@ fn whoever_only_adds_for_others_is_asked_nothing() {
     add(&mut ds, "Wren", vec![(title, typed("Slab gone"))]).unwrap();
 }
 
+#[test]
+fn whoever_has_two_roles_is_offered_what_either_lets_them_see() {
+    let ds = demo();
+    let (section, district) = (field(&ds, "Faults.Section"), field(&ds, "Sections.District"));
+    let of = |number: u32| test(&[section, district], Check::Record { not: false, any: vec![record(number)] });
+    let mut ds = narrowed(of(2));
+    let wren = person(&ds, "Wren");
+    let mut role = ds.roles().find(|r| r.name == "Warden").unwrap().clone();
+    role.members.insert(wren);
+    let rights = TableRights { look: Reach::Where(of(3)), add: true, ..TableRights::default() };
+    role.tables.insert(table(&ds, "Faults"), rights);
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &Intent::Save(Part::Role(role))).unwrap();
+    let clock = clock();
+    let lens = Lens::new(&ds, asker(&ds, "Wren"), &clock);
+    let offered = lens.offered(table(&ds, "Faults"), section, None, "").names;
+    let districts: std::collections::BTreeSet<RecordId> =
+        offered.iter().flat_map(|name| linked(&ds, table(&ds, "Sections"), name.id, district)).collect();
+    assert_eq!(districts, [record(2), record(3)].into());
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(64))]
 
