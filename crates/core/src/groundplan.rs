@@ -7,6 +7,7 @@ use crate::{
     id::{AutomationId, FieldId, FormId, RecordId, TableId},
     people::Actor,
     schema::{FieldDef, Kind},
+    sentence::count_words,
     value::Cell,
 };
 use jiff::{SignedDuration, Timestamp};
@@ -24,8 +25,11 @@ pub struct Groundplan {
     pub links: Vec<PlanLink>,
     pub forms: Vec<Inlet>,
     pub automations: Vec<Outlet>,
-    pub records: usize,
+    /// What there is: *5 tables with 3,214 records.*
+    pub says: String,
     pub ends: Vec<LooseEnd>,
+    /// *2 loose ends wait*; empty where none does.
+    pub ends_say: String,
 }
 
 /// A table on the plan.
@@ -38,6 +42,8 @@ pub struct Plate {
     pub count: usize,
     /// Records that came in within seven days.
     pub week: usize,
+    /// The same in words: *3 faults*; empty where none did.
+    pub came: String,
     /// Its column from the left and its place in it, from 0: what links to others stands left of them.
     pub column: usize,
     pub place: usize,
@@ -138,12 +144,14 @@ impl Lens<'_> {
             let column = columns.get(&id).copied().unwrap_or(0);
             let place = places.entry(column).or_insert(0);
             *place += 1;
+            let week = self.came_since(id, a_week_ago, None);
             Some(Plate {
                 id,
                 name: def.name.clone(),
                 heading: def.heading.clone(),
                 count: self.count(id),
-                week: self.came_since(id, a_week_ago, None),
+                week,
+                came: if week > 0 { count_words(week, &def.one, &def.many()) } else { String::new() },
                 column,
                 place: *place - 1,
                 seen_by: if self.is_steward() { self.roles_that_see(id) } else { Vec::new() },
@@ -170,12 +178,15 @@ impl Lens<'_> {
                 }
             }),
         });
+        let ends = self.loose_ends();
+        let records = count_words(tables.iter().map(|t| t.count).sum(), "record", "records");
         Groundplan {
-            records: tables.iter().map(|t| t.count).sum(),
+            says: format!("{} with {records}.", count_words(tables.len(), "table", "tables")),
+            ends_say: if ends.is_empty() { String::new() } else { count_words(ends.len(), "loose end waits", "loose ends wait") },
             forms: forms.collect(),
             automations: automations.collect(),
             links,
-            ends: self.loose_ends(),
+            ends,
             tables,
         }
     }

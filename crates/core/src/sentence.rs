@@ -1,5 +1,6 @@
 //! Sentences in phrases, each tied to the part of the rule that it edits.
 
+use crate::value::number_text;
 use serde::{Deserialize, Serialize};
 
 /// A run of words in a sentence.
@@ -8,9 +9,9 @@ use serde::{Deserialize, Serialize};
 pub struct Phrase {
     pub text: String,
     pub tone: Tone,
-    /// What pressing it edits.
+    /// The place in the rule that pressing it edits, as a JSON pointer. A fault of that place has the same one, or one that goes on from it.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub node: Option<Node>,
+    pub at: Option<String>,
 }
 
 /// How a phrase is set.
@@ -26,34 +27,13 @@ pub enum Tone {
     Offer,
 }
 
-/// The part of a rule that a phrase stands for.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(tag = "part", rename_all = "lowercase")]
-pub enum Node {
-    /// A condition, by the places on the way to it from the outermost.
-    Condition {
-        path: Vec<usize>,
-    },
-    Group,
-    Sort {
-        place: usize,
-    },
-    Fields,
-    /// An automation's step or occasion, by its place.
-    Step {
-        place: usize,
-    },
-    When,
-}
-
 /// Gathers phrases.
 #[derive(Debug, Default)]
 pub struct Sentence(Vec<Phrase>);
 
 impl Sentence {
-    fn push(&mut self, text: impl Into<String>, tone: Tone, node: Option<Node>) {
-        self.0.push(Phrase { text: text.into(), tone, node });
+    fn push(&mut self, text: impl Into<String>, tone: Tone, at: Option<String>) {
+        self.0.push(Phrase { text: text.into(), tone, at });
     }
 
     /// Words that only stand there.
@@ -67,13 +47,13 @@ impl Sentence {
     }
 
     /// Words that edit what they say.
-    pub fn edit(&mut self, text: impl Into<String>, node: Node) {
-        self.push(text, Tone::Edit, Some(node));
+    pub fn edit(&mut self, text: impl Into<String>, at: impl Into<String>) {
+        self.push(text, Tone::Edit, Some(at.into()));
     }
 
     /// What is not set yet.
-    pub fn offer(&mut self, text: impl Into<String>, node: Node) {
-        self.push(text, Tone::Offer, Some(node));
+    pub fn offer(&mut self, text: impl Into<String>, at: impl Into<String>) {
+        self.push(text, Tone::Offer, Some(at.into()));
     }
 
     /// The phrases gathered.
@@ -87,9 +67,9 @@ pub fn as_text(phrases: &[Phrase]) -> String {
     phrases.iter().filter(|p| p.tone != Tone::Offer).map(|p| p.text.as_str()).collect()
 }
 
-/// So many of something: *1 fault*, *3 faults*.
+/// So many of something: *1 fault*, *1,203 faults*.
 pub fn count_words(count: usize, one: &str, many: &str) -> String {
-    if count == 1 { format!("1 {one}") } else { format!("{count} {many}") }
+    if count == 1 { format!("1 {one}") } else { format!("{} {many}", number_text(count.into(), 0, "")) }
 }
 
 /// A noun with its article: *a fault*, *an order*, *a unit*.

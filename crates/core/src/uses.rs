@@ -6,6 +6,7 @@ use crate::{
     names::{Hold, Name, Names},
     part::Part,
     schema::TableDef,
+    sentence::count_words,
 };
 use serde::{Deserialize, Serialize};
 
@@ -23,6 +24,19 @@ pub struct Use {
     pub how: String,
     /// Whether the field can't be taken away before this is changed; otherwise it is taken out here by itself.
     pub holds: bool,
+}
+
+/// In how many places something is used; empty for none.
+pub fn used_words(places: usize) -> String {
+    if places == 0 { String::new() } else { count_words(places, "place", "places") }
+}
+
+/// In how many records something stands, as a sentence.
+pub fn held_words(records: usize) -> String {
+    match records {
+        0 => "No record holds anything here.".to_owned(),
+        records => format!("{} something here.", count_words(records, "record holds", "records hold")),
+    }
 }
 
 /// The sorts of things that use fields.

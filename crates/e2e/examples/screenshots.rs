@@ -63,7 +63,7 @@ async fn main() {
     nadia.see("[data-test=folio] img").await;
     take(&nadia, "folio").await;
     nadia.go("/t/1/3/100").await;
-    nadia.click(".phrase[data-part=condition]").await;
+    nadia.click(".phrase[data-at^='/condition']").await;
     take(&nadia, "sentence").await;
     nadia.keys(Key::Escape).await;
     nadia.go("/t/1/3/calculations/220?record=319").await;

@@ -8,7 +8,7 @@ use axum::{
     response::{IntoResponse, Response},
 };
 use serde::{Serialize, de::DeserializeOwned};
-use std::borrow::Cow;
+use std::{borrow::Cow, collections::BTreeSet};
 use utoipa::ToSchema;
 use westerfall_core::fault::{Fault, FaultKind, Faults};
 use westerfall_store::StoreError;
@@ -151,6 +151,19 @@ impl Problem {
     pub fn told(&self) -> String {
         let messages: Vec<&str> = self.faults.iter().map(|f| f.message.as_str()).collect();
         if messages.is_empty() { self.detail.clone() } else { messages.join(" ") }
+    }
+}
+
+impl Problem {
+    /// The same to somebody who sent answers: how many of them need another look, where it is answers that are wrong.
+    #[must_use]
+    pub(crate) fn of_answers(mut self) -> Self {
+        if !self.faults.is_empty() && self.faults.iter().all(|fault| fault.pointer.starts_with("/answers/")) {
+            let places: BTreeSet<&str> = self.faults.iter().map(|fault| fault.pointer.as_str()).collect();
+            let counted = if places.len() == 1 { "one answer needs".to_owned() } else { format!("{} answers need", places.len()) };
+            self.detail = format!("Nothing was sent yet: {counted} another look.");
+        }
+        self
     }
 }
 

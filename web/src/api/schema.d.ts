@@ -13292,6 +13292,8 @@ export interface components {
             places: components["schemas"]["Hanging"][];
             /** @description The latest first, as far as they are open to the asker. */
             rows: components["schemas"]["AnswerRow"][];
+            /** @description How many came, were opened, sent and left where, in sentences. */
+            says: string[];
             /** @description All that came and are open to the asker. */
             total: number;
             visits?: components["schemas"]["Visits"] | null;
@@ -13472,6 +13474,14 @@ export interface components {
             fields: components["schemas"]["Mapped"][];
             secret: string;
         };
+        /** @description Answers that came so far and are open to the asker, in words. */
+        Came: {
+            /** @description *3 answers*. */
+            counted: string;
+            /** @description *the last 3 Jan 2026, 09:44*; none before the first. */
+            last?: string | null;
+            number: number;
+        };
         /** @description Somebody whom a name could mean. */
         Candidate: {
             /** @description For those who may say who is meant: two may have one name. */
@@ -13581,10 +13591,8 @@ export interface components {
             /** @description Its dates can be read with the day first and with the month first: which it is must be said. */
             asks_order: boolean;
             column: number;
-            /** @description How many different ones are among those looked at. */
-            different: number;
-            /** @description Cells that hold something. */
-            filled: number;
+            /** @description How many of its cells hold something, how many of these differ, and which do not fit, in a sentence. */
+            counted: string;
             /** @description It repeats a few values, so that it could be a choice or a table of its own. */
             repeats: boolean;
             samples: string[];
@@ -13595,8 +13603,6 @@ export interface components {
              * @description Of the cells looked at, the share that fits, in hundredths.
              */
             sure: number;
-            /** @description Some cells that do not fit. */
-            unfit: components["schemas"]["OddCell"][];
             /** @description Some of its cells are texts, so that it is to be said how dates and decimals stand in them. */
             written: boolean;
         };
@@ -13677,6 +13683,10 @@ export interface components {
             field: components["schemas"]["FieldDef"];
             /** @description Records in which something stands here. */
             filled: number;
+            /** @description The same in a sentence. */
+            held: string;
+            /** @description In how many places it is used: *3 places*; empty for none. */
+            used: string;
             uses: components["schemas"]["Use"][];
         };
         /** @description What the sender of an intent is told. */
@@ -13878,12 +13888,10 @@ export interface components {
         /** @description A form with its address and what its respondents see. */
         FormDesign: {
             address: string;
-            /** @description Answers that came so far and are open to the asker, and when the last of them came. */
-            answers: number;
+            came: components["schemas"]["Came"];
             /** @description As one types it. */
             confirmation: string;
             form: components["schemas"]["Form"];
-            last?: string | null;
             script: components["schemas"]["Script"];
             sentences: components["schemas"]["FormSentences"];
             /** @description Every question, whatever holds. */
@@ -13905,10 +13913,9 @@ export interface components {
         /** @description A form in the list of forms. */
         FormRow: {
             address: string;
-            answers: number;
+            /** @description How many answers came, and when the last did: *3 answers*, *the last 3 Jan 2026, 09:44*. */
+            came: components["schemas"]["Came"];
             id: components["schemas"]["FormId"];
-            /** @description When the last answer came, in words. */
-            last?: string | null;
             /** @description Whether it takes answers, until when, from whom. */
             running: string;
             state: components["schemas"]["FormState"];
@@ -13972,14 +13979,19 @@ export interface components {
         Groundplan: {
             automations: components["schemas"]["Outlet"][];
             ends: components["schemas"]["LooseEnd"][];
+            /** @description *2 loose ends wait*; empty where none does. */
+            ends_say: string;
             forms: components["schemas"]["Inlet"][];
             links: components["schemas"]["PlanLink"][];
-            records: number;
+            /** @description What there is: *5 tables with 3,214 records.* */
+            says: string;
             tables: components["schemas"]["Plate"][];
         };
         /** @description One group of rows; of several levels, one innermost group. */
         GroupCount: {
             count: number;
+            /** @description The same in words: *3 faults*. */
+            counted: string;
             tallies: components["schemas"]["TallyFigure"][];
             /** @description The same, as people read it; empty for no value. */
             texts: string[];
@@ -14259,9 +14271,8 @@ export interface components {
             /** @description Cells that hold something, and of these, those that fit. */
             filled: number;
             fit: number;
-            /** @description Options or records that are made. */
-            made: string[];
-            made_count: number;
+            /** @description What of it can be said in a sentence: how many fit, which options or records are made on the way. */
+            says: string[];
             /** @description Values that do not fit, the most frequent first. */
             unfit: components["schemas"]["Unfit"][];
         };
@@ -14360,6 +14371,8 @@ export interface components {
             /** @description How many of the different values match, of how many. */
             matched: number;
             of: number;
+            /** @description The same in words: *Sections, by Name: 12 of 14 match*. */
+            says: string;
             separator?: string | null;
             to: components["schemas"]["TableId"];
         };
@@ -14476,29 +14489,6 @@ export interface components {
             /** @description How many empty records stand ready; at most 50. */
             rows?: number;
         };
-        /** @description The part of a rule that a phrase stands for. */
-        Node: {
-            /** @enum {string} */
-            part: "condition";
-            path: number[];
-        } | {
-            /** @enum {string} */
-            part: "group";
-        } | {
-            /** @enum {string} */
-            part: "sort";
-            place: number;
-        } | {
-            /** @enum {string} */
-            part: "fields";
-        } | {
-            /** @enum {string} */
-            part: "step";
-            place: number;
-        } | {
-            /** @enum {string} */
-            part: "when";
-        };
         /** @description A part of a numbering's pattern. */
         NumberPart: {
             /** @enum {string} */
@@ -14520,12 +14510,6 @@ export interface components {
         Occasion: {
             form: components["schemas"]["FormId"] | null;
         } | "added" | "pressed";
-        /** @description A cell that does not fit what its column seems to be. */
-        OddCell: {
-            /** @description From 1, as in the file. */
-            row: number;
-            text: string;
-        };
         /** @description What a picker shows for what was typed. */
         Offered: {
             /** @description The fields that have to be filled in to make one, beside its name. */
@@ -14644,7 +14628,8 @@ export interface components {
         };
         /** @description A run of words in a sentence. */
         Phrase: {
-            node?: components["schemas"]["Node"] | null;
+            /** @description The place in the rule that pressing it edits, as a JSON pointer. A fault of that place has the same one, or one that goes on from it. */
+            at?: string | null;
             text: string;
             tone: components["schemas"]["Tone"];
         };
@@ -14684,6 +14669,8 @@ export interface components {
         };
         /** @description A table on the plan. */
         Plate: {
+            /** @description The same in words: *3 faults*; empty where none did. */
+            came: string;
             /** @description Its column from the left and its place in it, from 0: what links to others stands left of them. */
             column: number;
             count: number;
@@ -14752,6 +14739,8 @@ export interface components {
         };
         /** @description What a view shows. */
         QueryReply: {
+            /** @description The same in words. */
+            counted: string;
             /** @description The fields of the cells, in their order. Fields not open to the asker are left out. */
             fields: components["schemas"]["FieldId"][];
             groups: components["schemas"]["GroupCount"][];
@@ -15536,7 +15525,8 @@ export interface components {
             error: components["schemas"]["CalcError"];
         };
         Vec: {
-            node?: components["schemas"]["Node"] | null;
+            /** @description The place in the rule that pressing it edits, as a JSON pointer. A fault of that place has the same one, or one that goes on from it. */
+            at?: string | null;
             text: string;
             tone: components["schemas"]["Tone"];
         }[][];

@@ -6,7 +6,7 @@ import ContentsPanel from '@/features/tracker/ContentsPanel.vue'
 import OwnSettings from '@/features/session/OwnSettings.vue'
 import { useSession } from '@/features/session/session'
 import { useTracker } from '@/features/tracker/tracker'
-import { saying } from '@/api/client'
+import { useDoing } from '@/app/asking'
 
 const { tracker: currentTracker } = useTracker()
 
@@ -17,7 +17,7 @@ const { me } = session
 const contents = ref(false)
 /** Whether one's own panel is open. */
 const mine = ref(false)
-const trouble = ref('')
+const { trouble, attempt } = useDoing()
 /** Where one was before one stood in for somebody. */
 const before = useSessionStorage('westerfall before standing in', '')
 
@@ -36,17 +36,14 @@ const others = computed(() => (tracker.value?.steward ? tracker.value.people.fil
 
 /** Looks as somebody else, from the tracker's beginning; afterwards one is where one was. */
 async function standIn(person: number | null) {
-  trouble.value = ''
   mine.value = false
-  try {
+  await attempt(async () => {
     if (person !== null) before.value = route.fullPath
     await session.standIn(person)
     // By way of home: what is open is read anew, as whoever one is now.
     await router.push('/')
     if (person === null && before.value) await router.push(before.value)
-  } catch (error) {
-    trouble.value = saying(error)
-  }
+  })
 }
 
 async function signOut() {

@@ -1,7 +1,7 @@
 // What the server tells, and what it is asked to do. One place keeps what was told, reads it again when it was touched, and says
 // what went wrong; pages show it.
 import { QueryClient, useQuery } from '@tanstack/vue-query'
-import { computed, ref, toValue, type MaybeRefOrGetter } from 'vue'
+import { computed, ref, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
 import { Problem, saying } from '@/api/client'
 import { useChanges, type Heard } from '@/features/tracker/tracker'
 
@@ -41,24 +41,27 @@ export function useAsked<T>(
   }
 }
 
-/** Does one thing at a time, and keeps what was wrong with the last. */
+/** Does one thing at a time, and keeps what was wrong with the last: in a sentence, and at its places in what was sent. */
 export function useDoing() {
   const trouble = ref('')
+  const problem = shallowRef<Problem>()
   const busy = ref(false)
 
   /** What came of it; nothing where it went wrong. */
   async function attempt<T>(does: () => Promise<T>): Promise<T | undefined> {
     trouble.value = ''
+    problem.value = undefined
     busy.value = true
     try {
       return await does()
     } catch (error) {
       trouble.value = saying(error)
+      problem.value = error instanceof Problem ? error : undefined
       return undefined
     } finally {
       busy.value = false
     }
   }
 
-  return { trouble, busy, attempt }
+  return { trouble, problem, busy, attempt }
 }

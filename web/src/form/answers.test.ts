@@ -99,7 +99,7 @@ describe('when it is sent', () => {
   })
 
   it('sent again after a refusal it is the same answer; another answer has another key', async () => {
-    server.send.mockRejectedValueOnce(new Problem('Not yet.', 422, [{ pointer: '/answers/2', message: 'Please answer this.' } as never]))
+    server.send.mockRejectedValueOnce(new Problem('Nothing was sent yet: one answer needs another look.', 422, [{ pointer: '/answers/2', message: 'Please answer this.' } as never]))
     const { submit, again, faults, trouble, state } = opened()
     void submit('')
     await vi.advanceTimersByTimeAsync(2_000)
@@ -112,6 +112,15 @@ describe('when it is sent', () => {
     await vi.advanceTimersByTimeAsync(2_000)
     expect(keyOf(1)).toBe(keyOf(0))
     expect(keyOf(2)).not.toBe(keyOf(0))
+  })
+
+  it('what is wrong with something that nobody is asked is told by its own sentence', async () => {
+    const faults = [{ pointer: '/answers/77', message: 'The link says nothing of a section.' } as never]
+    server.send.mockRejectedValueOnce(new Problem('Nothing was sent yet: one answer needs another look.', 422, faults))
+    const { submit, trouble } = opened()
+    void submit('')
+    await vi.advanceTimersByTimeAsync(2_000)
+    expect(trouble.value).toBe('The link says nothing of a section.')
   })
 
   it('a fault of nothing that is asked is told as a whole', async () => {

@@ -148,9 +148,8 @@ export function useAnswers(link: string, first: FormView) {
       offline.value = error.status === 0
       faults.value = Object.fromEntries(error.faults.map((fault) => [fault.pointer, fault.message]))
       const number = error.faults.filter((fault) => isShown(fault.pointer)).length
-      trouble.value = number
-        ? `Nothing was sent yet: ${number === 1 ? 'one answer needs' : `${number} answers need`} another look.`
-        : error.message
+      // What is wrong with something that nobody is asked stands at no question.
+      trouble.value = error.faults.length && !number ? error.faults.map((fault) => fault.message).join(' ') : error.message
     } finally {
       waiting.value = false
     }

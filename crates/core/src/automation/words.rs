@@ -5,7 +5,7 @@ use crate::{
     access::Lens,
     condition::words_of_path,
     id::TableId,
-    sentence::{Node, Phrase, Sentence},
+    sentence::{Phrase, Sentence},
     view::condition_phrases,
 };
 
@@ -16,30 +16,30 @@ impl Automation {
         let mut when = Sentence::default();
         when.plain(format!("When a {one} "));
         match self.when {
-            Occasion::Form(None) => when.edit("comes by any form", Node::When),
+            Occasion::Form(None) => when.edit("comes by any form", "/when"),
             Occasion::Form(Some(form)) => {
                 let title = lens.dataset().form(form).map_or("a form that is gone", |f| &f.title);
-                when.edit(format!("comes by the form “{title}”"), Node::When);
+                when.edit(format!("comes by the form “{title}”"), "/when");
             }
-            Occasion::Added => when.edit("is added by one of the team", Node::When),
-            Occasion::Pressed => when.edit("has its button pressed", Node::When),
+            Occasion::Added => when.edit("is added by one of the team", "/when"),
+            Occasion::Pressed => when.edit("has its button pressed", "/when"),
         }
         let mut clauses = vec![when.phrases()];
         let mut condition = Sentence::default();
         if self.condition.is_nothing() {
-            condition.offer("condition", Node::Condition { path: Vec::new() });
+            condition.offer("condition", "/condition");
         } else {
             condition.plain("if ");
-            condition_phrases(&mut condition, &self.condition, lens, self.table, &mut Vec::new());
-            condition.offer("condition", Node::Condition { path: Vec::new() });
+            condition_phrases(&mut condition, &self.condition, lens, self.table, "/condition");
+            condition.offer("condition", "/condition");
         }
         clauses.push(condition.phrases());
         for (place, Step::Mail { to, subject, .. }) in self.steps.iter().enumerate() {
             let mut step = Sentence::default();
             step.plain("then send a mail to ");
-            step.edit(to.words(lens, self.table), Node::Step { place });
+            step.edit(to.words(lens, self.table), format!("/steps/{place}/mail/to"));
             step.plain(", headed ");
-            step.edit(format!("“{}”", subject.to_text(lens.dataset(), self.table)), Node::Step { place });
+            step.edit(format!("“{}”", subject.to_text(lens.dataset(), self.table)), format!("/steps/{place}/mail/subject"));
             step.plain(".");
             clauses.push(step.phrases());
         }

@@ -5,7 +5,7 @@ use crate::{
     access::Lens,
     condition::Condition,
     id::TableId,
-    sentence::{Node, Phrase, Sentence},
+    sentence::{Phrase, Sentence},
     value::moment_text,
     view::condition_phrases,
 };
@@ -28,7 +28,12 @@ impl Form {
     pub fn to_sentences(&self, lens: &Lens<'_>) -> FormSentences {
         FormSentences {
             running: self.running_words(lens),
-            shown: self.questions.iter().map(|q| q.shown_words(lens, self.table)).collect(),
+            shown: self
+                .questions
+                .iter()
+                .enumerate()
+                .map(|(place, q)| q.shown_words(lens, self.table, &format!("/questions/{place}/shown/condition")))
+                .collect(),
             offers: self.questions.iter().map(|q| q.offers_words(lens, self.table)).collect(),
         }
     }
@@ -64,15 +69,15 @@ impl Form {
 }
 
 impl Question {
-    fn shown_words(&self, lens: &Lens<'_>, table: TableId) -> Vec<Phrase> {
+    fn shown_words(&self, lens: &Lens<'_>, table: TableId, at: &str) -> Vec<Phrase> {
         let mut s = Sentence::default();
         if self.shown.is_nothing() {
-            s.offer("asked only when …", Node::Condition { path: Vec::new() });
+            s.offer("asked only when …", at);
             return s.phrases();
         }
         s.plain("asked when ");
         if !self.shown.condition.is_nothing() {
-            condition_phrases(&mut s, &self.shown.condition, lens, table, &mut Vec::new());
+            condition_phrases(&mut s, &self.shown.condition, lens, table, at);
         }
         for (place, test) in self.shown.parameters.iter().enumerate() {
             if place > 0 || !self.shown.condition.is_nothing() {
@@ -82,7 +87,7 @@ impl Question {
             s.plain(format!("the link {verb} {}={}", test.name, test.is));
         }
         s.plain(" ");
-        s.offer("condition", Node::Condition { path: Vec::new() });
+        s.offer("condition", at);
         s.phrases()
     }
 

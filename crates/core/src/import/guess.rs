@@ -10,7 +10,7 @@ use super::{
 use crate::{
     access::Lens,
     schema::{Kind, within_sentence},
-    value::fold,
+    value::{fold, number_text},
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap, HashSet};
@@ -43,14 +43,10 @@ pub struct SheetGuess {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct ColumnGuess {
     pub column: usize,
-    /// Cells that hold something.
-    pub filled: usize,
-    /// How many different ones are among those looked at.
-    pub different: usize,
+    /// How many of its cells hold something, how many of these differ, and which do not fit, in a sentence.
+    pub counted: String,
     /// Of the cells looked at, the share that fits, in hundredths.
     pub sure: u8,
-    /// Some cells that do not fit.
-    pub unfit: Vec<OddCell>,
     pub samples: Vec<String>,
     /// Its dates can be read with the day first and with the month first: which it is must be said.
     pub asks_order: bool,
@@ -63,12 +59,21 @@ pub struct ColumnGuess {
 }
 
 /// A cell that does not fit what its column seems to be.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct OddCell {
+struct OddCell {
     /// From 1, as in the file.
-    pub row: usize,
-    pub text: String,
+    row: usize,
+    text: String,
+}
+
+/// *1,204 filled, 37 different; 2% do not fit: “abt. 3” in row 17.*
+fn counted(filled: usize, different: usize, sure: u8, unfit: &[OddCell]) -> String {
+    let figure = |number: usize| number_text(number.into(), 0, "");
+    let words = format!("{} filled, {} different", figure(filled), figure(different));
+    if sure == 100 {
+        return words;
+    }
+    let named: Vec<String> = unfit.iter().take(NAMED).map(|odd| format!("“{}” in row {}", odd.text, odd.row)).collect();
+    format!("{words}; {}% do not fit: {}", 100 - sure, named.join(", "))
 }
 
 impl Lens<'_> {
@@ -149,12 +154,11 @@ impl Lens<'_> {
             plan.becomes = Becomes::Nothing;
             says = vec!["It has no name and holds little: it looks like notes beside the table, and is left out.".into()];
         }
+        let sure = u8::try_from(100 - 100 * unfit.len() / sample.len().max(1)).unwrap_or(0);
         let guess = ColumnGuess {
             column,
-            filled: filled.len(),
-            different: words.len(),
-            sure: u8::try_from(100 - 100 * unfit.len() / sample.len().max(1)).unwrap_or(0),
-            unfit: unfit.into_iter().take(NAMED).collect(),
+            counted: counted(filled.len(), words.len(), sure, &unfit),
+            sure,
             samples: sample.iter().take(4).map(|(_, raw)| raw.words()).collect(),
             asks_order: verdict.asks_order,
             written: good.iter().any(|(_, raw)| matches!(raw, Raw::Text(_))),

@@ -10,7 +10,7 @@ mod read;
 
 pub use crate::value::{Code, DateOrder};
 pub use beside::RowBeside;
-pub use guess::{ColumnGuess, OddCell, SheetGuess, singular};
+pub use guess::{ColumnGuess, SheetGuess, singular};
 pub use plan::{Becomes, ColumnPlan, Heading, ImportInto, Plan, Unmatched};
 pub(crate) use read::ColumnReader;
 

@@ -14,6 +14,7 @@ use crate::{
     names::{Hold, Name, Names},
     part::Part,
     schema::{Choice, FieldDef, Hue, Kind, LIST_LIMIT, Link, TEXT_LIMIT},
+    sentence::count_words,
     value::{Conventions, Conversion, Value, convert, fold},
 };
 use serde::{Deserialize, Serialize};
@@ -72,9 +73,8 @@ pub struct KindRehearsal {
     pub examples: Vec<BeforeAfter>,
     /// Values that do not fit, the most frequent first.
     pub unfit: Vec<Unfit>,
-    /// Options or records that are made.
-    pub made: Vec<String>,
-    pub made_count: usize,
+    /// What of it can be said in a sentence: how many fit, which options or records are made on the way.
+    pub says: Vec<String>,
     /// What else changes with it: *the view Open faults is no longer narrowed by it*.
     pub besides: Vec<String>,
 }
@@ -108,6 +108,8 @@ pub struct LinkProposal {
     pub matched: usize,
     pub of: usize,
     pub separator: Option<String>,
+    /// The same in words: *Sections, by Name: 12 of 14 match*.
+    pub says: String,
 }
 
 /// A change of kind worked out: what is to be done, and what is to be said of it.
@@ -177,8 +179,10 @@ impl Lens<'_> {
                     let parts: Vec<&str> = texts.clone().flat_map(|t| split(t, separator)).collect();
                     let matched = parts.iter().filter(|part| matches!(called.find(part), Some(Some(_)))).count();
                     if matched * 4 > parts.len() {
+                        let apart = separator.map_or_else(String::new, |s| format!(", several parted by “{}”", s.trim()));
+                        let says = format!("{}, by {}: {matched} of {} match{apart}", target.def.name, by.name, parts.len());
                         let separator = separator.map(str::to_owned);
-                        found.push(LinkProposal { to: target.def.id, by: by.id, matched, of: parts.len(), separator });
+                        found.push(LinkProposal { to: target.def.id, by: by.id, matched, of: parts.len(), separator, says });
                     }
                 }
             }
@@ -221,7 +225,7 @@ impl Decider<'_> {
             );
         }
         if matches!(&change.to, Target::Kind(kind) if *kind == def.kind) {
-            return Err(Fault::new(FaultKind::BadRule, format!("“{}” is a {} already.", def.name, def.kind.name())).into());
+            return Err(Fault::new(FaultKind::BadRule, format!("“{}” is of the kind “{}” already.", def.name, def.kind.name())).into());
         }
         let mut draft = Draft::new(self.ds);
         let mut made = Vec::new();
@@ -238,8 +242,8 @@ impl Decider<'_> {
         at.offers = crate::schema::Offers::default();
         let spare = self.spare(&mut draft, table, def, change, &turned)?;
         let besides = self.settle_rest(&mut draft, table, field)?;
-        let mut rehearsal = KindRehearsal { made_count: made.len(), made, besides, ..self.told(&turned, table, &kind) };
-        rehearsal.made.truncate(SHOWN);
+        let mut rehearsal = KindRehearsal { besides, ..self.told(&turned, table, &kind) };
+        rehearsal.says.extend(made_in_words(&made));
         let leaving = turned.iter().map(|t| (t.record, t.before.clone(), Value::Empty)).collect();
         let coming = turned.into_iter().filter_map(|t| t.after.ok().filter(|v| *v != Value::Empty).map(|v| (t.record, Value::Empty, v)));
         let coming: Vec<_> = coming.collect();
@@ -266,8 +270,7 @@ impl Decider<'_> {
         made: &mut Vec<String>,
     ) -> Checked<(Kind, Vec<Turned>)> {
         if def.kind.shows().converts_to(kind) == Conversion::Never {
-            let message = format!("A {} can’t become a {}.", def.kind.name(), kind.name());
-            return Err(Fault::new(FaultKind::WrongKind, message).at("/kind").into());
+            return Err(Fault::new(FaultKind::WrongKind, def.kind.can_not_become(kind)).at("/kind").into());
         }
         let mut target = FieldDef::new(def.id, &def.name, kind.clone());
         draft.number_options(&mut target, None);
@@ -489,8 +492,17 @@ impl Decider<'_> {
         }
         examples.extend(same);
         examples.truncate(SHOWN);
-        KindRehearsal { filled: turned.len(), fit, examples, unfit: list, ..KindRehearsal::default() }
+        let says = vec![format!("{fit} of {}.", count_words(turned.len(), "value fits", "values fit"))];
+        KindRehearsal { filled: turned.len(), fit, says, examples, unfit: list, ..KindRehearsal::default() }
     }
+}
+
+/// What is made on the way, the first few by name.
+fn made_in_words(made: &[String]) -> Option<String> {
+    let more = if made.len() > SHOWN { ", …" } else { "" };
+    let named = made.iter().take(SHOWN).map(String::as_str).collect::<Vec<_>>().join(", ");
+    let counted = count_words(made.len(), "is made on the way", "are made on the way");
+    (!made.is_empty()).then(|| format!("{counted}: {named}{more}."))
 }
 
 /// The names that no option has yet, in the order in which they first stand.

@@ -266,7 +266,7 @@ impl Decider<'_> {
     }
 
     /// Back from the bin; of a link, both sides.
-    fn restore_field(&self, draft: &mut Draft<'_>, table: TableId, field: FieldId) -> Result<(), Fault> {
+    pub(super) fn restore_field(&self, draft: &mut Draft<'_>, table: TableId, field: FieldId) -> Result<(), Fault> {
         let restored = unbin(draft.table(table)?, field)?;
         if let Kind::Link(link) = restored {
             if self.ds.table(link.to).is_none() {

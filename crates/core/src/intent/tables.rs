@@ -88,8 +88,9 @@ impl Decider<'_> {
             }
             TableChange::Remove(table) => self.bin_table(&mut draft, *table)?,
             TableChange::Restore(table) => {
-                self.ds.binned_tables().find(|t| t.def.id == *table).ok_or_else(|| Fault::not_found("removed table"))?;
+                let removed = self.ds.binned_tables().find(|t| t.def.id == *table).ok_or_else(|| Fault::not_found("removed table"))?;
                 draft.table(*table)?.gone = None;
+                self.link_again(&mut draft, &removed.def)?;
                 let def = draft.table(*table)?.clone();
                 if !self.ds.views().any(|v| v.table == *table) {
                     let view = whole_view(&mut draft, &def);
@@ -104,6 +105,21 @@ impl Decider<'_> {
             ops.extend(Decider::new(&after, self.asker, self.clock).add(table, &ready)?);
         }
         Ok((ops, made.map(TableId::get)))
+    }
+
+    /// The links that went with a table come back with it, where the other table is there.
+    fn link_again(&self, draft: &mut Draft<'_>, removed: &TableDef) -> Result<(), Fault> {
+        let with_it = removed.binned.iter().filter(|b| Some(b.at) == removed.gone);
+        for field in with_it.map(|b| &b.field) {
+            let Kind::Link(link) = field.kind else { continue };
+            let waits = |def: &TableDef| def.binned.iter().any(|b| b.field.id == link.back);
+            // Of two links between the table and itself, the first has brought the other along.
+            let here = draft.table(removed.id)?.binned.iter().any(|b| b.field.id == field.id);
+            if here && self.ds.table(link.to).is_some_and(|to| waits(&to.def)) {
+                self.restore_field(draft, removed.id, field.id)?;
+            }
+        }
+        Ok(())
     }
 
     fn bin_table(&self, draft: &mut Draft<'_>, table: TableId) -> Result<(), Fault> {

@@ -1,6 +1,6 @@
 //! From one kind to another: whether a field's values can become another kind's, and the value that one becomes.
 
-use super::{Cell, Locale, Value, parse};
+use super::{Cell, Locale, Value, parse, parse::seconds_in};
 use crate::{
     Clock,
     fault::{Fault, FaultKind},
@@ -31,6 +31,11 @@ pub struct Conventions<'a> {
 }
 
 impl Kind {
+    /// That its values can't become another kind's, in a sentence.
+    pub(crate) fn can_not_become(&self, to: &Kind) -> String {
+        format!("A field of the kind “{}” can’t become one of the kind “{}”.", self.name(), to.name())
+    }
+
     /// Whether its values can become another kind's.
     pub fn converts_to(&self, to: &Kind) -> Conversion {
         use Conversion::{Always, Never, Perhaps};
@@ -43,8 +48,14 @@ impl Kind {
             (_, Kind::LongText) => Always,
             (Kind::LongText | Kind::Checklist | Kind::Json | Kind::Text { .. }, Kind::Text { .. }) => Perhaps,
             (_, Kind::Text { .. }) => Always,
+            (Kind::Email, Kind::Person | Kind::People) | (Kind::Email | Kind::Phone, Kind::Choice { .. } | Kind::Choices { .. }) => Perhaps,
+            (Kind::Email | Kind::Phone, other) if std::mem::discriminant(from) != std::mem::discriminant(other) => Never,
             (Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Phone | Kind::Numbering { .. } | Kind::Link(_), _) => Perhaps,
-            (from, Kind::Number { .. } | Kind::Percent { .. } | Kind::Duration) if from.is_number() => Always,
+            // A time is an amount of something, but neither money nor a share nor a number of stars.
+            (Kind::Duration, Kind::Number { .. } | Kind::Duration) => Always,
+            (Kind::Number { .. }, Kind::Duration) => Perhaps,
+            (Kind::Duration, other) if other.is_number() => Never,
+            (from, Kind::Number { .. } | Kind::Percent { .. }) if from.is_number() => Always,
             (from, Kind::Money { .. } | Kind::Rating { .. }) if from.is_number() => Perhaps,
             (Kind::YesNo, Kind::Number { .. } | Kind::YesNo)
             | (Kind::Person, Kind::People | Kind::Person)
@@ -68,6 +79,17 @@ impl Kind {
     }
 }
 
+/// How many seconds one of a number's unit is; where that is no unit of time, a minute, as when a bare number is typed.
+fn seconds_of(unit: &str) -> Decimal {
+    seconds_in(unit).or_else(|| seconds_in("")).unwrap_or(Decimal::ONE)
+}
+
+fn duration(number: Decimal, unit: &str) -> Result<Value, Fault> {
+    let seconds = number.checked_mul(seconds_of(unit)).filter(Decimal::is_integer);
+    let message = "This is no whole number of seconds, which is what a duration holds.";
+    seconds.map(|seconds| Value::Number(seconds.normalize())).ok_or_else(|| Fault::new(FaultKind::WrongKind, message))
+}
+
 /// The value that a cell becomes as another kind. `text` is the cell as people read it.
 ///
 /// # Errors
@@ -77,10 +99,14 @@ pub fn convert(cell: Cell<'_>, text: &str, from: &Kind, to: &Kind, with: Convent
         return Ok(Value::Empty);
     }
     if from.converts_to(to) == Conversion::Never {
-        return Err(Fault::new(FaultKind::WrongKind, format!("A {} can’t become a {}.", from.name(), to.name())));
+        return Err(Fault::new(FaultKind::WrongKind, from.can_not_become(to)));
     }
     let zone = with.clock.zone.clone();
     let direct = match (cell, to) {
+        (Cell::Number(number), Kind::Duration) if let Kind::Number { unit, .. } = from.shows() => return duration(number, unit),
+        (Cell::Number(seconds), Kind::Number { unit, .. }) if matches!(from.shows(), Kind::Duration) => {
+            Some(Value::Number((seconds / seconds_of(unit)).round_dp(10)))
+        }
         (Cell::Number(number), Kind::Number { .. } | Kind::Percent { .. } | Kind::Money { .. } | Kind::Rating { .. } | Kind::Duration) => {
             Some(Value::Number(number))
         }

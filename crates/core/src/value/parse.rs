@@ -261,6 +261,19 @@ fn clocked((hours, rest): (&str, &str)) -> Option<Decimal> {
     Some(Decimal::from(u64::from(hours) * 3_600 + u64::from(below_60(minutes)?) * 60 + u64::from(below_60(seconds)?)))
 }
 
+/// How many seconds one of a unit of time is; without a unit, of a minute.
+pub(super) fn seconds_in(unit: &str) -> Option<Decimal> {
+    let seconds = match unit.trim().to_lowercase().as_str() {
+        "s" | "sec" | "secs" | "second" | "seconds" => 1,
+        "" | "m" | "min" | "mins" | "minute" | "minutes" => 60,
+        "h" | "hr" | "hrs" | "hour" | "hours" => 3_600,
+        "d" | "day" | "days" => 86_400,
+        "w" | "week" | "weeks" => 604_800,
+        _ => return None,
+    };
+    Some(Decimal::from(seconds))
+}
+
 fn units(text: &str, locale: Locale) -> Option<Decimal> {
     let mut total = Decimal::ZERO;
     let mut rest = text.trim();
@@ -269,16 +282,10 @@ fn units(text: &str, locale: Locale) -> Option<Decimal> {
         let amount = number(&rest[..end], &[], locale).ok()?;
         let unit = rest[end..].trim_start();
         let length = unit.find(|c: char| !c.is_alphabetic()).unwrap_or(unit.len());
-        let seconds = match unit[..length].to_lowercase().as_str() {
-            "s" | "sec" | "secs" | "second" | "seconds" => 1,
-            "" | "m" | "min" | "mins" | "minute" | "minutes" => 60,
-            "h" | "hour" | "hours" => 3_600,
-            "d" | "day" | "days" => 86_400,
-            "w" | "week" | "weeks" => 604_800,
-            _ => return None,
-        };
-        total = total.checked_add(amount.checked_mul(Decimal::from(seconds))?)?;
         rest = unit[length..].trim_start();
+        // A bare number is minutes, and the last: *90*, *1 h 30*.
+        let seconds = seconds_in(&unit[..length]).filter(|_| length > 0 || rest.is_empty())?;
+        total = total.checked_add(amount.checked_mul(seconds)?)?;
     }
     Some(total)
 }

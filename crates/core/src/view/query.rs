@@ -1,6 +1,6 @@
 //! Running a view: which records, in which order, in which groups, with which figures.
 
-use super::{Figure, Order, Query, Tally, rank::Ranker};
+use super::{Figure, Order, Query, Tally, rank::Ranker, words::counted};
 use crate::{
     access::Lens,
     dataset::{Column, Reader},
@@ -34,6 +34,8 @@ pub struct Outcome {
     pub total: usize,
     /// Of these, those for which the condition holds.
     pub matching: usize,
+    /// The same in words: *42 faults*.
+    pub counted: String,
     /// Rows in the view's order: those that match and those kept.
     pub rows: usize,
     /// The records in the window, in order.
@@ -56,6 +58,8 @@ pub struct GroupCount {
     /// The same, as people read it; empty for no value.
     pub texts: Vec<String>,
     pub count: usize,
+    /// The same in words: *3 faults*.
+    pub counted: String,
     pub tallies: Vec<TallyFigure>,
 }
 
@@ -109,6 +113,7 @@ impl Query {
         Outcome {
             total: lens.count(table),
             matching,
+            counted: counted(lens, table, matching),
             rows,
             outside: outside.into_iter().filter(|r| window.contains(r)).collect(),
             window,
@@ -247,6 +252,7 @@ impl Grouping {
         let counts = self.groups.into_iter().enumerate().map(|(number, (values, count))| GroupCount {
             texts: self.orders.iter().zip(&values).map(|(o, v)| lens.cell_text(table, o.field, v.as_cell())).collect(),
             values,
+            counted: counted(lens, table, count),
             count,
             tallies: tallies.of_group(number),
         });

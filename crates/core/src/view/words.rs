@@ -6,7 +6,7 @@ use crate::{
     condition::Condition,
     id::TableId,
     schema::{Kind, within_sentence},
-    sentence::{Node, Phrase, Sentence},
+    sentence::{Phrase, Sentence, count_words},
     value::number_text,
 };
 
@@ -24,41 +24,46 @@ impl Query {
         } else {
             s.strong(count(outcome.matching));
             s.plain(format!(" of {} {noun} where ", count(outcome.total)));
-            condition_phrases(&mut s, &self.condition, lens, table, &mut Vec::new());
+            condition_phrases(&mut s, &self.condition, lens, table, "/condition");
         }
         for (place, group) in self.groups.iter().enumerate() {
             s.plain(if place == 0 { ", grouped by " } else { " and " });
             let last_first = if group.descending { ", last first" } else { "" };
-            s.edit(format!("{}{last_first}", field_name(lens, table, *group)), Node::Group);
+            s.edit(format!("{}{last_first}", field_name(lens, table, *group)), format!("/groups/{place}"));
         }
         for (place, sort) in self.sorts.iter().enumerate() {
             s.plain(if place == 0 { ", " } else { ", then " });
-            s.edit(sort_words(lens, table, *sort), Node::Sort { place });
+            s.edit(sort_words(lens, table, *sort), format!("/sorts/{place}"));
         }
         let readable = |id| lens.reads(table, id);
         let shown = self.fields.iter().filter(|f| readable(f.field)).count();
         let all = home.def.fields.iter().filter(|f| readable(f.id)).count();
         s.plain(", showing ");
-        s.edit(format!("{shown} of {all} fields"), Node::Fields);
+        s.edit(format!("{shown} of {all} fields"), "/fields");
         s.plain(", as rows.");
-        s.offer("condition", Node::Condition { path: Vec::new() });
+        s.offer("condition", "/condition");
         if self.groups.is_empty() {
-            s.offer("group", Node::Group);
+            s.offer("group", "/groups");
         }
-        s.offer("sort", Node::Sort { place: self.sorts.len() });
+        s.offer("sort", "/sorts");
         s.phrases()
     }
 }
 
-/// One phrase a test; the words between are plain.
-pub(crate) fn condition_phrases(s: &mut Sentence, condition: &Condition, lens: &Lens<'_>, table: TableId, path: &mut Vec<usize>) {
-    let (parts, word) = match condition {
+/// So many records of a table, as it calls them.
+pub(super) fn counted(lens: &Lens<'_>, table: TableId, count: usize) -> String {
+    lens.ds.table(table).map_or_else(String::new, |home| count_words(count, &home.def.one, &home.def.many()))
+}
+
+/// One phrase a test, at its place below `at`; the words between are plain.
+pub(crate) fn condition_phrases(s: &mut Sentence, condition: &Condition, lens: &Lens<'_>, table: TableId, at: &str) {
+    let (parts, list, word) = match condition {
         Condition::Test(test) => {
-            s.edit(test.to_sentence(lens, table), Node::Condition { path: path.clone() });
+            s.edit(test.to_sentence(lens, table), at);
             return;
         }
-        Condition::All(parts) => (parts, " and "),
-        Condition::Any(parts) => (parts, " or "),
+        Condition::All(parts) => (parts, "all", " and "),
+        Condition::Any(parts) => (parts, "any", " or "),
     };
     for (place, part) in parts.iter().enumerate() {
         if place > 0 {
@@ -68,9 +73,7 @@ pub(crate) fn condition_phrases(s: &mut Sentence, condition: &Condition, lens: &
         if brackets {
             s.plain("(");
         }
-        path.push(place);
-        condition_phrases(s, part, lens, table, path);
-        path.pop();
+        condition_phrases(s, part, lens, table, &format!("{at}/{list}/{place}"));
         if brackets {
             s.plain(")");
         }

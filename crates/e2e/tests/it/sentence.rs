@@ -31,7 +31,7 @@ async fn a_view_is_shaped_by_its_phrases_saved_and_dropped() {
     nadia.text("p", "All 60 faults, by number, last first").await;
 
     // A condition: along links, and about a person.
-    nadia.click(".offer[data-part=condition]").await;
+    nadia.click(".offer[data-at^='/condition']").await;
     nadia.click("[data-test=add-test]").await;
     nadia.click("[role=dialog] .field .v-field").await;
     selected().await;
@@ -56,15 +56,15 @@ async fn a_view_is_shaped_by_its_phrases_saved_and_dropped() {
     closed(&nadia).await;
 
     // Grouping and another sort.
-    nadia.click(".offer[data-part=group]").await;
+    nadia.click(".offer[data-at^='/groups']").await;
     nadia.choose("[data-test=add-order]", "Severity").await;
     reads(&nadia, "grouped by severity").await;
     closed(&nadia).await;
-    nadia.click(".offer[data-part=sort]").await;
+    nadia.click(".offer[data-at^='/sorts']").await;
     nadia.choose("[data-test=add-order]", "Due").await;
     reads(&nadia, "then earliest due first").await;
     closed(&nadia).await;
-    nadia.click(".phrase[data-part=fields]").await;
+    nadia.click(".phrase[data-at^='/fields']").await;
     nadia.press("label", "Reported on").await;
     reads(&nadia, "showing 13 of 24 fields").await;
     closed(&nadia).await;
@@ -87,7 +87,7 @@ async fn a_view_is_shaped_by_its_phrases_saved_and_dropped() {
     // A phrase is dropped with Delete, and the change with one press.
     nadia.go("/t/1/3/100").await;
     reads(&nadia, "grouped by district").await;
-    nadia.see(".phrase[data-part=condition]").await.send_keys(Key::Delete + "").await.unwrap();
+    nadia.see(".phrase[data-at^='/condition']").await.send_keys(Key::Delete + "").await.unwrap();
     reads(&nadia, "All 60 faults, grouped by district").await;
     nadia.press("button", "Drop changes").await;
     reads(&nadia, "where status is not made good or no action").await;

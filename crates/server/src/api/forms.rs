@@ -1,6 +1,6 @@
 //! Designing and running intake forms.
 
-use super::parts::form::{FormDesign, address, came_so_far, design};
+use super::parts::form::{Came, FormDesign, address, design};
 use super::places::{OfForm, OfTracker};
 use crate::here::Here;
 use crate::{
@@ -17,6 +17,7 @@ use westerfall_core::{
     fault::{Fault, FaultKind},
     form::{Form, FormState, Hanging, MailIn, Parameter},
     id::{FieldId, FormId, RecordId, TableId, TrackerId},
+    sentence::count_words,
     value::moment_text,
     view::Row,
 };
@@ -36,9 +37,8 @@ pub(super) struct FormRow {
     /// Whether it takes answers, until when, from whom.
     running: String,
     address: String,
-    answers: usize,
-    /// When the last answer came, in words.
-    last: Option<String>,
+    /// How many answers came, and when the last did: *3 answers*, *the last 3 Jan 2026, 09:44*.
+    came: Came,
 }
 
 /// The answers of a form.
@@ -49,6 +49,8 @@ pub(super) struct Answers {
     rows: Vec<AnswerRow>,
     /// All that came and are open to the asker.
     total: usize,
+    /// How many came, were opened, sent and left where, in sentences.
+    says: Vec<String>,
     /// What came by which link.
     places: Vec<Hanging>,
     /// Counted over everybody, so for builders alone.
@@ -87,24 +89,20 @@ pub(super) async fn list(here: Here) -> Result<Json<Vec<FormRow>>, Problem> {
     let look = here.look()?;
     let lens = look.lens();
     let open = look.dataset.forms().filter(|f| lens.opens(f.table));
-    let line = |form: &Form| {
-        let (answers, last) = came_so_far(&lens, form);
-        FormRow {
-            id: form.id,
-            title: form.title.clone(),
-            table: form.table,
-            state: form.state(&look.dataset, &look.clock),
-            running: form.to_sentences(&lens).running,
-            address: address(&here.app, form),
-            answers,
-            last,
-        }
+    let line = |form: &Form| FormRow {
+        id: form.id,
+        title: form.title.clone(),
+        table: form.table,
+        state: form.state(&look.dataset, &look.clock),
+        running: form.to_sentences(&lens).running,
+        address: address(&here.app, form),
+        came: Came::so_far(&lens, form),
     };
     Ok(Json(open.map(line).collect()))
 }
 
-/// A form, for a builder who may open its table.
-fn designed(look: &Look, id: FormId) -> Result<&Form, Fault> {
+/// A form of a table that is open to whoever looks.
+fn open_form(look: &Look, id: FormId) -> Result<&Form, Fault> {
     look.dataset.form(id).filter(|f| look.lens().opens(f.table)).ok_or_else(|| Fault::not_found("form"))
 }
 
@@ -112,7 +110,7 @@ fn designed(look: &Look, id: FormId) -> Result<&Form, Fault> {
 #[utoipa::path(get, path = "/api/trackers/{tracker}/forms/{form}", params(OfForm), responses((status = 200, body = FormDesign)))]
 pub(super) async fn show(here: Here, Path(OfForm { form: id, .. }): Path<OfForm>) -> Result<Json<FormDesign>, Problem> {
     let look = here.look_as_builder("form")?;
-    let form = designed(&look, id)?;
+    let form = open_form(&look, id)?;
     Ok(Json(design(&here.app, &look, form)))
 }
 
@@ -120,8 +118,9 @@ pub(super) async fn show(here: Here, Path(OfForm { form: id, .. }): Path<OfForm>
 #[utoipa::path(get, path = "/api/trackers/{tracker}/forms/{form}/answers", params(OfForm), responses((status = 200, body = Answers)))]
 pub(super) async fn answers(here: Here, Path(OfForm { form: id, .. }): Path<OfForm>) -> Result<Json<Answers>, Problem> {
     let look = here.look()?;
+    let form = open_form(&look, id)?;
+    let visits = if look.lens().builds() { Some(visits(&here.app, here.tracker, form).await?) } else { None };
     let lens = look.lens();
-    let form = look.dataset.form(id).filter(|f| lens.opens(f.table)).ok_or_else(|| Fault::not_found("form"))?;
     let fields: Vec<FieldId> = form.questions.iter().map(|q| q.field).filter(|f| lens.reads(form.table, *f)).collect();
     let seen = form.answers(&lens);
     let latest: Vec<_> = seen.iter().rev().take(ANSWERS).copied().collect();
@@ -135,12 +134,23 @@ pub(super) async fn answers(here: Here, Path(OfForm { form: id, .. }): Path<OfFo
         }
     };
     Ok(Json(Answers {
+        says: in_words(seen.len(), visits.as_ref()),
         rows: lens.rows(form.table, &latest, &fields).into_iter().map(row).collect(),
         total: seen.len(),
         places: form.places(&lens),
-        visits: if lens.builds() { Some(visits(&here.app, here.tracker, form).await?) } else { None },
+        visits,
         fields,
     }))
+}
+
+/// *3 answers came.* *It was opened 212 times and sent 106 times; left without sending at “Kind” 23 times.*
+fn in_words(total: usize, visits: Option<&Visits>) -> Vec<String> {
+    let came = count_words(total, "answer came", "answers came");
+    let Some(visits) = visits else { return vec![format!("{came} that you may see.")] };
+    let times = |number: u64| count_words(usize::try_from(number).unwrap_or(usize::MAX), "time", "times");
+    let left: Vec<String> = visits.left.iter().map(|left| format!("“{}” {}", left.label, times(left.number))).collect();
+    let left = if left.is_empty() { String::new() } else { format!("; left without sending at {}", left.join(", ")) };
+    vec![format!("{came}."), format!("Since it is counted, it was opened {} and sent {}{left}.", times(visits.opened), times(visits.sent))]
 }
 
 async fn visits(app: &App, tracker: TrackerId, form: &Form) -> Result<Visits, Problem> {
@@ -178,7 +188,7 @@ pub(super) struct WayNote {
 #[utoipa::path(get, path = "/api/trackers/{tracker}/forms/{form}/ways", params(OfForm), responses((status = 200, body = WaysReply)))]
 pub(super) async fn ways(here: Here, Path(OfForm { form: id, .. }): Path<OfForm>) -> Result<Json<WaysReply>, Problem> {
     let look = here.look_as_builder("form")?;
-    let form = designed(&look, id)?;
+    let form = open_form(&look, id)?;
     let note = |line: westerfall_store::WayLine| WayNote {
         at_text: moment_text(line.at, &look.clock),
         way: line.way,
@@ -226,7 +236,7 @@ pub(super) async fn try_way(
     Json(sample): Json<Sample>,
 ) -> Result<Json<Tried>, Problem> {
     let look = here.look_as_builder("form")?;
-    let kept = designed(&look, id)?;
+    let kept = open_form(&look, id)?;
     let form = Form { id, table: kept.table, questions: kept.questions.clone(), ..sample.form };
     let of_mail = sample.mail.and_then(|mail| form.answer_of_mail(&mail));
     let answer = sample.call.and_then(|call| form.answer_of_call(&call)).or(of_mail);
@@ -252,7 +262,7 @@ pub(super) async fn picture(
 ) -> Result<Json<String>, Problem> {
     here.caller.actor()?;
     let look = here.look_as_builder("form")?;
-    designed(&look, id)?;
+    open_form(&look, id)?;
     let part = multipart.next_field().await?.ok_or_else(|| Fault::new(FaultKind::Missing, "Send a picture."))?;
     let name = part.file_name().unwrap_or("picture").to_owned();
     let upload = pictures::examine(&here.app.rooms, name, part.bytes().await?.to_vec(), pictures::Keep::Seen).await?;

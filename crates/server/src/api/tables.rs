@@ -13,7 +13,7 @@ use westerfall_core::{
     id::{FieldId, OptionId, TableId},
     intent::{ChangeOfKind, FieldChange, Intent, KindRehearsal, LinkProposal, NewTable, OtherSide, Rest, TableChange, Target},
     schema::{FieldDef, Kind},
-    uses::Use,
+    uses::{Use, held_words, used_words},
     value::moment_text,
 };
 
@@ -75,8 +75,12 @@ pub(super) struct Design {
 pub(super) struct DesignField {
     field: FieldDef,
     uses: Vec<Use>,
+    /// In how many places it is used: *3 places*; empty for none.
+    used: String,
     /// Records in which something stands here.
     filled: usize,
+    /// The same in a sentence.
+    held: String,
 }
 
 /// Something in the bin.
@@ -112,7 +116,10 @@ fn designed(look: &Look, table: TableId) -> Result<Design, Problem> {
         let reader = lens.reader(table, field);
         lens.records(table).filter(|r| !reader.is_empty(reader.cell(r.row()))).count()
     };
-    let fields = home.def.fields.iter().map(|f| DesignField { field: f.clone(), uses: ds.uses(table, f.id), filled: filled(f.id) });
+    let fields = home.def.fields.iter().map(|f| {
+        let (uses, filled) = (ds.uses(table, f.id), filled(f.id));
+        DesignField { field: f.clone(), used: used_words(uses.len()), uses, filled, held: held_words(filled) }
+    });
     let binned = home.def.binned.iter().map(|b| BinnedLine {
         field: Some(b.field.id),
         table,

@@ -43,6 +43,8 @@ pub(super) struct QueryReply {
     total: usize,
     /// Of these, those that the condition holds for.
     matching: usize,
+    /// The same in words.
+    counted: String,
     /// Rows in all, those kept in sight included.
     row_count: usize,
     start: usize,
@@ -96,6 +98,7 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, P
         seq: look.dataset.seq,
         total: outcome.total,
         matching: outcome.matching,
+        counted: outcome.counted,
         row_count: outcome.rows,
         start: body.start,
         fields,

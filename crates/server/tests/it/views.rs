@@ -28,8 +28,8 @@ async fn a_view_comes_with_its_sentence_and_groups() {
     );
     let counted: u64 = body["groups"].as_array().unwrap().iter().map(|g| g["count"].as_u64().unwrap()).sum();
     assert_eq!(counted, body["matching"].as_u64().unwrap());
-    let condition = body["sentence"].as_array().unwrap().iter().find(|p| p["node"]["part"] == "condition").unwrap();
-    assert_eq!(condition["node"]["path"], json!([0]));
+    let condition = body["sentence"].as_array().unwrap().iter().find(|p| p["tone"] == "edit").unwrap();
+    assert_eq!(condition["at"], "/condition/all/0");
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -2,9 +2,10 @@
 // One automation: its clauses, each phrase editable, and its log.
 import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref, watch } from 'vue'
-import { api, Problem, saying, told } from '@/api/client'
-import type { Automation, AutomationBody, Condition, Node } from '@/api/types'
-import { useAsked } from '@/app/asking'
+import { api, told } from '@/api/client'
+import type { Automation, AutomationBody, Condition } from '@/api/types'
+import { useAsked, useDoing } from '@/app/asking'
+import { isIn, ruleOf, steps } from '@/app/pointer'
 import { pruned, without } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { useSession } from '@/features/session/session'
@@ -19,8 +20,8 @@ const props = defineProps<{ tracker: number; one: Automation }>()
 const emit = defineEmits<{ changed: [] }>()
 
 const { me } = useSession()
-const trouble = ref('')
-const faults = ref<Problem>()
+const doing = useDoing()
+const { trouble, problem } = doing
 const readonly = computed(() => !!me.value?.stands_in)
 const automation = computed(() => props.one.automation)
 const table = computed(() => currentTracker.value?.tables.find((t) => t.id === automation.value.table))
@@ -54,22 +55,17 @@ async function keep(change: Partial<AutomationBody>): Promise<boolean> {
 const remove = () => attempt(() => parts.drop('automation', automation.value.id))
 
 async function attempt(does: () => Promise<unknown>): Promise<boolean> {
-  trouble.value = ''
-  faults.value = undefined
-  try {
-    await does()
-    emit('changed')
-    return true
-  } catch (error) {
-    trouble.value = saying(error)
-    faults.value = error instanceof Problem ? error : undefined
-    return false
-  }
+  const done = await doing.attempt(() => does().then(() => true))
+  if (done) emit('changed')
+  return !!done
 }
 
-function dropPhrase(node: Node) {
-  if (node.part === 'condition') void keep({ condition: without(condition.value, node.path) })
+function dropPhrase(at: string) {
+  if (isIn(at, '/condition')) void keep({ condition: without(condition.value, at.slice('/condition'.length)) })
 }
+
+/** Which of its steps a place is in. */
+const placeOf = (at: string) => Number(steps(at)[1])
 
 function setWhen(next: string) {
   return keep({ when: next === 'added' || next === 'pressed' ? next : { form: next === 'any' ? null : Number(next) } })
@@ -93,9 +89,9 @@ const whenKey = computed(() => {
           @update:model-value="keep({ on: !!$event })"
         />
       </header>
-      <SentenceLine v-for="(clause, n) in one.clauses" :key="n" large :phrases="clause" @drop="dropPhrase">
-        <template #editor="{ node, close }">
-          <template v-if="node.part === 'condition' && table">
+      <SentenceLine v-for="(clause, n) in one.clauses" :key="n" large :phrases="clause" :faults="problem?.faults" @drop="dropPhrase">
+        <template #editor="{ at, close }">
+          <template v-if="ruleOf(at) === '/condition' && table">
             <ConditionEditor :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
             <div class="acts">
               <v-btn variant="text" @click="close">Leave it</v-btn>
@@ -109,16 +105,16 @@ const whenKey = computed(() => {
             </div>
           </template>
           <MailEditor
-            v-else-if="node.part === 'step' && table"
+            v-else-if="isIn(at, '/steps') && table"
             :table="table"
-            :step="one.steps[node.place]!"
-            :place="node.place"
-            :problem="faults"
+            :step="one.steps[placeOf(at)]!"
+            :place="placeOf(at)"
+            :problem="problem"
             :readonly="readonly"
-            @keep="keep({ steps: one.steps.map((s, m) => (m === node.place ? $event : s)) }).then((kept) => kept && close())"
+            @keep="keep({ steps: one.steps.map((s, m) => (m === placeOf(at) ? $event : s)) }).then((kept) => kept && close())"
             @leave="close"
           />
-          <label v-else-if="node.part === 'when'" class="when">
+          <label v-else-if="at === '/when'" class="when">
             When a {{ table?.one }}
             <PickOne
               :model-value="whenKey"

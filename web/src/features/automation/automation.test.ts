@@ -25,9 +25,9 @@ const automation = (over: object = {}): Automation =>
     clauses: [
       [
         { text: 'When a fault ', tone: 'plain' },
-        { text: 'comes by the form', tone: 'edit', node: { part: 'when' } },
+        { text: 'comes by the form', tone: 'edit', at: '/when' },
       ],
-      [{ text: 'send a mail', tone: 'edit', node: { part: 'step', place: 0 } }],
+      [{ text: 'send a mail', tone: 'edit', at: '/steps/0/mail/to' }],
     ],
     steps: [{ to: { field: [44] }, subject: 'New', body: 'Look.' }],
   }) as unknown as Automation

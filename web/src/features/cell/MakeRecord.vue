@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // A record that is not there yet, made from within a picker: near-doubles first, then what has to be filled in.
 import { computed, ref } from 'vue'
-import { saying } from '@/api/client'
 import type { Input, RecordName, Table } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { useEdits } from './edits'
 
 const props = defineProps<{
@@ -17,25 +17,17 @@ const emit = defineEmits<{ made: [record: { id: number; name: string }]; take: [
 
 const edits = useEdits()
 const typed = ref<Record<number, string>>({})
-const trouble = ref('')
-const busy = ref(false)
+const { trouble, busy, attempt } = useDoing()
 const fields = computed(() => props.table.fields.filter((f) => props.asks.includes(f.id)))
 const ready = computed(() => fields.value.every((f) => typed.value[f.id]?.trim()))
 
-async function make() {
-  busy.value = true
-  trouble.value = ''
-  try {
+const make = () =>
+  attempt(async () => {
     const cells: Record<string, Input> = { [props.table.standing]: { text: props.name } }
     for (const field of fields.value) cells[field.id] = { text: typed.value[field.id] ?? '' }
     const id = await edits.add({ tracker: props.tracker, table: props.table.id }, cells)
     if (id) emit('made', { id, name: props.name })
-  } catch (error) {
-    trouble.value = saying(error)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 </script>
 
 <template>

@@ -12,8 +12,8 @@ describe('conditions as they are edited', () => {
 
   it('lose exactly the part whose phrase was dropped', () => {
     const condition: Condition = { all: [filled(1), { any: [filled(2), filled(3)] }] }
-    expect(without(condition, [1, 0])).toEqual({ all: [filled(1), { any: [filled(3)] }] })
-    expect(without(condition, [0])).toEqual({ all: [{ any: [filled(2), filled(3)] }] })
-    expect(without(filled(1), [])).toEqual({ all: [] })
+    expect(without(condition, '/all/1/any/0')).toEqual({ all: [filled(1), { any: [filled(3)] }] })
+    expect(without(condition, '/all/0')).toEqual({ all: [{ any: [filled(2), filled(3)] }] })
+    expect(without(filled(1), '/test')).toEqual({ all: [] })
   })
 })

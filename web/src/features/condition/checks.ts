@@ -1,4 +1,5 @@
 // Conditions as they are edited: where their fields lie, and what of them says enough to be tried.
+import { steps } from '@/app/pointer'
 import type { Condition, Field, Table, Test, Tracker } from '@/api/types'
 
 export interface PathChoice {
@@ -49,10 +50,19 @@ export function parts(condition: Condition): Condition[] {
   return 'all' in condition ? condition.all : condition.any
 }
 
-/** The condition without the part at this place. */
-export function without(condition: Condition, path: number[]): Condition {
+/** The condition without the part at this place, a pointer from the condition itself: `/all/0/any/2`. */
+export function without(condition: Condition, at: string): Condition {
+  return cut(
+    condition,
+    steps(at)
+      .filter((step) => /^\d+$/.test(step))
+      .map(Number),
+  )
+}
+
+function cut(condition: Condition, path: number[]): Condition {
   const [first, ...rest] = path
   if (first === undefined || 'test' in condition) return { all: [] }
-  const next = parts(condition).flatMap((part, place) => (place !== first ? [part] : rest.length ? [without(part, rest)] : []))
+  const next = parts(condition).flatMap((part, place) => (place !== first ? [part] : rest.length ? [cut(part, rest)] : []))
   return pruned('all' in condition ? { all: next } : { any: next })
 }

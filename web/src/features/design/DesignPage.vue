@@ -5,8 +5,8 @@ import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { VueDraggable } from 'vue-draggable-plus'
-import { saying } from '@/api/client'
 import type { DesignField } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import { facts, isKept } from '@/features/cell/kinds'
 import { useTracker } from '@/features/tracker/tracker'
@@ -25,7 +25,8 @@ const tableId = computed(() => Number(route.params.table))
 const at = computed(() => ({ tracker: tracker.value, table: tableId.value }))
 const steps = useDesign(tracker, tableId)
 const { design } = steps
-const trouble = ref('')
+const doing = useDoing()
+const { trouble } = doing
 const open = computed(() => {
   const { field } = route.query
   return field === 'new' ? 'new' : design.value?.fields.find((f) => f.field.id === Number(field))?.field.id
@@ -48,13 +49,9 @@ function show(field: number | 'new' | undefined) {
 }
 
 async function attempt(work: () => Promise<unknown>) {
-  trouble.value = ''
-  try {
-    await work()
-  } catch (error) {
-    trouble.value = saying(error)
-    await steps.read()
-  }
+  await doing.attempt(work)
+  // Rows that were dragged stand where they stood.
+  if (doing.trouble.value) await steps.read()
 }
 
 /** The row at this place stands where it was dropped. */
@@ -155,9 +152,7 @@ const standings = computed(() => (design.value?.fields ?? []).filter((f) => !['f
             >
             <span role="cell" class="quiet help">{{ one.field.help }}</span>
             <span role="cell" class="quiet">{{ figure(one.filled) }}</span>
-            <span role="cell" class="quiet">{{
-              one.uses.length ? `${one.uses.length} ${one.uses.length === 1 ? 'place' : 'places'}` : ''
-            }}</span>
+            <span role="cell" class="quiet">{{ one.used }}</span>
           </div>
         </VueDraggable>
       </div>

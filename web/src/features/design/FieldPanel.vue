@@ -4,8 +4,8 @@ import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { saying } from '@/api/client'
 import type { Done, FieldDef, Kind } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { facts } from '@/features/cell/kinds'
 import { useTracker } from '@/features/tracker/tracker'
 import type { DesignSteps, Other } from './design'
@@ -38,8 +38,7 @@ const merged = ref<Record<number, number | 0>>({})
 const changing = ref(false)
 const removing = ref(false)
 const confirm = ref<{ $el: HTMLElement }>()
-const busy = ref(false)
-const trouble = ref('')
+const { trouble, busy, attempt } = useDoing()
 const nameBox = ref<HTMLInputElement>()
 
 watch(
@@ -101,18 +100,6 @@ const copyFields = computed(() => {
   const link = copyLinks.value.find((f) => f.id === draft.value.copies?.link)?.kind
   return link?.type === 'link' ? (currentTracker.value?.tables.find((t) => t.id === link.to)?.fields ?? []) : []
 })
-
-async function attempt(work: () => Promise<unknown>) {
-  busy.value = true
-  trouble.value = ''
-  try {
-    await work()
-  } catch (error) {
-    trouble.value = saying(error)
-  } finally {
-    busy.value = false
-  }
-}
 
 /** Keeps a new field and begins the next, as one writes down a list of them. */
 const keepAndGoOn = () =>
@@ -269,10 +256,7 @@ async function kindDone(answer: Done) {
       </template>
       <p v-if="trouble" class="fault-text" role="alert" data-test="field-trouble">{{ trouble }}</p>
       <div v-if="removing && known" class="removing">
-        <p>
-          {{ known.filled ? `${known.filled} records hold something here.` : 'No record holds anything here.' }} The values stay in the bin
-          with it for 30 days.
-        </p>
+        <p> {{ known.held }} The values stay in the bin with it for 30 days. </p>
         <UsesList :uses="known.uses" />
         <v-btn ref="confirm" color="error" size="small" :loading="busy" data-test="remove-field" @click="remove">Put it into the bin</v-btn>
         <v-btn variant="text" size="small" @click="removing = false">Leave it</v-btn>
@@ -287,7 +271,7 @@ async function kindDone(answer: Done) {
         </template>
       </div>
       <details v-if="known && known.uses.length && !removing" class="used">
-        <summary>Used in {{ known.uses.length }} {{ known.uses.length === 1 ? 'place' : 'places' }}</summary>
+        <summary>Used in {{ known.used }}</summary>
         <UsesList :uses="known.uses" />
       </details>
     </template>

@@ -3,14 +3,13 @@
 import PickOne from '@/features/menu/PickOne.vue'
 import { computed, onMounted, ref, watch } from 'vue'
 import { api, saying, told } from '@/api/client'
+import { useDoing } from '@/app/asking'
 import type { Done, FieldDef, Kind, KindRehearsal, LinkProposal } from '@/api/types'
 import ExamplesTable from '@/features/rehearsal/ExamplesTable.vue'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
-import { useTracker } from '@/features/tracker/tracker'
 import KindSettings from './KindSettings.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
 
-const { tracker: currentTracker } = useTracker()
 const { becoming: kinds, kindName, begins } = useVocabulary()
 
 const props = defineProps<{ at: { tracker: number; table: number }; field: FieldDef; fields: FieldDef[]; one: string; many: string }>()
@@ -24,16 +23,9 @@ const chosen = ref(0)
 const several = ref(false)
 const back = ref('')
 const heard = ref<KindRehearsal>()
-const busy = ref(false)
-const trouble = ref('')
+const { trouble, busy, attempt } = useDoing()
 
 const path = computed(() => ({ params: { path: { ...props.at, field: props.field.id } } }))
-const tables = computed(() => currentTracker.value?.tables ?? [])
-const words = (p: LinkProposal) => {
-  const table = tables.value.find((t) => t.id === p.to)
-  const by = table?.fields.find((f) => f.id === p.by)
-  return `${table?.name}, by ${by?.name}: ${p.matched} of ${p.of} match${p.separator ? `, several parted by “${p.separator.trim()}”` : ''}`
-}
 
 watch(type, async (now) => {
   heard.value = undefined
@@ -101,16 +93,8 @@ async function rehearse() {
 }
 
 async function doIt() {
-  busy.value = true
-  trouble.value = ''
-  try {
-    const answer = await ask(false)
-    emit('done', answer?.done ?? {})
-  } catch (error) {
-    trouble.value = saying(error)
-  } finally {
-    busy.value = false
-  }
+  const answer = await attempt(() => ask(false))
+  if (!trouble.value) emit('done', answer?.done ?? {})
 }
 
 function settings(next: Kind) {
@@ -136,7 +120,7 @@ onMounted(() => root.value?.querySelector('input')?.focus())
     <template v-if="type === 'link'">
       <p v-if="!busy && !proposals.length" class="quiet">No other table has records that are called like these values.</p>
       <label v-for="(proposal, place) in proposals.slice(0, 5)" :key="place" class="proposal">
-        <input type="radio" name="proposal" :checked="chosen === place" @change="take(place)" /> {{ words(proposal) }}
+        <input type="radio" name="proposal" :checked="chosen === place" @change="take(place)" /> {{ proposal.says }}
       </label>
       <label v-if="proposals.length">There it is called <input v-model="back" @change="rehearse" /></label>
     </template>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // The files of a record: pictures are shown, others named.
-import { computed, ref } from 'vue'
-import { saying, send } from '@/api/client'
+import { computed } from 'vue'
+import { send } from '@/api/client'
 import type { components } from '@/api/schema'
 import type { Cell, Field, Input } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { files } from '@/features/cell/kinds'
 import { useEdits } from '@/features/cell/edits'
 
@@ -17,17 +18,14 @@ const emit = defineEmits<{ changed: []; commit: [input: Input] }>()
 
 const edits = useEdits()
 const list = computed(() => files(props.cell))
-const trouble = ref('')
-const busy = ref(false)
+const { trouble, busy, attempt } = useDoing()
 const may = computed(() => props.change && props.field.writes)
 
 async function put(event: Event) {
   const input = event.target as HTMLInputElement
   const body = new FormData()
   for (const file of input.files ?? []) body.append('file', file)
-  busy.value = true
-  trouble.value = ''
-  try {
+  await attempt(async () => {
     const { tracker, table, record } = props.at
     const done = await send<components['schemas']['Done']>(
       `/api/trackers/${tracker}/tables/${table}/records/${record}/files/${props.field.id}`,
@@ -35,12 +33,8 @@ async function put(event: Event) {
     )
     edits.remember(tracker, done)
     emit('changed')
-  } catch (error) {
-    trouble.value = saying(error)
-  } finally {
-    busy.value = false
-    input.value = ''
-  }
+  })
+  input.value = ''
 }
 
 function takeOut(id: string) {

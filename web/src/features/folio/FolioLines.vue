@@ -3,6 +3,7 @@
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { api, saying, told, theirsOf } from '@/api/client'
 import type { Field, Input, Query, QueryReply, Row, Table, Value } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
@@ -25,7 +26,8 @@ const edits = useEdits()
 const answer = ref<QueryReply>()
 /** What is being edited, and what stood there when one began. */
 const editing = ref<{ row: number; field: number; was?: Value; fault?: string }>()
-const trouble = ref('')
+const doing = useDoing()
+const { trouble } = doing
 /** The line that was edited last. */
 let last: number | undefined
 
@@ -66,16 +68,12 @@ useChanges(
   (heard) => touches(answer.value?.of)(heard),
 )
 
-async function attempt(work: () => Promise<unknown>) {
-  trouble.value = ''
-  try {
+const attempt = (work: () => Promise<unknown>) =>
+  doing.attempt(async () => {
     await work()
     await read()
     emit('changed')
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
+  })
 
 const place = computed(() => ({ tracker: props.at.tracker, table: props.lines.id }))
 

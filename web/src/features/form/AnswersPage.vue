@@ -19,8 +19,6 @@ const { told: answers, trouble } = useAsked(
   (heard) => touches(form.value && [form.value.table])(heard),
 )
 const fields = computed(() => (answers.value?.fields ?? []).flatMap((id) => table.value?.fields.find((f) => f.id === id) ?? []))
-
-const count = (number: number, one: string, many: string) => `${number} ${number === 1 ? one : many}`
 </script>
 
 <template>
@@ -31,18 +29,8 @@ const count = (number: number, one: string, many: string) => `${number} ${number
     >
     <h1>Answers to “{{ form?.title }}”</h1>
     <p class="says" data-test="funnel">
-      {{ count(answers.total, 'answer', 'answers') }} came{{ answers.visits ? '' : ' that you may see' }}.
-      <template v-if="answers.visits">
-        Since it is counted, it was opened {{ count(answers.visits.opened, 'time', 'times') }} and sent
-        {{ count(answers.visits.sent, 'time', 'times')
-        }}<template v-if="answers.visits.left.length"
-          >; left without sending at
-          <template v-for="(left, n) in answers.visits.left" :key="left.label"
-            >{{ n ? ', ' : '' }}“{{ left.label }}” {{ count(left.number, 'time', 'times') }}</template
-          ></template
-        >.
-        <span class="quiet">Only numbers are kept, nothing of who it was.</span>
-      </template>
+      {{ answers.says.join(' ') }}
+      <span v-if="answers.visits" class="quiet">Only numbers are kept, nothing of who it was.</span>
     </p>
     <div class="scroll" tabindex="0" role="region" aria-label="Answers">
       <table>

@@ -102,9 +102,9 @@ async function remove() {
       </header>
       <p class="says">
         {{ seen?.sentences.running }}
-        <router-link :to="{ name: 'answers', params: { tracker, form: id } }" data-test="to-answers">{{
-          kept.answers === 1 ? '1 answer came' : `${kept.answers} answers came`
-        }}</router-link>{{ kept.last ? `, the last ${kept.last}` : '' }}.
+        <router-link :to="{ name: 'answers', params: { tracker, form: id } }" data-test="to-answers">{{ kept.came.counted }}</router-link>{{
+          kept.came.last && `, ${kept.came.last}`
+        }}.
       </p>
       <ShareForm v-if="sharing" :tracker="tracker" :form="kept.form" :table="table" :address="kept.address" />
       <ol class="lines" aria-label="What is said in it">
@@ -160,7 +160,7 @@ async function remove() {
         :faults="faults"
         @chosen="(id, shown) => (fresh[id] = shown)"
       />
-      <WaysIn v-model="draft.form" :tracker="tracker" :table="table" :kept="kept.answers" />
+      <WaysIn v-model="draft.form" :tracker="tracker" :table="table" :kept="kept.came.number" />
       <p v-if="wrong('/ways')" class="fault-text">{{ wrong('/ways') }}</p>
       <button v-if="!readonly" class="away" @click="remove">Take this form away</button>
     </div>

@@ -2,9 +2,10 @@
 // What holds for the whole form: when it is open and for whom, what is said, what respondents may see afterwards, how it looks.
 import MomentPick from '@/features/cell/MomentPick.vue'
 import PickOne from '@/features/menu/PickOne.vue'
-import { computed, ref } from 'vue'
-import { saying, send } from '@/api/client'
+import { computed } from 'vue'
+import { send } from '@/api/client'
 import type { Form, Table } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import RuleEditor from '@/features/condition/RuleEditor.vue'
 import { contrastWithWhite, readable } from '@/form/colour'
 import { faultsAt, isLines } from './form'
@@ -13,7 +14,7 @@ const props = defineProps<{ tracker: number; table: Table; faults: Record<string
 const form = defineModel<Form>({ required: true })
 const confirmation = defineModel<string>('confirmation', { required: true })
 const emit = defineEmits<{ chosen: [picture: string, shown: string] }>()
-const trouble = ref('')
+const { trouble, attempt } = useDoing()
 
 const THEMES: Record<NonNullable<Form['appearance']>['theme'] & string, string> = {
   fell: 'Fell',
@@ -59,14 +60,10 @@ async function choose(event: Event, which: 'picture' | 'mark') {
   if (!file) return
   const body = new FormData()
   body.append('file', file)
-  trouble.value = ''
-  try {
-    const id = await send<string>(`/api/trackers/${props.tracker}/forms/${form.value.id}/picture`, body)
-    emit('chosen', id, URL.createObjectURL(file))
-    appearance.value[which] = id
-  } catch (error) {
-    trouble.value = saying(error)
-  }
+  const id = await attempt(() => send<string>(`/api/trackers/${props.tracker}/forms/${form.value.id}/picture`, body))
+  if (!id) return
+  emit('chosen', id, URL.createObjectURL(file))
+  appearance.value[which] = id
 }
 </script>
 

@@ -46,9 +46,9 @@ async function make() {
       >
       <p class="says">
         <b :class="{ closed: form.state !== 'open' }">{{ form.running }}</b> It puts {{ manyOf(form.table) }} in.
-        <router-link :to="{ name: 'answers', params: { tracker, form: form.id } }">{{
-          form.answers === 1 ? '1 answer' : `${form.answers} answers`
-        }}</router-link>{{ form.last ? `, the last ${form.last}` : '' }}.
+        <router-link :to="{ name: 'answers', params: { tracker, form: form.id } }">{{ form.came.counted }}</router-link>{{
+          form.came.last && `, ${form.came.last}`
+        }}.
       </p>
       <p class="address"
         ><a :href="form.address" target="_blank" rel="noopener">{{ form.address }}</a></p

@@ -76,7 +76,7 @@ function addParameter() {
     <SentenceLine
       :phrases="phrases"
       data-test="shown"
-      @drop="(node) => node.part === 'condition' && (question.shown.condition = without(question.shown.condition, node.path))"
+      @drop="(at) => (question.shown.condition = without(question.shown.condition, at.split('/shown/condition')[1]!))"
     >
       <template #editor="{ close }">
         <RuleEditor

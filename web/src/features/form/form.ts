@@ -70,11 +70,9 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
       const fresh = await parts.look({ form: draft.value }, at.value.form)
       if (mine !== round) return
       if (fresh?.view && 'form' in fresh.view) seen.value = fresh.view.form
-      // What was said against it is answered.
-      faults.value = {}
-      trouble.value = ''
+      mended(fresh?.faults ?? [])
     } catch (error) {
-      if (mine === round && error instanceof Problem) mended(error)
+      if (mine === round && error instanceof Problem) mended(error.faults)
     }
   }
   watch(
@@ -87,8 +85,8 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
   )
 
   /** Takes out what was said and holds no more. What is new is said when it is kept, not while one types. */
-  function mended(now: Problem) {
-    faults.value = Object.fromEntries(Object.entries(faults.value).filter(([at]) => now.faults.some((f) => f.pointer === at)))
+  function mended(now: { pointer: string }[]) {
+    faults.value = Object.fromEntries(Object.entries(faults.value).filter(([at]) => now.some((fault) => fault.pointer === at)))
     if (!Object.keys(faults.value).length) trouble.value = ''
   }
 

@@ -53,15 +53,7 @@ const binned = computed(() => bin.told.value ?? [])
 
 const { width: room } = useWindowSize()
 const picture = computed(() => plan.value && pictureOf(plan.value, room.value - 56))
-const came = computed(() =>
-  (plan.value?.tables ?? [])
-    .filter((t) => t.week)
-    .slice(0, 3)
-    .map((t) => ({
-      id: t.id,
-      words: `${t.week} ${(t.week === 1 ? currentTracker.value?.tables.find((o) => o.id === t.id)?.one : t.name.toLowerCase()) ?? ''} came in`,
-    })),
-)
+const came = computed(() => (plan.value?.tables ?? []).filter((t) => t.came).slice(0, 3))
 const endsOf = (table: number) => (plan.value?.ends ?? []).filter((e) => e.at?.table === table)
 const px = (spot: { x: number; y: number } | undefined) => ({ left: `${spot?.x ?? 0}px`, top: `${spot?.y ?? 0}px` })
 const at = (table: number) => ({ tracker: tracker.value, table })
@@ -133,19 +125,16 @@ const newForm = (table: number) =>
       </div>
     </div>
     <p class="sentence">
-      <b>{{ plan.tables.length }}</b> {{ plan.tables.length === 1 ? 'table' : 'tables' }} with <b>{{ figure(plan.records) }}</b> records.
+      {{ plan.says }}
       <template v-if="came.length"
-        >This week
+        >This week came in
         <template v-for="(one, n) in came" :key="one.id"
-          >{{ n ? ', ' : '' }}<router-link :to="{ name: 'view', params: at(one.id) }">{{ one.words }}</router-link></template
+          >{{ n ? ', ' : '' }}<router-link :to="{ name: 'view', params: at(one.id) }">{{ one.came }}</router-link></template
         >.</template
       >
-      <template v-if="plan.ends.length"
-        >{{ ' '
-        }}<button class="loose" data-test="loose-ends" @click="ends = !ends"
-          >{{ plan.ends.length }} loose {{ plan.ends.length === 1 ? 'end' : 'ends' }}</button
-        >
-        {{ plan.ends.length === 1 ? 'waits' : 'wait' }}.</template
+      <template v-if="plan.ends_say"
+        >{{ ' ' }}<button class="loose" data-test="loose-ends" @click="ends = !ends">{{ plan.ends_say }}</button
+        >.</template
       >
     </p>
     <p v-if="currentTracker.description" class="quiet about">{{ currentTracker.description }}</p>

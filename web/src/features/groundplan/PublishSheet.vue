@@ -2,8 +2,9 @@
 // Publishing a tracker as a template of the team.
 import PickOne from '@/features/menu/PickOne.vue'
 import { ref } from 'vue'
-import { api, saying, told } from '@/api/client'
+import { api, told } from '@/api/client'
 import type { Tracker } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { ICONS } from '@/app/icons'
 
 const props = defineProps<{ tracker: Tracker }>()
@@ -12,14 +13,11 @@ const title = ref(props.tracker.name)
 const description = ref(props.tracker.description)
 const icon = ref(props.tracker.icon || 'list')
 const records = ref(false)
-const busy = ref(false)
 const done = ref(false)
-const trouble = ref('')
+const { trouble, busy, attempt } = useDoing()
 
-async function publish() {
-  busy.value = true
-  trouble.value = ''
-  try {
+const publish = () =>
+  attempt(async () => {
     const body = {
       title: title.value,
       description: description.value,
@@ -29,12 +27,7 @@ async function publish() {
     }
     await told(api.POST('/api/trackers/{tracker}/template', { params: { path: { tracker: props.tracker.id } }, body }))
     done.value = true
-  } catch (error) {
-    trouble.value = saying(error)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 </script>
 
 <template>

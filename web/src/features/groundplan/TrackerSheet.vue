@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // What a tracker is called, where it is listed, how it looks.
 import { ref } from 'vue'
-import { api, saying, told } from '@/api/client'
+import { api, told } from '@/api/client'
 import type { Tracker } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { ICONS } from '@/app/icons'
 import { useEdits } from '@/features/cell/edits'
 import { useVocabulary } from '@/features/condition/vocabulary'
@@ -16,19 +17,15 @@ const emit = defineEmits<{ close: [] }>()
 const edits = useEdits()
 const { name, description, area, icon, hue } = props.tracker
 const draft = ref({ name, description, area, icon, hue: hue ?? null })
-const trouble = ref('')
+const { trouble, attempt } = useDoing()
 
-async function keep() {
-  trouble.value = ''
-  try {
+const keep = () =>
+  attempt(async () => {
     const done = await told(api.PUT('/api/trackers/{tracker}', { params: { path: { tracker: props.tracker.id } }, body: draft.value }))
     edits.remember(props.tracker.id, done)
     await readTracker()
     emit('close')
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
+  })
 </script>
 
 <template>

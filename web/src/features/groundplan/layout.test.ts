@@ -8,6 +8,7 @@ const plate = (id: number, column: number, place: number) => ({
   heading: '',
   count: 0,
   week: 0,
+  came: '',
   column,
   place,
   seen_by: [],
@@ -22,8 +23,9 @@ const plan: Groundplan = {
   ],
   forms: [{ form: 9, title: 'F', table: 4, open: true, week: 0 }],
   automations: [{ automation: 8, name: 'A', table: 1, on: true, to: '' }],
-  records: 0,
+  says: '',
   ends: [],
+  ends_say: '',
 }
 
 describe('the picture of a tracker', () => {

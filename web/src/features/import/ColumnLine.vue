@@ -1,6 +1,5 @@
 <script setup lang="ts">
 // One column: what stands in it, and in words what becomes of it.
-import { figure } from '@/theme/own'
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed } from 'vue'
@@ -204,9 +203,7 @@ function setSeparator(text: string) {
       <p v-if="fault" class="fault-text" role="alert">{{ fault }}</p>
       <p v-else-if="guess && key === 'nothing' && guess.says.length" class="quiet note">{{ guess.says.join(' ') }}</p>
       <p v-else-if="guess && key !== 'nothing'" class="quiet note">
-        {{ figure(guess.filled) }} filled, {{ figure(guess.different) }} different<template v-if="guess.sure < 100"
-          >; {{ 100 - guess.sure }}% do not fit: {{ guess.unfit.map((odd) => `“${odd.text}” in row ${odd.row}`).join(', ') }}</template
-        >
+        {{ guess.counted }}
         <span v-for="one in guess.says" :key="one" class="says">{{ one }}</span>
         <template v-if="guess.repeats && key === 'new:text'"
           >. It repeats a few values: make it <button class="link" @click="choose('new:choice')">a choice</button> or

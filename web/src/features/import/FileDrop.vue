@@ -1,14 +1,13 @@
 <script setup lang="ts">
 // Choosing a file, by hand or by dropping it.
 import { onMounted, ref } from 'vue'
-import { saying } from '@/api/client'
+import { useDoing } from '@/app/asking'
 import { upload, type Upload } from './importing'
 import { fileOf, usePasted } from './pasted'
 
 const emit = defineEmits<{ taken: [upload: Upload] }>()
-const busy = ref(false)
+const { trouble, busy, attempt } = useDoing()
 const over = ref(false)
-const trouble = ref('')
 /** How much of the file is sent, from 0 to 1. */
 const share = ref(0)
 let stopping = new AbortController()
@@ -19,17 +18,10 @@ onMounted(() => void take(pasted.take()))
 
 async function take(file: File | undefined) {
   if (!file) return
-  busy.value = true
-  trouble.value = ''
-  try {
-    share.value = 0
-    stopping = new AbortController()
-    emit('taken', await upload(file, (now) => (share.value = now), stopping.signal))
-  } catch (error) {
-    trouble.value = saying(error)
-  } finally {
-    busy.value = false
-  }
+  share.value = 0
+  stopping = new AbortController()
+  const taken = await attempt(() => upload(file, (now) => (share.value = now), stopping.signal))
+  if (taken) emit('taken', taken)
 }
 </script>
 

@@ -13,10 +13,8 @@ const becomes = { field: { kind: { type: 'date' as const } } }
 const column = (over: Partial<ColumnPlan> = {}): ColumnPlan => ({ column: 1, name: 'Hung', becomes, years_from: 1950, ...over })
 const guess = (over: Partial<ColumnGuess> = {}): ColumnGuess => ({
   column: 1,
-  filled: 5,
-  different: 5,
+  counted: '5 filled, 5 different',
   sure: 100,
-  unfit: [],
   samples: ['18/04/98', '02/05/07'],
   asks_order: false,
   repeats: false,

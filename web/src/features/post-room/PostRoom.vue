@@ -29,7 +29,7 @@ const runs = computed<Run[]>(() =>
     <h1>Post room</h1>
     <p class="says">
       A stand-in for a mail server: what Westerfall sends is really sent, over SMTP, and ends here instead of in somebody’s mailbox.
-      <template v-if="messages">{{ messages.length === 1 ? 'One mail' : `${messages.length} mails` }} so far.</template>
+      <template v-if="messages">So far: {{ messages.length }}.</template>
     </p>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-if="messages && !messages.length" class="quiet"

@@ -1,20 +1,12 @@
 <script setup lang="ts">
 // Cells before and after, and values that do not fit.
-import { figure } from '@/theme/own'
 import type { KindRehearsal } from '@/api/types'
 
 defineProps<{ told: KindRehearsal }>()
-const many = (count: number, one: string, more: string) => `${figure(count)} ${count === 1 ? one : more}`
 </script>
 
 <template>
-  <p class="counts">
-    <b>{{ figure(told.fit) }}</b> of {{ many(told.filled, 'value fits', 'values fit') }}.
-    <template v-if="told.made_count"
-      >{{ many(told.made_count, 'is made on the way', 'are made on the way') }}: {{ told.made.join(', ')
-      }}{{ told.made_count > told.made.length ? ', …' : '' }}.</template
-    >
-  </p>
+  <p class="counts">{{ told.says.join(' ') }}</p>
   <p v-for="line in told.besides" :key="line" class="quiet line">{{ line }}</p>
   <div class="tables">
     <table v-if="told.examples.length">

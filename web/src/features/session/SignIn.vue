@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, saying, told } from '@/api/client'
+import { api, told } from '@/api/client'
 import type { components } from '@/api/schema'
+import { useDoing } from '@/app/asking'
 import { useSession } from './session'
 
 const route = useRoute()
@@ -10,8 +11,7 @@ const router = useRouter()
 const session = useSession()
 const mail = ref('')
 const password = ref('')
-const trouble = ref('')
-const busy = ref(false)
+const { trouble, busy, attempt } = useDoing()
 const demo = ref<components['schemas']['DemoPerson'][]>([])
 
 onMounted(async () => {
@@ -20,22 +20,17 @@ onMounted(async () => {
 })
 
 async function go(signIn: () => Promise<void>) {
-  busy.value = true
-  trouble.value = ''
-  try {
+  await attempt(async () => {
     await signIn()
     const then = typeof route.query.then === 'string' && route.query.then.startsWith('/') ? route.query.then : '/'
     // A form is a page of its own.
     if (then.startsWith('/f/')) location.assign(then)
     else await router.push(then)
-  } catch (error) {
-    trouble.value = saying(error)
-    await nextTick()
-    // As a rule it is the password that is typed again.
-    document.querySelector<HTMLInputElement>('.by-hand [name=password]')?.focus()
-  } finally {
-    busy.value = false
-  }
+  })
+  if (!trouble.value) return
+  await nextTick()
+  // As a rule it is the password that is typed again.
+  document.querySelector<HTMLInputElement>('.by-hand [name=password]')?.focus()
 }
 </script>
 

@@ -4,8 +4,9 @@ import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, saying, send, told } from '@/api/client'
+import { api, send, told } from '@/api/client'
 import type { Hue, TemplateLine, TrackerLine } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { ICONS, iconOf } from '@/app/icons'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import FileDrop from '@/features/import/FileDrop.vue'
@@ -41,16 +42,13 @@ const records = ref(true)
 const upload = ref<Upload>()
 const packed = ref<{ token: string; name: string; tables: string[] }>()
 const find = ref('')
-const busy = ref(false)
-const trouble = ref('')
+const { trouble, busy, attempt } = useDoing()
 
-onMounted(async () => {
-  try {
+onMounted(() =>
+  attempt(async () => {
     ;[templates.value, trackers.value] = await Promise.all([told(api.GET('/api/templates')), told(api.GET('/api/trackers'))])
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-})
+  }),
+)
 
 const list = computed(() =>
   names.value
@@ -100,15 +98,10 @@ function takeTracker() {
 
 async function takePacked(file: File | undefined) {
   if (!file) return
-  trouble.value = ''
   const body = new FormData()
   body.append('file', file)
-  try {
-    packed.value = await send<{ token: string; name: string; tables: string[] }>('/api/packages', body)
-    name.value = packed.value.name
-  } catch (error) {
-    trouble.value = saying(error)
-  }
+  packed.value = await attempt(() => send<{ token: string; name: string; tables: string[] }>('/api/packages', body))
+  if (packed.value) name.value = packed.value.name
 }
 
 function source() {
@@ -119,10 +112,8 @@ function source() {
   return have.value === 'file' ? ('file' as const) : ('nothing' as const)
 }
 
-async function start() {
-  busy.value = true
-  trouble.value = ''
-  try {
+const start = () =>
+  attempt(async () => {
     const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
     const body = {
       name: name.value,
@@ -139,12 +130,7 @@ async function start() {
     else if (begun.table && (have.value === 'names' || have.value === 'nothing'))
       await router.push({ name: 'view', params: { ...params, table: begun.table } })
     else await router.push({ name: 'tracker', params })
-  } catch (error) {
-    trouble.value = saying(error)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 </script>
 
 <template>

@@ -1,20 +1,14 @@
 <script setup lang="ts">
 // A template before it is used: its tables with their views and first records.
-import { onMounted, ref } from 'vue'
-import { api, saying, told } from '@/api/client'
-import type { TemplateLine, TemplatePreview } from '@/api/types'
+import { api, told } from '@/api/client'
+import type { TemplateLine } from '@/api/types'
+import { useAsked } from '@/app/asking'
 
 const props = defineProps<{ template: TemplateLine }>()
-const preview = ref<TemplatePreview>()
-const trouble = ref('')
-
-onMounted(async () => {
-  try {
-    preview.value = await told(api.GET('/api/templates/{template}', { params: { path: { template: props.template.key } } }))
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-})
+const { told: preview, trouble } = useAsked(
+  () => ['template', props.template.key],
+  () => told(api.GET('/api/templates/{template}', { params: { path: { template: props.template.key } } })),
+)
 </script>
 
 <template>

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 // What one did last, with the way back, on pages that have no place of their own for it.
-import { computed, ref, watch } from 'vue'
+import { computed, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { saying } from '@/api/client'
+import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 
 const route = useRoute()
 const edits = useEdits()
-const trouble = ref('')
+const { trouble, attempt } = useDoing()
 // What was done elsewhere is no news here.
 const before = edits.last.value
 const last = computed(() => (edits.last.value === before ? undefined : edits.last.value))
@@ -18,13 +18,7 @@ watch(
 )
 watch(edits.last, () => (trouble.value = ''))
 
-async function undo() {
-  try {
-    await edits.undo()
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
+const undo = () => attempt(() => edits.undo())
 </script>
 
 <template>

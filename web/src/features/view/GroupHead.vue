@@ -8,7 +8,6 @@ defineProps<{
   /** What the group is of, where it has no value. */
   of: string
   one: string
-  many: string
   tallies: { name: string }[]
   /** Whether a record can be added to it. */
   adds: boolean
@@ -24,7 +23,7 @@ const emit = defineEmits<{ fold: []; add: [] }>()
       <span aria-hidden="true">{{ closed ? '▸' : '▾' }}</span>
       {{ group.texts[0] || `No ${of}` }}
     </button>
-    <span class="count">{{ group.count }} {{ group.count === 1 ? one : many }}</span>
+    <span class="count">{{ group.counted }}</span>
     <span v-for="(tally, n) in group.tallies" :key="n" class="count">{{ tallies[n]?.name }} {{ tally.text }}</span>
     <button v-if="adds" class="add" tabindex="-1" @click="emit('add')">+ {{ one }}</button>
   </div>

@@ -3,14 +3,16 @@
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, ref, watch } from 'vue'
-import type { Condition, Node, Order, Query, Table } from '@/api/types'
+import type { Condition, Order, Query, Table } from '@/api/types'
+import { ruleOf } from '@/app/pointer'
 import { pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import FieldsEditor from './FieldsEditor.vue'
 
 const props = defineProps<{
-  node: Node
+  /** The place in the query that is edited. */
+  at: string
   table: Table
   query: Query
   /** The field that a condition is begun on. */
@@ -19,6 +21,8 @@ const props = defineProps<{
 const emit = defineEmits<{ change: [part: Partial<Query>]; close: [] }>()
 
 const { ofKind } = useVocabulary()
+const rule = computed(() => ruleOf(props.at))
+const grouping = computed(() => rule.value === '/groups')
 
 /** With a test of the field that is begun on: on its first check, which says nothing yet where it compares. */
 function begun(condition: Condition): Condition {
@@ -35,17 +39,17 @@ const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [c
 watch(condition, (now) => emit('change', { condition: pruned(now) }))
 
 const sortable = computed(() => props.table.fields.filter((f) => f.kind.type !== 'files'))
-const orders = computed<Order[]>(() => (props.node.part === 'group' ? (props.query.groups ?? []) : (props.query.sorts ?? [])))
+const orders = computed<Order[]>(() => (grouping.value ? (props.query.groups ?? []) : (props.query.sorts ?? [])))
 
 function put(next: Order[]) {
-  emit('change', props.node.part === 'group' ? { groups: next } : { sorts: next })
+  emit('change', grouping.value ? { groups: next } : { sorts: next })
 }
 
 function set(place: number, order: Order) {
   put(orders.value.map((old, n) => (n === place ? order : old)))
 }
 
-const most = computed(() => (props.node.part === 'group' ? 1 : 5))
+const most = computed(() => (grouping.value ? 1 : 5))
 const free = computed(() => sortable.value.filter((f) => !orders.value.some((o) => o.field === f.id)))
 
 function words(order: Order): string[] {
@@ -54,8 +58,8 @@ function words(order: Order): string[] {
 </script>
 
 <template>
-  <ConditionEditor v-if="node.part === 'condition'" :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
-  <FieldsEditor v-else-if="node.part === 'fields'" :table="table" :fields="query.fields" @change="emit('change', { fields: $event })" />
+  <ConditionEditor v-if="rule === '/condition'" :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
+  <FieldsEditor v-else-if="rule === '/fields'" :table="table" :fields="query.fields" @change="emit('change', { fields: $event })" />
   <div v-else class="orders">
     <div v-for="(order, place) in orders" :key="place" class="order">
       <PickOne
@@ -74,10 +78,10 @@ function words(order: Order): string[] {
     </div>
     <PickOne
       v-if="orders.length < most"
-      :aria-label="node.part === 'group' ? 'Group by' : 'Sort by'"
+      :aria-label="grouping ? 'Group by' : 'Sort by'"
       data-test="add-order"
       :items="named(free)"
-      :hint="node.part === 'group' ? 'Group by …' : orders.length ? 'then by …' : 'Sort by …'"
+      :hint="grouping ? 'Group by …' : orders.length ? 'then by …' : 'Sort by …'"
       @update:model-value="put([...orders, { field: Number($event), descending: false }])"
     />
   </div>

@@ -46,7 +46,7 @@ const row = (id: number, title: string, over: Partial<Row> = {}): Row =>
     ...over,
   }) as unknown as Row
 const group = (name: string, count: number): Group =>
-  ({ values: [{ text: name }], texts: [name], count, tallies: [{ text: '9' }] }) as unknown as Group
+  ({ values: [{ text: name }], texts: [name], count, counted: `${count} faults`, tallies: [{ text: '9' }] }) as unknown as Group
 
 function grid({
   rows = [row(1, 'Gate'), row(2, 'Wall'), row(3, 'Stile')],
@@ -59,7 +59,7 @@ function grid({
   const window = {
     rows: all,
     placeOf: computed(() => new Map([...all.value].map(([place, one]) => [one.id, place]))),
-    answer: ref({ row_count: rows.length, matching: rows.length, total: rows.length, groups, tallies: [{ text: '9 h' }] }),
+    answer: ref({ row_count: rows.length, matching: rows.length, counted: `${rows.length} faults`, total: rows.length, groups, tallies: [{ text: '9 h' }] }),
     show: vi.fn(),
     refresh: vi.fn(async () => undefined),
   } as unknown as ReturnType<typeof useWindow>

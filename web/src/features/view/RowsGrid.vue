@@ -318,7 +318,6 @@ const tallies = computed(() =>
               :closed="one.line.closed"
               :of="groupField?.within ?? ''"
               :one="table.one"
-              :many="table.many"
               :tallies="tallies"
               :adds="!!groupField?.writes && table.adds && !readonly"
               :here="isGroupHere(groupKey(one.line.group))"
@@ -370,9 +369,7 @@ const tallies = computed(() =>
       </p>
     </div>
     <RowsTally
-      :matching="answer?.matching"
-      :one="table.one"
-      :many="table.many"
+      :counted="answer?.counted"
       :tallies="tallies"
       :place="at.place.value"
       :total="answer?.row_count"

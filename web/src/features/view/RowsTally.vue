@@ -1,9 +1,8 @@
 <script setup lang="ts">
 // The foot of a view: how many records there are, its tallies, and where one is.
 defineProps<{
-  matching: number | undefined
-  one: string
-  many: string
+  /** How many records there are, in words. */
+  counted: string | undefined
   tallies: { field: number; name: string; text: string }[]
   place: number | undefined
   total: number | undefined
@@ -15,9 +14,7 @@ const emit = defineEmits<{ open: [] }>()
 
 <template>
   <div class="tally" data-test="tally">
-    <span
-      ><b>{{ matching ?? '…' }}</b> {{ matching === 1 ? one : many }}</span
-    >
+    <b>{{ counted ?? '…' }}</b>
     <span v-for="tally in tallies" :key="tally.field"
       >{{ tally.name }} <b>{{ tally.text }}</b></span
     >

@@ -1,18 +1,21 @@
 <script setup lang="ts">
 // The sentence is the control: each phrase opens its editor right there.
 import { computed, nextTick, ref } from 'vue'
-import type { Node, Phrase } from '@/api/types'
+import { isIn, ruleOf } from '@/app/pointer'
+import type { Fault, Phrase } from '@/api/types'
 
-defineProps<{
+const props = defineProps<{
   phrases: Phrase[]
   /** Set large, where the sentence is the page. */
   large?: boolean
+  /** What is wrong with the rule, at the places that phrases stand for. */
+  faults?: Pick<Fault, 'pointer' | 'message'>[]
 }>()
-const emit = defineEmits<{ drop: [node: Node]; closed: [] }>()
-defineSlots<{ editor(props: { node: Node; close: () => void }): unknown }>()
+const emit = defineEmits<{ drop: [at: string]; closed: [] }>()
+defineSlots<{ editor(props: { at: string; close: () => void }): unknown }>()
 
 // The editor belongs to the part of the rule and stays where it was opened: the sentence is rewritten beneath it while one edits.
-const open = ref<{ node: Node; at: [number, number] }>()
+const open = ref<{ at: string; target: [number, number] }>()
 const line = ref<HTMLElement>()
 const shown = computed({
   get: () => !!open.value,
@@ -21,16 +24,16 @@ const shown = computed({
   },
 })
 
-function press(event: MouseEvent, node: Node) {
+function press(event: MouseEvent, at: string) {
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
-  open.value = { node, at: [box.left, box.bottom + 6] }
+  open.value = { at, target: [box.left, box.bottom + 6] }
 }
 
 function close() {
-  const part = open.value?.node.part
+  const at = open.value?.at
   open.value = undefined
   emit('closed')
-  void nextTick(() => line.value?.querySelector<HTMLElement>(`[data-part=${part}]`)?.focus())
+  if (at !== undefined) void nextTick(() => (phraseAt(`="${at}"`) ?? phraseAt(`^="${ruleOf(at)}"`))?.focus())
 }
 
 /** Puts the focus on the first phrase that can be edited. */
@@ -38,33 +41,43 @@ function focus() {
   line.value?.querySelector<HTMLElement>('button')?.focus()
 }
 
-/** Opens the editor of a part: at its phrase, or at what offers it. */
-function openPart(part: Node['part']) {
-  line.value?.querySelector<HTMLElement>(`[data-part=${part}]`)?.click()
+const phraseAt = (which: string) => line.value?.querySelector<HTMLElement>(`[data-at${which}]`)
+
+/** Opens the editor of a rule: at its first phrase, or at what offers it. */
+function openRule(at: string) {
+  phraseAt(`^="${at}"`)?.click()
 }
-defineExpose({ focus, open: openPart })
+defineExpose({ focus, open: openRule })
+
+/** What is wrong with what a phrase says. Of what is wrong with no single phrase, its offer tells. */
+function wrong(phrase: Phrase): string {
+  const here = props.faults?.filter(({ pointer }) => (phrase.tone === 'offer' ? pointer === phrase.at : isIn(pointer, phrase.at ?? '-')))
+  return here?.map(({ message }) => message).join(' ') ?? ''
+}
+const isOpen = (phrase: Phrase) => !!open.value && ruleOf(open.value.at) === ruleOf(phrase.at ?? '')
 </script>
 
 <template>
   <p ref="line" class="sentence" :class="{ large }">
     <template v-for="(phrase, place) in phrases" :key="place">
       <button
-        v-if="phrase.node"
-        :class="phrase.tone === 'offer' ? 'offer' : 'phrase'"
-        :data-part="phrase.node.part"
+        v-if="phrase.at"
+        :class="[phrase.tone === 'offer' ? 'offer' : 'phrase', { wrong: wrong(phrase) }]"
+        :data-at="phrase.at"
+        :title="wrong(phrase) || undefined"
         aria-haspopup="dialog"
-        :aria-expanded="open?.node.part === phrase.node.part"
-        @click="press($event, phrase.node)"
-        @keydown.delete.prevent="phrase.tone === 'edit' && emit('drop', phrase.node)"
+        :aria-expanded="isOpen(phrase)"
+        @click="press($event, phrase.at)"
+        @keydown.delete.prevent="phrase.tone === 'edit' && emit('drop', phrase.at)"
         >{{ phrase.text }}</button
       >
       <b v-else-if="phrase.tone === 'strong'">{{ phrase.text }}</b>
       <span v-else>{{ phrase.text }}</span>
     </template>
   </p>
-  <v-menu v-model="shown" :target="open?.at" :close-on-content-click="false" location="bottom start" scroll-strategy="none">
+  <v-menu v-model="shown" :target="open?.target" :close-on-content-click="false" location="bottom start" scroll-strategy="none">
     <div v-if="open" class="pop" role="dialog" aria-label="Edit this part of the sentence" @keydown.esc.stop="close">
-      <slot name="editor" :node="open.node" :close="close" />
+      <slot name="editor" :at="open.at" :close="close" />
     </div>
   </v-menu>
 </template>
@@ -102,6 +115,10 @@ defineExpose({ focus, open: openPart })
 .phrase:hover,
 .phrase[aria-expanded='true'] {
   background: var(--moss-soft);
+  border-bottom-style: solid;
+}
+.phrase.wrong {
+  color: var(--fault);
   border-bottom-style: solid;
 }
 .offer {

@@ -3,8 +3,10 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener, useMediaQuery } from '@vueuse/core'
-import { download, saying } from '@/api/client'
-import type { Field, Input, Node, Row, Value } from '@/api/types'
+import { download } from '@/api/client'
+import type { Field, Input, Row, Value } from '@/api/types'
+import { useDoing } from '@/app/asking'
+import { steps } from '@/app/pointer'
 import { useEdits } from '@/features/cell/edits'
 import { without } from '@/features/condition/checks'
 import { useDesign } from '@/features/design/design'
@@ -48,7 +50,7 @@ const asked = computed(() => query.value ?? { fields: [] })
 const shown = useWindow({ tracker, table: tableId, query: asked, keep })
 const grid = ref<InstanceType<typeof RowsGrid>>()
 const sentence = ref<InstanceType<typeof SentenceLine>>()
-const trouble = ref('')
+const { trouble, attempt } = useDoing()
 
 const fields = computed(() => {
   const byId = new Map(table.value?.fields.map((f) => [f.id, f]))
@@ -89,15 +91,6 @@ function moved(record: number | undefined) {
 }
 watch(tableId, () => (keep.value = []))
 
-async function attempt(work: () => Promise<unknown>) {
-  trouble.value = ''
-  try {
-    await work()
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
-
 async function put(cells: Record<string, Input>) {
   const record = await edits.add({ tracker: tracker.value, table: tableId.value }, cells, true)
   if (record === undefined) return
@@ -130,11 +123,12 @@ const left = (record: number) => edits.left({ tracker: tracker.value, table: tab
 const editCell = (at: number, record: number, field: Field, input: Input, was: Value | undefined) =>
   edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was)
 
-function dropPhrase(node: Node) {
+function dropPhrase(at: string) {
   if (!query.value) return
-  if (node.part === 'condition') change({ condition: without(query.value.condition ?? { all: [] }, node.path) })
-  else if (node.part === 'group') change({ groups: [] })
-  else if (node.part === 'sort') change({ sorts: query.value.sorts?.filter((_, place) => place !== node.place) })
+  const [part, place] = steps(at)
+  if (part === 'condition') change({ condition: without(query.value.condition ?? { all: [] }, at.slice('/condition'.length)) })
+  else if (part === 'groups') change({ groups: query.value.groups?.filter((_, n) => n !== Number(place)) })
+  else if (part === 'sorts') change({ sorts: query.value.sorts?.filter((_, n) => n !== Number(place)) })
 }
 
 /** The heading's own ways into the sentence. */
@@ -151,7 +145,7 @@ const narrowing = ref<number>()
 async function narrowBy(field: Field) {
   narrowing.value = field.id
   await nextTick()
-  sentence.value?.open('condition')
+  sentence.value?.open('/condition')
 }
 
 let walking: 1 | -1 | undefined
@@ -319,8 +313,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           @drop="dropPhrase"
           @closed="narrowing = undefined"
         >
-          <template #editor="{ node, close }">
-            <PhraseEditor :node="node" :table="table" :query="asked" :begins="narrowing" @change="change" @close="close" />
+          <template #editor="{ at, close }">
+            <PhraseEditor :at="at" :table="table" :query="asked" :begins="narrowing" @change="change" @close="close" />
           </template>
         </SentenceLine>
       </div>

@@ -10,6 +10,7 @@ use westerfall_core::{
     form::{Form, FormSentences, FormView, Responding, Script},
     id::{FormId, TableId},
     part::Part,
+    sentence::count_words,
     value::moment_text,
     wording::Wording,
 };
@@ -39,9 +40,29 @@ pub(in crate::api) struct FormDesign {
     view: FormView,
     sentences: FormSentences,
     script: Script,
-    /// Answers that came so far and are open to the asker, and when the last of them came.
-    answers: usize,
+    came: Came,
+}
+
+/// Answers that came so far and are open to the asker, in words.
+#[derive(Serialize, ToSchema)]
+pub(in crate::api) struct Came {
+    number: usize,
+    /// *3 answers*.
+    counted: String,
+    /// *the last 3 Jan 2026, 09:44*; none before the first.
     last: Option<String>,
+}
+
+impl Came {
+    pub(in crate::api) fn so_far(lens: &Lens<'_>, form: &Form) -> Self {
+        let came = form.answers(lens);
+        let last = came.last().and_then(|last| lens.meta(form.table, *last));
+        Self {
+            number: came.len(),
+            counted: count_words(came.len(), "answer", "answers"),
+            last: last.map(|m| format!("the last {}", moment_text(m.created_at, lens.clock()))),
+        }
+    }
 }
 
 impl Sent for FormBody {
@@ -79,24 +100,15 @@ pub(in crate::api) fn address(app: &App, form: &Form) -> String {
     format!("{}/f/{}", app.settings.public_url, form.link)
 }
 
-/// How many answers came that are open to whoever looks, and when the last did.
-pub(in crate::api) fn came_so_far(lens: &Lens<'_>, form: &Form) -> (usize, Option<String>) {
-    let came = form.answers(lens);
-    let last = came.last().and_then(|last| lens.meta(form.table, *last));
-    (came.len(), last.map(|m| moment_text(m.created_at, lens.clock())))
-}
-
 pub(in crate::api) fn design(app: &App, look: &Look, form: &Form) -> FormDesign {
     let lens = look.lens();
-    let (answers, last) = came_so_far(&lens, form);
     FormDesign {
         confirmation: form.confirmation.to_text(&look.dataset, form.table),
         address: address(app, form),
         view: Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team }.designed(),
         sentences: form.to_sentences(&lens),
         script: form.to_script(&lens),
-        answers,
-        last,
+        came: Came::so_far(&lens, form),
         form: form.clone(),
     }
 }

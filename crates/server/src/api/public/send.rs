@@ -101,11 +101,11 @@ pub(in crate::api) async fn send(
     let (answer, uploads) = if sent.is_empty() || known {
         (body.answer(), Vec::new())
     } else {
-        ways::rehearsed(&look, at.form, &whole(with_files(body.clone(), unexamined(&sent))?))?;
+        ways::rehearsed(&look, at.form, &whole(with_files(body.clone(), unexamined(&sent))?)).map_err(Problem::of_answers)?;
         let (files, uploads) = examined(&app, &look.dataset, sent).await?;
         (with_files(body, files)?, uploads)
     };
-    let done = ways::enter(&app, &at.live, at.form, whole(answer), key, &uploads).await?;
+    let done = ways::enter(&app, &at.live, at.form, whole(answer), key, &uploads).await.map_err(Problem::of_answers)?;
     let look = at.look()?;
     let form = form_of(&look, at.form)?;
     let confirmation = done.added.first().map_or_else(String::new, |record| form.thanks(&look.dataset, *record, &look.clock));
