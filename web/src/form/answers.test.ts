@@ -99,7 +99,11 @@ describe('when it is sent', () => {
   })
 
   it('sent again after a refusal it is the same answer; another answer has another key', async () => {
-    server.send.mockRejectedValueOnce(new Problem('Nothing was sent yet: one answer needs another look.', 422, [{ pointer: '/answers/2', message: 'Please answer this.' } as never]))
+    server.send.mockRejectedValueOnce(
+      new Problem('Nothing was sent yet: one answer needs another look.', 422, [
+        { pointer: '/answers/2', message: 'Please answer this.' } as never,
+      ]),
+    )
     const { submit, again, faults, trouble, state } = opened()
     void submit('')
     await vi.advanceTimersByTimeAsync(2_000)

@@ -105,7 +105,7 @@ pub fn convert(cell: Cell<'_>, text: &str, from: &Kind, to: &Kind, with: Convent
     let direct = match (cell, to) {
         (Cell::Number(number), Kind::Duration) if let Kind::Number { unit, .. } = from.shows() => return duration(number, unit),
         (Cell::Number(seconds), Kind::Number { unit, .. }) if matches!(from.shows(), Kind::Duration) => {
-            Some(Value::Number((seconds / seconds_of(unit)).round_dp(10)))
+            seconds.checked_div(seconds_of(unit)).map(|number| Value::Number(number.round_dp(10)))
         }
         (Cell::Number(number), Kind::Number { .. } | Kind::Percent { .. } | Kind::Money { .. } | Kind::Rating { .. } | Kind::Duration) => {
             Some(Value::Number(number))

@@ -59,7 +59,14 @@ function grid({
   const window = {
     rows: all,
     placeOf: computed(() => new Map([...all.value].map(([place, one]) => [one.id, place]))),
-    answer: ref({ row_count: rows.length, matching: rows.length, counted: `${rows.length} faults`, total: rows.length, groups, tallies: [{ text: '9 h' }] }),
+    answer: ref({
+      row_count: rows.length,
+      matching: rows.length,
+      counted: `${rows.length} faults`,
+      total: rows.length,
+      groups,
+      tallies: [{ text: '9 h' }],
+    }),
     show: vi.fn(),
     refresh: vi.fn(async () => undefined),
   } as unknown as ReturnType<typeof useWindow>

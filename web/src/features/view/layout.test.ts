@@ -2,7 +2,13 @@ import { describe, expect, it } from 'vitest'
 import type { Group } from '@/api/types'
 import { groupKey, Layout } from './layout'
 
-const group = (name: string, count: number): Group => ({ values: [{ text: name }], texts: [name], count, counted: `${count} faults`, tallies: [] })
+const group = (name: string, count: number): Group => ({
+  values: [{ text: name }],
+  texts: [name],
+  count,
+  counted: `${count} faults`,
+  tallies: [],
+})
 const groups = [group('Eskermoor', 2), group('Harrow Tarn', 3), group('Ninestone', 1)]
 
 describe('the lines of a view', () => {
