@@ -29,6 +29,9 @@ impl Files {
     pub fn at(place: &str) -> std::io::Result<Self> {
         let Some(rest) = place.strip_prefix("s3://") else { return Self::in_folder(std::path::Path::new(place)) };
         let (bucket, prefix) = rest.split_once('/').unwrap_or((rest, ""));
+        if bucket.is_empty() {
+            return Err(std::io::Error::other("an address of a bucket is like s3://bucket/folder"));
+        }
         // Once for the process; a second time it stands already.
         let _ = rustls::crypto::ring::default_provider().install_default();
         let allow_http = std::env::var("AWS_ENDPOINT").is_ok_and(|endpoint| endpoint.starts_with("http://"));
