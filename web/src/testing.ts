@@ -47,6 +47,7 @@ function queries() {
       what: 'one line',
       group: 'Words',
       begins: { type: 'text', limit: 1000 },
+      asked: true,
       checks: [
         { name: 'contains', begins: { is: 'text', how: 'contains', text: '' } },
         { name: 'is', begins: { is: 'text', how: 'is', text: '' } },
@@ -112,6 +113,9 @@ export function makeRouter() {
     'poster',
     'import',
     'answers',
+    'start',
+    'tracker',
+    'sign-in',
   ]
   const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))
   return createRouter({

@@ -12,6 +12,7 @@ const props = defineProps<{
   faults?: Pick<Fault, 'pointer' | 'message'>[]
 }>()
 const emit = defineEmits<{ drop: [at: string]; closed: [] }>()
+defineOptions({ inheritAttrs: false })
 defineSlots<{ editor(props: { at: string; close: () => void }): unknown }>()
 
 // The editor belongs to the part of the rule and stays where it was opened: the sentence is rewritten beneath it while one edits.
@@ -58,7 +59,7 @@ const isOpen = (phrase: Phrase) => !!open.value && ruleOf(open.value.at) === rul
 </script>
 
 <template>
-  <p ref="line" class="sentence" :class="{ large }">
+  <p ref="line" v-bind="$attrs" class="sentence" :class="{ large }">
     <template v-for="(phrase, place) in phrases" :key="place">
       <button
         v-if="phrase.at"

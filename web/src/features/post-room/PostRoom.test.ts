@@ -1,0 +1,44 @@
+import { beforeEach, expect, it, vi } from 'vitest'
+import { answering, put, settled } from '@/testing'
+import PostRoom from './PostRoom.vue'
+
+beforeEach(() => {
+  document.body.innerHTML = ''
+  vi.unstubAllGlobals()
+})
+
+const mail = (id: number, body: string) => ({
+  id,
+  at_text: 'today',
+  sender: 's@w.example',
+  recipient: `r${id}@w.example`,
+  subject: `S${id}`,
+  body,
+})
+
+async function room(messages: unknown[]) {
+  answering({ 'GET /api/post-room': messages })
+  const shown = put(PostRoom)
+  await settled()
+  return shown
+}
+
+it('opens the latest mail, and another when it is pressed', async () => {
+  const shown = await room([mail(2, 'Second'), mail(1, 'First')])
+  expect(shown.get('[data-test=open-message]').text()).toContain('Second')
+  await shown.findAll('[data-test=message]')[1]!.trigger('click')
+  expect(shown.get('[data-test=open-message] h2').text()).toBe('S1')
+  expect(shown.text()).toContain('So far: 2.')
+})
+
+it('makes links of our own addresses alone', async () => {
+  const shown = await room([mail(1, `See ${location.origin}/t/1/3/5 or https://elsewhere.example/x <b>now</b>`)])
+  expect(shown.findAll('.body a').map((a) => a.attributes('href'))).toEqual([`${location.origin}/t/1/3/5`])
+  // What a stranger wrote is text.
+  expect(shown.get('.body').text()).toContain('https://elsewhere.example/x <b>now</b>')
+  expect(shown.find('.body b').exists()).toBe(false)
+})
+
+it('says what would bring the first mail', async () => {
+  expect((await room([])).text()).toContain('the mail to its warden appears here')
+})
