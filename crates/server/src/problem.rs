@@ -224,7 +224,7 @@ impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Json<T> {
                 JsonRejection::JsonDataError(error) => {
                     // The cause names the place and what was expected there: ours to show, since it speaks of our own API.
                     let cause = std::error::Error::source(error).map(ToString::to_string).unwrap_or_default();
-                    Refusal::WrongShape.saying(format!("What was sent has the wrong shape: {cause}"))
+                    Refusal::WrongShape.saying(format!("What was sent has the wrong shape: {cause}."))
                 }
                 _ => Refusal::Unreadable.into(),
             }),

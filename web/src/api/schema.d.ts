@@ -9891,6 +9891,167 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/fields/{field}/slip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is in a field of a view: in a sentence, as a drawing, and what can be done with it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SlipBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FieldSlip"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/formulas": {
         parameters: {
             query?: never;
@@ -13792,6 +13953,14 @@ export interface components {
          * @enum {string}
          */
         FieldRight: "hidden" | "read" | "change";
+        /** @description What is in a field, as far as it is open to the asker. */
+        FieldSlip: {
+            /** @description What can be asked of the field and done with it, each under its word. */
+            clauses: components["schemas"]["SlipClause"][];
+            drawing: components["schemas"]["SlipDrawing"];
+            /** @description How many hold something, from where to where, and how many nothing. */
+            says: string;
+        };
         /** @description What is done with a field as a whole. */
         FieldStep: "restore" | "duplicate" | {
             /** @description Before another field, or to the end. */
@@ -15064,6 +15233,101 @@ export interface components {
         SignIn: {
             mail: string;
             password: string;
+        };
+        /** @description What pressing a phrase does. */
+        SlipAct: {
+            /** @enum {string} */
+            act: "narrow";
+            only: components["schemas"]["Condition"];
+        } | {
+            /** @enum {string} */
+            act: "where";
+        } | {
+            /** @enum {string} */
+            act: "order";
+            descending: boolean;
+        } | {
+            /** @enum {string} */
+            act: "group";
+            on: boolean;
+        } | {
+            /** @enum {string} */
+            act: "formula";
+        } | {
+            /** @enum {string} */
+            act: "settings";
+        } | {
+            /** @enum {string} */
+            act: "add";
+            behind: boolean;
+        } | {
+            /** @enum {string} */
+            act: "compute";
+            summary: boolean;
+        } | {
+            /** @enum {string} */
+            act: "hide";
+        } | {
+            /** @enum {string} */
+            act: "use";
+            /** Format: int32 */
+            number: number;
+            table?: components["schemas"]["TableId"] | null;
+            what: components["schemas"]["Using"];
+        };
+        /** @description Over which records a field is looked into. */
+        SlipBody: {
+            query: components["schemas"]["Query"];
+        };
+        /** @description A clause: its word, and what is said under it. */
+        SlipClause: {
+            phrases: components["schemas"]["SlipPhrase"][];
+            word: string;
+        };
+        /** @description What is drawn of a field. */
+        SlipDrawing: {
+            /** @enum {string} */
+            of: "nothing";
+        } | {
+            /** @enum {string} */
+            of: "runs";
+            runs: components["schemas"]["SlipRun"][];
+            /** @description The run that today is in, by its place. */
+            today?: number | null;
+        } | {
+            /** @description How many other values there are. */
+            more: number;
+            /** @enum {string} */
+            of: "values";
+            values: components["schemas"]["SlipValue"][];
+        };
+        /** @description Words, and what pressing them does. */
+        SlipPhrase: {
+            does?: components["schemas"]["SlipAct"] | null;
+            text: string;
+        };
+        /** @description A run of days or numbers. */
+        SlipRun: {
+            before: components["schemas"]["Check"];
+            behind: components["schemas"]["Check"];
+            /** @description Records that fall into it. */
+            count: number;
+            /** @description What it begins and ends with, in words. */
+            from: string;
+            /** @description What holds from its beginning on, and of all before it. */
+            since: components["schemas"]["Check"];
+            to: string;
+            /** @description What holds up to its end, and of all behind it. */
+            until: components["schemas"]["Check"];
+        };
+        /** @description A value, and how often it stands here. */
+        SlipValue: {
+            count: number;
+            hue?: components["schemas"]["Hue"] | null;
+            /** @description What holds of records with it, and of those without it. */
+            only: components["schemas"]["Check"];
+            text: string;
+            without: components["schemas"]["Check"];
         };
         /** @description A value that went in. */
         Source: {

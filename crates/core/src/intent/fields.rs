@@ -8,7 +8,7 @@ use crate::{
     id::{FieldId, OptionId, RecordId, TableId},
     names::Name,
     schema::{BinnedField, FieldDef, Kind, Link, Preset, TableDef},
-    value::{Cell, Value},
+    value::{Cell, Value, fold},
 };
 
 /// What is done to a table's fields.
@@ -49,6 +49,15 @@ fn before(fields: &[FieldDef], id: Option<FieldId>) -> Result<usize, Fault> {
     }
 }
 
+/// No other field of the table is called so, whatever the capitals.
+fn name_is_free(home: &TableDef, name: &str, own: Option<FieldId>) -> Result<(), Fault> {
+    let taken = home.fields.iter().find(|f| Some(f.id) != own && fold(&f.name) == fold(name.trim()));
+    taken.map_or(Ok(()), |other| {
+        let message = format!("“{}” has a field called “{}” already.", home.name, other.name);
+        Err(Fault::new(FaultKind::BadRule, message).at("/field/name"))
+    })
+}
+
 impl Decider<'_> {
     /// The operations, and the number of the field that was made.
     pub(super) fn fields(&self, table: TableId, change: &FieldChange) -> Checked<(Vec<Op>, Option<u32>)> {
@@ -61,6 +70,7 @@ impl Decider<'_> {
             FieldChange::Add { field, before: at, other } => {
                 // Before those there are numbered by it.
                 super::structure::check_size(field)?;
+                name_is_free(&home.def, &field.name, None)?;
                 let id = self.new_field(&mut draft, table, field, other.as_ref())?;
                 made = Some(id.get());
                 let def = draft.table(table)?;
@@ -72,6 +82,7 @@ impl Decider<'_> {
             FieldChange::Change { field, merged } => {
                 let at = place(&home.def.fields, field.id)?;
                 let old = &home.def.fields[at];
+                name_is_free(&home.def, &field.name, Some(field.id))?;
                 self.keeps_kind(old, field)?;
                 let mut field = FieldDef { name: field.name.trim().to_owned(), ..field.clone() };
                 draft.number_options(&mut field, Some(old));

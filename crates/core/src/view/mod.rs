@@ -6,10 +6,12 @@ mod rank;
 mod refs;
 mod rows;
 mod rules;
+mod slip;
 mod words;
 
 pub use query::{GroupCount, Outcome, TallyFigure, Window};
 pub use rows::{Candidate, CellView, Row, Waiting};
+pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue};
 pub(crate) use words::condition_phrases;
 
 use crate::{

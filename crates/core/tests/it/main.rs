@@ -29,6 +29,7 @@ mod recalculation;
 mod removals;
 mod scripts;
 mod sentences;
+mod slips;
 mod trails;
 mod ways_in;
 mod words;

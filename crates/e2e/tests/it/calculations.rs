@@ -28,7 +28,7 @@ async fn a_calculation_is_changed_with_help_and_every_screen_shows_it() {
     nadia.walk_in("Nadia Ferreira-Holt").await;
     nadia.go("/t/1/3/100").await;
     nadia.click("[data-heading='Days open']").await;
-    nadia.press("button", "Change the formula").await;
+    nadia.click("[data-test=slip-formula]").await;
     nadia.text("p", "It gives a number.").await;
     nadia.is_open_to_all("a calculation").await;
 
@@ -94,7 +94,7 @@ async fn a_new_calculation_stands_in_the_view_and_every_figure_says_why() {
     nadia.walk_in("Nadia Ferreira-Holt").await;
     nadia.go("/t/1/1/105").await;
     nadia.click("[data-heading='Open faults']").await;
-    nadia.press("button", "New calculation behind it").await;
+    nadia.click("[data-test=slip-calculation]").await;
     nadia.see("[data-test=name]").await.send_keys("Faults per section").await.unwrap();
     write(&nadia, "Open faults / Sectio").await;
     nadia.text("p", "no field “Sectio” in Districts").await;
@@ -163,7 +163,7 @@ async fn every_calculation_and_summary_of_the_demo_is_changed_in_the_interface()
         nadia.go(view).await;
         let before = nadia.cell(row, heading).await.text().await.unwrap();
         nadia.click(&format!("[data-heading='{heading}']")).await;
-        nadia.press("button", "Change the formula").await;
+        nadia.click("[data-test=slip-formula]").await;
         nadia.text("p", "It gives").await;
         nadia.click("[data-test=formula]").await;
         nadia.chord(&[Key::Control], Key::End).await;
@@ -177,7 +177,7 @@ async fn every_calculation_and_summary_of_the_demo_is_changed_in_the_interface()
     nadia.go("/t/1/1/105").await;
     let before = nadia.cell("Eskermoor", "Money spent").await.text().await.unwrap();
     nadia.click("[data-heading='Money spent']").await;
-    nadia.press("button", "Change what it takes").await;
+    nadia.click("[data-test=slip-formula]").await;
     nadia.choose("[aria-label=Figure]", "the most").await;
     nadia.is_open_to_all("a summary").await;
     nadia.click("[data-test=keep]").await;
@@ -193,7 +193,7 @@ async fn every_calculation_and_summary_of_the_demo_is_changed_in_the_interface()
         .await;
     // And a new one, with a condition, two links away.
     nadia.click("[data-heading='Open faults']").await;
-    nadia.press("button", "New summary behind it").await;
+    nadia.click("[data-test=slip-summary]").await;
     nadia.see("[data-test=name]").await.send_keys("Hours to do").await.unwrap();
     nadia.choose("[aria-label=Along]", "Sections → Faults").await;
     nadia.choose("[aria-label=Figure]", "the sum").await;

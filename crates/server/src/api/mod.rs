@@ -134,6 +134,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(trackers::groundplan))
         .routes(routes!(trackers::undo))
         .routes(routes!(views::query))
+        .routes(routes!(views::slip))
         .routes(routes!(parts::make))
         .routes(routes!(parts::save, parts::drop))
         .routes(routes!(parts::look))

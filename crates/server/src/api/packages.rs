@@ -91,7 +91,9 @@ pub(super) async fn export(
 /// A file to be kept, under its own name: in plain letters for old programs, and as it is written (RFC 6266).
 fn download(bytes: Vec<u8>, media: &'static str, name: &str, ending: &str) -> Response {
     let kept: String = name.chars().map(|c| if c.is_control() || "/\\:*?\"<>|".contains(c) { '-' } else { c }).collect();
-    let kept = if kept.trim().is_empty() { "export" } else { kept.trim() };
+    // One that begins with a point would be hidden from whoever keeps it.
+    let kept = kept.trim_start_matches(['.', ' ']).trim_end();
+    let kept = if kept.is_empty() { "export" } else { kept };
     let plain: String = kept.chars().map(|c| if c.is_ascii_alphanumeric() || " -_.".contains(c) { c } else { '-' }).collect();
     let kept = format!("{kept}.{ending}");
     let whole = percent_encode(kept.as_bytes(), NON_ALPHANUMERIC);

@@ -1,6 +1,6 @@
 //! Views: running one, keeping one.
 
-use super::places::OfTable;
+use super::places::{OfField, OfTable};
 use crate::here::Here;
 use crate::{
     live::Look,
@@ -13,7 +13,7 @@ use westerfall_core::{
     fault::{Fault, FaultKind},
     id::{FieldId, RecordId, TableId},
     sentence::Phrase,
-    view::{GroupCount, Query, Row, TallyFigure, Window},
+    view::{FieldSlip, GroupCount, Query, Row, TallyFigure, Window},
 };
 
 /// Most rows in one answer.
@@ -108,4 +108,22 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, P
         kept: outcome.kept.into_iter().map(|(record, place)| KeptPlace { record, place }).collect(),
         sentence,
     })
+}
+
+/// Over which records a field is looked into.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct SlipBody {
+    query: Query,
+}
+
+/// What is in a field of a view: in a sentence, as a drawing, and what can be done with it.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/slip", params(OfField), request_body = SlipBody, responses((status = 200, body = FieldSlip)))]
+pub(super) async fn slip(
+    here: Here,
+    Path(OfField { table, field, .. }): Path<OfField>,
+    Json(body): Json<SlipBody>,
+) -> Result<Json<FieldSlip>, Problem> {
+    let look = here.look()?;
+    let looked = move || Ok(body.query.look_into(&look.lens(), table, field)?);
+    here.app.rooms.read(looked).await?.map(Json)
 }

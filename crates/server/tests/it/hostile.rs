@@ -10,10 +10,10 @@ use std::collections::BTreeMap;
 const MARK: &str = "zymurgy";
 
 /// What stands for the parts of addresses.
-type Known = BTreeMap<&'static str, Vec<String>>;
+pub(crate) type Known = BTreeMap<&'static str, Vec<String>>;
 
 /// The operations of the API: method, path, and the schema of what is sent along.
-fn operations() -> Vec<(Method, String, Option<Value>)> {
+pub(crate) fn operations() -> Vec<(Method, String, Option<Value>)> {
     let api = serde_json::to_value(westerfall_server::api::description()).unwrap();
     let mut all = Vec::new();
     for (path, item) in api["paths"].as_object().unwrap() {
@@ -27,7 +27,7 @@ fn operations() -> Vec<(Method, String, Option<Value>)> {
 }
 
 /// An address with each of what its parts may be.
-fn addresses(path: &str, known: &Known) -> Vec<String> {
+pub(crate) fn addresses(path: &str, known: &Known) -> Vec<String> {
     let Some((before, rest)) = path.split_once('{') else { return vec![path.to_owned()] };
     let (name, after) = rest.split_once('}').unwrap();
     let values = known.get(name).unwrap_or_else(|| panic!("say what {{{name}}} may be"));
@@ -39,7 +39,7 @@ fn numbers(from: &Value, key: &str) -> Vec<String> {
 }
 
 /// A record in Harrow Tarn that bears the mark wherever it can; gives what may stand in addresses.
-async fn marked(world: &World) -> Known {
+pub(crate) async fn marked(world: &World) -> Known {
     let (nadia, idris) = (world.person(NADIA).await, world.person(IDRIS).await);
     let section = idris.rows(2, &[20]).await["rows"][0]["id"].clone();
     let mut answers = good_answers(MARK);

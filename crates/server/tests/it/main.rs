@@ -4,6 +4,9 @@
 
 mod access;
 mod building;
+mod contract;
+mod designing;
+mod exporting;
 mod files;
 mod fixture;
 mod forms;
@@ -16,4 +19,5 @@ mod mail;
 mod parts;
 mod problems;
 mod records;
+mod sessions;
 mod views;

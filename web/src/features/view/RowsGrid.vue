@@ -3,7 +3,7 @@
 import { computed, nextTick, onBeforeUnmount, ref, toRef, watch } from 'vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useMediaQuery } from '@vueuse/core'
-import type { Field, Input, Query, Row, Table, Value } from '@/api/types'
+import type { Condition, Field, Input, Query, Row, SlipAct, Table, Value } from '@/api/types'
 import { editor, isRight } from '@/features/cell/kinds'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
 import { useTracker } from '@/features/tracker/tracker'
@@ -45,6 +45,8 @@ const emit = defineEmits<{
   order: [field: Field, descending: boolean]
   group: [field: Field | undefined]
   narrow: [field: Field]
+  only: [condition: Condition]
+  use: [use: SlipAct & { act: 'use' }]
   /** A record that was edited has gone from sight. */
   gone: [record: number]
 }>()
@@ -241,7 +243,7 @@ function rowMenu(event: MouseEvent, row: Row) {
 function menuHere() {
   const box = activeBox()
   if (!box) return
-  if (at.active.value?.on === 'heading') return headings.value?.openAt(at.column.value, box.left, box.bottom)
+  if (at.active.value?.on === 'heading') return headings.value?.openAt(at.column.value)
   if (at.row.value) menu.value = { x: box.left, y: box.bottom, row: at.row.value, field: at.field.value }
 }
 
@@ -291,17 +293,20 @@ const tallies = computed(() =>
         :columns="columns"
         :template="template"
         :width="width"
-        :sorts="query.sorts ?? []"
-        :group="query.groups?.[0]?.field"
+        :tracker="currentTracker?.id ?? 0"
+        :table="table.id"
+        :query="query"
         :stays="stays"
         :here="at.active.value?.on === 'heading' ? at.column.value : undefined"
-        :builds="!!currentTracker?.builds && !readonly"
+        :readonly="readonly"
         @formula="emit('formula', $event)"
         @compute="(what, after) => emit('compute', what, after)"
         @design="(field, what) => emit('design', field, what)"
         @order="(field, descending) => emit('order', field, descending)"
         @group="emit('group', $event)"
         @narrow="emit('narrow', $event)"
+        @only="emit('only', $event)"
+        @use="emit('use', $event)"
       />
       <div class="body" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px`, width: narrow ? '100%' : `${width}px` }">
         <template v-for="one in lines" :key="one.key">

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-// The fields' names over the rows; for builders, each with what can be done to the field.
-import { computed, ref } from 'vue'
-import type { Field, Order } from '@/api/types'
+// The fields' names over the rows. Each opens the slip of its field: what is in it, and what can be done with it.
+import { ref } from 'vue'
+import type { Condition, Field, Query, SlipAct } from '@/api/types'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
 import { isRight } from '@/features/cell/kinds'
-import { useVocabulary } from '@/features/condition/vocabulary'
+import FieldSlip from './FieldSlip.vue'
 
 /** The two sorts of fields that compute themselves. */
 export type Computed = 'calculation' | 'summary'
@@ -14,12 +14,12 @@ const props = defineProps<{
   /** Widths of the fields, as grid columns. */
   template: string
   width: number
-  /** Whether one may change the structure. */
-  builds: boolean
-  /** By which fields the records stand in order. */
-  sorts: Order[]
-  /** By which field they are grouped. */
-  group: number | undefined
+  tracker: number
+  table: number
+  /** What the view shows, and in which order. */
+  query: Query
+  /** Whether nothing can be changed, since one stands in for somebody. */
+  readonly: boolean
   /** Where the fields that stay in sight stand, in CSS pixels from the left. */
   stays: number[]
   /** The heading one is at. */
@@ -37,77 +37,82 @@ const emit = defineEmits<{
   group: [field: Field | undefined]
   /** Begins a condition on a field. */
   narrow: [field: Field]
+  /** Narrows the view to these records. */
+  only: [condition: Condition]
+  /** To what uses a field. */
+  use: [use: SlipAct & { act: 'use' }]
 }>()
+
+/** As wide as the slip is, in CSS pixels. */
+const SLIP = 532
 
 const open = ref<{ field: Field; x: number; y: number }>()
 
-function press(event: MouseEvent, field: Field) {
-  open.value = { field, x: event.clientX, y: event.clientY }
-}
+const headings = ref<HTMLElement>()
 
-function openAt(column: number, x: number, y: number) {
+/** The slip hangs beside its column, so that the cells stay in sight: behind it, or before it where there is no room. */
+function openAt(column: number) {
   const field = props.columns[column]
-  if (field) open.value = { field, x, y }
+  const heading = headings.value?.querySelector(`#heading-${column}`)?.getBoundingClientRect()
+  if (!field || !heading) return
+  const x = heading.right + SLIP < innerWidth ? heading.right : Math.max(8, heading.left - SLIP)
+  open.value = { field, x, y: heading.bottom }
 }
 defineExpose({ openAt })
 
-const { ofKind } = useVocabulary()
-const orders = computed(() => ofKind(open.value?.field.shows.type)?.orders ?? [])
-const orderable = computed(() => open.value?.field.kind.type !== 'files')
-
-function does(what: (field: Field) => void) {
-  const field = open.value?.field
-  open.value = undefined
-  if (field) what(field)
-}
-
 function order(field: Field) {
-  const sort = props.sorts[0]
+  const sort = props.query.sorts?.[0]
   if (sort?.field !== field.id) return undefined
   return sort.descending ? 'descending' : 'ascending'
 }
 
-const design = (what: 'settings' | 'before' | 'behind' | 'hide') => does((field) => emit('design', field, what))
+function act(does: SlipAct) {
+  const field = open.value?.field
+  open.value = undefined
+  if (!field) return
+  if (does.act === 'where') emit('narrow', field)
+  else if (does.act === 'order') emit('order', field, does.descending)
+  else if (does.act === 'group') emit('group', does.on ? field : undefined)
+  else if (does.act === 'formula') emit('formula', field)
+  else if (does.act === 'settings' || does.act === 'hide') emit('design', field, does.act)
+  else if (does.act === 'add') emit('design', field, does.behind ? 'behind' : 'before')
+  else if (does.act === 'compute') emit('compute', does.summary ? 'summary' : 'calculation', field)
+  else if (does.act === 'use') emit('use', does)
+}
 
-const choose = (what: 'formula' | Computed) => does((field) => (what === 'formula' ? emit('formula', field) : emit('compute', what, field)))
+function only(condition: Condition) {
+  open.value = undefined
+  emit('only', condition)
+}
 </script>
 
 <template>
-  <div class="headings" role="row" aria-rowindex="1" :style="{ gridTemplateColumns: template, width: `${width}px` }">
+  <div ref="headings" class="headings" role="row" aria-rowindex="1" :style="{ gridTemplateColumns: template, width: `${width}px` }">
     <div
       v-for="(field, column) in columns"
       :id="`heading-${column}`"
       :key="field.id"
       role="columnheader"
-      :class="{ right: isRight(field), here: here === column, stays: column < stays.length }"
+      :class="{ right: isRight(field), here: here === column, stays: column < stays.length, open: open?.field.id === field.id }"
       :style="{ left: column < stays.length ? `${stays[column]}px` : undefined }"
       :data-active="here === column"
       :aria-sort="order(field)"
       :title="field.help || undefined"
     >
-      <button tabindex="-1" :data-heading="field.name" @click="press($event, field)">{{ field.name }}</button>
+      <button tabindex="-1" :data-heading="field.name" @click="openAt(column)">{{ field.name }}</button>
     </div>
-    <PopupMenu :at="open" :label="`What can be done with ${open?.field.name}`" @close="open = undefined">
-      <p v-if="open?.field.help" class="quiet">{{ open.field.help }}</p>
-      <template v-if="orderable">
-        <button v-for="(name, n) in orders" :key="name" :data-order="n" @click="does((field) => emit('order', field, n === 1))"
-          >In order {{ name }}</button
-        >
-        <button v-if="open?.field.id === group" @click="does(() => emit('group', undefined))">Not grouped any more</button>
-        <button v-else data-test="group-by" @click="does((field) => emit('group', field))">In groups of the same</button>
-        <button data-test="narrow-by" @click="does((field) => emit('narrow', field))">Only those where …</button>
-      </template>
-      <button @click="design('hide')">Hide it in this view</button>
-      <template v-if="builds">
-        <hr />
-        <button v-if="open?.field.formula !== undefined" @click="choose('formula')">Change the formula</button>
-        <button v-if="open?.field.kind.type === 'summary'" @click="choose('formula')">Change what it takes</button>
-        <button data-test="field-settings" @click="design('settings')">Settings of this field</button>
-        <button data-test="field-behind" @click="design('behind')">New field behind it</button>
-        <button @click="design('before')">New field before it</button>
-        <button @click="choose('calculation')">New calculation behind it</button>
-        <button @click="choose('summary')">New summary behind it</button>
-      </template>
+    <PopupMenu :at="open" :label="`What is in ${open?.field.name}, and what can be done with it`" @close="open = undefined">
+      <FieldSlip
+        v-if="open"
+        :tracker="tracker"
+        :table="table"
+        :field="open.field"
+        :style="{ maxHeight: `calc(100dvh - ${open.y + 24}px)` }"
+        :query="query"
+        :readonly="readonly"
+        @act="act"
+        @narrow="only"
+      />
     </PopupMenu>
   </div>
 </template>

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { download } from '@/api/client'
-import type { Field, Input, Row, Value } from '@/api/types'
+import type { Field, Input, Row, SlipAct, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { steps } from '@/app/pointer'
 import { useEdits } from '@/features/cell/edits'
@@ -19,6 +19,7 @@ import { askBecause, askWhy } from '@/features/why/why'
 import { useAdding } from './adding'
 import AskFirst from './AskFirst.vue'
 import { useDraft } from './draft'
+import { narrowed } from './slip'
 import EmptyTable from './EmptyTable.vue'
 import PhraseEditor from './PhraseEditor.vue'
 import RowsGrid from './RowsGrid.vue'
@@ -146,6 +147,16 @@ async function narrowBy(field: Field) {
   narrowing.value = field.id
   await nextTick()
   sentence.value?.open('/condition')
+}
+
+/** To what uses a field: where it is read and changed. */
+function toUse({ what, number, table: at }: SlipAct & { act: 'use' }) {
+  const params = { tracker: tracker.value, table: at ?? tableId.value }
+  if (what === 'view') return router.push({ name: 'view', params: { ...params, view: number } })
+  if (what === 'form') return router.push({ name: 'form', params: { tracker: tracker.value, form: number } })
+  if (what === 'automation') return router.push({ name: 'automations', params: { tracker: tracker.value } })
+  if (what === 'role') return router.push({ name: 'access', params: { tracker: tracker.value } })
+  return router.push({ name: 'fields', params, query: what === 'field' ? { field: number } : {} })
 }
 
 let walking: 1 | -1 | undefined
@@ -344,6 +355,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @order="orderBy"
         @group="groupBy"
         @narrow="narrowBy"
+        @only="change({ condition: narrowed(query?.condition, $event) })"
+        @use="toUse"
         @gone="keep = [$event]"
       />
       <AskFirst

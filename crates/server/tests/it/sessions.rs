@@ -1,0 +1,53 @@
+//! Who is signed in, until when, and as whom.
+
+use crate::fixture::*;
+use axum::http::{Method, StatusCode, header};
+use serde_json::{Value, json};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_session_is_one_browsers_and_ends_when_one_signs_out() {
+    let world = World::new().await;
+    let (one, other) = (world.person(NADIA).await, world.person(NADIA).await);
+    assert_ne!(one.cookie, other.cookie);
+    let (_, me) = one.get("/api/session").await;
+    assert_eq!((&me["person"]["name"], &me["mail"]), (&json!("Nadia Ferreira-Holt"), &json!("nadia@orrindale-paths.example")));
+    let out = one.raw(Method::DELETE, "/api/session", "", &[]).await;
+    assert_eq!(out.status(), StatusCode::NO_CONTENT);
+    // The browser is told to forget it, and whoever kept it is nobody.
+    let forgets = out.headers()[header::SET_COOKIE].to_str().unwrap().to_lowercase();
+    assert!(forgets.contains("max-age=0"), "{forgets}");
+    assert_eq!(one.get("/api/session").await.0, StatusCode::UNAUTHORIZED);
+    assert_eq!(other.get("/api/session").await.0, StatusCode::OK);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_cookie_is_for_this_site_alone_and_no_script_reads_it() {
+    let world = World::new().await;
+    let answer = world.stranger().raw(Method::POST, "/api/demo/session", &json!({ "person": NADIA }).to_string(), &[]).await;
+    let cookie = answer.headers()[header::SET_COOKIE].to_str().unwrap().to_lowercase();
+    assert!(cookie.contains("httponly") && cookie.contains("samesite=") && cookie.contains("path=/"), "{cookie}");
+    let token = cookie.split(['=', ';']).nth(1).unwrap();
+    assert!(token.len() >= 32, "long enough that nobody guesses it");
+    for made_up in ["", "x", &"0".repeat(token.len())] {
+        let client = world.stranger().with(Some(format!("{}={made_up}", cookie.split('=').next().unwrap())));
+        assert_eq!(client.get("/api/session").await.0, StatusCode::UNAUTHORIZED);
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn standing_in_is_of_one_session_and_of_people_that_are_there() {
+    let world = World::new().await;
+    let (here, there) = (world.person(NADIA).await, world.person(NADIA).await);
+    assert_eq!(here.put("/api/session/stand-in", json!({ "person": TAMSIN })).await.0, StatusCode::NO_CONTENT);
+    let name = async |client: &Client| client.get("/api/session").await.1["stands_in"]["name"].clone();
+    assert_eq!((name(&here).await, name(&there).await), (json!("Tamsin Oake"), Value::Null));
+    // Nothing is changed meanwhile, and the sentence says why.
+    let (status, told) = here.edit(1, TITLE, json!({ "text": "By whom?" }), Value::Null).await;
+    assert_eq!(status, StatusCode::FORBIDDEN);
+    assert!(told["detail"].as_str().unwrap().contains("Stop standing in before you change anything"), "{told}");
+    assert_eq!(here.put("/api/session/stand-in", json!({ "person": null })).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(name(&here).await, Value::Null);
+    assert_eq!(here.edit(1, TITLE, json!({ "text": "By me" }), Value::Null).await.0, StatusCode::OK);
+    assert!(here.put("/api/session/stand-in", json!({ "person": 9_999 })).await.0.is_client_error());
+    assert!(world.person(BEX).await.put("/api/session/stand-in", json!({ "person": TAMSIN })).await.0.is_client_error());
+}
