@@ -58,6 +58,7 @@ function queries() {
     {
       type: 'number',
       name: 'Number',
+      becomes: true,
       what: 'with a unit',
       group: 'Numbers and days',
       begins: { type: 'number', decimals: 0, unit: '' },
@@ -82,6 +83,7 @@ function queries() {
         { name: 'is none of', begins: { is: 'option', not: true, any: [] } },
       ],
     },
+    { type: 'link', name: 'Link', becomes: true, group: 'Other tables', checks: [], orders: ['from A to Z', 'from Z to A'] },
     {
       type: 'person',
       checks: [{ name: 'is any of', begins: { is: 'person', not: false, any: [] } }],

@@ -31,6 +31,15 @@ pub fn used_words(places: usize) -> String {
     if places == 0 { String::new() } else { count_words(places, "place", "places") }
 }
 
+/// In how many records an option stands, and how many places name it, before it is taken away or becomes another.
+pub fn option_words(records: usize, places: usize) -> String {
+    let held = count_words(records, "record holds it", "records hold it");
+    match places {
+        0 => held,
+        places => format!("{held}, {} it", count_words(places, "place names", "places name")),
+    }
+}
+
 /// In how many records something stands, as a sentence.
 pub fn held_words(records: usize) -> String {
     match records {

@@ -3074,7 +3074,144 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Those for whom one may stand in: whoever has roles only in trackers of which one is a steward. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonView"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
         /** Looks at everything exactly as somebody else would, without being able to change it. For stewards. */
         put: {
             parameters: {
@@ -13846,6 +13983,8 @@ export interface components {
             filled: number;
             /** @description The same in a sentence. */
             held: string;
+            /** @description Of each option, in how many records it stands and how many places name it. */
+            options: components["schemas"]["OptionHeld"][];
             /** @description In how many places it is used: *3 places*; empty for none. */
             used: string;
             uses: components["schemas"]["Use"][];
@@ -14461,6 +14600,15 @@ export interface components {
                 separator?: string | null;
                 to: components["schemas"]["TableId"];
             };
+        } | {
+            /** @description A link to a new table, with a record for each value. */
+            table: {
+                name: string;
+                one?: boolean;
+                one_name: string;
+                other: components["schemas"]["OtherBody"];
+                separator?: string | null;
+            };
         };
         /** @description What can be said of fields of one kind. */
         KindWords: {
@@ -14698,6 +14846,11 @@ export interface components {
             /** @description Only records that hold the same as the record being edited. */
             same?: components["schemas"]["Same"][];
         };
+        /** @description An option, and what hangs on it. */
+        OptionHeld: {
+            option: components["schemas"]["OptionId"];
+            says: string;
+        };
         /**
          * Format: int32
          * @description An option of a choice field.
@@ -14738,6 +14891,15 @@ export interface components {
             is: string;
             name: string;
             not?: boolean;
+        };
+        /** @description What a part of a condition would leave if it stood alone. */
+        PartAlone: {
+            /** @description Its place in the view's query. */
+            at: string;
+            /** @description *42 faults*. */
+            leaves: string;
+            /** @description *status is made good*. */
+            words: string;
         };
         /** @description A part as it is sent, by its sort. */
         PartBody: {
@@ -14908,6 +15070,8 @@ export interface components {
         };
         /** @description What a view shows. */
         QueryReply: {
+            /** @description Where nothing fits: what each part of the condition would leave alone. */
+            alone: components["schemas"]["PartAlone"][];
             /** @description The same in words. */
             counted: string;
             /** @description The fields of the cells, in their order. Fields not open to the asker are left out. */

@@ -6,7 +6,8 @@ import ContentsPanel from '@/features/tracker/ContentsPanel.vue'
 import OwnSettings from '@/features/session/OwnSettings.vue'
 import { useSession } from '@/features/session/session'
 import { useTracker } from '@/features/tracker/tracker'
-import { useDoing } from '@/app/asking'
+import { api, told } from '@/api/client'
+import { useAsked, useDoing } from '@/app/asking'
 
 const { tracker: currentTracker } = useTracker()
 
@@ -32,7 +33,15 @@ const place = computed(() => {
   return tracker.value?.tables.find((t) => t.id === Number(route.params.table))?.name
 })
 const standing = computed(() => me.value?.stands_in)
-const others = computed(() => (tracker.value?.steward ? tracker.value.people.filter((p) => p.id !== me.value?.person.id) : []))
+// In a tracker those of it; elsewhere all for whom one may stand in, asked once one looks.
+const { told: everywhere } = useAsked(
+  () => ['stand-in', me.value?.person.id, mine.value && !tracker.value],
+  () => (mine.value && !tracker.value ? told(api.GET('/api/session/stand-in')) : Promise.resolve([])),
+)
+const others = computed(() => {
+  if (!tracker.value) return everywhere.value ?? []
+  return tracker.value.steward ? tracker.value.people.filter((p) => p.id !== me.value?.person.id) : []
+})
 
 /** Looks as somebody else, from the tracker's beginning; afterwards one is where one was. */
 async function standIn(person: number | null) {

@@ -4,6 +4,7 @@ use super::{
     Decider, Numbers, OtherSide,
     draft::Draft,
     fields::{free_name, in_order},
+    tables::new_table,
 };
 use crate::{
     access::Lens,
@@ -13,7 +14,7 @@ use crate::{
     id::{FieldId, OptionId, RecordId, TableId},
     names::{Hold, Name, Names},
     part::Part,
-    schema::{Choice, FieldDef, Hue, Kind, LIST_LIMIT, Link, TEXT_LIMIT},
+    schema::{Choice, FieldDef, Hue, Kind, LIST_LIMIT, Link, TEXT_LIMIT, TableDef},
     sentence::count_words,
     value::{Conventions, Conversion, Value, convert, fold},
 };
@@ -48,6 +49,22 @@ pub enum Target {
         /// What stands between several names in one text.
         separator: Option<String>,
     },
+    /// A link to a new table, with a record for each of its values.
+    Table { name: String, one_name: String, one: bool, other: OtherSide, separator: Option<String> },
+}
+
+/// The table that a field is to be linked to, and how.
+struct Linking<'c> {
+    /// As it stands, or will.
+    to: TableDef,
+    rows: usize,
+    by: FieldId,
+    /// Whether a record is made for each name that is not there.
+    makes: bool,
+    one: bool,
+    other: &'c OtherSide,
+    separator: Option<&'c str>,
+    called: Called,
 }
 
 /// What happens to values that do not fit.
@@ -232,7 +249,10 @@ impl Decider<'_> {
         let mut rows = Vec::new();
         let (kind, turned) = match &change.to {
             Target::Kind(kind) => self.turn(&mut draft, table, def, kind, &mut made)?,
-            Target::Link { .. } => self.turn_into_links(&mut draft, change, def, &mut made, &mut rows)?,
+            Target::Link { .. } | Target::Table { .. } => {
+                let linking = self.linking_to(&mut draft, change)?;
+                self.turn_into_links(&mut draft, linking, (table, def), &mut made, &mut rows)?
+            }
         };
         self.unlink(&mut draft, table, def)?;
         let at = draft.table(table)?.fields.iter_mut().find(|f| f.id == field).ok_or_else(|| Fault::not_found("field"))?;
@@ -255,9 +275,13 @@ impl Decider<'_> {
         cells.extend(spare);
         let parts = draft.ops();
         self.stands_after(&parts)?;
-        // Records that are linked come before what links to them.
+        // Records that are linked come before what links to them, and the table that they are in before them.
+        let known = |part: &Part| self.ds.part_at(part.key().0, part.key().1).is_some();
+        let is_new =
+            |op: &Op| matches!(op, Op::Put { before: None, after: Some(part) } if matches!(**part, Part::Table(_)) && !known(part));
+        let (begun, parts): (Vec<Op>, Vec<Op>) = parts.into_iter().partition(is_new);
         let ops = in_order(cells.into_iter().filter(|op| !matches!(op, Op::Fill { cells, .. } if cells.is_empty())).collect(), parts);
-        Ok(Converted { ops: rows.into_iter().chain(ops).collect(), rehearsal })
+        Ok(Converted { ops: begun.into_iter().chain(rows).chain(ops).collect(), rehearsal })
     }
 
     /// What each cell becomes as another kind; options that values name are made on the way.
@@ -298,22 +322,40 @@ impl Decider<'_> {
         Ok((target.kind, turned))
     }
 
+    /// The table that a field is to be linked to; where it is a new one, it is begun in the draft.
+    fn linking_to<'c>(&self, draft: &mut Draft<'_>, change: &'c ChangeOfKind) -> Checked<Linking<'c>> {
+        match &change.to {
+            Target::Kind(_) => Err(Fault::not_found("table").into()),
+            Target::Link { to, by, one, other, separator } => {
+                let target = self.ds.table(*to).filter(|_| self.lens.opens(*to)).ok_or_else(|| Fault::not_found("table"))?;
+                let separator = separator.as_deref().filter(|_| !one);
+                let called = Called::new(&self.lens, *to, *by);
+                let makes = change.rest == Rest::Create;
+                Ok(Linking { to: (*target.def).clone(), rows: target.rows(), by: *by, makes, one: *one, other, separator, called })
+            }
+            Target::Table { name, one_name, one, other, separator } => {
+                let naming = FieldDef { required: true, ..FieldDef::new(FieldId::FIRST, "Name", Kind::Text { limit: TEXT_LIMIT }) };
+                let id = new_table(draft, TableDef::new(TableId::FIRST, name, one_name, FieldId::FIRST, vec![naming]));
+                let to = draft.table(id)?.clone();
+                let (by, separator, called) = (to.standing, separator.as_deref().filter(|_| !one), Called(HashMap::new()));
+                Ok(Linking { to, rows: 0, by, makes: true, one: *one, other, separator, called })
+            }
+        }
+    }
+
     /// What each text names in another table; with the other side of the link in the draft.
     fn turn_into_links(
         &self,
         draft: &mut Draft<'_>,
-        change: &ChangeOfKind,
-        def: &FieldDef,
+        linking: Linking<'_>,
+        (table, def): (TableId, &FieldDef),
         made: &mut Vec<String>,
         rows: &mut Vec<Op>,
     ) -> Checked<(Kind, Vec<Turned>)> {
-        let Target::Link { to, by, one, other, separator } = &change.to else { return Err(Fault::not_found("table").into()) };
-        let target = self.ds.table(*to).filter(|_| self.lens.opens(*to)).ok_or_else(|| Fault::not_found("table"))?;
-        let by_def = target.def.field(*by).ok_or_else(|| Fault::not_found("field"))?;
-        let mut called = Called::new(&self.lens, *to, *by);
-        let cells = self.filled(change.table, def);
-        let separator = separator.as_deref().filter(|_| !one);
-        if change.rest == Rest::Create {
+        let Linking { to, rows: there, by, makes, one, other, separator, mut called } = linking;
+        let by_def = to.field(by).ok_or_else(|| Fault::not_found("field"))?;
+        let cells = self.filled(table, def);
+        if makes {
             if !by_def.kind.takes_input() {
                 let message = format!("Records can’t be made by “{}”: Westerfall fills it in by itself.", by_def.name);
                 return Err(Fault::new(FaultKind::BadRule, message).at("/by").into());
@@ -321,13 +363,13 @@ impl Decider<'_> {
             for (_, _, text) in &cells {
                 for name in split(text, separator).into_iter().filter(|n| n.chars().count() <= TEXT_LIMIT) {
                     if called.find(name).is_none() {
-                        called.add(name, RecordId::at_row(target.rows() + made.len()));
+                        called.add(name, RecordId::at_row(there + made.len()));
                         made.push(name.to_owned());
                     }
                 }
             }
             let values = made.iter().map(|name| Value::text(name)).collect();
-            rows.extend(self.new_rows(*to, made.len(), vec![(*by, values)], &mut Numbers::default()));
+            rows.extend(self.rows_of(&to, there, made.len(), vec![(by, values)], &mut Numbers::default()));
         }
         let turned = cells.into_iter().map(|(record, before, text)| {
             let mut links = Vec::new();
@@ -336,22 +378,22 @@ impl Decider<'_> {
                 match called.find(name) {
                     Some(Some(found)) if !links.contains(&found) => links.push(found),
                     Some(Some(_)) => {}
-                    Some(None) => unknown = Some(format!("Two {} are called “{name}”.", target.def.many())),
-                    None => unknown = Some(format!("No {} is called “{name}”.", target.def.one)),
+                    Some(None) => unknown = Some(format!("Two {} are called “{name}”.", to.many())),
+                    None => unknown = Some(format!("No {} is called “{name}”.", to.one)),
                 }
             }
-            links.truncate(if *one { 1 } else { LIST_LIMIT });
+            links.truncate(if one { 1 } else { LIST_LIMIT });
             // What is only half known is not taken apart: the whole text goes the way of what does not fit.
             Turned { record, before, text, after: unknown.map_or(Ok(Value::Links(links).tidy()), Err) }
         });
         let turned = turned.collect();
         let back = draft.field_id();
-        let kind = Kind::Link(Link { to: change.table, back: def.id, one: other.one, holds: false });
-        let other_def = draft.table(*to)?;
+        let kind = Kind::Link(Link { to: table, back: def.id, one: other.one, holds: false });
+        let other_def = draft.table(to.id)?;
         let name = free_name(other_def, other.name.trim());
         let at = other_def.fields.iter().position(|f| f.kind.is_kept_by_us()).unwrap_or(other_def.fields.len());
         other_def.fields.insert(at, FieldDef::new(back, &name, kind));
-        Ok((Kind::Link(Link { to: *to, back, one: *one, holds: true }), turned))
+        Ok((Kind::Link(Link { to: to.id, back, one, holds: true }), turned))
     }
 
     /// A link that becomes something else goes from both sides.

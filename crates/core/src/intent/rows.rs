@@ -3,19 +3,14 @@
 use super::{Decider, Numbers, number_text};
 use crate::{
     history::{Op, Rows},
-    id::{FieldId, RecordId, TableId},
+    id::{FieldId, RecordId},
     schema::{Kind, Preset, TableDef},
     value::Value,
 };
 
 impl Decider<'_> {
-    /// New records with these values, filled up with what fields begin with, what links copy, and their numbers.
-    pub(super) fn new_rows(&self, table: TableId, count: usize, columns: Vec<(FieldId, Vec<Value>)>, numbers: &mut Numbers) -> Vec<Op> {
-        let Some(home) = self.ds.table(table) else { return Vec::new() };
-        self.rows_of(&home.def, home.rows(), count, columns, numbers)
-    }
-
-    /// The same for a table that may only be about to be made; `rows`: how many it has.
+    /// New records of a table, there or about to be made, with these values, filled up with what fields begin with, what links copy,
+    /// and their numbers. `rows`: how many the table has.
     pub(super) fn rows_of(
         &self,
         def: &TableDef,

@@ -12,6 +12,7 @@ mod words;
 pub use query::{GroupCount, Outcome, TallyFigure, Window};
 pub use rows::{Candidate, CellView, Row, Waiting};
 pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue};
+pub use words::PartAlone;
 pub(crate) use words::condition_phrases;
 
 use crate::{

@@ -9,6 +9,7 @@ use crate::{
     sentence::{Phrase, Sentence, count_words},
     value::number_text,
 };
+use serde::{Deserialize, Serialize};
 
 impl Query {
     /// *42 of 318 faults where status is not made good, grouped by district, soonest due first, 9 of 21 fields, as rows.*
@@ -48,6 +49,31 @@ impl Query {
         s.offer("sort", "/sorts");
         s.phrases()
     }
+}
+
+impl Query {
+    /// Of a view that shows nothing: what each part of its condition would leave alone, so that one sees which to drop.
+    pub fn parts_alone(&self, lens: &Lens<'_>, table: TableId) -> Vec<PartAlone> {
+        let Condition::All(parts) = &self.condition else { return Vec::new() };
+        let alone = |(place, part): (usize, &Condition)| PartAlone {
+            at: format!("/condition/all/{place}"),
+            words: part.to_sentence(lens, table),
+            leaves: counted(lens, table, part.matching(lens, table).count_ones(..)),
+        };
+        parts.iter().enumerate().map(alone).collect()
+    }
+}
+
+/// What a part of a condition would leave if it stood alone.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PartAlone {
+    /// Its place in the view's query.
+    pub at: String,
+    /// *status is made good*.
+    pub words: String,
+    /// *42 faults*.
+    pub leaves: String,
 }
 
 /// So many records of a table, as it calls them.

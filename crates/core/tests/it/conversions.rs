@@ -6,7 +6,7 @@ use westerfall_core::{
     access::{Asker, Lens},
     dataset::Dataset,
     id::{FieldId, OptionId, TableId},
-    intent::{ChangeOfKind, Edit, Intent, Rest, TableChange, Target},
+    intent::{ChangeOfKind, Edit, Intent, OtherSide, Rest, TableChange, Target},
     people::People,
     schema::{Choice, FieldDef, Hue, Kind, TableDef},
     value::Input,
@@ -50,7 +50,7 @@ fn tracker(kind: &Kind, typed_in: &[&str; 3]) -> (Dataset, TableId, FieldId) {
     let people = People::new(demo.people.iter().cloned());
     let mut ds = Dataset::empty(westerfall_demo::tracker(), Arc::new(people));
     let steward = Asker::Westerfall;
-    let fields = vec![FieldDef::new(any(), "Name", Kind::Text { limit: 100 }), FieldDef::new(any(), "It", kind.clone())];
+    let fields = vec![FieldDef::new(any(), "Name", Kind::Text { limit: 100 }), FieldDef::new(FieldId::new(2).unwrap(), "It", kind.clone())];
     let def = TableDef::new(TableId::new(1).unwrap(), "Things", "thing", any(), fields);
     act(&mut ds, steward, &Intent::Table(TableChange::Add(def))).unwrap();
     let (table, it) = (table(&ds, "Things"), field(&ds, "Things.It"));
@@ -160,6 +160,34 @@ fn a_choice_made_of_texts_names_what_it_makes_and_how_many() {
     assert_eq!(options.iter().map(|o| o.name.as_str()).collect::<Vec<_>>(), ["stile", "7", "ford"]);
     // What was made has a colour that its neighbour has not.
     assert_ne!(options[2].hue, options[1].hue);
+}
+
+#[test]
+fn values_that_no_table_has_become_records_of_a_new_one() {
+    let (mut ds, table, it) = tracker(&Kind::Text { limit: 100 }, &["Lund, Marrow", "lund", ""]);
+    let before = texts(&ds, table, it);
+    let other = OtherSide { name: "Things".into(), one: false };
+    let to = |separator: Option<&str>| Target::Table {
+        name: "Keepers".into(),
+        one_name: "keeper".into(),
+        one: separator.is_none(),
+        other: other.clone(),
+        separator: separator.map(str::to_owned),
+    };
+    let change = |to| ChangeOfKind { table, field: it, to, rest: Rest::Create };
+    let told = ds.rehearse_kind(&change(to(Some(","))), Asker::Westerfall, &clock()).unwrap();
+    assert_eq!(told.says, ["2 of 2 values fit.", "2 are made on the way: Lund, Marrow."]);
+    let step = act(&mut ds, Asker::Westerfall, &Intent::ChangeKind(change(to(Some(","))))).unwrap().change;
+    let keepers = crate::fixture::table(&ds, "Keepers");
+    assert_eq!(texts(&ds, table, it), ["Lund, Marrow", "Lund", ""]);
+    assert_eq!(texts(&ds, keepers, field(&ds, "Keepers.Name")), ["Lund", "Marrow"]);
+    assert_eq!(texts(&ds, keepers, field(&ds, "Keepers.Things")), ["thing 0, thing 1", "thing 0"]);
+    assert_eq!(ds.views().filter(|view| view.table == keepers).count(), 1, "it can be looked at");
+    act(&mut ds, Asker::Westerfall, &undo(step)).unwrap();
+    assert_eq!((texts(&ds, table, it), ds.tables().count()), (before, 1));
+    // Taken as one name each, a comma is part of it.
+    act(&mut ds, Asker::Westerfall, &Intent::ChangeKind(change(to(None)))).unwrap();
+    assert_eq!(texts(&ds, crate::fixture::table(&ds, "Keepers"), field(&ds, "Keepers.Name")), ["Lund, Marrow", "lund"]);
 }
 
 #[test]

@@ -123,7 +123,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(people::me))
         .routes(routes!(people::sign_out))
         .routes(routes!(people::demo_people))
-        .routes(routes!(people::stand_in))
+        .routes(routes!(people::stand_in, people::may_stand_in))
         .routes(routes!(trackers::list, start::start))
         .routes(routes!(start::templates))
         .routes(routes!(start::template, start::withdraw))

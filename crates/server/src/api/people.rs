@@ -128,6 +128,21 @@ pub(super) struct StandIn {
     person: Option<PersonId>,
 }
 
+/// Those for whom one may stand in: whoever has roles only in trackers of which one is a steward.
+#[utoipa::path(get, path = "/api/session/stand-in", responses((status = 200, body = Vec<PersonView>)))]
+pub(super) async fn may_stand_in(State(app): State<App>, signed: Signed) -> Result<Json<Vec<PersonView>>, Problem> {
+    let mut trackers = Vec::new();
+    for id in app.store.trackers().await? {
+        trackers.push(app.tracker(id).await?.now());
+    }
+    let may = |person: &Person| {
+        let matters = |how: StandsIn| trackers.iter().any(|tracker| tracker.stands_in(signed.person, person.id) == how);
+        person.id != signed.person && matters(StandsIn::Steward) && !matters(StandsIn::Never)
+    };
+    let people = app.store.people().await?;
+    Ok(Json(people.iter().filter(|person| may(person)).map(PersonView::from).collect()))
+}
+
 /// Looks at everything exactly as somebody else would, without being able to change it. For stewards.
 #[utoipa::path(put, path = "/api/session/stand-in", request_body = StandIn, responses((status = 204)))]
 pub(super) async fn stand_in(State(app): State<App>, signed: Signed, Json(body): Json<StandIn>) -> Result<StatusCode, Problem> {

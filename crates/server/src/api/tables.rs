@@ -7,14 +7,15 @@ use crate::{
     problem::{Json, Path, Problem},
 };
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
     id::{FieldId, OptionId, TableId},
     intent::{ChangeOfKind, FieldChange, Intent, KindRehearsal, LinkProposal, NewTable, OtherSide, Rest, TableChange, Target},
-    schema::{FieldDef, Kind},
-    uses::{Use, held_words, used_words},
-    value::moment_text,
+    schema::{Choice, FieldDef, Kind},
+    uses::{Use, held_words, option_words, used_words},
+    value::{Cell, moment_text},
 };
 
 /// Makes a table with a view of all its records.
@@ -81,6 +82,15 @@ pub(super) struct DesignField {
     filled: usize,
     /// The same in a sentence.
     held: String,
+    /// Of each option, in how many records it stands and how many places name it.
+    options: Vec<OptionHeld>,
+}
+
+/// An option, and what hangs on it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct OptionHeld {
+    option: OptionId,
+    says: String,
 }
 
 /// Something in the bin.
@@ -116,9 +126,24 @@ fn designed(look: &Look, table: TableId) -> Result<Design, Problem> {
         let reader = lens.reader(table, field);
         lens.records(table).filter(|r| !reader.is_empty(reader.cell(r.row()))).count()
     };
+    let options = |f: &FieldDef| {
+        let mut counts: BTreeMap<OptionId, usize> = BTreeMap::new();
+        if !f.kind.options().is_empty() {
+            let reader = lens.reader(table, f.id);
+            for record in lens.records(table) {
+                match reader.cell(record.row()) {
+                    Cell::Choice(option) => *counts.entry(option).or_default() += 1,
+                    Cell::Choices(options) => options.iter().for_each(|option| *counts.entry(*option).or_default() += 1),
+                    _ => {}
+                }
+            }
+        }
+        let said = |o: &Choice| option_words(counts.get(&o.id).copied().unwrap_or(0), ds.uses_of_option(o.id).len());
+        f.kind.options().iter().map(|o| OptionHeld { option: o.id, says: said(o) }).collect()
+    };
     let fields = home.def.fields.iter().map(|f| {
         let (uses, filled) = (ds.uses(table, f.id), filled(f.id));
-        DesignField { field: f.clone(), used: used_words(uses.len()), uses, filled, held: held_words(filled) }
+        DesignField { field: f.clone(), used: used_words(uses.len()), uses, filled, held: held_words(filled), options: options(f) }
     });
     let binned = home.def.binned.iter().map(|b| BinnedLine {
         field: Some(b.field.id),
@@ -261,6 +286,16 @@ pub(super) enum KindTarget {
         #[serde(default)]
         separator: Option<String>,
     },
+    /// A link to a new table, with a record for each value.
+    Table {
+        name: String,
+        one_name: String,
+        #[serde(default)]
+        one: bool,
+        other: OtherBody,
+        #[serde(default)]
+        separator: Option<String>,
+    },
 }
 
 /// What came of it, or would come.
@@ -281,6 +316,9 @@ pub(super) async fn change_kind(
     build_look(&look, table)?;
     let to = match body.to {
         KindTarget::Kind(kind) => Target::Kind(kind),
+        KindTarget::Table { name, one_name, one, other, separator } => {
+            Target::Table { name, one_name, one, other: other.into(), separator }
+        }
         KindTarget::Link { to, by, one, other, separator } => Target::Link { to, by, one, other: other.into(), separator },
     };
     let change = ChangeOfKind { table, field, to, rest: body.rest };

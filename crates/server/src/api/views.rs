@@ -13,7 +13,7 @@ use westerfall_core::{
     fault::{Fault, FaultKind},
     id::{FieldId, RecordId, TableId},
     sentence::Phrase,
-    view::{FieldSlip, GroupCount, Query, Row, TallyFigure, Window},
+    view::{FieldSlip, GroupCount, PartAlone, Query, Row, TallyFigure, Window},
 };
 
 /// Most rows in one answer.
@@ -56,6 +56,8 @@ pub(super) struct QueryReply {
     /// Where the records that stay in sight stand.
     kept: Vec<KeptPlace>,
     sentence: Vec<Phrase>,
+    /// Where nothing fits: what each part of the condition would leave alone.
+    alone: Vec<PartAlone>,
 }
 
 /// Where a record stands.
@@ -93,6 +95,7 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, P
         row.outside = outcome.outside.contains(&row.id);
     }
     let sentence = query.to_sentence(&lens, table, &outcome);
+    let alone = if outcome.matching == 0 && outcome.total > 0 { query.parts_alone(&lens, table) } else { Vec::new() };
     Ok(QueryReply {
         of: lens.tables_of(&query, table),
         seq: look.dataset.seq,
@@ -107,6 +110,7 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, P
         tallies: outcome.tallies,
         kept: outcome.kept.into_iter().map(|(record, place)| KeptPlace { record, place }).collect(),
         sentence,
+        alone,
     })
 }
 

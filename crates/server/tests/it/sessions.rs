@@ -51,3 +51,25 @@ async fn standing_in_is_of_one_session_and_of_people_that_are_there() {
     assert!(here.put("/api/session/stand-in", json!({ "person": 9_999 })).await.0.is_client_error());
     assert!(world.person(BEX).await.put("/api/session/stand-in", json!({ "person": TAMSIN })).await.0.is_client_error());
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn those_for_whom_one_may_stand_in_are_named_and_no_others() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let may = async |client: &Client| {
+        let (status, people) = client.get("/api/session/stand-in").await;
+        assert_eq!(status, StatusCode::OK);
+        people.as_array().unwrap().iter().map(|p| p["id"].as_u64().unwrap()).collect::<Vec<_>>()
+    };
+    let people = may(&nadia).await;
+    assert!(people.contains(&u64::from(TAMSIN)) && !people.contains(&u64::from(NADIA)), "{people:?}");
+    for person in &people {
+        assert_eq!(nadia.put("/api/session/stand-in", json!({ "person": person })).await.0, StatusCode::NO_CONTENT, "{person}");
+        assert_eq!(nadia.put("/api/session/stand-in", json!({ "person": null })).await.0, StatusCode::NO_CONTENT);
+    }
+    assert_eq!(may(&world.person(TAMSIN).await).await, Vec::<u64>::new());
+    // Whoever runs a tracker of their own is looked at by nobody else in it.
+    assert_eq!(world.person(BEX).await.post("/api/trackers", json!({ "name": "Mine", "from": "nothing" })).await.0, StatusCode::OK);
+    assert!(!may(&nadia).await.contains(&u64::from(BEX)));
+    assert_eq!(world.stranger().get("/api/session/stand-in").await.0, StatusCode::UNAUTHORIZED);
+}

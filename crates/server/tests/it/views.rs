@@ -58,3 +58,18 @@ async fn views_are_kept_for_the_team_or_for_oneself() {
     let (status, problem) = nadia.post("/api/trackers/1/parts", part("view", view("  ", false))).await;
     assert_eq!((status, &problem["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/name")));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_view_that_shows_nothing_says_which_part_of_its_condition_to_drop() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let test = |field: u32, check: Value| json!({ "test": { "path": [field], "of": "any", "check": check } });
+    let never = test(TITLE, json!({ "is": "text", "how": "is", "text": "nothing is called so" }));
+    let filled = test(STATUS, json!({ "is": "filled" }));
+    let (_, answer) = nadia.query(FAULT_TABLE, json!({ "fields": shown(&[TITLE]), "condition": { "all": [filled, never] } })).await;
+    let told: Vec<(&str, &str)> =
+        answer["alone"].as_array().unwrap().iter().map(|p| (p["at"].as_str().unwrap(), p["leaves"].as_str().unwrap())).collect();
+    assert_eq!(told, [("/condition/all/0", "60 faults"), ("/condition/all/1", "0 faults")]);
+    let (_, some) = nadia.query(FAULT_TABLE, json!({ "fields": shown(&[TITLE]) })).await;
+    assert_eq!(some["alone"], json!([]));
+}

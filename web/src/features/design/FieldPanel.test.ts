@@ -17,7 +17,20 @@ const status: FieldDef = { id: 47, name: 'Status', kind: { type: 'choice', optio
 function panel(known?: FieldDef) {
   answering({})
   const steps = {
-    design: ref({ fields: known ? [{ field: known, uses: [], filled: 12 }] : [] } as unknown as Design),
+    design: ref({
+      fields: known
+        ? [
+            {
+              field: known,
+              uses: [],
+              used: '',
+              filled: 12,
+              held: '12 records hold something here.',
+              options: [{ option: 70, says: '9 records hold it, 1 place names it' }],
+            },
+          ]
+        : [],
+    } as unknown as Design),
     trouble: ref(''),
     read: vi.fn(),
     add: vi.fn(async () => ({ made: 300 })),
@@ -75,6 +88,7 @@ describe('a field that is there', () => {
     await drop[0]!.trigger('click')
     await settled()
     const becomes = '[aria-label^="What "]'
+    expect(shown.text()).toContain('goes (9 records hold it, 1 place names it); where it stands,')
     expect(offered(shown, becomes)).toContain('the cell is left empty')
     await choose(shown, becomes, `it becomes ${options[1]!.name}`)
     await shown.get('[data-test=keep-field]').trigger('click')

@@ -208,7 +208,7 @@ async function kindDone(answer: Done) {
     <template v-if="!changing">
       <KindSettings v-model="draft.kind" v-model:other="other" :table="at.table" :fields="others" :known="!!known" />
       <div v-for="option in gone" :key="option.id" class="gone">
-        “{{ option.name }}” goes; where it stands,
+        “{{ option.name }}” goes ({{ known?.options.find((one) => one.option === option.id)?.says }}); where it stands,
         <PickOne
           v-model="merged[option.id]"
           :aria-label="`What ${option.name} becomes`"

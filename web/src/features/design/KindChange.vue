@@ -7,6 +7,7 @@ import { useDoing } from '@/app/asking'
 import type { Done, FieldDef, Kind, KindRehearsal, LinkProposal } from '@/api/types'
 import ExamplesTable from '@/features/rehearsal/ExamplesTable.vue'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
+import { many as pluralOf } from '@/features/import/becomes'
 import KindSettings from './KindSettings.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
 
@@ -41,7 +42,8 @@ watch(type, async (now) => {
     proposals.value = await told(api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/links', path.value))
     rest.value = 'create'
     back.value = props.many
-    take(0)
+    if (proposals.value.length) take(0)
+    else makeTable()
   } catch (error) {
     trouble.value = saying(error)
   } finally {
@@ -57,14 +59,23 @@ function take(place: number) {
   void rehearse()
 }
 
+/** A table of their own for the values, where no other fits or none is wanted. */
+const fresh = ref({ name: '', one_name: '' })
+function makeTable() {
+  chosen.value = -1
+  several.value = false
+  if (!fresh.value.name) fresh.value = { name: pluralOf(props.field.name), one_name: props.field.name.toLowerCase() }
+  void rehearse()
+}
+
 const target = computed(() => {
   const proposal = proposals.value[chosen.value]
   if (type.value === 'link') {
+    const other = { name: back.value || props.many, one: false }
+    if (chosen.value < 0) return { table: { ...fresh.value, one: !several.value, separator: several.value ? ',' : null, other } }
     if (!proposal) return undefined
     const separator = several.value ? (proposal.separator ?? ',') : null
-    return {
-      link: { to: proposal.to, by: proposal.by, one: !several.value, separator, other: { name: back.value || props.many, one: false } },
-    }
+    return { link: { to: proposal.to, by: proposal.by, one: !several.value, separator, other } }
   }
   return kind.value && { kind: kind.value }
 })
@@ -118,11 +129,22 @@ onMounted(() => root.value?.querySelector('input')?.focus())
       />
     </p>
     <template v-if="type === 'link'">
-      <p v-if="!busy && !proposals.length" class="quiet">No other table has records that are called like these values.</p>
+      <p v-if="!busy && !proposals.length" class="quiet">No other table has records that are called like these values: they get one.</p>
       <label v-for="(proposal, place) in proposals.slice(0, 5)" :key="place" class="proposal">
         <input type="radio" name="proposal" :checked="chosen === place" @change="take(place)" /> {{ proposal.says }}
       </label>
-      <label v-if="proposals.length">There it is called <input v-model="back" @change="rehearse" /></label>
+      <label class="proposal">
+        <input type="radio" name="proposal" :checked="chosen < 0" data-test="new-link-table" @change="makeTable" /> A new table of its
+        values
+      </label>
+      <p v-if="chosen < 0" class="fresh">
+        It is called <input v-model="fresh.name" aria-label="Name of the new table" data-test="link-table-name" @change="rehearse" />, one
+        of them is a <input v-model="fresh.one_name" aria-label="Name of one record" @change="rehearse" />;
+        <label
+          ><input v-model="several" type="checkbox" data-test="link-several" @change="rehearse" /> commas part several in one value</label
+        >
+      </p>
+      <label>There it is called <input v-model="back" @change="rehearse" /></label>
     </template>
     <KindSettings
       v-else-if="kind && type && type !== 'choice' && type !== 'choices'"

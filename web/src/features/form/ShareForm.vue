@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // Handing a form out: its link and what it says of itself, where it hangs and what came by it, codes and posters to print.
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { Form, Table } from '@/api/types'
 import { useAsked } from '@/app/asking'
+import PickOne from '@/features/menu/PickOne.vue'
 import { useTracker } from '@/features/tracker/tracker'
 import { withParameters } from './form'
 
@@ -19,6 +20,10 @@ const { told: came } = useAsked(
 /** What the link can fill in: of each, the question and the word in the link. */
 const fills = computed(() => props.form.questions.filter((q) => q.parameter).map((q) => ({ name: q.parameter!, question: q })))
 const asked = computed(() => [...new Set(props.form.questions.flatMap((q) => (q.shown.parameters ?? []).map((p) => p.name)))])
+const takes = computed(() => [
+  { value: '', title: 'nothing' },
+  ...fills.value.map((f) => ({ value: f.name, title: `“${f.question.label}”` })),
+])
 const values = ref<Record<string, string>>({})
 const place = ref('')
 const parameters = computed(() =>
@@ -46,6 +51,22 @@ const snippet = computed(
     `<iframe src="${whole.value}" title="${props.form.title.replaceAll('"', '&quot;')}" width="100%" height="900" style="border:0"></iframe>`,
 )
 const questions = computed(() => `${new URL(props.address).origin}/api/public/forms/${props.form.link}`)
+/** A bookmark that opens the form with the page one is on: its address and its title, each into what the link fills in. */
+const taking = ref({ address: '', title: '' })
+watch(
+  fills,
+  (now) => {
+    const of = (type: string) =>
+      now.find((f) => props.table.fields.find((one) => one.id === f.question.field)?.kind.type === type)?.name ?? ''
+    taking.value = { address: of('web'), title: of('text') }
+  },
+  { immediate: true },
+)
+const bookmark = computed(() => {
+  const puts = [taking.value.address && `${JSON.stringify(taking.value.address)}:location.href`, taking.value.title && `${JSON.stringify(taking.value.title)}:document.title`] // prettier-ignore
+  const own = JSON.stringify(withParameters(props.address, [{ name: 'from', value: 'bookmark' }]))
+  return `javascript:void(open(${own}+'&'+new URLSearchParams({${puts.filter(Boolean).join(',')}})))`
+})
 const copied = ref('')
 
 async function copy(what: string, text: string) {
@@ -94,6 +115,21 @@ async function copy(what: string, text: string) {
           >A sheet of codes, one for each {{ to.one }}</router-link
         >
       </p>
+      <details data-test="bookmark">
+        <summary>A bookmark that opens it with the page one is on</summary>
+        <template v-if="fills.length">
+          <p class="clause">
+            The page’s address goes into
+            <PickOne v-model="taking.address" said aria-label="Where the address goes" :items="takes" />, its title into
+            <PickOne v-model="taking.title" said aria-label="Where the title goes" :items="takes" />.
+          </p>
+          <p class="quiet">
+            Drag this to your browser’s bookmarks:
+            <a :href="bookmark" data-test="bookmarklet" @click.prevent>{{ form.title || 'Form' }}</a></p
+          >
+        </template>
+        <p v-else class="quiet">First let the link fill something in: at a question, <i>or with the link’s parameter</i>.</p>
+      </details>
       <details>
         <summary>Within another site, or sent by a site of your own</summary>
         <p v-if="form.embed?.length" class="embed"

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import type { Form, Question, ScriptLine as Line } from '@/api/types'
-import { answering, field, opened, put, settled, table } from '@/testing'
+import { answering, choose, field, opened, put, settled, table } from '@/testing'
 import NotAsked from './NotAsked.vue'
 import ScriptLine from './ScriptLine.vue'
 import ShareForm from './ShareForm.vue'
@@ -99,6 +99,36 @@ describe('handing a form out', () => {
     const shown = await drawn([question({ parameter: 'section' } as never)])
     expect(shown.get('[data-test=sheet-of-codes]').text()).toBe('A sheet of codes, one for each section')
     expect((await drawn([question()])).find('[data-test=sheet-of-codes]').exists()).toBe(false)
+  })
+
+  it('makes a bookmark that takes the page along, its title where the link fills in a text', async () => {
+    const about = field({ type: 'text', limit: 80 }, { id: 41, name: 'About' })
+    const page = field({ type: 'web' }, { id: 43, name: 'Page' })
+    answering({ 'GET /api/trackers/1/forms/120/answers': { fields: [], rows: [], total: 0, places: [] } })
+    const questions = [question({ field: 41, label: 'What about?', parameter: 'about' } as never), question({ field: 43, label: 'Which page?', parameter: 'page' } as never)] // prettier-ignore
+    const form = { id: 120, link: 'report', title: 'Report', questions } as unknown as Form
+    const home = table([about, page])
+    const shown = put(
+      ShareForm,
+      { props: { tracker: 1, form, table: home, address: 'http://w.example/f/report' } },
+      opened({ tables: [home] } as never),
+    )
+    await settled()
+    const href = () => shown.get('[data-test=bookmarklet]').attributes('href')!
+    expect(href()).toBe(
+      'javascript:void(open("http://w.example/f/report?from=bookmark"+\'&\'+new URLSearchParams({"page":location.href,"about":document.title})))',
+    )
+    // It runs elsewhere: here it is only dragged.
+    const click = new MouseEvent('click', { cancelable: true, bubbles: true })
+    shown.get('[data-test=bookmarklet]').element.dispatchEvent(click)
+    expect(click.defaultPrevented).toBe(true)
+    await choose(shown, '[aria-label="Where the title goes"]', 'nothing')
+    expect(href()).toContain('URLSearchParams({"page":location.href})')
+  })
+
+  it('says how to begin where the link fills in nothing', async () => {
+    const shown = await drawn([question()])
+    expect(shown.get('[data-test=bookmark]').text()).toContain('First let the link fill something in')
   })
 
   it('draws what came by each place at one scale', async () => {

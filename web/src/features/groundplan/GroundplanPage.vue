@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The tracker's front page: its tables in the direction in which work flows, what feeds them, what goes out, what hangs loose.
 import { figure } from '@/theme/own'
-import { computed, ref, watch, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, watch, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useMediaQuery, useWindowSize } from '@vueuse/core'
 import { api, told } from '@/api/client'
@@ -50,6 +50,12 @@ const bin = useAsked(
   () => true,
 )
 const binned = computed(() => bin.told.value ?? [])
+// Whoever comes for the bin is led to it, once it is there.
+watch([() => route.hash, bin.told], async ([hash, told]) => {
+  if (hash !== '#bin' || !told) return
+  await nextTick()
+  document.querySelector<HTMLElement>('#bin')?.focus()
+})
 
 const { width: room } = useWindowSize()
 const picture = computed(() => plan.value && pictureOf(plan.value, room.value - 56))
@@ -221,9 +227,14 @@ const newForm = (table: number) =>
         </router-link>
       </div>
     </div>
-    <p v-for="one in binned" :key="one.table" class="quiet" data-test="binned">
-      {{ one.name }} was removed {{ one.at }}. <button class="loose back" @click="restore(one.table)">Bring it back</button>
-    </p>
+    <section v-if="builds" id="bin" class="bin" tabindex="-1" aria-label="The bin">
+      <h2>The bin</h2>
+      <p v-for="one in binned" :key="one.table" class="quiet" data-test="binned">
+        {{ one.name }} was removed {{ one.at }}. <button class="loose back" @click="restore(one.table)">Bring it back</button>
+      </p>
+      <p v-if="!binned.length" class="quiet">No table is in it.</p>
+      <p class="quiet">Fields that were removed wait at the foot of their table’s fields.</p>
+    </section>
   </main>
   <p v-else-if="trouble" class="fault-text plan" role="alert">{{ trouble }}</p>
 </template>
@@ -395,5 +406,16 @@ path {
 .out {
   padding-left: 10px;
   border-left: 3px solid var(--moss);
+}
+.bin {
+  margin-top: var(--gap-5);
+  outline: 0;
+}
+.bin h2 {
+  font: 600 17px/1.4 var(--serif);
+  margin: 0 0 4px;
+}
+.bin p {
+  margin: 0;
 }
 </style>

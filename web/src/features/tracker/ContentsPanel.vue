@@ -36,6 +36,7 @@ const views = (table: Table) => table.views
       <h3>Running it</h3>
       <router-link :to="{ name: 'automations', params }">Automations</router-link>
       <router-link v-if="tracker.steward" :to="{ name: 'access', params }">Access</router-link>
+      <router-link :to="{ name: 'tracker', params, hash: '#bin' }" data-test="to-bin">The bin</router-link>
       <router-link :to="{ name: 'post-room' }">Post room</router-link>
     </div>
   </div>

@@ -64,6 +64,7 @@ function grid({
       matching: rows.length,
       counted: `${rows.length} faults`,
       total: rows.length,
+      alone: [],
       groups,
       tallies: [{ text: '9 h' }],
     }),
@@ -287,5 +288,22 @@ describe('a grid of records', () => {
     const narrowed = grid({ rows: [] })
     ;(narrowed.window.answer.value as { total: number }).total = 7
     return settled().then(() => expect(narrowed.shown.text()).toContain('No fault fits.'))
+  })
+
+  it('where nothing fits, says of each part of the condition what it leaves alone, and drops the one that is pressed', async () => {
+    const { shown, window } = grid({ rows: [] })
+    const alone = [
+      { at: '/condition/all/0', words: 'status is made good', leaves: '42 faults' },
+      { at: '/condition/all/1', words: 'hours are over 90', leaves: '0 faults' },
+    ]
+    Object.assign(window.answer.value!, { total: 318, alone })
+    await settled()
+    const lines = shown.get('[data-test=alone]').findAll('li')
+    expect(lines.map((line) => line.text())).toEqual([
+      'status is made good alone leaves 42 faults. Drop it',
+      'hours are over 90 alone leaves 0 faults. Drop it',
+    ])
+    await lines[1]!.get('button').trigger('click')
+    expect(shown.emitted('drop')).toEqual([['/condition/all/1']])
   })
 })

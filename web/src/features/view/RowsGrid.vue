@@ -46,6 +46,8 @@ const emit = defineEmits<{
   group: [field: Field | undefined]
   narrow: [field: Field]
   only: [condition: Condition]
+  /** Takes a part out of the condition. */
+  drop: [at: string]
   use: [use: SlipAct & { act: 'use' }]
   /** A record that was edited has gone from sight. */
   gone: [record: number]
@@ -365,13 +367,22 @@ const tallies = computed(() =>
           </div>
         </template>
       </div>
-      <p v-if="answer && !layout.length" class="nothing">
-        {{
-          answer.total
-            ? `No ${table.one} fits. Press a phrase of the sentence above to change what is shown.`
-            : `There are no ${table.many} yet.`
-        }}
-      </p>
+      <div v-if="answer && !layout.length" class="nothing">
+        <template v-if="answer.total">
+          <p>No {{ table.one }} fits.</p>
+          <ul v-if="answer.alone.length > 1" data-test="alone">
+            <li v-for="part in answer.alone" :key="part.at">
+              <q>{{ part.words }}</q> alone leaves {{ part.leaves }}.
+              <button type="button" class="link" @click="emit('drop', part.at)">Drop it</button>
+            </li>
+          </ul>
+          <p v-else-if="answer.alone[0]">
+            It is narrowed by <q>{{ answer.alone[0].words }}</q>.
+            <button type="button" class="link" @click="emit('drop', answer.alone[0].at)">Drop it</button></p
+          >
+        </template>
+        <p v-else>There are no {{ table.many }} yet.</p>
+      </div>
     </div>
     <RowsTally
       :counted="answer?.counted"

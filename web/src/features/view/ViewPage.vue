@@ -357,6 +357,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @narrow="narrowBy"
         @only="change({ condition: narrowed(query?.condition, $event) })"
         @use="toUse"
+        @drop="dropPhrase"
         @gone="keep = [$event]"
       />
       <AskFirst
