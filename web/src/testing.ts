@@ -110,7 +110,7 @@ export function makeRouter() {
     'automations',
     'access',
     'groundplan',
-    'fields',
+    'design',
     'post-room',
     'poster',
     'import',

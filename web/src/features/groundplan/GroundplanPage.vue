@@ -167,9 +167,13 @@ const newForm = (table: number) =>
         <svg :width="picture.width" :height="picture.height" aria-hidden="true">
           <path v-for="line in picture.lines" :key="line.key" :d="line.path" />
         </svg>
-        <span v-for="line in picture.lines.filter((l) => l.name)" :key="`n${line.key}`" class="name" :style="px(line.at)">{{
-          line.name!.toLowerCase()
-        }}</span>
+        <span
+          v-for="line in picture.lines.filter((l) => l.name)"
+          :key="`n${line.key}`"
+          class="name"
+          :style="{ ...px(line.at), maxWidth: `${picture.gap}px` }"
+          >{{ line.name!.toLowerCase() }}</span
+        >
         <p v-if="plan.forms.length" class="side" style="left: 0">Comes in</p>
         <p v-if="plan.automations.length" class="side" :style="{ left: `${picture.width - 170}px` }">Goes out</p>
         <router-link
@@ -323,8 +327,8 @@ path {
   background: var(--stone);
   color: var(--quiet);
   font-size: 12px;
-  padding: 0 4px;
-  max-width: 90px;
+  line-height: 1.1;
+  padding: 0 1px;
   text-align: center;
 }
 .side {

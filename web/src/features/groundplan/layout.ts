@@ -4,7 +4,7 @@ import type { Groundplan } from '@/api/types'
 const PLATE_HEIGHT = 78
 /** A column is a plate and the gap behind it. */
 const COLUMN = { least: 166, most: 262 }
-const GAP = { least: 46, most: 86 }
+const GAP = { least: 52, most: 86 }
 const ROW = 116
 const SIDE = 172
 
@@ -28,6 +28,8 @@ export interface Picture {
   height: number
   /** Of a plate. */
   plate: number
+  /** Between plates, where the names of links stand. */
+  gap: number
   tables: Map<number, Spot>
   forms: Map<number, Spot>
   automations: Map<number, Spot>
@@ -83,7 +85,7 @@ export function pictureOf(plan: Groundplan, room: number): Picture {
     const [a, b] = [automations.get(automation.automation)!, tables.get(automation.table)]
     if (b) lines.push({ key: `a${automation.automation}`, path: under(b, { x: a.x, y: a.y + 20 }, plate, height - 30) })
   }
-  return { width: right + (plan.automations.length ? SIDE + 10 : 0), height, plate, tables, forms, automations, lines }
+  return { width: right + (plan.automations.length ? SIDE + 10 : 0), height, plate, gap: column - plate, tables, forms, automations, lines }
 }
 
 /** From a form to a plate: straight to the first column; to one behind along the top, clear of the plates between. */

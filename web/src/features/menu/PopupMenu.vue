@@ -6,6 +6,8 @@ const props = defineProps<{
   /** Where it opens, in CSS pixels of the window; nothing: it is closed. */
   at: { x: number; y: number } | undefined
   label: string
+  /** Whether it stays open while one presses in it. */
+  stays?: boolean
 }>()
 const emit = defineEmits<{ close: [] }>()
 
@@ -48,6 +50,7 @@ function keys(event: KeyboardEvent) {
     :model-value="!!at"
     :target="at ? [at.x, at.y] : undefined"
     :retain-focus="false"
+    :close-on-content-click="!stays"
     @update:model-value="(open: boolean) => !open && emit('close')"
   >
     <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -- it is a group whose buttons take the keys -->

@@ -372,12 +372,12 @@ const tallies = computed(() =>
           <p>No {{ table.one }} fits.</p>
           <ul v-if="answer.alone.length > 1" data-test="alone">
             <li v-for="part in answer.alone" :key="part.at">
-              <q>{{ part.words }}</q> alone leaves {{ part.leaves }}.
+              <b>{{ part.words }}</b> alone leaves {{ part.leaves }}.
               <button type="button" class="link" @click="emit('drop', part.at)">Drop it</button>
             </li>
           </ul>
           <p v-else-if="answer.alone[0]">
-            It is narrowed by <q>{{ answer.alone[0].words }}</q>.
+            It is narrowed by <b>{{ answer.alone[0].words }}</b>.
             <button type="button" class="link" @click="emit('drop', answer.alone[0].at)">Drop it</button></p
           >
         </template>
@@ -446,7 +446,30 @@ const tallies = computed(() =>
   font: 16px/1.5 var(--serif);
   position: sticky;
   left: 0;
-  max-width: 620px;
+  max-width: min(760px, 100%);
+}
+.nothing p {
+  margin: 0 0 var(--gap-2);
+}
+.nothing ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.nothing b {
+  font-weight: 600;
+  color: var(--ink);
+}
+.nothing button {
+  border: 0;
+  background: none;
+  padding: 0;
+  margin-left: 4px;
+  cursor: pointer;
+  color: var(--moss);
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  font: 14px var(--sans);
 }
 /* On a phone: each record a compact entry, opened with a tap. */
 .row.narrow {

@@ -101,7 +101,7 @@ function only(condition: Condition) {
     >
       <button tabindex="-1" :data-heading="field.name" @click="openAt(column)">{{ field.name }}</button>
     </div>
-    <PopupMenu :at="open" :label="`What is in ${open?.field.name}, and what can be done with it`" @close="open = undefined">
+    <PopupMenu stays :at="open" :label="`What is in ${open?.field.name}, and what can be done with it`" @close="open = undefined">
       <FieldSlip
         v-if="open"
         :tracker="tracker"

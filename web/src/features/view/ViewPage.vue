@@ -156,7 +156,7 @@ function toUse({ what, number, table: at }: SlipAct & { act: 'use' }) {
   if (what === 'form') return router.push({ name: 'form', params: { tracker: tracker.value, form: number } })
   if (what === 'automation') return router.push({ name: 'automations', params: { tracker: tracker.value } })
   if (what === 'role') return router.push({ name: 'access', params: { tracker: tracker.value } })
-  return router.push({ name: 'fields', params, query: what === 'field' ? { field: number } : {} })
+  return router.push({ name: 'design', params, query: what === 'field' ? { field: number } : {} })
 }
 
 let walking: 1 | -1 | undefined
