@@ -1,7 +1,8 @@
 // Where the plates of the groundplan stand, in CSS pixels. Columns and places are the server's.
 import type { Groundplan } from '@/api/types'
 
-const PLATE_HEIGHT = 78
+/** As high as a plate is at most. */
+const PLATE_HEIGHT = 82
 /** A column is a plate and the gap behind it. */
 const COLUMN = { least: 166, most: 262 }
 const GAP = { least: 52, most: 86 }
@@ -56,7 +57,8 @@ export function pictureOf(plan: Groundplan, room: number): Picture {
   const right = left + inner
   const forms = new Map(plan.forms.map((f, n) => [f.form, side(n, plan.forms.length, 0)]))
   const automations = new Map(plan.automations.map((a, n) => [a.automation, side(n, plan.automations.length, right)]))
-  const middle = PLATE_HEIGHT / 2 - 6
+  const middle = 33
+  const gap = column - plate
   const curve = (a: Spot, b: Spot) => `M${a.x} ${a.y} C${(a.x + b.x) / 2} ${a.y} ${(a.x + b.x) / 2} ${b.y} ${b.x} ${b.y}`
   const height = rows * ROW + 70
   const lines: Picture['lines'] = []
@@ -70,36 +72,47 @@ export function pictureOf(plan: Groundplan, room: number): Picture {
     const forward = b.x > a.x
     const start = { x: forward ? a.x + plate : a.x, y: a.y + middle + nth * 14 }
     const end = { x: forward ? b.x : b.x + plate, y: b.y + middle + nth * 14 }
+    // What stands between them is gone round, beneath its lowest.
+    const [near, far] = [Math.min(start.x, end.x), Math.max(start.x, end.x)]
+    const [high, low] = [Math.min(start.y, end.y), Math.max(start.y, end.y)]
+    const columnsBetween = [...tables.values()].filter((t) => t.x >= near && t.x + plate <= far)
+    const stands = columnsBetween.some((t) => t.y - 8 < low && t.y + PLATE_HEIGHT + 8 > high)
+    const lane = stands ? Math.max(...columnsBetween.map((t) => t.y + PLATE_HEIGHT)) + 12 + 12 * nth : undefined
     lines.push({
       key: `${pair}-${nth}`,
-      path: curve(start, end),
+      path: lane === undefined ? curve(start, end) : round(start, end, lane, gap),
       name: link.name,
-      at: { x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 },
+      at: { x: (start.x + end.x) / 2, y: lane ?? (start.y + end.y) / 2 },
     })
   }
   for (const form of plan.forms) {
     const [a, b] = [forms.get(form.form)!, tables.get(form.table)]
-    if (b) lines.push({ key: `f${form.form}`, path: over({ x: SIDE, y: a.y + 20 }, b, plate) })
+    if (b) lines.push({ key: `f${form.form}`, path: over({ x: SIDE, y: a.y + 20 }, b, gap) })
   }
   for (const automation of plan.automations) {
     const [a, b] = [automations.get(automation.automation)!, tables.get(automation.table)]
-    if (b) lines.push({ key: `a${automation.automation}`, path: under(b, { x: a.x, y: a.y + 20 }, plate, height - 30) })
+    if (b) lines.push({ key: `a${automation.automation}`, path: under(b, { x: a.x, y: a.y + 20 }, plate, gap, height - 30) })
   }
-  return { width: right + (plan.automations.length ? SIDE + 10 : 0), height, plate, gap: column - plate, tables, forms, automations, lines }
+  return { width: right + (plan.automations.length ? SIDE + 10 : 0), height, plate, gap, tables, forms, automations, lines }
 }
 
-/** From a form to a plate: straight to the first column; to one behind along the top, clear of the plates between. */
-function over(from: Spot, to: Spot, plate: number): string {
+/** Between two plates with others between them: into the gap, along a lane, and back. */
+function round(from: Spot, to: Spot, lane: number, gap: number): string {
+  const by = to.x > from.x ? gap : -gap
+  return `M${from.x} ${from.y} C${from.x + by / 2} ${from.y} ${from.x + by / 2} ${lane} ${from.x + by} ${lane} H${to.x - by} C${to.x - by / 2} ${lane} ${to.x - by / 2} ${to.y} ${to.x} ${to.y}`
+}
+
+/** From a form to a plate: straight to the first column; to one behind along the top, and down the gap before it. */
+function over(from: Spot, to: Spot, gap: number): string {
   if (to.x - from.x < 120)
     return `M${from.x} ${from.y} C${(from.x + to.x) / 2} ${from.y} ${(from.x + to.x) / 2} ${to.y + 30} ${to.x} ${to.y + 30}`
-  const x = to.x + plate / 2
+  const x = to.x - gap / 2
   const lane = 18
-  return `M${from.x} ${from.y} C${from.x + 40} ${from.y} ${from.x - 6} ${lane} ${from.x + 60} ${lane} H${x - 40} C${x} ${lane} ${x} ${lane + 30} ${x} ${to.y}`
+  return `M${from.x} ${from.y} C${from.x + 40} ${from.y} ${from.x - 6} ${lane} ${from.x + 60} ${lane} H${x - 20} C${x} ${lane} ${x} ${lane + 10} ${x} ${lane + 20} V${to.y} C${x} ${to.y + 14} ${x} ${to.y + 14} ${to.x} ${to.y + 14}`
 }
 
-/** From a plate to an automation: out of its foot and along the bottom, so that it is not taken for a link. */
-function under(from: Spot, to: Spot, plate: number, lane: number): string {
-  const x = from.x + plate / 2
-  const y = from.y + 62
-  return `M${x} ${y} C${x} ${lane - 20} ${x} ${lane} ${x + 40} ${lane} H${to.x - 60} C${to.x + 6} ${lane} ${to.x - 40} ${to.y} ${to.x} ${to.y}`
+/** From a plate to an automation: out of its foot into the gap behind it and along the bottom, so that it is not taken for a link. */
+function under(from: Spot, to: Spot, plate: number, gap: number, lane: number): string {
+  const [start, x, y] = [from.x + plate - 14, from.x + plate + gap / 2, from.y + PLATE_HEIGHT + 6]
+  return `M${start} ${from.y + 62} V${y - 6} C${start} ${y} ${x} ${y - 4} ${x} ${y + 10} V${lane - 20} C${x} ${lane} ${x + 10} ${lane} ${x + 20} ${lane} H${to.x - 60} C${to.x + 6} ${lane} ${to.x - 40} ${to.y} ${to.x} ${to.y}`
 }
