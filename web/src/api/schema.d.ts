@@ -12860,6 +12860,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/summaries/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a summary would show, without keeping it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrySummary"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SummaryTried"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/template": {
         parameters: {
             query?: never;
@@ -14021,6 +14181,12 @@ export interface components {
          * @enum {string}
          */
         EndSort: "unreadable" | "error" | "removed" | "missing" | "unsettled";
+        /** @description What would stand in a record. */
+        Example: {
+            name: string;
+            record: components["schemas"]["RecordId"];
+            text: string;
+        };
         /** @description What is to be exported. */
         ExportBody: {
             format: components["schemas"]["ExportFormat"];
@@ -15600,6 +15766,10 @@ export interface components {
          * @enum {string}
          */
         SummaryFigure: "count" | "sum" | "average" | "least" | "most" | "earliest" | "latest" | "share" | "list" | "different";
+        /** @description What a summary would show, in a few records. */
+        SummaryTried: {
+            examples: components["schemas"]["Example"][];
+        };
         /**
          * Format: int32
          * @description A table of a tracker. Tables, fields, options, views, forms, roles and automations of one tracker share one run of numbers.
@@ -15845,6 +16015,11 @@ export interface components {
             trace?: components["schemas"]["Trace"] | null;
             /** @description It draws on something that is not open to whoever tries it, so that nothing is told of what it gives. */
             withheld: boolean;
+        };
+        /** @description A summary to be tried: the one that is changed, or a new one. */
+        TrySummary: {
+            field?: components["schemas"]["FieldId"] | null;
+            summary: components["schemas"]["SummaryBody"];
         };
         /** @description The type of a value. */
         Type: "any" | "nothing" | "number" | "time" | "text" | "logical" | "date" | "moment" | {

@@ -162,6 +162,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(formulas::change))
         .routes(routes!(summaries::make))
         .routes(routes!(summaries::change))
+        .routes(routes!(summaries::attempt))
         .routes(routes!(formulas::why))
         .routes(routes!(formulas::because))
         .routes(routes!(forms::show))

@@ -7,12 +7,14 @@ use crate::{
     live::{Done, Look},
     problem::{Json, Path, Problem},
 };
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
+    access::Lens,
     condition::Condition,
+    dataset::Dataset,
     fault::{Fault, FaultKind},
-    id::{FieldId, TableId},
+    id::{FieldId, RecordId, TableId},
     intent::{FieldChange, Intent},
     schema::{FieldDef, Kind, Summary, SummaryFigure},
 };
@@ -78,4 +80,65 @@ pub(super) async fn change(
     }
     let change = FieldChange::Change { field: summary(&look, table, field, body)?, merged: Vec::new() };
     here.act(Intent::Fields { table, change }).await
+}
+
+/// A summary to be tried: the one that is changed, or a new one.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct TrySummary {
+    summary: SummaryBody,
+    #[serde(default)]
+    field: Option<FieldId>,
+}
+
+/// What a summary would show, in a few records.
+#[derive(Serialize, ToSchema)]
+pub(super) struct SummaryTried {
+    examples: Vec<Example>,
+}
+
+/// What would stand in a record.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Example {
+    record: RecordId,
+    name: String,
+    text: String,
+}
+
+/// Records in which a summary is tried.
+const EXAMPLES: usize = 5;
+
+/// What a summary would show, without keeping it.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/summaries/try", params(OfTable), request_body = TrySummary, responses((status = 200, body = SummaryTried)))]
+pub(super) async fn attempt(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<TrySummary>,
+) -> Result<Json<SummaryTried>, Problem> {
+    let look = here.look()?;
+    here.app.rooms.read(move || tried(&look, table, body)).await?.map(Json)
+}
+
+fn tried(look: &Look, table: TableId, body: TrySummary) -> Result<SummaryTried, Problem> {
+    let TrySummary { summary: body, field } = body;
+    let named = SummaryBody { name: format!("Tried at {}", look.dataset.seq), ..body };
+    let def = summary(look, table, field.unwrap_or(FieldId::FIRST), named)?;
+    let change = match field {
+        Some(_) => FieldChange::Change { field: def, merged: Vec::new() },
+        None => FieldChange::Add { field: def, before: None, other: None },
+    };
+    let decision = look.dataset.decide(&Intent::Fields { table, change }, look.asker, &look.clock)?;
+    let id = field.or(decision.made.and_then(FieldId::new)).ok_or_else(|| Fault::not_found("field"))?;
+    let mut after = Dataset::clone(&look.dataset);
+    after.apply(&decision.change);
+    let lens = Lens::new(&after, look.asker, &look.clock);
+    let example = |record: RecordId| {
+        let name = lens.record_name(table, record)?.name;
+        Some(Example { record, name, text: lens.text_at(table, record, id) })
+    };
+    // Those in which something stands say more.
+    let (mut full, bare): (Vec<Example>, Vec<Example>) =
+        lens.records(table).take(500).filter_map(example).partition(|one| !one.text.is_empty() && one.text != "0");
+    full.extend(bare);
+    full.truncate(EXAMPLES);
+    Ok(SummaryTried { examples: full })
 }

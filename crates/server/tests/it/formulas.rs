@@ -156,3 +156,26 @@ async fn a_dependent_choice_follows_what_it_depends_on() {
     assert_eq!(put(24, "stone").await.0, StatusCode::OK);
     assert_eq!(text(&nadia, 2, 5, 211).await, Value::Null);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_summary_is_tried_in_a_few_records_without_being_kept() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let (_, before) = nadia.get("/api/trackers/1").await;
+    let faults = field(&nadia, SECTIONS, "Faults").await["id"].clone();
+    let summary = |condition: Value| json!({ "name": "Tried", "links": [faults], "figure": "count", "condition": condition });
+    let path = format!("/api/trackers/1/tables/{SECTIONS}/summaries/try");
+    let (status, tried) = nadia.post(&path, json!({ "summary": summary(json!({ "all": [] })) })).await;
+    assert_eq!((status, tried["examples"].as_array().map(Vec::len)), (StatusCode::OK, Some(5)), "{tried}");
+    // As many as the section really has.
+    let first = &tried["examples"][0];
+    let on_it = json!({ "test": { "path": [SECTION], "of": "any", "check": { "is": "record", "not": false, "any": [first["record"]] } } });
+    let (_, counted) = nadia.query(FAULT_TABLE, json!({ "fields": shown(&[TITLE]), "condition": on_it })).await;
+    assert_eq!(first["text"], counted["matching"].to_string());
+    // What does not fit is said; and nothing was kept of any of it.
+    let bad = json!({ "test": { "path": [STATUS], "of": "any", "check": { "is": "option", "not": false, "any": [] } } });
+    assert_eq!(nadia.post(&path, json!({ "summary": summary(bad) })).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(nadia.get("/api/trackers/1").await.1, before);
+    let tamsin = world.person(TAMSIN).await;
+    assert_eq!(tamsin.post(&path, json!({ "summary": summary(json!({ "all": [] })) })).await.0, StatusCode::FORBIDDEN);
+}

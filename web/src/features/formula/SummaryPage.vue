@@ -4,9 +4,11 @@ import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import { refDebounced } from '@vueuse/core'
 import { api, told } from '@/api/client'
 import type { components } from '@/api/schema'
 import type { Condition, Field } from '@/api/types'
+import { useAsked } from '@/app/asking'
 import { paths, pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { useTracker } from '@/features/tracker/tracker'
@@ -84,23 +86,43 @@ watch([figure, end], () => {
 })
 watch(along, (_, before) => before && (condition.value = { all: [] }))
 
+const body = computed(() => ({
+  name: name.value,
+  help: help.value,
+  links: way.value?.path ?? [],
+  figure: figure.value,
+  field: of.value ?? null,
+  condition: pruned(condition.value),
+  before: before(),
+}))
+
+// What it would show is tried while one chooses; its name changes nothing of that.
+const settled = refDebounced(
+  computed(() => ({ ...body.value, name: '', help: '' })),
+  200,
+)
+const { told: tried, trouble: tryTrouble } = useAsked(
+  () => ['summary', tracker.value, tableId.value, own.value?.id, settled.value, ready.value],
+  () => {
+    if (!ready.value) return Promise.resolve(null)
+    const summary = { ...settled.value, name: 'tried' }
+    return told(
+      api.POST('/api/trackers/{tracker}/tables/{table}/summaries/try', {
+        params: { path: path.value },
+        body: { summary, field: isNew.value ? null : (own.value?.id ?? null) },
+      }),
+    )
+  },
+)
+
 function keepIt() {
-  const body = {
-    name: name.value,
-    help: help.value,
-    links: way.value!.path,
-    figure: figure.value,
-    field: of.value ?? null,
-    condition: pruned(condition.value),
-    before: before(),
-  }
   const asked = () =>
     isNew.value
-      ? told(api.POST('/api/trackers/{tracker}/tables/{table}/summaries', { params: { path: path.value }, body }))
+      ? told(api.POST('/api/trackers/{tracker}/tables/{table}/summaries', { params: { path: path.value }, body: body.value }))
       : told(
           api.PUT('/api/trackers/{tracker}/tables/{table}/summaries/{field}', {
             params: { path: { ...path.value, field: own.value!.id } },
-            body,
+            body: body.value,
           }),
         )
   return keep(asked)
@@ -135,8 +157,22 @@ function keepIt() {
         </p>
         <p v-if="figure !== 'count' && !fields.length" class="fault-text">{{ end?.name }} has no field that can be figured so.</p>
         <section v-if="end" class="only">
-          <h3>Only those where</h3>
-          <ConditionEditor v-model="condition" :table="end" />
+          <h3>{{ figure === 'count' ? 'Which are counted' : 'Which are taken' }}</h3>
+          <ConditionEditor
+            v-model="condition"
+            :table="end"
+            :lead="`${end.many} of which`"
+            :nothing="figure === 'count' ? `All ${end.many} are counted.` : `All ${end.many} are taken.`"
+          />
+        </section>
+        <section class="tried" aria-label="What it would show" data-test="summary-tried">
+          <p v-if="tryTrouble" class="fault-text" role="alert">{{ tryTrouble }}</p>
+          <dl v-else-if="tried?.examples.length" aria-live="polite">
+            <template v-for="one in tried.examples" :key="one.record">
+              <dt>{{ one.name }}</dt>
+              <dd>{{ one.text || 'nothing' }}</dd>
+            </template>
+          </dl>
         </section>
       </template>
     </ComputedField>
@@ -160,5 +196,24 @@ function keepIt() {
 .only h3 {
   font-size: 15px;
   margin: var(--gap-4) 0 4px;
+}
+.tried {
+  min-height: 96px;
+  margin: var(--gap-3) 0;
+  border-top: 3px solid var(--copper);
+  padding-top: var(--gap-2);
+}
+.tried dl {
+  display: grid;
+  grid-template-columns: minmax(0, 2fr) minmax(0, 1fr);
+  gap: 2px var(--gap-3);
+  margin: 0;
+}
+.tried dd {
+  margin: 0;
+  font-weight: 600;
+}
+.tried dt {
+  color: var(--quiet);
 }
 </style>
