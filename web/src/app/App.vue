@@ -9,7 +9,8 @@ const { me } = useSession()
 
 /** To the rows, where there are any; else to the page. */
 function past() {
-  document.querySelector<HTMLElement>('[data-test=grid], main.page')?.focus()
+  const to = document.querySelector<HTMLElement>('[data-test=grid]') ?? document.querySelector<HTMLElement>('main.page')
+  to?.focus()
 }
 </script>
 
