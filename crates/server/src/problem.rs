@@ -158,7 +158,8 @@ impl Problem {
     /// The same to somebody who sent answers: how many of them need another look, where it is answers that are wrong.
     #[must_use]
     pub(crate) fn of_answers(mut self) -> Self {
-        if !self.faults.is_empty() && self.faults.iter().all(|fault| fault.pointer.starts_with("/answers/")) {
+        let of_answer = |fault: &Fault| ["/answers/", "/lines/"].iter().any(|place| fault.pointer.starts_with(place));
+        if !self.faults.is_empty() && self.faults.iter().all(of_answer) {
             let places: BTreeSet<&str> = self.faults.iter().map(|fault| fault.pointer.as_str()).collect();
             let counted = if places.len() == 1 { "one answer needs".to_owned() } else { format!("{} answers need", places.len()) };
             self.detail = format!("Nothing was sent yet: {counted} another look.");
