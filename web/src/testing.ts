@@ -94,7 +94,12 @@ function queries() {
     { name: 'the last … days', begins: { last_days: 7 } },
     { name: 'the next … days', begins: { next_days: 7 } },
   ]
-  client.setQueryData(VOCABULARY, { kinds, periods, hues: ['heather', 'gorse', 'sky'] })
+  const figures = [
+    { figure: 'count', name: 'how many', of: [] },
+    { figure: 'sum', name: 'the sum', of: ['number'] },
+    { figure: 'most', name: 'the most', of: ['number'] },
+  ]
+  client.setQueryData(VOCABULARY, { kinds, periods, figures, hues: ['heather', 'gorse', 'sky'] })
   return client
 }
 

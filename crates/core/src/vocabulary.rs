@@ -18,6 +18,8 @@ pub struct Vocabulary {
     /// Those that can be made by hand first, the most usual first in each group.
     pub kinds: Vec<KindWords>,
     pub periods: Vec<PeriodWords>,
+    /// What a summary can figure.
+    pub figures: Vec<FigureWords>,
     /// In an order in which neighbours differ.
     pub hues: Vec<Hue>,
 }
@@ -65,10 +67,22 @@ pub struct PeriodWords {
     pub begins: Period,
 }
 
+/// What a summary can figure.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct FigureWords {
+    pub figure: SummaryFigure,
+    /// As it stands after *take*.
+    pub name: &'static str,
+    /// The kinds of field that it is of, by their words in the API; none: it is of the records themselves.
+    pub of: Vec<String>,
+}
+
 impl Vocabulary {
     /// All of it.
     pub fn new() -> Self {
-        Self { kinds: kinds().into_iter().map(KindWords::of).collect(), periods: periods(), hues: Hue::ALL.to_vec() }
+        let kinds = kinds().into_iter().map(KindWords::of).collect();
+        Self { kinds, periods: periods(), figures: SummaryFigure::ALL.map(FigureWords::of).into(), hues: Hue::ALL.to_vec() }
     }
 }
 
@@ -127,11 +141,10 @@ fn kinds() -> Vec<Entry> {
 
 impl KindWords {
     fn of((group, name, what, kind): Entry) -> Self {
-        let word = serde_json::to_value(&kind).ok().and_then(|json| Some(json.get("type")?.as_str()?.to_owned()));
         // What is computed is written on a page of its own.
         let by_hand = group.is_some() && !kind.is_computed();
         Self {
-            r#type: word.unwrap_or_default(),
+            r#type: word(&kind),
             name,
             what,
             group,
@@ -141,6 +154,37 @@ impl KindWords {
             becomes: by_hand && kind.takes_input() && !matches!(kind, Kind::Files),
             begins: by_hand.then_some(kind),
         }
+    }
+}
+
+/// A kind's word in the API.
+fn word(kind: &Kind) -> String {
+    let json = serde_json::to_value(kind).unwrap_or_default();
+    json["type"].as_str().unwrap_or_default().to_owned()
+}
+
+impl FigureWords {
+    fn of(figure: SummaryFigure) -> Self {
+        let of = match figure.shown(None) {
+            Some(_) => Vec::new(),
+            None => kinds().iter().filter(|entry| figure.shown(Some(&entry.3)).is_some()).map(|entry| word(&entry.3)).collect(),
+        };
+        Self { figure, name: figure_name(figure), of }
+    }
+}
+
+fn figure_name(figure: SummaryFigure) -> &'static str {
+    match figure {
+        SummaryFigure::Count => "how many",
+        SummaryFigure::Sum => "the sum",
+        SummaryFigure::Average => "the average",
+        SummaryFigure::Least => "the least",
+        SummaryFigure::Most => "the most",
+        SummaryFigure::Earliest => "the earliest",
+        SummaryFigure::Latest => "the latest",
+        SummaryFigure::Share => "the share of yes",
+        SummaryFigure::List => "the list",
+        SummaryFigure::Different => "each different one",
     }
 }
 

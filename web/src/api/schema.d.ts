@@ -13500,7 +13500,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What can be said of fields, in words: kinds, checks, orders, periods. */
+        /** What can be said of fields, in words: kinds, checks, orders, periods, figures. */
         get: {
             parameters: {
                 query?: never;
@@ -14301,6 +14301,14 @@ export interface components {
          * @enum {string}
          */
         Figure: "sum" | "average" | "least" | "most";
+        /** @description What a summary can figure. */
+        FigureWords: {
+            figure: components["schemas"]["SummaryFigure"];
+            /** @description As it stands after *take*. */
+            name: string;
+            /** @description The kinds of field that it is of, by their words in the API; none: it is of the records themselves. */
+            of: string[];
+        };
         /** @description Files to put on a record. */
         FilesBody: {
             /** Format: binary */
@@ -15559,6 +15567,11 @@ export interface components {
             /** @description From 1, as in the file. */
             line: number;
         };
+        /** @description A way in which a result can be shown. */
+        ShownWay: {
+            kind: components["schemas"]["Kind"];
+            name: string;
+        };
         /** @description Address and password. */
         SignIn: {
             mail: string;
@@ -16013,6 +16026,8 @@ export interface components {
             /** @description What it gives for the record, where there is one and nothing is wrong. */
             text?: string | null;
             trace?: components["schemas"]["Trace"] | null;
+            /** @description How it could be shown, the plainest first. */
+            ways: components["schemas"]["ShownWay"][];
             /** @description It draws on something that is not open to whoever tries it, so that nothing is told of what it gives. */
             withheld: boolean;
         };
@@ -16172,6 +16187,8 @@ export interface components {
         };
         /** @description Everything that can be said. */
         Vocabulary: {
+            /** @description What a summary can figure. */
+            figures: components["schemas"]["FigureWords"][];
             /** @description In an order in which neighbours differ. */
             hues: components["schemas"]["Hue"][];
             /** @description Those that can be made by hand first, the most usual first in each group. */

@@ -488,6 +488,23 @@ impl Kind {
         }
     }
 
+    /// Every way in which values of a type can be shown, the plainest first.
+    pub fn all_of_type(of: Type) -> Vec<Self> {
+        let plainest = Kind::of_type(of);
+        let others = [
+            Kind::Number { decimals: 0, unit: String::new() },
+            Kind::Money { currency: "GBP".into() },
+            Kind::Percent { decimals: 0 },
+            Kind::Duration,
+            Kind::Text { limit: super::TEXT_RESULT_LIMIT },
+            Kind::YesNo,
+            Kind::Date,
+            Kind::DateTime,
+        ];
+        let others = others.into_iter().filter(|kind| kind.shows_type(of) && *kind != plainest);
+        std::iter::once(plainest.clone()).chain(others).collect()
+    }
+
     /// How values of a type are shown where nothing else was chosen.
     pub fn of_type(of: Type) -> Self {
         match of {

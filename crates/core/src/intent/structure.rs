@@ -401,24 +401,30 @@ fn circle(ds: &Dataset) -> Fault {
 impl Dataset {
     /// How a summary's figure is shown, by the field it is of; none where they do not go together.
     pub fn summary_kind(&self, table: TableId, figure: SummaryFigure, field: Option<FieldId>) -> Option<Kind> {
-        let kind = match field {
-            Some(field) => Some(self.shown_kind(table, field)?.1),
-            None => None,
-        };
-        match figure {
-            SummaryFigure::Count => Some(Kind::Number { decimals: 0, unit: String::new() }),
-            SummaryFigure::Sum | SummaryFigure::Least | SummaryFigure::Most => kind.filter(|k| k.is_number()).cloned(),
-            SummaryFigure::Average => kind.filter(|k| k.is_number()).map(|kind| match kind {
+        match field {
+            Some(field) => figure.shown(Some(self.shown_kind(table, field)?.1)),
+            None => figure.shown(None),
+        }
+    }
+}
+
+impl SummaryFigure {
+    /// How the figure is shown, by the kind that it is of; none where they do not go together.
+    pub(crate) fn shown(self, of: Option<&Kind>) -> Option<Kind> {
+        match self {
+            Self::Count => Some(Kind::Number { decimals: 0, unit: String::new() }),
+            Self::Sum | Self::Least | Self::Most => of.filter(|k| k.is_number()).cloned(),
+            Self::Average => of.filter(|k| k.is_number()).map(|kind| match kind {
                 Kind::Rating { .. } => Kind::Number { decimals: 1, unit: String::new() },
                 other => other.clone(),
             }),
-            SummaryFigure::Earliest | SummaryFigure::Latest => kind.and_then(|kind| match kind {
+            Self::Earliest | Self::Latest => of.and_then(|kind| match kind {
                 Kind::Date => Some(Kind::Date),
                 Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt => Some(Kind::DateTime),
                 _ => None,
             }),
-            SummaryFigure::Share => kind.filter(|k| matches!(k, Kind::YesNo)).map(|_| Kind::Percent { decimals: 0 }),
-            SummaryFigure::List | SummaryFigure::Different => kind.map(|_| Kind::Text { limit: crate::formula::TEXT_RESULT_LIMIT }),
+            Self::Share => of.filter(|k| matches!(k, Kind::YesNo)).map(|_| Kind::Percent { decimals: 0 }),
+            Self::List | Self::Different => of.map(|_| Kind::Text { limit: crate::formula::TEXT_RESULT_LIMIT }),
         }
     }
 }

@@ -298,6 +298,22 @@ pub enum SummaryFigure {
     Different,
 }
 
+impl SummaryFigure {
+    /// In the order in which they are offered.
+    pub const ALL: [Self; 10] = [
+        Self::Count,
+        Self::Sum,
+        Self::Average,
+        Self::Least,
+        Self::Most,
+        Self::Earliest,
+        Self::Latest,
+        Self::Share,
+        Self::List,
+        Self::Different,
+    ];
+}
+
 /// A link to another table. Both sides are fields; one of them, the holding side, keeps the records and their order.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]

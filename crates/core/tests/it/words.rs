@@ -8,6 +8,7 @@ use westerfall_core::{
     condition::{Check, Who},
     dataset::Dataset,
     form::AnswerKind,
+    formula::Type,
     id::{FieldId, RecordId},
     intent::{Edit, FieldChange, Intent, NewTable, TableChange},
     schema::{FieldDef, Kind, within_sentence},
@@ -146,4 +147,40 @@ fn a_check_is_named_in_the_vocabulary_as_it_reads_in_a_sentence() {
         }
     }
     assert!(read > 60, "only {read} checks were read");
+}
+
+/// What is offered for a summary is what core keeps: for each field of the demo, a figure is offered or refused, never neither.
+#[test]
+fn a_figure_is_offered_of_a_field_exactly_where_core_can_give_it() {
+    let ds = demo();
+    let figures = Vocabulary::new().figures;
+    let mut pairs = 0;
+    for table in ds.tables() {
+        for field in &table.def.fields {
+            let (_, shown) = ds.shown_kind(table.def.id, field.id).unwrap();
+            let word = serde_json::to_value(shown).unwrap()["type"].as_str().unwrap().to_owned();
+            for offered in figures.iter().filter(|offered| !offered.of.is_empty()) {
+                let given = ds.summary_kind(table.def.id, offered.figure, Some(field.id));
+                assert_eq!(offered.of.contains(&word), given.is_some(), "{} of “{}”", offered.name, field.name);
+                pairs += 1;
+            }
+        }
+    }
+    assert!(pairs > 300, "{pairs}");
+    let of_records: Vec<_> = figures.iter().filter(|offered| offered.of.is_empty()).map(|offered| offered.name).collect();
+    assert_eq!(of_records, ["how many"]);
+}
+
+#[test]
+fn a_result_can_be_shown_in_every_way_that_is_offered_for_it() {
+    let types = [Type::Any, Type::Nothing, Type::Number, Type::Time, Type::Text, Type::Logical, Type::Date, Type::Moment, Type::Person];
+    for of in types {
+        let ways = Kind::all_of_type(of);
+        assert_eq!(ways.first(), Some(&Kind::of_type(of)), "{of:?}");
+        assert!(ways.iter().all(|kind| kind.shows_type(of)), "{of:?}: {ways:?}");
+        let names: BTreeSet<_> = ways.iter().map(Kind::name).collect();
+        assert_eq!(names.len(), ways.len(), "{of:?} is offered one way twice: {names:?}");
+    }
+    // A part of a day was once offered as text alone.
+    assert_eq!(Kind::all_of_type(Type::Time).iter().map(Kind::name).collect::<Vec<_>>(), ["duration", "number", "money", "percent"]);
 }

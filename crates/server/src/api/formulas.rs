@@ -54,6 +54,8 @@ pub(super) struct TryReply {
     gives: String,
     /// How the result would be shown.
     shows: Kind,
+    /// How it could be shown, the plainest first.
+    ways: Vec<ShownWay>,
     faults: Vec<FormulaFault>,
     /// What it gives for the record, where there is one and nothing is wrong.
     text: Option<String>,
@@ -62,7 +64,14 @@ pub(super) struct TryReply {
     withheld: bool,
 }
 
-/// What can be said of fields, in words: kinds, checks, orders, periods.
+/// A way in which a result can be shown.
+#[derive(Serialize, ToSchema)]
+pub(super) struct ShownWay {
+    name: &'static str,
+    kind: Kind,
+}
+
+/// What can be said of fields, in words: kinds, checks, orders, periods, figures.
 #[utoipa::path(get, path = "/api/vocabulary", responses((status = 200, body = Vocabulary)))]
 pub(super) async fn vocabulary(_signed: Signed) -> Json<Vocabulary> {
     Json(Vocabulary::new())
@@ -100,7 +109,8 @@ fn tried(look: &Look, table: TableId, body: &TryBody) -> TryReply {
     let tried = record.and_then(|r| lens.try_formula(&parsed.formula, table, Some(&shows), r));
     let withheld = record.is_some() && tried.is_none();
     let (text, trace) = tried.map_or((None, None), |t| (Some(t.text), Some(t.trace)));
-    TryReply { result: parsed.result, gives: parsed.result.of.name().into(), shows, faults: parsed.faults, text, trace, withheld }
+    let ways = Kind::all_of_type(parsed.result.of).into_iter().map(|kind| ShownWay { name: kind.name(), kind }).collect();
+    TryReply { result: parsed.result, gives: parsed.result.of.name().into(), shows, ways, faults: parsed.faults, text, trace, withheld }
 }
 
 /// A calculation as its editor keeps it.

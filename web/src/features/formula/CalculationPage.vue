@@ -12,7 +12,6 @@ import FormulaEditor from './FormulaEditor.vue'
 import FunctionList from './FunctionList.vue'
 import ShownAs from './ShownAs.vue'
 import { useKeeping } from './keeping'
-import { ways } from './shows'
 import { callAt } from './text'
 import { useTrying } from './trying'
 
@@ -69,10 +68,10 @@ onMounted(async () => {
 
 const record = computed(() => sample.value?.id)
 const { tried, trouble: tryTrouble } = useTrying(path, formula, record, shows)
-const fitting = computed(() => ways(tried.value?.result.of))
+const fitting = computed(() => tried.value?.ways ?? [])
 // Where the result's type changes, it is shown as fits the new one.
 watch(tried, (now) => {
-  if (!now || now.faults.length || fitting.value.some((way) => way.type === shows.value?.type)) return
+  if (!now || now.faults.length || fitting.value.some((way) => way.kind.type === shows.value?.type)) return
   shows.value = now.shows
 })
 // What was found of an earlier state says nothing of this one.

@@ -1,17 +1,16 @@
 <script setup lang="ts">
 // How a calculation's result is shown.
-import type { Kind } from '@/api/types'
-import type { Way } from './shows'
+import type { Kind, ShownWay } from '@/api/types'
 
-defineProps<{ ways: Way[] }>()
+defineProps<{ ways: ShownWay[] }>()
 const shows = defineModel<Kind>({ required: true })
 </script>
 
 <template>
   <fieldset class="shown">
     <legend>Shown as</legend>
-    <label v-for="way in ways" :key="way.type"
-      ><input type="radio" name="shows" :checked="shows.type === way.type" @change="shows = way.make()" /> {{ way.name }}</label
+    <label v-for="way in ways" :key="way.kind.type"
+      ><input type="radio" name="shows" :checked="shows.type === way.kind.type" @change="shows = { ...way.kind }" /> {{ way.name }}</label
     >
     <span v-if="shows.type === 'number' || shows.type === 'percent'" class="more">
       with at least

@@ -11,30 +11,16 @@ import type { Condition, Field } from '@/api/types'
 import { useAsked } from '@/app/asking'
 import { paths, pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import { useTracker } from '@/features/tracker/tracker'
 import ComputedField from './ComputedField.vue'
 import { useKeeping } from './keeping'
 import { target } from './text'
 
 const { tracker: currentTracker } = useTracker()
+const { vocabulary } = useVocabulary()
 
 type Figure = components['schemas']['SummaryFigure']
-
-const NUMBERS = ['number', 'money', 'percent', 'rating', 'duration']
-const DATES = ['date', 'date_time', 'created_at', 'changed_at']
-/** The figures, and the kinds of field that each is of; none: any. */
-const FIGURES: { figure: Figure; name: string; of?: string[] }[] = [
-  { figure: 'count', name: 'how many' },
-  { figure: 'sum', name: 'the sum', of: NUMBERS },
-  { figure: 'average', name: 'the average', of: NUMBERS },
-  { figure: 'least', name: 'the least', of: NUMBERS },
-  { figure: 'most', name: 'the most', of: NUMBERS },
-  { figure: 'earliest', name: 'the earliest', of: DATES },
-  { figure: 'latest', name: 'the latest', of: DATES },
-  { figure: 'share', name: 'the share of yes', of: ['yes_no'] },
-  { figure: 'list', name: 'the list' },
-  { figure: 'different', name: 'each different one' },
-]
 
 const route = useRoute()
 const tracker = computed(() => Number(route.params.tracker))
@@ -58,9 +44,12 @@ const ways = computed(() =>
 )
 const way = computed(() => ways.value.find((p) => p.key === along.value))
 const end = computed(() => (currentTracker.value ? target(currentTracker.value, way.value?.field) : undefined))
-const kinds = computed(() => FIGURES.find((f) => f.figure === figure.value)?.of)
-const fields = computed<Field[]>(() => (end.value?.fields ?? []).filter((f) => !kinds.value || kinds.value.includes(f.shows.type)))
-const ready = computed(() => way.value && (figure.value === 'count' || fields.value.some((f) => f.id === of.value)))
+const figures = computed(() => vocabulary.value?.figures ?? [])
+/** The kinds of field that the figure is of; none: it is of the records themselves. */
+const kinds = computed(() => figures.value.find((one) => one.figure === figure.value)?.of ?? [])
+const ofField = computed(() => kinds.value.length > 0)
+const fields = computed<Field[]>(() => (end.value?.fields ?? []).filter((f) => kinds.value.includes(f.shows.type)))
+const ready = computed(() => way.value && (!ofField.value || fields.value.some((f) => f.id === of.value)))
 
 watch(
   () => own.value?.id,
@@ -81,8 +70,7 @@ watch(
 )
 // What does not go with the figure any more is not kept.
 watch([figure, end], () => {
-  if (figure.value === 'count' || !fields.value.some((f) => f.id === of.value))
-    of.value = figure.value === 'count' ? undefined : fields.value[0]?.id
+  if (!fields.value.some((f) => f.id === of.value)) of.value = fields.value[0]?.id
 })
 watch(along, (_, before) => before && (condition.value = { all: [] }))
 
@@ -147,22 +135,22 @@ function keepIt() {
       <template v-else>
         <p class="clause">
           For each {{ table.one }}, take
-          <PickOne v-model="figure" said aria-label="Figure" :items="FIGURES.map((one) => ({ value: one.figure, title: one.name }))" />
-          <template v-if="figure !== 'count'">
+          <PickOne v-model="figure" said aria-label="Figure" :items="figures.map((one) => ({ value: one.figure, title: one.name }))" />
+          <template v-if="ofField">
             of
             <PickOne v-model="of" said aria-label="Field" :items="named(fields)" />
           </template>
           over
           <PickOne v-model="along" said aria-label="Along" :items="ways.map((one) => ({ value: one.key, title: one.name }))" />
         </p>
-        <p v-if="figure !== 'count' && !fields.length" class="fault-text">{{ end?.name }} has no field that can be figured so.</p>
+        <p v-if="ofField && !fields.length" class="fault-text">{{ end?.name }} has no field that can be figured so.</p>
         <section v-if="end" class="only">
-          <h3>{{ figure === 'count' ? 'Which are counted' : 'Which are taken' }}</h3>
+          <h3>{{ ofField ? 'Which are taken' : 'Which are counted' }}</h3>
           <ConditionEditor
             v-model="condition"
             :table="end"
             :lead="`${end.many} of which`"
-            :nothing="figure === 'count' ? `All ${end.many} are counted.` : `All ${end.many} are taken.`"
+            :nothing="ofField ? `All ${end.many} are taken.` : `All ${end.many} are counted.`"
           />
         </section>
         <section class="tried" aria-label="What it would show" data-test="summary-tried">

@@ -1,9 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest'
-import type { FunctionHelp, Kind } from '@/api/types'
+import type { FunctionHelp, Kind, ShownWay } from '@/api/types'
 import { put } from '@/testing'
 import FunctionList from './FunctionList.vue'
 import ShownAs from './ShownAs.vue'
-import { ways } from './shows'
 
 beforeEach(() => (document.body.innerHTML = ''))
 
@@ -38,18 +37,26 @@ describe('every function', () => {
 
 describe('how a result is shown', () => {
   const number: Kind = { type: 'number', decimals: 0, unit: '' }
-  const drawn = (modelValue: Kind, of = 'number') => put(ShownAs, { props: { ways: ways(of as never), modelValue } })
+  const money: Kind = { type: 'money', currency: 'GBP' }
+  const day: Kind = { type: 'date' }
+  const NUMBERS = [
+    { name: 'number', kind: number },
+    { name: 'money', kind: money },
+  ]
+  const drawn = (modelValue: Kind, ways = NUMBERS as ShownWay[]) => put(ShownAs, { props: { ways, modelValue } })
   const now = (shown: ReturnType<typeof drawn>) => shown.emitted('update:modelValue')?.at(-1)?.[0]
 
   it('offers what fits the result, and asks what the chosen one needs', async () => {
     const shown = drawn(number)
-    expect(shown.findAll('label').map((one) => one.text())).toContain('money')
+    expect(shown.findAll('label').map((one) => one.text())).toEqual(['number', 'money'])
     await shown.get('[aria-label=Decimals]').setValue('12')
     expect(now(shown)).toEqual({ ...number, decimals: 10 })
     await shown.get('[aria-label=Unit]').setValue('km')
     expect(now(shown)).toMatchObject({ unit: 'km' })
+    await shown.findAll('input[type=radio]')[1]!.trigger('change')
+    expect(now(shown)).toEqual(money)
     expect(
-      drawn({ type: 'date' } as Kind, 'date')
+      drawn(day, [{ name: 'date', kind: day }])
         .find('[aria-label=Decimals]')
         .exists(),
     ).toBe(false)
