@@ -46,8 +46,8 @@ export function makeVuetify() {
     },
     defaults: {
       VBtn: { variant: 'flat', rounded: 'sm', ripple: false, style: 'text-transform:none;letter-spacing:0' },
-      VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' },
-      VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary', autoGrow: true, rows: 2 },
+      VTextField: { class: 'pick', variant: 'solo', flat: true, density: 'compact', hideDetails: 'auto' },
+      VTextarea: { class: 'pick', variant: 'solo', flat: true, density: 'compact', hideDetails: 'auto', autoGrow: true, rows: 2 },
       VSelect: { variant: 'solo', flat: true, density: 'compact', hideDetails: true, menuIcon: mdiMenuDown },
       VAutocomplete: {
         menuIcon: mdiMenuDown,

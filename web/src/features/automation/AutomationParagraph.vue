@@ -81,13 +81,18 @@ const whenKey = computed(() => {
     <div class="paragraph">
       <header>
         <h2>{{ automation.name }}</h2>
-        <v-switch
-          :model-value="automation.on"
-          :label="automation.on ? 'on' : 'off'"
+        <button
+          type="button"
+          role="switch"
+          class="state"
+          :aria-checked="automation.on"
+          :aria-label="`${automation.name} runs`"
           :disabled="readonly"
           data-test="automation-on"
-          @update:model-value="keep({ on: !!$event })"
-        />
+          @click="keep({ on: !automation.on })"
+        >
+          <b>{{ automation.on ? 'runs' : 'rests' }}</b><span v-if="!readonly">{{ automation.on ? 'let it rest' : 'let it run' }}</span>
+        </button>
       </header>
       <SentenceLine v-for="(clause, n) in one.clauses" :key="n" large :phrases="clause" :faults="problem?.faults" @drop="dropPhrase">
         <template #editor="{ at, close }">
@@ -200,8 +205,21 @@ time {
   color: var(--fault);
   font-weight: 700;
 }
-header :deep(.v-switch) {
-  flex: none;
+.state {
+  display: inline-flex;
+  gap: var(--gap-2);
+  align-items: baseline;
+  border: 0;
+  background: none;
+  cursor: pointer;
+  color: var(--quiet);
+}
+.state[aria-checked='true'] b {
+  color: var(--moss);
+}
+.state span {
+  text-decoration: underline;
+  text-underline-offset: 3px;
 }
 header :deep(.v-label) {
   white-space: nowrap;

@@ -45,8 +45,10 @@ const fault = (part: string) => props.problem?.at(`/steps/${props.place}/${part}
       @focus="selectAll"
       @update:model-value="setTo"
     />
-    <v-text-field v-model="draft.subject" label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
-    <v-textarea v-model="draft.body" label="Text" rows="8" :error-messages="fault('body')" />
+    <p class="label" aria-hidden="true">Heading</p>
+    <v-text-field v-model="draft.subject" aria-label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
+    <p class="label" aria-hidden="true">Text</p>
+    <v-textarea v-model="draft.body" aria-label="Text" rows="8" :error-messages="fault('body')" />
     <p class="label" aria-hidden="true">Put a value in</p>
     <v-autocomplete
       :model-value="null"

@@ -64,7 +64,7 @@ describe('an automation', () => {
     const { shown, asked } = await paragraph({
       'PUT /api/trackers/1/parts/automation/121': { seq: 9, did: 'changed the automation Tell the warden' },
     })
-    await shown.get('[data-test=automation-on] input').setValue(false)
+    await shown.get('[data-test=automation-on]').trigger('click')
     await settled()
     expect(changes(asked)[0]!.body).toEqual({
       automation: {

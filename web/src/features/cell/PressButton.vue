@@ -19,12 +19,12 @@ async function press() {
     const headers = { 'Idempotency-Key': crypto.randomUUID() }
     await told(api.POST('/api/trackers/{tracker}/tables/{table}/records/{record}/press/{field}', { params, headers }))
     said.value = 'Set going'
+    setTimeout(() => (said.value = ''), 4000)
     emit('pressed')
   } catch (error) {
     said.value = saying(error)
   } finally {
     busy.value = false
-    setTimeout(() => (said.value = ''), 4000)
   }
 }
 </script>

@@ -45,8 +45,13 @@ async function go(signIn: () => Promise<void>) {
       <p>The team’s shared trackers: what is asked for, who has it, and how it stands.</p>
     </div>
     <form class="by-hand" @submit.prevent="go(() => session.signIn(mail, password))">
-      <v-text-field v-model="mail" label="Mail address" type="email" name="mail" autocomplete="username" required />
-      <v-text-field v-model="password" label="Password" type="password" name="password" autocomplete="current-password" required />
+      <label class="asked" for="sign-in-mail"
+        >Mail address <v-text-field id="sign-in-mail" v-model="mail" type="email" name="mail" autocomplete="username" required
+      /></label>
+      <label class="asked" for="sign-in-password"
+        >Password
+        <v-text-field id="sign-in-password" v-model="password" type="password" name="password" autocomplete="current-password" required
+      /></label>
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
       <v-btn type="submit" color="primary" :disabled="busy" block>Sign in</v-btn>
     </form>

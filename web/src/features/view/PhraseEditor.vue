@@ -58,7 +58,10 @@ function words(order: Order): string[] {
 </script>
 
 <template>
-  <ConditionEditor v-if="rule === '/condition'" :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
+  <div v-if="rule === '/condition'">
+    <ConditionEditor :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
+    <p class="done"><v-btn variant="text" size="small" data-test="condition-done" @click="emit('close')">Done</v-btn></p>
+  </div>
   <FieldsEditor v-else-if="rule === '/fields'" :table="table" :fields="query.fields" @change="emit('change', { fields: $event })" />
   <div v-else class="orders">
     <div v-for="(order, place) in orders" :key="place" class="order">
@@ -88,6 +91,10 @@ function words(order: Order): string[] {
 </template>
 
 <style scoped>
+.done {
+  margin: var(--gap-2) 0 0;
+  text-align: right;
+}
 .orders {
   display: grid;
   gap: var(--gap-2);

@@ -28,6 +28,14 @@ const COMPACT_FIELDS = 4
 const { editing, sending, commit, cancel } = props.cells
 const isHere = (column: number) => props.at.cell.value?.record === props.row.id && props.at.column.value === column
 
+/** Where a linked cell leads: to the record that it names first. */
+function leads(field: Field, column: number) {
+  const { shows } = field
+  const first = props.row.cells[column]?.links?.[0]
+  if (props.narrow || shows.type !== 'link' || !first) return undefined
+  return { name: 'record', params: { tracker: props.tracker, table: shows.to, record: first.id } }
+}
+
 /** What the choice that a dependent one depends on holds, where that is on the screen. */
 function ground(field: Field): number | null | undefined {
   const on = field.kind.type === 'choice' ? field.kind.on : undefined
@@ -82,7 +90,20 @@ function ground(field: Field): number | null | undefined {
     <span v-else-if="sending.refusedAt(row.id, field.id)" class="refused" :title="sending.refusedAt(row.id, field.id)?.fault">
       <b aria-label="refused">!</b> {{ sending.refusedAt(row.id, field.id)?.start ?? row.cells[column]?.text }}
     </span>
-    <CellText v-else :field="field" :cell="row.cells[column]" />
+    <template v-else>
+      <CellText :field="field" :cell="row.cells[column]" />
+      <router-link
+        v-if="leads(field, column)"
+        class="to"
+        tabindex="-1"
+        :to="leads(field, column)!"
+        :aria-label="`Open ${row.cells[column]!.links![0]!.name}`"
+        data-test="to-linked"
+        @mousedown.stop
+        @click.stop
+        >→</router-link
+      >
+    </template>
     <span v-if="column === 0 && row.outside" class="mark" title="The view’s conditions leave this out; it stays until you move on"
       >left out here</span
     >
@@ -133,6 +154,24 @@ function ground(field: Field): number | null | undefined {
 }
 :global(.outside > .cell:first-child) {
   box-shadow: inset 3px 0 var(--copper);
+}
+/* Over the end of the words, so that a cell does not grow with it; only for who is there. */
+.to {
+  position: absolute;
+  inset: 0 0 0 auto;
+  display: none;
+  padding: 0 9px;
+  color: var(--moss);
+  background: inherit;
+  text-decoration: none;
+}
+.cell:hover,
+.cell[data-active='true'] {
+  background: var(--moss-soft);
+}
+.cell:hover > .to,
+.cell[data-active='true'] > .to {
+  display: block;
 }
 .mark {
   margin-left: 6px;

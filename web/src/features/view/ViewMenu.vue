@@ -101,7 +101,9 @@ async function takeAway() {
     >
       <form class="naming" @submit.prevent="keepName">
         <h2>{{ naming === 'rename' ? 'Rename this view' : 'Keep this as a view' }}</h2>
-        <v-text-field v-model="name" label="Name" autofocus required maxlength="120" data-test="view-name" />
+        <label class="asked" for="view-name"
+          >Name <v-text-field id="view-name" v-model="name" autofocus required maxlength="120" data-test="view-name"
+        /></label>
         <v-checkbox v-if="naming === 'new' && builds" v-model="personal" label="Only for me" />
         <p v-else-if="naming === 'new'" class="quiet">It is yours alone; the team’s views are made by its builders.</p>
         <div class="acts">
