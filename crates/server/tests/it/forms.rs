@@ -74,6 +74,26 @@ async fn one_bad_answer_keeps_nothing_file_included() {
     assert!(kept().contains(&123_457));
 }
 
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_wrong_in_lines_is_counted_with_the_answers() {
+    let world = World::new().await;
+    let stranger = world.stranger();
+    let send = async |answers, line| {
+        let texts = [("answers", answers), ("lines", json!({ "279": [line] }))];
+        let (status, body) = stranger.answer_form("/api/public/forms/order-materials", &texts, &[], None).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{body}");
+        let mut places: Vec<String> = body["faults"].as_array().unwrap().iter().map(|f| f["pointer"].as_str().unwrap().into()).collect();
+        places.sort_unstable();
+        (places, body["detail"].as_str().unwrap().to_owned())
+    };
+    let day = json!({ "274": { "text": "2026-12-01" } });
+    let (places, detail) = send(json!({}), json!({ "253": { "text": "2" } })).await;
+    assert_eq!(places, ["/answers/274", "/lines/279/0/252"]);
+    assert_eq!(detail, "Nothing was sent yet: 2 answers need another look.");
+    let (places, detail) = send(day, json!({ "253": { "text": "2" } })).await;
+    assert_eq!((places.len(), detail.as_str()), (1, "Nothing was sent yet: one answer needs another look."));
+}
+
 /// The sizes of all files in a folder.
 fn walk(folder: &std::path::Path) -> Vec<u64> {
     let entries = std::fs::read_dir(folder).into_iter().flatten().flatten();

@@ -346,11 +346,11 @@ path {
   background: var(--sheet);
   border: 1px solid var(--line-strong);
   border-radius: var(--corner);
-  padding: 9px 13px;
+  padding: 9px 6px 9px 12px;
 }
 .plate h2 {
   font-size: 16.5px;
-  padding-right: 18px;
+  padding-right: 16px;
 }
 .plate h2 a {
   color: var(--ink);
@@ -380,7 +380,7 @@ path {
 .dots {
   position: absolute;
   top: 6px;
-  right: 8px;
+  right: 4px;
   border: 0;
   background: none;
   cursor: pointer;

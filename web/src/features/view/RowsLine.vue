@@ -101,8 +101,7 @@ function ground(field: Field): number | null | undefined {
         data-test="to-linked"
         @mousedown.stop
         @click.stop
-        >→</router-link
-      >
+      />
     </template>
     <span v-if="column === 0 && row.outside" class="mark" title="The view’s conditions leave this out; it stays until you move on"
       >left out here</span
@@ -164,6 +163,10 @@ function ground(field: Field): number | null | undefined {
   color: var(--moss);
   background: inherit;
   text-decoration: none;
+}
+.to::before {
+  /* Not in the cell's words, as they are read and copied. */
+  content: '→';
 }
 .cell:hover,
 .cell[data-active='true'] {

@@ -1,0 +1,98 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import CellEditor from '@/features/cell/CellEditor.vue'
+import { answering, changes, field, opened, put, refusing, settled, table } from '@/testing'
+import FolioLines from './FolioLines.vue'
+
+beforeEach(() => (document.body.innerHTML = ''))
+afterEach(() => vi.unstubAllGlobals())
+
+const link = field({ type: 'link', to: 5, back: 51, one: false, holds: false } as never, { id: 45, name: 'Material lines' })
+const back = field({ type: 'link', to: 3, back: 45, one: true, holds: true } as never, { id: 51, name: 'Order' })
+const what = field({ type: 'text', limit: 80 }, { id: 52, name: 'What' })
+const cost = field({ type: 'money', currency: 'GBP' }, { id: 53, name: 'Cost' })
+const lines = table([back, what, cost], { id: 5, name: 'Material lines', one: 'material line', many: 'material lines', standing: 52 })
+const RECORDS = '/api/trackers/1/tables/5/records'
+
+const line = (id: number, text: string, over: object = {}) => ({
+  id,
+  change: true,
+  remove: true,
+  cells: [
+    { value: { text }, text, links: [] },
+    { value: { number: '4' }, text: '£4.00', links: [] },
+  ],
+  ...over,
+})
+const told = (...rows: object[]) => ({ of: [5], matching: rows.length, rows, tallies: [{ field: 53, text: '£8.00' }], groups: [] })
+
+async function drawn(answers: Record<string, unknown>, change = true) {
+  const asked = answering({ 'POST /api/trackers/1/tables/5/query': told(line(1, 'Planks'), line(2, 'Screws')), ...answers })
+  const props = { at: { tracker: 1, table: 3, record: 7 }, field: link, lines, change }
+  const shown = put(FolioLines, { props }, opened({ tables: [lines] } as never))
+  await settled()
+  const done = () => changes(asked).filter((one) => !one.path.endsWith('/query'))
+  return { shown, asked, done }
+}
+
+describe('the lines of a record', () => {
+  it('are those of this record, without the link back, with what they come to', async () => {
+    const { shown, asked } = await drawn({})
+    expect(asked[0]!.body).toMatchObject({
+      query: { condition: { test: { path: [51], check: { is: 'record', any: [7] } } }, tallies: [{ field: 53, figure: 'sum' }] },
+    })
+    expect(shown.findAll('th').map((one) => one.text())).toEqual(['What', 'Cost', ''])
+    expect(shown.get('tfoot').text()).toBe('In all£8.00')
+  })
+
+  it('say that there are none, and come to nothing then', async () => {
+    const { shown } = await drawn({ 'POST /api/trackers/1/tables/5/query': told() })
+    expect(shown.get('tbody').text()).toBe('No material lines yet.')
+    expect(shown.find('tfoot').exists()).toBe(false)
+  })
+
+  it('begin in their first field when one is added, linked to this record', async () => {
+    const begun = told(line(1, 'Planks'), line(9, '', { begun: true }))
+    const { shown, done } = await drawn({
+      'POST /api/trackers/1/tables/5/query': begun,
+      [`POST ${RECORDS}`]: { seq: 3, did: 'added the material line', added: [9] },
+    })
+    await shown.get('[data-test=add-line]').trigger('click')
+    await settled()
+    expect(done()[0]!.body).toEqual({ records: [{ '51': { value: { links: [7] } } }], begun: true })
+    expect(shown.findAll('tbody tr')[1]!.findComponent(CellEditor).exists()).toBe(true)
+  })
+
+  it('are sent with what stood there, and the record hears of it', async () => {
+    const { shown, done } = await drawn({ [`PATCH ${RECORDS}/2`]: { seq: 3, did: 'changed What' } })
+    await shown.findAll('[data-cell=What]')[1]!.trigger('click')
+    shown.getComponent(CellEditor).vm.$emit('commit', { text: 'Nails' }, 'stay')
+    await settled()
+    expect(done()[0]!.body).toEqual({ edits: [{ field: 52, input: { text: 'Nails' }, was: { text: 'Screws' } }] })
+    expect(shown.emitted('changed')).toHaveLength(1)
+    expect(shown.findComponent(CellEditor).exists()).toBe(false)
+  })
+
+  it('stay open where they were refused, and say why there', async () => {
+    const { shown } = await drawn({ [`PATCH ${RECORDS}/1`]: refusing(422, '“What” is filled in always.') })
+    await shown.get('[data-cell=What]').trigger('click')
+    shown.getComponent(CellEditor).vm.$emit('commit', { text: '' }, 'stay')
+    await settled()
+    expect(shown.getComponent(CellEditor).props('fault')).toBe('“What” is filled in always.')
+    expect(shown.emitted('changed')).toBeUndefined()
+  })
+
+  it('are taken out one by one; a refusal is told beneath', async () => {
+    const { shown, done } = await drawn({ [`DELETE ${RECORDS}`]: refusing(403, 'You can’t remove material lines.') })
+    await shown.findAll('[aria-label="Take out this material line"]')[1]!.trigger('click')
+    await settled()
+    expect(done()[0]!.body).toEqual({ records: [2] })
+    expect(shown.get('[role=alert]').text()).toBe('You can’t remove material lines.')
+  })
+
+  it('can only be looked at by whoever may not change the record', async () => {
+    const { shown } = await drawn({}, false)
+    await shown.get('[data-cell=What]').trigger('click')
+    expect(shown.findComponent(CellEditor).exists()).toBe(false)
+    expect([shown.find('[data-test=add-line]').exists(), shown.findAll('th').length]).toEqual([false, 2])
+  })
+})
