@@ -99,7 +99,51 @@ function queries() {
     { figure: 'sum', name: 'the sum', of: ['number'] },
     { figure: 'most', name: 'the most', of: ['number'] },
   ]
-  client.setQueryData(VOCABULARY, { kinds, periods, figures, hues: ['heather', 'gorse', 'sky'] })
+  const chosen = {
+    audiences: [
+      { value: 'anyone', name: 'everyone who has the link' },
+      { value: 'team', name: 'people who are signed in' },
+      { value: 'once', name: 'people who are signed in, each once' },
+    ],
+    reaches: [
+      { value: 'none', name: 'no …' },
+      { value: 'all', name: 'all …' },
+      { value: 'mine', name: 'their own …' },
+      { value: { where: { all: [] } }, name: '… where …' },
+    ],
+    field_rights: [
+      { value: 'change', name: 'as the record' },
+      { value: 'read', name: 'only read' },
+      { value: 'hidden', name: 'hidden' },
+    ],
+    occasions: [
+      { value: { form: 1 }, name: 'comes by the form “…”' },
+      { value: { form: null }, name: 'comes by any form' },
+      { value: 'added', name: 'is added by one of the team' },
+      { value: 'pressed', name: 'has its button pressed' },
+    ],
+    unmatched: [
+      { value: 'create', name: 'is made' },
+      { value: 'leave', name: 'is left empty' },
+      { value: 'flag', name: 'is refused and listed' },
+    ],
+    rests: [
+      { value: 'create', name: 'becomes a new record' },
+      { value: 'spare', name: 'is kept in a text field beside it' },
+      { value: 'empty', name: 'is left empty' },
+    ],
+    restarts: [
+      { value: 'never', name: 'never' },
+      { value: 'yearly', name: 'every year' },
+    ],
+    mail_parts: [
+      { value: 'subject', name: 'the subject' },
+      { value: 'text', name: 'the text' },
+      { value: 'sender', name: 'the sender’s address' },
+      { value: 'name', name: 'the sender’s name' },
+    ],
+  }
+  client.setQueryData(VOCABULARY, { kinds, periods, figures, hues: ['heather', 'gorse', 'sky'], ...chosen })
   return client
 }
 

@@ -2,10 +2,14 @@
 //! composes none of its own; a new kind or check is offered everywhere from here.
 
 use crate::{
-    condition::{Check, Comparison, Period, TextMatch, When},
-    form::AnswerKind,
+    access::{FieldRight, Reach},
+    automation::Occasion,
+    condition::{Check, Comparison, Condition, Period, TextMatch, When},
+    form::{AnswerKind, Audience, MAIL_PARTS},
     formula::Formula,
-    id::{FieldId, TableId},
+    id::{FieldId, FormId, TableId},
+    import::Unmatched,
+    intent::Rest,
     schema::{Hue, Kind, Link, NumberPart, Restart, Summary, SummaryFigure, TEXT_LIMIT},
 };
 use rust_decimal::Decimal;
@@ -22,6 +26,34 @@ pub struct Vocabulary {
     pub figures: Vec<FigureWords>,
     /// In an order in which neighbours differ.
     pub hues: Vec<Hue>,
+    /// Whom a form is for, after *it is for*.
+    pub audiences: Vec<Named<Audience>>,
+    /// How far a right goes, after *may see*; the table's word for many is written as *…*.
+    pub reaches: Vec<Named<Reach>>,
+    /// What a role may do with single fields.
+    pub field_rights: Vec<Named<FieldRight>>,
+    /// What sets an automation going, after *when a fault*; a form's title is written as *…*.
+    pub occasions: Vec<Named<Occasion>>,
+    /// What becomes of a name that no record has, after *what is not there*.
+    pub unmatched: Vec<Named<Unmatched>>,
+    /// What becomes of a value that does not fit another kind, after *what does not fit*.
+    pub rests: Vec<Named<Rest>>,
+    /// When a counter begins at 1 again, after *again from 1*.
+    pub restarts: Vec<Named<Restart>>,
+    /// What a mail consists of.
+    pub mail_parts: Vec<Named<String>>,
+}
+
+/// One of a few, as it is written where one of them is chosen.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Named<T> {
+    pub value: T,
+    pub name: &'static str,
+}
+
+fn named<T>(all: impl IntoIterator<Item = T>, name: impl Fn(&T) -> &'static str) -> Vec<Named<T>> {
+    all.into_iter().map(|value| Named { name: name(&value), value }).collect()
 }
 
 /// What can be said of fields of one kind.
@@ -82,7 +114,22 @@ impl Vocabulary {
     /// All of it.
     pub fn new() -> Self {
         let kinds = kinds().into_iter().map(KindWords::of).collect();
-        Self { kinds, periods: periods(), figures: SummaryFigure::ALL.map(FigureWords::of).into(), hues: Hue::ALL.to_vec() }
+        Self {
+            kinds,
+            periods: periods(),
+            figures: SummaryFigure::ALL.map(FigureWords::of).into(),
+            hues: Hue::ALL.to_vec(),
+            audiences: named([Audience::Anyone, Audience::Team, Audience::Once], |audience| audience.words()),
+            reaches: named([Reach::None, Reach::All, Reach::Mine, Reach::Where(Condition::default())], reach_name),
+            field_rights: named([FieldRight::Change, FieldRight::Read, FieldRight::Hidden], field_right_name),
+            occasions: named([Occasion::Form(Some(FormId::FIRST)), Occasion::Form(None), Occasion::Added, Occasion::Pressed], |occasion| {
+                occasion.words()
+            }),
+            unmatched: named([Unmatched::Create, Unmatched::Leave, Unmatched::Flag], unmatched_name),
+            rests: named([Rest::Create, Rest::Spare, Rest::Empty], rest_name),
+            restarts: named([Restart::Never, Restart::Yearly, Restart::Monthly], restart_name),
+            mail_parts: named(MAIL_PARTS.map(str::to_owned), |part| mail_part_name(part)),
+        }
     }
 }
 
@@ -185,6 +232,57 @@ fn figure_name(figure: SummaryFigure) -> &'static str {
         SummaryFigure::Share => "the share of yes",
         SummaryFigure::List => "the list",
         SummaryFigure::Different => "each different one",
+    }
+}
+
+fn reach_name(reach: &Reach) -> &'static str {
+    match reach {
+        Reach::None => "no …",
+        Reach::All => "all …",
+        Reach::Mine => "their own …",
+        Reach::Where(_) => "… where …",
+    }
+}
+
+fn field_right_name(right: &FieldRight) -> &'static str {
+    match right {
+        FieldRight::Change => "as the record",
+        FieldRight::Read => "only read",
+        FieldRight::Hidden => "hidden",
+    }
+}
+
+fn unmatched_name(unmatched: &Unmatched) -> &'static str {
+    match unmatched {
+        Unmatched::Create => "is made",
+        Unmatched::Leave => "is left empty",
+        Unmatched::Flag => "is refused and listed",
+    }
+}
+
+fn rest_name(rest: &Rest) -> &'static str {
+    match rest {
+        Rest::Create => "becomes a new record",
+        Rest::Spare => "is kept in a text field beside it",
+        Rest::Empty => "is left empty",
+    }
+}
+
+fn restart_name(restart: &Restart) -> &'static str {
+    match restart {
+        Restart::Never => "never",
+        Restart::Yearly => "every year",
+        Restart::Monthly => "every month",
+    }
+}
+
+fn mail_part_name(part: &str) -> &'static str {
+    match part {
+        "subject" => "the subject",
+        "text" => "the text",
+        "sender" => "the sender’s address",
+        "name" => "the sender’s name",
+        _ => "the attachments",
     }
 }
 

@@ -16,12 +16,13 @@ use std::{
     sync::Arc,
 };
 use westerfall_core::{
+    access::Role,
     automation::Run,
     dataset::{Dataset, SetAside},
     form::Arrival,
     history::{Change, Op, Rows},
     id::{FieldId, RecordId, TableId, TrackerId},
-    part::Part,
+    part::{Part, Sort},
     people::People,
     schema::TrackerDef,
     upgrade::{FORMAT, Kept},
@@ -76,6 +77,18 @@ impl Store {
         let ids: Vec<i32> = trackers.iter().map(|id| int(id.get())).collect();
         let rows: Vec<(i32, i64)> = t::table.filter(t::id.eq_any(ids)).select((t::id, t::seq)).load(&mut self.connection().await?).await?;
         Ok(rows.into_iter().filter_map(|(id, seq)| Some((TrackerId::new(id.try_into().ok()?)?, seq.try_into().ok()?))).collect())
+    }
+
+    /// The roles of all trackers. One that can't be read gives nobody anything.
+    pub async fn roles(&self) -> Stored<Vec<(TrackerId, Role)>> {
+        use schema::part as p;
+        let of_roles = p::table.filter(p::sort.eq(Role::SORT)).select((p::tracker_id, p::body, p::format));
+        let rows: Vec<(i32, Raw, i16)> = of_roles.load(&mut self.connection().await?).await?;
+        let role = |(tracker, body, format): (i32, Raw, i16)| match body.read(Kept::Part, format) {
+            Ok(Part::Role(role)) => Some((TrackerId::new(tracker.try_into().ok()?)?, role)),
+            _ => None,
+        };
+        Ok(rows.into_iter().filter_map(role).collect())
     }
 
     /// Whether there is such a tracker.

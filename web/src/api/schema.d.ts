@@ -14954,6 +14954,72 @@ export interface components {
             field: components["schemas"]["FieldId"];
             source: string;
         };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_Audience: {
+            name: string;
+            /**
+             * @description Who may answer.
+             * @enum {string}
+             */
+            value: "anyone" | "team" | "once";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_FieldRight: {
+            name: string;
+            /**
+             * @description What a role may do with a field, where it is less than with the record.
+             * @enum {string}
+             */
+            value: "hidden" | "read" | "change";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_Occasion: {
+            name: string;
+            /** @description What sets it going. */
+            value: {
+                form: components["schemas"]["FormId"] | null;
+            } | "added" | "pressed";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_Reach: {
+            name: string;
+            /** @description Which records. */
+            value: "none" | "all" | "mine" | {
+                where: components["schemas"]["Condition"];
+            };
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_Rest: {
+            name: string;
+            /**
+             * @description What happens to values that do not fit.
+             * @enum {string}
+             */
+            value: "empty" | "spare" | "create";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_Restart: {
+            name: string;
+            /**
+             * @description When a numbering's counter begins again at 1.
+             * @enum {string}
+             */
+            value: "never" | "yearly" | "monthly";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_String: {
+            name: string;
+            value: string;
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_Unmatched: {
+            name: string;
+            /**
+             * @description What to do with a name that no record has.
+             * @enum {string}
+             */
+            value: "create" | "leave" | "flag";
+        };
         /** @description A new form: closed, asking what its table requires. */
         NewForm: {
             table: components["schemas"]["TableId"];
@@ -16187,13 +16253,29 @@ export interface components {
         };
         /** @description Everything that can be said. */
         Vocabulary: {
+            /** @description Whom a form is for, after *it is for*. */
+            audiences: components["schemas"]["Named_Audience"][];
+            /** @description What a role may do with single fields. */
+            field_rights: components["schemas"]["Named_FieldRight"][];
             /** @description What a summary can figure. */
             figures: components["schemas"]["FigureWords"][];
             /** @description In an order in which neighbours differ. */
             hues: components["schemas"]["Hue"][];
             /** @description Those that can be made by hand first, the most usual first in each group. */
             kinds: components["schemas"]["KindWords"][];
+            /** @description What a mail consists of. */
+            mail_parts: components["schemas"]["Named_String"][];
+            /** @description What sets an automation going, after *when a fault*; a form's title is written as *…*. */
+            occasions: components["schemas"]["Named_Occasion"][];
             periods: components["schemas"]["PeriodWords"][];
+            /** @description How far a right goes, after *may see*; the table's word for many is written as *…*. */
+            reaches: components["schemas"]["Named_Reach"][];
+            /** @description When a counter begins at 1 again, after *again from 1*. */
+            restarts: components["schemas"]["Named_Restart"][];
+            /** @description What becomes of a value that does not fit another kind, after *what does not fit*. */
+            rests: components["schemas"]["Named_Rest"][];
+            /** @description What becomes of a name that no record has, after *what is not there*. */
+            unmatched: components["schemas"]["Named_Unmatched"][];
         };
         /** @description A name that was given for a person and fits nobody, or several. */
         Waiting: {

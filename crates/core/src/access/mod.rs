@@ -13,6 +13,7 @@ pub(crate) use grant::Extent;
 pub use grant::Right;
 pub use heard::{Alike, Heard};
 pub use lens::Lens;
+pub use rules::may_stand_in;
 pub use sentence::role_sentences;
 
 use crate::{
@@ -130,14 +131,4 @@ impl Role {
             Base::Own => TableRights::default(),
         })
     }
-}
-
-/// What one tracker says to somebody's standing in.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum StandsIn {
-    /// It is open to neither.
-    NoMatter,
-    Steward,
-    /// It is open to the other alone.
-    Never,
 }

@@ -1,14 +1,15 @@
 //! A role as a part, and who holds one.
 
-use super::{Asker, Base, Lens, Reach, Role, StandsIn};
+use super::{Asker, Base, Lens, Reach, Role};
 use crate::{
     checks::check_name,
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
-    id::{PersonId, RoleId},
+    id::{PersonId, RoleId, TrackerId},
     part::{Part, Sort, is_part},
     rules::{Rules, Tells, stewards_only},
 };
+use std::collections::HashSet;
 
 is_part!(Role, Role);
 
@@ -121,14 +122,11 @@ impl Asker {
     }
 }
 
-impl Dataset {
-    /// Whether this tracker is in the way of one person's standing in for another, or a reason for it: through them one would
-    /// see whatever they see, so that one must be the steward of every tracker that they open.
-    pub fn stands_in(&self, by: PersonId, r#as: PersonId) -> StandsIn {
-        match (self.holds(by, &[Base::Steward]), self.roles_of(r#as).next().is_some()) {
-            (true, _) => StandsIn::Steward,
-            (false, true) => StandsIn::Never,
-            (false, false) => StandsIn::NoMatter,
-        }
-    }
+/// Whether one person may stand in for another, by the roles of all trackers: through them one would see whatever they see, so that
+/// one must be the steward of every tracker that they open, and there is one.
+pub fn may_stand_in(roles: &[(TrackerId, Role)], by: PersonId, r#as: PersonId) -> bool {
+    let held = |person: PersonId| roles.iter().filter(move |(_, role)| role.members.contains(&person));
+    let stewards: HashSet<TrackerId> = held(by).filter(|(_, role)| role.base == Base::Steward).map(|(tracker, _)| *tracker).collect();
+    let mut theirs = held(r#as).peekable();
+    by != r#as && theirs.peek().is_some() && theirs.all(|(tracker, _)| stewards.contains(tracker))
 }

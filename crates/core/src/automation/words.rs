@@ -9,6 +9,18 @@ use crate::{
     view::condition_phrases,
 };
 
+impl Occasion {
+    /// As it stands after *when a fault*; a form’s title is written as *…*.
+    pub fn words(self) -> &'static str {
+        match self {
+            Occasion::Form(None) => "comes by any form",
+            Occasion::Form(Some(_)) => "comes by the form “…”",
+            Occasion::Added => "is added by one of the team",
+            Occasion::Pressed => "has its button pressed",
+        }
+    }
+}
+
 impl Automation {
     /// The clauses: when, if, then each step.
     pub fn to_sentences(&self, lens: &Lens<'_>) -> Vec<Vec<Phrase>> {
@@ -16,13 +28,11 @@ impl Automation {
         let mut when = Sentence::default();
         when.plain(format!("When a {one} "));
         match self.when {
-            Occasion::Form(None) => when.edit("comes by any form", "/when"),
             Occasion::Form(Some(form)) => {
                 let title = lens.dataset().form(form).map_or("a form that is gone", |f| &f.title);
-                when.edit(format!("comes by the form “{title}”"), "/when");
+                when.edit(self.when.words().replace('…', title), "/when");
             }
-            Occasion::Added => when.edit("is added by one of the team", "/when"),
-            Occasion::Pressed => when.edit("has its button pressed", "/when"),
+            occasion => when.edit(occasion.words(), "/when"),
         }
         let mut clauses = vec![when.phrases()];
         let mut condition = Sentence::default();

@@ -1,6 +1,6 @@
 //! What a form's rules say, in sentences.
 
-use super::{Form, FormState, Question};
+use super::{Audience, Form, FormState, Question};
 use crate::{
     access::Lens,
     condition::Condition,
@@ -59,12 +59,18 @@ impl Form {
         if let Some(most) = self.limits.most {
             words += &format!(", for at most {most} {}", if most == 1 { "answer" } else { "answers" });
         }
-        words
-            + match self.audience {
-                super::Audience::Anyone => ", to everyone who has the link.",
-                super::Audience::Team => ", to people who are signed in.",
-                super::Audience::Once => ", to people who are signed in, each once.",
-            }
+        words + ", to " + self.audience.words() + "."
+    }
+}
+
+impl Audience {
+    /// As it stands after *for* and *to*.
+    pub fn words(self) -> &'static str {
+        match self {
+            Audience::Anyone => "everyone who has the link",
+            Audience::Team => "people who are signed in",
+            Audience::Once => "people who are signed in, each once",
+        }
     }
 }
 

@@ -12,11 +12,12 @@ use crate::{
     condition::{Check, Condition, Quantity, Test},
     dataset::Reader,
     fault::{Checked, Fault},
-    id::{FieldId, RecordId, TableId},
+    id::{FieldId, TableId},
     schema::Kind,
     sentence::count_words,
     value::{Cell, Value},
 };
+use fixedbitset::FixedBitSet;
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 
@@ -39,7 +40,8 @@ struct Slip<'a, 'd> {
     kind: &'a Kind,
     query: &'a Query,
     reader: Reader<'a>,
-    records: Vec<RecordId>,
+    /// The records, by row.
+    matching: FixedBitSet,
 }
 
 impl Query {
@@ -52,8 +54,7 @@ impl Query {
         let shown = lens.dataset().shown_kind(table, field).filter(|_| lens.reads(table, field));
         let (_, kind) = shown.ok_or_else(|| Fault::not_found("field"))?;
         let matching = asked.condition.matching(lens, table);
-        let records = matching.ones().map(RecordId::at_row).collect();
-        let slip = Slip { lens, table, field, kind: kind.shows(), query: &asked, reader: lens.reader(table, field), records };
+        let slip = Slip { lens, table, field, kind: kind.shows(), query: &asked, reader: lens.reader(table, field), matching };
         let held = slip.held();
         Ok(FieldSlip { says: slip.says(&held), drawing: slip.drawing(), clauses: slip.clauses(&held) })
     }
@@ -72,14 +73,14 @@ struct Held {
 }
 
 impl Slip<'_, '_> {
-    /// Each record with what stands in its cell; several where the field is carried along a link to many.
-    fn cells(&self) -> impl Iterator<Item = (RecordId, Vec<Cell<'_>>)> {
-        self.records.iter().map(|record| (*record, self.reader.cells(record.row())))
+    /// For each record what stands in its cell; several where the field is carried along a link to many.
+    fn cells(&self) -> impl Iterator<Item = Vec<Cell<'_>>> {
+        self.matching.ones().map(|row| self.reader.cells(row))
     }
 
     fn held(&self) -> Held {
         let mut held = Held::default();
-        for (_, cells) in self.cells() {
+        for cells in self.cells() {
             if cells.iter().any(|cell| matches!(cell, Cell::Error(_))) {
                 held.errors += 1;
             } else if cells.iter().all(|cell| self.reader.is_empty(*cell)) {

@@ -4,18 +4,38 @@ use crate::fixture::*;
 use proptest::prelude::*;
 use std::collections::BTreeSet;
 use westerfall_core::{
-    access::{Asker, Heard, Lens, Reach, Right, TableRights},
+    access::{Asker, Base, Heard, Lens, Reach, Right, Role, TableRights, may_stand_in},
     condition::{Check, Condition, Who},
     dataset::Dataset,
     fault::FaultKind,
     form::{Answer, Responding},
-    id::{FormId, PersonId, RecordId},
+    id::{FormId, PersonId, RecordId, TrackerId},
     intent::{Edit, Intent},
     part::Part,
     schema::Kind,
     value::Value,
     view::{Order, Query, ShownField, Window},
 };
+
+#[test]
+fn nobody_stands_in_for_somebody_who_opens_what_they_do_not_run() {
+    let role = |base, members: &[u32]| {
+        let members = members.iter().map(|n| PersonId::new(*n).unwrap()).collect();
+        Role { base, members, ..demo().roles().next().unwrap().clone() }
+    };
+    let at = |n| TrackerId::new(n).unwrap();
+    let roles = [
+        (at(1), role(Base::Steward, &[1])),
+        (at(1), role(Base::Own, &[2, 3])),
+        (at(2), role(Base::Steward, &[4])),
+        (at(2), role(Base::Reader, &[3, 1])),
+    ];
+    let may = |by, other| may_stand_in(&roles, PersonId::new(by).unwrap(), PersonId::new(other).unwrap());
+    assert!(may(1, 2), "who is in their tracker alone");
+    assert!(!may(1, 3), "who reads another tracker, too");
+    assert!(!may(4, 1) && !may(4, 3) && !may(2, 3), "who is in a tracker that they don’t run");
+    assert!(!may(1, 1) && !may(1, 9), "oneself, and who is nowhere");
+}
 
 /// The faults a person may see, worked out by hand from what the demo's roles say.
 fn reach(ds: &Dataset, who: PersonId) -> BTreeSet<RecordId> {

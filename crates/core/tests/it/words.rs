@@ -4,7 +4,8 @@ use crate::fixture::*;
 use serde_json::json;
 use std::collections::BTreeSet;
 use westerfall_core::{
-    access::Lens,
+    access::{Base, Lens, Reach, Role, TableRights, role_sentences},
+    automation::{Automation, Occasion},
     condition::{Check, Who},
     dataset::Dataset,
     form::AnswerKind,
@@ -14,7 +15,7 @@ use westerfall_core::{
     schema::{FieldDef, Kind, within_sentence},
     sentence::a_or_an,
     view::View,
-    vocabulary::Vocabulary,
+    vocabulary::{Named, Vocabulary},
 };
 
 /// What somebody is told that they did.
@@ -113,6 +114,39 @@ fn every_kind_can_be_named_and_tested_and_what_is_offered_fits() {
         assert!(!words.checks.is_empty(), "{} can't be tested", words.name);
         assert_eq!(words.begins.is_none(), words.group.is_none() || ["summary", "calculation"].contains(&&*words.r#type), "{}", words.name);
     }
+}
+
+#[test]
+fn what_is_offered_to_be_chosen_reads_as_the_sentence_will() {
+    let vocabulary = Vocabulary::new();
+    let ds = demo();
+    let (faults, clock) = (table(&ds, "Faults"), clock());
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let automation = ds.automations().next().unwrap();
+    for Named { value, name } in vocabulary.occasions {
+        let form = ds.forms().next().unwrap();
+        let when = if matches!(value, Occasion::Form(Some(_))) { Occasion::Form(Some(form.id)) } else { value };
+        let clause = &Automation { when, ..automation.clone() }.to_sentences(&lens)[0];
+        assert_eq!(clause.last().unwrap().text, name.replace('…', &form.title));
+    }
+    let many = ds.table(faults).unwrap().def.many();
+    for Named { value, name } in vocabulary.reaches {
+        let is_where = matches!(value, Reach::Where(_));
+        let look = if is_where { Reach::Where(test(&[field(&ds, "Faults.What is wrong")], Check::Filled)) } else { value };
+        let rights = TableRights { look: look.clone(), ..TableRights::default() };
+        let role = Role { tables: [(faults, rights)].into(), base: Base::Own, ..ds.roles().next().unwrap().clone() };
+        let said = role_sentences(&role, &lens).into_iter().find(|(t, _)| *t == faults).unwrap().1;
+        let offered = name.replacen('…', &many, 1);
+        match look {
+            Reach::None => assert_eq!(said, "Nothing."),
+            _ => assert!(said.starts_with(&format!("Sees {}", offered.trim_end_matches(" …"))), "“{said}” is offered as “{offered}”"),
+        }
+    }
+    // Nobody chooses between two that are called alike.
+    let alike = |names: Vec<&str>| names.iter().collect::<BTreeSet<_>>().len() < names.len();
+    assert!(!alike(vocabulary.mail_parts.iter().map(|one| one.name).collect()));
+    assert!(!alike(vocabulary.rests.iter().map(|one| one.name).collect()));
+    assert!(!alike(vocabulary.unmatched.iter().map(|one| one.name).collect()));
 }
 
 #[test]

@@ -13,7 +13,7 @@ use axum::{
 };
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use westerfall_core::{access::StandsIn, id::PersonId, people::Person};
+use westerfall_core::{access, id::PersonId, people::Person};
 use westerfall_store::Account;
 
 /// A person, as people see each other.
@@ -131,34 +131,16 @@ pub(super) struct StandIn {
 /// Those for whom one may stand in: whoever has roles only in trackers of which one is a steward.
 #[utoipa::path(get, path = "/api/session/stand-in", responses((status = 200, body = Vec<PersonView>)))]
 pub(super) async fn may_stand_in(State(app): State<App>, signed: Signed) -> Result<Json<Vec<PersonView>>, Problem> {
-    let mut trackers = Vec::new();
-    for id in app.store.trackers().await? {
-        trackers.push(app.tracker(id).await?.now());
-    }
-    let may = |person: &Person| {
-        let matters = |how: StandsIn| trackers.iter().any(|tracker| tracker.stands_in(signed.person, person.id) == how);
-        person.id != signed.person && matters(StandsIn::Steward) && !matters(StandsIn::Never)
-    };
+    let roles = app.store.roles().await?;
     let people = app.store.people().await?;
-    Ok(Json(people.iter().filter(|person| may(person)).map(PersonView::from).collect()))
+    Ok(Json(people.iter().filter(|person| access::may_stand_in(&roles, signed.person, person.id)).map(PersonView::from).collect()))
 }
 
 /// Looks at everything exactly as somebody else would, without being able to change it. For stewards.
 #[utoipa::path(put, path = "/api/session/stand-in", request_body = StandIn, responses((status = 204)))]
 pub(super) async fn stand_in(State(app): State<App>, signed: Signed, Json(body): Json<StandIn>) -> Result<StatusCode, Problem> {
     if let Some(other) = body.person {
-        let mut stewards_all = false;
-        for id in app.store.trackers().await? {
-            match app.tracker(id).await?.now().stands_in(signed.person, other) {
-                StandsIn::NoMatter => {}
-                StandsIn::Steward => stewards_all = true,
-                StandsIn::Never => {
-                    stewards_all = false;
-                    break;
-                }
-            }
-        }
-        if !stewards_all || other == signed.person {
+        if !access::may_stand_in(&app.store.roles().await?, signed.person, other) {
             return Err(Refusal::MayNotStandIn.into());
         }
         if app.store.people().await?.get(other).is_none() {

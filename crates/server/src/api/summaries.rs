@@ -66,6 +66,11 @@ pub(super) async fn make(
     here.act(Intent::Fields { table, change: FieldChange::Add { field, before, other: None } }).await
 }
 
+fn is_summary(look: &Look, table: TableId, field: FieldId) -> Result<(), Fault> {
+    let known = look.dataset.table(table).and_then(|t| t.def.field(field));
+    if known.is_some_and(|f| matches!(f.kind, Kind::Summary(_))) { Ok(()) } else { Err(Fault::not_found("summary")) }
+}
+
 /// Changes a summary.
 #[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/summaries/{field}", params(OfField), request_body = SummaryBody, responses((status = 200, body = Done)))]
 pub(super) async fn change(
@@ -74,10 +79,7 @@ pub(super) async fn change(
     Json(body): Json<SummaryBody>,
 ) -> Result<Json<Done>, Problem> {
     let look = here.look()?;
-    let is_summary = look.dataset.table(table).and_then(|t| t.def.field(field)).is_some_and(|f| matches!(f.kind, Kind::Summary(_)));
-    if !is_summary {
-        return Err(Fault::not_found("summary").into());
-    }
+    is_summary(&look, table, field)?;
     let change = FieldChange::Change { field: summary(&look, table, field, body)?, merged: Vec::new() };
     here.act(Intent::Fields { table, change }).await
 }
@@ -120,6 +122,7 @@ pub(super) async fn attempt(
 
 fn tried(look: &Look, table: TableId, body: TrySummary) -> Result<SummaryTried, Problem> {
     let TrySummary { summary: body, field } = body;
+    field.map_or(Ok(()), |known| is_summary(look, table, known))?;
     let named = SummaryBody { name: format!("Tried at {}", look.dataset.seq), ..body };
     let def = summary(look, table, field.unwrap_or(FieldId::FIRST), named)?;
     let change = match field {

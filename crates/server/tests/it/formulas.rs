@@ -175,6 +175,9 @@ async fn a_summary_is_tried_in_a_few_records_without_being_kept() {
     // What does not fit is said; and nothing was kept of any of it.
     let bad = json!({ "test": { "path": [STATUS], "of": "any", "check": { "is": "option", "not": false, "any": [] } } });
     assert_eq!(nadia.post(&path, json!({ "summary": summary(bad) })).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    // One that is changed has to be one.
+    let not_one = json!({ "summary": summary(json!({ "all": [] })), "field": faults });
+    assert_eq!(nadia.post(&path, not_one).await.0, StatusCode::NOT_FOUND);
     assert_eq!(nadia.get("/api/trackers/1").await.1, before);
     let tamsin = world.person(TAMSIN).await;
     assert_eq!(tamsin.post(&path, json!({ "summary": summary(json!({ "all": [] })) })).await.0, StatusCode::FORBIDDEN);

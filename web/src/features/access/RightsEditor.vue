@@ -1,14 +1,17 @@
 <script setup lang="ts">
 // What a role may do in one table: each right with its own reach, and fields that are hidden or only read.
 import PickOne from '@/features/menu/PickOne.vue'
-import { ref, watch } from 'vue'
+import { worded } from '@/features/menu/pick'
+import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { Condition, Reach, Table, TableRights } from '@/api/types'
 import { pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import { useTracker } from '@/features/tracker/tracker'
 
 const { tracker: currentTracker } = useTracker()
+const { vocabulary } = useVocabulary()
 
 const props = defineProps<{ table: Table; rights: TableRights }>()
 const emit = defineEmits<{ keep: [rights: TableRights]; leave: [] }>()
@@ -23,6 +26,7 @@ type RightName = (typeof RIGHTS)[number][0]
 const words = ref<Partial<Record<RightName, string>>>({})
 
 const sort = (reach: Reach | undefined) => (typeof reach === 'object' ? 'where' : (reach ?? 'none'))
+const reaches = computed(() => worded(vocabulary.value?.reaches, props.table.many).map((one) => ({ ...one, value: sort(one.value) })))
 
 function setSort(right: RightName, next: string) {
   const like = rights.value.look
@@ -79,12 +83,7 @@ function keep() {
         <PickOne
           :model-value="sort(rights[right])"
           :data-test="`reach-${right}`"
-          :items="[
-            { value: 'none', title: `no ${table.many}` },
-            { value: 'all', title: `all ${table.many}` },
-            { value: 'mine', title: `their own ${table.many}` },
-            { value: 'where', title: `${table.many} where …` },
-          ]"
+          :items="reaches"
           @update:model-value="setSort(right, $event)"
         />
       </label>
@@ -101,11 +100,7 @@ function keep() {
         <PickOne
           :model-value="rights.fields?.[field.id] ?? 'change'"
           :aria-label="field.name"
-          :items="[
-            { value: 'change', title: 'as the record' },
-            { value: 'read', title: 'only read' },
-            { value: 'hidden', title: 'hidden' },
-          ]"
+          :items="worded(vocabulary?.field_rights)"
           @update:model-value="setField(field.id, $event)"
         />
         <label v-if="field.kind.type === 'carried'" class="release">

@@ -8,13 +8,16 @@ import { useAsked, useDoing } from '@/app/asking'
 import { isIn, ruleOf, steps } from '@/app/pointer'
 import { pruned, without } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import { useSession } from '@/features/session/session'
 import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import SentenceLine from '@/features/view/SentenceLine.vue'
 import MailEditor from './MailEditor.vue'
+import { keyOf, occasionOf, occasions } from './occasions'
 
 const { tracker: currentTracker } = useTracker()
+const { vocabulary } = useVocabulary()
 
 const props = defineProps<{ tracker: number; one: Automation }>()
 const emit = defineEmits<{ changed: [] }>()
@@ -66,14 +69,6 @@ function dropPhrase(at: string) {
 
 /** Which of its steps a place is in. */
 const placeOf = (at: string) => Number(steps(at)[1])
-
-function setWhen(next: string) {
-  return keep({ when: next === 'added' || next === 'pressed' ? next : { form: next === 'any' ? null : Number(next) } })
-}
-const whenKey = computed(() => {
-  const { when } = automation.value
-  return typeof when === 'string' ? when : String(when.form ?? 'any')
-})
 </script>
 
 <template>
@@ -122,15 +117,10 @@ const whenKey = computed(() => {
           <label v-else-if="at === '/when'" class="when">
             When a {{ table?.one }}
             <PickOne
-              :model-value="whenKey"
+              :model-value="keyOf(automation.when)"
               :disabled="readonly"
-              :items="[
-                ...forms.map((form) => ({ value: String(form.id), title: `comes by the form “${form.title}”` })),
-                { value: 'any', title: 'comes by any form' },
-                { value: 'added', title: 'is added by one of the team' },
-                { value: 'pressed', title: 'has its button pressed' },
-              ]"
-              @update:model-value="setWhen($event)"
+              :items="occasions(vocabulary, forms)"
+              @update:model-value="keep({ when: occasionOf($event) })"
             />
           </label>
         </template>

@@ -4,11 +4,14 @@ import PickOne from '@/features/menu/PickOne.vue'
 import { computed, onMounted, ref, watch } from 'vue'
 import type { AutomationBody } from '@/api/types'
 import { useDoing } from '@/app/asking'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
+import { occasionOf, occasions } from './occasions'
 import { recipients } from './recipients'
 
 const { tracker: currentTracker } = useTracker()
+const { vocabulary } = useVocabulary()
 
 const props = defineProps<{ tracker: number; table?: number }>()
 const emit = defineEmits<{ made: []; leave: [] }>()
@@ -17,11 +20,12 @@ const parts = useParts(() => props.tracker)
 const { trouble, attempt } = useDoing()
 const name = ref('')
 const table = ref(props.table ?? currentTracker.value?.tables[0]?.id ?? 0)
-const when = ref<'added' | 'pressed' | 'form'>(props.table ? 'pressed' : 'added')
+const when = ref(props.table ? 'pressed' : 'added')
 const to = ref('')
 const subject = ref('')
 const text = ref('')
 const home = computed(() => currentTracker.value?.tables.find((t) => t.id === table.value))
+const forms = computed(() => currentTracker.value?.forms.filter((form) => form.table === table.value) ?? [])
 const readers = computed(() => (currentTracker.value && home.value ? recipients(currentTracker.value, home.value) : []))
 /** Another address than the record’s. */
 const address = ref('')
@@ -40,7 +44,7 @@ async function make() {
     table: table.value,
     name: name.value,
     on: false,
-    when: when.value === 'form' ? { form: null } : when.value,
+    when: occasionOf(when.value),
     condition: { all: [] },
     steps,
   }
@@ -58,17 +62,7 @@ async function make() {
         aria-label="Table"
         :items="(currentTracker?.tables ?? []).map((one) => ({ value: one.id, title: one.one }))"
       />
-      <PickOne
-        v-model="when"
-        said
-        aria-label="What sets it going"
-        data-test="new-when"
-        :items="[
-          { value: 'added', title: 'is added by one of the team' },
-          { value: 'form', title: 'comes by any form' },
-          { value: 'pressed', title: 'has its button pressed' },
-        ]"
-      />
+      <PickOne v-model="when" said aria-label="What sets it going" data-test="new-when" :items="occasions(vocabulary, forms)" />
     </p>
     <p>
       then send a mail to

@@ -10,8 +10,9 @@ import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { many as pluralOf } from '@/features/import/becomes'
 import KindSettings from './KindSettings.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
+import { worded } from '@/features/menu/pick'
 
-const { becoming: kinds, kindName, begins } = useVocabulary()
+const { vocabulary, becoming: kinds, kindName, begins } = useVocabulary()
 
 const props = defineProps<{ at: { tracker: number; table: number }; field: FieldDef; fields: FieldDef[]; one: string; many: string }>()
 const emit = defineEmits<{ done: [answer: Done]; leave: [] }>()
@@ -160,11 +161,7 @@ onMounted(() => root.value?.querySelector('input')?.focus())
         v-model="rest"
         aria-label="What does not fit"
         data-test="rest"
-        :items="[
-          ...(type === 'link' ? [{ value: 'create', title: 'becomes a new record' }] : []),
-          { value: 'spare', title: 'is kept in a text field beside it' },
-          { value: 'empty', title: 'is left empty' },
-        ]"
+        :items="worded(vocabulary?.rests).filter((one) => type === 'link' || one.value !== 'create')"
         @update:model-value="rehearse"
       />
     </p>

@@ -1,15 +1,17 @@
 <script setup lang="ts">
 // The settings that a kind has of its own.
 import PickOne from '@/features/menu/PickOne.vue'
-import { named } from '@/features/menu/pick'
+import { named, worded } from '@/features/menu/pick'
 import { computed } from 'vue'
 import type { Choice, FieldDef, Kind, NumberPart } from '@/api/types'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import { useTracker } from '@/features/tracker/tracker'
 import ButtonSettings from './ButtonSettings.vue'
 import OptionsEditor from './OptionsEditor.vue'
 import { sampleNumber } from './fields'
 
 const { tracker: currentTracker } = useTracker()
+const { vocabulary } = useVocabulary()
 
 const props = defineProps<{
   modelValue: Kind
@@ -174,12 +176,8 @@ const PART_NAMES: Record<NumberPart['part'], string> = { fixed: 'fixed text', ye
           <PickOne
             :model-value="part.restarts"
             aria-label="Restarts"
-            :items="[
-              { value: 'never', title: 'never' },
-              { value: 'yearly', title: 'every year' },
-              { value: 'monthly', title: 'every month' },
-            ]"
-            @update:model-value="putPart(place, { ...part, restarts: $event as 'never' })"
+            :items="worded(vocabulary?.restarts)"
+            @update:model-value="putPart(place, { ...part, restarts: $event })"
           />
         </template>
         <button type="button" class="drop" aria-label="Take this part out" @click="putPart(place, undefined)">×</button>

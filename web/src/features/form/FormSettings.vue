@@ -2,11 +2,13 @@
 // What holds for the whole form: when it is open and for whom, what is said, what respondents may see afterwards, how it looks.
 import MomentPick from '@/features/cell/MomentPick.vue'
 import PickOne from '@/features/menu/PickOne.vue'
+import { worded } from '@/features/menu/pick'
 import { computed } from 'vue'
 import { send } from '@/api/client'
 import type { Form, Table } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import RuleEditor from '@/features/condition/RuleEditor.vue'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import { contrastWithWhite, readable } from '@/form/colour'
 import { faultsAt, isLines } from './form'
 
@@ -15,6 +17,7 @@ const form = defineModel<Form>({ required: true })
 const confirmation = defineModel<string>('confirmation', { required: true })
 const emit = defineEmits<{ chosen: [picture: string, shown: string] }>()
 const { trouble, attempt } = useDoing()
+const { vocabulary } = useVocabulary()
 
 const THEMES: Record<NonNullable<Form['appearance']>['theme'] & string, string> = {
   fell: 'Fell',
@@ -89,15 +92,7 @@ async function choose(event: Event, which: 'picture' | 'mark') {
       <p v-if="wrong('/limits')" class="fault-text">{{ wrong('/limits') }}</p>
       <label>
         It is for
-        <PickOne
-          v-model="form.audience"
-          data-test="audience"
-          :items="[
-            { value: 'anyone', title: 'everyone who has the link' },
-            { value: 'team', title: 'people who are signed in' },
-            { value: 'once', title: 'people who are signed in, each once' },
-          ]"
-        />
+        <PickOne v-model="form.audience" data-test="audience" :items="worded(vocabulary?.audiences)" />
       </label>
       <label class="wide">What they read while it is closed <textarea v-model="form.closed_text" rows="2" /></label>
     </section>

@@ -1,27 +1,24 @@
 <script setup lang="ts">
 // The other ways into a form: signed web calls, and mails to its own address. What of them goes where, tried on a sample, and what came.
 import PickOne from '@/features/menu/PickOne.vue'
-import { named } from '@/features/menu/pick'
+import { named, worded } from '@/features/menu/pick'
 import { computed, ref } from 'vue'
 import { api, saying, told } from '@/api/client'
 import type { Form, Mapped, Table } from '@/api/types'
 import { useAsked } from '@/app/asking'
+import { useVocabulary } from '@/features/condition/vocabulary'
 
 const props = defineProps<{ tracker: number; table: Table; kept: number }>()
 const form = defineModel<Form>({ required: true })
+const { vocabulary } = useVocabulary()
 const trouble = ref('')
 const sample = ref('{\n  "title": "Gate will not open"\n}')
 const mail = ref({ subject: 'Gate will not open', text: 'By the second post.', sender: 'wynn@walkers.example', name: 'Wynn Ashdale' })
 const tried = ref<{ way: string; puts: { name: string; text: string }[]; fault: string }>()
 const path = computed(() => ({ tracker: props.tracker, form: form.value.id }))
 const fields = computed(() => props.table.fields.filter((f) => form.value.questions.some((q) => q.field === f.id && !q.hidden && !q.lines)))
-const PARTS: Record<string, string> = {
-  subject: 'the subject',
-  text: 'the text',
-  sender: 'the sender’s address',
-  name: 'the sender’s name',
-  attachments: 'the attachments',
-}
+const parts = computed(() => worded(vocabulary.value?.mail_parts))
+const partName = (part: string) => parts.value.find((one) => one.value === part)?.title
 
 const asked = useAsked(
   () => ['ways', props.tracker, form.value.id, props.kept],
@@ -91,11 +88,7 @@ async function attempt(way: 'call' | 'mail') {
         >Mails to <code>{{ known.mail_address }}</code>.</p
       >
       <p v-for="(one, n) in form.ways.mail.fields" :key="n" class="row">
-        <PickOne
-          v-model="one.from"
-          aria-label="Part of the mail"
-          :items="Object.entries(PARTS).map(([value, title]) => ({ value, title }))"
-        />
+        <PickOne v-model="one.from" aria-label="Part of the mail" :items="parts" />
         goes into
         <PickOne v-model="one.field" aria-label="Field" :items="named(fields)" />
         <button type="button" class="link" aria-label="Take this out" @click="form.ways.mail.fields.splice(n, 1)">×</button>
@@ -108,7 +101,7 @@ async function attempt(way: 'call' | 'mail') {
       <details>
         <summary>Try a sample</summary>
         <p class="row"
-          ><label v-for="(_, part) in mail" :key="part">{{ PARTS[part] }} <input v-model="mail[part]" /></label
+          ><label v-for="(_, part) in mail" :key="part">{{ partName(part) }} <input v-model="mail[part]" /></label
         ></p>
         <v-btn variant="outlined" size="small" data-test="try-mail" @click="attempt('mail')">Rehearse it</v-btn>
       </details>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // One column: what stands in it, and in words what becomes of it.
 import PickOne from '@/features/menu/PickOne.vue'
-import { named } from '@/features/menu/pick'
+import { named, worded } from '@/features/menu/pick'
 import { computed } from 'vue'
 import type { ColumnGuess, ColumnPlan, Plan, Table } from '@/api/types'
 import { useVocabulary } from '@/features/condition/vocabulary'
-import { becomesOf, keyOf, unmatchedOf, ways, type Becomes } from './becomes'
+import { becomesOf, keyOf, unmatchedOf, ways, type Becomes, type Unmatched } from './becomes'
 
 const props = defineProps<{
   column: ColumnPlan
@@ -18,7 +18,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ put: [change: Partial<ColumnPlan>] }>()
 
-const { becoming, begins } = useVocabulary()
+const { vocabulary, becoming, begins } = useVocabulary()
 const list = computed(() => ways(props.plan, props.tables, props.builds, becoming.value))
 const key = computed(() => keyOf(props.column.becomes))
 const becomes = computed(() => props.column.becomes)
@@ -56,10 +56,9 @@ function choose(next: string) {
   emit('put', change)
 }
 
-function setUnmatched(how: string) {
+function setUnmatched(unmatched: Unmatched) {
   const now = becomes.value
   if (typeof now !== 'object') return
-  const unmatched = how as 'create' | 'leave' | 'flag'
   if ('link' in now) emit('put', { becomes: { link: { ...now.link, unmatched } } })
   else if ('existing' in now) emit('put', { becomes: { existing: { ...now.existing, unmatched } } })
 }
@@ -134,11 +133,7 @@ function setSeparator(text: string) {
           :model-value="unmatched"
           aria-label="What is not there"
           data-test="unmatched"
-          :items="[
-            { value: 'create', title: 'is made' },
-            { value: 'leave', title: 'is left empty' },
-            { value: 'flag', title: 'is refused and listed' },
-          ]"
+          :items="worded(vocabulary?.unmatched)"
           @update:model-value="setUnmatched($event)"
       /></template>
       <template v-if="several"

@@ -3,6 +3,8 @@ import type { ColumnPlan, Field, Kind, KindWords, Plan, Table } from '@/api/type
 
 export type Becomes = ColumnPlan['becomes']
 
+export type Unmatched = 'create' | 'leave' | 'flag'
+
 export interface Way {
   key: string
   name: string
@@ -60,7 +62,7 @@ export function many(name: string): string {
 }
 
 /** A link or an existing link field: where names may be unknown. */
-export function unmatchedOf(becomes: Becomes, fields: Field[]): 'create' | 'leave' | 'flag' | undefined {
+export function unmatchedOf(becomes: Becomes, fields: Field[]): Unmatched | undefined {
   if (becomes === 'nothing') return undefined
   if ('link' in becomes) return becomes.link.unmatched
   if ('existing' in becomes) {

@@ -3,6 +3,7 @@
 use super::{Held, Slip};
 use crate::{
     condition::{Check, Comparison, Condition, When},
+    id::RecordId,
     schema::Kind,
     sentence::count_words,
     uses::{Use, Using},
@@ -96,8 +97,8 @@ impl Slip<'_, '_> {
     fn narrowings(&self, held: &Held) -> Vec<SlipPhrase> {
         let mut phrases = Vec::new();
         let mut offer = |words: &str, condition: Condition| {
-            let count = condition.matching(self.lens, self.table).ones().filter(|row| self.shows_row(*row)).count();
-            if count > 0 && count < self.records.len() {
+            let count = condition.matching(self.lens, self.table).intersection_count(&self.matching);
+            if count > 0 && count < self.matching.count_ones(..) {
                 phrases.push(does(format!("the {} {words}", count_words(count, "", "").trim()), SlipAct::Narrow { only: condition }));
             }
         };
@@ -119,10 +120,6 @@ impl Slip<'_, '_> {
             phrases.push(does("those where …", SlipAct::Where));
         }
         phrases
-    }
-
-    fn shows_row(&self, row: usize) -> bool {
-        self.records.binary_search(&crate::id::RecordId::at_row(row)).is_ok()
     }
 
     fn orders(&self) -> Vec<SlipPhrase> {
@@ -171,12 +168,13 @@ impl Slip<'_, '_> {
 
     /// A computed field's way with one real record: *for FR-2026-0318: 22 Nov 2026 + 2 makes 24 Nov 2026*.
     fn sample(&self) -> Option<String> {
-        let sample = |record: &crate::id::RecordId| {
-            let why = self.lens.why(self.table, *record, self.field).filter(|why| !why.with_values.is_empty() && !why.text.is_empty())?;
-            let name = self.lens.record_name(self.table, *record)?.name;
+        let sample = |row| {
+            let record = RecordId::at_row(row);
+            let why = self.lens.why(self.table, record, self.field).filter(|why| !why.with_values.is_empty() && !why.text.is_empty())?;
+            let name = self.lens.record_name(self.table, record)?.name;
             Some(format!("for {name}: {} makes {}", why.with_values, why.text))
         };
-        self.records.iter().take(20).find_map(sample)
+        self.matching.ones().take(20).find_map(sample)
     }
 
     fn feeds(&self) -> Vec<SlipPhrase> {

@@ -91,7 +91,7 @@ impl Slip<'_, '_> {
             Cell::Instant(at) => Some(at.to_zoned(zone.clone()).date()),
             _ => None,
         };
-        let days: Vec<Date> = self.cells().flat_map(|(_, cells)| cells.into_iter().filter_map(day).collect::<Vec<_>>()).collect();
+        let days: Vec<Date> = self.cells().flat_map(|cells| cells.into_iter().filter_map(day).collect::<Vec<_>>()).collect();
         let (Some(first), Some(last)) = (days.iter().min(), days.iter().max()) else { return SlipDrawing::Nothing };
         let starts = starts(*first, *last);
         let place = |day: Date| starts.partition_point(|start| *start <= day).saturating_sub(1);
@@ -118,7 +118,7 @@ impl Slip<'_, '_> {
 
     fn numbers(&self) -> SlipDrawing {
         let number = |cell: Cell<'_>| if let Cell::Number(number) = cell { Some(number) } else { None };
-        let numbers: Vec<Decimal> = self.cells().flat_map(|(_, cells)| cells.into_iter().filter_map(number).collect::<Vec<_>>()).collect();
+        let numbers: Vec<Decimal> = self.cells().flat_map(|cells| cells.into_iter().filter_map(number).collect::<Vec<_>>()).collect();
         let (Some(least), Some(most)) = (numbers.iter().min(), numbers.iter().max()) else { return SlipDrawing::Nothing };
         let Some((first, step)) = steps(*least, *most) else { return SlipDrawing::Nothing };
         let place = |number: Decimal| number.checked_sub(first).and_then(|far| far.checked_div(step)).and_then(|n| n.floor().to_usize());
@@ -142,7 +142,7 @@ impl Slip<'_, '_> {
 
     fn values(&self) -> SlipDrawing {
         let mut counts: HashMap<Single, usize> = HashMap::new();
-        for (_, cells) in self.cells() {
+        for cells in self.cells() {
             let mut of_record: Vec<Single> = cells.into_iter().flat_map(singles).collect();
             of_record.sort_unstable();
             of_record.dedup();
