@@ -95,4 +95,25 @@ describe('what a page does', () => {
     await attempt(async () => 'again')
     expect(trouble.value).toBe('')
   })
+
+  it('drops an answer that a newer question has overtaken, and its fault too', async () => {
+    const { trouble, busy, newest, overtake } = useDoing()
+    const ends: { done: (value: string) => void; fail: (error: Error) => void }[] = []
+    const ask = () => newest(() => new Promise<string>((done, fail) => ends.push({ done, fail })))
+    const [first, second] = [ask(), ask()]
+    ends[1]!.done('second')
+    expect(await second).toBe('second')
+    ends[0]!.fail(new Problem('Too late.', 422))
+    expect(await first).toBeUndefined()
+    expect([trouble.value, busy.value]).toEqual(['', false])
+    // What was wrong stays to be read while one goes on typing.
+    const third = ask()
+    ends[2]!.fail(new Problem('There is no field “Lenght”.', 422))
+    await third
+    const fourth = ask()
+    expect(trouble.value).toBe('There is no field “Lenght”.')
+    overtake()
+    ends[3]!.done('nobody looks any more')
+    expect(await fourth).toBeUndefined()
+  })
 })

@@ -47,6 +47,11 @@ export function useDoing() {
   const problem = shallowRef<Problem>()
   const busy = ref(false)
 
+  function went(error: unknown) {
+    trouble.value = saying(error)
+    problem.value = error instanceof Problem ? error : undefined
+  }
+
   /** What came of it; nothing where it went wrong. */
   async function attempt<T>(does: () => Promise<T>): Promise<T | undefined> {
     trouble.value = ''
@@ -55,13 +60,36 @@ export function useDoing() {
     try {
       return await does()
     } catch (error) {
-      trouble.value = saying(error)
-      problem.value = error instanceof Problem ? error : undefined
+      went(error)
       return undefined
     } finally {
       busy.value = false
     }
   }
 
-  return { trouble, problem, busy, attempt }
+  let round = 0
+  /**
+   * The same of what is asked again and again, while somebody types or walks on: an answer that a newer question has overtaken is
+   * dropped, and what was wrong stays to be read until an answer comes.
+   */
+  async function newest<T>(does: () => Promise<T>): Promise<T | undefined> {
+    const mine = ++round
+    busy.value = true
+    try {
+      const answer = await does()
+      if (mine !== round) return undefined
+      trouble.value = ''
+      problem.value = undefined
+      return answer
+    } catch (error) {
+      if (mine === round) went(error)
+      return undefined
+    } finally {
+      if (mine === round) busy.value = false
+    }
+  }
+  /** Whatever is still on its way is not wanted any more. */
+  const overtake = () => void round++
+
+  return { trouble, problem, busy, attempt, newest, overtake }
 }

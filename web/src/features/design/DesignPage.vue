@@ -7,7 +7,6 @@ import { useRoute, useRouter } from 'vue-router'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { DesignField } from '@/api/types'
 import { useDoing } from '@/app/asking'
-import { useEdits } from '@/features/cell/edits'
 import { facts, isKept } from '@/features/cell/kinds'
 import { useTracker } from '@/features/tracker/tracker'
 import FieldPanel from './FieldPanel.vue'
@@ -19,7 +18,6 @@ const { kindName } = useVocabulary()
 
 const route = useRoute()
 const router = useRouter()
-const edits = useEdits()
 const tracker = computed(() => Number(route.params.tracker))
 const tableId = computed(() => Number(route.params.table))
 const at = computed(() => ({ tracker: tracker.value, table: tableId.value }))
@@ -178,16 +176,6 @@ const standings = computed(() => (design.value?.fields ?? []).filter((f) => !['f
           <v-btn size="small" variant="text" @click="dropping = false">Leave it</v-btn>
         </p>
       </section>
-      <p v-if="edits.last.value" class="quiet small" role="status">
-        {{ edits.last.value.words }}
-        <button
-          v-if="edits.last.value.undo"
-          class="link"
-          data-test="undo"
-          @click="attempt(async () => (await edits.undo(), await steps.read()))"
-          >Undo</button
-        >
-      </p>
     </main>
     <main v-else-if="!currentTracker?.builds || steps.trouble.value" class="page">
       <h1>The fields of this table are not open to you</h1>

@@ -2,7 +2,7 @@
 // A field becomes another kind: chosen, rehearsed on its own values, done as one step.
 import PickOne from '@/features/menu/PickOne.vue'
 import { computed, onMounted, ref, watch } from 'vue'
-import { api, saying, told } from '@/api/client'
+import { api, told } from '@/api/client'
 import { useDoing } from '@/app/asking'
 import type { Done, FieldDef, Kind, KindRehearsal, LinkProposal } from '@/api/types'
 import ExamplesTable from '@/features/rehearsal/ExamplesTable.vue'
@@ -25,7 +25,7 @@ const chosen = ref(0)
 const several = ref(false)
 const back = ref('')
 const heard = ref<KindRehearsal>()
-const { trouble, busy, attempt } = useDoing()
+const { trouble, busy, attempt, newest } = useDoing()
 
 const path = computed(() => ({ params: { path: { ...props.at, field: props.field.id } } }))
 
@@ -38,18 +38,13 @@ watch(type, async (now) => {
     rest.value = 'spare'
     return rehearse()
   }
-  busy.value = true
-  try {
-    proposals.value = await told(api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/links', path.value))
-    rest.value = 'create'
-    back.value = props.many
-    if (proposals.value.length) take(0)
-    else makeTable()
-  } catch (error) {
-    trouble.value = saying(error)
-  } finally {
-    busy.value = false
-  }
+  const found = await attempt(() => told(api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/links', path.value)))
+  if (!found) return
+  proposals.value = found
+  rest.value = 'create'
+  back.value = props.many
+  if (found.length) take(0)
+  else makeTable()
 })
 
 function take(place: number) {
@@ -81,7 +76,6 @@ const target = computed(() => {
   return kind.value && { kind: kind.value }
 })
 
-let round = 0
 async function ask(rehearse: boolean) {
   const to = target.value
   if (!to) return undefined
@@ -91,17 +85,8 @@ async function ask(rehearse: boolean) {
 }
 
 async function rehearse() {
-  const mine = ++round
-  busy.value = true
-  trouble.value = ''
-  try {
-    const answer = await ask(true)
-    if (mine === round) heard.value = answer?.rehearsal ?? undefined
-  } catch (error) {
-    if (mine === round) trouble.value = saying(error)
-  } finally {
-    if (mine === round) busy.value = false
-  }
+  const answer = await newest(() => ask(true))
+  if (answer) heard.value = answer.rehearsal ?? undefined
 }
 
 async function doIt() {

@@ -1,7 +1,8 @@
 // The design of one table: reading it, and changing its fields. Every step can be taken back like any other.
 import { ref, watch, type Ref } from 'vue'
-import { api, saying, told } from '@/api/client'
+import { api, told } from '@/api/client'
 import type { Design, Done, FieldDef, FieldStep } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import { touches, useChanges, useTracker } from '@/features/tracker/tracker'
 
@@ -12,18 +13,15 @@ export interface Other {
 
 export function useDesign(tracker: Ref<number>, table: Ref<number>) {
   const design = ref<Design>()
-  const trouble = ref('')
+  const { trouble, newest } = useDoing()
   const edits = useEdits()
   const { tracker: currentTracker, read: readTracker } = useTracker()
   const at = () => ({ tracker: tracker.value, table: table.value })
 
   async function read() {
     if (!currentTracker.value?.builds) return
-    try {
-      design.value = await told(api.GET('/api/trackers/{tracker}/tables/{table}/design', { params: { path: at() } }))
-    } catch (error) {
-      trouble.value = saying(error)
-    }
+    const fresh = await newest(() => told(api.GET('/api/trackers/{tracker}/tables/{table}/design', { params: { path: at() } })))
+    if (fresh) design.value = fresh
   }
   watch([tracker, table], () => void read(), { immediate: true })
   useChanges(

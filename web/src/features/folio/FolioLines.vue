@@ -46,21 +46,11 @@ const query = computed<Query>(() => ({
 const total = (field: Field) => answer.value?.tallies[summed.value.indexOf(field)]?.text
 const adds = computed(() => props.change && props.lines.adds && props.field.writes)
 
-let round = 0
 async function read() {
-  const mine = ++round
-  try {
-    const path = { tracker: props.at.tracker, table: props.lines.id }
-    const found = await told(
-      api.POST('/api/trackers/{tracker}/tables/{table}/query', {
-        params: { path },
-        body: { query: query.value, start: 0, count: 200, keep: [] },
-      }),
-    )
-    if (mine === round) answer.value = found
-  } catch (error) {
-    trouble.value = saying(error)
-  }
+  const path = { tracker: props.at.tracker, table: props.lines.id }
+  const body = { query: query.value, start: 0, count: 200, keep: [] }
+  const found = await doing.newest(() => told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body })))
+  if (found) answer.value = found
 }
 watch([() => props.at.record, query], () => void read(), { immediate: true })
 useChanges(

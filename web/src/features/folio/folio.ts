@@ -1,7 +1,8 @@
 // One record, whole, and kept up to date while it is open.
-import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
-import { api, Problem, saying, told } from '@/api/client'
+import { onScopeDispose, shallowRef, watch, type Ref } from 'vue'
+import { api, told } from '@/api/client'
 import type { RecordReply, Run, TrailEntry } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { touches, touchesRecord, useChanges, useTracker } from '@/features/tracker/tracker'
 
 export function useFolio(at: Ref<{ tracker: number; table: number; record: number }>) {
@@ -9,32 +10,25 @@ export function useFolio(at: Ref<{ tracker: number; table: number; record: numbe
   const record = shallowRef<RecordReply>()
   const trail = shallowRef<TrailEntry[]>([])
   const runs = shallowRef<Run[]>([])
-  const trouble = ref('')
-  let round = 0
+  const { trouble, problem, newest, overtake } = useDoing()
 
   async function read() {
-    const mine = ++round
     const params = { path: at.value }
-    try {
-      const [one, entries] = await Promise.all([
+    const found = await newest(() =>
+      Promise.all([
         told(api.GET('/api/trackers/{tracker}/tables/{table}/records/{record}', { params })),
         told(api.GET('/api/trackers/{tracker}/tables/{table}/records/{record}/trail', { params })),
-      ])
-      if (mine !== round) return
-      record.value = one
-      trail.value = entries
-      trouble.value = ''
-      if (currentTracker.value?.builds) {
-        runs.value = await told(api.GET('/api/trackers/{tracker}/tables/{table}/records/{record}/runs', { params })).catch(() => [])
-      }
-    } catch (error) {
-      if (mine !== round) return
-      trouble.value = saying(error)
-      if (error instanceof Problem && [401, 403, 404].includes(error.status)) {
-        record.value = undefined
-        trail.value = []
-        runs.value = []
-      }
+        // What an automation did is not worth losing the record for.
+        currentTracker.value?.builds
+          ? told(api.GET('/api/trackers/{tracker}/tables/{table}/records/{record}/runs', { params })).catch(() => [])
+          : [],
+      ]),
+    )
+    if (found) [record.value, trail.value, runs.value] = found
+    else if (problem.value && [401, 403, 404].includes(problem.value.status)) {
+      record.value = undefined
+      trail.value = []
+      runs.value = []
     }
   }
 
@@ -43,6 +37,6 @@ export function useFolio(at: Ref<{ tracker: number; table: number; record: numbe
     () => void read(),
     (heard) => touchesRecord(heard, at.value.table, at.value.record) || touches(record.value?.of)(heard),
   )
-  onScopeDispose(() => round++)
+  onScopeDispose(overtake)
   return { record, trail, runs, trouble, read }
 }

@@ -3,8 +3,9 @@
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, ref, watch } from 'vue'
-import { api, saying, told } from '@/api/client'
+import { api, told } from '@/api/client'
 import type { Field, RecordName, Value } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { useTracker } from '@/features/tracker/tracker'
 import DatePick from '@/features/cell/DatePick.vue'
 
@@ -44,22 +45,19 @@ const HINTS: Partial<Record<string, string>> = {
   checklist: 'A line for each thing',
   percent: '12.5%',
 }
-const fault = ref('')
+const { trouble: fault, attempt } = useDoing()
 const text = ref<string>()
 async function read(typed: string) {
   text.value = typed
   fault.value = ''
   if (!typed.trim()) return void (value.value = null)
   const path = { tracker: currentTracker.value?.id ?? 0, table: props.table, field: props.field.id }
-  try {
-    const answer = await told(
-      api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/read', { params: { path, query: { text: typed } } }),
-    )
-    value.value = answer.value
-    text.value = undefined
-  } catch (error) {
-    fault.value = saying(error)
-  }
+  const answer = await attempt(() =>
+    told(api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/read', { params: { path, query: { text: typed } } })),
+  )
+  if (!answer) return
+  value.value = answer.value
+  text.value = undefined
 }
 const shown = computed(() => text.value ?? (value.value ? (props.given ?? '') : ''))
 const date = computed({ get: () => part('date', ''), set: (date) => (value.value = date ? { date } : null) })

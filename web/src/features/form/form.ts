@@ -1,7 +1,8 @@
 // A form being designed: the draft here, how it would look and read from the server, and keeping it.
 import { computed, ref, watch, type Ref } from 'vue'
-import { api, Problem, saying, told } from '@/api/client'
+import { api, Problem, told } from '@/api/client'
 import type { Field, Form, FormDesign, Question } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { useParts } from '@/features/tracker/parts'
 import { touches, useChanges } from '@/features/tracker/tracker'
 
@@ -33,26 +34,21 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
   const draft = ref<FormDraft>()
   /** What the draft would be: the questions as respondents see them, the rules in words. */
   const seen = ref<FormDesign>()
-  const trouble = ref('')
+  const { trouble, problem, busy, attempt, newest } = useDoing()
   const faults = ref<Record<string, string>>({})
-  const busy = ref(false)
   const params = computed(() => ({ path: at.value }))
   const changed = computed(() => !!kept.value && JSON.stringify(draftOf(kept.value)) !== JSON.stringify(draft.value))
 
   const draftOf = (answer: FormDesign): FormDraft => whole(copyOf({ form: answer.form, confirmation: answer.confirmation }))
 
   async function read() {
-    try {
-      const fresh = await told(api.GET('/api/trackers/{tracker}/forms/{form}', { params: params.value }))
-      const untouched = !changed.value
-      kept.value = fresh
-      if (untouched || !draft.value) {
-        draft.value = draftOf(fresh)
-        seen.value = fresh
-      }
-      trouble.value = ''
-    } catch (error) {
-      trouble.value = saying(error)
+    const fresh = await newest(() => told(api.GET('/api/trackers/{tracker}/forms/{form}', { params: params.value })))
+    if (!fresh) return
+    const untouched = !changed.value
+    kept.value = fresh
+    if (untouched || !draft.value) {
+      draft.value = draftOf(fresh)
+      seen.value = fresh
     }
   }
   watch(at, () => ((kept.value = draft.value = undefined), void read()), { immediate: true })
@@ -92,24 +88,16 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
 
   async function keep(open?: boolean): Promise<boolean> {
     if (!draft.value) return false
-    busy.value = true
-    trouble.value = ''
     faults.value = {}
     const next = { ...draft.value, form: { ...draft.value.form, open: open ?? draft.value.form.open } }
-    try {
-      await parts.save('form', at.value.form, { form: next })
-      kept.value = undefined
-      draft.value = undefined
-      await read()
-      return true
-    } catch (error) {
-      trouble.value = saying(error)
-      if (error instanceof Problem)
-        for (const { pointer, message } of error.faults) faults.value[pointer] = [faults.value[pointer], message].filter(Boolean).join(' ')
-      return false
-    } finally {
-      busy.value = false
-    }
+    await attempt(() => parts.save('form', at.value.form, { form: next }))
+    for (const { pointer, message } of problem.value?.faults ?? [])
+      faults.value[pointer] = [faults.value[pointer], message].filter(Boolean).join(' ')
+    if (trouble.value) return false
+    kept.value = undefined
+    draft.value = undefined
+    await read()
+    return true
   }
 
   return { kept, draft, seen, trouble, faults, busy, changed, keep, read }

@@ -1,8 +1,7 @@
 // Keeping a computed field: telling what was done, reading the structure again, and going back to the view.
-import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { saying } from '@/api/client'
 import type { Done } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import { useTracker } from '@/features/tracker/tracker'
 
@@ -11,8 +10,7 @@ export function useKeeping(at: () => { tracker: number; table: number }) {
   const router = useRouter()
   const edits = useEdits()
   const { read: readTracker } = useTracker()
-  const keeping = ref(false)
-  const trouble = ref('')
+  const { trouble, busy: keeping, attempt } = useDoing()
 
   /** Back to the view that one came from; a field that was just made is shown there. */
   function back(show?: number) {
@@ -20,18 +18,12 @@ export function useKeeping(at: () => { tracker: number; table: number }) {
   }
 
   async function keep(asked: () => Promise<Done>) {
-    trouble.value = ''
-    keeping.value = true
-    try {
+    await attempt(async () => {
       const done = await asked()
       edits.remember(at().tracker, done)
       await readTracker()
       back(done.made ?? undefined)
-    } catch (error) {
-      trouble.value = saying(error)
-    } finally {
-      keeping.value = false
-    }
+    })
   }
 
   /** The field before which a new one stands. */

@@ -1,7 +1,8 @@
 // Trying a formula on a record while it is being typed. Nothing is kept by it.
-import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
-import { api, saying, told } from '@/api/client'
+import { onScopeDispose, shallowRef, watch, type Ref } from 'vue'
+import { api, told } from '@/api/client'
 import type { Kind, Tried } from '@/api/types'
+import { useDoing } from '@/app/asking'
 
 /** Milliseconds without typing before a formula is tried. */
 const REST = 150
@@ -14,21 +15,15 @@ export function useTrying(
 ) {
   /** What was found, and the formula it was found of. */
   const tried = shallowRef<Tried & { of: string }>()
-  const trouble = ref('')
-  let round = 0
+  const doing = useDoing()
   let timer: ReturnType<typeof setTimeout> | undefined
 
   async function attempt() {
-    const mine = ++round
     const body = { formula: formula.value, record: record.value ?? null, shows: shows.value ?? null }
-    try {
-      const answer = await told(api.POST('/api/trackers/{tracker}/tables/{table}/formulas', { params: { path: at.value }, body }))
-      if (mine !== round) return
-      tried.value = { ...answer, of: body.formula }
-      trouble.value = ''
-    } catch (error) {
-      if (mine === round) trouble.value = saying(error)
-    }
+    const answer = await doing.newest(() =>
+      told(api.POST('/api/trackers/{tracker}/tables/{table}/formulas', { params: { path: at.value }, body })),
+    )
+    if (answer) tried.value = { ...answer, of: body.formula }
   }
 
   watch(
@@ -41,7 +36,7 @@ export function useTrying(
   )
   onScopeDispose(() => {
     clearTimeout(timer)
-    round++
+    doing.overtake()
   })
-  return { tried, trouble }
+  return { tried, trouble: doing.trouble }
 }

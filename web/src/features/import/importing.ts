@@ -1,7 +1,8 @@
 // One import on its way: the file as it was read, the plan, and what the rehearsal says of it.
 import { computed, ref, shallowRef } from 'vue'
-import { api, download, saying, send, told, Problem } from '@/api/client'
+import { api, download, send, told } from '@/api/client'
 import type { ColumnGuess, ColumnPlan, GuessReply, ImportRehearsal, Plan, SheetOffer } from '@/api/types'
+import { useDoing } from '@/app/asking'
 
 export interface Upload {
   token: string
@@ -21,26 +22,10 @@ export function useImport(tracker: () => number) {
   const read = shallowRef<GuessReply>()
   const plan = ref<Plan>()
   const heard = shallowRef<ImportRehearsal>()
-  const faults = ref<{ pointer?: string; message: string }[]>([])
-  const busy = ref(false)
-  const trouble = ref('')
-  let round = 0
+  const { trouble, problem, busy, attempt, newest } = useDoing()
+  const faults = computed(() => problem.value?.faults ?? [])
 
   const guesses = computed(() => new Map<number, ColumnGuess>((read.value?.guess.columns ?? []).map((g) => [g.column, g])))
-
-  async function attempt<T>(work: () => Promise<T>): Promise<T | undefined> {
-    busy.value = true
-    trouble.value = ''
-    try {
-      return await work()
-    } catch (error) {
-      trouble.value = saying(error)
-      faults.value = error instanceof Problem ? (error.faults as { pointer?: string; message: string }[]) : []
-      return undefined
-    } finally {
-      busy.value = false
-    }
-  }
 
   /** Reads a sheet anew: another sheet, other rows of names, or another table to go into. */
   async function look(what: { sheet?: number; heading?: Plan['heading']; into?: Plan['into'] }) {
@@ -63,11 +48,8 @@ export function useImport(tracker: () => number) {
   const path = () => ({ params: { path: { tracker: tracker() } } })
 
   async function rehearse() {
-    const mine = ++round
-    faults.value = []
-    const answer = await attempt(() => told(api.POST('/api/trackers/{tracker}/imports', { ...path(), body: body(true) })))
-    if (mine !== round) return
-    heard.value = answer?.rehearsal ?? undefined
+    const answer = await newest(() => told(api.POST('/api/trackers/{tracker}/imports', { ...path(), body: body(true) })))
+    if (answer || trouble.value) heard.value = answer?.rehearsal ?? undefined
   }
 
   async function carryOut() {

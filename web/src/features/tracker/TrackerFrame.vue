@@ -14,7 +14,7 @@ const { vocabulary } = useVocabulary()
 const route = useRoute()
 const trouble = ref('')
 /** Pages that say what was done in a place of their own. */
-const OWN = ['view', 'design', 'import']
+const OWN = ['view', 'import']
 
 watch(
   () => Number(route.params.tracker),

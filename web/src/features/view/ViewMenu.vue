@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // The title of a view, and beneath it the table's other views; saving, naming, duplicating.
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { saying } from '@/api/client'
 import type { Query, Table, View } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import { useSession } from '@/features/session/session'
 import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
@@ -16,6 +16,8 @@ const emit = defineEmits<{ saved: []; drop: []; save: []; trouble: [words: strin
 const router = useRouter()
 const parts = useParts(() => props.tracker)
 const { me } = useSession()
+const { trouble, attempt } = useDoing()
+watch(trouble, (words) => words && emit('trouble', words))
 const naming = ref<'new' | 'rename'>()
 const name = ref('')
 const personal = ref(true)
@@ -31,7 +33,7 @@ function begin(what: 'new' | 'rename') {
 
 async function keepName() {
   const { tracker, table, query, view } = props
-  try {
+  await attempt(async () => {
     if (naming.value === 'rename' && view) {
       const body = { table: table.id, name: name.value, personal: view.owner != null, query: view.query }
       await parts.save('view', view.id, { view: body })
@@ -41,22 +43,17 @@ async function keepName() {
       emit('saved')
       await router.push({ name: 'view', params: { tracker, table: table.id, view: done.made ?? undefined } })
     }
-    naming.value = undefined
-  } catch (error) {
-    emit('trouble', saying(error))
-    naming.value = undefined
-  }
+  })
+  naming.value = undefined
 }
 
 async function takeAway() {
   const { tracker, table, view } = props
   if (!view) return
-  try {
+  await attempt(async () => {
     await parts.drop('view', view.id)
     await router.push({ name: 'view', params: { tracker, table: table.id } })
-  } catch (error) {
-    emit('trouble', saying(error))
-  }
+  })
 }
 </script>
 

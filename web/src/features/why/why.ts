@@ -1,7 +1,8 @@
 // The why slip: one at a time, wherever it was asked for.
 import { ref, shallowRef } from 'vue'
-import { api, saying, told } from '@/api/client'
+import { api, told } from '@/api/client'
 import type { Because, Condition, Why } from '@/api/types'
+import { useDoing } from '@/app/asking'
 
 export interface CellAt {
   tracker: number
@@ -19,18 +20,9 @@ export interface Spot {
 const spot = ref<Spot>()
 const why = shallowRef<Why>()
 const because = shallowRef<Because>()
-const trouble = ref('')
+const { trouble, attempt } = useDoing()
 /** The cells asked on the way here, so that one can go back. */
 const way = shallowRef<CellAt[]>([])
-
-async function show(asked: () => Promise<void>) {
-  trouble.value = ''
-  try {
-    await asked()
-  } catch (error) {
-    trouble.value = saying(error)
-  }
-}
 
 const read = (at: CellAt) => told(api.GET('/api/trackers/{tracker}/tables/{table}/records/{record}/why/{field}', { params: { path: at } }))
 
@@ -40,7 +32,7 @@ export async function askWhy(at: CellAt, where: Spot) {
   because.value = undefined
   why.value = undefined
   way.value = [at]
-  await show(async () => void (why.value = await read(at)))
+  why.value = await attempt(() => read(at))
 }
 
 /** From a slip to the slip of a cell that it names; or back, with none. */
@@ -48,10 +40,10 @@ async function goOn(at: CellAt | undefined) {
   const next = at ? [...way.value, at] : way.value.slice(0, -1)
   const last = next[next.length - 1]
   if (!last) return
-  await show(async () => {
-    why.value = await read(last)
-    way.value = next
-  })
+  const found = await attempt(() => read(last))
+  if (!found) return
+  why.value = found
+  way.value = next
 }
 
 /** Asks why a condition holds for a record, or why not. */
@@ -61,9 +53,9 @@ export async function askBecause(at: Omit<CellAt, 'field'>, condition: Condition
   because.value = undefined
   way.value = []
   const body = { condition }
-  await show(async () => {
-    because.value = await told(api.POST('/api/trackers/{tracker}/tables/{table}/records/{record}/because', { params: { path: at }, body }))
-  })
+  because.value = await attempt(() =>
+    told(api.POST('/api/trackers/{tracker}/tables/{table}/records/{record}/because', { params: { path: at }, body })),
+  )
 }
 
 function close() {
