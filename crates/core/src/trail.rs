@@ -6,7 +6,7 @@ use crate::{
     id::{FieldId, FormId, PersonId, RecordId, TableId},
     people::Actor,
     schema::Kind,
-    value::Value,
+    value::{Value, date_text},
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -56,7 +56,12 @@ pub struct TrailEdit {
     pub name: String,
     pub before: String,
     pub after: String,
+    /// What stood there, and until when: *reported until 24 Nov*.
+    pub until: String,
 }
+
+/// Most characters of what stood there before.
+const BEFORE: usize = 40;
 
 impl Lens<'_> {
     /// The trail of a record from the changes that touched it, latest first. Fields and linked records that are not
@@ -79,7 +84,7 @@ impl Lens<'_> {
             match op {
                 Op::Add { .. } => what = What::Added,
                 Op::Gone { gone, .. } => what = if gone { What::Removed } else { What::Restored },
-                Op::Cell { field, before, after, .. } => edits.extend(self.trail_edit(table, record, field, &before, &after)),
+                Op::Cell { field, before, after, .. } => edits.extend(self.trail_edit((table, record, field), &before, &after, change.at)),
                 Op::Press { field, .. } => {
                     pressed = self.ds.table(table)?.def.field(field).filter(|_| self.shows(table, record, field)).map(|f| f.name.clone());
                     what = What::Pressed;
@@ -120,14 +125,32 @@ impl Lens<'_> {
         })
     }
 
-    fn trail_edit(&self, table: TableId, record: RecordId, field: FieldId, before: &Value, after: &Value) -> Option<TrailEdit> {
+    fn trail_edit(
+        &self,
+        (table, record, field): (TableId, RecordId, FieldId),
+        before: &Value,
+        after: &Value,
+        at: Timestamp,
+    ) -> Option<TrailEdit> {
         let def = self.ds.table(table)?.def.field(field)?;
         if !self.shows(table, record, field) || matches!(def.kind, Kind::Numbering { .. }) {
             return None;
         }
         let text = |value: &Value| self.cell_text(table, field, value.as_cell());
         let (before, after) = (text(before), text(after));
-        (before != after).then(|| TrailEdit { field, name: def.name.clone(), before, after })
+        let until = format!("{} until {}", shortened(&before), self.when(at));
+        (before != after).then(|| TrailEdit { field, name: def.name.clone(), before, after, until })
+    }
+
+    /// A moment as one says it now: *10:40 today*, *yesterday*, *24 Nov*, *24 Nov 2025*.
+    fn when(&self, at: Timestamp) -> String {
+        let (then, today) = (at.to_zoned(self.clock.zone.clone()), self.clock.today());
+        match then.date().until(today).map_or(i32::MAX, |span| span.get_days()) {
+            0 => then.strftime("%H:%M today").to_string(),
+            1 => "yesterday".to_owned(),
+            _ if then.year() == today.year() => then.strftime("%-d %b").to_string(),
+            _ => date_text(then.date()),
+        }
     }
 
     /// Whoever did something, in words.
@@ -140,5 +163,16 @@ impl Lens<'_> {
             }
             Actor::Westerfall => "Westerfall".to_owned(),
         }
+    }
+}
+
+/// In one line, and not too long of it.
+fn shortened(text: &str) -> String {
+    let line = text.lines().next().unwrap_or_default();
+    let cut: String = line.chars().take(BEFORE).collect();
+    match (cut.is_empty(), cut.len() < text.len()) {
+        (true, _) => "empty".to_owned(),
+        (false, true) => format!("{} …", cut.trim_end()),
+        (false, false) => cut,
     }
 }

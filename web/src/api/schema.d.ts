@@ -16047,6 +16047,8 @@ export interface components {
             before: string;
             field: components["schemas"]["FieldId"];
             name: string;
+            /** @description What stood there, and until when: *reported until 24 Nov*. */
+            until: string;
         };
         /** @description One change of a record. */
         TrailEntry: {

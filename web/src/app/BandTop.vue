@@ -254,10 +254,13 @@ async function signOut() {
     overflow: hidden;
     text-overflow: ellipsis;
   }
+  /* As large as a thumb, drawn as it always is. */
   .me {
     min-width: 44px;
     width: 44px;
     height: 44px;
+    border: 7px solid transparent;
+    background-clip: padding-box;
   }
   /* Whom one stands in for, and the way out of it, have a line of their own. */
   .band.standing {

@@ -56,6 +56,8 @@ fn each_step_is_told_with_who_and_what_stood_before_the_latest_first() {
     assert_eq!(told[0], "Nadia Ferreira-Holt Changed Hours needed: 4.5\u{a0}h →");
     assert!(told[1].ends_with("Changed Hours needed: 3.0\u{a0}h → 4.5\u{a0}h"), "{told:?}");
     assert_eq!(told.len(), 3);
+    let until: Vec<String> = story.told("Nadia", 5).iter().map(|entry| entry.edits[0].until.clone()).collect();
+    assert!(until[0].starts_with("4.5\u{a0}h until ") && until[0].ends_with(" today"), "{until:?}");
     // Nothing is told of a neighbour.
     assert!(story.told("Nadia", 6).is_empty());
 }
@@ -111,4 +113,25 @@ fn a_link_is_told_by_the_names_of_both_records() {
     let edit = &told[0].edits[0];
     assert_eq!(edit.name, "Section");
     assert!(edit.before.contains(" to ") && edit.after.contains(" to ") && edit.before != edit.after, "{edit:?}");
+}
+
+#[test]
+fn what_stood_before_is_told_as_one_says_a_moment_now_in_one_line() {
+    let mut story = Story::new();
+    let long = "The post lies in the grass beside the wall, and the farmer knows.\nHe is glad if somebody mends it.";
+    story.edit("Nadia", "Description", Input::Value(Value::text(long)));
+    story.edit("Nadia", "Description", Input::Value(Value::Empty));
+    story.edit("Nadia", "Description", typed("Mended"));
+    let at = story.changes.last().unwrap().at;
+    let told = |days: i64, nth: usize| {
+        let now = at + jiff::SignedDuration::from_hours(24 * days);
+        let clock = westerfall_core::Clock { now, ..clock() };
+        let entries = Lens::new(&story.ds, asker(&story.ds, "Nadia"), &clock).trail(table(&story.ds, "Faults"), record(5), &story.changes);
+        entries[nth].edits[0].until.clone()
+    };
+    let day = |format: &str| at.to_zoned(clock().zone).strftime(format).to_string();
+    assert_eq!(told(0, 0), format!("empty until {} today", day("%H:%M")));
+    assert_eq!(told(1, 0), "empty until yesterday");
+    assert_eq!(told(2, 1), format!("The post lies in the grass beside the wa … until {}", day("%-d %b")));
+    assert_eq!(told(500, 0), format!("empty until {}", day("%-d %b %Y")));
 }

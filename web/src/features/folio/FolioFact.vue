@@ -20,6 +20,8 @@ const props = defineProps<{
   tracker?: number
   /** The record, for links whose offers depend on it. */
   at?: { tracker: number; table: number; record: number }
+  /** What stood here before, and until when. */
+  until?: string
   /** Of a copied value: what stands now where it came from, if that is something else. */
   source?: string
 }>()
@@ -37,30 +39,21 @@ function askWhy(event: MouseEvent) {
 
 <template>
   <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events -- by keys: “why?” beside it, and Ctrl-. -->
-  <div class="fact" :data-fact="field.name" @click.capture="askWhy">
-    <p v-if="labelled" class="label" :title="field.help || undefined"
-      >{{ field.name }} <span v-if="note" class="note">{{ note }}</span>{{ ' ' }}
-      <button v-if="isComputed(field) && cell" class="ask" :aria-label="`Why is ${field.name} ${cell.text}?`" @click="askWhy"
-        >why?</button
-      ></p
-    >
-    <p v-if="source !== undefined" class="moved"
-      >there it is now {{ source || 'empty' }}
-      <button v-if="editable" class="ask" data-test="again" @click="emit('commit', 'again')">fill in again</button></p
-    >
-    <CellEditor
-      v-if="editing"
-      :field="field"
-      :cell="cell"
-      :on="on"
-      :at="at"
-      :fault="editing.fault"
-      @commit="(input) => emit('commit', input)"
-      @cancel="emit('cancel')"
-    />
-    <PressButton v-else-if="field.kind.type === 'button' && at" :field="field" :at="at" :may="change" />
-    <div v-else class="value">
-      <template v-if="cell?.links?.length && to">
+  <div class="fact" :class="{ ruled: labelled }" :data-fact="field.name" @click.capture="askWhy">
+    <p v-if="labelled" class="label" :title="field.help || undefined">{{ field.name }}</p>
+    <div class="value" :class="{ writes: editable }">
+      <CellEditor
+        v-if="editing"
+        :field="field"
+        :cell="cell"
+        :on="on"
+        :at="at"
+        :fault="editing.fault"
+        @commit="(input) => emit('commit', input)"
+        @cancel="emit('cancel')"
+      />
+      <PressButton v-else-if="field.kind.type === 'button' && at" :field="field" :at="at" :may="change" />
+      <template v-else-if="cell?.links?.length && to">
         <router-link v-for="link in cell.links" :key="link.id" :to="{ name: 'record', params: { tracker, table: to, record: link.id } }">{{
           link.name
         }}</router-link>
@@ -71,6 +64,20 @@ function askWhy(event: MouseEvent) {
       </button>
       <span v-else class="read"><CellText v-if="cell" :field="field" :cell="cell" /><span v-else class="quiet">—</span></span>
     </div>
+    <div v-if="labelled" class="margin">
+      <p v-if="note || (isComputed(field) && cell)"
+        ><span v-if="note" class="note">{{ note }}</span
+        >{{ ' ' }}
+        <button v-if="isComputed(field) && cell" class="ask" :aria-label="`Why is ${field.name} ${cell.text}?`" @click="askWhy"
+          >why?</button
+        ></p
+      >
+      <p v-if="until" class="until">{{ until }}</p>
+      <p v-if="source !== undefined" class="moved"
+        >there it is now {{ source || 'empty' }}
+        <button v-if="editable" class="ask" data-test="again" @click="emit('commit', 'again')">fill in again</button></p
+      >
+    </div>
   </div>
 </template>
 
@@ -78,36 +85,67 @@ function askWhy(event: MouseEvent) {
 .fact {
   min-width: 0;
 }
-.label {
-  font-size: 12px;
-  color: var(--quiet);
+.ruled {
+  display: grid;
+  grid-template-columns: 118px minmax(0, 1fr) minmax(0, 190px);
+  border-bottom: 1px solid var(--line);
+}
+.label,
+.margin {
   margin: 0;
+  padding: 8px 0;
+  font-size: 13px;
+  color: var(--quiet);
+  overflow-wrap: anywhere;
+}
+.label {
+  padding-right: 10px;
+}
+.margin {
+  padding-left: 12px;
+  font-size: 12.5px;
+  font-style: italic;
+}
+.margin p {
+  margin: 0;
+}
+.margin :is(.ask, .note) {
+  font-style: italic;
 }
 .moved {
-  margin: 0;
-  font-size: 12px;
   color: var(--copper);
-}
-.note {
-  font-style: italic;
 }
 .value {
   white-space: pre-line;
   overflow-wrap: anywhere;
+}
+.ruled .value {
+  padding: 7px 10px;
+  border-inline: 1px solid var(--line);
+}
+/* What may be written is the lightest ground. */
+.ruled .writes {
+  background: var(--sheet);
+}
+.ruled .writes:hover {
+  box-shadow: inset 0 -2px var(--moss);
+}
+.ruled .value:has(.editor) {
+  padding: 0;
 }
 .edit {
   font: inherit;
   color: inherit;
   border: 0;
   background: none;
-  padding: 1px 0;
+  padding: 0;
   text-align: left;
   cursor: text;
   min-width: 60px;
   white-space: pre-line;
 }
-.edit:hover {
-  background: var(--moss-soft);
+.ruled .edit:not(.small) {
+  width: 100%;
 }
 .ask {
   border: 0;
@@ -115,12 +153,34 @@ function askWhy(event: MouseEvent) {
   padding: 0;
   color: var(--moss);
   cursor: pointer;
-  font-size: 12px;
+  font-size: 12.5px;
 }
 .small {
   font: 12px var(--sans);
   color: var(--quiet);
   margin-left: 8px;
   cursor: pointer;
+}
+/* Where there is no room for a margin, it stands under the name. */
+@container folio (max-width: 560px) {
+  .ruled {
+    grid-template-columns: 112px minmax(0, 1fr);
+    grid-template-rows: auto 1fr;
+  }
+  .label {
+    padding-bottom: 0;
+  }
+  .ruled .value {
+    grid-area: 1 / 2 / 3 / 3;
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+  }
+  .margin {
+    padding: 0 6px 6px 0;
+  }
+  .ruled .value {
+    border-right: 0;
+  }
 }
 </style>

@@ -67,12 +67,10 @@ function takeOut(id: string) {
 
 <style scoped>
 .files {
-  border-top: 1px solid var(--line);
   margin-top: var(--gap-4);
-  padding-top: 10px;
 }
 h3 {
-  font-size: 15px;
+  font: 600 16px/1.4 var(--serif);
 }
 .put {
   color: var(--moss);

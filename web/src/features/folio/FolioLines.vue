@@ -161,12 +161,10 @@ const begin = (row: Row, field: Field) => {
 
 <style scoped>
 .lines {
-  border-top: 1px solid var(--line);
   margin-top: var(--gap-4);
-  padding-top: 10px;
 }
 h3 {
-  font-size: 15px;
+  font: 600 16px/1.4 var(--serif);
 }
 .scroll {
   overflow-x: auto;
@@ -183,7 +181,7 @@ th {
 }
 th,
 td {
-  padding: 4px 8px 4px 0;
+  padding: 4px 8px;
   border-bottom: 1px solid var(--line);
 }
 .right {
@@ -191,9 +189,10 @@ td {
 }
 .edit {
   cursor: text;
+  background: var(--sheet);
 }
 .edit:hover {
-  background: var(--moss-soft);
+  box-shadow: inset 0 -2px var(--moss);
 }
 tfoot td {
   font-weight: 600;

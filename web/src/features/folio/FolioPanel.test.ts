@@ -68,3 +68,52 @@ describe('a fact of a folio', () => {
     expect(changes(asked)[1]!.body).toMatchObject({ edits: [{ was: { text: 'Wall' } }] })
   })
 })
+
+describe('the head and the margin of a folio', () => {
+  const entry = (seq: number, what: string, edits: object[] = []) => ({
+    seq,
+    at: `2026-11-0${seq}T08:00:00Z`,
+    at_text: `${seq} Nov 2026, 08:00`,
+    who: 'Bex Lindqvist',
+    what,
+    edits,
+  })
+  const edit = (before: string, until: string) => ({ field: 42, name: 'Status', before, after: 'x', until })
+  const status = field({ type: 'choice', options: [] }, { id: 42, name: 'Status' })
+  const told = answers('Gate')
+  const record = told['GET /api/trackers/1/tables/3/records/7'] as { row: { cells: object[] } }
+  const both = {
+    ...record,
+    fields: [41, 42],
+    row: { ...record.row, cells: [...record.row.cells, { value: { choice: 1 }, text: 'checked', links: [] }] },
+  }
+  const trail = [
+    entry(3, 'changed', [edit('repaired', 'repaired until 3 Nov')]),
+    entry(2, 'changed', [edit('reported', 'reported until 2 Nov')]),
+    entry(1, 'added', [edit('', 'empty until 1 Nov')]),
+  ]
+  const opening = async (what: object[]) => {
+    answering({ ...told, 'GET /api/trackers/1/tables/3/records/7': both, 'GET /api/trackers/1/tables/3/records/7/trail': what })
+    const home = table([title, status])
+    const shown = put(FolioPanel, { props: { tracker: 1, table: home, record: 7 } }, opened({ tables: [home] } as never))
+    await settled()
+    return shown
+  }
+
+  it('says beside a fact what stood there last, and nothing where it is as it came', async () => {
+    expect((await opening(trail)).get('[data-fact=Status] .until').text()).toBe('repaired until 3 Nov')
+    document.body.innerHTML = ''
+    expect((await opening(trail.slice(2))).find('.until').exists()).toBe(false)
+  })
+
+  it('draws its life, each stroke leading to what it was', async () => {
+    const shown = await opening(trail)
+    Element.prototype.scrollIntoView = vi.fn()
+    const strokes = shown.findAll('[data-test=life] button')
+    expect(strokes.map((one) => one.classes('tall'))).toEqual([true, false, false])
+    expect(strokes[1]!.attributes('title')).toBe('Bex Lindqvist, 2 Nov 2026, 08:00')
+    await strokes[1]!.trigger('click')
+    await settled()
+    expect(shown.get('.event.shown').text()).toContain('reported')
+  })
+})

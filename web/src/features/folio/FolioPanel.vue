@@ -14,6 +14,7 @@ import FolioNewField from './FolioNewField.vue'
 import FolioLines from './FolioLines.vue'
 import FolioFiles from './FolioFiles.vue'
 import FolioTrail from './FolioTrail.vue'
+import LifeLine from './LifeLine.vue'
 import WaitingNames from './WaitingNames.vue'
 import { useFolio } from './folio'
 
@@ -59,6 +60,9 @@ const facts = computed(() =>
     return field ? [{ field, cell: known.value!.row.cells[n] }] : []
   }),
 )
+/** What stood in a field before, as far as the trail tells; nothing where it is as it came. */
+const until = (field: number) =>
+  trail.value.flatMap((entry) => (entry.what === 'added' ? [] : entry.edits)).find((edit) => edit.field === field)?.until
 const isList = (field: Field) => field.kind.type === 'link' && !field.kind.one
 // What stands in the head or further down is not said twice.
 const ELSEWHERE = ['files', 'numbering']
@@ -77,7 +81,8 @@ const asLines = computed(() =>
   }),
 )
 const lists = computed(() => facts.value.filter((f) => isList(f.field) && !asLines.value.some((l) => l.field.id === f.field.id)))
-const number = computed(() => facts.value.find((f) => f.field.kind.type === 'numbering')?.cell?.text)
+// Where it is what the record is called by, the head says what sort of record it is.
+const number = computed(() => facts.value.find((f) => f.field.kind.type === 'numbering' && f !== title.value)?.cell?.text)
 const mayChange = computed(() => !!known.value?.row.change && !me.value?.stands_in)
 const address = computed(
   () => router.resolve({ name: 'record', params: { tracker: props.tracker, table: props.table.id, record: props.record } }).href,
@@ -126,6 +131,9 @@ onBeforeUnmount(() => {
   if (props.whole && known.value?.row.begun) void edits.left(at.value)
 })
 
+const told = ref<InstanceType<typeof FolioTrail>>()
+defineExpose({ focus: () => (panel.value?.querySelector<HTMLElement>('.edit') ?? panel.value)?.focus() })
+
 async function copyAddress() {
   await navigator.clipboard.writeText(location.origin + address.value)
   copied.value = true
@@ -141,40 +149,41 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
 <template>
   <aside ref="panel" tabindex="-1" class="folio" :class="{ whole }" :aria-label="`One ${table.one}`" data-test="folio">
     <div class="walk">
-      <template v-if="!whole">
-        <button ref="previous" aria-label="Previous" title="Alt ↑" @click="emit('walk', -1)">↑</button>
-        <button ref="next" aria-label="Next" title="Alt ↓" @click="emit('walk', 1)">↓</button>
-        <span v-if="place !== undefined">{{ place + 1 }} of {{ count }}</span>
-      </template>
+      <p v-if="known" class="over">
+        {{ number ?? table.one
+        }}<template v-if="known.came_by"
+          >, came by the form <i>{{ known.came_by }}</i></template
+        >
+      </p>
+      <span v-if="!whole" class="steps">
+        <template v-if="place !== undefined">{{ place + 1 }} of {{ count }}</template>
+        <button ref="previous" aria-label="Previous, Alt ↑" @click="emit('walk', -1)"><kbd>Alt</kbd> ↑</button>
+        <button ref="next" aria-label="Next, Alt ↓" @click="emit('walk', 1)"><kbd>Alt</kbd> ↓</button>
+      </span>
       <span class="right">
         <button data-test="copy-address" @click="copyAddress">{{ copied ? 'Address copied' : 'Copy address' }}</button>
-        <router-link v-if="!whole" :to="address" data-test="whole-page">Whole page</router-link>
+        <router-link v-if="!whole" class="wide" :to="address" data-test="whole-page">Whole page</router-link>
         <router-link v-else :to="{ name: 'view', params: { tracker, table: table.id } }">To all {{ table.many }}</router-link>
-        <button v-if="!whole" aria-label="Close the folio" @click="emit('close')">✕</button>
+        <button v-if="!whole" aria-label="Close the folio" @click="emit('close')">Close</button>
       </span>
     </div>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <template v-if="known">
+      <FolioFact
+        v-if="title"
+        class="title"
+        :field="title.field"
+        :cell="title.cell"
+        :change="mayChange"
+        :editing="editing?.field === title.field.id ? editing : undefined"
+        @begin="begin(title.field.id)"
+        @cancel="editing = undefined"
+        @commit="commit(title.field, $event)"
+      />
+      <h2 v-else class="title">{{ known.name }}</h2>
+      <LifeLine :trail="trail" :made="known.created" :changed="known.changed" @to="told?.show($event)" />
       <div class="columns">
         <div class="left">
-          <p class="over">
-            {{ number ?? table.one
-            }}<template v-if="known.came_by"
-              >, came by the form <i>{{ known.came_by }}</i></template
-            >
-          </p>
-          <FolioFact
-            v-if="title"
-            class="title"
-            :field="title.field"
-            :cell="title.cell"
-            :change="mayChange"
-            :editing="editing?.field === title.field.id ? editing : undefined"
-            @begin="begin(title.field.id)"
-            @cancel="editing = undefined"
-            @commit="commit(title.field, $event)"
-          />
-          <h2 v-else>{{ known.name }}</h2>
           <WaitingNames v-if="known.waiting.length" :waiting="known.waiting" :table="table" :change="mayChange" @settle="settle" />
           <p v-if="known.parameters.length" class="over"
             >By the link with {{ known.parameters.map((p) => `${p.name}=${p.value}`).join(', ') }}</p
@@ -184,7 +193,6 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
               v-for="one in plain"
               :key="one.field.id"
               labelled
-              :class="{ wide: one.field.kind.type === 'long_text' }"
               :field="one.field"
               :cell="one.cell"
               :change="mayChange"
@@ -192,6 +200,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
               :tracker="tracker"
               :on="ground(one.field)"
               :at="at"
+              :until="until(one.field.id)"
               :source="known.moved_on.find((m) => m.field === one.field.id)?.source"
               :editing="editing?.field === one.field.id ? editing : undefined"
               @why="(x, y) => askWhy({ ...at, field: one.field.id }, { x, y })"
@@ -242,12 +251,8 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
             >+ field</button
           >
           <FolioNewField v-if="adding" :tracker="tracker" :table="table.id" @close="adding = false" @made="read()" />
-          <p class="kept quiet"
-            ><template v-if="known.created">Made {{ known.created }}.</template>{{ ' ' }}
-            <template v-if="known.changed">Last changed {{ known.changed }}.</template></p
-          >
         </div>
-        <FolioTrail :trail="trail" :runs="runs" :tracker="tracker" :awaits="known.awaits" />
+        <FolioTrail ref="told" :trail="trail" :runs="runs" :tracker="tracker" :awaits="known.awaits" />
       </div>
     </template>
   </aside>
@@ -255,27 +260,26 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
 
 <style scoped>
 .folio {
-  background: var(--sheet);
-  border-left: 1px solid var(--line-strong);
+  container: folio / inline-size;
+  background: var(--stone);
   padding: var(--gap-3) 22px var(--gap-5);
   overflow-y: auto;
   min-width: 0;
 }
+/* The keys come here where a list has gone from sight; it is nothing that could be pressed. */
+.folio:focus {
+  outline: 0;
+}
 .whole {
-  border: 0;
   max-width: 1120px;
   margin: 0 auto;
   min-height: calc(100dvh - var(--band));
 }
-.whole .columns {
-  display: grid;
-  grid-template-columns: minmax(0, 3fr) minmax(260px, 2fr);
-  gap: 44px;
-}
 .walk {
   display: flex;
-  gap: var(--gap-3);
-  align-items: center;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-4);
+  align-items: baseline;
   color: var(--quiet);
   font-size: 13px;
 }
@@ -285,54 +289,71 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
   background: none;
   color: var(--quiet);
   cursor: pointer;
-  text-decoration: none;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  text-decoration-color: var(--line-strong);
   padding: 2px;
 }
 .walk :is(button, a):hover {
   color: var(--ink);
 }
+.steps {
+  display: flex;
+  align-items: baseline;
+  gap: 6px;
+}
+.steps kbd {
+  font: inherit;
+}
+.steps button {
+  border: 1px solid var(--line);
+  border-radius: var(--corner);
+  padding: 1px 6px;
+  font-size: 12px;
+  text-decoration: none;
+}
 .right {
   margin-left: auto;
   display: flex;
-  gap: var(--gap-3);
+  gap: var(--gap-4);
 }
 .over {
   color: var(--quiet);
   font-size: 13px;
-  margin: var(--gap-3) 0 0;
+  margin: 0;
 }
 .title {
-  font: 600 21px/1.3 var(--serif);
-  margin: 2px 0 var(--gap-3);
+  font: 600 24px/1.25 var(--serif);
+  margin: 4px 0 0;
+}
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+}
+.left {
+  min-width: 0;
 }
 .facts {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px var(--gap-5);
-  border-top: 1px solid var(--line);
-  padding-top: var(--gap-3);
-}
-.wide {
-  grid-column: 1 / 3;
+  border-top: 1px solid var(--line-strong);
 }
 .linked {
-  border-top: 1px solid var(--line);
   margin-top: var(--gap-4);
-  padding-top: 10px;
 }
 h3 {
-  font-size: 15px;
+  font: 600 16px/1.4 var(--serif);
 }
 ul {
   list-style: none;
   padding: 0;
-  margin: 6px 0 0;
+  margin: 4px 0 0;
+  border-top: 1px solid var(--line-strong);
 }
 li {
   display: flex;
   justify-content: space-between;
   gap: var(--gap-3);
-  padding: 3px 0;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--line);
 }
 .change {
   border: 0;
@@ -341,16 +362,25 @@ li {
   cursor: pointer;
   font: 13px var(--sans);
 }
-.kept {
-  font-size: 12.5px;
-  margin-top: var(--gap-4);
+.add {
+  margin-top: var(--gap-3);
+  padding: 0;
+}
+@container folio (min-width: 760px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr) 280px;
+    gap: 28px;
+  }
 }
 @media (max-width: 800px) {
   .folio {
     padding: var(--gap-3);
   }
-  .whole .columns {
-    grid-template-columns: minmax(0, 1fr);
+  .walk :is(.wide, kbd) {
+    display: none;
+  }
+  .steps button {
+    font-size: 15px;
   }
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // What happened to a record: who, when, before → after; and what automations did over it.
+import { nextTick, ref } from 'vue'
 import type { Run, TrailEntry } from '@/api/types'
 
 defineProps<{
@@ -10,6 +11,18 @@ defineProps<{
   awaits: string[]
 }>()
 
+const list = ref<HTMLElement>()
+/** The entry that one was led to. */
+const shown = ref<number>()
+
+/** Brings an entry into sight. */
+async function show(seq: number) {
+  shown.value = seq
+  await nextTick()
+  list.value?.querySelector('.shown')?.scrollIntoView({ block: 'nearest' })
+}
+defineExpose({ show })
+
 function what(entry: TrailEntry): string {
   if (entry.undoes) return 'took a step back'
   if (entry.what === 'pressed') return `pressed “${entry.pressed}”`
@@ -18,12 +31,12 @@ function what(entry: TrailEntry): string {
 </script>
 
 <template>
-  <section class="trail" data-test="trail">
+  <section ref="list" class="trail" data-test="trail">
     <h3>Trail</h3>
     <p v-for="words in awaits" :key="words" class="awaits" data-test="awaits">{{ words }}</p>
     <div v-for="run in runs" :key="run.at_text + run.automation" class="event">
-      <time>{{ run.at_text }}</time>
       <div>
+        <time>{{ run.at_text }}</time>
         <b>{{ run.automation }}</b>
         <template v-if="run.mails.length">
           <p v-for="mail in run.mails" :key="mail.to"
@@ -36,9 +49,9 @@ function what(entry: TrailEntry): string {
         </details>
       </div>
     </div>
-    <div v-for="entry in trail" :key="entry.seq" class="event">
-      <time>{{ entry.at_text }}</time>
+    <div v-for="entry in trail" :key="entry.seq" class="event" :class="{ shown: entry.seq === shown }">
       <div>
+        <time>{{ entry.at_text }}</time>
         <p v-if="entry.form">Came by {{ entry.who }}</p>
         <p v-else
           ><b>{{ entry.who }}</b> {{ what(entry) }}</p
@@ -56,27 +69,48 @@ function what(entry: TrailEntry): string {
 
 <style scoped>
 .trail {
-  border-top: 1px solid var(--line);
   margin-top: var(--gap-4);
-  padding-top: 10px;
+  min-width: 0;
 }
 h3 {
-  font-size: 15px;
+  font: 600 16px/1.4 var(--serif);
   margin-bottom: 6px;
+}
+@container folio (min-width: 760px) {
+  .trail {
+    margin-top: 0;
+  }
 }
 .awaits {
   color: var(--copper);
   font-size: 13px;
   margin-bottom: 8px;
 }
+/* They hang on one line, each by its tick. */
 .event {
-  display: grid;
-  grid-template-columns: 132px 1fr;
-  gap: 4px 10px;
+  position: relative;
+  padding: 0 0 10px 14px;
+  border-left: 1px solid var(--line-strong);
   font-size: 13px;
-  margin-bottom: 8px;
+}
+.event::before {
+  content: '';
+  position: absolute;
+  left: -1px;
+  top: 9px;
+  width: 8px;
+  border-top: 2px solid var(--line-strong);
+}
+.shown {
+  background: var(--moss-soft);
+}
+.shown::before {
+  border-color: var(--moss);
 }
 time {
+  float: right;
+  margin-left: 10px;
+  font-size: 12.5px;
   color: var(--quiet);
 }
 p {

@@ -54,6 +54,7 @@ function grid({
   query = {} as Partial<Query>,
   readonly = false,
   builds = true,
+  beside = undefined as number | undefined,
 } = {}) {
   const all = shallowRef(new Map(rows.map((one, place) => [place, one])))
   const window = {
@@ -84,6 +85,7 @@ function grid({
         edit,
         readonly,
         left,
+        beside,
       },
     },
     opened({ tables: [home], builds } as never),
@@ -305,5 +307,20 @@ describe('a grid of records', () => {
     ])
     await lines[1]!.get('button').trigger('click')
     expect(shown.emitted('drop')).toEqual([['/condition/all/1']])
+  })
+
+  it('beside a folio is a list that goes on from the record that is open, and changes nothing itself', async () => {
+    const { shown, press, here, edit } = grid({ beside: 2 })
+    await settled()
+    expect(shown.get('.runs').text()).toContain('Wall')
+    expect(here()?.id).toBe('cell-2-0')
+    expect(shown.find('#heading-0').exists()).toBe(false)
+    for (const key of ['x', 'Delete']) await press(key)
+    expect([line(), edit.mock.calls.length]).toEqual([null, 0])
+    expect(shown.emitted('open')).toEqual([[2]])
+    await press('ArrowDown')
+    expect(shown.emitted('moved')!.at(-1)).toEqual([3])
+    await shown.get('#cell-1-0').trigger('click')
+    expect(shown.emitted('moved')!.at(-1)).toEqual([1])
   })
 })

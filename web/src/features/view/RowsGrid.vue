@@ -28,6 +28,8 @@ const props = defineProps<{
   /** Puts a value into a cell; throws what the server refuses. */
   edit: (table: number, record: number, field: Field, input: Input, was: Value | undefined) => Promise<unknown>
   readonly: boolean
+  /** The record that is open beside them: it runs on into its folio, and the others are entries of a list. */
+  beside?: number
   /** Says that one has gone on from a record that somebody began. */
   left: (record: number) => Promise<unknown>
 }>()
@@ -55,7 +57,8 @@ const emit = defineEmits<{
 
 const scroller = ref<HTMLElement>()
 const shown = toRef(props, 'window')
-const narrow = useMediaQuery('(max-width: 700px)')
+const phone = useMediaQuery('(max-width: 700px)')
+const narrow = computed(() => phone.value || props.beside !== undefined)
 const closed = ref(new Set<string>())
 const answer = computed(() => shown.value.answer.value)
 const layout = computed(() => new Layout(answer.value?.groups ?? [], answer.value?.row_count ?? 0, closed.value))
@@ -187,12 +190,14 @@ const activeBox = () => scroller.value?.querySelector('[data-active=true]')?.get
 function keys(event: KeyboardEvent) {
   if (cells.editing.value || event.altKey || event.target !== scroller.value) return
   cells.moved()
+  const openHere = () => at.cell.value && emit('open', at.cell.value.record)
   const meant = gridKey(event, {
     at,
     columns: () => columns.value.length,
     page: () => Math.floor((scroller.value?.clientHeight ?? 400) / rowHeight.value) - 1,
-    begin: cells.begin,
-    clear: () => void cells.clear(),
+    // Entries are changed in the folio, where one sees what one changes.
+    begin: narrow.value ? openHere : cells.begin,
+    clear: () => void (narrow.value || cells.clear()),
     why: whyHere,
     open: (record) => emit('open', record),
     fold: foldHere,
@@ -200,6 +205,18 @@ function keys(event: KeyboardEvent) {
   })
   if (meant) event.preventDefault()
 }
+
+// Beside its folio, the list is at the record that is open.
+watch(
+  () => (props.beside === undefined ? undefined : shown.value.placeOf.value.get(props.beside)),
+  (place) => {
+    if (place === undefined || at.cell.value?.record === props.beside) return
+    at.toCell(props.beside!, 0)
+    void nextTick(at.inSight)
+  },
+  { immediate: true },
+)
+watch(narrow, () => void nextTick(at.inSight))
 
 // What one is at stays in sight when it moves sideways.
 watch(at.active, async () => {
@@ -215,7 +232,8 @@ function whyHere() {
 function press(event: MouseEvent, row: Row, column: number) {
   cells.moved()
   if (event.altKey) return emit('why', row, columns.value[column], event.clientX, event.clientY)
-  if (narrow.value) return emit('open', row.id)
+  if (phone.value) return emit('open', row.id)
+  if (narrow.value) return at.cell.value?.record === row.id ? emit('open', row.id) : at.toCell(row.id, column)
   const here = at.cell.value?.record === row.id && at.column.value === column
   if (here && !cells.editing.value) return cells.begin()
   at.toCell(row.id, column)
@@ -274,7 +292,7 @@ const tallies = computed(() =>
 </script>
 
 <template>
-  <div class="frame">
+  <div class="frame" :class="{ beside: beside !== undefined }">
     <div
       ref="scroller"
       class="scroller"
@@ -345,6 +363,7 @@ const tallies = computed(() =>
               here: !!one.row && one.row.id === at.cell.value?.record,
               loading: !one.row,
               narrow,
+              runs: !!one.row && one.row.id === beside,
             }"
             :style="{ transform: `translateY(${one.top}px)`, height: `${one.size}px`, gridTemplateColumns: narrow ? undefined : template }"
             @contextmenu="one.row && rowMenu($event, one.row)"
@@ -358,6 +377,7 @@ const tallies = computed(() =>
               :at="at"
               :cells="cells"
               :narrow="narrow"
+              :beside="beside !== undefined"
               :stays="stays"
               :may="mayEdit"
               @press="(event, column) => press(event, one.row!, column)"
@@ -389,7 +409,7 @@ const tallies = computed(() =>
       :tallies="tallies"
       :place="at.place.value"
       :total="answer?.row_count"
-      :opens="!!at.cell.value"
+      :opens="!!at.cell.value && beside === undefined"
       @open="at.cell.value && emit('open', at.cell.value.record)"
     />
     <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
@@ -470,6 +490,48 @@ const tallies = computed(() =>
   text-decoration: underline;
   text-underline-offset: 3px;
   font: 14px var(--sans);
+}
+/* Beside a folio: the scroll bar stands at the left, so that the open entry reaches its folio. */
+.beside {
+  border: 0;
+  min-height: 0;
+}
+.beside .scroller {
+  direction: rtl;
+  background:
+    linear-gradient(var(--line-strong), var(--line-strong)) right / 1px 100% no-repeat,
+    var(--stone);
+}
+.beside .scroller > * {
+  direction: ltr;
+}
+/* What is summed needs the width of rows. */
+.beside > :deep(.tally > span:not(.place)),
+.beside :deep(.head > .count ~ .count) {
+  display: none;
+}
+.beside :deep(.head) {
+  border-right: 1px solid var(--line-strong);
+}
+.beside > :deep(.tally) {
+  padding-left: var(--gap-5);
+  border-right: 1px solid var(--line-strong);
+}
+.beside .row.narrow {
+  display: grid;
+  grid-template: auto auto / fit-content(62%) minmax(0, 1fr);
+  padding: 6px var(--gap-3) 6px var(--gap-5);
+}
+.beside .row.narrow :deep(.title) {
+  grid-column: 1 / -1;
+}
+.beside .row.narrow :deep(.cell:not(.title)) {
+  color: var(--quiet);
+}
+.beside .row.runs {
+  background: var(--stone);
+  border-block: 1px solid var(--line-strong);
+  box-shadow: inset 3px 0 var(--moss);
 }
 /* On a phone: each record a compact entry, opened with a tap. */
 .row.narrow {

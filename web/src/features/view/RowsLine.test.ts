@@ -39,7 +39,7 @@ function line({ row = gate, columns = [title, section], narrow = false, editing,
     commit: () => undefined,
     cancel: () => undefined,
   } as unknown as ReturnType<typeof useCellEditing>
-  return put(RowsLine, { props: { row, table: home, tracker: 1, columns, at, cells, narrow, may: () => may, stays: [0] } })
+  return put(RowsLine, { props: { row, table: home, tracker: 1, columns, at, cells, narrow, beside: false, may: () => may, stays: [0] } })
 }
 const cell = (shown: ReturnType<typeof line>, name: string) => shown.get(`[data-field=${name}]`)
 

@@ -16,14 +16,17 @@ const props = defineProps<{
   at: ActivePlace
   cells: ReturnType<typeof useCellEditing>
   narrow: boolean
+  /** Their list stands beside a folio. */
+  beside: boolean
   may: (row: Row, field: Field) => boolean
   /** Where the fields that stay in sight stand, in CSS pixels from the left. */
   stays: number[]
 }>()
 const emit = defineEmits<{ press: [event: MouseEvent, column: number]; focus: [] }>()
 
-/** Fields that a compact entry shows. */
+/** Fields that a compact entry shows: as many as two lines have room for. */
 const COMPACT_FIELDS = 4
+const BESIDE_FIELDS = 3
 
 const { editing, sending, commit, cancel } = props.cells
 const isHere = (column: number) => props.at.cell.value?.record === props.row.id && props.at.column.value === column
@@ -50,7 +53,7 @@ function ground(field: Field): number | null | undefined {
   <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events -- the grid hears the keys of its cells -->
   <div
     v-for="(field, column) in columns"
-    v-show="!narrow || column < COMPACT_FIELDS"
+    v-show="!narrow || column < (beside ? BESIDE_FIELDS : COMPACT_FIELDS)"
     :id="`cell-${row.id}-${column}`"
     :key="field.id"
     role="gridcell"
@@ -144,7 +147,7 @@ function ground(field: Field): number | null | undefined {
 .right {
   text-align: right;
 }
-:global(.here > .cell) {
+:global(.here > .cell:not(.narrow)) {
   background: var(--moss-soft);
 }
 .cell[data-active='true'] {
@@ -197,6 +200,7 @@ function ground(field: Field): number | null | undefined {
   flex-basis: 100%;
   font-weight: 600;
   font-size: 14.5px;
+  color: var(--ink);
   order: -1;
 }
 </style>

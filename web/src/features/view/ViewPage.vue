@@ -66,11 +66,14 @@ const adds = computed(() => !!table.value?.adds && !standing.value)
 const folio = computed(() => (route.query.record ? Number(route.query.record) : undefined))
 
 const narrow = useMediaQuery('(max-width: 700px)')
+const opened = ref<InstanceType<typeof FolioPanel>>()
 /** The folio's own button by which it was opened: it keeps the focus. */
 const walkedBy = ref<1 | -1>()
 
 /** Opening a folio is a step one can go back from; walking through folios is none. */
 function openFolio(record: number | undefined, by?: 1 | -1) {
+  // Whoever opens what is open goes into it.
+  if (record !== undefined && record === folio.value) return opened.value?.focus()
   walkedBy.value = by
   const to = { query: { ...route.query, record } }
   const back = router.resolve(String(window.history.state?.back ?? '/'))
@@ -274,7 +277,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <h1>There is no such table here</h1>
     <p class="quiet">It may have been taken away, or it is not open to you.</p>
   </div>
-  <div v-else class="split" :class="{ open: folio !== undefined || shaping !== undefined }">
+  <div v-else class="split" :class="{ shaping: shaping !== undefined, beside: folio !== undefined && shaping === undefined }">
     <section class="list" :aria-label="table.name">
       <div class="head">
         <div>
@@ -343,6 +346,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :edit="editCell"
         :left="left"
         :readonly="standing"
+        :beside="shaping === undefined ? folio : undefined"
         @moved="moved"
         @open="openFolio"
         @remove="remove"
@@ -391,6 +395,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     />
     <FolioPanel
       v-else-if="folio !== undefined"
+      ref="opened"
       :key="`${tableId}/${folio}`"
       :tracker="tracker"
       :table="table"
@@ -416,8 +421,11 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   grid-template-columns: minmax(0, 1fr);
   height: calc(100dvh - var(--band));
 }
-.split.open {
+.split.shaping {
   grid-template-columns: minmax(0, 1fr) minmax(380px, 36%);
+}
+.split.beside {
+  grid-template-columns: minmax(240px, 300px) minmax(0, 1fr);
 }
 .list {
   overflow-y: auto;
@@ -468,14 +476,53 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   cursor: pointer;
   text-decoration: underline;
 }
+/* The list stands beside its open record: its line runs on into the folio, all else ends at a rule. */
+.beside .list {
+  padding: 0;
+  gap: 0;
+}
+.beside .list > :not(.frame) {
+  padding-inline: var(--gap-5) var(--gap-3);
+  border-right: 1px solid var(--line-strong);
+}
+.beside .list > .said {
+  padding-bottom: var(--gap-2);
+}
+.beside .said :deep(.sentence) {
+  font-size: 15px;
+}
+.beside .said :deep(.offer),
+.beside .acts > :not([data-test='add']) {
+  display: none;
+}
+.beside .head {
+  flex-direction: column;
+  align-items: flex-start;
+  gap: 0;
+  padding-top: var(--gap-3);
+}
+.beside .acts {
+  margin: 0;
+  padding: 4px 0;
+}
+.beside .acts :deep(.v-btn) {
+  height: 28px;
+}
+.beside .foot {
+  height: 26px;
+}
 @media (max-width: 800px) {
   .list {
     padding: var(--gap-3);
   }
-  .split.open {
+  .head {
+    flex-wrap: wrap;
+    gap: 0 var(--gap-4);
+  }
+  .split:is(.shaping, .beside) {
     grid-template-columns: minmax(0, 1fr);
   }
-  .split.open .list {
+  .split:is(.shaping, .beside) .list {
     display: none;
   }
 }
