@@ -25,10 +25,29 @@ impl Change {
     }
 
     fn structure_words(&self) -> Option<String> {
+        if let Some(words) = self.tables_made() {
+            return Some(words);
+        }
         let puts = self.ops.iter().filter_map(|op| if let Op::Put { before, after } = op { Some((before, after)) } else { None });
         let told: Vec<Told> = puts.filter_map(|(before, put)| told(before.as_deref(), put.as_deref())).collect();
         // What follows from a change (a view without a field that went) is less than what was meant.
         told.into_iter().max_by_key(|told| told.weight).map(|told| told.words)
+    }
+
+    /// Of several tables that came at once, none is more meant than another.
+    fn tables_made(&self) -> Option<String> {
+        let made = self.ops.iter().filter_map(|op| match op {
+            Op::Put { before: None, after: Some(part) } => {
+                if let Part::Table(table) = &**part {
+                    Some(table.name.as_str())
+                } else {
+                    None
+                }
+            }
+            _ => None,
+        });
+        let names: Vec<&str> = made.collect();
+        (names.len() > 1).then(|| format!("made the tables {}", list_text(&names, "and")))
     }
 
     fn record_words(&self, lens: &Lens<'_>) -> Option<String> {

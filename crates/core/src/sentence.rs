@@ -72,6 +72,25 @@ pub fn count_words(count: usize, one: &str, many: &str) -> String {
     if count == 1 { format!("1 {one}") } else { format!("{} {many}", number_text(count.into(), 0, "")) }
 }
 
+/// The name of many, for a noun that names one: *waymark post* gives *waymark posts*, *party* gives *parties*.
+pub fn plural(one: &str) -> String {
+    let vowel_before_y = one.chars().rev().nth(1).is_none_or(|c| "aeiou".contains(c.to_ascii_lowercase()));
+    if one.ends_with('y') && !vowel_before_y {
+        return format!("{}ies", &one[..one.len() - 1]);
+    }
+    if one.ends_with('s') && !one.ends_with("ss") || one.is_empty() {
+        return one.to_owned();
+    }
+    let hisses = ["ss", "x", "ch", "sh", "z"].iter().any(|end| one.ends_with(end));
+    format!("{one}{}", if hisses { "es" } else { "s" })
+}
+
+/// With a capital first letter.
+pub fn capital(words: &str) -> String {
+    let mut letters = words.chars();
+    letters.next().map_or_else(String::new, |first| first.to_uppercase().collect::<String>() + letters.as_str())
+}
+
 /// A noun with its article: *a fault*, *an order*, *a unit*.
 pub fn a_or_an(noun: &str) -> String {
     let lower = noun.to_lowercase();

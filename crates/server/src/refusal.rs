@@ -32,6 +32,7 @@ pub enum Refusal {
     HiddenBox,
     CallNotBelieved,
     NoFile,
+    ToldTooMuch,
     FileTooLarge,
     TooManyPixels,
     FileNotTaken,
@@ -81,6 +82,9 @@ impl Refusal {
             ),
             Self::CallNotBelieved => (StatusCode::UNAUTHORIZED, "The signature does not fit the call."),
             Self::NoFile => (StatusCode::BAD_REQUEST, "No file was sent."),
+            Self::ToldTooMuch => {
+                (StatusCode::PAYLOAD_TOO_LARGE, "These are too many lines to be told. Save them as a file and add them from there.")
+            }
             Self::FileTooLarge => (StatusCode::PAYLOAD_TOO_LARGE, "This file is too large."),
             Self::TooManyPixels => (StatusCode::UNPROCESSABLE_ENTITY, "This picture has too many pixels."),
             Self::FileNotTaken => (StatusCode::UNSUPPORTED_MEDIA_TYPE, "This file can’t be taken."),

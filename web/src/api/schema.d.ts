@@ -13177,6 +13177,165 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says what lines were taken for, or makes the records that they tell. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TellBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TellReply"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/undo": {
         parameters: {
             query?: never;
@@ -15043,8 +15202,6 @@ export interface components {
             name: string;
             /** @description The name of one record; none: told from the name. */
             one?: string | null;
-            /** @description How many empty records stand ready; at most 50. */
-            rows?: number;
         };
         /** @description A part of a numbering's pattern. */
         NumberPart: {
@@ -15423,7 +15580,7 @@ export interface components {
          * @description Why something is refused at the door.
          * @enum {string}
          */
-        Refusal: "no_address" | "not_this_way" | "other_site" | "other_name" | "unreadable" | "address_unreadable" | "not_json" | "not_sent_as_json" | "wrong_shape" | "holds_zero" | "too_much" | "bad_key" | "not_signed_in" | "wrong_password" | "long_password" | "only_looking" | "may_not_stand_in" | "no_person" | "too_often" | "too_fast" | "hidden_box" | "call_not_believed" | "no_file" | "file_too_large" | "too_many_pixels" | "file_not_taken" | "sheet_unreadable" | "package_unreadable" | "busy" | "unavailable" | "unknown" | "internal";
+        Refusal: "no_address" | "not_this_way" | "other_site" | "other_name" | "unreadable" | "address_unreadable" | "not_json" | "not_sent_as_json" | "wrong_shape" | "holds_zero" | "too_much" | "bad_key" | "not_signed_in" | "wrong_password" | "long_password" | "only_looking" | "may_not_stand_in" | "no_person" | "too_often" | "too_fast" | "hidden_box" | "call_not_believed" | "no_file" | "told_too_much" | "file_too_large" | "too_many_pixels" | "file_not_taken" | "sheet_unreadable" | "package_unreadable" | "busy" | "unavailable" | "unknown" | "internal";
         /** @description A cell that does not fit, or a row that can't be taken. */
         Rejected: {
             /** @description The column's name; empty where the whole row is left out. */
@@ -15524,6 +15681,14 @@ export interface components {
             /** @description What stands for the record; nothing if it is not open to the asker. */
             record_name?: string | null;
             table?: components["schemas"]["TableId"] | null;
+        };
+        /** @description What somebody says of a piece, over what it was taken for. */
+        Said: {
+            becomes?: components["schemas"]["Becomes"] | null;
+            /** @description Its place in the line, from 0. */
+            column: number;
+            dates?: components["schemas"]["DateOrder"] | null;
+            name?: string | null;
         };
         /** @description A field of the records offered that must hold what a field of the record being edited holds. */
         Same: {
@@ -15915,6 +16080,27 @@ export interface components {
             /** @description Nothing where no number stands. */
             value?: string | null;
         };
+        /** @description Records as somebody tells them, a line each. */
+        TellBody: {
+            into?: components["schemas"]["TableId"] | null;
+            lines: string;
+            /** @description Make it; else it is only said what they were taken for. */
+            make?: boolean;
+            /** @description Whether lines of one piece are names of fields, where that was said. */
+            names?: boolean | null;
+            /** @description What one of them is, of a new table. */
+            one?: string;
+            /** @description What was said of the pieces. */
+            said?: components["schemas"]["Said"][];
+        };
+        /** @description What lines were taken for, and what came of them. */
+        TellReply: {
+            done?: components["schemas"]["Done"] | null;
+            /** @description Why that can't be done as it stands. */
+            refused: components["schemas"]["Fault"][];
+            rehearsal?: components["schemas"]["ImportRehearsal"] | null;
+            told: components["schemas"]["Told"];
+        };
         /** @description A template in the list. */
         TemplateLine: {
             description: string;
@@ -15966,6 +16152,48 @@ export interface components {
          * @enum {string}
          */
         Theme: "fell" | "tarn" | "heath" | "quarry" | "hayfield";
+        /** @description What was told, and what it was taken for. */
+        Told: {
+            /** @description The first lines, piece by piece. */
+            lines: string[][];
+            /** @description The lines are no records but what is noted about each: the names of its fields. */
+            names?: string[];
+            pieces: components["schemas"]["ToldPiece"][];
+            plan: components["schemas"]["Plan"];
+            questions: components["schemas"]["ToldQuestion"][];
+            /** @description Lines that become records. */
+            records: number;
+            /** @description What one would have, as sentences. */
+            says: string[];
+        };
+        /** @description One way to read it. */
+        ToldAnswer: {
+            /** @description It holds now. */
+            holds: boolean;
+            /** @description Of lines of one piece: whether they are names. */
+            names?: boolean | null;
+            said?: components["schemas"]["Said"] | null;
+            words: string;
+        };
+        /** @description What stands at one place of each line. */
+        ToldPiece: {
+            /** @description The letter of the question about it. */
+            asks?: string | null;
+            column: number;
+            /** @description It goes into a field that is there, so that its name is given. */
+            known: boolean;
+            /** @description What the field is called. */
+            name: string;
+            /** @description What it was taken for: *a date*, *one of oak, larch*. */
+            words: string;
+        };
+        /** @description What has two readings. */
+        ToldQuestion: {
+            /** @description The first holds while nothing is said. */
+            answers: components["schemas"]["ToldAnswer"][];
+            letter: string;
+            words: string;
+        };
         /**
          * @description How a phrase is set.
          * @enum {string}

@@ -29,6 +29,7 @@ export const router = createRouter({
         },
         { path: ':table(\\d+)/summaries/:field(\\d+|new)', name: 'summary', component: () => import('@/features/formula/SummaryPage.vue') },
         { path: ':table(\\d+)/fields', name: 'design', component: () => import('@/features/design/DesignPage.vue') },
+        { path: 'tell', name: 'tell', component: () => import('@/features/import/TellPage.vue') },
         { path: 'import', name: 'import', component: () => import('@/features/import/ImportPage.vue') },
         { path: 'forms', name: 'forms', component: () => import('@/features/form/FormsPage.vue') },
         { path: 'forms/:form(\\d+)/answers', name: 'answers', component: () => import('@/features/form/AnswersPage.vue') },

@@ -7,12 +7,14 @@ mod guess;
 mod heading;
 mod plan;
 mod read;
+mod telling;
 
 pub use crate::value::{Code, DateOrder};
 pub use beside::RowBeside;
 pub use guess::{ColumnGuess, SheetGuess, singular};
 pub use plan::{Becomes, ColumnPlan, Heading, ImportInto, Plan, Unmatched};
 pub(crate) use read::ColumnReader;
+pub use telling::{Said, TOLD_LIMIT, Told, ToldAnswer, ToldPiece, ToldQuestion, told};
 
 use jiff::civil::{Date, DateTime, Time};
 use rust_decimal::{Decimal, prelude::ToPrimitive};

@@ -29,9 +29,6 @@ pub enum TableChange {
     Restore(TableId),
 }
 
-/// Most empty records that a new table begins with.
-const READY: usize = 50;
-
 /// What somebody says of a table before there is one.
 #[derive(Clone, Debug, Default, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -45,9 +42,6 @@ pub struct NewTable {
     /// Its first fields, by name; text all of them. None: a few to begin with.
     #[serde(default)]
     pub fields: Vec<String>,
-    /// How many empty records stand ready; at most 50.
-    #[serde(default)]
-    pub rows: usize,
 }
 
 impl NewTable {
@@ -98,12 +92,8 @@ impl Decider<'_> {
                 }
             }
         }
-        let mut ops = draft.ops();
-        let after = self.stands_after(&ops)?;
-        if let (TableChange::Begin(new), Some(table)) = (change, made) {
-            let ready = vec![Vec::new(); new.rows.min(READY)];
-            ops.extend(Decider::new(&after, self.asker, self.clock).add(table, &ready)?);
-        }
+        let ops = draft.ops();
+        self.stands_after(&ops)?;
         Ok((ops, made.map(TableId::get)))
     }
 

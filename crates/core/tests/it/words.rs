@@ -70,7 +70,7 @@ fn what_was_done_to_the_structure_is_told_by_what_was_meant() {
     // The form and the views that showed it change with it: that is not what was meant.
     assert_eq!(did(&mut ds, change(FieldChange::Remove(kept))), "put Remarks into the bin");
     assert_eq!(did(&mut ds, change(FieldChange::Restore(kept))), "brought Remarks back");
-    let begin = TableChange::Begin(NewTable { name: "Orders".into(), rows: 2, ..NewTable::default() });
+    let begin = TableChange::Begin(NewTable { name: "Orders".into(), ..NewTable::default() });
     assert_eq!(did(&mut ds, Intent::Table(begin)), "made the table Orders");
     let orders = table(&ds, "Orders");
     let cells = vec![];

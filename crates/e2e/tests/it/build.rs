@@ -270,3 +270,31 @@ async fn a_workbook_becomes_a_linked_tracker_and_a_template() {
     nadia.until("nothing is left of it", || async { nadia.words().await.contains("All 0 wells") }).await;
     let _ = std::fs::remove_file(file);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_tracker_begun_from_nothing_is_told_in_lines_and_asks_what_it_can_not_tell() {
+    let server = Server::start(20).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 800).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/start").await;
+    nadia.click("[data-have=nothing]").await;
+    nadia.fill("[data-test=tracker-name]", "Waymarks").await;
+    nadia.click("[data-test=begin]").await;
+    nadia.fill("[data-test=one-of-them]", "waymark post").await;
+    let lines = "WP-0114, Esker Ridge to Hob Gate, oak, 14 May 2019\nWP-0115, Esker Ridge to Hob Gate, larch, 3.6.2019";
+    nadia.fill("[data-test=told-lines]", lines).await;
+    nadia.see("[data-question=a]").await;
+    nadia.text("p", "2 waymark posts with 4 fields").await;
+    nadia.is_open_to_all("lines that are told").await;
+    nadia.fill("input[aria-label='Name of Text']", "Path").await;
+    nadia.press("button", "they become a table of their own").await;
+    nadia.text("p", "a link to the new table Paths").await;
+    nadia.press("button", "6 March 2019").await;
+    nadia.click("[data-test=do-it]").await;
+    // It is made as it was said, and one step takes all of it back.
+    assert_eq!(nadia.cell("WP-0115", "Date").await.text().await.unwrap(), "6 Mar 2019");
+    nadia.text("h1", "All waymark posts").await;
+    assert_eq!(nadia.cell("WP-0114", "Path").await.text().await.unwrap(), "Esker Ridge to Hob Gate");
+    nadia.close().await;
+}

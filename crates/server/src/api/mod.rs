@@ -19,6 +19,7 @@ mod sites;
 mod start;
 mod summaries;
 mod tables;
+mod telling;
 mod trackers;
 mod views;
 
@@ -179,6 +180,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(events::events))
         .routes(routes!(files::file))
         .routes(routes!(imports::guess))
+        .routes(routes!(telling::tell))
         .routes(routes!(imports::import))
         .routes(routes!(imports::refused))
         .merge(

@@ -32,7 +32,7 @@ use westerfall_store::NewTemplate;
 #[derive(Deserialize, ToSchema)]
 #[serde(rename_all = "lowercase")]
 pub(super) enum StartFrom {
-    /// A table with a few fields and rows ready for typing.
+    /// A table with a few fields.
     Nothing,
     /// A list of field names.
     Names { table: String, fields: Vec<String> },
@@ -93,14 +93,14 @@ pub(super) async fn start(State(app): State<App>, caller: Caller, Json(body): Js
     Ok(Json(Started { tracker, table }))
 }
 
-/// The table that a tracker from names or from nothing begins with, and how many empty records.
+/// The table that a tracker from names or from nothing begins with.
 fn first_table(body: &StartBody) -> Option<NewTable> {
     let (name, fields) = match &body.from {
         StartFrom::Nothing => (body.name.clone(), Vec::new()),
         StartFrom::Names { table, fields } => (if table.trim().is_empty() { body.name.clone() } else { table.clone() }, fields.clone()),
         _ => return None,
     };
-    Some(NewTable { name, fields, rows: READY_ROWS, ..NewTable::default() })
+    Some(NewTable { name, fields, ..NewTable::default() })
 }
 
 /// A tracker with this table, so that it begins whole or not at all.
@@ -231,8 +231,6 @@ pub(super) struct TemplateView {
     sentence: String,
 }
 
-/// Empty records that stand ready in a tracker's first table.
-const READY_ROWS: usize = 5;
 /// Records of a template that are shown before it is used.
 const SAMPLE_ROWS: usize = 5;
 

@@ -256,16 +256,15 @@ async fn a_tracker_is_begun_from_what_one_has() {
         body["tables"].as_array().unwrap().iter().map(line).collect::<Vec<_>>()
     };
     let names = begun(json!({ "names": { "table": "Wells", "fields": ["Name", "Depth", "Keeper"] } }), "Wells").await;
-    assert_eq!(counts(names).await, [("Wells".to_owned(), 5)]);
-    let (_, first) = nadia.get(&format!("/api/trackers/{names}/tables/1/records/1")).await;
-    assert_eq!(first["seq"], 1, "a tracker begins in one step");
-    assert!(first["created"].as_str().is_some_and(|words| words.contains("Nadia")), "{first}");
+    assert_eq!(counts(names).await, [("Wells".to_owned(), 0)], "no empty rows that count as records");
+    let (_, home) = nadia.get(&format!("/api/trackers/{names}")).await;
+    assert_eq!(home["seq"], 1, "a tracker begins in one step");
     // So does a table: taken back, nothing of it is left over.
     let tables = format!("/api/trackers/{names}/tables");
-    let (_, done) = nadia.post(&tables, json!({ "name": "Pumps", "fields": ["Maker"], "rows": 7 })).await;
-    assert_eq!((counts(names).await[1].1, &done["seq"]), (7, &json!(2)));
+    let (_, done) = nadia.post(&tables, json!({ "name": "Pumps", "fields": ["Maker"] })).await;
+    assert_eq!((counts(names).await[1].1, &done["seq"]), (0, &json!(2)));
     let (status, told) = nadia.post(&format!("/api/trackers/{names}/undo"), json!({ "seq": 2 })).await;
-    assert_eq!((status, counts(names).await), (StatusCode::OK, vec![("Wells".to_owned(), 5)]), "{told}");
+    assert_eq!((status, counts(names).await), (StatusCode::OK, vec![("Wells".to_owned(), 0)]), "{told}");
     // A copy with everything in it, pictures too, under numbers of their own.
     let copy = begun(json!({ "tracker": { "tracker": 1, "records": true } }), "A copy").await;
     assert_eq!(counts(copy).await, counts(1).await);
@@ -348,4 +347,38 @@ async fn a_link_offers_what_it_says_and_near_doubles_before_a_new_one() {
     let near = offered("Esker%20Rigde%20to%20Hob%20Gate").await;
     assert_eq!((&near["makes"], &near["near"][0]["name"]), (&json!(true), &json!("Esker Ridge to Hob Gate")), "{near}");
     assert_eq!(offered("esker ridge to hob gate".replace(' ', "%20").as_str()).await["makes"], false);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn lines_that_are_told_are_read_without_making_anything_and_then_made_in_one_step() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let (_, begun) = nadia.post("/api/trackers", json!({ "name": "Waymarks", "from": "file" })).await;
+    let tracker = begun["tracker"].as_u64().unwrap();
+    let path = format!("/api/trackers/{tracker}/told");
+    let lines = "WP-1, oak, 14 May 2019\nWP-2, larch, 3.6.2019\nWP-3, oak, soon";
+    let (status, reply) = nadia.post(&path, json!({ "lines": lines, "one": "waymark post" })).await;
+    assert_eq!((status, &reply["told"]["records"]), (StatusCode::OK, &json!(3)), "{reply}");
+    assert_eq!(reply["done"], Value::Null);
+    assert_eq!(nadia.get(&format!("/api/trackers/{tracker}")).await.1["tables"], json!([]));
+    // What is said of a piece holds when it is made.
+    let said = json!([{ "column": 0, "name": "Post" }, { "column": 2, "name": "Set up on" }]);
+    let body = json!({ "lines": lines, "one": "waymark post", "said": said, "make": true });
+    let (status, made) = nadia.post(&path, body).await;
+    assert_eq!((status, &made["done"]["seq"]), (StatusCode::OK, &json!(2)), "one step: {made}");
+    let (_, home) = nadia.get(&format!("/api/trackers/{tracker}")).await;
+    let table = &home["tables"][0];
+    assert_eq!((&table["name"], &table["one"], &table["count"]), (&json!("Waymark posts"), &json!("waymark post"), &json!(3)));
+    assert_eq!((&table["fields"][0]["name"], &table["fields"][2]["name"]), (&json!("Post"), &json!("Set up on")));
+    // Names alone make a table with no record in it; a name that is taken is told before it is tried.
+    let names = json!({ "lines": "Depth\nKeeper", "one": "well", "make": true });
+    assert_eq!(nadia.post(&path, names).await.0, StatusCode::OK);
+    let (_, again) = nadia.post(&path, json!({ "lines": "WP-9, oak", "one": "waymark post" })).await;
+    assert_eq!((again["refused"].as_array().map(Vec::len), &again["rehearsal"]), (Some(1), &Value::Null), "{again}");
+    // Whoever does not build makes no table, and too much is no telling.
+    let tamsin = world.person(TAMSIN).await;
+    let (status, _) = tamsin.post("/api/trackers/1/told", json!({ "lines": "a, b", "one": "thing", "make": true })).await;
+    assert_eq!(status, StatusCode::FORBIDDEN);
+    let much = json!({ "lines": "x".repeat(200_001), "one": "thing" });
+    assert_eq!(nadia.post(&path, much).await.0, StatusCode::PAYLOAD_TOO_LARGE);
 }

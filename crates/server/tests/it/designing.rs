@@ -116,7 +116,7 @@ async fn a_table_is_made_named_binned_and_brought_back() {
     let world = World::new().await;
     let nadia = world.person(NADIA).await;
     let tables = "/api/trackers/1/tables";
-    let (status, done) = nadia.post(tables, json!({ "name": "Wells", "fields": ["Name", "Depth"], "rows": 0 })).await;
+    let (status, done) = nadia.post(tables, json!({ "name": "Wells", "fields": ["Name", "Depth"] })).await;
     assert_eq!(status, StatusCode::OK, "{done}");
     let wells = done["made"].as_u64().unwrap();
     let at = format!("{tables}/{wells}");

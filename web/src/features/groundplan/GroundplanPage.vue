@@ -70,7 +70,7 @@ const addTable = () =>
     const names = namesIn(name.value)
     let made: number | undefined
     for (const one of names) {
-      const done = await told(api.POST('/api/trackers/{tracker}/tables', { ...params(), body: { name: one, rows: 0 } }))
+      const done = await told(api.POST('/api/trackers/{tracker}/tables', { ...params(), body: { name: one } }))
       edits.remember(tracker.value, done)
       made = done.made!
     }

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // Choosing a file, by hand or by dropping it.
-import { onMounted, ref } from 'vue'
+import { ref } from 'vue'
 import { useDoing } from '@/app/asking'
 import { upload, type Upload } from './importing'
-import { fileOf, usePasted } from './pasted'
+import { fileOf } from './pasted'
 
 const emit = defineEmits<{ taken: [upload: Upload] }>()
 const { trouble, busy, attempt } = useDoing()
@@ -12,9 +12,6 @@ const over = ref(false)
 const share = ref(0)
 let stopping = new AbortController()
 const lines = ref('')
-const pasted = usePasted()
-// What was written where nothing stood yet comes here by itself.
-onMounted(() => void take(pasted.take()))
 
 async function take(file: File | undefined) {
   if (!file) return

@@ -22,7 +22,7 @@ const HAVE: { have: Have; name: string; what: string }[] = [
   { have: 'template', name: 'A template', what: 'a useful tracker to begin from, ours or your team’s' },
   { have: 'tracker', name: 'Another tracker', what: 'its structure, with or without its records' },
   { have: 'packed', name: 'A packed tracker', what: 'a whole tracker that was saved as a file' },
-  { have: 'nothing', name: 'Nothing yet', what: 'a table with a few fields and rows ready for typing' },
+  { have: 'nothing', name: 'Nothing yet', what: 'you tell a first few, and see what they become' },
 ]
 
 const router = useRouter()
@@ -109,7 +109,8 @@ function source() {
   if (have.value === 'template') return { template: { template: template.value!.key, records: records.value } }
   if (have.value === 'tracker') return { tracker: { tracker: from.value!, records: records.value } }
   if (have.value === 'packed') return { packed: { token: packed.value!.token } }
-  return have.value === 'file' ? ('file' as const) : ('nothing' as const)
+  // What is imported or told makes the first table itself.
+  return 'file' as const
 }
 
 const start = () =>
@@ -127,8 +128,8 @@ const start = () =>
     const begun = await told(api.POST('/api/trackers', { body }))
     const params = { tracker: begun.tracker }
     if (have.value === 'file') await router.push({ name: 'import', params, query: { token: upload.value!.token } })
-    else if (begun.table && (have.value === 'names' || have.value === 'nothing'))
-      await router.push({ name: 'view', params: { ...params, table: begun.table } })
+    else if (have.value === 'nothing') await router.push({ name: 'tell', params })
+    else if (begun.table && have.value === 'names') await router.push({ name: 'view', params: { ...params, table: begun.table } })
     else await router.push({ name: 'tracker', params })
   })
 </script>

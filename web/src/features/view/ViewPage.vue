@@ -335,7 +335,13 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <p v-if="view?.withheld" class="quiet" data-test="withheld"
         >This view is also narrowed by something that is not open to you; for you it is not.</p
       >
-      <EmptyTable v-if="adds && shown.answer.value?.total === 0 && !keep.length" :table="table" :tracker="tracker" @add="add()" />
+      <EmptyTable
+        v-if="adds && shown.answer.value?.total === 0 && !keep.length"
+        :table="table"
+        :tracker="tracker"
+        @add="add()"
+        @made="(done) => (edits.remember(tracker, done), shown.refresh())"
+      />
       <RowsGrid
         v-else
         ref="grid"
