@@ -7,7 +7,7 @@ use crate::{
     history::{Change, Op, Rows},
     id::{FieldId, RecordId, TableId},
     part::Part,
-    schema::{FieldDef, Kind, TableDef},
+    schema::{FieldDef, Kind, Stage, TableDef},
     sentence::{a_or_an, count_words},
     value::{Value, list_text},
 };
@@ -179,6 +179,15 @@ fn told(before: Option<&Part>, put: Option<&Part>) -> Option<Told> {
         (Some(Part::Table(table)), None) => weighed(9, format!("put the table {} into the bin", table.name)),
         (Some(part), None) => weighed(3, format!("took the {} {} away", part.key().0, part.title())),
         (Some(Part::Table(old)), Some(Part::Table(new))) => table_words(old, new).and_then(|(weight, words)| weighed(weight, words)),
+        (Some(Part::Tracker(old)), Some(Part::Tracker(new))) if old.stage != new.stage => {
+            let does = match new.stage {
+                Stage::Open => "opened",
+                Stage::Closed => "closed",
+                Stage::Away => "put away",
+                Stage::Removed => "removed",
+            };
+            weighed(3, if new.stage == Stage::Open { format!("{does} {} again", new.name) } else { format!("{does} {}", new.name) })
+        }
         (Some(_), Some(Part::Tracker(tracker))) => weighed(3, format!("changed what {} is called or how it looks", tracker.name)),
         (Some(_), Some(part)) => weighed(2, format!("changed the {} {}", part.key().0, part.title())),
     }

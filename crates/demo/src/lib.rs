@@ -68,6 +68,7 @@ pub fn tracker() -> TrackerDef {
         locale: Locale::default(),
         icon: "signpost".into(),
         hue: Some(westerfall_core::schema::Hue::Fern),
+        stage: Default::default(),
     }
 }
 

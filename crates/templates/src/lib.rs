@@ -51,6 +51,7 @@ fn built(sketch: &sketch::Sketch) -> Template {
         locale: Locale::default(),
         icon: sketch.icon.into(),
         hue: Some(sketch.hue),
+        stage: Default::default(),
     };
     let mut ds = Dataset::empty(def, Arc::new(People::default()));
     sketch.build(&mut ds, &clock);
@@ -78,6 +79,7 @@ mod tests {
                 locale: Locale::default(),
                 icon: String::new(),
                 hue: None,
+                stage: Default::default(),
             };
             let mut ds = Dataset::empty(def, people);
             let unpack = Intent::Unpack { pack: Box::new(template.pack.clone()), by: None };

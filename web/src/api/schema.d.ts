@@ -7527,6 +7527,165 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/stage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Closes a tracker, puts it away, removes it or opens it again; or says what that would do. For stewards. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StageBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StageReply"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables": {
         parameters: {
             query?: never;
@@ -15929,6 +16088,28 @@ export interface components {
             /** Format: int32 */
             to: number;
         };
+        /**
+         * @description How far a tracker is in its life.
+         * @enum {string}
+         */
+        Stage: "open" | "closed" | "away" | "removed";
+        /** @description Another stage of a tracker's life. */
+        StageBody: {
+            /** @description Only say what it would do. */
+            rehearse?: boolean;
+            to: components["schemas"]["Stage"];
+        };
+        /** @description What another stage would do. */
+        StageRehearsal: {
+            says: string[];
+            /** @description *Path upkeep is closed*. */
+            title: string;
+        };
+        /** @description What another stage would do, or did. */
+        StageReply: {
+            done?: components["schemas"]["Done"] | null;
+            rehearsal?: components["schemas"]["StageRehearsal"] | null;
+        };
         /** @description For whom to stand in; nobody ends it. */
         StandIn: {
             person?: components["schemas"]["PersonId"] | null;
@@ -16249,6 +16430,9 @@ export interface components {
             name: string;
             /** @description What happened since one last looked: *14 faults came in*; nothing where nothing did. */
             news: string;
+            stage: components["schemas"]["Stage"];
+            /** @description What its stage is called; nothing while it is open. */
+            stage_word: string;
         };
         /** @description A tracker's structure, as far as it is open to the asker. */
         TrackerView: {
@@ -16265,6 +16449,10 @@ export interface components {
             people: components["schemas"]["PersonView"][];
             /** Format: int64 */
             seq: number;
+            stage: components["schemas"]["Stage"];
+            stage_says: string;
+            /** @description What its stage is called, and what it means, as a sentence; nothing while it is open. */
+            stage_word: string;
             /** @description Whether one owns it: lets people in, stands in for them. */
             steward: boolean;
             tables: components["schemas"]["TableView"][];

@@ -72,6 +72,7 @@ async function signOut() {
     </router-link>
     <template v-if="tracker">
       <router-link class="tracker" :to="{ name: 'tracker', params: { tracker: tracker.id } }">{{ tracker.name }}</router-link>
+      <span v-if="currentTracker?.stage_word" class="stage">{{ currentTracker.stage_word }}</span>
       <span v-if="place" class="place">{{ place }}</span>
       <v-menu v-model="contents" :close-on-content-click="true" location="bottom start" offset="6">
         <template #activator="{ props }">
@@ -140,6 +141,13 @@ async function signOut() {
   content: '·';
   margin-right: var(--gap-4);
   color: var(--quiet);
+}
+.stage {
+  color: var(--copper);
+  font-size: 13px;
+}
+.standing .stage {
+  color: inherit;
 }
 .plain {
   background: none;

@@ -12,7 +12,7 @@ use crate::{
     value::Cell,
 };
 use fixedbitset::FixedBitSet;
-use std::{cell::OnceCell, collections::BTreeMap};
+use std::{borrow::Cow, cell::OnceCell, collections::BTreeMap};
 
 /// A dataset as one asker may see it, at one moment.
 #[derive(Debug)]
@@ -42,7 +42,11 @@ impl<'a> Lens<'a> {
             Asker::Person(me) | Asker::StandingIn { r#as: me, .. } => {
                 let roles: Vec<&Role> = if asker.may_look_at(ds) { ds.roles_of(me).collect() } else { Vec::new() };
                 let tables = ds.tables().map(|table| {
-                    let grants = roles.iter().map(|role| Grant::new(role.rights(table.def.id))).collect();
+                    let rights = |role: &&'a Role| match role.rights(table.def.id) {
+                        rights if ds.tracker.stage.is_open() => rights,
+                        rights => Cow::Owned(rights.only_read()),
+                    };
+                    let grants = roles.iter().map(|role| Grant::new(rights(role))).collect();
                     (table.def.id, TableLens { grants, look: OnceCell::new() })
                 });
                 Self { ds, clock, me: Some(me), tables: Some(tables.collect()), whole: OnceCell::new() }
@@ -244,7 +248,7 @@ impl<'a> Lens<'a> {
 
     /// Whether the asker may change the structure: team views, forms, automations.
     pub fn builds(&self) -> bool {
-        self.holds(&[Base::Steward, Base::Builder])
+        (self.ds.tracker.stage.is_open() || self.tables.is_none()) && self.holds(&[Base::Steward, Base::Builder])
     }
 
     /// Whether nothing is withheld from whoever asks.

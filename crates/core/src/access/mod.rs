@@ -104,6 +104,13 @@ pub struct TableRights {
     pub released: BTreeSet<FieldId>,
 }
 
+impl TableRights {
+    /// The same to look at, and nothing to do.
+    fn only_read(&self) -> Self {
+        Self { add: false, change: Reach::None, remove: Reach::None, ..self.clone() }
+    }
+}
+
 /// What a role may do with a field, where it is less than with the record.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]

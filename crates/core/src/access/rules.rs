@@ -8,6 +8,7 @@ use crate::{
     id::{PersonId, RoleId, TrackerId},
     part::{Part, Sort, is_part},
     rules::{Rules, Tells, stewards_only},
+    schema::Stage,
 };
 use std::collections::HashSet;
 
@@ -115,6 +116,9 @@ impl Asker {
     /// Whether the tracker is there for them: they hold a role in it, or are its steward and stand in for somebody who does.
     pub fn may_look_at(self, ds: &Dataset) -> bool {
         match self {
+            // What was removed is there for those who can bring it back.
+            Asker::Person(person) if ds.tracker.stage == Stage::Removed => ds.holds(person, &[Base::Steward]),
+            Asker::StandingIn { .. } if ds.tracker.stage == Stage::Removed => false,
             Asker::Person(person) => ds.roles_of(person).next().is_some(),
             Asker::StandingIn { by, r#as } => ds.holds(by, &[Base::Steward]) && ds.roles_of(r#as).next().is_some(),
             Asker::Form(_) | Asker::Westerfall => true,

@@ -32,7 +32,7 @@ impl Form {
     /// Whether it takes answers now.
     pub fn state(&self, ds: &Dataset, clock: &Clock) -> FormState {
         let now = clock.now.to_zoned(clock.zone.clone()).datetime();
-        if !self.open {
+        if !self.open || !ds.tracker.stage.is_open() {
             FormState::Closed
         } else if self.limits.from.is_some_and(|from| now < from) {
             FormState::Early

@@ -22,6 +22,7 @@ fn nothing() -> Dataset {
         locale: Locale::default(),
         icon: String::new(),
         hue: None,
+        stage: Default::default(),
     };
     Dataset::empty(tracker, Arc::new(People::default()))
 }

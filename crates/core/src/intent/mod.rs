@@ -178,6 +178,7 @@ impl Dataset {
     /// # Errors
     /// All faults that the sender can mend at once, each with its place in what was sent.
     pub fn decide(&self, intent: &Intent, asker: Asker, clock: &Clock) -> Checked<Decision> {
+        self.at_rest(intent, asker)?;
         let decider = Decider::new(self, asker, clock);
         let mut added = Vec::new();
         let mut made = None;

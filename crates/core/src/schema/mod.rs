@@ -2,7 +2,10 @@
 
 mod part;
 mod refs;
+mod stage;
 mod takes;
+
+pub use stage::{Stage, StageRehearsal};
 
 use crate::{
     condition::Condition,
@@ -598,4 +601,6 @@ pub struct TrackerDef {
     pub icon: String,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub hue: Option<Hue>,
+    #[serde(default, skip_serializing_if = "Stage::is_open")]
+    pub stage: Stage,
 }

@@ -30,6 +30,7 @@ mod removals;
 mod scripts;
 mod sentences;
 mod slips;
+mod stages;
 mod telling;
 mod trails;
 mod ways_in;

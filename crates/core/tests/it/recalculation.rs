@@ -42,6 +42,7 @@ fn bare() -> Dataset {
         locale: Default::default(),
         icon: String::new(),
         hue: None,
+        stage: Default::default(),
     };
     let mut ds = Dataset::empty(tracker, Arc::new(People::default()));
     let parts = (1..=TABLES).map(|t| {

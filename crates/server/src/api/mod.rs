@@ -132,6 +132,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(packages::export))
         .routes(routes!(packages::package))
         .routes(routes!(trackers::show, trackers::rename))
+        .routes(routes!(trackers::stage))
         .routes(routes!(trackers::groundplan))
         .routes(routes!(trackers::undo))
         .routes(routes!(views::query))

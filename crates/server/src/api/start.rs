@@ -21,7 +21,7 @@ use westerfall_core::{
     id::{TableId, TrackerId},
     intent::{Intent, NewTable, TableChange},
     pack::{Pack, Packing},
-    schema::{Hue, TrackerDef},
+    schema::{Hue, Stage, TrackerDef},
     sentence::as_text,
     value::Locale,
     view::Window,
@@ -144,6 +144,7 @@ fn named(body: &StartBody, pack: Option<&Pack>) -> Result<TrackerDef, Problem> {
         locale: Locale::default(),
         icon: String::new(),
         hue: None,
+        stage: Stage::Open,
     });
     let given = |text: &str, or: String| if text.trim().is_empty() { or } else { text.trim().to_owned() };
     let def = TrackerDef {
@@ -153,6 +154,7 @@ fn named(body: &StartBody, pack: Option<&Pack>) -> Result<TrackerDef, Problem> {
         zone: given(&body.zone, from.zone),
         icon: given(&body.icon, from.icon),
         hue: body.hue.or(from.hue),
+        stage: Stage::Open,
         locale: from.locale,
     };
     check_name(&def.name)?;

@@ -16,12 +16,12 @@ use utoipa::ToSchema;
 use westerfall_core::{
     access::Asker,
     access::Lens,
-    fault::Fault,
+    fault::{Fault, FaultKind},
     groundplan::Groundplan,
     id::{AutomationId, FieldId, FormId, PersonId, TableId, TrackerId, ViewId},
     intent::Intent,
     part::Part,
-    schema::{Hue, Kind, TrackerDef, within_sentence},
+    schema::{Hue, Kind, Stage, StageRehearsal, TrackerDef, within_sentence},
     view::{Query, View},
 };
 
@@ -40,6 +40,9 @@ pub(super) struct TrackerLine {
     news: String,
     /// When one last looked.
     looked: Option<Timestamp>,
+    stage: Stage,
+    /// What its stage is called; nothing while it is open.
+    stage_word: &'static str,
 }
 
 /// The trackers one may open.
@@ -73,6 +76,8 @@ fn line(id: TrackerId, look: &Look, since: Option<Timestamp>) -> TrackerLine {
         hue: tracker.hue,
         news: since.map_or_else(String::new, |since| news(&lens, look, since)),
         looked: since,
+        stage: tracker.stage,
+        stage_word: tracker.stage.word(),
     }
 }
 
@@ -118,6 +123,37 @@ pub(super) async fn rename(here: Here, Json(body): Json<TrackerBody>) -> Result<
     here.act(Intent::Save(Part::Tracker(def))).await
 }
 
+/// Another stage of a tracker's life.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct StageBody {
+    to: Stage,
+    /// Only say what it would do.
+    #[serde(default)]
+    rehearse: bool,
+}
+
+/// What another stage would do, or did.
+#[derive(Serialize, ToSchema)]
+pub(super) struct StageReply {
+    rehearsal: Option<StageRehearsal>,
+    done: Option<Done>,
+}
+
+/// Closes a tracker, puts it away, removes it or opens it again; or says what that would do. For stewards.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/stage", params(OfTracker), request_body = StageBody, responses((status = 200, body = StageReply)))]
+pub(super) async fn stage(here: Here, Json(body): Json<StageBody>) -> Result<Json<StageReply>, Problem> {
+    let look = here.look()?;
+    if !look.lens().is_steward() {
+        return Err(Fault::new(FaultKind::NotAllowed, "Only a tracker’s stewards close it, put it away or remove it.").into());
+    }
+    if body.rehearse {
+        return Ok(Json(StageReply { rehearsal: Some(look.lens().rehearse_stage(body.to)), done: None }));
+    }
+    let def = TrackerDef { stage: body.to, ..(*look.dataset.tracker).clone() };
+    let Json(done) = here.act(Intent::Save(Part::Tracker(def))).await?;
+    Ok(Json(StageReply { rehearsal: None, done: Some(done) }))
+}
+
 /// A tracker's structure, as far as it is open to the asker.
 #[derive(Serialize, ToSchema)]
 pub(super) struct TrackerView {
@@ -134,6 +170,10 @@ pub(super) struct TrackerView {
     automations: Vec<AutomationLine>,
     /// Whether one owns it: lets people in, stands in for them.
     steward: bool,
+    stage: Stage,
+    /// What its stage is called, and what it means, as a sentence; nothing while it is open.
+    stage_word: &'static str,
+    stage_says: &'static str,
     /// Whether one may change its structure.
     builds: bool,
 }
@@ -297,6 +337,9 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
         forms: forms.collect(),
         automations: automations.collect(),
         steward: lens.is_steward(),
+        stage: look.dataset.tracker.stage,
+        stage_word: look.dataset.tracker.stage.word(),
+        stage_says: look.dataset.tracker.stage.says(),
         builds: lens.builds(),
     }
 }

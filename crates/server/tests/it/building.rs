@@ -370,10 +370,10 @@ async fn lines_that_are_told_are_read_without_making_anything_and_then_made_in_o
     let table = &home["tables"][0];
     assert_eq!((&table["name"], &table["one"], &table["count"]), (&json!("Waymark posts"), &json!("waymark post"), &json!(3)));
     assert_eq!((&table["fields"][0]["name"], &table["fields"][2]["name"]), (&json!("Post"), &json!("Set up on")));
-    // Names alone make a table with no record in it; a name that is taken is told before it is tried.
+    // Names alone make a table with no record in it; what can't be made is told before it is tried.
     let names = json!({ "lines": "Depth\nKeeper", "one": "well", "make": true });
     assert_eq!(nadia.post(&path, names).await.0, StatusCode::OK);
-    let (_, again) = nadia.post(&path, json!({ "lines": "WP-9, oak", "one": "waymark post" })).await;
+    let (_, again) = nadia.post(&path, json!({ "lines": "WP-9, oak", "one": " " })).await;
     assert_eq!((again["refused"].as_array().map(Vec::len), &again["rehearsal"]), (Some(1), &Value::Null), "{again}");
     // Whoever does not build makes no table, and too much is no telling.
     let tamsin = world.person(TAMSIN).await;
@@ -381,4 +381,34 @@ async fn lines_that_are_told_are_read_without_making_anything_and_then_made_in_o
     assert_eq!(status, StatusCode::FORBIDDEN);
     let much = json!({ "lines": "x".repeat(200_001), "one": "thing" });
     assert_eq!(nadia.post(&path, much).await.0, StatusCode::PAYLOAD_TOO_LARGE);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_tracker_is_closed_put_away_and_removed_by_its_steward_and_opened_again() {
+    let world = World::new().await;
+    let (nadia, tamsin, wren) = (world.person(NADIA).await, world.person(TAMSIN).await, world.person(WREN).await);
+    let stage = "/api/trackers/1/stage";
+    assert_eq!(tamsin.post(stage, json!({ "to": "closed" })).await.0, StatusCode::FORBIDDEN);
+    let (_, heard) = nadia.post(stage, json!({ "to": "removed", "rehearse": true })).await;
+    assert!(heard["rehearsal"]["says"][0].as_str().unwrap().contains("lose it from sight"), "{heard}");
+    let listed = async |client: &Client| {
+        let (_, list) = client.get("/api/trackers").await;
+        list.as_array().unwrap().iter().find(|one| one["id"] == 1).map(|one| one["stage"].as_str().unwrap().to_owned())
+    };
+    assert_eq!(listed(&tamsin).await.as_deref(), Some("open"), "a rehearsal does nothing");
+    // Closed: read by everybody, changed by nobody, and its form says that it takes no answers.
+    let (_, closed) = nadia.post(stage, json!({ "to": "closed" })).await;
+    assert!(closed["done"]["did"].as_str().unwrap().starts_with("closed "), "{closed}");
+    let (_, home) = tamsin.get("/api/trackers/1").await;
+    assert_eq!((&home["stage_word"], &home["builds"]), (&json!("closed"), &json!(false)));
+    assert!(home["tables"].as_array().unwrap().iter().all(|table| table["adds"] == false));
+    let add = json!({ "records": [{ TITLE.to_string(): { "text": "Gate" } }] });
+    let (status, refused) = nadia.post(&format!("/api/trackers/1/tables/{FAULT_TABLE}/records"), add).await;
+    assert!(status.is_client_error() && refused["detail"].as_str().unwrap().contains("This tracker is closed"), "{status} {refused}");
+    // Removed: gone for all but its stewards, who bring it back.
+    assert_eq!(nadia.post(stage, json!({ "to": "removed" })).await.0, StatusCode::OK);
+    assert_eq!((listed(&nadia).await.as_deref(), listed(&tamsin).await, listed(&wren).await), (Some("removed"), None, None));
+    assert_eq!(tamsin.get("/api/trackers/1").await.0, StatusCode::NOT_FOUND);
+    assert_eq!(nadia.post(stage, json!({ "to": "open" })).await.0, StatusCode::OK);
+    assert_eq!(listed(&tamsin).await.as_deref(), Some("open"));
 }

@@ -5,6 +5,7 @@ import { computed, nextTick, ref, watch, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useMediaQuery, useWindowSize } from '@vueuse/core'
 import { api, told } from '@/api/client'
+import type { Stage } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
 import { iconOf } from '@/app/icons'
 import { useEdits } from '@/features/cell/edits'
@@ -14,6 +15,7 @@ import { useTracker } from '@/features/tracker/tracker'
 import { pictureOf, namesIn } from './layout'
 import PlanList from './PlanList.vue'
 import PublishSheet from './PublishSheet.vue'
+import StageSheet from './StageSheet.vue'
 import TrackerSheet from './TrackerSheet.vue'
 
 const { tracker: currentTracker, read: readTracker } = useTracker()
@@ -29,6 +31,9 @@ const trouble = computed(() => doing.trouble.value || asked.trouble.value || bin
 const list = ref(false)
 const narrow = useMediaQuery('(max-width: 800px)')
 const open = ref<'publish' | 'tracker'>()
+/** The stage of its life that is rehearsed. */
+const stage = ref<Stage>()
+const standing = computed(() => !!me.value?.stands_in)
 const adding = ref(false)
 const naming = useTemplateRef('naming')
 watch(naming, (box) => box?.focus())
@@ -124,12 +129,28 @@ const newForm = (table: number) =>
             >
             <button v-if="currentTracker.steward" @click="open = 'tracker'">Name, area and looks</button>
             <router-link :to="{ name: 'access', params: { tracker } }">Who may do what</router-link>
+            <template v-if="currentTracker.steward">
+              <button data-stage="closed" @click="stage = 'closed'">Close it …</button>
+              <button data-stage="away" @click="stage = 'away'">Put it away …</button>
+              <button data-stage="removed" @click="stage = 'removed'">Remove it …</button>
+            </template>
           </div>
         </v-menu>
         <v-btn v-if="builds" variant="outlined" :to="{ name: 'import', params: { tracker } }">Import a file</v-btn>
         <v-btn v-if="builds" color="primary" data-test="add-table" @click="adding = true">Add table</v-btn>
       </div>
     </div>
+    <p v-if="currentTracker.stage_says" class="stage" data-test="stage">
+      {{ currentTracker.stage_says }}
+      <template v-if="currentTracker.steward && !standing"
+        ><button type="button" data-stage="open" @click="stage = 'open'">Open it again</button
+        ><button v-if="currentTracker.stage === 'closed'" type="button" data-stage="away" @click="stage = 'away'">Put it away</button
+        ><button v-if="currentTracker.stage !== 'removed'" type="button" data-stage="removed" @click="stage = 'removed'"
+          >Remove it</button
+        ></template
+      >
+    </p>
+    <StageSheet v-if="stage" :key="stage" :tracker="tracker" :to="stage" class="rehearsed" @close="stage = undefined" />
     <p class="sentence">
       {{ plan.says }}
       <template v-if="came.length"
@@ -244,6 +265,25 @@ const newForm = (table: number) =>
 </template>
 
 <style scoped>
+.stage {
+  margin: 0 0 var(--gap-3);
+  padding: 8px 12px;
+  border-left: 3px solid var(--copper);
+  background: var(--copper-soft);
+}
+.stage button {
+  border: 0;
+  margin-left: 12px;
+  padding: 0;
+  background: none;
+  color: var(--moss);
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+.rehearsed {
+  margin-bottom: var(--gap-4);
+}
 .plan {
   padding: var(--gap-4) var(--gap-5) 40px;
 }

@@ -2,7 +2,7 @@
 // Home is a short report: per area the trackers, each with what happened since one last looked.
 import { computed, ref } from 'vue'
 import { api, told } from '@/api/client'
-import type { TrackerLine } from '@/api/types'
+import type { Stage, TrackerLine } from '@/api/types'
 import { useAsked } from '@/app/asking'
 import { iconOf } from '@/app/icons'
 import { useSession } from '@/features/session/session'
@@ -15,9 +15,17 @@ const found = computed(() => {
   const text = search.value.trim().toLowerCase()
   return (trackers.value ?? []).filter((t) => !text || `${t.name} ${t.description} ${t.area}`.toLowerCase().includes(text))
 })
+/** Those that are out of the way, beneath the others. */
+const OUT: Partial<Record<Stage, string>> = { away: 'Put away', removed: 'Removed' }
+const out = computed(() =>
+  (Object.keys(OUT) as Stage[])
+    .map((stage) => ({ name: OUT[stage]!, lines: found.value.filter((tracker) => tracker.stage === stage) }))
+    .filter((one) => one.lines.length),
+)
 const areas = computed(() => {
   const byArea = new Map<string, TrackerLine[]>()
-  for (const tracker of found.value) byArea.set(tracker.area, [...(byArea.get(tracker.area) ?? []), tracker])
+  for (const tracker of found.value.filter((one) => !OUT[one.stage]))
+    byArea.set(tracker.area, [...(byArea.get(tracker.area) ?? []), tracker])
   return [...byArea]
 })
 </script>
@@ -46,7 +54,10 @@ const areas = computed(() => {
       <p v-for="line in lines" :key="line.id" class="line">
         <v-icon :icon="iconOf(line.icon)" size="22" :style="{ color: line.hue ? `var(--${line.hue})` : undefined }" aria-hidden="true" />
         <span class="words">
-          <router-link :to="{ name: 'tracker', params: { tracker: line.id } }">{{ line.name }}</router-link>
+          <span
+            ><router-link :to="{ name: 'tracker', params: { tracker: line.id } }">{{ line.name }}</router-link
+            ><em v-if="line.stage_word">{{ line.stage_word }}</em></span
+          >
           <span v-if="line.description">{{ line.description }}</span>
           <span class="quiet">{{
             line.news ? `Since you last looked: ${line.news}.` : line.holds ? `${line.holds}.` : 'Nothing in it yet.'
@@ -54,6 +65,13 @@ const areas = computed(() => {
         </span>
       </p>
     </div>
+    <details v-for="one in out" :key="one.name" class="area" data-test="out">
+      <summary>{{ one.name }}: {{ one.lines.length }}</summary>
+      <p v-for="line in one.lines" :key="line.id" class="gone"
+        ><router-link :to="{ name: 'tracker', params: { tracker: line.id } }">{{ line.name }}</router-link>
+        <span class="quiet">{{ line.holds }}</span></p
+      >
+    </details>
   </section>
 </template>
 
@@ -96,6 +114,22 @@ h2 {
 }
 .words {
   display: grid;
+}
+em {
+  margin-left: 10px;
+  color: var(--copper);
+  font-size: 15px;
+}
+summary {
+  cursor: pointer;
+  color: var(--quiet);
+  font: 600 15px var(--serif);
+}
+.gone {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-3);
+  margin: 8px 0;
 }
 .line a {
   font-size: 20px;
