@@ -162,7 +162,7 @@ impl Lens<'_> {
             form: f.id,
             title: f.title.clone(),
             table: f.table,
-            open: f.open,
+            open: f.open && ds.tracker.stage.is_open(),
             week: self.came_since(f.table, a_week_ago, Some(f.id)),
         });
         let automations = ds.automations().filter(|a| self.builds() && self.opens(a.table)).map(|a| Outlet {

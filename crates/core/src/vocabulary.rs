@@ -174,6 +174,7 @@ fn kinds() -> Vec<Entry> {
         (others, "Summary", "a figure over linked records", Kind::Summary(summary)),
         (more, "Calculation", "by a formula", Kind::Calculation { formula: Formula::nothing(), shows: shows() }),
         (more, "Numbering", "FR-2026-0001 and on", Kind::Numbering { parts }),
+        (more, "Lasting id", "the number by which a record is known for good", Kind::Id),
         (more, "Files", "pictures, PDF and others", Kind::Files),
         (more, "Checklist", "things to tick off", Kind::Checklist),
         (more, "Location", "a label with latitude and longitude", Kind::Place),
@@ -292,7 +293,7 @@ pub(crate) fn orders(kind: &Kind) -> [&'static str; 2] {
         Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt | Kind::Range => ["earliest first", "latest first"],
         Kind::Choice { .. } | Kind::Choices { .. } => ["in the order of its options", "last option first"],
         Kind::YesNo => ["no first", "yes first"],
-        kind if kind.is_number() => ["least first", "most first"],
+        kind if kind.is_number() || matches!(kind, Kind::Id) => ["least first", "most first"],
         _ => ["from A to Z", "from Z to A"],
     }
 }

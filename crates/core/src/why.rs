@@ -102,6 +102,7 @@ impl Lens<'_> {
         });
         copied.unwrap_or_else(|| match kind {
             Kind::Numbering { .. } => "Westerfall numbers records in the order in which they come.".into(),
+            Kind::Id => "Westerfall gives each record a number when it is made, and no other record of the table ever gets it.".into(),
             Kind::CreatedAt | Kind::CreatedBy | Kind::ChangedAt | Kind::ChangedBy => "Westerfall keeps this for every record.".into(),
             _ => "It was put in.".into(),
         })

@@ -15034,6 +15034,9 @@ export interface components {
             /** @enum {string} */
             type: "changed_by";
         } | {
+            /** @enum {string} */
+            type: "id";
+        } | {
             field: components["schemas"]["FieldId"];
             links: components["schemas"]["FieldId"][];
             /** @enum {string} */

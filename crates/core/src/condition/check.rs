@@ -162,7 +162,7 @@ impl Check {
             Check::Empty | Check::Filled | Check::Error => true,
             Check::Text { .. } => is_text,
             // A duration is compared in seconds.
-            Check::Number { .. } | Check::Between { .. } => kind.is_number(),
+            Check::Number { .. } | Check::Between { .. } => kind.is_number() || matches!(kind, Kind::Id),
             Check::Day { .. } | Check::Within { .. } | Check::Older { .. } => {
                 matches!(kind, Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt | Kind::Range)
             }

@@ -109,7 +109,13 @@ impl Column {
             | Kind::Json
             | Kind::Summary(_)
             | Kind::Calculation { .. } => Column::Any(Chunked::default()),
-            Kind::CreatedAt | Kind::CreatedBy | Kind::ChangedAt | Kind::ChangedBy | Kind::Carried { .. } | Kind::Button { .. } => {
+            Kind::CreatedAt
+            | Kind::CreatedBy
+            | Kind::ChangedAt
+            | Kind::ChangedBy
+            | Kind::Id
+            | Kind::Carried { .. }
+            | Kind::Button { .. } => {
                 return None;
             }
         })

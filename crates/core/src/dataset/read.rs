@@ -81,6 +81,8 @@ enum Last<'a> {
     Column(&'a Column),
     Instant(&'a Table, fn(&Meta) -> Timestamp),
     Person(&'a Table, fn(&Meta) -> Actor),
+    /// The record's own number.
+    Id(&'a Table),
 }
 
 /// Whether a row is among those shown.
@@ -159,6 +161,7 @@ impl<'a> Reader<'a> {
             Kind::ChangedAt => Last::Instant(table, |m| m.changed_at),
             Kind::CreatedBy => Last::Person(table, |m| m.created_by),
             Kind::ChangedBy => Last::Person(table, |m| m.changed_by),
+            Kind::Id => Last::Id(table),
             _ => Last::Column(table.column(field)?),
         };
         let targets = match table.link(field) {
@@ -252,6 +255,10 @@ impl<'a> Reader<'a> {
             Last::Nothing => Cell::Empty,
             Last::Column(column) => column.cell(row),
             Last::Instant(table, pick) => table.meta(RecordId::at_row(row)).map_or(Cell::Empty, |m| Cell::Instant(pick(m))),
+            Last::Id(table) => match table.meta(RecordId::at_row(row)) {
+                Some(_) => Cell::Number(RecordId::at_row(row).get().into()),
+                None => Cell::Empty,
+            },
             Last::Person(table, pick) => match table.meta(RecordId::at_row(row)).map(pick) {
                 Some(Actor::Person(person)) => Cell::Person(person),
                 _ => Cell::Empty,

@@ -172,6 +172,7 @@ impl AnswerKind {
             | Kind::CreatedBy
             | Kind::ChangedAt
             | Kind::ChangedBy
+            | Kind::Id
             | Kind::Carried { .. } => return None,
         })
     }

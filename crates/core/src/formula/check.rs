@@ -452,7 +452,7 @@ fn many(ds: &Dataset, table: TableId, field: FieldId) -> Option<bool> {
 
 fn plain_type(kind: &Kind) -> Type {
     match kind {
-        Kind::Number { .. } | Kind::Money { .. } | Kind::Percent { .. } | Kind::Rating { .. } => Type::Number,
+        Kind::Number { .. } | Kind::Money { .. } | Kind::Percent { .. } | Kind::Rating { .. } | Kind::Id => Type::Number,
         Kind::Duration => Type::Time,
         Kind::YesNo => Type::Logical,
         Kind::Date => Type::Date,

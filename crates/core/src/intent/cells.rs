@@ -184,6 +184,7 @@ impl Decider<'_> {
                 | Kind::CreatedBy
                 | Kind::ChangedAt
                 | Kind::ChangedBy
+                | Kind::Id
                 | Kind::Carried { .. }
                 | Kind::Summary(_)
                 | Kind::Calculation { .. }

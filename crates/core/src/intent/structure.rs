@@ -245,7 +245,8 @@ pub(super) fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableD
             | Kind::CreatedAt
             | Kind::CreatedBy
             | Kind::ChangedAt
-            | Kind::ChangedBy => {}
+            | Kind::ChangedBy
+            | Kind::Id => {}
         }
     }
     Ok(())

@@ -242,6 +242,8 @@ pub enum Kind {
     CreatedBy,
     ChangedAt,
     ChangedBy,
+    /// The number by which the record is known for good.
+    Id,
     /// A linked record's field shown here: the links to follow, then the field there.
     Carried {
         links: Vec<FieldId>,
@@ -421,6 +423,7 @@ impl Kind {
             Kind::CreatedBy => "created by",
             Kind::ChangedAt => "changed at",
             Kind::ChangedBy => "changed by",
+            Kind::Id => "lasting id",
             Kind::Carried { .. } => "carried value",
             Kind::Summary(_) => "summary",
             Kind::Calculation { .. } => "calculation",
@@ -438,6 +441,7 @@ impl Kind {
                 | Kind::CreatedBy
                 | Kind::ChangedAt
                 | Kind::ChangedBy
+                | Kind::Id
                 | Kind::Carried { .. }
                 | Kind::Summary(_)
                 | Kind::Calculation { .. }

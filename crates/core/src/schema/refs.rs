@@ -75,6 +75,7 @@ impl Names for FieldDef {
             | Kind::CreatedBy
             | Kind::ChangedAt
             | Kind::ChangedBy
+            | Kind::Id
             | Kind::Json => {}
         }
     }

@@ -59,6 +59,7 @@ impl Kind {
                 | Kind::CreatedBy
                 | Kind::ChangedAt
                 | Kind::ChangedBy
+                | Kind::Id
                 | Kind::Carried { .. }
                 | Kind::Summary(_)
                 | Kind::Calculation { .. }

@@ -140,6 +140,8 @@ impl Kind {
             Kind::Percent { decimals } => share_text(number, (*decimals).max(least)),
             Kind::Rating { most } => rating_text(number, *most),
             Kind::Duration => duration_text(number),
+            // It is a name, not a quantity.
+            Kind::Id => number.to_string(),
             _ => number_text(number, least, ""),
         }
     }

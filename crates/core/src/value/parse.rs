@@ -133,6 +133,7 @@ pub(crate) fn parse_with(text: &str, kind: &Kind, with: Typing<'_>) -> Result<Va
         | Kind::CreatedBy
         | Kind::ChangedAt
         | Kind::ChangedBy
+        | Kind::Id
         | Kind::Carried { .. }
         | Kind::Summary(_)
         | Kind::Calculation { .. } => Err(Fault::new(FaultKind::ReadOnly, "Westerfall fills this field in by itself.")),

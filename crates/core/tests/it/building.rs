@@ -1,15 +1,16 @@
 //! Building: tables, fields and links, the bin, changes of kind, and packing a whole tracker.
 
-use crate::fixture::{asker, clock, demo, field, option, record, records, rows_of, table, typed};
+use crate::fixture::{asker, clock, demo, field, option, record, records, rows_of, table, test, typed};
 use proptest::prelude::*;
 use westerfall_core::{
     access::{Asker, Lens},
+    condition::{Check, Comparison},
     dataset::Dataset,
     fault::FaultKind,
     history::Change,
     id::{FieldId, TableId},
     import::{Becomes, ColumnPlan, Heading, ImportInto, Plan, Raw, Sheet, Unmatched},
-    intent::{ChangeOfKind, FieldChange, Import, Intent, OtherSide, Rest, TableChange, Target},
+    intent::{ChangeOfKind, Edit, FieldChange, Import, Intent, OtherSide, Rest, TableChange, Target},
     pack::{Pack, Packing},
     schema::{Choice, FieldDef, Hue, Kind, Link},
     value::{Input, Value},
@@ -458,4 +459,22 @@ fn a_new_numbering_numbers_what_is_there_by_when_it_came() {
     done(&mut ds, &Intent::Remove { table: faults, records: vec![last_one] });
     undone(&mut ds, step);
     same(&packed(&ds), &before);
+}
+
+#[test]
+fn the_lasting_id_of_records_is_shown_tested_and_computed_with_and_takes_nothing_in() {
+    let mut ds = demo();
+    let (faults, nadia, clock) = (table(&ds, "Faults"), asker(&ds, "Nadia"), clock());
+    let add = FieldChange::Add { field: FieldDef::new(any(), "Known by", Kind::Id), before: None, other: None };
+    let id = FieldId::new(done(&mut ds, &fields(faults, add)).1.unwrap()).unwrap();
+    let edits = vec![Edit { field: id, input: typed("9"), was: None }];
+    let refused = ds.decide(&Intent::Edit { table: faults, record: record(5), edits }, nadia, &clock);
+    assert_eq!(refused.unwrap_err().0[0].kind, FaultKind::ReadOnly);
+    let lens = Lens::new(&ds, nadia, &clock);
+    assert_eq!((lens.text_at(faults, record(5), id), lens.text_at(faults, record(60), id)), ("5".into(), "60".into()));
+    let few = test(&[id], Check::Number { how: Comparison::AtMost, than: 12.into() });
+    assert_eq!(few.check(&ds, faults), Ok(()));
+    assert_eq!(few.matching(&lens, faults).count_ones(..), 12);
+    let formula = westerfall_core::formula::Formula::read("'Known by' * 2", &ds, faults).formula;
+    assert_eq!(lens.try_formula(&formula, faults, None, record(5)).unwrap().text, "10");
 }

@@ -42,7 +42,7 @@ fn while_it_is_closed_everything_is_read_and_nothing_changes() {
     }
     assert_eq!(Lens::new(&ds, nadia, &clock).count(faults), before);
     // Not by edit, not by form, not by what was done before; said in one sentence.
-    let refused = |ds: &Dataset, who, intent: &Intent| ds.decide(intent, who, &clock).unwrap_err().0[0].kind.clone();
+    let refused = |ds: &Dataset, who, intent: &Intent| ds.decide(intent, who, &clock).unwrap_err().0[0].kind;
     assert_eq!(refused(&ds, nadia, &edit(&ds)), FaultKind::Closed);
     let form = ds.forms().next().unwrap();
     assert_eq!(form.state(&ds, &clock), FormState::Closed);

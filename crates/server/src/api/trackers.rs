@@ -321,8 +321,12 @@ pub(super) async fn show(here: Here) -> Result<Json<TrackerView>, Problem> {
 fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
     let lens = look.lens();
     let ds = &look.dataset;
-    let forms =
-        ds.forms().filter(|f| lens.opens(f.table)).map(|f| FormLine { id: f.id, table: f.table, title: f.title.clone(), open: f.open });
+    let forms = ds.forms().filter(|f| lens.opens(f.table)).map(|f| FormLine {
+        id: f.id,
+        table: f.table,
+        title: f.title.clone(),
+        open: f.open && ds.tracker.stage.is_open(),
+    });
     let automations = ds.automations().filter(|_| lens.builds()).map(|a| AutomationLine { id: a.id, name: a.name.clone(), on: a.on });
     TrackerView {
         id: tracker,

@@ -69,6 +69,7 @@ const FACTS: Record<Kind['type'], Facts> = {
   created_by: { icon: mdiAccountOutline, editor: undefined },
   changed_at: { icon: mdiCalendarClockOutline, editor: undefined },
   changed_by: { icon: mdiAccountOutline, editor: undefined },
+  id: { icon: mdiNumeric, editor: undefined, right: true },
   carried: { icon: mdiArrowDecisionOutline, editor: undefined },
   summary: { icon: mdiSigma, editor: undefined },
   calculation: { icon: mdiFunctionVariant, editor: undefined },

@@ -120,7 +120,9 @@ impl<'a> Route<'a> {
                     let path: Vec<FieldId> = links.iter().chain([field]).copied().collect();
                     at = self.follow(ds, at, &path)?;
                 }
-                Kind::CreatedAt | Kind::CreatedBy | Kind::ChangedAt | Kind::ChangedBy => self.last = Last::Meta(home, def.kind.clone()),
+                Kind::CreatedAt | Kind::CreatedBy | Kind::ChangedAt | Kind::ChangedBy | Kind::Id => {
+                    self.last = Last::Meta(home, def.kind.clone())
+                }
                 Kind::Button { .. } => return None,
                 kind => {
                     let form = match kind.shows() {
@@ -207,6 +209,7 @@ impl<'a> Route<'a> {
                     Kind::CreatedAt => Value::Instant(meta.created_at),
                     Kind::ChangedAt => Value::Instant(meta.changed_at),
                     Kind::CreatedBy => person(meta.created_by),
+                    Kind::Id => Value::Number(RecordId::at_row(row).get().into()),
                     _ => person(meta.changed_by),
                 })
             }
