@@ -138,6 +138,16 @@ describe('the page', () => {
     return { shown, asked }
   }
 
+  it('lets one choose another file, with nothing left of the first', async () => {
+    const { shown } = await page()
+    await shown.get('[data-test=another-file]').trigger('click')
+    expect(shown.findComponent(FileDrop).exists()).toBe(true)
+    expect([shown.find('[data-test=rehearsal]').exists(), shown.get('h1').text()]).toEqual([false, 'Add records from a file'])
+    shown.getComponent(FileDrop).vm.$emit('taken', { token: 'u', name: 'other.xlsx', sheets: [] })
+    await settled()
+    expect(shown.find('[data-test=rehearsal]').exists()).toBe(true)
+  })
+
   it('offers hidden sheets last and says that they are', async () => {
     const { shown, asked } = await page()
     expect(offered(shown, '[data-test=sheet]')).toEqual(['Jobs', 'Lists (hidden in the file)'])

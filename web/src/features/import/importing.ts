@@ -22,7 +22,7 @@ export function useImport(tracker: () => number) {
   const read = shallowRef<GuessReply>()
   const plan = ref<Plan>()
   const heard = shallowRef<ImportRehearsal>()
-  const { trouble, problem, busy, attempt, newest } = useDoing()
+  const { trouble, problem, busy, attempt, newest, overtake } = useDoing()
   const faults = computed(() => problem.value?.faults ?? [])
 
   const guesses = computed(() => new Map<number, ColumnGuess>((read.value?.guess.columns ?? []).map((g) => [g.column, g])))
@@ -42,6 +42,16 @@ export function useImport(tracker: () => number) {
     read.value = answer
     plan.value = answer.guess.plan
     await rehearse()
+  }
+
+  /** The file is none of it: another is chosen. */
+  function forget() {
+    overtake()
+    token.value = ''
+    read.value = undefined
+    plan.value = undefined
+    heard.value = undefined
+    trouble.value = ''
   }
 
   const body = (rehearse: boolean) => ({ token: token.value, sheet: read.value?.sheet ?? 0, plan: plan.value!, rehearse })
@@ -75,5 +85,5 @@ export function useImport(tracker: () => number) {
     await download(`/api/trackers/${tracker()}/imports/refused`, body(true), 'refused.csv')
   }
 
-  return { token, read, plan, heard, faults, busy, trouble, guesses, look, rehearse, carryOut, put, take, refused }
+  return { forget, token, read, plan, heard, faults, busy, trouble, guesses, look, rehearse, carryOut, put, take, refused }
 }
