@@ -14673,6 +14673,8 @@ export interface components {
             link: string;
             /** @description Whether it takes answers at all; the limits below may still close it. */
             open: boolean;
+            /** @description Where its link hangs. */
+            places?: components["schemas"]["FormPlace"][];
             questions: components["schemas"]["Question"][];
             /** @description On the button that sends it. */
             send_label: string;
@@ -14709,6 +14711,13 @@ export interface components {
             open: boolean;
             table: components["schemas"]["TableId"];
             title: string;
+        };
+        /** @description A place where a form's link hangs: a poster, a post, a page. */
+        FormPlace: {
+            /** @description What the link says under [`FROM`]. */
+            name: string;
+            /** @description What else it puts in. */
+            parameters?: components["schemas"]["Parameter"][];
         };
         /** @description A form in the list of forms. */
         FormRow: {
@@ -14819,6 +14828,8 @@ export interface components {
         Hanging: {
             /** Format: int32 */
             answers: number;
+            /** @description What its link puts in beside that, where it is one of the form's places. */
+            kept?: components["schemas"]["Parameter"][] | null;
             /** @description When the last of them came, in words. */
             last: string;
             name: string;

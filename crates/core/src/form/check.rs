@@ -1,12 +1,12 @@
 //! Whether a form can be asked as it is designed.
 
-use super::{AnswerKind, Audience, Form, LINES_LIMIT, Question, Shown};
+use super::{AnswerKind, Audience, Form, LINES_LIMIT, PARAMETERS_LIMIT, PLACES_LIMIT, Question, Shown};
 use crate::{
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
     id::FieldId,
-    schema::{FieldDef, Kind, LONG_TEXT_LIMIT, TEXT_LIMIT},
-    value::list_text,
+    schema::{FieldDef, Kind, LONG_TEXT_LIMIT, NAME_LIMIT, TEXT_LIMIT},
+    value::{fold, list_text},
 };
 use std::collections::BTreeSet;
 
@@ -91,6 +91,22 @@ impl Form {
             if text.chars().count() > limit {
                 faults.push(Fault::new(FaultKind::TooLong, format!("This text has at most {limit} characters.")).at(at));
             }
+        }
+        let mut named = BTreeSet::new();
+        for (at, place) in self.places.iter().enumerate() {
+            let bad = |message: &str| Fault::new(FaultKind::BadRule, message).at(&format!("/places/{at}"));
+            let name = place.name.trim();
+            if name.is_empty() || name.chars().count() > NAME_LIMIT {
+                faults.push(bad(&format!("Say where the link hangs, in at most {NAME_LIMIT} characters.")));
+            } else if !named.insert(fold(name).into_owned()) {
+                faults.push(bad(&format!("There is a place “{name}” already.")));
+            }
+            if place.parameters.len() > PARAMETERS_LIMIT {
+                faults.push(bad(&format!("A link puts in at most {PARAMETERS_LIMIT} values.")));
+            }
+        }
+        if self.places.len() > PLACES_LIMIT {
+            faults.push(Fault::new(FaultKind::TooLong, format!("A form’s link hangs in at most {PLACES_LIMIT} places.")).at("/places"));
         }
         faults
     }

@@ -76,7 +76,26 @@ pub struct Form {
     /// The sites that may show it within their pages, as origins.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub embed: Vec<String>,
+    /// Where its link hangs.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub places: Vec<FormPlace>,
 }
+
+/// A place where a form's link hangs: a poster, a post, a page.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct FormPlace {
+    /// What the link says under [`FROM`].
+    pub name: String,
+    /// What else it puts in.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub parameters: Vec<Parameter>,
+}
+
+/// The parameter by which a link says where it hangs.
+pub const FROM: &str = "from";
+/// Most places of one form.
+pub const PLACES_LIMIT: usize = 500;
 
 /// When a form closes by itself.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -374,6 +393,7 @@ impl Form {
             appearance: Appearance::default(),
             ways: Ways::default(),
             embed: Vec::new(),
+            places: Vec::new(),
         }
     }
 

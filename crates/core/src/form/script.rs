@@ -1,6 +1,6 @@
 //! A form as a conversation: what is asked of whom, where each answer lands, and what nobody is asked.
 
-use super::{AnswerKind, Form, Question};
+use super::{AnswerKind, FROM, Form, FormPlace, PLACES_LIMIT, Parameter, Question};
 use crate::{
     access::Lens,
     id::{FieldId, RecordId},
@@ -33,10 +33,10 @@ pub struct Hanging {
     pub answers: u32,
     /// When the last of them came, in words.
     pub last: String,
+    /// What its link puts in beside that, where it is one of the form's places.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub kept: Option<Vec<Parameter>>,
 }
-
-/// Most places that are told.
-const PLACES: usize = 100;
 
 /// One thing that is asked.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -84,7 +84,7 @@ impl Form {
         }
     }
 
-    /// What came by which link, as far as it is open to the asker: the busiest first.
+    /// What came by which link, as far as it is open to the asker: the busiest first, and its places by which nothing came.
     pub fn places(&self, lens: &Lens<'_>) -> Vec<Hanging> {
         let mut places: BTreeMap<(String, String), (u32, Option<RecordId>)> = BTreeMap::new();
         for record in self.answers(lens) {
@@ -93,15 +93,22 @@ impl Form {
                 *place = (place.0.saturating_add(1), Some(record));
             }
         }
+        // Where it hangs is known to those who hang it there.
+        let own: &[FormPlace] = if lens.builds() { &self.places } else { &[] };
+        for place in own {
+            places.entry((FROM.to_owned(), place.name.clone())).or_default();
+        }
+        let known =
+            |name: &str, value: &str| own.iter().find(|place| name == FROM && place.name == value).map(|place| place.parameters.clone());
         let mut told: Vec<Hanging> = places
             .into_iter()
             .map(|((name, value), (answers, last))| {
                 let at = last.and_then(|record| lens.meta(self.table, record)).map(|meta| moment_text(meta.created_at, lens.clock()));
-                Hanging { name, value, answers, last: at.unwrap_or_default() }
+                Hanging { kept: known(&name, &value), name, value, answers, last: at.unwrap_or_default() }
             })
             .collect();
         told.sort_by_key(|place| std::cmp::Reverse(place.answers));
-        told.truncate(PLACES);
+        told.truncate(PLACES_LIMIT);
         told
     }
 

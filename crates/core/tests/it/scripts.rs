@@ -4,7 +4,7 @@ use crate::fixture::*;
 use westerfall_core::{
     access::{Asker, Lens},
     dataset::Dataset,
-    form::{Answer, Form, Parameter, Script},
+    form::{Answer, Form, FormPlace, Parameter, Script},
     id::FormId,
     intent::Intent,
     part::Part,
@@ -93,6 +93,21 @@ fn what_came_is_counted_by_what_the_link_said() {
         form(&ds).places(&lens).into_iter().map(|p| (p.value, p.answers)).collect::<Vec<_>>()
     };
     assert_eq!(places("Nadia"), [("poster".to_owned(), 2), ("post".to_owned(), 1)]);
+    // What was kept as a place is listed though nothing came, for those who hang it there; two are not called alike.
+    let keep = |names: &[&str]| {
+        let places = names.iter().map(|name| FormPlace { name: (*name).into(), parameters: Vec::new() }).collect();
+        Intent::Save(Part::Form(Form { places, ..form(&ds) }))
+    };
+    let kept = ds.decide(&keep(&["stile", "poster"]), asker(&ds, "Nadia"), &clock).unwrap();
+    assert!(ds.decide(&keep(&["stile", "Stile"]), asker(&ds, "Nadia"), &clock).is_err());
+    assert!(ds.decide(&keep(&[" "]), asker(&ds, "Nadia"), &clock).is_err());
+    let mut with = ds.clone();
+    with.apply(&kept.change);
+    let told = form(&with).places(&Lens::new(&with, asker(&with, "Nadia"), &clock));
+    let told: Vec<(&str, u32, bool)> = told.iter().map(|p| (p.value.as_str(), p.answers, p.kept.is_some())).collect();
+    assert_eq!(told, [("poster", 2, true), ("post", 1, false), ("stile", 0, true)]);
+    let pavel = form(&with).places(&Lens::new(&with, asker(&with, "Pavel"), &clock));
+    assert!(pavel.iter().all(|p| p.kept.is_none() && p.answers > 0), "{pavel:?}");
     // Of a section that is another warden's, nothing is counted.
     let warden = ["Tamsin", "Idris"].map(places);
     assert!(warden.iter().any(Vec::is_empty), "{warden:?}");

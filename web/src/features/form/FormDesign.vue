@@ -106,7 +106,14 @@ async function remove() {
           kept.came.last && `, ${kept.came.last}`
         }}.
       </p>
-      <ShareForm v-if="sharing" :tracker="tracker" :form="kept.form" :table="table" :address="kept.address" />
+      <ShareForm
+        v-if="sharing"
+        :tracker="tracker"
+        :form="kept.form"
+        :table="table"
+        :address="kept.address"
+        :confirmation="kept.confirmation"
+      />
       <ol class="lines" aria-label="What is said in it">
         <li class="opening">
           <span class="count" :title="still && 'opened it'">{{ still ? came?.visits?.opened : '' }}</span>

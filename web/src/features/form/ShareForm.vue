@@ -3,15 +3,18 @@
 import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { Form, Table } from '@/api/types'
-import { useAsked } from '@/app/asking'
+import { useAsked, useDoing } from '@/app/asking'
 import PickOne from '@/features/menu/PickOne.vue'
+import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import { withParameters } from './form'
 
-const props = defineProps<{ tracker: number; form: Form; table: Table; address: string }>()
+const props = defineProps<{ tracker: number; form: Form; table: Table; address: string; confirmation: string }>()
 
 const { tracker: currentTracker } = useTracker()
-const { told: came } = useAsked(
+const parts = useParts(() => props.tracker)
+const { trouble, busy, attempt } = useDoing()
+const { told: came, again } = useAsked(
   () => ['answers', props.tracker, props.form.id],
   () =>
     told(api.GET('/api/trackers/{tracker}/forms/{form}/answers', { params: { path: { tracker: props.tracker, form: props.form.id } } })),
@@ -67,6 +70,25 @@ const bookmark = computed(() => {
   const own = JSON.stringify(withParameters(props.address, [{ name: 'from', value: 'bookmark' }]))
   return `javascript:void(open(${own}+'&'+new URLSearchParams({${puts.filter(Boolean).join(',')}})))`
 })
+const places = computed(() => props.form.places ?? [])
+const isKept = computed(() => places.value.some((one) => one.name === place.value.trim()))
+
+/** Keeps where it hangs with the form, as it stands: nothing of what is being designed goes with it. */
+async function keepPlaces(next: Form['places']) {
+  const form = { ...props.form, places: next }
+  await attempt(() => parts.save('form', props.form.id, { form: { form, confirmation: props.confirmation } }))
+  await again()
+}
+const keepPlace = () =>
+  keepPlaces([...places.value, { name: place.value.trim(), parameters: parameters.value.filter((one) => one.name !== 'from') }])
+const dropPlace = (name: string) => keepPlaces(places.value.filter((one) => one.name !== name))
+
+/** Makes the sentence say what the link of a place says. */
+function choosePlace(name: string, puts: { name: string; value: string }[]) {
+  place.value = name
+  values.value = Object.fromEntries(puts.map((one) => [one.name, one.value]))
+}
+
 const copied = ref('')
 
 async function copy(what: string, text: string) {
@@ -102,7 +124,11 @@ async function copy(what: string, text: string) {
       <p v-if="!asked.includes('from')" class="clause">
         To tell later where answers came from, it says that it hangs
         <input v-model="place" aria-label="Where this link hangs" placeholder="at the car park" data-test="share-place" />.
+        <button v-if="place.trim() && !isKept" type="button" class="keep" :disabled="busy" data-test="keep-place" @click="keepPlace"
+          >Keep this place</button
+        >
       </p>
+      <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
       <p class="ways">
         <a :href="code('svg')" download="code.svg">The code as a drawing</a>
         <a :href="code('png')" download="code.png">as a picture</a>
@@ -146,18 +172,46 @@ async function copy(what: string, text: string) {
     <div v-if="came?.places.length" class="places">
       <h2>Where it hangs, and what came by it</h2>
       <p v-for="one in came.places" :key="`${one.name}=${one.value}`" class="place">
-        <span
+        <span v-if="one.kept"
+          ><button type="button" class="keep" :aria-pressed="place === one.value" @click="choosePlace(one.value, one.kept)">{{
+            one.value
+          }}</button
+          ><button type="button" class="drop" :aria-label="`${one.value} is no place any more`" @click="dropPlace(one.value)"
+            >×</button
+          ></span
+        >
+        <span v-else
           >{{ one.name }} <b>{{ one.value }}</b></span
         >
         <span class="bar" aria-hidden="true"><i :style="{ width: `${(100 * one.answers) / most}%` }" /></span>
         <span class="figure">{{ one.answers }}</span>
-        <span class="quiet">the last {{ one.last }}</span>
+        <span class="quiet">{{ one.last ? `the last ${one.last}` : 'nothing yet' }}</span>
       </p>
     </div>
   </section>
 </template>
 
 <style scoped>
+.keep,
+.drop {
+  border: 0;
+  padding: 0;
+  background: none;
+  color: var(--moss);
+  font: inherit;
+  text-align: left;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+.keep[aria-pressed='true'] {
+  font-weight: 600;
+}
+.drop {
+  margin-left: 6px;
+  color: var(--quiet);
+  text-decoration: none;
+}
 .share {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 132px;

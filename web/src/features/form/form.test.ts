@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import type { Form, Question, ScriptLine as Line } from '@/api/types'
-import { answering, choose, field, opened, put, settled, table } from '@/testing'
+import { answering, changes, choose, field, opened, put, settled, table } from '@/testing'
 import NotAsked from './NotAsked.vue'
 import ScriptLine from './ScriptLine.vue'
 import ShareForm from './ShareForm.vue'
@@ -74,17 +74,25 @@ describe('what nobody is asked', () => {
 })
 
 describe('handing a form out', () => {
-  const places = [{ name: 'from', value: 'poster', answers: 8, last: 'today' }, { name: 'from', value: 'post', answers: 2, last: 'May' }] // prettier-ignore
+  const places = [{ name: 'from', value: 'poster', answers: 8, last: 'today' }, { name: 'from', value: 'post', answers: 2, last: 'May' }, { name: 'from', value: 'stile', answers: 0, last: '', kept: [{ name: 'section', value: 'PS-009' }] }] // prettier-ignore
   async function drawn(questions: Question[]) {
-    answering({ 'GET /api/trackers/1/forms/120/answers': { fields: [], rows: [], total: 10, places } })
+    const asked = answering({
+      'GET /api/trackers/1/forms/120/answers': { fields: [], rows: [], total: 10, places },
+      'PUT /api/trackers/1/parts/form/120': { seq: 2 },
+    })
     const link = field({ type: 'link', to: 2, back: 9, one: true, holds: true } as never, { id: 40, name: 'Section' })
     const home = table([link])
     const other = table([field({ type: 'text', limit: 9 })], { id: 2, one: 'section' })
-    const form = { id: 120, link: 'report', title: 'Report', questions } as unknown as Form
+    const hangs = [{ name: 'stile', parameters: [{ name: 'section', value: 'PS-009' }] }]
+    const form = { id: 120, link: 'report', title: 'Report', questions, places: hangs } as unknown as Form
     const tracker = opened({ tables: [home, other] } as never)
-    const shown = put(ShareForm, { props: { tracker: 1, form, table: home, address: 'http://w.example/f/report' } }, tracker)
+    const shown = put(
+      ShareForm,
+      { props: { tracker: 1, form, table: home, address: 'http://w.example/f/report', confirmation: 'Thank you.' } },
+      tracker,
+    )
     await settled()
-    return shown
+    return Object.assign(shown, { asked })
   }
 
   it('writes what one says into the link and its code', async () => {
@@ -93,6 +101,25 @@ describe('handing a form out', () => {
     await shown.get('[data-test=share-place]').setValue('car park')
     expect(shown.get('[data-test=form-address]').text()).toBe('http://w.example/f/report?section=PS-001&from=car+park')
     expect(shown.get('img').attributes('src')).toContain('?section=PS-001&from=car+park')
+  })
+
+  it('keeps where it hangs, lists it though nothing came, and says again what its link says', async () => {
+    const shown = await drawn([question({ parameter: 'section' } as never)])
+    await shown.get('[data-test=share-section]').setValue('PS-001')
+    await shown.get('[data-test=share-place]').setValue('car park')
+    await shown.get('[data-test=keep-place]').trigger('click')
+    await settled()
+    const body = changes(shown.asked).at(-1)!.body as { form: { form: Form; confirmation: string } }
+    expect(body.form.confirmation).toBe('Thank you.')
+    expect(body.form.form.places).toEqual([
+      { name: 'stile', parameters: [{ name: 'section', value: 'PS-009' }] },
+      { name: 'car park', parameters: [{ name: 'section', value: 'PS-001' }] },
+    ])
+    const kept = shown.findAll('.place').at(-1)!
+    expect(kept.text()).toContain('nothing yet')
+    await kept.get('.keep').trigger('click')
+    expect(shown.get('[data-test=form-address]').text()).toBe('http://w.example/f/report?section=PS-009&from=stile')
+    expect(shown.find('[data-test=keep-place]').exists()).toBe(false)
   })
 
   it('offers a sheet of codes where the link fills in a record', async () => {
@@ -110,7 +137,7 @@ describe('handing a form out', () => {
     const home = table([about, page])
     const shown = put(
       ShareForm,
-      { props: { tracker: 1, form, table: home, address: 'http://w.example/f/report' } },
+      { props: { tracker: 1, form, table: home, address: 'http://w.example/f/report', confirmation: 'Thank you.' } },
       opened({ tables: [home] } as never),
     )
     await settled()
@@ -136,6 +163,7 @@ describe('handing a form out', () => {
     expect(shown.findAll('.bar i').map((bar) => bar.attributes('style'))).toEqual([
       expect.stringContaining('100%'),
       expect.stringContaining('25%'),
+      expect.stringContaining('0%'),
     ])
   })
 })

@@ -21,6 +21,7 @@ function whole(draft: FormDraft): FormDraft {
   draft.form.copy ??= null
   draft.form.appearance ??= {}
   draft.form.limits ??= {}
+  draft.form.places ??= []
   for (const question of draft.form.questions) {
     question.shows ??= null
     if (question.lines) question.lines.total ??= null
@@ -46,6 +47,8 @@ export function useForm(at: Ref<{ tracker: number; form: number }>) {
     if (!fresh) return
     const untouched = !changed.value
     kept.value = fresh
+    // Where it hangs is said beside the design, and kept at once.
+    if (draft.value) draft.value.form.places = copyOf(fresh.form.places ?? [])
     if (untouched || !draft.value) {
       draft.value = draftOf(fresh)
       seen.value = fresh
