@@ -33,7 +33,8 @@ const address = ref('')
 watch(readers, (now) => (to.value = now[0]?.key ?? ''), { immediate: true })
 
 const sentence = ref<HTMLFormElement>()
-onMounted(() => sentence.value?.querySelector('input')?.focus())
+// The first of a list's boxes is one that nobody sees.
+onMounted(() => sentence.value?.querySelector<HTMLElement>('[role=combobox]')?.focus())
 
 async function make() {
   const reader = readers.value.find((one) => one.key === to.value)

@@ -182,7 +182,7 @@ const standings = computed(() => (design.value?.fields ?? []).filter((f) => !['f
       <p class="quiet">Only the tracker’s steward and builders change fields.</p>
     </main>
     <FieldPanel
-      v-if="open"
+      v-if="open && design"
       :key="String(open)"
       :at="at"
       :steps="steps"

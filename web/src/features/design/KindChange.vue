@@ -99,7 +99,7 @@ function settings(next: Kind) {
   void rehearse()
 }
 const root = ref<HTMLElement>()
-onMounted(() => root.value?.querySelector('input')?.focus())
+onMounted(() => root.value?.querySelector<HTMLElement>('[role=combobox]')?.focus())
 </script>
 
 <template>

@@ -73,6 +73,9 @@ h3 {
   font: 600 16px/1.4 var(--serif);
 }
 .put {
+  display: inline-block;
+  min-height: 24px;
+  padding: 2px 4px;
   color: var(--moss);
   font: 13px var(--sans);
   cursor: pointer;

@@ -37,10 +37,10 @@ const emit = defineEmits<{ walk: [by: 1 | -1]; close: []; changed: [] }>()
 const previous = ref<HTMLElement>()
 const next = ref<HTMLElement>()
 const panel = ref<HTMLElement>()
-onMounted(() => {
-  // Where the list it was opened from has gone from sight, the keys come here.
-  if (document.activeElement === document.body) panel.value?.focus()
-})
+onMounted(() =>
+  // Where the list it was opened from has gone from sight, which is known once that was drawn, the keys come here.
+  requestAnimationFrame(() => requestAnimationFrame(() => document.activeElement === document.body && panel.value?.focus())),
+)
 onMounted(() => (props.walked === 1 ? next : props.walked === -1 ? previous : undefined)?.value?.focus())
 
 const router = useRouter()

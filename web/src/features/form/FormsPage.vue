@@ -54,7 +54,7 @@ async function make() {
         ><a :href="form.address" target="_blank" rel="noopener">{{ form.address }}</a></p
       >
     </article>
-    <form v-if="currentTracker?.builds" class="new" @submit.prevent="make">
+    <form v-if="currentTracker?.builds && forms" class="new" @submit.prevent="make">
       A new form called <input v-model="title" aria-label="Title of the new form" data-test="new-form-title" /> that puts
       <PickOne
         v-model="table"

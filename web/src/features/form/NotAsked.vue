@@ -26,7 +26,8 @@ const free = computed(() => (props.script?.free ?? []).flatMap((id) => props.tab
 <style scoped>
 .silent {
   display: grid;
-  grid-template-columns: calc(var(--stream, 0px) + 70px) minmax(0, 1fr);
+  grid-template-columns: minmax(calc(var(--stream, 0px) + 70px), max-content) minmax(0, 1fr);
+  column-gap: var(--gap-3);
   border-top: 1px solid var(--line-strong);
   padding: var(--gap-3) 0;
 }

@@ -99,7 +99,15 @@ async function takeAway() {
       <form class="naming" @submit.prevent="keepName">
         <h2>{{ naming === 'rename' ? 'Rename this view' : 'Keep this as a view' }}</h2>
         <label class="asked" for="view-name"
-          >Name <v-text-field id="view-name" v-model="name" autofocus required maxlength="120" data-test="view-name"
+          >Name
+          <v-text-field
+            id="view-name"
+            v-model="name"
+            autofocus
+            required
+            maxlength="120"
+            data-test="view-name"
+            @focus="($event.target as HTMLInputElement).select()"
         /></label>
         <v-checkbox v-if="naming === 'new' && builds" v-model="personal" label="Only for me" />
         <p v-else-if="naming === 'new'" class="quiet">It is yours alone; the team’s views are made by its builders.</p>

@@ -345,6 +345,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <RowsGrid
         v-else
         ref="grid"
+        :class="{ unread: !shown.answer.value }"
         :table="table"
         :fields="fields"
         :window="shown"
@@ -518,6 +519,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   height: 26px;
 }
 @media (max-width: 800px) {
+  /* Above them a sentence of some lines is still to come. */
+  .unread {
+    visibility: hidden;
+  }
   .list {
     padding: var(--gap-3);
   }
