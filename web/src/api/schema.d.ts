@@ -15413,6 +15413,7 @@ export interface components {
             condition?: components["schemas"]["Condition"];
             /** @description The linked records are entered as lines within this record's folio. */
             lines?: boolean;
+            named?: components["schemas"]["FieldId"] | null;
             /** @description Only records that hold the same as the record being edited. */
             same?: components["schemas"]["Same"][];
         };

@@ -262,6 +262,9 @@ async function signOut() {
     overflow: hidden;
     text-overflow: ellipsis;
   }
+  .mark {
+    min-width: 40px;
+  }
   /* As large as a thumb, drawn as it always is. */
   .me {
     min-width: 44px;

@@ -341,6 +341,11 @@ impl Dataset {
         None
     }
 
+    /// By which of their fields a link shows its records; of a carried link, as that one says.
+    pub(crate) fn names_by(&self, table: TableId, field: FieldId) -> Option<FieldId> {
+        self.carried_field(table, field)?.1.offers.named
+    }
+
     /// Whether a field, or the one that it carries, is computed.
     fn is_computed(&self, table: TableId, field: FieldId) -> bool {
         self.carried_field(table, field).is_some_and(|(_, def)| def.kind.is_computed())
@@ -413,6 +418,19 @@ impl Lens<'_> {
         if name.is_empty() { format!("{} {}", home.def.one, record) } else { name }
     }
 
+    /// What a link shows of a record: one of its fields, or, where that is empty or not open, its name.
+    fn called(&self, names: usize, home: &Table, record: RecordId, by: Option<FieldId>) -> String {
+        let shown = by.filter(|field| self.reads(home.def.id, *field)).map(|field| self.text_after(names, home.def.id, record, field));
+        shown.filter(|text| !text.is_empty()).unwrap_or_else(|| self.title(names, home, record))
+    }
+
+    /// A linked record as one of its links shows it.
+    pub(crate) fn linked_name(&self, to: TableId, record: RecordId, by: Option<FieldId>) -> Option<RecordName> {
+        let name = self.record_name(to, record)?;
+        let Some(home) = self.ds.table(to).filter(|_| by.is_some()) else { return Some(name) };
+        Some(RecordName { name: self.called(0, home, record, by), ..name })
+    }
+
     /// The text of one cell, as the asker may see it.
     pub fn text_at(&self, table: TableId, record: RecordId, field: FieldId) -> String {
         self.text_after(0, table, record, field)
@@ -421,24 +439,25 @@ impl Lens<'_> {
     fn text_after(&self, names: usize, table: TableId, record: RecordId, field: FieldId) -> String {
         let Some((_, kind)) = self.ds.shown_kind(table, field) else { return String::new() };
         let (reader, computed) = (Reader::new(self, table, field), self.ds.is_computed(table, field));
-        let texts: Vec<String> = reader.cells(record.row()).into_iter().map(|cell| self.text_of(names, kind, cell, computed)).collect();
+        let by = self.ds.names_by(table, field);
+        let texts: Vec<String> = reader.cells(record.row()).into_iter().map(|cell| self.text_of(names, kind, cell, computed, by)).collect();
         texts.join(", ")
     }
 
     /// A cell of this field as people read it.
     pub fn cell_text(&self, table: TableId, field: FieldId, cell: Cell<'_>) -> String {
         let Some((_, kind)) = self.ds.shown_kind(table, field) else { return String::new() };
-        self.text_as(kind, cell, self.ds.is_computed(table, field))
+        self.text_of(0, kind, cell, self.ds.is_computed(table, field), self.ds.names_by(table, field))
     }
 
     /// Linked records by name. What names a record may be a link itself, and so on: a few of those are enough to tell it by.
-    fn names_of(&self, names: usize, to: TableId, records: &[RecordId]) -> String {
+    fn names_of(&self, names: usize, to: TableId, records: &[RecordId], by: Option<FieldId>) -> String {
         const DEEP: usize = 6;
         const FEW: usize = 3;
         let Some(home) = self.ds.table(to).filter(|_| names < DEEP) else { return String::new() };
         let mut seen = records.iter().filter(|r| self.sight(to).sees(**r));
         let most = if names == 0 { usize::MAX } else { FEW };
-        let mut told: Vec<String> = seen.by_ref().take(most).map(|record| self.title(names + 1, home, *record)).collect();
+        let mut told: Vec<String> = seen.by_ref().take(most).map(|record| self.called(names + 1, home, *record, by)).collect();
         if seen.next().is_some() {
             told.push("…".into());
         }
@@ -447,10 +466,10 @@ impl Lens<'_> {
 
     /// The same for a kind that no field may have yet.
     pub(crate) fn text_as(&self, kind: &Kind, cell: Cell<'_>, computed: bool) -> String {
-        self.text_of(0, kind, cell, computed)
+        self.text_of(0, kind, cell, computed, None)
     }
 
-    fn text_of(&self, names: usize, kind: &Kind, cell: Cell<'_>, computed: bool) -> String {
+    fn text_of(&self, names: usize, kind: &Kind, cell: Cell<'_>, computed: bool, by: Option<FieldId>) -> String {
         let option = |wanted: OptionId| kind.options().iter().find(|o| o.id == wanted).map_or("", |o| o.name.as_str());
         match cell {
             Cell::Empty => String::new(),
@@ -468,7 +487,7 @@ impl Lens<'_> {
             Cell::People(people) => people.iter().map(|p| self.ds.people.name(*p)).collect::<Vec<_>>().join(", "),
             Cell::Links(records) => {
                 let Kind::Link(link) = kind else { return String::new() };
-                self.names_of(names, link.to, records)
+                self.names_of(names, link.to, records, by)
             }
             Cell::Web(web) if web.title.is_empty() => web.address.clone(),
             Cell::Web(web) => web.title.clone(),

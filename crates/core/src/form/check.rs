@@ -94,7 +94,7 @@ impl Form {
         }
         let mut named = BTreeSet::new();
         for (at, place) in self.places.iter().enumerate() {
-            let bad = |message: &str| Fault::new(FaultKind::BadRule, message).at(&format!("/places/{at}"));
+            let bad = |message: &str| Fault::new(FaultKind::BadRule, message).at(format!("/places/{at}"));
             let name = place.name.trim();
             if name.is_empty() || name.chars().count() > NAME_LIMIT {
                 faults.push(bad(&format!("Say where the link hangs, in at most {NAME_LIMIT} characters.")));

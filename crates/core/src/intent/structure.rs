@@ -183,6 +183,13 @@ pub(super) fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableD
                 if !paired {
                     return bad(format!("The link “{}” has no other side.", field.name)).map_err(at);
                 }
+                let shows = |id| {
+                    ds.table(link.to).and_then(|t| t.def.field(id)).is_some_and(|f| !matches!(f.kind, Kind::Files | Kind::Button { .. }))
+                };
+                if field.offers.named.is_some_and(|id| !shows(id)) {
+                    return bad(format!("“{}” can’t show this field of the records that it links. Choose another.", field.name))
+                        .map_err(at);
+                }
             }
             Kind::Carried { .. } => {
                 if ds.shown_kind(table.id, field.id).is_none() {

@@ -113,6 +113,9 @@ pub struct Offers {
     /// The linked records are entered as lines within this record's folio.
     #[serde(default)]
     pub lines: bool,
+    /// The field of theirs that this side shows of them; none: the one that stands for them everywhere.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub named: Option<FieldId>,
 }
 
 /// A field of the records offered that must hold what a field of the record being edited holds.
@@ -126,7 +129,7 @@ pub struct Same {
 impl Offers {
     /// Whether it says nothing.
     pub fn is_nothing(&self) -> bool {
-        self.condition.is_nothing() && self.same.is_empty() && !self.lines
+        self.condition.is_nothing() && self.same.is_empty() && !self.lines && self.named.is_none()
     }
 }
 

@@ -18,6 +18,7 @@ impl Names for FieldDef {
         let offers = Hold::Needs("offers records by it");
         self.offers.same.retain_mut(|same| field(&mut same.theirs, offers, see) & field(&mut same.ours, offers, see));
         condition(&mut self.offers.condition, offers, see);
+        maybe(&mut self.offers.named, Hold::Shows("names records by it"), see);
         if let Some(Preset::Value(preset)) = &mut self.preset {
             value(self.id, preset, Hold::Shows("begins with it"), see);
             if *preset == Value::Empty {

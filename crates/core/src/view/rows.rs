@@ -102,7 +102,8 @@ impl Lens<'_> {
         let links = match kind {
             Kind::Link(link) => {
                 let records = cells.iter().flat_map(|cell| if let Cell::Links(records) = cell { *records } else { &[] });
-                records.filter_map(|r| self.record_name(link.to, *r)).collect()
+                let by = self.ds.names_by(table, field);
+                records.filter_map(|r| self.linked_name(link.to, *r, by)).collect()
             }
             _ => Vec::new(),
         };

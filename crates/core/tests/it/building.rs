@@ -478,3 +478,58 @@ fn the_lasting_id_of_records_is_shown_tested_and_computed_with_and_takes_nothing
     let formula = westerfall_core::formula::Formula::read("'Known by' * 2", &ds, faults).formula;
     assert_eq!(lens.try_formula(&formula, faults, None, record(5)).unwrap().text, "10");
 }
+
+#[test]
+fn each_side_of_a_link_shows_what_it_says_of_its_records_and_who_may_not_read_that_sees_their_names() {
+    let mut ds = demo();
+    let (faults, clock) = (table(&ds, "Faults"), clock());
+    let section = field(&ds, "Faults.Section");
+    let sections = table(&ds, "Sections");
+    let named = |ds: &Dataset, by: Option<FieldId>| {
+        let def = ds.table(faults).unwrap().def.field(section).unwrap().clone();
+        let field = FieldDef { offers: westerfall_core::schema::Offers { named: by, ..def.offers.clone() }, ..def };
+        fields(faults, FieldChange::Change { field, merged: Vec::new() })
+    };
+    let at = |ds: &Dataset, who: &str| Lens::new(ds, asker(ds, who), &clock).text_at(faults, record(5), section);
+    let (name, number) = (field(&ds, "Sections.Name"), field(&ds, "Sections.Number"));
+    let there = *crate::fixture::linked(&ds, faults, record(5), section).first().unwrap();
+    assert_eq!(at(&ds, "Nadia"), text(&ds, sections, there.get(), name));
+    let intent = named(&ds, Some(number));
+    done(&mut ds, &intent);
+    assert_eq!(at(&ds, "Nadia"), text(&ds, sections, there.get(), number));
+    // In rows, in their order and in groups alike; the other side goes on as it was.
+    let query = westerfall_core::view::Query {
+        fields: vec![westerfall_core::view::ShownField { field: section, width: 100 }],
+        sorts: vec![westerfall_core::view::Order { field: section, descending: false }],
+        ..Default::default()
+    };
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let outcome = query.run(&lens, faults, &westerfall_core::view::Window { rows: 0..60, keep: &[] });
+    let shown: Vec<String> =
+        lens.rows(faults, &outcome.window, &[section]).into_iter().map(|row| row.cells[0].clone().unwrap().text).collect();
+    let mut sorted = shown.clone();
+    sorted.sort_unstable();
+    assert_eq!(shown, sorted);
+    assert!(shown.iter().all(|text| text.starts_with("PS-")), "{shown:?}");
+    // A field of another table, or one that can't be read as words, is refused; one that is removed is forgotten.
+    for wrong in [field(&ds, "Materials.Name"), field(&ds, "Sections.Picture")] {
+        assert!(ds.decide(&named(&ds, Some(wrong)), steward(), &clock).is_err());
+    }
+    let ground = field(&ds, "Sections.Sub-surface");
+    let intent = named(&ds, Some(ground));
+    done(&mut ds, &intent);
+    done(&mut ds, &fields(sections, FieldChange::Remove(ground)));
+    assert_eq!(ds.field(section).unwrap().1.offers.named, None);
+    // Whoever may not read what it shows sees what the record is called by.
+    let intent = named(&ds, Some(number));
+    done(&mut ds, &intent);
+    let warden = ds.roles().find(|role| role.tables.contains_key(&sections)).unwrap().clone();
+    let who = ds.people.name(*warden.members.iter().next().unwrap()).split(' ').next().unwrap().to_owned();
+    let mut hides = warden.clone();
+    hides.tables.get_mut(&sections).unwrap().fields.insert(number, westerfall_core::access::FieldRight::Hidden);
+    let seen = records(&ds, faults).into_iter().find(|r| Lens::new(&ds, asker(&ds, &who), &clock).sees(faults, *r)).unwrap();
+    let shown = |ds: &Dataset| Lens::new(ds, asker(ds, &who), &clock).text_at(faults, seen, section);
+    assert!(shown(&ds).starts_with("PS-"), "{}", shown(&ds));
+    done(&mut ds, &Intent::Save(hides.into()));
+    assert!(shown(&ds).contains(" to "), "{}", shown(&ds));
+}

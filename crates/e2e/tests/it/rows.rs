@@ -303,3 +303,38 @@ async fn of_two_people_in_one_cell_the_later_sees_both_values() {
     nadia.close().await;
     bex.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_folio_stands_beside_its_list_and_is_walked_by_keys_alone() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 800).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/101").await;
+    nadia.cell("FR-2026-0060", "What is wrong").await.click().await.unwrap();
+    nadia.chord(&[Key::Control], Key::Enter).await;
+    nadia.see("[data-test=folio] [data-test=life]").await;
+    // The keys stay in the list: its open line goes on to the next, and a letter changes nothing.
+    nadia.see("[aria-selected=true].runs").await;
+    nadia.keys(Key::Down).await;
+    nadia.text("span", "2 of 60").await;
+    nadia.keys("x").await;
+    nadia
+        .until("the letter led into the folio", || async {
+            nadia.script("return document.activeElement.closest('[data-test=folio]') !== null").await == true
+        })
+        .await;
+    assert_eq!(nadia.count("[data-test=cell-editor]").await, 0);
+    nadia.is_open_to_all("a folio beside its list").await;
+    // A fact that is changed says at once what stood there before.
+    nadia.click("[data-fact=Severity] .edit").await;
+    nadia.press("li", "dangerous").await;
+    nadia
+        .until("what stood there is in the margin", || async {
+            nadia.count("[data-fact=Severity] .until").await == 1 && nadia.words().await.contains(" until ")
+        })
+        .await;
+    nadia.press("button", "Close").await;
+    nadia.see("[data-heading=Severity]").await;
+    nadia.close().await;
+}

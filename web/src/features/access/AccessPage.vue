@@ -173,6 +173,9 @@ td,
   td {
     padding: 6px 0;
   }
+  .phrase {
+    min-height: 40px;
+  }
   td::before {
     content: attr(data-of);
     display: block;

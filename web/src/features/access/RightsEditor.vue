@@ -162,6 +162,7 @@ function keep() {
   font-size: 13px;
 }
 summary {
+  min-height: 24px;
   color: var(--moss);
   cursor: pointer;
 }

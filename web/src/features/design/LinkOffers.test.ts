@@ -47,3 +47,12 @@ it('a condition goes beside what was said before, and what was said stands open'
 it('says nothing of a table that is not open', () => {
   expect(offers({}, true, 9).shown.find('section').exists()).toBe(false)
 })
+
+it('each side says what it shows of the records it links, or that they are called as everywhere', async () => {
+  const { shown, now } = offers({ offers: { condition: { all: [] }, same: [], lines: true } })
+  expect(chosen(shown, '[data-test=link-shows]')).toBe('what it is called by')
+  await choose(shown, '[data-test=link-shows]', 'Area')
+  expect(now()).toEqual({ condition: { all: [] }, same: [], lines: true, named: 61 })
+  await choose(shown, '[data-test=link-shows]', 'what it is called by')
+  expect(now()!.named).toBeNull()
+})

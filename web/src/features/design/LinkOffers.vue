@@ -19,6 +19,7 @@ const target = computed(() => {
 const offers = computed(() => ({ condition: { all: [] }, same: [], lines: false, ...field.value.offers }))
 const put = (change: object) => (field.value = { ...field.value, offers: { ...offers.value, ...change } })
 const same = computed(() => offers.value.same[0])
+const shown = computed(() => (target.value?.fields ?? []).filter((one) => !['files', 'button'].includes(one.kind.type)))
 const lines = computed(() => field.value.kind.type === 'link' && !field.value.kind.one)
 
 function putSame(theirs: number, ours: number) {
@@ -37,6 +38,15 @@ function putSame(theirs: number, ours: number) {
       />
       Its {{ target.many }} are entered as lines in the folio</label
     >
+    <label class="shows">
+      Here each {{ target.one }} shows
+      <PickOne
+        :model-value="offers.named ?? null"
+        data-test="link-shows"
+        :items="[{ value: null, title: 'what it is called by' }, ...named(shown)]"
+        @update:model-value="put({ named: $event })"
+      />
+    </label>
     <details
       :open="
         offers.same.length > 0 || 'test' in (offers.condition as object) || ('all' in offers.condition && offers.condition.all.length > 0)

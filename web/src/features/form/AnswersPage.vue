@@ -70,6 +70,13 @@ const fields = computed(() => (answers.value?.fields ?? []).flatMap((id) => tabl
   font-size: 13px;
   margin: 0;
 }
+@media (max-width: 700px) {
+  .over a {
+    display: inline-flex;
+    align-items: center;
+    min-height: 44px;
+  }
+}
 h1 {
   font-size: 27px;
 }

@@ -115,6 +115,15 @@ h2 {
 .words {
   display: grid;
 }
+@media (max-width: 700px) {
+  .line a,
+  .gone a,
+  summary {
+    display: inline-flex;
+    align-items: center;
+    min-height: 44px;
+  }
+}
 em {
   margin-left: 10px;
   color: var(--copper);

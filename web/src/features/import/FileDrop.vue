@@ -84,7 +84,17 @@ async function take(file: File | undefined) {
   background: var(--moss-soft);
 }
 label {
+  display: inline-flex;
+  flex-wrap: wrap;
+  gap: 0 5px;
+  align-items: center;
+  min-height: 24px;
   cursor: pointer;
+}
+@media (max-width: 700px) {
+  label {
+    min-height: 44px;
+  }
 }
 label b {
   color: var(--moss);

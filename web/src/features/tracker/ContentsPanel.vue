@@ -79,6 +79,8 @@ h3 a {
   margin-left: 6px;
 }
 a {
+  display: inline-block;
+  min-height: 24px;
   text-decoration: none;
 }
 a:hover {

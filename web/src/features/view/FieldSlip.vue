@@ -128,7 +128,7 @@ dt {
   color: var(--quiet);
 }
 dd {
-  font: 16px/1.55 var(--serif);
+  font: 16px/24px var(--serif);
   color: var(--quiet);
   overflow-wrap: anywhere;
 }
@@ -143,6 +143,7 @@ button {
 }
 dd button {
   display: inline;
+  min-height: 24px;
 }
 .phrase {
   color: var(--moss);
