@@ -261,6 +261,8 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
 <style scoped>
 .folio {
   container: folio / inline-size;
+  /* What is hidden in it moves with it. */
+  position: relative;
   background: var(--stone);
   padding: var(--gap-3) 22px var(--gap-5);
   overflow-y: auto;

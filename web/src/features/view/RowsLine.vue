@@ -171,8 +171,8 @@ function ground(field: Field): number | null | undefined {
   /* Not in the cell's words, as they are read and copied. */
   content: '→';
 }
-.cell:hover,
-.cell[data-active='true'] {
+.cell:not(.narrow):hover,
+.cell[data-active='true']:not(.narrow) {
   background: var(--moss-soft);
 }
 .cell:hover > .to,
