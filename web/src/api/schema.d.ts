@@ -9717,7 +9717,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Tables and fields that the values of a text field name, best first. */
+        /** Where the values of a text field could be linked to: tables that are there, or one of their own. */
         get: {
             parameters: {
                 query?: never;
@@ -9737,7 +9737,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["LinkProposal"][];
+                        "application/json": components["schemas"]["LinkProposals"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -14369,6 +14369,8 @@ export interface components {
             column: number;
             /** @description How many of its cells hold something, how many of these differ, and which do not fit, in a sentence. */
             counted: string;
+            /** @description What that table would be called. */
+            own: components["schemas"]["TableNames"];
             /** @description It repeats a few values, so that it could be a choice or a table of its own. */
             repeats: boolean;
             samples: string[];
@@ -15198,6 +15200,13 @@ export interface components {
             says: string;
             separator?: string | null;
             to: components["schemas"]["TableId"];
+        };
+        /** @description Where the values of a text field could be linked to. */
+        LinkProposals: {
+            /** @description What a new table of them would be called. */
+            own: components["schemas"]["TableNames"];
+            /** @description Tables and fields whose records they name, best first. */
+            proposals: components["schemas"]["LinkProposal"][];
         };
         /** @description One line of a run's log. */
         LogLine: {
@@ -16215,6 +16224,12 @@ export interface components {
          * @description A table of a tracker. Tables, fields, options, views, forms, roles and automations of one tracker share one run of numbers.
          */
         TableId: number;
+        /** @description What a table of its own would be called, for what stands under a name. */
+        TableNames: {
+            name: string;
+            /** @description One of its records. */
+            one: string;
+        };
         /** @description What a role may do in one table; each right has its own reach. */
         TableRights: {
             add?: boolean;

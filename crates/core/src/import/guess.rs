@@ -9,7 +9,7 @@ use super::{
 };
 use crate::{
     access::Lens,
-    schema::{Kind, within_sentence},
+    schema::{Kind, TableNames, within_sentence},
     value::{fold, number_text},
 };
 use serde::{Deserialize, Serialize};
@@ -52,6 +52,8 @@ pub struct ColumnGuess {
     pub asks_order: bool,
     /// It repeats a few values, so that it could be a choice or a table of its own.
     pub repeats: bool,
+    /// What that table would be called.
+    pub own: TableNames,
     /// Some of its cells are texts, so that it is to be said how dates and decimals stand in them.
     pub written: bool,
     /// What is to be known of how it was taken, in sentences.
@@ -162,6 +164,7 @@ impl Lens<'_> {
             samples: sample.iter().take(4).map(|(_, raw)| raw.words()).collect(),
             asks_order: verdict.asks_order,
             written: good.iter().any(|(_, raw)| matches!(raw, Raw::Text(_))),
+            own: TableNames::of(&name.name),
             repeats: few && words.len() > 1 && words.keys().any(|w| w.chars().any(char::is_alphabetic)),
             says,
         };

@@ -2,13 +2,12 @@
 //! Nothing is made by it.
 
 use super::{
-    Becomes, ColumnPlan, DateOrder, Heading, ImportInto, Plan, Raw, Sheet, Unmatched, guess::SheetGuess, heading::heading_of,
-    is_in_numbers, singular,
+    Becomes, ColumnPlan, DateOrder, Heading, ImportInto, Plan, Raw, Sheet, Unmatched, guess::SheetGuess, heading::heading_of, is_in_numbers,
 };
 use crate::{
     access::Lens,
     id::TableId,
-    schema::{Kind, TEXT_LIMIT, within_sentence},
+    schema::{Kind, TEXT_LIMIT, TableNames, within_sentence},
     sentence::{capital, count_words, plural},
     value::{DateReading, fold, list_text, read_day},
 };
@@ -431,8 +430,8 @@ fn repeated(plan: &ColumnPlan, place: usize, words: &[String]) -> Option<(String
 
 /// The table of what stands in a piece of this name.
 fn own_table(name: &str) -> Becomes {
-    let many = capital(&plural(name));
-    Becomes::Table { one: singular(&many), name: many, single: true }
+    let TableNames { name, one } = TableNames::of(name);
+    Becomes::Table { name, one, single: true }
 }
 
 /// The different ones, in the order in which they come, as far as they are wanted.

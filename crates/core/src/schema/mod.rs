@@ -581,6 +581,22 @@ impl TableDef {
     }
 }
 
+/// What a table of its own would be called, for what stands under a name.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct TableNames {
+    pub name: String,
+    /// One of its records.
+    pub one: String,
+}
+
+impl TableNames {
+    /// *Path* gives *Paths*, each of them a *path*.
+    pub fn of(name: &str) -> Self {
+        Self { name: crate::sentence::capital(&crate::sentence::plural(name)), one: crate::import::singular(name) }
+    }
+}
+
 /// A name as it stands within a sentence: the first letter small, unless the word is written in capitals.
 pub fn within_sentence(name: &str) -> String {
     let mut letters = name.chars();

@@ -12,7 +12,7 @@ use westerfall_core::{
     formula::Type,
     id::{FieldId, RecordId},
     intent::{Edit, FieldChange, Intent, NewTable, TableChange},
-    schema::{FieldDef, Kind, within_sentence},
+    schema::{FieldDef, Kind, TableNames, within_sentence},
     sentence::a_or_an,
     view::View,
     vocabulary::{Named, Vocabulary},
@@ -114,6 +114,28 @@ fn every_kind_can_be_named_and_tested_and_what_is_offered_fits() {
         assert!(!words.checks.is_empty(), "{} can't be tested", words.name);
         assert_eq!(words.begins.is_none(), words.group.is_none() || ["summary", "calculation"].contains(&&*words.r#type), "{}", words.name);
     }
+}
+
+#[test]
+fn a_table_of_its_own_is_named_after_one_of_many() {
+    let of = |name: &str| {
+        let names = TableNames::of(name);
+        format!("{}, {}", names.name, names.one)
+    };
+    let said = ["Village", "Company", "Day", "Box", "Basin", "Works", "Villages", "NGO"].map(of);
+    assert_eq!(
+        said,
+        [
+            "Villages, village",
+            "Companies, company",
+            "Days, day",
+            "Boxes, box",
+            "Basins, basin",
+            "Works, work",
+            "Villages, village",
+            "NGOs, NGO"
+        ]
+    );
 }
 
 #[test]

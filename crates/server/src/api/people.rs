@@ -140,11 +140,11 @@ pub(super) async fn may_stand_in(State(app): State<App>, signed: Signed) -> Resu
 #[utoipa::path(put, path = "/api/session/stand-in", request_body = StandIn, responses((status = 204)))]
 pub(super) async fn stand_in(State(app): State<App>, signed: Signed, Json(body): Json<StandIn>) -> Result<StatusCode, Problem> {
     if let Some(other) = body.person {
-        if !access::may_stand_in(&app.store.roles().await?, signed.person, other) {
-            return Err(Refusal::MayNotStandIn.into());
-        }
         if app.store.people().await?.get(other).is_none() {
             return Err(Refusal::NoPerson.into());
+        }
+        if !access::may_stand_in(&app.store.roles().await?, signed.person, other) {
+            return Err(Refusal::MayNotStandIn.into());
         }
     }
     app.store.stand_in(&signed.token_hash, body.person).await?;

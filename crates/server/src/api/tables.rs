@@ -13,7 +13,7 @@ use westerfall_core::{
     fault::{Fault, FaultKind},
     id::{FieldId, OptionId, TableId},
     intent::{ChangeOfKind, FieldChange, Intent, KindRehearsal, LinkProposal, NewTable, OtherSide, Rest, TableChange, Target},
-    schema::{Choice, FieldDef, Kind},
+    schema::{Choice, FieldDef, Kind, TableNames},
     uses::{Use, held_words, option_words, used_words},
     value::{Cell, moment_text},
 };
@@ -330,13 +330,22 @@ pub(super) async fn change_kind(
     Ok(Json(KindReply { rehearsal: None, done: Some(done) }))
 }
 
-/// Tables and fields that the values of a text field name, best first.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/links", params(OfField), responses((status = 200, body = Vec<LinkProposal>)))]
-pub(super) async fn propose_links(
-    here: Here,
-    Path(OfField { table, field, .. }): Path<OfField>,
-) -> Result<Json<Vec<LinkProposal>>, Problem> {
+/// Where the values of a text field could be linked to.
+#[derive(Serialize, ToSchema)]
+pub(super) struct LinkProposals {
+    /// Tables and fields whose records they name, best first.
+    proposals: Vec<LinkProposal>,
+    /// What a new table of them would be called.
+    own: TableNames,
+}
+
+/// Where the values of a text field could be linked to: tables that are there, or one of their own.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/fields/{field}/links", params(OfField), responses((status = 200, body = LinkProposals)))]
+pub(super) async fn propose_links(here: Here, Path(OfField { table, field, .. }): Path<OfField>) -> Result<Json<LinkProposals>, Problem> {
     let look = here.look()?;
     build_look(&look, table)?;
-    Ok(Json(here.app.rooms.read(move || look.lens().propose_links(table, field)).await?))
+    let called = look.dataset.table(table).and_then(|t| t.def.field(field)).map_or("", |f| &f.name);
+    let own = TableNames::of(called);
+    let proposals = here.app.rooms.read(move || look.lens().propose_links(table, field)).await?;
+    Ok(Json(LinkProposals { proposals, own }))
 }

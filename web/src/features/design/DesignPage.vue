@@ -290,14 +290,6 @@ h1 {
 .bin p {
   margin: 4px 0;
 }
-.link {
-  border: 0;
-  background: none;
-  color: var(--moss);
-  cursor: pointer;
-  padding: 0 4px;
-  text-decoration: underline;
-}
 @media (max-width: 800px) {
   .split.open {
     grid-template-columns: minmax(0, 1fr);

@@ -10,6 +10,7 @@ beforeEach(() => {
 
 const supplier = { id: 60, name: 'Supplier', kind: { type: 'text', limit: 80 } } as FieldDef
 const KIND = 'POST /api/trackers/1/tables/4/fields/60/kind'
+const own = { name: 'Suppliers', one: 'supplier' }
 const LINKS = 'GET /api/trackers/1/tables/4/fields/60/links'
 const told = (over: Partial<KindRehearsal> = {}): KindRehearsal =>
   ({ filled: 3, fit: 3, says: ['3 of 3 values fit.'], examples: [], unfit: [], besides: [], ...over }) as KindRehearsal
@@ -72,7 +73,7 @@ describe('a text that becomes a link', () => {
   const proposal = { to: 2, by: 21, matched: 9, of: 12, separator: null, says: 'Suppliers, by Name: 9 of 12 match' }
 
   it('goes to the table that fits best, or to a new one of its values', async () => {
-    const { shown, sent } = await changing({ [LINKS]: [proposal], [KIND]: { rehearsal: told() } })
+    const { shown, sent } = await changing({ [LINKS]: { proposals: [proposal], own }, [KIND]: { rehearsal: told() } })
     await choose(shown, '[data-test=new-kind]', 'link')
     await settled()
     expect(shown.text()).toContain('Suppliers, by Name: 9 of 12 match')
@@ -83,7 +84,7 @@ describe('a text that becomes a link', () => {
   })
 
   it('gets a table of its own where none has such records', async () => {
-    const { shown, sent } = await changing({ [LINKS]: [], [KIND]: { rehearsal: told() } })
+    const { shown, sent } = await changing({ [LINKS]: { proposals: [], own }, [KIND]: { rehearsal: told() } })
     await choose(shown, '[data-test=new-kind]', 'link')
     await settled()
     expect(shown.text()).toContain('No other table has records that are called like these values: they get one.')

@@ -7,7 +7,6 @@ import { useDoing } from '@/app/asking'
 import type { Done, FieldDef, Kind, KindRehearsal, LinkProposal } from '@/api/types'
 import ExamplesTable from '@/features/rehearsal/ExamplesTable.vue'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
-import { many as pluralOf } from '@/features/import/becomes'
 import KindSettings from './KindSettings.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import { worded } from '@/features/menu/pick'
@@ -21,6 +20,8 @@ const type = ref<Kind['type'] | ''>('')
 const kind = ref<Kind>()
 const rest = ref<'empty' | 'spare' | 'create'>('spare')
 const proposals = ref<LinkProposal[]>([])
+/** What a table of its values would be called. */
+const own = ref({ name: '', one: '' })
 const chosen = ref(0)
 const several = ref(false)
 const back = ref('')
@@ -40,10 +41,11 @@ watch(type, async (now) => {
   }
   const found = await attempt(() => told(api.GET('/api/trackers/{tracker}/tables/{table}/fields/{field}/links', path.value)))
   if (!found) return
-  proposals.value = found
+  proposals.value = found.proposals
+  own.value = found.own
   rest.value = 'create'
   back.value = props.many
-  if (found.length) take(0)
+  if (proposals.value.length) take(0)
   else makeTable()
 })
 
@@ -60,7 +62,7 @@ const fresh = ref({ name: '', one_name: '' })
 function makeTable() {
   chosen.value = -1
   several.value = false
-  if (!fresh.value.name) fresh.value = { name: pluralOf(props.field.name), one_name: props.field.name.toLowerCase() }
+  if (!fresh.value.name) fresh.value = { name: own.value.name, one_name: own.value.one }
   void rehearse()
 }
 

@@ -237,12 +237,6 @@ summary {
 .quiet {
   margin: 0;
 }
-.link {
-  border: 0;
-  background: none;
-  color: var(--moss);
-  cursor: pointer;
-}
 .theme {
   border-top: 4px solid var(--fern);
   border-radius: var(--corner);

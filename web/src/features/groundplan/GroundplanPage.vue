@@ -143,9 +143,10 @@ const newForm = (table: number) =>
     <p v-if="currentTracker.stage_says" class="stage" data-test="stage">
       {{ currentTracker.stage_says }}
       <template v-if="currentTracker.steward && !standing"
-        ><button type="button" data-stage="open" @click="stage = 'open'">Open it again</button
-        ><button v-if="currentTracker.stage === 'closed'" type="button" data-stage="away" @click="stage = 'away'">Put it away</button
-        ><button v-if="currentTracker.stage !== 'removed'" type="button" data-stage="removed" @click="stage = 'removed'"
+        ><button type="button" class="link" data-stage="open" @click="stage = 'open'">Open it again</button
+        ><button v-if="currentTracker.stage === 'closed'" type="button" class="link" data-stage="away" @click="stage = 'away'"
+          >Put it away</button
+        ><button v-if="currentTracker.stage !== 'removed'" type="button" class="link" data-stage="removed" @click="stage = 'removed'"
           >Remove it</button
         ></template
       >
@@ -272,14 +273,7 @@ const newForm = (table: number) =>
   background: var(--copper-soft);
 }
 .stage button {
-  border: 0;
   margin-left: 12px;
-  padding: 0;
-  background: none;
-  color: var(--moss);
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  cursor: pointer;
 }
 .rehearsed {
   margin-bottom: var(--gap-4);

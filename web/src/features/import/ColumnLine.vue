@@ -52,7 +52,9 @@ const linkTable = computed(() =>
 )
 
 function choose(next: string) {
-  const change: Partial<ColumnPlan> = { becomes: becomesOf(next, props.column, props.tables, begins) }
+  const change: Partial<ColumnPlan> = {
+    becomes: becomesOf(next, props.column, props.tables, begins, props.guess?.own ?? { name: props.column.name, one: props.column.name }),
+  }
   emit('put', change)
 }
 
@@ -261,14 +263,6 @@ input {
 }
 .says {
   display: block;
-}
-.link {
-  border: 0;
-  background: none;
-  padding: 0;
-  color: var(--moss);
-  cursor: pointer;
-  text-decoration: underline;
 }
 @media (max-width: 700px) {
   .column {

@@ -18,6 +18,7 @@ const guess = (over: Partial<ColumnGuess> = {}): ColumnGuess => ({
   samples: ['18/04/98', '02/05/07'],
   asks_order: false,
   repeats: false,
+  own: { name: 'Hungs', one: 'hung' },
   written: true,
   says: [],
   ...over,

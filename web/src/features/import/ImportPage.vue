@@ -94,7 +94,7 @@ const number = (count: number) => figure(count)
     <main class="page">
       <p class="over">{{ currentTracker?.name }}</p>
       <h1>{{ read ? `From ${read.file}` : 'Add records from a file' }}</h1>
-      <button v-if="read" type="button" class="another" data-test="another-file" @click="importing.forget()">Choose another file</button>
+      <button v-if="read" type="button" class="link" data-test="another-file" @click="importing.forget()">Choose another file</button>
       <FileDrop v-if="!read && !busy" @taken="taken" />
       <v-progress-linear v-else-if="!read" indeterminate color="primary" height="2" aria-label="Reading the file" />
       <template v-if="read && plan">
@@ -230,15 +230,6 @@ const number = (count: number) => figure(count)
 </template>
 
 <style scoped>
-.another {
-  border: 0;
-  padding: 0;
-  background: none;
-  color: var(--moss);
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  cursor: pointer;
-}
 .whole {
   display: grid;
   grid-template-rows: minmax(0, 1fr) auto;
@@ -306,14 +297,6 @@ td {
 }
 .refused {
   color: var(--copper);
-}
-.link {
-  border: 0;
-  background: none;
-  padding: 0;
-  color: var(--moss);
-  cursor: pointer;
-  text-decoration: underline;
 }
 @media (max-width: 900px) {
   .two {

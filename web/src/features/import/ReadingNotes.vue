@@ -43,12 +43,4 @@ q {
 .taken {
   color: var(--quiet);
 }
-.link {
-  border: 0;
-  background: none;
-  padding: 0;
-  color: var(--moss);
-  cursor: pointer;
-  text-decoration: underline;
-}
 </style>

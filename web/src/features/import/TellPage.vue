@@ -76,7 +76,7 @@ const EXAMPLES = [
       </div>
       <p class="rather">
         Rather from <router-link :to="{ name: 'import', params: { tracker } }">a file</router-link>, or
-        <button type="button" class="phrase" data-test="empty-one" @click="makeEmpty">an empty table</button>.
+        <button type="button" class="link phrase" data-test="empty-one" @click="makeEmpty">an empty table</button>.
       </p>
     </TellLines>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
@@ -144,17 +144,6 @@ small {
 .rather {
   color: var(--quiet);
   font: 17px/1.5 var(--serif);
-}
-.phrase {
-  display: inline;
-  border: 0;
-  padding: 0;
-  background: none;
-  color: var(--moss);
-  font: inherit;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  cursor: pointer;
 }
 @media (max-width: 800px) {
   .examples section {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { ColumnPlan, Kind, KindWords, Plan, Table } from '@/api/types'
-import { becomesOf, keyOf, many, unmatchedOf, ways } from './becomes'
+import { becomesOf, keyOf, unmatchedOf, ways } from './becomes'
 
 const table = {
   id: 3,
@@ -17,12 +17,14 @@ const into = { heading: { first: 0, rows: 1 }, without: [], into: { table: { tab
 const kinds = ['text', 'money', 'date', 'choice', 'link'].map((type) => ({ type, name: type })) as KindWords[]
 const begins = (type: Kind['type']) => ({ type, decimals: 2 }) as unknown as Kind
 
+const own = { name: 'Villages', one: 'village' }
+
 describe('what a column becomes', () => {
   it('is the same after a way of it was chosen', () => {
     for (const way of ways(into, [table], true, kinds).filter((w) => w.key !== 'link:3')) {
-      expect(keyOf(becomesOf(way.key, column, [table], begins))).toBe(way.key)
+      expect(keyOf(becomesOf(way.key, column, [table], begins, own))).toBe(way.key)
     }
-    expect(keyOf(becomesOf('link:3', column, [table], begins))).toBe('link:3')
+    expect(keyOf(becomesOf('link:3', column, [table], begins, own))).toBe('link:3')
   })
 
   it('offers new fields and tables to builders only', () => {
@@ -33,22 +35,11 @@ describe('what a column becomes', () => {
 
   it('keeps the settings of a kind that it has already', () => {
     const money = { ...column, becomes: { field: { kind: { type: 'money', currency: 'EUR' } } } } as ColumnPlan
-    expect(becomesOf('new:money', money, [table], begins)).toBe(money.becomes)
+    expect(becomesOf('new:money', money, [table], begins, own)).toBe(money.becomes)
   })
 
   it('asks what is not there only where it can be missing', () => {
-    expect(unmatchedOf(becomesOf('field:7', column, [table], begins), table.fields)).toBeUndefined()
-    expect(unmatchedOf(becomesOf('field:8', column, [table], begins), table.fields)).toBe('flag')
-  })
-
-  it('names a table of many after one', () => {
-    expect(['Village', 'Basin', 'Company', 'Day', 'Box', 'Works'].map(many)).toEqual([
-      'Villages',
-      'Basins',
-      'Companies',
-      'Days',
-      'Boxes',
-      'Works',
-    ])
+    expect(unmatchedOf(becomesOf('field:7', column, [table], begins, own), table.fields)).toBeUndefined()
+    expect(unmatchedOf(becomesOf('field:8', column, [table], begins, own), table.fields)).toBe('flag')
   })
 })

@@ -1,5 +1,5 @@
 // What a column can become, as choices of one list, and the words for each.
-import type { ColumnPlan, Field, Kind, KindWords, Plan, Table } from '@/api/types'
+import type { ColumnGuess, ColumnPlan, Field, Kind, KindWords, Plan, Table } from '@/api/types'
 
 export type Becomes = ColumnPlan['becomes']
 
@@ -39,7 +39,13 @@ export function keyOf(becomes: Becomes): string {
 }
 
 /** The way of this key, as it begins. */
-export function becomesOf(key: string, column: ColumnPlan, tables: Table[], begins: (type: Kind['type']) => Kind): Becomes {
+export function becomesOf(
+  key: string,
+  column: ColumnPlan,
+  tables: Table[],
+  begins: (type: Kind['type']) => Kind,
+  own: ColumnGuess['own'],
+): Becomes {
   const [what, id] = key.split(':')
   if (what === 'new') {
     const now = column.becomes
@@ -51,14 +57,8 @@ export function becomesOf(key: string, column: ColumnPlan, tables: Table[], begi
     const table = tables.find((t) => t.id === Number(id))!
     return { link: { to: table.id, by: table.standing, one: true, back: '', unmatched: 'flag' } }
   }
-  if (what === 'table') return { table: { name: many(column.name), one: column.name.toLowerCase(), single: !column.separator } }
+  if (what === 'table') return { table: { ...own, single: !column.separator } }
   return 'nothing'
-}
-
-/** The name of many, for a column that names one. */
-export function many(name: string): string {
-  if (/[sx]$/.test(name)) return name.endsWith('s') ? name : `${name}es`
-  return /[^aeiou]y$/.test(name) ? `${name.slice(0, -1)}ies` : `${name}s`
 }
 
 /** A link or an existing link field: where names may be unknown. */

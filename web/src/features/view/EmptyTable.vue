@@ -12,7 +12,7 @@ const emit = defineEmits<{ add: []; made: [done: Done] }>()
     <h2>There are no {{ table.many }} yet.</h2>
     <p class="says"
       >Write one {{ table.one }} down as you would tell it over the telephone, its pieces parted by commas, or paste lines from anywhere.
-      <button type="button" class="phrase" data-test="by-hand" @click="emit('add')">Add one by hand</button>, or
+      <button type="button" class="link phrase" data-test="by-hand" @click="emit('add')">Add one by hand</button>, or
       <router-link :to="{ name: 'import', params: { tracker }, query: { into: table.id } }">bring in a file</router-link>.</p
     >
     <TellLines :tracker="tracker" :table="table" :one="table.one" @made="emit('made', $event)" />
@@ -30,16 +30,5 @@ h2 {
   max-width: 760px;
   color: var(--quiet);
   font: 17px/1.55 var(--serif);
-}
-.phrase {
-  display: inline;
-  border: 0;
-  padding: 0;
-  background: none;
-  color: var(--moss);
-  font: inherit;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  cursor: pointer;
 }
 </style>

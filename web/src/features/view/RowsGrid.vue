@@ -481,14 +481,7 @@ const tallies = computed(() =>
   color: var(--ink);
 }
 .nothing button {
-  border: 0;
-  background: none;
-  padding: 0;
   margin-left: 4px;
-  cursor: pointer;
-  color: var(--moss);
-  text-decoration: underline;
-  text-underline-offset: 3px;
   font: 14px var(--sans);
 }
 /* Beside a folio: the scroll bar stands at the left, so that the open entry reaches its folio. */
