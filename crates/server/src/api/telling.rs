@@ -56,6 +56,10 @@ pub(super) async fn tell(here: Here, Json(body): Json<TellBody>) -> Result<Json<
         return Err(Refusal::ToldTooMuch.into());
     }
     let look = here.look()?;
+    // What a table is called is told to those alone who may open it.
+    if body.into.is_some_and(|table| !look.lens().opens(table)) {
+        return Err(Fault::not_found("table").into());
+    }
     let make = body.make;
     let told = here.app.rooms.read(move || {
         let sheet = Arc::new(told(&body.lines));

@@ -379,6 +379,18 @@ async fn lines_that_are_told_are_read_without_making_anything_and_then_made_in_o
     let tamsin = world.person(TAMSIN).await;
     let (status, _) = tamsin.post("/api/trackers/1/told", json!({ "lines": "a, b", "one": "thing", "make": true })).await;
     assert_eq!(status, StatusCode::FORBIDDEN);
+    // A table that is not there, or not open to whoever tells, is not named to them.
+    let wren = world.person(WREN).await;
+    let open = async |client: &Client| {
+        let (_, home) = client.get("/api/trackers/1").await;
+        home["tables"].as_array().unwrap().iter().map(|table| table["id"].as_u64().unwrap()).collect::<Vec<_>>()
+    };
+    let (all, hers) = (open(&nadia).await, open(&wren).await);
+    let hidden = *all.iter().find(|table| !hers.contains(table)).unwrap();
+    for (client, table) in [(&nadia, 999), (&wren, hidden)] {
+        let (status, _) = client.post("/api/trackers/1/told", json!({ "lines": "a, b", "into": table })).await;
+        assert_eq!(status, StatusCode::NOT_FOUND, "{table}");
+    }
     let much = json!({ "lines": "x".repeat(200_001), "one": "thing" });
     assert_eq!(nadia.post(&path, much).await.0, StatusCode::PAYLOAD_TOO_LARGE);
 }
