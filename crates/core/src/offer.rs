@@ -39,9 +39,11 @@ impl Lens<'_> {
         let allowed = |r: RecordId| {
             self.may_link(table, def, record, r) && (reaches.is_empty() || reaches.iter().any(|reach| reach.holds(self.whole(), to, r)))
         };
-        let names: Vec<RecordName> = self.search_names(to, typed, usize::MAX).into_iter().filter(|n| allowed(n.id)).take(OFFERED).collect();
+        let searched = self.search_called(to, def.offers.named, typed, usize::MAX);
+        let names: Vec<RecordName> = searched.into_iter().filter(|n| allowed(n.id)).take(OFFERED).collect();
         let wanted = fold(typed.trim()).into_owned();
-        let exact = names.iter().any(|n| fold(&n.name) == wanted);
+        let is_called = |n: &RecordName| fold(&n.name) == wanted || self.record_name(to, n.id).is_some_and(|own| fold(&own.name) == wanted);
+        let exact = names.iter().any(is_called);
         let near = if wanted.is_empty() || exact { Vec::new() } else { self.alike(to, &wanted, &names) };
         let standing = target.def.field(target.def.standing);
         let makes = !wanted.is_empty()

@@ -14064,6 +14064,8 @@ export interface components {
         /** @description The answers of a form. */
         Answers: {
             fields: components["schemas"]["FieldId"][];
+            /** @description What to do where nothing came yet, for builders. */
+            next?: string | null;
             /** @description What came by which link. */
             places: components["schemas"]["Hanging"][];
             /** @description The latest first, as far as they are open to the asker. */
@@ -15904,6 +15906,8 @@ export interface components {
             lands: string;
             /** @description What can be answered there: *one of 6*. */
             of: string;
+            /** @description Who comes to it, and what else they are asked for what they say here. */
+            stranger: string;
         };
         /** @description What was typed to find a record, and the answers so far. */
         Searching: {

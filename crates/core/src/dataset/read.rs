@@ -431,6 +431,17 @@ impl Lens<'_> {
         Some(RecordName { name: self.called(0, home, record, by), ..name })
     }
 
+    /// A record as one picks it for a link: by what the link shows of it, beside its own name.
+    pub(crate) fn picked_name(&self, to: TableId, record: RecordId, by: Option<FieldId>) -> Option<RecordName> {
+        let own = self.record_name(to, record)?;
+        let shown = self.linked_name(to, record, by)?;
+        if shown.name == own.name {
+            return Some(own);
+        }
+        let beside = if own.beside.is_empty() { own.name } else { format!("{}, {}", own.name, own.beside) };
+        Some(RecordName { beside, ..shown })
+    }
+
     /// The text of one cell, as the asker may see it.
     pub fn text_at(&self, table: TableId, record: RecordId, field: FieldId) -> String {
         self.text_after(0, table, record, field)

@@ -421,11 +421,16 @@ pub(crate) fn named(ds: &Dataset, clock: &Clock, question: &Question, table: Tab
 impl Lens<'_> {
     /// Records whose name (or the field beside it) holds all the words, in any order; in the order of their names.
     pub fn search_names(&self, table: TableId, search: &str, most: usize) -> Vec<RecordName> {
+        self.search_called(table, None, search, most)
+    }
+
+    /// The same as a link shows them: by one of their fields, beside their names.
+    pub(crate) fn search_called(&self, table: TableId, by: Option<FieldId>, search: &str, most: usize) -> Vec<RecordName> {
         let Some(home) = self.dataset().table(table) else { return Vec::new() };
         let folded = fold(search.trim());
         let words: Vec<&str> = folded.split_whitespace().collect();
         let fits = |n: &RecordName| words.iter().all(|w| contains_folded(&n.name, w) || contains_folded(&n.beside, w));
-        let mut names: Vec<RecordName> = home.records().filter_map(|r| self.record_name(table, r)).filter(fits).collect();
+        let mut names: Vec<RecordName> = home.records().filter_map(|r| self.picked_name(table, r, by)).filter(fits).collect();
         names.sort_by(|a, b| natural_cmp(&a.name, &b.name));
         names.truncate(most);
         names

@@ -48,6 +48,8 @@ pub struct ScriptLine {
     pub lands: String,
     /// What can be answered there: *one of 6*.
     pub of: String,
+    /// Who comes to it, and what else they are asked for what they say here.
+    pub stranger: String,
 }
 
 impl Form {
@@ -128,6 +130,23 @@ impl Form {
             how: how.join(", "),
             lands: field.map_or_else(|| "a field that is gone".to_owned(), |f| f.name.clone()),
             of: field.map_or_else(String::new, |f| of(question, f, lens)),
+            stranger: self.stranger(question, lens),
+        }
+    }
+
+    /// *They come to it when kind is signage; all others go past it. What they say here decides whether “Which sign?” is asked.*
+    fn stranger(&self, question: &Question, lens: &Lens<'_>) -> String {
+        let comes = match question.when(lens, self.table) {
+            _ if question.hidden => "Nobody sees it.".to_owned(),
+            None => "Everybody comes to it.".to_owned(),
+            Some(when) => format!("They come to it when {when}; all others go past it."),
+        };
+        let hangs = |q: &&Question| !q.hidden && q.field != question.field && q.shown.condition.names(question.field);
+        let hang: Vec<String> = self.questions.iter().filter(hangs).map(|q| format!("“{}”", q.label)).collect();
+        match hang.len() {
+            0 => comes,
+            1 => format!("{comes} What they say here decides whether {} is asked.", hang[0]),
+            _ => format!("{comes} What they say here decides whether {} are asked.", list_text(&hang, "and")),
         }
     }
 }

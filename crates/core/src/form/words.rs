@@ -5,7 +5,7 @@ use crate::{
     access::Lens,
     condition::Condition,
     id::TableId,
-    sentence::{Phrase, Sentence},
+    sentence::{Phrase, Sentence, as_text},
     value::moment_text,
     view::condition_phrases,
 };
@@ -82,8 +82,22 @@ impl Question {
             return s.phrases();
         }
         s.plain("asked when ");
+        self.put_when(&mut s, lens, table, at);
+        s.plain(" ");
+        s.offer("condition", at);
+        s.phrases()
+    }
+
+    /// When it is asked, in words; nothing: always.
+    pub(super) fn when(&self, lens: &Lens<'_>, table: TableId) -> Option<String> {
+        let mut s = Sentence::default();
+        self.put_when(&mut s, lens, table, "");
+        Some(as_text(&s.phrases())).filter(|words| !words.is_empty())
+    }
+
+    fn put_when(&self, s: &mut Sentence, lens: &Lens<'_>, table: TableId, at: &str) {
         if !self.shown.condition.is_nothing() {
-            condition_phrases(&mut s, &self.shown.condition, lens, table, at);
+            condition_phrases(s, &self.shown.condition, lens, table, at);
         }
         for (place, test) in self.shown.parameters.iter().enumerate() {
             if place > 0 || !self.shown.condition.is_nothing() {
@@ -92,9 +106,6 @@ impl Question {
             let verb = if test.not { "does not say" } else { "says" };
             s.plain(format!("the link {verb} {}={}", test.name, test.is));
         }
-        s.plain(" ");
-        s.offer("condition", at);
-        s.phrases()
     }
 
     fn offers_words(&self, lens: &Lens<'_>, table: TableId) -> String {

@@ -64,7 +64,7 @@ impl Decider<'_> {
             Input::Upload(files) => beside(&before, files),
         };
         let after = self.checked(wanted, &before, def, matches!(input, Input::Upload(_)))?;
-        self.clash(table, field, &before, &after, was)?;
+        self.clash(table, record, field, &before, &after, was)?;
         if after == before {
             return Ok(Vec::new());
         }
@@ -98,13 +98,25 @@ impl Decider<'_> {
         })
     }
 
-    fn clash(&self, table: TableId, field: FieldId, now: &Value, wanted: &Value, was: Option<&Value>) -> Result<(), Fault> {
+    fn clash(
+        &self,
+        table: TableId,
+        record: RecordId,
+        field: FieldId,
+        now: &Value,
+        wanted: &Value,
+        was: Option<&Value>,
+    ) -> Result<(), Fault> {
         let seen_now = self.seen(table, field, now);
         match was {
             Some(was) if was.clone().tidy() != seen_now && *wanted != *now => {
                 let theirs_text = self.lens.cell_text(table, field, seen_now.as_cell());
                 let shown = if theirs_text.is_empty() { "nothing".to_owned() } else { format!("“{theirs_text}”") };
-                let message = format!("Somebody changed this meanwhile: it now says {shown}. Keep theirs, or put yours in again.");
+                let second = |at: jiff::Timestamp| at.to_zoned(self.clock.zone.clone()).strftime("%H:%M:%S").to_string();
+                let last = self.lens.meta(table, record).map_or_else(String::new, |meta| {
+                    format!(" The record was last changed at {}; it is {} now.", second(meta.changed_at), second(self.clock.now))
+                });
+                let message = format!("Somebody changed this meanwhile: it now says {shown}.{last} Keep theirs, or put yours in again.");
                 let clash = Clash { yours: wanted.clone(), theirs: seen_now, theirs_text };
                 Err(Fault { clash: Some(Box::new(clash)), ..Fault::new(FaultKind::Clash, message) })
             }

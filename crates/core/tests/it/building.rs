@@ -497,6 +497,16 @@ fn each_side_of_a_link_shows_what_it_says_of_its_records_and_who_may_not_read_th
     let intent = named(&ds, Some(number));
     done(&mut ds, &intent);
     assert_eq!(at(&ds, "Nadia"), text(&ds, sections, there.get(), number));
+    // One picks by what is shown, and finds by it and by the name, which stands beside it.
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let own = text(&ds, sections, there.get(), name);
+    for typed in [text(&ds, sections, there.get(), number), own.clone()] {
+        let offered = lens.offered(faults, section, Some(record(5)), &typed);
+        let pick = offered.names.iter().find(|pick| pick.id == there).unwrap();
+        assert_eq!(pick.name, text(&ds, sections, there.get(), number));
+        assert!(pick.beside.starts_with(&own), "{}", pick.beside);
+        assert!(!offered.makes);
+    }
     // In rows, in their order and in groups alike; the other side goes on as it was.
     let query = westerfall_core::view::Query {
         fields: vec![westerfall_core::view::ShownField { field: section, width: 100 }],

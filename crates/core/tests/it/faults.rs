@@ -71,6 +71,11 @@ fn a_clash_gives_both_values_and_the_same_edit_twice_is_none() {
         .unwrap();
     let clash = act(&mut ds, nadia, &edit("Description", typed("mine"), seen.clone())).unwrap_err().0.remove(0);
     assert_eq!(clash.kind, FaultKind::Clash);
+    let said = format!(
+        "Somebody changed this meanwhile: it now says “hers”. The record was last changed at {0}; it is {0} now. Keep theirs, or put yours in again.",
+        clock().now.to_zoned(clock().zone).strftime("%H:%M:%S")
+    );
+    assert_eq!(clash.message, said);
     let both = clash.clash.unwrap();
     assert_eq!((both.yours, both.theirs, both.theirs_text.as_str()), (Value::text("mine"), Value::text("hers"), "hers"));
     assert!(act(&mut ds, nadia, &edit("Description", typed("hers"), seen)).unwrap().change.ops.is_empty());

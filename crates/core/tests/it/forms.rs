@@ -111,6 +111,19 @@ fn a_question_is_asked_when_its_condition_holds_and_only_then_required_and_kept(
     let place = form.questions.iter().position(|q| q.field == description).unwrap();
     let words: String = shown[place].iter().map(|p| p.text.as_str()).collect();
     assert!(words.starts_with("asked when severity is dangerous and section’s length is over 0"), "{words}");
+    // Beside what a stranger sees it says who comes to it, and what hangs on what they say.
+    let label = |field: FieldId| format!("“{}”", form.question(field).unwrap().label);
+    let script = form.to_script(&lens);
+    let stranger = |field: FieldId| script.lines[form.questions.iter().position(|q| q.field == field).unwrap()].stranger.clone();
+    assert_eq!(
+        stranger(description),
+        format!(
+            "They come to it when severity is dangerous and section’s length is over 0\u{a0}km; all others go past it. What they say here decides whether {} is asked.",
+            label(phone)
+        )
+    );
+    assert_eq!(stranger(section), format!("Everybody comes to it. What they say here decides whether {} is asked.", label(description)));
+    assert_eq!(stranger(reporter), "They come to it when the link says from=Post; all others go past it.");
     let mut circle = form.clone();
     circle.questions[0].shown.condition = test(&[phone], Check::Filled);
     let nadia = asker(&ds, "Nadia");

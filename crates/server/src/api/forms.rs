@@ -51,6 +51,8 @@ pub(super) struct Answers {
     total: usize,
     /// How many came, were opened, sent and left where, in sentences.
     says: Vec<String>,
+    /// What to do where nothing came yet, for builders.
+    next: Option<String>,
     /// What came by which link.
     places: Vec<Hanging>,
     /// Counted over everybody, so for builders alone.
@@ -135,6 +137,7 @@ pub(super) async fn answers(here: Here, Path(OfForm { form: id, .. }): Path<OfFo
     };
     Ok(Json(Answers {
         says: in_words(seen.len(), visits.as_ref()),
+        next: visits.as_ref().filter(|_| seen.is_empty()).map(|visits| next_step(form, form.state(&look.dataset, &look.clock), visits)),
         rows: lens.rows(form.table, &latest, &fields).into_iter().map(row).collect(),
         total: seen.len(),
         places: form.places(&lens),
@@ -151,6 +154,20 @@ fn in_words(total: usize, visits: Option<&Visits>) -> Vec<String> {
     let left: Vec<String> = visits.left.iter().map(|left| format!("“{}” {}", left.label, times(left.number))).collect();
     let left = if left.is_empty() { String::new() } else { format!("; left without sending at {}", left.join(", ")) };
     vec![format!("{came}."), format!("Since it is counted, it was opened {} and sent {}{left}.", times(visits.opened), times(visits.sent))]
+}
+
+/// What a coordinator does about a form by which nothing came.
+fn next_step(form: &Form, state: FormState, visits: &Visits) -> String {
+    let most = visits.left.iter().max_by_key(|left| left.number);
+    match (state, most) {
+        (FormState::Open, Some(left)) => format!("Most left at “{}”: look at what it asks there, or ask it later.", left.label),
+        (FormState::Open, None) if visits.opened > 0 => {
+            "Whoever opened it left before the first answer: say in its introduction what it is for.".into()
+        }
+        (FormState::Open, None) if form.places.is_empty() => "Nobody has opened it yet: hand its link out where people will see it.".into(),
+        (FormState::Open, None) => "Nobody has opened it yet where it hangs: look whether its link can be seen there.".into(),
+        _ => "It takes no answers now: open it.".into(),
+    }
 }
 
 async fn visits(app: &App, tracker: TrackerId, form: &Form) -> Result<Visits, Problem> {

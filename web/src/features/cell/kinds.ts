@@ -153,3 +153,11 @@ export function files(cell: Cell | null | undefined) {
   const value = cell?.value
   return typeof value === 'object' && 'files' in value ? value.files : []
 }
+
+/** Where a linked cell leads: to the record that it names first. */
+export function leadsTo(tracker: number, field: Field, cell: Cell | null | undefined) {
+  const { shows } = field
+  const first = cell?.links?.[0]
+  if (shows.type !== 'link' || !first) return undefined
+  return { name: first.name, to: { name: 'record', params: { tracker, table: shows.to, record: first.id } } }
+}

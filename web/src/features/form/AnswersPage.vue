@@ -32,7 +32,7 @@ const fields = computed(() => (answers.value?.fields ?? []).flatMap((id) => tabl
       {{ answers.says.join(' ') }}
       <span v-if="answers.visits" class="quiet">Only numbers are kept, nothing of who it was.</span>
     </p>
-    <div class="scroll" tabindex="0" role="region" aria-label="Answers">
+    <div v-if="answers.rows.length" class="scroll" tabindex="0" role="region" aria-label="Answers">
       <table>
         <thead>
           <tr>
@@ -55,7 +55,10 @@ const fields = computed(() => (answers.value?.fields ?? []).flatMap((id) => tabl
         </tbody>
       </table>
     </div>
-    <p v-if="!answers.rows.length" class="quiet">Nothing came yet.</p>
+    <p v-if="answers.next" class="says" data-test="next-step">
+      {{ answers.next }} <router-link :to="{ name: 'form', params: at }">Open its script</router-link>
+    </p>
+    <p v-else-if="!answers.rows.length" class="quiet">Nothing came yet.</p>
     <p v-else-if="answers.total > answers.rows.length" class="quiet">The latest {{ answers.rows.length }} are shown.</p>
   </section>
   <p v-else-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>

@@ -42,6 +42,12 @@ const viewOf = (question: Question) => seen.value?.view.questions.find((q) => q.
 const parameters = computed(() => (form.value?.questions ?? []).map((q) => q.parameter ?? '').filter(Boolean))
 const wrong = (place: string) => faultsAt(faults.value, place)
 
+/** The line that is open, and who comes to it. */
+const at = computed(() => {
+  const question = form.value?.questions[chosen.value ?? -1]
+  return question && { label: question.label, says: seen.value?.script.lines[chosen.value ?? -1]?.stranger }
+})
+
 const { told: came } = useAsked(
   () => ['answers', tracker.value, id.value],
   () => told(api.GET('/api/trackers/{tracker}/forms/{form}/answers', { params: { path: { tracker: tracker.value, form: id.value } } })),
@@ -172,7 +178,11 @@ async function remove() {
       <button v-if="!readonly" class="away" @click="remove">Take this form away</button>
     </div>
     <aside class="side">
-      <p class="stranger">What a stranger sees</p>
+      <p class="stranger" data-test="stranger"
+        >What a stranger sees<template v-if="at">
+          at “{{ at.label }}”. <span>{{ at.says }}</span></template
+        ></p
+      >
       <FormGlass :form="form" :seen="seen" :fresh="fresh" :chosen="chosen" />
     </aside>
   </section>

@@ -124,7 +124,7 @@ async function copy(what: string, text: string) {
       <p v-if="!asked.includes('from')" class="clause">
         To tell later where answers came from, it says that it hangs
         <input v-model="place" aria-label="Where this link hangs" placeholder="at the car park" data-test="share-place" />.
-        <button v-if="place.trim() && !isKept" type="button" class="keep" :disabled="busy" data-test="keep-place" @click="keepPlace"
+        <button v-if="place.trim() && !isKept" type="button" class="link" :disabled="busy" data-test="keep-place" @click="keepPlace"
           >Keep this place</button
         >
       </p>
@@ -173,10 +173,10 @@ async function copy(what: string, text: string) {
       <h2>Where it hangs, and what came by it</h2>
       <p v-for="one in came.places" :key="`${one.name}=${one.value}`" class="place">
         <span v-if="one.kept"
-          ><button type="button" class="keep" :aria-pressed="place === one.value" @click="choosePlace(one.value, one.kept)">{{
+          ><button type="button" class="link" :aria-pressed="place === one.value" @click="choosePlace(one.value, one.kept)">{{
             one.value
           }}</button
-          ><button type="button" class="drop" :aria-label="`${one.value} is no place any more`" @click="dropPlace(one.value)"
+          ><button type="button" class="link drop" :aria-label="`${one.value} is no place any more`" @click="dropPlace(one.value)"
             >×</button
           ></span
         >
@@ -192,22 +192,10 @@ async function copy(what: string, text: string) {
 </template>
 
 <style scoped>
-.keep,
-.drop {
-  border: 0;
-  padding: 0;
-  background: none;
-  color: var(--moss);
-  font: inherit;
-  text-align: left;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  cursor: pointer;
-}
-.keep[aria-pressed='true'] {
+.link[aria-pressed='true'] {
   font-weight: 600;
 }
-.drop {
+.link.drop {
   margin-left: 6px;
   color: var(--quiet);
   text-decoration: none;

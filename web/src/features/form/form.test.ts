@@ -18,7 +18,7 @@ const question = (over: Partial<Question> = {}): Question =>
     offers: { all: [] },
     ...over,
   }) as Question
-const line: Line = { how: 'must be answered', lands: 'Severity', of: 'one of 4' }
+const line: Line = { how: 'must be answered', lands: 'Severity', of: 'one of 4', stranger: 'Everybody comes to it.' }
 
 describe('a line of a script', () => {
   const drawn = (over: object = {}) =>
@@ -117,7 +117,7 @@ describe('handing a form out', () => {
     ])
     const kept = shown.findAll('.place').at(-1)!
     expect(kept.text()).toContain('nothing yet')
-    await kept.get('.keep').trigger('click')
+    await kept.get('.link').trigger('click')
     expect(shown.get('[data-test=form-address]').text()).toBe('http://w.example/f/report?section=PS-009&from=stile')
     expect(shown.find('[data-test=keep-place]').exists()).toBe(false)
   })

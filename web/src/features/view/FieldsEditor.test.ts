@@ -15,7 +15,7 @@ const shows = (...ids: number[]) => ids.map((id) => ({ field: id, width: 100 }))
 
 function editing(fields = shows(42, 41)) {
   const shown = put(FieldsEditor, { props: { table: home, fields } })
-  const names = (css: string) => shown.findAll(css).map((one) => one.text().replace(/[↑↓]/g, '').trim())
+  const names = (css: string) => shown.findAll(css).map((one) => one.text().replace(/[↑↓…]/g, '').trim())
   return { shown, names, asked: () => (shown.emitted('change')?.at(-1)?.[0] as { field: number }[] | undefined)?.map((one) => one.field) }
 }
 
@@ -53,4 +53,10 @@ it('moves a field by one, and not past the ends', async () => {
 
 it('leaves out a field that is gone, whatever the view still says', () => {
   expect(editing(shows(99, 42)).names('.field')).toEqual(['Section'])
+})
+
+it('opens what is in a field, where a phone shows no headings', async () => {
+  const { shown } = editing()
+  await shown.get('[data-slip="What is wrong"]').trigger('click')
+  expect(shown.emitted('slip')).toEqual([[expect.objectContaining({ id: 41 })]])
 })

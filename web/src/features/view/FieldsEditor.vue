@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // Which fields a view shows, and in which order.
 import { computed } from 'vue'
-import type { Query, Table } from '@/api/types'
+import type { Field, Query, Table } from '@/api/types'
 import { facts, isKept } from '@/features/cell/kinds'
 
 const props = defineProps<{ table: Table; fields: Query['fields'] }>()
-const emit = defineEmits<{ change: [fields: Query['fields']] }>()
+const emit = defineEmits<{ change: [fields: Query['fields']]; slip: [field: Field] }>()
 
 const shown = computed(() => props.fields.flatMap((s) => props.table.fields.filter((f) => f.id === s.field)))
 const hidden = computed(() => props.table.fields.filter((f) => !props.fields.some((s) => s.field === f.id)))
@@ -37,6 +37,7 @@ function shift(id: number, by: number) {
         {{ field.name }}
       </label>
       <span>
+        <button type="button" :aria-label="`What is in ${field.name}`" :data-slip="field.name" @click="emit('slip', field)">…</button>
         <button type="button" :disabled="place === 0" :aria-label="`${field.name} further left`" @click="shift(field.id, -1)">↑</button>
         <button type="button" :disabled="place === shown.length - 1" :aria-label="`${field.name} further right`" @click="shift(field.id, 1)"
           >↓</button

@@ -3,7 +3,7 @@
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, ref, watch } from 'vue'
-import type { Condition, Order, Query, Table } from '@/api/types'
+import type { Condition, Field, Order, Query, Table } from '@/api/types'
 import { ruleOf } from '@/app/pointer'
 import { pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
@@ -18,7 +18,7 @@ const props = defineProps<{
   /** The field that a condition is begun on. */
   begins?: number
 }>()
-const emit = defineEmits<{ change: [part: Partial<Query>]; close: [] }>()
+const emit = defineEmits<{ change: [part: Partial<Query>]; close: []; slip: [field: Field] }>()
 
 const { ofKind } = useVocabulary()
 const rule = computed(() => ruleOf(props.at))
@@ -62,7 +62,13 @@ function words(order: Order): string[] {
     <ConditionEditor :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
     <p class="done"><v-btn variant="text" size="small" data-test="condition-done" @click="emit('close')">Done</v-btn></p>
   </div>
-  <FieldsEditor v-else-if="rule === '/fields'" :table="table" :fields="query.fields" @change="emit('change', { fields: $event })" />
+  <FieldsEditor
+    v-else-if="rule === '/fields'"
+    :table="table"
+    :fields="query.fields"
+    @change="emit('change', { fields: $event })"
+    @slip="emit('slip', $event)"
+  />
   <div v-else class="orders">
     <div v-for="(order, place) in orders" :key="place" class="order">
       <PickOne

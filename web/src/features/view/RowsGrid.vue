@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // Records as rows: fields across, records down, moved through and edited by keyboard.
 import { computed, nextTick, onBeforeUnmount, ref, toRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useMediaQuery } from '@vueuse/core'
-import type { Condition, Field, Input, Query, Row, SlipAct, Table, Value } from '@/api/types'
-import { editor, isRight } from '@/features/cell/kinds'
+import type { Field, Input, Query, Row, Table, Value } from '@/api/types'
+import { editor, isRight, leadsTo } from '@/features/cell/kinds'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
 import { useTracker } from '@/features/tracker/tracker'
 import { useActive } from './active'
@@ -12,13 +13,15 @@ import { useCellEditing } from './cellEditing'
 import { gridKey } from './gridKeys'
 import GroupHead from './GroupHead.vue'
 import { groupKey, Layout, type Line } from './layout'
-import RowsHeadings, { type Computed } from './RowsHeadings.vue'
+import RowsHeadings from './RowsHeadings.vue'
+import type { SlipPlace } from './slip'
 import RowsLine from './RowsLine.vue'
 import RowsTally from './RowsTally.vue'
 import { staying } from './stays'
 import type { useWindow } from './window'
 
 const { tracker: currentTracker } = useTracker()
+const router = useRouter()
 
 const props = defineProps<{
   table: Table
@@ -30,6 +33,8 @@ const props = defineProps<{
   readonly: boolean
   /** The record that is open beside them: it runs on into its folio, and the others are entries of a list. */
   beside?: number
+  /** The field whose slip is open. */
+  slip?: Field
   /** Says that one has gone on from a record that somebody began. */
   left: (record: number) => Promise<unknown>
 }>()
@@ -41,16 +46,10 @@ const emit = defineEmits<{
   trouble: [words: string]
   /** Why a cell holds what it does, or with no field, why the record is here. */
   why: [row: Row, field: Field | undefined, x: number, y: number]
-  formula: [field: Field]
-  compute: [what: Computed, after: Field]
-  design: [field: Field, what: 'settings' | 'before' | 'behind' | 'hide']
-  order: [field: Field, descending: boolean]
-  group: [field: Field | undefined]
-  narrow: [field: Field]
-  only: [condition: Condition]
+  /** Opens the slip of a field, beside its heading. */
+  slip: [at: SlipPlace]
   /** Takes a part out of the condition. */
   drop: [at: string]
-  use: [use: SlipAct & { act: 'use' }]
   /** A record that was edited has gone from sight. */
   gone: [record: number]
 }>()
@@ -183,7 +182,9 @@ async function goToField(id: number) {
   heading?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
 }
 
-defineExpose({ goTo, goToPlace, goToField, focus, walk: at.walk, groupHere })
+/** Where the grid stands in the window. */
+const box = () => scroller.value?.getBoundingClientRect()
+defineExpose({ box, goTo, goToPlace, goToField, focus, walk: at.walk, groupHere })
 
 const activeBox = () => scroller.value?.querySelector('[data-active=true]')?.getBoundingClientRect()
 
@@ -267,6 +268,18 @@ function menuHere() {
   if (at.row.value) menu.value = { x: box.left, y: box.bottom, row: at.row.value, field: at.field.value }
 }
 
+/** The record that the cell of the menu names. */
+const linked = computed(() => {
+  const { row, field } = menu.value ?? {}
+  return row && field && leadsTo(currentTracker.value?.id ?? 0, field, row.cells[columns.value.findIndex((one) => one.id === field.id)])
+})
+
+function follow() {
+  const to = linked.value?.to
+  menu.value = undefined
+  if (to) void router.push(to)
+}
+
 function choose(does: (at: { x: number; y: number; row: Row; field: Field | undefined }) => void) {
   const chosen = menu.value
   menu.value = undefined
@@ -313,20 +326,11 @@ const tallies = computed(() =>
         :columns="columns"
         :template="template"
         :width="width"
-        :tracker="currentTracker?.id ?? 0"
-        :table="table.id"
+        :open="slip"
         :query="query"
         :stays="stays"
         :here="at.active.value?.on === 'heading' ? at.column.value : undefined"
-        :readonly="readonly"
-        @formula="emit('formula', $event)"
-        @compute="(what, after) => emit('compute', what, after)"
-        @design="(field, what) => emit('design', field, what)"
-        @order="(field, descending) => emit('order', field, descending)"
-        @group="emit('group', $event)"
-        @narrow="emit('narrow', $event)"
-        @only="emit('only', $event)"
-        @use="emit('use', $event)"
+        @slip="emit('slip', $event)"
       />
       <div class="body" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px`, width: narrow ? '100%' : `${width}px` }">
         <template v-for="one in lines" :key="one.key">
@@ -414,6 +418,7 @@ const tallies = computed(() =>
     />
     <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
       <button @click="choose(({ row }) => emit('open', row.id))">Open folio <kbd>Ctrl Enter</kbd></button>
+      <button v-if="linked" data-test="menu-to-linked" @click="follow">Open {{ linked.name }}</button>
       <button v-if="menu?.field" @click="choose(({ row, field, x, y }) => emit('why', row, field, x, y))">
         Why is {{ menu.field.name }} like this? <kbd>Ctrl .</kbd>
       </button>

@@ -4,7 +4,7 @@ import type { Field, Row, Table } from '@/api/types'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
 import PressButton from '@/features/cell/PressButton.vue'
-import { isRight } from '@/features/cell/kinds'
+import { isRight, leadsTo } from '@/features/cell/kinds'
 import type { ActivePlace } from './active'
 import type { useCellEditing } from './cellEditing'
 
@@ -31,13 +31,8 @@ const BESIDE_FIELDS = 3
 const { editing, sending, commit, cancel } = props.cells
 const isHere = (column: number) => props.at.cell.value?.record === props.row.id && props.at.column.value === column
 
-/** Where a linked cell leads: to the record that it names first. */
-function leads(field: Field, column: number) {
-  const { shows } = field
-  const first = props.row.cells[column]?.links?.[0]
-  if (props.narrow || shows.type !== 'link' || !first) return undefined
-  return { name: 'record', params: { tracker: props.tracker, table: shows.to, record: first.id } }
-}
+/** Where a linked cell leads; on a phone an entry leads to its own record alone. */
+const leads = (field: Field, column: number) => (props.narrow ? undefined : leadsTo(props.tracker, field, props.row.cells[column]))
 
 /** What the choice that a dependent one depends on holds, where that is on the screen. */
 function ground(field: Field): number | null | undefined {
@@ -99,8 +94,8 @@ function ground(field: Field): number | null | undefined {
         v-if="leads(field, column)"
         class="to"
         tabindex="-1"
-        :to="leads(field, column)!"
-        :aria-label="`Open ${row.cells[column]!.links![0]!.name}`"
+        :to="leads(field, column)!.to"
+        :aria-label="`Open ${leads(field, column)!.name}`"
         data-test="to-linked"
         @mousedown.stop
         @click.stop

@@ -19,11 +19,11 @@ import { askBecause, askWhy } from '@/features/why/why'
 import { useAdding } from './adding'
 import AskFirst from './AskFirst.vue'
 import { useDraft } from './draft'
-import { narrowed } from './slip'
+import { type Computed, type SlipPlace, narrowed } from './slip'
+import SlipPopup from './SlipPopup.vue'
 import EmptyTable from './EmptyTable.vue'
 import PhraseEditor from './PhraseEditor.vue'
 import RowsGrid from './RowsGrid.vue'
-import type { Computed } from './RowsHeadings.vue'
 import SentenceLine from './SentenceLine.vue'
 import ViewMenu from './ViewMenu.vue'
 import { useWindow } from './window'
@@ -135,7 +135,16 @@ function dropPhrase(at: string) {
   else if (part === 'sorts') change({ sorts: query.value.sorts?.filter((_, n) => n !== Number(place)) })
 }
 
-/** The heading's own ways into the sentence. */
+/** The field whose slip is open, and where. */
+const slip = ref<SlipPlace>()
+
+/** Opened from the list of fields, where a phone shows no headings: under the sentence. */
+function slipOf(field: Field) {
+  const box = grid.value?.box()
+  slip.value = { field, x: Math.max(8, box?.left ?? 8), y: box?.top ?? 120 }
+}
+
+/** The slip's own ways into the sentence. */
 function orderBy(field: Field, descending: boolean) {
   const others = query.value?.sorts?.filter((sort) => sort.field !== field.id) ?? []
   change({ sorts: [{ field: field.id, descending }, ...others].slice(0, MOST_SORTS) })
@@ -328,7 +337,15 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           @closed="narrowing = undefined"
         >
           <template #editor="{ at, close }">
-            <PhraseEditor :at="at" :table="table" :query="asked" :begins="narrowing" @change="change" @close="close" />
+            <PhraseEditor
+              :at="at"
+              :table="table"
+              :query="asked"
+              :begins="narrowing"
+              @change="change"
+              @close="close"
+              @slip="(close(), slipOf($event))"
+            />
           </template>
         </SentenceLine>
       </div>
@@ -360,6 +377,18 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @add="add"
         @trouble="trouble = $event"
         @why="why"
+        :slip="slip?.field"
+        @slip="slip = $event"
+        @drop="dropPhrase"
+        @gone="keep = [$event]"
+      />
+      <SlipPopup
+        :at="slip"
+        :tracker="tracker"
+        :table="tableId"
+        :query="asked"
+        :readonly="standing"
+        @close="slip = undefined"
         @formula="toComputed($event.kind.type === 'summary' ? 'summary' : 'calculation', $event.id, {})"
         @compute="compute"
         @design="shape"
@@ -368,8 +397,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @narrow="narrowBy"
         @only="change({ condition: narrowed(query?.condition, $event) })"
         @use="toUse"
-        @drop="dropPhrase"
-        @gone="keep = [$event]"
       />
       <AskFirst
         v-if="adding.asked.value"

@@ -1,5 +1,15 @@
-// What is chosen in the slip of a field, as conditions.
-import type { Check, Condition, SlipRun, SlipValue } from '@/api/types'
+// The slip of a field: where it is open, and what is chosen in it, as conditions.
+import type { Check, Condition, Field, SlipRun, SlipValue } from '@/api/types'
+
+/** The two sorts of fields that compute themselves. */
+export type Computed = 'calculation' | 'summary'
+
+/** A field whose slip is open, and where: in CSS pixels of the window. */
+export interface SlipPlace {
+  field: Field
+  x: number
+  y: number
+}
 
 const test = (field: number, check: Check): Condition => ({ test: { path: [field], of: 'any', check } })
 
