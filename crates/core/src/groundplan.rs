@@ -200,7 +200,9 @@ impl Lens<'_> {
     }
 
     fn roles_that_see(&self, table: TableId) -> Vec<String> {
-        let sees = |role: &&crate::access::Role| role.rights(table).look != crate::access::Reach::None && !role.members.is_empty();
+        let sees = |role: &&crate::access::Role| {
+            role.rights(table).look != crate::access::Reach::None && role.holders(&self.dataset().people).next().is_some()
+        };
         self.dataset().roles().filter(sees).map(|r| r.name.clone()).collect()
     }
 

@@ -11,17 +11,17 @@ use jiff::{Timestamp, civil::Date};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 
-/// One change of a tracker: all of it happened, at one moment, or none of it.
+/// One change, of a tracker or of the team: all of it happened, at one moment, or none of it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-pub struct Change {
-    /// Its number in the tracker's log, from 1.
+pub struct Change<O = Op> {
+    /// Its number in the log of what it changes, from 1.
     pub seq: u64,
     pub at: Timestamp,
     pub who: Actor,
     /// The change that this one takes back.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub undoes: Option<u64>,
-    pub ops: Vec<Op>,
+    pub ops: Vec<O>,
 }
 
 /// A small reversible operation.

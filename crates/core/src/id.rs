@@ -71,6 +71,8 @@ ids! {
     TrackerId,
     /// A person of the team.
     PersonId,
+    /// A group of the team's people.
+    GroupId,
     /// A table of a tracker. Tables, fields, options, views, forms, roles and automations of one tracker share one run of numbers.
     TableId,
     /// A field of a table.

@@ -31,6 +31,7 @@ pub mod people;
 mod rules;
 pub mod schema;
 pub mod sentence;
+pub mod team;
 pub mod trail;
 pub mod upgrade;
 pub mod uses;

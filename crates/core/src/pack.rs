@@ -94,7 +94,7 @@ fn packed(ds: &Dataset, packing: Packing) -> Pack {
         other => Some(other),
     };
     parts.iter_mut().for_each(|part| part.each(&mut moved));
-    Pack { parts, rows, counters, arrivals, people: ds.people.iter().cloned().collect() }
+    Pack { parts, rows, counters, arrivals, people: ds.people.iter().map(Person::outward).collect() }
 }
 
 /// How records came by forms, without their private addresses: those stay where they were given out.
@@ -151,7 +151,7 @@ fn renumber(value: &mut Value, places: &BTreeMap<TableId, BTreeMap<RecordId, Rec
 impl Pack {
     /// Everybody under the number they have in this team, by their address; whoever is not in it becomes nobody.
     pub fn for_team(&self, team: &crate::people::People) -> Pack {
-        let same = |person: &Person| team.iter().find(|p| p.mail.eq_ignore_ascii_case(&person.mail)).map(|p| p.id);
+        let same = |person: &Person| team.iter().find(|p| !p.mail.is_empty() && p.mail.eq_ignore_ascii_case(&person.mail)).map(|p| p.id);
         let known: BTreeMap<PersonId, Option<PersonId>> = self.people.iter().map(|p| (p.id, same(p))).collect();
         let here = |person: PersonId| known.get(&person).copied().flatten();
         let mut pack = self.clone();
@@ -177,7 +177,7 @@ impl Pack {
         for came in &mut pack.arrivals {
             came.arrival.by = came.arrival.by.and_then(here);
         }
-        pack.people = team.iter().cloned().collect();
+        pack.people = team.iter().map(Person::outward).collect();
         pack
     }
 
@@ -215,6 +215,7 @@ impl Pack {
                 name: "Stewards".into(),
                 base: Base::Steward,
                 members: BTreeSet::from([person]),
+                groups: BTreeSet::new(),
                 tables: BTreeMap::new(),
             })),
             (None, None) => {}

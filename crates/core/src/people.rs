@@ -1,8 +1,8 @@
-//! The team's people, as a tracker needs to know them.
+//! The team's people and their groups, as trackers need to know them.
 
-use crate::id::{AutomationId, FormId, PersonId};
+use crate::id::{AutomationId, FormId, GroupId, PersonId};
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// A person of the team.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -10,31 +10,109 @@ use std::collections::BTreeMap;
 pub struct Person {
     pub id: PersonId,
     pub name: String,
-    /// The address they sign in with, confirmed.
+    /// The confirmed address they sign in with and are written to; empty: none is known.
     pub mail: String,
+    /// What they do, in a few words.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub about: String,
+    /// As E.164; empty: none is known.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub phone: String,
+    /// IANA name of the zone in which moments are told to them; empty: each tracker's own.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub zone: String,
+    /// Lets people in, lets them go, names the team.
+    #[serde(default, skip_serializing_if = "is_false")]
+    pub owner: bool,
+    #[serde(default, skip_serializing_if = "Standing::is_here")]
+    pub standing: Standing,
+}
+
+/// `serde` hands fields over by reference.
+#[allow(clippy::trivially_copy_pass_by_ref)]
+fn is_false(is: &bool) -> bool {
+    !is
+}
+
+/// How somebody stands to the team.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Standing {
+    #[default]
+    Here,
+    /// Named already, and has not come in yet.
+    Invited,
+    /// Signs in no more; what they did keeps their name.
+    Left,
+}
+
+impl Standing {
+    /// Whether they work here.
+    pub fn is_here(&self) -> bool {
+        matches!(self, Standing::Here)
+    }
 }
 
 impl Person {
+    /// Somebody of whom no more is known.
+    pub fn new(id: PersonId, name: impl Into<String>, mail: impl Into<String>) -> Self {
+        Self {
+            id,
+            name: name.into(),
+            mail: mail.into(),
+            about: String::new(),
+            phone: String::new(),
+            zone: String::new(),
+            owner: false,
+            standing: Standing::Here,
+        }
+    }
+
+    /// The same as another team may know them: by name and address.
+    #[must_use]
+    pub fn outward(&self) -> Self {
+        Self::new(self.id, &self.name, &self.mail)
+    }
+
     /// At most two initials.
     pub fn initials(&self) -> String {
         let mut words = self.name.split_whitespace().filter_map(|word| word.chars().next());
         words.next().into_iter().chain(words.next_back()).collect::<String>().to_uppercase()
     }
+
+    /// Whether they have left.
+    pub fn has_left(&self) -> bool {
+        self.standing == Standing::Left
+    }
 }
 
-/// Everybody, by id.
+/// People who hold the same roles, in as many trackers as one likes.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Group {
+    pub id: GroupId,
+    pub name: String,
+    #[serde(default)]
+    pub members: BTreeSet<PersonId>,
+}
+
+/// Everybody, and the groups they are in, by their numbers.
 #[derive(Clone, Debug, Default)]
-pub struct People(BTreeMap<PersonId, Person>);
+pub struct People {
+    people: BTreeMap<PersonId, Person>,
+    groups: BTreeMap<GroupId, Group>,
+}
 
 impl People {
     /// All of these.
     pub fn new(people: impl IntoIterator<Item = Person>) -> Self {
-        Self(people.into_iter().map(|p| (p.id, p)).collect())
+        Self { people: people.into_iter().map(|p| (p.id, p)).collect(), groups: BTreeMap::new() }
     }
 
     /// Whoever has this number.
     pub fn get(&self, id: PersonId) -> Option<&Person> {
-        self.0.get(&id)
+        self.people.get(&id)
     }
 
     /// The name, or what stands for somebody who is no longer known.
@@ -42,17 +120,62 @@ impl People {
         self.get(id).map_or("somebody who has left", |p| &p.name)
     }
 
-    /// Everybody, by number.
+    /// Everybody, by number; those who have left too.
     pub fn iter(&self) -> impl Iterator<Item = &Person> {
-        self.0.values()
+        self.people.values()
     }
 
-    /// Whoever has this name or address, whatever its capitals; nobody where two fit.
+    /// Those who have not left.
+    pub fn here(&self) -> impl Iterator<Item = &Person> {
+        self.iter().filter(|person| !person.has_left())
+    }
+
+    /// Whether somebody has left, so that no role gives them anything.
+    pub fn has_left(&self, id: PersonId) -> bool {
+        self.get(id).is_some_and(Person::has_left)
+    }
+
+    /// Whoever has this name or address, whatever its capitals; nobody where two fit. Those who have left only where nobody else fits.
     pub fn find(&self, text: &str) -> Option<&Person> {
         let wanted = text.trim().to_lowercase();
-        let mut fitting = self.iter().filter(|p| p.name.to_lowercase() == wanted || p.mail.to_lowercase() == wanted);
-        let first = fitting.next()?;
-        fitting.next().is_none().then_some(first)
+        let fits = |p: &&Person| !wanted.is_empty() && (p.name.to_lowercase() == wanted || p.mail.to_lowercase() == wanted);
+        let (left, here): (Vec<&Person>, Vec<&Person>) = self.iter().filter(fits).partition(|p| p.has_left());
+        match (here.as_slice(), left.as_slice()) {
+            ([one], _) | ([], [one]) => Some(one),
+            _ => None,
+        }
+    }
+
+    /// The group of this number.
+    pub fn group(&self, id: GroupId) -> Option<&Group> {
+        self.groups.get(&id)
+    }
+
+    /// All groups, by their numbers.
+    pub fn groups(&self) -> impl Iterator<Item = &Group> {
+        self.groups.values()
+    }
+
+    /// Whether somebody is in a group.
+    pub fn is_in(&self, group: GroupId, person: PersonId) -> bool {
+        self.group(group).is_some_and(|g| g.members.contains(&person))
+    }
+
+    /// Whether some people have other names here than there, or are known in one of both alone: what is computed from names moves.
+    pub fn is_called_otherwise(&self, other: &People) -> bool {
+        !self.people.values().map(|p| (p.id, &p.name)).eq(other.people.values().map(|p| (p.id, &p.name)))
+    }
+
+    pub(crate) fn put(&mut self, person: Person) {
+        self.people.insert(person.id, person);
+    }
+
+    pub(crate) fn put_group(&mut self, group: Group) {
+        self.groups.insert(group.id, group);
+    }
+
+    pub(crate) fn take_group(&mut self, id: GroupId) {
+        self.groups.remove(&id);
     }
 }
 

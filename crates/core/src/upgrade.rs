@@ -17,6 +17,9 @@ pub enum Kept {
     Op,
     /// A [`crate::pack::Pack`].
     Pack,
+    /// A [`crate::team::TeamPart`], and a [`crate::team::TeamChange`].
+    TeamPart,
+    TeamChange,
 }
 
 /// One step of the chain: the same in the next format.

@@ -21,6 +21,7 @@ use westerfall_core::{
     intent::Intent,
     people::Person,
     schema::TrackerDef,
+    team::{Newcomer, TeamIntent},
     value::{Attachment, Input, Locale, Value},
 };
 
@@ -35,12 +36,15 @@ pub const FAULTS: usize = 320;
 /// Most work orders in the demo.
 const ORDERS: usize = 110;
 
-/// Who signs in, and as what.
-pub fn people() -> Vec<(Person, &'static str)> {
-    let person = |number, name: &str, role| {
+/// What the team is called.
+pub const TEAM: &str = "Orrindale Paths Trust";
+
+/// Who signs in, and as what. The first owns the team.
+pub fn people() -> Vec<Person> {
+    let person = |number, name: &str, about: &str| {
         let first = name.split(' ').next().unwrap_or(name).to_lowercase();
-        let person = Person { id: person_id(number), name: name.to_owned(), mail: format!("{first}@orrindale-paths.example") };
-        (person, role)
+        let known = Person::new(person_id(number), name, format!("{first}@orrindale-paths.example"));
+        Person { about: about.to_owned(), owner: number == 1, ..known }
     };
     vec![
         person(1, "Nadia Ferreira-Holt", "operations coordinator, steward"),
@@ -52,6 +56,24 @@ pub fn people() -> Vec<(Person, &'static str)> {
         person(7, "Pavel Arkwright", "trustee, reader"),
         person(8, "Wren Castellane", "volunteer, submitter"),
     ]
+}
+
+/// How the team came to be: begun by its coordinator, with everybody let in and the groups made.
+pub fn beginning() -> Vec<TeamIntent> {
+    let newcomer = |person: Person| Newcomer { name: person.name, mail: person.mail, about: person.about };
+    let mut people = people().into_iter();
+    let owner = people.next().map(newcomer).expect("somebody begins it");
+    let others: Vec<Newcomer> = people.map(newcomer).collect();
+    let arrivals: Vec<TeamIntent> = (2..).zip(&others).map(|(number, _)| TeamIntent::Arrive(person_id(number))).collect();
+    let group = |name: &str, members: &[u32]| TeamIntent::Group {
+        id: None,
+        name: name.to_owned(),
+        members: members.iter().map(|number| person_id(*number)).collect(),
+    };
+    let mut intents = vec![TeamIntent::Begin { team: TEAM.to_owned(), owner }, TeamIntent::Add(others)];
+    intents.extend(arrivals);
+    intents.extend([group("Wardens", &[2, 3, 4, 5]), group("Office", &[1, 6])]);
+    intents
 }
 
 pub(crate) fn person_id(number: u32) -> PersonId {

@@ -6,7 +6,7 @@ use westerfall_core::{Clock, dataset::Dataset, people::People};
 
 /// The tracker with so many faults, built by core alone.
 pub fn dataset(now: Timestamp, faults: usize) -> Dataset {
-    let people = People::new(crate::people().into_iter().map(|(person, _)| person));
+    let people = People::new(crate::people());
     let mut dataset = Dataset::empty(crate::tracker(), Arc::new(people));
     for step in crate::story(now, faults) {
         let decision = dataset.decide(&step.intent, step.asker, &clock(step.at)).expect("the demo's steps are allowed");

@@ -591,6 +591,7 @@ fn roles() -> Vec<Role> {
         name: name.into(),
         base,
         members: members.iter().map(|n| person_id(*n)).collect::<BTreeSet<_>>(),
+        groups: BTreeSet::new(),
         tables,
     };
     let me = || Check::Person { not: false, any: vec![Who::Me] };

@@ -1,10 +1,18 @@
 //! What the whole server shares.
 
-use crate::{limits::SignIns, live::Live, problem::Problem, rooms::Rooms, settings::Settings, uploads::Uploads};
+use crate::{
+    limits::SignIns, live::Live, problem::Problem, rooms::Rooms, secrets::random_hex, session::hash, settings::Settings, team::TeamRoom,
+    uploads::Uploads,
+};
+use arc_swap::ArcSwapOption;
 use jiff::Timestamp;
 use std::{collections::HashMap, sync::Arc, time::Duration};
 use tokio::sync::{Mutex, Notify, OnceCell, broadcast};
-use westerfall_core::{fault::Fault, id::TrackerId};
+use westerfall_core::{
+    fault::Fault,
+    id::TrackerId,
+    team::{TeamAsker, TeamChange, TeamIntent},
+};
 use westerfall_store::{Files, Store, StoreError, Stored};
 
 /// How often it is asked whether other servers went on, should a notification have been lost.
@@ -27,10 +35,16 @@ pub struct Parts {
     pub rooms: Rooms,
     /// Tries to sign in, by account.
     pub sign_ins: SignIns,
+    /// Letters that somebody has sent to an address.
+    pub letters: SignIns,
+    /// The hash of the token by which a team is begun, while it may be.
+    beginning: ArcSwapOption<Vec<u8>>,
     /// Wakes the worker when something was queued.
     pub queued: Notify,
     /// Files that wait for their import.
     pub uploads: Uploads,
+    /// The people, their groups, and what the team is called.
+    pub team: Arc<TeamRoom>,
     /// Sessions as they end, by the hash of their token.
     pub ended: broadcast::Sender<Vec<u8>>,
     trackers: Mutex<HashMap<TrackerId, Arc<OnceCell<Arc<Live>>>>>,
@@ -51,6 +65,9 @@ impl App {
         let uploads = Uploads::new(store.clone(), files.clone(), rooms.clone(), settings.program.clone());
         Ok(Self(Arc::new(Parts {
             sign_ins: SignIns::new((settings.burst / 4).max(3)),
+            letters: SignIns::new((settings.burst / 8).max(3)),
+            beginning: ArcSwapOption::empty(),
+            team: Arc::new(TeamRoom::open(store.clone()).await?),
             store,
             files,
             settings,
@@ -83,11 +100,56 @@ impl App {
     }
 
     async fn opened(&self, id: TrackerId) -> Result<Arc<Live>, Problem> {
-        let people = Arc::new(self.store.people().await?);
-        let loaded = self.store.load(id, people, Timestamp::now()).await?;
+        let loaded = self.store.load(id, self.team.people(), Timestamp::now()).await?;
         let live = Live::start(self.clone(), id, loaded.ok_or_else(|| Problem::from(Fault::not_found("tracker")))?);
         live.turn().await;
         Ok(live)
+    }
+
+    /// The one-time address at which the first person begins the team; none where it is begun.
+    ///
+    /// # Errors
+    /// The database does not answer.
+    pub async fn beginning(&self) -> Stored<Option<String>> {
+        if self.store.is_begun().await? {
+            return Ok(None);
+        }
+        let token = random_hex(16);
+        self.beginning.store(Some(Arc::new(hash(&token))));
+        Ok(Some(format!("{}/begin/{token}", self.settings.public_url)))
+    }
+
+    /// Whether this is the token by which the team may be begun.
+    pub fn is_beginning(&self, token: &str) -> bool {
+        self.beginning.load().as_ref().is_some_and(|known| **known == hash(token))
+    }
+
+    /// It has been begun.
+    pub fn end_beginning(&self) {
+        self.beginning.store(None);
+    }
+
+    /// Decides and does something of the team. Trackers in memory meet it as it is since.
+    ///
+    /// # Errors
+    /// What core says against it.
+    pub async fn act_on_team(&self, asker: TeamAsker, intent: TeamIntent) -> Result<TeamChange, Problem> {
+        let change = self.team.wish(&intent, asker).await?;
+        self.meet_team().await;
+        Ok(change)
+    }
+
+    /// Trackers in memory meet the team as it is now.
+    async fn meet_team(&self) {
+        self.loaded().await.iter().for_each(|live| live.meet_team());
+    }
+
+    /// Follows what other processes committed of the team.
+    async fn follow_team(&self, seq: u64) -> Stored<()> {
+        if self.team.follow(seq).await? {
+            self.meet_team().await;
+        }
+        Ok(())
     }
 
     /// The trackers in memory.
@@ -126,6 +188,9 @@ impl App {
 
     /// Follows where a notification was lost.
     async fn look_after(&self) {
+        if let Ok(seq) = self.store.team_seq().await {
+            let _ = self.follow_team(seq).await;
+        }
         let loaded = self.loaded().await;
         let ids: Vec<TrackerId> = loaded.iter().map(|live| live.id).collect();
         if ids.is_empty() {
@@ -153,6 +218,7 @@ impl App {
             None => Arc::strong_count(cell) > 1,
         });
         self.store.clear_sessions(now).await?;
+        self.store.clear_tickets(now).await?;
         self.uploads.clear().await?;
         give_back();
         Ok(())
@@ -167,7 +233,11 @@ impl App {
         while let Some(note) = notes.next().await {
             let payload = note?.payload;
             let Some((tracker, seq)) = payload.split_once(':') else { continue };
-            let (Ok(tracker), Ok(seq)) = (tracker.parse::<TrackerId>(), seq.parse::<u64>()) else { continue };
+            let Ok(seq) = seq.parse::<u64>() else { continue };
+            let Ok(tracker) = tracker.parse::<TrackerId>() else {
+                self.follow_team(seq).await?;
+                continue;
+            };
             let live = self.trackers.lock().await.get(&tracker).and_then(|cell| cell.get().cloned());
             if let Some(live) = live
                 && live.seq() < seq

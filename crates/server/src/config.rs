@@ -1,9 +1,6 @@
 //! How the server is set up: by options, by the environment, or by a file of the environment's lines.
 
-use crate::{
-    demo,
-    settings::{MailOut, Settings},
-};
+use crate::settings::{MailOut, Settings};
 use clap::Parser;
 use std::{
     net::{IpAddr, Ipv4Addr, SocketAddr},
@@ -62,12 +59,6 @@ pub struct Options {
     /// Largest mail taken, in bytes.
     #[arg(long, env = "WESTERFALL_MAIL_IN_SIZE", default_value_t = 30 * 1024 * 1024)]
     pub mail_in_size: usize,
-    /// What the team is called, on forms that say so.
-    #[arg(long, env = "WESTERFALL_TEAM", default_value = "")]
-    pub team: String,
-    /// The mail address of the team's owner, who alone may look into the post room outside the demo.
-    #[arg(long, env = "WESTERFALL_OWNER", default_value = "")]
-    pub owner: String,
     /// Seconds that a request may take.
     #[arg(long, env = "WESTERFALL_REQUEST_SECONDS", default_value_t = 60)]
     pub request_seconds: u64,
@@ -115,7 +106,6 @@ impl Options {
     /// # Errors
     /// This program can't find itself.
     pub fn settings(&self, address: SocketAddr, post_room: SocketAddr) -> std::io::Result<Settings> {
-        let team = if self.demo && self.team.is_empty() { demo::TEAM.to_owned() } else { self.team.clone() };
         let mail = MailOut {
             own_post_room: self.smtp.is_none(),
             url: self.smtp.as_deref().map_or_else(|| format!("smtp://{post_room}"), with_scheme),
@@ -131,8 +121,6 @@ impl Options {
             hold: jiff::SignedDuration::from_secs(self.hold),
             program: std::env::current_exe()?,
             burst: self.burst,
-            team,
-            owner: self.owner.clone(),
             proxies: self.proxy_hops,
             request_time: Duration::from_secs(self.request_seconds.max(1)),
             idle: self.idle_seconds,

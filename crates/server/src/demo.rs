@@ -5,11 +5,8 @@ use jiff::Timestamp;
 use westerfall_core::{
     id::{PersonId, TrackerId},
     schema::TrackerDef,
+    team::TeamAsker,
 };
-use westerfall_store::Account;
-
-/// What the demo's team is called.
-pub const TEAM: &str = "Orrindale Paths Trust";
 
 /// The demo's tracker.
 pub const TRACKER: TrackerId = TrackerId::new(1).expect("not zero");
@@ -21,17 +18,20 @@ const STEWARD: PersonId = PersonId::new(1).expect("not zero");
 
 /// Tells the demo's story up to now, unless something is there already.
 pub async fn load(app: &App, faults: usize) -> Result<(), Box<dyn std::error::Error>> {
-    if !app.store.accounts().await?.is_empty() {
+    if !app.team.now().is_empty() {
         return Ok(());
     }
     told(app, faults).await.map_err(|problem| format!("the demo could not be told: {problem:?}").into())
 }
 
 async fn told(app: &App, faults: usize) -> Result<(), Problem> {
+    for intent in westerfall_demo::beginning() {
+        app.act_on_team(TeamAsker::Westerfall, intent).await?;
+    }
     // One hash for all: eight slow ones would only make the first start slower.
     let hash = hash_password(&app.rooms, westerfall_demo::PASSWORD).await?;
-    for (person, about) in westerfall_demo::people() {
-        app.store.add_account(&Account { person, password_hash: Some(hash.clone()), about: about.to_owned() }).await?;
+    for person in app.team.people().iter() {
+        app.store.set_password(person.id, &hash, None).await?;
     }
     app.store.create_tracker(TRACKER, &westerfall_demo::tracker()).await?;
     let live = app.tracker(TRACKER).await?;

@@ -36,6 +36,9 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     }
     app.listen();
     worker::start(app.clone())?;
+    if let Some(address) = app.beginning().await? {
+        println!("Begin your team here, once: {address}");
+    }
     println!("Westerfall listens on http://{address}, its post room on smtp://{post_room}");
     serve::serve(listener, api::router(app), stopped()).await;
     Ok(())

@@ -23,6 +23,9 @@ pub enum Refusal {
     BadKey,
     NotSignedIn,
     WrongPassword,
+    WrongCode,
+    TicketOver,
+    NotTheBeginning,
     LongPassword,
     OnlyLooking,
     MayNotStandIn,
@@ -63,6 +66,13 @@ impl Refusal {
             Self::NotSignedIn => (StatusCode::UNAUTHORIZED, "Sign in first."),
             Self::WrongPassword => {
                 (StatusCode::UNAUTHORIZED, "This address and password do not fit together. Check both; capitals count in the password.")
+            }
+            Self::WrongCode => {
+                (StatusCode::UNAUTHORIZED, "This code does not fit, or is over. Check it, or have another one mailed to you.")
+            }
+            Self::TicketOver => (StatusCode::NOT_FOUND, "This address was used already, or is over. Ask for another one."),
+            Self::NotTheBeginning => {
+                (StatusCode::NOT_FOUND, "A team is begun at the address that the program prints when it starts, and once.")
             }
             Self::LongPassword => (StatusCode::UNPROCESSABLE_ENTITY, "A password has at most 1,000 characters."),
             Self::OnlyLooking => {

@@ -8,7 +8,7 @@ use argon2::{
 };
 use axum::{
     extract::{ConnectInfo, FromRequestParts},
-    http::{HeaderMap, HeaderValue, request::Parts},
+    http::{HeaderMap, HeaderValue, header, request::Parts},
 };
 use axum_extra::extract::cookie::{Cookie, CookieJar, SameSite};
 use jiff::{SignedDuration, Timestamp};
@@ -19,6 +19,9 @@ use westerfall_core::id::PersonId;
 
 const COOKIE: &str = "westerfall";
 const LASTS: SignedDuration = SignedDuration::from_secs(14 * 24 * 3_600);
+
+/// How often it is noted that a session is in use, so that looking costs no writing.
+const NOTED: SignedDuration = SignedDuration::from_mins(3);
 
 /// Somebody who is signed in.
 #[derive(Clone, Debug)]
@@ -35,6 +38,14 @@ impl FromRequestParts<App> for Signed {
         let token = cookie_of(&parts.headers, COOKIE).ok_or(Refusal::NotSignedIn)?;
         let token_hash = hash(&token);
         let session = app.store.session(&token_hash, Timestamp::now()).await?.ok_or(Refusal::NotSignedIn)?;
+        // Whoever has left is signed in nowhere, even where that was a moment ago.
+        if !app.team.people().get(session.person).is_some_and(|person| person.standing.is_here()) {
+            return Err(Refusal::NotSignedIn.into());
+        }
+        let now = Timestamp::now();
+        if session.used.is_none_or(|used| now.duration_since(used) > NOTED) {
+            app.store.session_used(&token_hash, now).await?;
+        }
         Ok(Self { person: session.person, stands_in: session.stands_in, token_hash })
     }
 }
@@ -52,20 +63,51 @@ impl FromRequestParts<App> for From {
     }
 }
 
+/// What a browser says of itself, in a few words that its owner knows it by.
+#[derive(Clone, Debug)]
+pub struct Device(pub String);
+
+impl FromRequestParts<App> for Device {
+    type Rejection = std::convert::Infallible;
+
+    async fn from_request_parts(parts: &mut Parts, _: &App) -> Result<Self, Self::Rejection> {
+        let said = parts.headers.get(header::USER_AGENT).and_then(|v| v.to_str().ok()).unwrap_or_default();
+        Ok(Self(device_words(said)))
+    }
+}
+
+/// *a browser on Linux*, *a phone*: what tells one's devices apart, and no more than that.
+fn device_words(agent: &str) -> String {
+    let on = |words: &[(&str, &str)]| words.iter().find(|(sign, _)| agent.contains(sign)).map(|(_, name)| (*name).to_owned());
+    let kind = if agent.contains("Mobile") {
+        "a phone or tablet"
+    } else if agent.contains("Mozilla") {
+        "a browser"
+    } else {
+        "a program"
+    };
+    match on(&[("Android", "Android"), ("iPhone", "iOS"), ("iPad", "iOS"), ("Windows", "Windows"), ("Mac OS", "macOS"), ("Linux", "Linux")])
+    {
+        Some(system) => format!("{kind} on {system}"),
+        None => kind.to_owned(),
+    }
+}
+
 /// The value of a cookie that was sent.
 pub fn cookie_of(headers: &HeaderMap, name: &str) -> Option<String> {
     Some(CookieJar::from_headers(headers).get(name)?.value().to_owned())
 }
 
-fn hash(token: &str) -> Vec<u8> {
+/// What the database knows of a token.
+pub fn hash(token: &str) -> Vec<u8> {
     Sha256::digest(token.as_bytes()).to_vec()
 }
 
 /// Begins a session and gives the cookie that holds its token.
-pub async fn open(app: &App, person: PersonId) -> Result<HeaderValue, Problem> {
+pub async fn open(app: &App, person: PersonId, device: &Device) -> Result<HeaderValue, Problem> {
     let token = random_hex(32);
     let now = Timestamp::now();
-    app.store.open_session(&hash(&token), person, now, now + LASTS).await?;
+    app.store.open_session(&hash(&token), person, &device.0, now, now + LASTS).await?;
     cookie(app, COOKIE, token, "/", LASTS.as_secs())
 }
 

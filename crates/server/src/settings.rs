@@ -20,10 +20,6 @@ pub struct Settings {
     pub program: PathBuf,
     /// Requests that one address may send at once to sign-in and public forms.
     pub burst: u32,
-    /// What the team is called, on forms that say so.
-    pub team: String,
-    /// The address of the team's owner, who alone sees the post room outside the demo; empty: nobody.
-    pub owner: String,
     /// Proxies of the operator's between clients and this server: so many addresses at the end of `X-Forwarded-For` are theirs.
     pub proxies: usize,
     /// How long a request may take.

@@ -2,7 +2,6 @@
 
 use crate::{app::App, problem::Problem, secrets::random_hex};
 use jiff::{Timestamp, tz::TimeZone};
-use std::sync::Arc;
 use westerfall_core::{
     Clock,
     access::Asker,
@@ -22,7 +21,7 @@ use westerfall_core::{
 /// # Errors
 /// Why it would not stand; nothing is kept then.
 pub async fn begin(app: &App, def: &TrackerDef, pack: Option<Pack>, owner: PersonId, keeps_open: bool) -> Result<TrackerId, Problem> {
-    let people = Arc::new(app.store.people().await?);
+    let people = app.team.people();
     let mut pack = pack.unwrap_or_default().for_team(&people).owned_by(owner);
     pack.parts.retain(|part| !matches!(part, Part::Tracker(_)));
     pack.parts.insert(0, Part::Tracker(def.clone()));

@@ -74,14 +74,19 @@ async fn send_next(app: &App, post: &Post) -> Stored<bool> {
 
 /// The same for every try, so that a mail that came twice would be known as one.
 fn message_id(app: &App, claimed: &ClaimedMail) -> String {
-    format!("job-{}.tracker-{}@{}", claimed.job, claimed.tracker, app.settings.mail.domain)
+    let of = match claimed.of {
+        Some((tracker, ..)) => format!("tracker-{tracker}"),
+        // *invitation* or *private*: whether others than its reader may look at it where mail is only tried out.
+        None => claimed.mail.key.split(' ').next().unwrap_or_default().to_owned(),
+    };
+    format!("job-{}.{of}@{}", claimed.job, app.settings.mail.domain)
 }
 
 async fn send(app: &App, post: &Post, claimed: &ClaimedMail) -> Result<(), String> {
     let mail = &claimed.mail;
     let mut body = mail.body.clone();
-    if mail.opens_record {
-        let address = format!("{}/t/{}/{}/r/{}", app.settings.public_url, claimed.tracker, claimed.table, claimed.record);
+    if let Some((tracker, table, record)) = claimed.of.filter(|_| mail.opens_record) {
+        let address = format!("{}/t/{tracker}/{table}/r/{record}", app.settings.public_url);
         body.push_str(&format!("\n\nOpen it: {address}\n"));
     }
     let to = mail.to.parse().map(|address| Mailbox::new(Some(mail.to_name.clone()), address)).map_err(|e| format!("{}: {e}", mail.to))?;

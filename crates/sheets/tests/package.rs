@@ -15,7 +15,7 @@ use westerfall_sheets::{read_package, write_package};
 
 fn demo() -> Pack {
     let now: Timestamp = "2026-11-23T09:30:00Z".parse().unwrap();
-    let people = People::new(westerfall_demo::people().into_iter().map(|(person, _)| person));
+    let people = People::new(westerfall_demo::people());
     let mut ds = Dataset::empty(westerfall_demo::tracker(), Arc::new(people));
     let zone = jiff::tz::TimeZone::get("Europe/London").unwrap();
     for step in westerfall_demo::story(now, 60) {

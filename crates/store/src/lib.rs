@@ -9,14 +9,16 @@ mod records;
 mod schema;
 mod team;
 mod template;
+mod tickets;
 mod tracker;
 mod uploads;
 
 pub use files::Files;
 pub use forms::WayLine;
 pub use outbox::{ClaimedMail, JobState, Message, MessageToKeep, RunRow};
-pub use team::{Account, SessionRow};
+pub use team::{Account, SessionLine, SessionRow};
 pub use template::{NewTemplate, TemplateRow};
+pub use tickets::{InvitationRow, MAILED, NewTicket, Purpose, Ticket};
 pub use tracker::{FileRow, Write};
 
 use diesel::result::{DatabaseErrorKind, Error as DieselError};

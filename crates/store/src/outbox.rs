@@ -1,6 +1,6 @@
 //! Runs of automations, the mails they cause, and what the post room received.
 
-use crate::{Store, Stored, json::Json, json::int, schema};
+use crate::{Store, Stored, json::Json, json::int, schema, team::TEAM};
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff::{SignedDuration, Timestamp};
@@ -41,9 +41,8 @@ impl JobState {
 #[derive(Clone, Debug)]
 pub struct ClaimedMail {
     pub job: i64,
-    pub tracker: TrackerId,
-    pub table: TableId,
-    pub record: RecordId,
+    /// The record that set it going; none: it is the team's own.
+    pub of: Option<(TrackerId, TableId, RecordId)>,
     pub mail: Mail,
     /// This attempt included.
     pub attempts: i32,
@@ -67,6 +66,7 @@ pub struct RunRow {
 #[derive(Clone, Debug)]
 pub struct Message {
     pub id: i64,
+    pub message_id: String,
     pub received_at: Timestamp,
     pub sender: String,
     pub recipient: String,
@@ -119,6 +119,26 @@ pub(crate) async fn put_run(c: &mut AsyncPgConnection, tracker: i32, run: &Run) 
     Ok(())
 }
 
+/// Queues a mail of the team's own. The same cause sends one mail, so a later one takes the place of one that still waits.
+pub(crate) async fn put_team_mail(c: &mut AsyncPgConnection, mail: &Mail, now: Timestamp) -> QueryResult<()> {
+    use schema::job;
+    diesel::insert_into(job::table)
+        .values((
+            job::tracker_id.eq(TEAM),
+            job::run_id.eq(0),
+            job::key.eq(&mail.key),
+            job::mail.eq(Json(mail)),
+            job::state.eq(JobState::Waiting.word()),
+            job::attempts.eq(0),
+            job::due_at.eq(now.to_diesel()),
+        ))
+        .on_conflict((job::tracker_id, job::key))
+        .do_nothing()
+        .execute(c)
+        .await?;
+    Ok(())
+}
+
 type RunTuple = (i64, i32, i32, i32, jiff_diesel::Timestamp, Json<Vec<LogLine>>);
 type JobRow = (i64, i32, i64, Json<Mail>, String, i32);
 
@@ -147,20 +167,21 @@ impl Store {
                 ))
                 .execute(c)
                 .await?;
-            let (table, record): (i32, i32) = run::table.find((tracker, run_id)).select((run::table_id, run::record_id)).first(c).await?;
-            Ok(Some((id, tracker, table, record, mail, state, attempts + 1)))
+            let run: Option<(i32, i32)> =
+                run::table.find((tracker, run_id)).select((run::table_id, run::record_id)).first(c).await.optional()?;
+            Ok(Some((id, run.map(|(table, record)| (tracker, table, record)), mail, state, attempts + 1)))
         };
         let row = (*connection).transaction(claim).await?;
-        Ok(row.and_then(|(job, tracker, table, record, mail, state, attempts)| {
-            Some(ClaimedMail {
-                job,
-                tracker: TrackerId::new(tracker.try_into().ok()?)?,
-                table: TableId::new(table.try_into().ok()?)?,
-                record: RecordId::new(record.try_into().ok()?)?,
-                mail: mail.0,
-                attempts,
-                cut_off: state == JobState::HandingOver.word(),
-            })
+        let of = |(tracker, table, record): (i32, i32, i32)| {
+            let number = |n: i32| u32::try_from(n).ok();
+            Some((TrackerId::new(number(tracker)?)?, TableId::new(number(table)?)?, RecordId::new(number(record)?)?))
+        };
+        Ok(row.map(|(job, run, mail, state, attempts)| ClaimedMail {
+            job,
+            of: run.and_then(of),
+            mail: mail.0,
+            attempts,
+            cut_off: state == JobState::HandingOver.word(),
         }))
     }
 
@@ -176,10 +197,17 @@ impl Store {
     /// Notes how an attempt ended.
     pub async fn settle_mail(&self, job: i64, state: JobState, due: Timestamp, note: &str) -> Stored<()> {
         use schema::job;
+        let mut connection = self.connection().await?;
         diesel::update(job::table.find(job))
             .set((job::state.eq(state.word()), job::due_at.eq(due.to_diesel()), job::note.eq(note)))
-            .execute(&mut self.connection().await?)
+            .execute(&mut connection)
             .await?;
+        // What lets somebody in stands nowhere once it has gone out, or was given up.
+        if !matches!(state, JobState::Waiting | JobState::HandingOver) {
+            let forget = "UPDATE job SET mail = jsonb_set(mail::jsonb, '{body}', '\"\"')::json WHERE id = $1 AND tracker_id = $2";
+            let forget = diesel::sql_query(forget).bind::<diesel::sql_types::BigInt, _>(job).bind::<diesel::sql_types::Integer, _>(TEAM);
+            forget.execute(&mut connection).await?;
+        }
         Ok(())
     }
 
@@ -252,15 +280,24 @@ impl Store {
     /// The last mails that the post room received, latest first.
     pub async fn messages(&self, most: i64) -> Stored<Vec<Message>> {
         use schema::message;
-        type Row = (i64, jiff_diesel::Timestamp, String, String, String, String);
+        type Row = (i64, String, jiff_diesel::Timestamp, String, String, String, String);
         let rows: Vec<Row> = message::table
             .order(message::id.desc())
             .limit(most)
-            .select((message::id, message::received_at, message::sender, message::recipient, message::subject, message::body))
+            .select((
+                message::id,
+                message::message_id,
+                message::received_at,
+                message::sender,
+                message::recipient,
+                message::subject,
+                message::body,
+            ))
             .load(&mut self.connection().await?)
             .await?;
-        let message = |(id, received_at, sender, recipient, subject, body): Row| Message {
+        let message = |(id, message_id, received_at, sender, recipient, subject, body): Row| Message {
             id,
+            message_id,
             received_at: received_at.to_jiff(),
             sender,
             recipient,

@@ -1,11 +1,30 @@
 //! The tables as Diesel knows them; see `migrations`.
 
 diesel::table! {
-    person (id) { id -> Integer, name -> Text, mail -> Text, password_hash -> Nullable<Text>, about -> Text, }
+    account (person_id) { person_id -> Integer, mail -> Nullable<Text>, password_hash -> Nullable<Text>, }
 }
 diesel::table! {
     session (token_hash) {
-        token_hash -> Bytea, person_id -> Integer, stands_in -> Nullable<Integer>, created_at -> Timestamptz, expires_at -> Timestamptz,
+        token_hash -> Bytea,
+        person_id -> Integer,
+        stands_in -> Nullable<Integer>,
+        created_at -> Timestamptz,
+        expires_at -> Timestamptz,
+        used_at -> Nullable<Timestamptz>,
+        device -> Text,
+    }
+}
+diesel::table! {
+    ticket (token_hash) {
+        token_hash -> Bytea,
+        person_id -> Integer,
+        purpose -> Text,
+        about -> Text,
+        made_at -> Timestamptz,
+        expires_at -> Timestamptz,
+        opened_at -> Nullable<Timestamptz>,
+        used_at -> Nullable<Timestamptz>,
+        tries -> Integer,
     }
 }
 diesel::table! {
@@ -145,4 +164,4 @@ diesel::table! {
     visit (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, at -> Timestamptz, }
 }
 
-diesel::allow_tables_to_appear_in_same_query!(change, touched, sheaf, run, job, person, session);
+diesel::allow_tables_to_appear_in_same_query!(change, touched, sheaf, run, job, account, session);

@@ -206,7 +206,7 @@ impl<'a> Lens<'a> {
         })
     }
 
-    fn is_mine(&self, table: &Table, record: RecordId) -> bool {
+    pub(super) fn is_mine(&self, table: &Table, record: RecordId) -> bool {
         let (Some(me), Some(meta)) = (self.me, table.meta(record)) else { return false };
         let cell = |field: Option<FieldId>| field.and_then(|f| table.column(f)).map_or(Cell::Empty, |c| c.cell(record.row()));
         let sent_under_my_address = || match (meta.created_by, cell(table.def.mine.address), self.ds.people.get(me)) {

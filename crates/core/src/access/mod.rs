@@ -7,6 +7,7 @@ mod lens;
 mod refs;
 mod rules;
 mod sentence;
+mod shares;
 
 pub use adding::Adding;
 pub(crate) use grant::Extent;
@@ -15,10 +16,12 @@ pub use heard::{Alike, Heard};
 pub use lens::Lens;
 pub use rules::may_stand_in;
 pub use sentence::role_sentences;
+pub use shares::Shares;
 
 use crate::{
     condition::Condition,
-    id::{FieldId, PersonId, RoleId, TableId},
+    id::{FieldId, GroupId, PersonId, RoleId, TableId},
+    people::{People, Person},
 };
 use serde::{Deserialize, Serialize};
 use std::{
@@ -49,6 +52,9 @@ pub struct Role {
     pub name: String,
     pub base: Base,
     pub members: BTreeSet<PersonId>,
+    /// Groups of the team whose members hold it too.
+    #[serde(default, skip_serializing_if = "BTreeSet::is_empty")]
+    pub groups: BTreeSet<GroupId>,
     /// What holds for a table in place of what the base gives.
     #[serde(default)]
     pub tables: BTreeMap<TableId, TableRights>,
@@ -122,6 +128,17 @@ pub enum FieldRight {
 }
 
 impl Role {
+    /// Whether somebody holds it, by their own name or through a group. Whoever has left holds nothing.
+    pub fn is_held_by(&self, person: PersonId, people: &People) -> bool {
+        let named = self.members.contains(&person) || self.groups.iter().any(|group| people.is_in(*group, person));
+        named && !people.has_left(person)
+    }
+
+    /// Everybody who holds it.
+    pub fn holders<'a>(&'a self, people: &'a People) -> impl Iterator<Item = &'a Person> {
+        people.iter().filter(|person| self.is_held_by(person.id, people))
+    }
+
     /// What this role may do in a table.
     pub fn rights(&self, table: TableId) -> Cow<'_, TableRights> {
         if let Some(own) = self.tables.get(&table)

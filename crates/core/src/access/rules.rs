@@ -7,6 +7,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind, Faults},
     id::{PersonId, RoleId, TrackerId},
     part::{Part, Sort, is_part},
+    people::People,
     rules::{Rules, Tells, stewards_only},
     schema::Stage,
 };
@@ -45,7 +46,7 @@ impl Rules for Role {
     }
 
     fn tells(&self, _before: &Lens<'_>, after: &Lens<'_>) -> Tells {
-        Tells { structure: after.is_steward(), access: after.me().is_none_or(|me| self.members.contains(&me)) }
+        Tells { structure: after.is_steward(), access: after.me().is_none_or(|me| self.is_held_by(me, &after.ds.people)) }
     }
 
     fn is_about_somebody(&self) -> bool {
@@ -56,6 +57,8 @@ impl Rules for Role {
         if !whole {
             self.members.clear();
         }
+        // Groups are of this team alone.
+        self.groups.clear();
         Some(self)
     }
 }
@@ -103,7 +106,7 @@ impl Dataset {
 impl Dataset {
     /// The roles a person holds in this tracker.
     pub fn roles_of(&self, person: PersonId) -> impl Iterator<Item = &Role> {
-        self.roles().filter(move |r| r.members.contains(&person))
+        self.roles().filter(move |r| r.is_held_by(person, &self.people))
     }
 
     /// Whether a person holds a role with one of these bases.
@@ -128,8 +131,8 @@ impl Asker {
 
 /// Whether one person may stand in for another, by the roles of all trackers: through them one would see whatever they see, so that
 /// one must be the steward of every tracker that they open, and there is one.
-pub fn may_stand_in(roles: &[(TrackerId, Role)], by: PersonId, r#as: PersonId) -> bool {
-    let held = |person: PersonId| roles.iter().filter(move |(_, role)| role.members.contains(&person));
+pub fn may_stand_in(roles: &[(TrackerId, Role)], people: &People, by: PersonId, r#as: PersonId) -> bool {
+    let held = |person: PersonId| roles.iter().filter(move |(_, role)| role.is_held_by(person, people));
     let stewards: HashSet<TrackerId> = held(by).filter(|(_, role)| role.base == Base::Steward).map(|(tracker, _)| *tracker).collect();
     let mut theirs = held(r#as).peekable();
     by != r#as && theirs.peek().is_some() && theirs.all(|(tracker, _)| stewards.contains(tracker))

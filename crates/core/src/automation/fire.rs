@@ -281,7 +281,8 @@ impl Recipient {
         for cell in records.iter().flat_map(|r| reader.cells(r.row())) {
             let found = match cell {
                 Cell::Person(id) => {
-                    lens.dataset().people.get(id).map(|p| MailReader { person: Some(id), name: p.name.clone(), mail: p.mail.clone() })
+                    let known = lens.dataset().people.get(id).filter(|p| !p.has_left() && !p.mail.is_empty());
+                    known.map(|p| MailReader { person: Some(id), name: p.name.clone(), mail: p.mail.clone() })
                 }
                 Cell::Text(mail) => Some(outsider(mail)),
                 _ => None,

@@ -12,6 +12,7 @@ use crate::{
     access::Lens,
     formula::{Budget, Program, Turns, settle},
     id::{FieldId, RecordId, TableId},
+    people::People,
     schema::Kind,
     value::{CalcError, Value},
 };
@@ -88,6 +89,19 @@ impl Dataset {
             }
         }
         self.compute_marked(&graph, marks, true)
+    }
+
+    /// The same, as those look at it who look now: with the team of now. What was computed from names follows with [`Dataset::meet`].
+    #[must_use]
+    pub fn with_people(&self, people: Arc<People>) -> Self {
+        Self { people, ..self.clone() }
+    }
+
+    /// Meets the team as it is now; what was computed from the names of people is computed anew, where names changed.
+    pub fn meet(&mut self, people: Arc<People>) -> Recomputed {
+        let renamed = self.people.is_called_otherwise(&people);
+        self.people = people;
+        if renamed { self.compute_all(self.moment) } else { Recomputed::default() }
     }
 
     /// Computes every computed cell, as of a moment.

@@ -379,6 +379,6 @@ pub(crate) fn candidates(ds: &Dataset, text: &str) -> Vec<crate::id::PersonId> {
     let wanted = fold(text.trim()).into_owned();
     let words: Vec<&str> = wanted.split_whitespace().collect();
     let fits = |name: &str| words.iter().all(|w| fold(name).split_whitespace().any(|part| part == *w));
-    let found = ds.people.iter().filter(|p| fold(&p.mail) == wanted || fits(&p.name));
+    let found = ds.people.here().filter(|p| (!p.mail.is_empty() && fold(&p.mail) == wanted) || fits(&p.name));
     found.map(|p| p.id).take(20).collect()
 }

@@ -120,7 +120,7 @@ impl Decider<'_> {
         {
             return Err(too_long(&after, field).into());
         }
-        let has_steward = |ds: &Dataset| ds.roles().any(|r| r.base == Base::Steward && !r.members.is_empty());
+        let has_steward = |ds: &Dataset| ds.roles().any(|r| r.base == Base::Steward && r.holders(&ds.people).next().is_some());
         if has_steward(self.ds) && !has_steward(&after) {
             let message = "A tracker needs at least one steward. Make somebody else steward first.";
             return Err(Fault::new(FaultKind::NotAllowed, message).into());

@@ -26,7 +26,7 @@ pub use display::{
 pub(crate) use numbers::number;
 pub use order::{contains_folded, fold, natural_cmp, text_key};
 pub use parse::{Country, Locale, parse};
-pub(crate) use parse::{Typing, check_place, check_web, parse_with, typed};
+pub(crate) use parse::{Typing, check_place, check_web, parse_with, phone_number, typed};
 
 use crate::id::{OptionId, PersonId, RecordId};
 use jiff::{Timestamp, civil::Date};

@@ -184,14 +184,19 @@ fn person(text: &str, people: &People) -> Result<PersonId, Fault> {
 
 /// In E.164 where it is a possible number; numbers without a country are of the tracker's.
 fn phone(text: &str, locale: Locale) -> Result<Value, Fault> {
+    Ok(Value::text(&phone_number(text, locale.country)?))
+}
+
+/// The same as a text.
+pub(crate) fn phone_number(text: &str, home: Country) -> Result<String, Fault> {
     let wrong =
         || Fault::new(FaultKind::WrongKind, "This is not a phone number. Type digits, with + and the country first if it is abroad.");
-    let number = phonenumber::parse(locale.country.id(), text).map_err(|_| wrong())?;
+    let number = phonenumber::parse(home.id(), text).map_err(|_| wrong())?;
     let digits = number.national().value().to_string().len();
     if !(4..=15).contains(&digits) {
         return Err(wrong());
     }
-    Ok(Value::text(&number.format().mode(phonenumber::Mode::E164).to_string()))
+    Ok(number.format().mode(phonenumber::Mode::E164).to_string())
 }
 
 fn money(text: &str, currency: &str, locale: Locale) -> Result<Value, Fault> {

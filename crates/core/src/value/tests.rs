@@ -14,7 +14,7 @@ fn clock() -> Clock {
 }
 
 fn people() -> People {
-    let person = |id, name: &str| Person { id: PersonId::new(id).unwrap(), name: name.into(), mail: format!("p{id}@team.example") };
+    let person = |id, name: &str| Person::new(PersonId::new(id).unwrap(), name, format!("p{id}@team.example"));
     People::new([person(1, "Tamsin Oake"), person(2, "Idris Pell"), person(3, "Idris Pell")])
 }
 

@@ -30,7 +30,7 @@ fn nobody_stands_in_for_somebody_who_opens_what_they_do_not_run() {
         (at(2), role(Base::Steward, &[4])),
         (at(2), role(Base::Reader, &[3, 1])),
     ];
-    let may = |by, other| may_stand_in(&roles, PersonId::new(by).unwrap(), PersonId::new(other).unwrap());
+    let may = |by, other| may_stand_in(&roles, &demo().people, PersonId::new(by).unwrap(), PersonId::new(other).unwrap());
     assert!(may(1, 2), "who is in their tracker alone");
     assert!(!may(1, 3), "who reads another tracker, too");
     assert!(!may(4, 1) && !may(4, 3) && !may(2, 3), "who is in a tracker that they don’t run");

@@ -203,11 +203,11 @@ fn a_packed_tracker_unpacks_into_its_equal() {
     same(&whole(&again), &pack);
     assert_eq!(serde_json::to_string(&whole(&again)).unwrap(), serde_json::to_string(&pack).unwrap());
     // In another team, nobody becomes somebody else.
-    let stranger = westerfall_core::people::People::new([westerfall_core::people::Person {
-        id: westerfall_core::id::PersonId::new(2).unwrap(),
-        name: "Ines Lark".into(),
-        mail: "ines@elsewhere.example".into(),
-    }]);
+    let stranger = westerfall_core::people::People::new([westerfall_core::people::Person::new(
+        westerfall_core::id::PersonId::new(2).unwrap(),
+        "Ines Lark",
+        "ines@elsewhere.example",
+    )]);
     let elsewhere = pack.for_team(&stranger);
     let named = elsewhere.rows.iter().flat_map(|r| r.columns.iter().flatten()).filter(|v| matches!(v, Value::Person(_))).count();
     assert_eq!(named, 0);

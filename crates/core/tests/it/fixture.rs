@@ -21,7 +21,7 @@ pub(crate) const NOW: &str = "2026-11-23T09:30:00Z";
 
 static DEMO: LazyLock<Dataset> = LazyLock::new(|| {
     let now: Timestamp = NOW.parse().unwrap();
-    let people = People::new(westerfall_demo::people().into_iter().map(|(person, _)| person));
+    let people = People::new(westerfall_demo::people());
     let mut ds = Dataset::empty(westerfall_demo::tracker(), Arc::new(people));
     for step in westerfall_demo::story(now, 120) {
         let clock = Clock { now: step.at, ..clock() };

@@ -215,7 +215,7 @@ fn a_name_that_fits_two_waits_until_somebody_says_who_is_meant() {
     let mut ds = demo();
     let mut people: Vec<Person> = ds.people.iter().cloned().collect();
     let twin = PersonId::new(900).unwrap();
-    people.push(Person { id: twin, name: "Tamsin Oake".into(), mail: "other.tamsin@orrindale-paths.example".into() });
+    people.push(Person::new(twin, "Tamsin Oake", "other.tamsin@orrindale-paths.example"));
     ds.people = std::sync::Arc::new(People::new(people));
     let nadia = asker(&ds, "Nadia");
     let faults = table(&ds, "Faults");

@@ -47,7 +47,7 @@ fn add_to(ds: &mut Dataset, at: TableId, field: FieldDef) -> FieldId {
     FieldId::new(done.made.unwrap()).unwrap()
 }
 
-fn calculation(ds: &mut Dataset, name: &str, formula: &str, shows: Kind) -> FieldId {
+pub(crate) fn calculation(ds: &mut Dataset, name: &str, formula: &str, shows: Kind) -> FieldId {
     let reading = Formula::read(formula, ds, table(ds, "Faults"));
     assert!(reading.faults.is_empty(), "{formula}: {:?}", reading.faults);
     add_field(ds, name, Kind::Calculation { formula: reading.formula, shows: Box::new(shows) })
@@ -316,6 +316,7 @@ fn a_formula_that_is_tried_gives_nothing_of_what_is_out_of_reach() {
         name: "Builders".into(),
         base: Base::Builder,
         members: [pavel].into(),
+        groups: [].into(),
         tables: [(at, rights)].into(),
     };
     let others: Vec<Role> = ds.roles().filter(|r| r.members.contains(&pavel)).cloned().collect();

@@ -31,6 +31,7 @@ mod scripts;
 mod sentences;
 mod slips;
 mod stages;
+mod team;
 mod telling;
 mod trails;
 mod ways_in;

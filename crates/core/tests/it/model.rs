@@ -8,11 +8,12 @@ use westerfall_core::{
     access::{Asker, Base, FieldRight, Lens, Reach, Right, Role, TableRights},
     condition::{Check, Condition, Who},
     dataset::Dataset,
-    id::{FieldId, PersonId, RecordId, RoleId, TableId},
+    id::{FieldId, GroupId, PersonId, RecordId, RoleId, TableId},
     intent::{Edit, Intent},
     part::Part,
-    people::Actor,
+    people::{Actor, Group},
     schema::Kind,
+    team::{Team, TeamPart},
     value::{Input, Value},
     view::{Order, Query, ShownField, Window},
 };
@@ -25,7 +26,8 @@ struct Model<'a> {
 
 impl Model<'_> {
     fn rights(&self, table: TableId) -> Vec<TableRights> {
-        let mine = self.ds.roles().filter(|role| role.members.contains(&self.me));
+        let grouped = |role: &&Role| self.ds.people.groups().any(|g| role.groups.contains(&g.id) && g.members.contains(&self.me));
+        let mine = self.ds.roles().filter(|role| role.members.contains(&self.me) || grouped(role));
         mine.map(|role| match (role.base, role.tables.get(&table)) {
             (Base::Steward, _) | (Base::Builder | Base::Editor, None) => {
                 TableRights { look: Reach::All, add: true, change: Reach::All, remove: Reach::All, ..TableRights::default() }
@@ -178,6 +180,11 @@ fn any_role(ds: &Dataset) -> impl Strategy<Value = BTreeMap<TableId, TableRights
 fn with_roles(roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> Dataset {
     let mut ds = demo();
     let mut number = 900;
+    let crew = GroupId::new(1).unwrap();
+    let mut team = Team::default();
+    ds.people.iter().for_each(|known| team.load_part(TeamPart::Person(known.clone())));
+    team.load_part(TeamPart::Group(Group { id: crew, name: "Crew".into(), members: [person].into() }));
+    ds.people = team.people().clone();
     for mut role in ds.roles().cloned().collect::<Vec<_>>() {
         if role.members.remove(&person) {
             ds.load_part(&Part::Role(role));
@@ -189,7 +196,9 @@ fn with_roles(roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> D
             id: RoleId::new(number).unwrap(),
             name: format!("Role {number}"),
             base: Base::Own,
-            members: BTreeSet::from([person]),
+            // Some hold it by their own name, some through a group.
+            members: BTreeSet::from_iter((number % 2 == 0).then_some(person)),
+            groups: BTreeSet::from_iter((number % 2 == 1).then_some(crew)),
             tables,
         };
         ds.load_part(&Part::Role(role));

@@ -109,8 +109,9 @@ pub(super) async fn post_room(State(app): State<App>, caller: Caller) -> Result<
         Asker::StandingIn { r#as, .. } => r#as,
         _ => caller.person()?,
     };
-    let mail = app.store.people().await?.get(me).map(|p| p.mail.to_lowercase()).unwrap_or_default();
-    let owner = !app.settings.owner.is_empty() && app.settings.owner.to_lowercase() == mail;
+    let team = app.team.now();
+    let mail = team.people().get(me).map(|p| p.mail.to_lowercase()).unwrap_or_default();
+    let owner = team.is_owner(me);
     if !app.settings.demo && !owner {
         return Err(Fault::not_found("page").into());
     }
@@ -118,10 +119,12 @@ pub(super) async fn post_room(State(app): State<App>, caller: Caller) -> Result<
         let look = app.tracker(crate::demo::TRACKER).await?.look(caller.asker());
         (look.as_ref().is_ok_and(|look| look.lens().is_steward()), look.map_or(TimeZone::UTC, |look| look.clock.zone))
     } else {
-        (owner, TimeZone::UTC)
+        (owner, super::team::zone_of(&team, me))
     };
+    // What lets somebody into their own account is for them alone.
+    let private = |m: &westerfall_store::Message| m.message_id.contains(".private@");
     let clock = Clock { now: Timestamp::now(), zone };
-    let messages = app.store.messages(MOST).await?.into_iter().filter(|m| all || m.recipient.to_lowercase() == mail);
+    let messages = app.store.messages(MOST).await?.into_iter().filter(|m| (all && !private(m)) || m.recipient.to_lowercase() == mail);
     let view = |m: westerfall_store::Message| MessageView {
         id: m.id,
         at_text: moment_text(m.received_at, &clock),

@@ -3,6 +3,7 @@
 mod access;
 mod automations;
 mod described;
+mod entrance;
 mod events;
 mod files;
 mod forms;
@@ -19,6 +20,7 @@ mod sites;
 mod start;
 mod summaries;
 mod tables;
+mod team;
 mod telling;
 mod trackers;
 mod views;
@@ -96,7 +98,16 @@ struct Description;
 
 /// What signing in needs.
 fn signing_routes() -> OpenApiRouter<App> {
-    OpenApiRouter::new().routes(routes!(people::sign_in)).routes(routes!(people::sign_in_to_demo))
+    OpenApiRouter::new()
+        .routes(routes!(people::sign_in))
+        .routes(routes!(people::sign_in_to_demo))
+        .routes(routes!(entrance::begin))
+        .routes(routes!(entrance::invitation, entrance::come_in))
+        .routes(routes!(entrance::forgotten))
+        .routes(routes!(entrance::password, entrance::renew_password))
+        .routes(routes!(entrance::code))
+        .routes(routes!(entrance::sign_in_by_code))
+        .routes(routes!(entrance::confirm_address))
 }
 
 /// What public forms take: done once, not again and again.
@@ -121,8 +132,21 @@ fn open_routes() -> OpenApiRouter<App> {
 /// What people use who are signed in.
 fn signed_routes() -> OpenApiRouter<App> {
     OpenApiRouter::new()
-        .routes(routes!(people::me))
-        .routes(routes!(people::sign_out))
+        .routes(routes!(entrance::entrance))
+        .routes(routes!(people::me, people::sign_out, people::change_own))
+        .routes(routes!(people::change_address))
+        .routes(routes!(people::change_password))
+        .routes(routes!(people::sessions))
+        .routes(routes!(people::end_session))
+        .routes(routes!(team::show, team::rename))
+        .routes(routes!(team::log))
+        .routes(routes!(team::undo))
+        .routes(routes!(team::let_in))
+        .routes(routes!(team::change))
+        .routes(routes!(team::stand))
+        .routes(routes!(team::invite, team::take_back))
+        .routes(routes!(team::make_group))
+        .routes(routes!(team::save_group, team::drop_group))
         .routes(routes!(people::demo_people))
         .routes(routes!(people::stand_in, people::may_stand_in))
         .routes(routes!(trackers::list, start::start))

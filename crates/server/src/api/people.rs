@@ -1,20 +1,31 @@
 //! Signing in and out, oneself, standing in.
 
+use super::entrance::{check_password, choose_password};
 use crate::{
     app::App,
+    here::Caller,
     problem::{Json, Problem},
     refusal::Refusal,
-    session::{self, From, Signed},
+    session::{self, Device, From, Signed},
+    team::TeamDone,
 };
 use axum::{
-    extract::State,
+    extract::{Path, State},
     http::{StatusCode, header},
     response::{IntoResponse, Response},
 };
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use westerfall_core::{access, id::PersonId, people::Person};
-use westerfall_store::Account;
+use westerfall_core::{
+    Clock, access,
+    checks::check_mail,
+    fault::{Fault, FaultKind},
+    id::PersonId,
+    people::Person,
+    team::{TeamAsker, TeamIntent},
+    value::moment_text,
+};
 
 /// A person, as people see each other.
 #[derive(Clone, Debug, Serialize, ToSchema)]
@@ -22,11 +33,14 @@ pub(super) struct PersonView {
     pub(super) id: PersonId,
     pub(super) name: String,
     pub(super) initials: String,
+    /// They have left: shown where they are named, and offered last.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub(super) left: bool,
 }
 
 impl std::convert::From<&Person> for PersonView {
     fn from(person: &Person) -> Self {
-        Self { id: person.id, name: person.name.clone(), initials: person.initials() }
+        Self { id: person.id, name: person.name.clone(), initials: person.initials(), left: person.has_left() }
     }
 }
 
@@ -34,7 +48,16 @@ impl std::convert::From<&Person> for PersonView {
 #[derive(Serialize, ToSchema)]
 pub(super) struct Me {
     person: PersonView,
+    /// What the team is called.
+    team: String,
     mail: String,
+    about: String,
+    phone: String,
+    /// IANA name of the zone in which moments are told; empty: each tracker's own.
+    zone: String,
+    /// Whether one owns the team, and whether one lets people in.
+    owns: bool,
+    lets_in: bool,
     /// The person one stands in for.
     stands_in: Option<PersonView>,
 }
@@ -51,7 +74,12 @@ const LONGEST_PASSWORD: usize = 4_000;
 
 /// Signs in with mail address and password.
 #[utoipa::path(post, path = "/api/session", request_body = SignIn, responses((status = 204)))]
-pub(super) async fn sign_in(State(app): State<App>, From(client): From, Json(body): Json<SignIn>) -> Result<Response, Problem> {
+pub(super) async fn sign_in(
+    State(app): State<App>,
+    From(client): From,
+    device: Device,
+    Json(body): Json<SignIn>,
+) -> Result<Response, Problem> {
     app.sign_ins.may_try(&body.mail, client)?;
     if body.password.len() > LONGEST_PASSWORD {
         return Err(Refusal::LongPassword.into());
@@ -60,13 +88,14 @@ pub(super) async fn sign_in(State(app): State<App>, From(client): From, Json(bod
     let hash = account.as_ref().and_then(|a| a.password_hash.clone());
     let fits = session::password_fits(&app.rooms, &body.password, hash).await?;
     match account {
-        Some(account) if fits => opened(&app, account.person.id).await,
+        Some(account) if fits => opened(&app, account.person, &device).await,
         _ => Err(Refusal::WrongPassword.into()),
     }
 }
 
-async fn opened(app: &App, person: PersonId) -> Result<Response, Problem> {
-    let cookie = session::open(app, person).await?;
+/// Signs somebody in.
+pub(super) async fn opened(app: &App, person: PersonId, device: &Device) -> Result<Response, Problem> {
+    let cookie = session::open(app, person, device).await?;
     Ok((StatusCode::NO_CONTENT, [(header::SET_COOKIE, cookie)]).into_response())
 }
 
@@ -86,8 +115,8 @@ fn in_demo(app: &App) -> Result<(), Problem> {
 #[utoipa::path(get, path = "/api/demo/people", responses((status = 200, body = Vec<DemoPerson>)))]
 pub(super) async fn demo_people(State(app): State<App>) -> Result<Json<Vec<DemoPerson>>, Problem> {
     in_demo(&app)?;
-    let view = |a: Account| DemoPerson { person: (&a.person).into(), mail: a.person.mail, about: a.about };
-    Ok(Json(app.store.accounts().await?.into_iter().map(view).collect()))
+    let view = |p: &Person| DemoPerson { person: p.into(), mail: p.mail.clone(), about: p.about.clone() };
+    Ok(Json(app.team.people().iter().filter(|p| p.standing.is_here()).map(view).collect()))
 }
 
 /// Whom to be.
@@ -98,19 +127,30 @@ pub(super) struct DemoSignIn {
 
 /// Signs in as one of the demo's people. Outside the demo this does not exist.
 #[utoipa::path(post, path = "/api/demo/session", request_body = DemoSignIn, responses((status = 204)))]
-pub(super) async fn sign_in_to_demo(State(app): State<App>, Json(body): Json<DemoSignIn>) -> Result<Response, Problem> {
+pub(super) async fn sign_in_to_demo(State(app): State<App>, device: Device, Json(body): Json<DemoSignIn>) -> Result<Response, Problem> {
     in_demo(&app)?;
-    let known = app.store.people().await?.get(body.person).is_some();
-    if known { opened(&app, body.person).await } else { Err(Refusal::NoPerson.into()) }
+    let known = app.team.people().get(body.person).is_some_and(|p| p.standing.is_here());
+    if known { opened(&app, body.person, &device).await } else { Err(Refusal::NoPerson.into()) }
 }
 
 /// Who is signed in.
 #[utoipa::path(get, path = "/api/session", responses((status = 200, body = Me), (status = 401, body = crate::problem::ProblemBody)))]
 pub(super) async fn me(State(app): State<App>, signed: Signed) -> Result<Json<Me>, Problem> {
-    let people = app.store.people().await?;
-    let me = people.get(signed.person).ok_or(Refusal::NotSignedIn)?;
-    let stands_in = signed.stands_in.and_then(|id| people.get(id)).map(PersonView::from);
-    Ok(Json(Me { person: me.into(), mail: me.mail.clone(), stands_in }))
+    let team = app.team.now();
+    let me = team.people().get(signed.person).ok_or(Refusal::NotSignedIn)?;
+    let stands_in = signed.stands_in.and_then(|id| team.people().get(id)).map(PersonView::from);
+    let lets_in = matches!(app.team.asker(signed.person).await?, TeamAsker::Person { lets_in: true, .. });
+    Ok(Json(Me {
+        team: team.name().to_owned(),
+        mail: me.mail.clone(),
+        about: me.about.clone(),
+        phone: me.phone.clone(),
+        zone: me.zone.clone(),
+        owns: team.is_owner(me.id),
+        lets_in,
+        stands_in,
+        person: me.into(),
+    }))
 }
 
 /// Signs out.
@@ -132,21 +172,147 @@ pub(super) struct StandIn {
 #[utoipa::path(get, path = "/api/session/stand-in", responses((status = 200, body = Vec<PersonView>)))]
 pub(super) async fn may_stand_in(State(app): State<App>, signed: Signed) -> Result<Json<Vec<PersonView>>, Problem> {
     let roles = app.store.roles().await?;
-    let people = app.store.people().await?;
-    Ok(Json(people.iter().filter(|person| access::may_stand_in(&roles, signed.person, person.id)).map(PersonView::from).collect()))
+    let people = app.team.people();
+    let may = |person: &&Person| access::may_stand_in(&roles, &people, signed.person, person.id);
+    Ok(Json(people.iter().filter(may).map(PersonView::from).collect()))
 }
 
 /// Looks at everything exactly as somebody else would, without being able to change it. For stewards.
 #[utoipa::path(put, path = "/api/session/stand-in", request_body = StandIn, responses((status = 204)))]
 pub(super) async fn stand_in(State(app): State<App>, signed: Signed, Json(body): Json<StandIn>) -> Result<StatusCode, Problem> {
     if let Some(other) = body.person {
-        if app.store.people().await?.get(other).is_none() {
+        let people = app.team.people();
+        if people.get(other).is_none() {
             return Err(Refusal::NoPerson.into());
         }
-        if !access::may_stand_in(&app.store.roles().await?, signed.person, other) {
+        if !access::may_stand_in(&app.store.roles().await?, &people, signed.person, other) {
             return Err(Refusal::MayNotStandIn.into());
         }
     }
     app.store.stand_in(&signed.token_hash, body.person).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// What one says of oneself.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct OwnBody {
+    name: String,
+    #[serde(default)]
+    about: String,
+    #[serde(default)]
+    phone: String,
+    #[serde(default)]
+    zone: String,
+}
+
+/// Changes what the team knows of oneself.
+#[utoipa::path(put, path = "/api/session", request_body = OwnBody, responses((status = 200, body = TeamDone)))]
+pub(super) async fn change_own(State(app): State<App>, caller: Caller, Json(body): Json<OwnBody>) -> Result<Json<TeamDone>, Problem> {
+    caller.actor()?;
+    let me = caller.person()?;
+    let known = app.team.people().get(me).cloned().ok_or(Refusal::NotSignedIn)?;
+    let OwnBody { name, about, phone, zone } = body;
+    let intent = TeamIntent::Change(Person { name, about, phone, zone, ..known });
+    Ok(Json((&app.act_on_team(app.team.asker(me).await?, intent).await?).into()))
+}
+
+/// The address that one wants to be.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct OwnAddress {
+    mail: String,
+}
+
+/// Asks at the new address, and at the old one, whether one shall take the place of the other.
+#[utoipa::path(put, path = "/api/session/address", request_body = OwnAddress, responses((status = 204)))]
+pub(super) async fn change_address(
+    State(app): State<App>,
+    From(client): From,
+    caller: Caller,
+    Json(body): Json<OwnAddress>,
+) -> Result<StatusCode, Problem> {
+    caller.actor()?;
+    let (me, mail) = (caller.person()?, body.mail.trim());
+    app.letters.may_try(mail, client)?;
+    check_mail(mail).map_err(|fault| fault.at("/mail"))?;
+    // Whether somebody else has it is found out by whoever reads its mail.
+    app.mail_addresses(me, mail).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Another password of one's own.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct OwnPassword {
+    /// The one that holds; nothing where one has none yet.
+    #[serde(default)]
+    now: String,
+    password: String,
+}
+
+/// Chooses another password. All other sessions of one's own end.
+#[utoipa::path(put, path = "/api/session/password", request_body = OwnPassword, responses((status = 204)))]
+pub(super) async fn change_password(
+    State(app): State<App>,
+    From(client): From,
+    signed: Signed,
+    Json(body): Json<OwnPassword>,
+) -> Result<StatusCode, Problem> {
+    if signed.stands_in.is_some() {
+        return Err(Refusal::OnlyLooking.into());
+    }
+    let mail = app.team.people().get(signed.person).map_or_else(String::new, |p| p.mail.clone());
+    app.sign_ins.may_try(&mail, client)?;
+    check_password(&body.password)?;
+    let known = app.store.password_of(signed.person).await?;
+    if known.is_some() && !session::password_fits(&app.rooms, &body.now, known).await? {
+        return Err(Fault::new(FaultKind::NotAllowed, "This is not the password that holds now.").at("/now").into());
+    }
+    choose_password(&app, signed.person, &body.password, Some(&signed.token_hash)).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// One of one's own sessions.
+#[derive(Serialize, ToSchema)]
+pub(super) struct SessionView {
+    /// What ending it asks for.
+    id: String,
+    device: String,
+    begun: String,
+    used: String,
+    /// The one by which this is asked.
+    this: bool,
+}
+
+/// Characters of a session's hash by which it is named: enough to tell one's own apart, and of no use to anybody.
+const SESSION_NAME: usize = 16;
+
+fn session_name(token_hash: &[u8]) -> String {
+    let mut name = data_encoding::HEXLOWER.encode(token_hash);
+    name.truncate(SESSION_NAME);
+    name
+}
+
+/// Where one is signed in.
+#[utoipa::path(get, path = "/api/session/all", responses((status = 200, body = Vec<SessionView>)))]
+pub(super) async fn sessions(State(app): State<App>, signed: Signed) -> Result<Json<Vec<SessionView>>, Problem> {
+    let clock = Clock { now: Timestamp::now(), zone: super::team::zone_of(&app.team.now(), signed.person) };
+    let lines = app.store.sessions_of(signed.person, clock.now).await?;
+    let view = |line: westerfall_store::SessionLine| SessionView {
+        id: session_name(&line.token_hash),
+        this: line.token_hash == signed.token_hash,
+        device: line.device,
+        begun: moment_text(line.begun, &clock),
+        used: moment_text(line.used, &clock),
+    };
+    Ok(Json(lines.into_iter().map(view).collect()))
+}
+
+/// Ends one of one's own sessions.
+#[utoipa::path(delete, path = "/api/session/all/{session}", params(("session" = String, Path)), responses((status = 204)))]
+pub(super) async fn end_session(State(app): State<App>, signed: Signed, Path(id): Path<String>) -> Result<StatusCode, Problem> {
+    let lines = app.store.sessions_of(signed.person, Timestamp::now()).await?;
+    let line = lines.into_iter().find(|line| session_name(&line.token_hash) == id).ok_or_else(|| Fault::not_found("session"))?;
+    app.store.close_session(&line.token_hash).await?;
+    // Nobody listening is no fault.
+    let _ = app.ended.send(line.token_hash);
     Ok(StatusCode::NO_CONTENT)
 }

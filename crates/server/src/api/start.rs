@@ -179,7 +179,7 @@ pub(super) struct TemplateLine {
 /// Every template: ours, and those that the team published.
 #[utoipa::path(get, path = "/api/templates", responses((status = 200, body = Vec<TemplateLine>)))]
 pub(super) async fn templates(State(app): State<App>, caller: Caller) -> Result<Json<Vec<TemplateLine>>, Problem> {
-    let people = app.store.people().await?;
+    let people = app.team.people();
     let me = caller.person()?;
     let published = app.store.templates().await?.into_iter().map(|row| {
         let by = u32::try_from(row.published_by).ok().and_then(westerfall_core::id::PersonId::new);
@@ -240,7 +240,7 @@ const SAMPLE_ROWS: usize = 5;
 #[utoipa::path(get, path = "/api/templates/{template}", params(("template" = String, Path)), responses((status = 200, body = TemplatePreview)))]
 pub(super) async fn template(State(app): State<App>, _: Caller, Path(template): Path<String>) -> Result<Json<TemplatePreview>, Problem> {
     let pack = template_of(&app, &template).await?;
-    let people = Arc::new(app.store.people().await?);
+    let people = app.team.people();
     let def = definition(&pack);
     let mut ds = Dataset::empty(def.ok_or_else(|| Fault::not_found("template"))?, people);
     let now = Timestamp::now();

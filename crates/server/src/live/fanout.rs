@@ -135,7 +135,9 @@ async fn tell(app: &App, listeners: &Arc<Listeners>, window: Vec<Arc<Committed>>
     if askers.is_empty() {
         return;
     }
-    let Some(seq) = window.last().map(|c| c.after.seq) else {
+    // What is no change of the log is news to everybody, however far in it they are.
+    let timeless = window.iter().any(|c| c.change.is_none());
+    let Some(seq) = window.last().map(|c| if timeless { 0 } else { c.after.seq }) else {
         let anew = askers.into_iter().map(|asker| (asker, Told::Anew)).collect();
         return listeners.tell(0, &anew);
     };
@@ -164,8 +166,8 @@ fn told(window: &[Arc<Committed>], missed: bool, asker: Asker) -> Option<Told> {
     if !asker.may_look_at(&last.after) {
         return Some(Told::Closed);
     }
-    // With a new day, what is from today is another in every condition too.
-    if missed || first.before.day() != last.after.day() {
+    // With a new day, what is from today is another in every condition too; with another team, who is who.
+    if missed || first.before.day() != last.after.day() || !Arc::ptr_eq(&first.before.people, &last.after.people) {
         return Some(Told::Anew);
     }
     let clock = clock_of(&last.after, Timestamp::now());

@@ -10,7 +10,7 @@ mod writer;
 
 pub use fanout::{Listener, Told};
 
-use crate::{app::App, problem::Problem};
+use crate::{app::App, problem::Problem, team::TeamRoom};
 use arc_swap::ArcSwap;
 use fanout::Listeners;
 use jiff::{Timestamp, tz::TimeZone};
@@ -54,12 +54,20 @@ pub struct Live {
 struct State {
     id: TrackerId,
     snapshot: ArcSwap<Dataset>,
+    team: Arc<TeamRoom>,
     committed: broadcast::Sender<Arc<Committed>>,
 }
 
 impl State {
+    /// As the writer left it.
     fn now(&self) -> Arc<Dataset> {
         self.snapshot.load_full()
+    }
+
+    /// As it is looked at: with the team of now, which the writer may be about to meet.
+    fn seen(&self) -> Arc<Dataset> {
+        let (now, people) = (self.now(), self.team.people());
+        if Arc::ptr_eq(&now.people, &people) { now } else { Arc::new(now.with_people(people)) }
     }
 
     /// Moves to the state after something that happened, and tells of it.
@@ -72,7 +80,7 @@ impl State {
 
 /// A change that was committed, with the states around it, so that each listener can be told what they may hear.
 pub struct Committed {
-    /// None: only a minute has passed.
+    /// None: only a minute has passed, or something of the team is another.
     pub change: Option<Change>,
     /// The computed cells that moved with it.
     pub recomputed: Recomputed,
@@ -106,6 +114,8 @@ enum Proposal {
     Follow(u64),
     /// To compute what depends on the minute.
     Tick,
+    /// To meet the team as it is now.
+    Meet,
 }
 
 /// Something to be decided and done.
@@ -154,7 +164,7 @@ impl Live {
     pub fn start(app: App, id: TrackerId, dataset: Dataset) -> Arc<Self> {
         let (proposals, inbox) = mpsc::channel(INBOX);
         let (committed, changes) = broadcast::channel(BACKLOG);
-        let state = Arc::new(State { id, snapshot: ArcSwap::from_pointee(dataset), committed });
+        let state = Arc::new(State { id, snapshot: ArcSwap::from_pointee(dataset), team: app.team.clone(), committed });
         let live = Arc::new(Self { id, state: state.clone(), proposals, listeners: Arc::default(), used: AtomicI64::new(0) });
         live.touch();
         writer::start(app.clone(), state, inbox);
@@ -166,7 +176,7 @@ impl Live {
     /// The state now. Time moves it as any change does: see [`clock`].
     pub fn now(&self) -> Arc<Dataset> {
         self.touch();
-        self.state.now()
+        self.state.seen()
     }
 
     /// The last change it knows of; looking at this is no use of it.
@@ -239,6 +249,12 @@ impl Live {
     pub fn catch_up(&self, seq: u64) {
         // If the inbox is full, the writer is about to notice by itself.
         let _ = self.proposals.try_send(Proposal::Follow(seq));
+    }
+
+    /// Meets the team as it is now, so that what is computed from names follows, and screens are told.
+    pub(crate) fn meet_team(&self) {
+        // If the inbox is full, the writer meets it before the next wish.
+        let _ = self.proposals.try_send(Proposal::Meet);
     }
 
     /// Waits, but not for long, until the state is at least as of this change: so that whoever was told of it elsewhere sees it here.

@@ -80,12 +80,15 @@ impl Writer {
                 Proposal::Wish(wish, reply) => wishes.push((*wish, reply)),
                 Proposal::Follow(seq) => known = known.max(seq),
                 Proposal::Tick => tick = true,
+                // Met below, whoever asks.
+                Proposal::Meet => {}
             }
         }
         // Our own commits are told too, often before we have moved on: then there is nothing to read.
         if known > self.state.now().seq {
             self.follow().await;
         }
+        self.meet().await;
         if tick {
             self.tick().await;
         }
@@ -223,13 +226,26 @@ impl Writer {
 
     /// Computes what depends on the minute. Nothing durable hangs on it.
     async fn tick(&self) {
+        self.compute(|after| after.turn_to(Timestamp::now())).await;
+    }
+
+    /// Meets the team as it is now, if that is another than before.
+    async fn meet(&self) {
+        let people = self.state.team.people();
+        if !Arc::ptr_eq(&self.state.now().people, &people) {
+            self.compute(move |after| after.meet(people)).await;
+        }
+    }
+
+    /// Moves on without a change of the tracker's own: what moves follows from elsewhere, in each server by itself.
+    async fn compute(&self, moves: impl FnOnce(&mut Dataset) -> Recomputed + Send + 'static) {
         let before = self.state.now();
-        let ticked = tokio::task::spawn_blocking(move || {
+        let computed = tokio::task::spawn_blocking(move || {
             let mut after = (*before).clone();
-            let recomputed = after.turn_to(Timestamp::now());
+            let recomputed = moves(&mut after);
             (before, Arc::new(after), recomputed)
         });
-        if let Ok((before, after, recomputed)) = ticked.await {
+        if let Ok((before, after, recomputed)) = computed.await {
             self.state.move_on(Committed { change: None, recomputed, before, after });
         }
     }

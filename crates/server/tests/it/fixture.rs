@@ -78,8 +78,6 @@ pub(crate) fn settings() -> Settings {
         },
         hold: jiff::SignedDuration::from_secs(1),
         burst: 1_000,
-        team: "Orrindale Paths Trust".into(),
-        owner: String::new(),
         proxies: 0,
         request_time: std::time::Duration::from_secs(60),
         idle: 3_600,
@@ -138,6 +136,27 @@ impl World {
         sql(&format!("CREATE DATABASE {database} TEMPLATE {}", template().await)).await;
         let app = open(&database, settings).await;
         Self { router: api::router(app.clone()), app, database }
+    }
+
+    /// Of a team that nobody has begun.
+    pub(crate) async fn empty() -> Self {
+        let database = format!("test_{}_{}", std::process::id(), NUMBER.fetch_add(1, Ordering::Relaxed));
+        sql(&format!("CREATE DATABASE {database}")).await;
+        let app = open(&database, Settings { demo: false, ..settings() }).await;
+        Self { router: api::router(app.clone()), app, database }
+    }
+
+    /// The last letter of the team to an address that was not sent yet.
+    pub(crate) async fn letter(&self, to: &str) -> Option<String> {
+        let query = "SELECT mail->>'body' FROM job WHERE tracker_id = 0 AND mail->>'to' = $1 ORDER BY id DESC LIMIT 1";
+        // Letters are queued beside the answer.
+        for _ in 0..40 {
+            if let Some(row) = self.database().await.query_opt(query, &[&to]).await.expect("the query is right") {
+                return Some(row.get(0));
+            }
+            tokio::time::sleep(std::time::Duration::from_millis(10)).await;
+        }
+        None
     }
 
     /// The same database under another server, as after a restart or beside the first.
@@ -226,6 +245,14 @@ impl Client {
             request = request.header(*name, *value);
         }
         self.send(request.body(Body::from(body.to_owned())).unwrap()).await
+    }
+
+    /// What is sent signs in; gives whoever that is.
+    pub(crate) async fn entering(&self, path: &str, body: Value) -> Self {
+        let answer = self.raw(Method::POST, path, &body.to_string(), &[]).await;
+        assert_eq!(answer.status(), StatusCode::NO_CONTENT, "{:?}", read(answer).await);
+        let cookie = answer.headers()[header::SET_COOKIE].to_str().unwrap().split(';').next().unwrap().to_owned();
+        self.with(Some(cookie))
     }
 
     pub(crate) async fn get(&self, path: &str) -> Answer {

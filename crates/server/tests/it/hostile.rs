@@ -69,6 +69,11 @@ pub(crate) async fn marked(world: &World) -> Known {
         ("secret", vec!["guess".into(), "%00".into()]),
         ("which", one("head")),
         ("template", one("1")),
+        ("token", one("guess")),
+        ("person", vec!["8".into(), "4294967295".into()]),
+        ("group", one("1")),
+        ("seq", vec!["1".into(), "18446744073709551615".into()]),
+        ("session", one("guess")),
         ("file", vec![newest["cells"][0]["value"]["files"][0]["id"].as_str().unwrap().to_owned(), "code.svg".into()]),
     ])
 }
@@ -117,7 +122,10 @@ async fn what_is_out_of_reach_comes_out_by_no_address() {
                 let (status, text) = told(client, Method::GET, &address, "").await;
                 assert!(status < StatusCode::INTERNAL_SERVER_ERROR, "{name} at {address}: {text}");
                 assert!(!text.contains(MARK), "{name} is told at {address}: {text}");
-                let public = path.starts_with("/api/public/") || path.starts_with("/api/demo/") || path == "/api/functions";
+                let public = path.starts_with("/api/public/")
+                    || path.starts_with("/api/demo/")
+                    || path == "/api/functions"
+                    || path == "/api/entrance";
                 let refused = matches!(status, StatusCode::UNAUTHORIZED | StatusCode::NOT_FOUND);
                 assert!(name != "a stranger" || public || refused, "{address} is open to strangers: {status}");
             }

@@ -9,13 +9,13 @@ use http_body_util::BodyExt;
 use serde_json::json;
 use std::time::Duration;
 
-struct Stream {
+pub(crate) struct Stream {
     body: Body,
     text: String,
 }
 
 impl Stream {
-    async fn open(client: &Client, last: Option<u64>) -> Self {
+    pub(crate) async fn open(client: &Client, last: Option<u64>) -> Self {
         let last = last.map(|l| l.to_string());
         let headers: Vec<(&str, &str)> = last.iter().map(|l| ("last-event-id", l.as_str())).collect();
         Self::at(client, "/api/trackers/1/events", &headers).await
@@ -27,8 +27,13 @@ impl Stream {
         Self { body: answer.into_body(), text: String::new() }
     }
 
+    /// Waits for an event of this name; what comes before it is left.
+    pub(crate) async fn next_of(&mut self, name: &str) {
+        while self.next(4_000).await.unwrap_or_else(|| panic!("{name} never came")).0 != name {}
+    }
+
     /// The next event as (name, data); none within so many milliseconds.
-    async fn next(&mut self, milliseconds: u64) -> Option<(String, String)> {
+    pub(crate) async fn next(&mut self, milliseconds: u64) -> Option<(String, String)> {
         loop {
             if let Some((event, rest)) = self.text.split_once("\n\n") {
                 let line = |name: &str| event.lines().find_map(|l| l.strip_prefix(name)).unwrap_or_default().trim().to_owned();

@@ -20,4 +20,5 @@ mod parts;
 mod problems;
 mod records;
 mod sessions;
+mod team;
 mod views;

@@ -15,8 +15,9 @@ use westerfall_core::{
     id::{PersonId, TrackerId},
     intent::Intent,
     people::People,
+    team::{TeamAsker, TeamChange, TeamIntent},
 };
-use westerfall_store::{Account, Store, StoreError, Write};
+use westerfall_store::{Store, StoreError, Write};
 
 static NUMBER: AtomicU32 = AtomicU32::new(0);
 
@@ -59,7 +60,7 @@ async fn opened() -> (Store, String) {
 }
 
 pub(crate) fn team() -> Arc<People> {
-    Arc::new(People::new(westerfall_demo::people().into_iter().map(|(person, _)| person)))
+    Arc::new(People::new(westerfall_demo::people()))
 }
 
 /// Keeps what an intent does, and gives the state after it.
@@ -79,6 +80,14 @@ pub(crate) async fn kept(
     Ok((after, change))
 }
 
+/// Decides on the team as it is kept, and keeps it.
+pub(crate) async fn decided(store: &Store, intent: &TeamIntent) -> TeamChange {
+    let team = store.load_team().await.unwrap();
+    let change = team.decide(intent, TeamAsker::Westerfall, now()).unwrap_or_else(|faults| panic!("{faults:?}"));
+    store.commit_team(team.seq, &change).await.unwrap();
+    change
+}
+
 /// A store with the demo's tracker and people in it, as small as it goes.
 pub(crate) async fn demo() -> (Store, Dataset) {
     let (store, ds, _) = demo_at().await;
@@ -88,8 +97,8 @@ pub(crate) async fn demo() -> (Store, Dataset) {
 /// The same with the address of its database.
 pub(crate) async fn demo_at() -> (Store, Dataset, String) {
     let (store, address) = opened().await;
-    for (person, about) in westerfall_demo::people() {
-        store.add_account(&Account { person, password_hash: None, about: about.into() }).await.unwrap();
+    for intent in westerfall_demo::beginning() {
+        decided(&store, &intent).await;
     }
     store.create_tracker(one(), &westerfall_demo::tracker()).await.unwrap();
     let mut ds = store.load(one(), team(), now()).await.unwrap().unwrap();

@@ -8,7 +8,7 @@ use utoipa::ToSchema;
 use westerfall_core::{
     access::{Base, Role, TableRights, role_sentences},
     fault::Checked,
-    id::{PersonId, RoleId, TableId},
+    id::{GroupId, PersonId, RoleId, TableId},
     part::Part,
 };
 
@@ -35,13 +35,19 @@ pub(in crate::api) struct RoleBody {
     name: String,
     base: Base,
     members: BTreeSet<PersonId>,
+    /// Groups of the team whose members hold it too.
+    #[serde(default)]
+    groups: BTreeSet<GroupId>,
     tables: BTreeMap<TableId, TableRights>,
 }
 
 impl Sent for RoleBody {
-    fn ready(self, number: Option<u32>, _look: &Look) -> Checked<Part> {
+    fn ready(self, number: Option<u32>, look: &Look) -> Checked<Part> {
         let id = number.and_then(RoleId::new).unwrap_or(RoleId::FIRST);
-        Ok(Role { id, name: self.name.trim().to_owned(), base: self.base, members: self.members, tables: self.tables }.into())
+        let Self { name, base, members, groups, tables } = self;
+        // A group that is gone gives nobody anything.
+        let groups = groups.into_iter().filter(|group| look.dataset.people.group(*group).is_some()).collect();
+        Ok(Role { id, name: name.trim().to_owned(), base, members, groups, tables }.into())
     }
 }
 

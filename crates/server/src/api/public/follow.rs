@@ -50,7 +50,8 @@ async fn followed(app: &App, secret: &str) -> Result<(At, RecordId), Problem> {
 pub(in crate::api) async fn follow(State(app): State<App>, Path(secret): Path<String>) -> Result<Json<Followed>, Problem> {
     let (at, record) = followed(&app, &secret).await?;
     let look = at.look()?;
-    let responding = Responding { form: form_of(&look, at.form)?, ds: &look.dataset, clock: &look.clock, team: &app.settings.team };
+    let team = app.team.now();
+    let responding = Responding { form: form_of(&look, at.form)?, ds: &look.dataset, clock: &look.clock, team: team.name() };
     Ok(Json(responding.followed(record)?))
 }
 
@@ -65,7 +66,8 @@ pub(in crate::api) async fn amend(
     let intent = Intent::Amend { form: at.form, record, answers: answers.into_iter().collect() };
     at.live.act(Asker::Form(at.form), intent).await?;
     let look = at.look()?;
-    let responding = Responding { form: form_of(&look, at.form)?, ds: &look.dataset, clock: &look.clock, team: &app.settings.team };
+    let team = app.team.now();
+    let responding = Responding { form: form_of(&look, at.form)?, ds: &look.dataset, clock: &look.clock, team: team.name() };
     Ok(Json(responding.followed(record)?))
 }
 
@@ -85,7 +87,7 @@ async fn tell_follower(app: App, at: At, record: RecordId, listener: mpsc::Sende
     let stands = || {
         let look = at.look().ok()?;
         let form = look.dataset.form(at.form)?;
-        Responding { form, ds: &look.dataset, clock: &look.clock, team: &app.settings.team }.followed(record).ok()
+        Responding { form, ds: &look.dataset, clock: &look.clock, team: app.team.now().name() }.followed(record).ok()
     };
     let mut told = None;
     loop {

@@ -100,7 +100,7 @@ async fn seen(app: &App, who: Perhaps, link: &str, body: AnswersBody) -> Result<
     let look = at.look()?;
     let form = form_of(&look, at.form)?;
     admit(&look, form, &who)?;
-    let team = app.settings.team.clone();
+    let team = app.team.now().name().to_owned();
     let id = at.form;
     let view = app.rooms.read(move || {
         let form = form_of(&look, id)?;
@@ -129,7 +129,7 @@ pub(in crate::api) async fn offered(
     let look = at.look()?;
     let form = form_of(&look, at.form)?;
     admit(&look, form, &who)?;
-    let (team, id) = (app.settings.team.clone(), at.form);
+    let (team, id) = (app.team.now().name().to_owned(), at.form);
     let names = app.rooms.read(move || {
         let form = form_of(&look, id)?;
         let responding = Responding { form, ds: &look.dataset, clock: &look.clock, team: &team };

@@ -1,0 +1,308 @@
+//! What somebody wants done to the team, and whether it is.
+
+use super::{Put, Team, TeamChange, TeamDef, TeamPart};
+use crate::{
+    checks::{check_mail, check_name},
+    fault::{Checked, Fault, FaultKind, Faults},
+    id::{GroupId, PersonId},
+    people::{Actor, Group, Person, Standing},
+    value::{Country, phone_number},
+};
+use jiff::{Timestamp, tz::TimeZone};
+use serde::{Deserialize, Serialize};
+use std::collections::{BTreeMap, BTreeSet};
+
+/// Most people of a team, those who left included.
+const PEOPLE_LIMIT: usize = 5_000;
+/// Most groups of a team.
+const GROUPS_LIMIT: usize = 500;
+/// Most characters of what somebody does.
+const ABOUT_LIMIT: usize = 200;
+
+/// Somebody who is let in.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Newcomer {
+    pub name: String,
+    /// Empty: they are handed a link.
+    #[serde(default)]
+    pub mail: String,
+    #[serde(default)]
+    pub about: String,
+}
+
+/// What somebody wants done to the team.
+#[derive(Clone, Debug)]
+pub enum TeamIntent {
+    /// The first person names the team and themselves, and owns it.
+    Begin {
+        team: String,
+        owner: Newcomer,
+    },
+    /// Another name of the team.
+    Rename(String),
+    /// People are named. They come in by an invitation; until then they can be given roles already.
+    Add(Vec<Newcomer>),
+    /// What is known of somebody.
+    Change(Person),
+    /// Whoever was invited has come in.
+    Arrive(PersonId),
+    /// They sign in no more.
+    Leave(PersonId),
+    /// They are invited again.
+    Return(PersonId),
+    /// A new group, or another state of one.
+    Group {
+        id: Option<GroupId>,
+        name: String,
+        members: BTreeSet<PersonId>,
+    },
+    DropGroup(GroupId),
+    /// Takes a change back.
+    Undo(Box<TeamChange>),
+}
+
+/// Who wants something of the team.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum TeamAsker {
+    Person {
+        me: PersonId,
+        /// They are a steward of some tracker, and let people in.
+        lets_in: bool,
+    },
+    /// Westerfall itself: the beginning, an invitation that is taken up.
+    Westerfall,
+}
+
+impl TeamAsker {
+    fn actor(self) -> Actor {
+        match self {
+            TeamAsker::Person { me, .. } => Actor::Person(me),
+            TeamAsker::Westerfall => Actor::Westerfall,
+        }
+    }
+}
+
+fn not_allowed(message: &str) -> Fault {
+    Fault::new(FaultKind::NotAllowed, message)
+}
+
+impl Team {
+    /// The change that does what is wanted. Without operations: nothing has to change.
+    ///
+    /// # Errors
+    /// All that is wrong with it.
+    pub fn decide(&self, intent: &TeamIntent, asker: TeamAsker, now: Timestamp) -> Checked<TeamChange> {
+        let ops = self.ops(intent)?;
+        let ops: Vec<Put> = ops.into_iter().filter(|op| op.before != op.after).collect();
+        if let TeamIntent::Undo(change) = intent {
+            self.may_take_back(change, &ops, asker)?;
+        }
+        ops.iter().try_for_each(|op| self.may(asker, op))?;
+        let undoes = if let TeamIntent::Undo(change) = intent { Some(change.seq) } else { None };
+        let change = TeamChange { seq: self.seq.saturating_add(1), at: now, who: asker.actor(), undoes, ops };
+        let mut after = self.clone();
+        after.apply(&change);
+        after.stands(&change)?;
+        Ok(change)
+    }
+
+    fn ops(&self, intent: &TeamIntent) -> Checked<Vec<Put>> {
+        let person = |id: PersonId| self.people.get(id).cloned().ok_or_else(|| Faults::from(Fault::not_found("person")));
+        let stands = |id: PersonId, standing: Standing| {
+            let before = person(id)?;
+            let owner = before.owner && standing == Standing::Here;
+            let after = Person { standing, owner, ..before.clone() };
+            Ok::<_, Faults>(vec![Put::change(TeamPart::Person(before), TeamPart::Person(after))])
+        };
+        match intent {
+            TeamIntent::Begin { team, owner } => {
+                if !self.is_empty() {
+                    return Err(not_allowed("This team has been begun already. Ask one of its owners for an invitation.").into());
+                }
+                let mut first = self.newcomers(std::slice::from_ref(owner), Standing::Here)?;
+                if let Some(Put { after: Some(TeamPart::Person(first)), .. }) = first.first_mut() {
+                    first.owner = true;
+                }
+                let named = TeamPart::Team(TeamDef { name: team.trim().to_owned() });
+                first.push(Put::change(TeamPart::Team(self.def.clone()), named));
+                Ok(first)
+            }
+            TeamIntent::Rename(name) => {
+                let named = TeamPart::Team(TeamDef { name: name.trim().to_owned() });
+                Ok(vec![Put::change(TeamPart::Team(self.def.clone()), named)])
+            }
+            TeamIntent::Add(newcomers) => self.newcomers(newcomers, Standing::Invited),
+            TeamIntent::Change(after) => {
+                let before = person(after.id)?;
+                let after = tidy(after)?;
+                Ok(vec![Put::change(TeamPart::Person(before), TeamPart::Person(after))])
+            }
+            TeamIntent::Arrive(id) => stands(*id, Standing::Here),
+            TeamIntent::Leave(id) => stands(*id, Standing::Left),
+            TeamIntent::Return(id) if person(*id)?.has_left() => stands(*id, Standing::Invited),
+            TeamIntent::Return(_) => Ok(Vec::new()),
+            TeamIntent::Group { id, name, members } => {
+                let before = match id {
+                    Some(id) => Some(self.people.group(*id).cloned().ok_or_else(|| Fault::not_found("group"))?),
+                    None => None,
+                };
+                let id = id.or_else(|| self.next_group()).ok_or_else(|| not_allowed("There are too many groups."))?;
+                let after = Group { id, name: name.trim().to_owned(), members: members.clone() };
+                Ok(vec![Put::change(before.map(TeamPart::Group), TeamPart::Group(after))])
+            }
+            TeamIntent::DropGroup(id) => {
+                let group = self.people.group(*id).cloned().ok_or_else(|| Fault::not_found("group"))?;
+                Ok(vec![Put { before: Some(TeamPart::Group(group)), after: None }])
+            }
+            TeamIntent::Undo(change) => Ok(change.ops.iter().rev().map(Put::inverse).collect()),
+        }
+    }
+
+    fn newcomers(&self, newcomers: &[Newcomer], standing: Standing) -> Checked<Vec<Put>> {
+        let first = self.next_person().map_or(0, PersonId::get);
+        let mut faults = Vec::new();
+        let mut ops = Vec::new();
+        for (place, newcomer) in newcomers.iter().enumerate() {
+            let number = u32::try_from(place).ok().and_then(|place| first.checked_add(place)).and_then(PersonId::new);
+            let Some(id) = number.filter(|id| (id.get() as usize) <= PEOPLE_LIMIT) else {
+                return Err(not_allowed(&format!("A team has at most {PEOPLE_LIMIT} people, those who left included.")).into());
+            };
+            let person = Person { about: newcomer.about.clone(), standing, ..Person::new(id, &newcomer.name, &newcomer.mail) };
+            match tidy(&person) {
+                Ok(person) => ops.push(Put { before: None, after: Some(TeamPart::Person(person)) }),
+                Err(Faults(told)) => faults.extend(told.into_iter().map(|fault| fault.at(format!("/{place}")))),
+            }
+        }
+        Faults::none_or(faults)?;
+        Ok(ops)
+    }
+
+    /// Whether the asker may do this to the team as it is.
+    fn may(&self, asker: TeamAsker, op: &Put) -> Result<(), Fault> {
+        let TeamAsker::Person { me, lets_in } = asker else { return Ok(()) };
+        let known = self.people.get(me).filter(|person| person.standing.is_here());
+        if known.is_none() {
+            return Err(Fault::not_found("team"));
+        }
+        if self.is_owner(me) {
+            return Ok(());
+        }
+        match (&op.before, &op.after) {
+            (None, Some(TeamPart::Person(person))) if lets_in && !person.owner && person.standing == Standing::Invited => Ok(()),
+            (Some(TeamPart::Person(before)), Some(TeamPart::Person(after))) if before.id == me => {
+                // Their address is changed by whoever reads the mail that goes to it.
+                let same = before.mail == after.mail && before.owner == after.owner && before.standing == after.standing;
+                if same { Ok(()) } else { Err(not_allowed("This of yourself is changed by an owner of the team.")) }
+            }
+            // Whoever lets people in puts right what they wrote, until that person is here; and takes it back.
+            (Some(TeamPart::Person(before)), Some(TeamPart::Person(after)))
+                if lets_in && before.standing == Standing::Invited && after.standing != Standing::Here && before.owner == after.owner =>
+            {
+                Ok(())
+            }
+            (_, Some(TeamPart::Person(_))) => Err(not_allowed("Only the team’s owners change what is known of others.")),
+            (_, Some(TeamPart::Group(_))) | (Some(TeamPart::Group(_)), None) => {
+                Err(not_allowed("Only the team’s owners make and change groups, since groups hold roles in every tracker."))
+            }
+            _ => Err(not_allowed("Only the team’s owners may change this.")),
+        }
+    }
+
+    /// Whether what a change did still stands, and it is the asker's to take back.
+    fn may_take_back(&self, change: &TeamChange, ops: &[Put], asker: TeamAsker) -> Checked<()> {
+        let own = matches!((asker, change.who), (TeamAsker::Person { me, .. }, Actor::Person(who)) if me == who);
+        let owner = matches!(asker, TeamAsker::Person { me, .. } if self.is_owner(me));
+        if !own && !owner {
+            return Err(Fault::not_found("step").into());
+        }
+        let stands = ops.iter().all(|op| op.part().is_some_and(|part| self.current(part) == op.before));
+        if stands {
+            return Ok(());
+        }
+        Err(Fault::new(FaultKind::Clash, "This can’t be undone any more: somebody changed the same thing since.").into())
+    }
+
+    /// The one gate: whether the team may stand as it is after a change.
+    fn stands(&self, change: &TeamChange) -> Checked<()> {
+        let mut faults = Vec::new();
+        if self.def.name.is_empty() {
+            faults.push(Fault::new(FaultKind::Missing, "Say what the team is called.").at("/team"));
+        }
+        if self.def.name.chars().count() > ABOUT_LIMIT {
+            faults.push(Fault::new(FaultKind::TooLong, format!("The team’s name has at most {ABOUT_LIMIT} characters.")).at("/team"));
+        }
+        if !self.people.iter().any(|person| person.owner && person.standing.is_here()) {
+            faults.push(not_allowed("A team needs an owner who is here. Make somebody else an owner first."));
+        }
+        self.addresses_differ(change, &mut faults);
+        if self.people.groups().count() > GROUPS_LIMIT {
+            faults.push(not_allowed(&format!("A team has at most {GROUPS_LIMIT} groups.")));
+        }
+        for op in &change.ops {
+            if let Some(TeamPart::Group(group)) = &op.after {
+                faults.extend(self.check_group(group).err());
+            }
+        }
+        Faults::none_or(faults)
+    }
+
+    /// Two people with one address could not both sign in; of those who have left, it may be somebody else's now.
+    fn addresses_differ(&self, change: &TeamChange, faults: &mut Vec<Fault>) {
+        let mut known: BTreeMap<String, PersonId> = BTreeMap::new();
+        let of_change: BTreeSet<PersonId> = change.ops.iter().filter_map(person_of).collect();
+        let (changed, others): (Vec<&Person>, Vec<&Person>) = self.people.here().partition(|p| of_change.contains(&p.id));
+        for person in others.into_iter().chain(changed).filter(|p| !p.mail.is_empty()) {
+            let Some(other) = known.insert(person.mail.to_lowercase(), person.id) else { continue };
+            let name = self.people.name(other);
+            let place = change.ops.iter().filter_map(person_of).position(|id| id == person.id).unwrap_or(0);
+            let at = if change.ops.len() > 1 { format!("/{place}/mail") } else { "/mail".to_owned() };
+            faults.push(Fault::new(FaultKind::InUse, format!("{name} has this address already.")).at(at));
+        }
+    }
+
+    fn check_group(&self, group: &Group) -> Result<(), Fault> {
+        check_name(&group.name)?;
+        let same = |other: &&Group| other.id != group.id && other.name.to_lowercase() == group.name.to_lowercase();
+        if self.people.groups().any(|other| same(&other)) {
+            return Err(Fault::new(FaultKind::InUse, format!("There is a group called {} already.", group.name)).at("/name"));
+        }
+        if group.members.iter().any(|member| self.people.get(*member).is_none()) {
+            return Err(Fault::not_found("person").at("/members"));
+        }
+        Ok(())
+    }
+}
+
+fn person_of(op: &Put) -> Option<PersonId> {
+    if let Some(TeamPart::Person(person)) = &op.after { Some(person.id) } else { None }
+}
+
+/// What is known of somebody, as it is kept.
+fn tidy(person: &Person) -> Checked<Person> {
+    let mut tidied = Person {
+        name: person.name.split_whitespace().collect::<Vec<_>>().join(" "),
+        mail: person.mail.trim().to_owned(),
+        about: person.about.trim().to_owned(),
+        ..person.clone()
+    };
+    let mut faults = Vec::new();
+    faults.extend(check_name(&tidied.name).err());
+    if !tidied.mail.is_empty() {
+        faults.extend(check_mail(&tidied.mail).err().map(|fault| fault.at("/mail")));
+    }
+    if tidied.about.chars().count() > ABOUT_LIMIT {
+        faults.push(Fault::new(FaultKind::TooLong, format!("What somebody does takes at most {ABOUT_LIMIT} characters.")).at("/about"));
+    }
+    if !tidied.zone.is_empty() && TimeZone::get(&tidied.zone).is_err() {
+        faults.push(Fault::new(FaultKind::WrongKind, "There is no such time zone.").at("/zone"));
+    }
+    if !tidied.phone.trim().is_empty() {
+        match phone_number(&tidied.phone, Country::default()) {
+            Ok(phone) => tidied.phone = phone,
+            Err(fault) => faults.push(fault.at("/phone")),
+        }
+    }
+    Faults::none_or(faults)?;
+    Ok(tidied)
+}

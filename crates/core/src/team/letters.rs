@@ -1,0 +1,71 @@
+//! What the team writes to its people: plain, short, with the one thing to do.
+
+use super::Team;
+use crate::{automation::Mail, people::Person};
+
+/// Why the team writes to somebody; each with the address, or the code, that does it once.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Letter<'a> {
+    /// They are invited, with a word of whoever invites them.
+    Invitation { by: &'a str, word: &'a str, link: &'a str },
+    /// They forgot their password.
+    Password { link: &'a str },
+    /// They sign in with a code.
+    Code { code: &'a str },
+    /// Their address is to become another: written to the new one.
+    NewAddress { link: &'a str },
+    /// The same, written to the old one.
+    OldAddress { new: &'a str, link: &'a str },
+}
+
+impl Letter<'_> {
+    /// As it is mailed to somebody at an address. `cause`: the same for the same cause, so that it goes out once.
+    pub fn to(&self, team: &Team, person: &Person, address: &str, cause: &str) -> Mail {
+        let name = if team.name().is_empty() { "your team" } else { team.name() };
+        let (subject, body) = self.words(name);
+        Mail {
+            key: cause.to_owned(),
+            to: address.to_owned(),
+            to_name: person.name.clone(),
+            subject,
+            body: format!("Dear {},\n\n{body}\n", person.name),
+            opens_record: false,
+        }
+    }
+
+    fn words(&self, team: &str) -> (String, String) {
+        const NOT_YOU: &str = "If you did not ask for this, do nothing: nothing changes.";
+        match self {
+            Letter::Invitation { by, word, link } => {
+                let word = if word.trim().is_empty() { String::new() } else { format!("{}\n\n", word.trim()) };
+                let body = format!(
+                    "{by} invites you to work with {team}.\n\n{word}Open this address to choose how you sign in:\n{link}\n\n\
+                     It works once, and for 14 days."
+                );
+                (format!("{by} invites you to {team}"), body)
+            }
+            Letter::Password { link } => (
+                format!("Another password for {team}"),
+                format!("Open this address to choose another password:\n{link}\n\nIt works once, and for 30 minutes. {NOT_YOU}"),
+            ),
+            Letter::Code { code } => (
+                format!("{code} is your code for {team}"),
+                format!("Type this code where you sign in:\n\n{code}\n\nIt works once, and for 10 minutes. {NOT_YOU}"),
+            ),
+            Letter::NewAddress { link } => (
+                format!("Is this your address at {team}?"),
+                format!(
+                    "You want to sign in to {team} with this address. Open this to say that it reaches you:\n{link}\n\n\
+                     It works once, and for a day. {NOT_YOU}"
+                ),
+            ),
+            Letter::OldAddress { new, link } => (
+                format!("Your address at {team} is to change"),
+                format!(
+                    "You asked {team} to write to {new} from now on, and to sign you in with it. Open this to say that it was you:\n{link}\n\n\
+                     It works once, and for a day. {NOT_YOU}"
+                ),
+            ),
+        }
+    }
+}

@@ -1,0 +1,151 @@
+//! The team: what it is called, its people and their groups. It is an aggregate of its own beside the trackers, of the same
+//! machinery: an intent is checked against the team and against who asks, and becomes a change, a list of small reversible
+//! operations in the team's own log; nothing else moves it.
+
+mod decide;
+mod letters;
+mod words;
+
+pub use decide::{Newcomer, TeamAsker, TeamIntent};
+pub use letters::Letter;
+
+use crate::{
+    history::Change,
+    id::{GroupId, PersonId},
+    people::{Group, People, Person, Standing},
+};
+use serde::{Deserialize, Serialize};
+use std::sync::Arc;
+
+/// The team as of a change of its log. A copy shares everything.
+#[derive(Clone, Debug, Default)]
+pub struct Team {
+    /// The last change in it.
+    pub seq: u64,
+    def: TeamDef,
+    people: Arc<People>,
+}
+
+/// What holds of the whole team.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+pub struct TeamDef {
+    pub name: String,
+}
+
+/// A part of the team.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum TeamPart {
+    Team(TeamDef),
+    Person(Person),
+    Group(Group),
+}
+
+/// A part was made, changed or taken away. People are never taken away: what they did keeps their name.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Put {
+    pub before: Option<TeamPart>,
+    pub after: Option<TeamPart>,
+}
+
+/// A change of the team.
+pub type TeamChange = Change<Put>;
+
+impl TeamPart {
+    /// Where it is kept: its sort and number. The team itself has number 0.
+    pub fn key(&self) -> (&'static str, u32) {
+        match self {
+            TeamPart::Team(_) => ("team", 0),
+            TeamPart::Person(person) => ("person", person.id.get()),
+            TeamPart::Group(group) => ("group", group.id.get()),
+        }
+    }
+}
+
+impl Put {
+    fn change(before: impl Into<Option<TeamPart>>, after: TeamPart) -> Self {
+        Self { before: before.into(), after: Some(after) }
+    }
+
+    /// The part, as it was or became.
+    pub fn part(&self) -> Option<&TeamPart> {
+        self.after.as_ref().or(self.before.as_ref())
+    }
+
+    /// The operation that takes this one back. Whoever was added stays known, and leaves.
+    pub fn inverse(&self) -> Self {
+        match (&self.before, &self.after) {
+            (None, Some(TeamPart::Person(person))) => Self::change(
+                TeamPart::Person(person.clone()),
+                TeamPart::Person(Person { standing: Standing::Left, owner: false, ..person.clone() }),
+            ),
+            (before, after) => Self { before: after.clone(), after: before.clone() },
+        }
+    }
+}
+
+impl Team {
+    /// A team as of this change of its log, of which nothing is read yet.
+    pub fn at(seq: u64) -> Self {
+        Self { seq, ..Self::default() }
+    }
+
+    /// What it is called; empty: it has no name yet.
+    pub fn name(&self) -> &str {
+        &self.def.name
+    }
+
+    /// Everybody, and their groups. Who looks at a tracker looks at it with these.
+    pub fn people(&self) -> &Arc<People> {
+        &self.people
+    }
+
+    /// Whether nobody has begun it.
+    pub fn is_empty(&self) -> bool {
+        self.people.iter().next().is_none()
+    }
+
+    /// Whether somebody is an owner of it, and works here.
+    pub fn is_owner(&self, person: PersonId) -> bool {
+        self.people.get(person).is_some_and(|p| p.owner && p.standing.is_here())
+    }
+
+    /// A part as it was kept.
+    pub fn load_part(&mut self, part: TeamPart) {
+        self.apply_put(&Put { before: None, after: Some(part) });
+    }
+
+    /// Does what was decided.
+    pub fn apply(&mut self, change: &TeamChange) {
+        self.seq = change.seq;
+        change.ops.iter().for_each(|op| self.apply_put(op));
+    }
+
+    fn apply_put(&mut self, op: &Put) {
+        match (&op.before, &op.after) {
+            (_, Some(TeamPart::Team(def))) => self.def = def.clone(),
+            (_, Some(TeamPart::Person(person))) => Arc::make_mut(&mut self.people).put(person.clone()),
+            (_, Some(TeamPart::Group(group))) => Arc::make_mut(&mut self.people).put_group(group.clone()),
+            (Some(TeamPart::Group(group)), None) => Arc::make_mut(&mut self.people).take_group(group.id),
+            // People stay known, and there is always a team.
+            (Some(TeamPart::Team(_) | TeamPart::Person(_)), None) | (None, None) => {}
+        }
+    }
+
+    /// A part as it stands now.
+    fn current(&self, key: &TeamPart) -> Option<TeamPart> {
+        match key {
+            TeamPart::Team(_) => Some(TeamPart::Team(self.def.clone())),
+            TeamPart::Person(person) => self.people.get(person.id).cloned().map(TeamPart::Person),
+            TeamPart::Group(group) => self.people.group(group.id).cloned().map(TeamPart::Group),
+        }
+    }
+
+    fn next_person(&self) -> Option<PersonId> {
+        PersonId::new(self.people.iter().map(|p| p.id.get()).max().unwrap_or(0).checked_add(1)?)
+    }
+
+    fn next_group(&self) -> Option<GroupId> {
+        GroupId::new(self.people.groups().map(|g| g.id.get()).max().unwrap_or(0).checked_add(1)?)
+    }
+}

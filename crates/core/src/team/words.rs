@@ -1,0 +1,102 @@
+//! What a change of the team did, in words that stand after *You* and in the team's log.
+
+use super::{Put, Team, TeamChange, TeamPart};
+use crate::{
+    people::{Actor, Group, Person, Standing},
+    sentence::count_words,
+    value::list_text,
+};
+
+/// Most people whom a change names one by one.
+const NAMED: usize = 3;
+
+impl TeamChange {
+    /// What it did: *invited Kester Lowe*, *made the group Wardens*.
+    pub fn did(&self) -> String {
+        let added: Vec<&Person> = self.ops.iter().filter_map(added).collect();
+        if added.len() == self.ops.len() && !added.is_empty() {
+            return format!("named {}", people(&added));
+        }
+        // What comes with a beginning is less than it.
+        let told = self.ops.iter().rev().find_map(|op| one(op, self.undoes.is_some()));
+        told.unwrap_or_else(|| "changed something of the team".to_owned())
+    }
+
+    /// Who did it, as people are told.
+    pub fn who_text<'a>(&self, team: &'a Team) -> &'a str {
+        match self.who {
+            Actor::Person(person) => team.people().name(person),
+            Actor::Form(_) | Actor::Automation(_) | Actor::Westerfall => "Westerfall",
+        }
+    }
+}
+
+fn added(op: &Put) -> Option<&Person> {
+    match (&op.before, &op.after) {
+        (None, Some(TeamPart::Person(person))) => Some(person),
+        _ => None,
+    }
+}
+
+fn people(named: &[&Person]) -> String {
+    if named.len() > NAMED {
+        return count_words(named.len(), "person", "people");
+    }
+    list_text(&named.iter().map(|p| p.name.as_str()).collect::<Vec<_>>(), "and")
+}
+
+fn one(op: &Put, back: bool) -> Option<String> {
+    Some(match (&op.before, &op.after) {
+        (_, Some(TeamPart::Team(def))) => format!("called the team {}", def.name),
+        (None, Some(TeamPart::Person(person))) => format!("named {}", person.name),
+        (Some(TeamPart::Person(before)), Some(TeamPart::Person(after))) => changed(before, after),
+        (None, Some(TeamPart::Group(group))) if back => format!("brought back the group {}", group.name),
+        (None, Some(TeamPart::Group(group))) => format!("made the group {}", group.name),
+        (Some(TeamPart::Group(before)), Some(TeamPart::Group(after))) => grouped(before, after),
+        (Some(TeamPart::Group(group)), None) => format!("took away the group {}", group.name),
+        _ => return None,
+    })
+}
+
+fn changed(before: &Person, after: &Person) -> String {
+    let name = &after.name;
+    match (before.standing, after.standing) {
+        (Standing::Invited, Standing::Here) => return format!("let {name} in"),
+        (Standing::Invited, Standing::Left) => return format!("took back the invitation of {name}"),
+        (Standing::Here, Standing::Left) => return format!("let {name} go"),
+        (Standing::Left, Standing::Invited) => return format!("invited {name} again"),
+        (Standing::Left, Standing::Here) => return format!("took {name} back"),
+        (Standing::Here, Standing::Invited) => return format!("made {name} come in again"),
+        (Standing::Here, Standing::Here) | (Standing::Invited, Standing::Invited) | (Standing::Left, Standing::Left) => {}
+    }
+    match (before.owner, after.owner) {
+        (false, true) => return format!("made {name} an owner of the team"),
+        (true, false) => return format!("made {name} no owner of the team any more"),
+        (true, true) | (false, false) => {}
+    }
+    if before.name != after.name {
+        return format!("called {} {name}", before.name);
+    }
+    let moved = [
+        (before.mail != after.mail, "address"),
+        (before.phone != after.phone, "phone"),
+        (before.about != after.about, "work"),
+        (before.zone != after.zone, "time zone"),
+    ];
+    let moved: Vec<&str> = moved.into_iter().filter(|(moved, _)| *moved).map(|(_, what)| what).collect();
+    format!("changed {} of {name}", if moved.is_empty() { "nothing".to_owned() } else { list_text(&moved, "and") })
+}
+
+fn grouped(before: &Group, after: &Group) -> String {
+    if before.name != after.name {
+        return format!("called the group {} {}", before.name, after.name);
+    }
+    let came = after.members.difference(&before.members).count();
+    let went = before.members.difference(&after.members).count();
+    let people = |count| count_words(count, "person", "people");
+    match (came, went) {
+        (0, went) => format!("took {} out of {}", people(went), after.name),
+        (came, 0) => format!("put {} into {}", people(came), after.name),
+        (came, went) => format!("put {} into {} and took {} out", people(came), after.name, people(went)),
+    }
+}

@@ -1,0 +1,277 @@
+//! The team: who may do what to it, what may stand, and what a change of it says and takes back.
+
+use proptest::prelude::*;
+use std::{collections::BTreeSet, sync::Arc};
+use westerfall_core::{
+    access::{Asker, Lens, Role, may_stand_in},
+    fault::FaultKind,
+    id::{GroupId, PersonId, TrackerId},
+    part::Part,
+    people::{Person, Standing},
+    team::{Newcomer, Team, TeamAsker, TeamChange, TeamIntent},
+};
+
+use crate::fixture::{asker, clock, demo, table};
+
+fn id(number: u32) -> PersonId {
+    PersonId::new(number).unwrap()
+}
+
+fn newcomer(name: &str) -> Newcomer {
+    let mail = format!("{}@fellside.example", name.split(' ').next().unwrap().to_lowercase());
+    Newcomer { name: name.into(), mail, about: String::new() }
+}
+
+fn by(me: u32) -> TeamAsker {
+    TeamAsker::Person { me: id(me), lets_in: false }
+}
+
+fn lets_in(me: u32) -> TeamAsker {
+    TeamAsker::Person { me: id(me), lets_in: true }
+}
+
+#[track_caller]
+fn done(team: &mut Team, intent: &TeamIntent, asker: TeamAsker) -> TeamChange {
+    let change = team.decide(intent, asker, clock().now).unwrap_or_else(|faults| panic!("{faults:?}"));
+    team.apply(&change);
+    change
+}
+
+#[track_caller]
+fn refused(team: &Team, intent: &TeamIntent, asker: TeamAsker) -> (FaultKind, String) {
+    let fault = team.decide(intent, asker, clock().now).expect_err("this is refused").0.remove(0);
+    (fault.kind, fault.message)
+}
+
+/// Ines owns it, Odo was let in, Ada is invited.
+fn team() -> Team {
+    let mut team = Team::default();
+    done(&mut team, &TeamIntent::Begin { team: "Fellside Repairs".into(), owner: newcomer("Ines Lark") }, TeamAsker::Westerfall);
+    done(&mut team, &TeamIntent::Add(vec![newcomer("Odo Finch"), newcomer("Ada Wren")]), by(1));
+    done(&mut team, &TeamIntent::Arrive(id(2)), TeamAsker::Westerfall);
+    team
+}
+
+fn person(team: &Team, number: u32) -> Person {
+    team.people().get(id(number)).unwrap().clone()
+}
+
+#[test]
+fn a_team_is_begun_once_by_its_first_owner() {
+    let mut team = Team::default();
+    let begin = |name: &str| TeamIntent::Begin { team: name.into(), owner: newcomer("Ines Lark") };
+    assert_eq!(refused(&team, &begin(" "), TeamAsker::Westerfall).1, "Say what the team is called.");
+    let change = done(&mut team, &begin("Fellside Repairs"), TeamAsker::Westerfall);
+    assert_eq!((change.seq, team.seq, team.name(), change.did().as_str()), (1, 1, "Fellside Repairs", "called the team Fellside Repairs"));
+    assert!(team.is_owner(id(1)) && person(&team, 1).standing.is_here());
+    assert_eq!(refused(&team, &begin("Another"), TeamAsker::Westerfall).0, FaultKind::NotAllowed);
+}
+
+#[test]
+fn whoever_lets_people_in_names_them_and_puts_right_what_they_wrote_until_they_are_here() {
+    let mut team = team();
+    let add = TeamIntent::Add(vec![newcomer("Kit Moss")]);
+    assert_eq!(refused(&team, &add, by(2)).0, FaultKind::NotAllowed);
+    assert_eq!(done(&mut team, &add, lets_in(2)).did(), "named Kit Moss");
+    let named = Person { name: "Kit  Mossop ".into(), phone: "+44 1632 960123".into(), ..person(&team, 4) };
+    assert_eq!(done(&mut team, &TeamIntent::Change(named), lets_in(2)).did(), "called Kit Moss Kit Mossop");
+    assert_eq!((person(&team, 4).name.as_str(), person(&team, 4).phone.as_str()), ("Kit Mossop", "+441632960123"));
+    done(&mut team, &TeamIntent::Arrive(id(4)), TeamAsker::Westerfall);
+    let renamed = Person { name: "Somebody".into(), ..person(&team, 4) };
+    assert_eq!(refused(&team, &TeamIntent::Change(renamed), lets_in(2)).0, FaultKind::NotAllowed);
+    // Themselves they may, but neither their standing nor their address nor whose team it is.
+    let zoned = Person { zone: "Europe/Lisbon".into(), ..person(&team, 4) };
+    assert_eq!(done(&mut team, &TeamIntent::Change(zoned), by(4)).did(), "changed time zone of Kit Mossop");
+    for wrong in [
+        Person { owner: true, ..person(&team, 4) },
+        Person { mail: "kit@elsewhere.example".into(), ..person(&team, 4) },
+        Person { standing: Standing::Left, ..person(&team, 4) },
+    ] {
+        assert_eq!(refused(&team, &TeamIntent::Change(wrong), by(4)).0, FaultKind::NotAllowed);
+    }
+}
+
+#[test]
+fn what_is_wrong_with_many_is_said_of_each() {
+    let team = team();
+    let odd = |name: &str, mail: &str| Newcomer { name: name.into(), mail: mail.into(), about: String::new() };
+    let list = vec![odd("Kit Moss", "kit@fellside.example"), odd("", "nobody"), odd("Again", "KIT@fellside.example")];
+    let faults = team.decide(&TeamIntent::Add(list), by(1), clock().now).unwrap_err().0;
+    let told: Vec<(String, &str)> = faults.iter().map(|f| (f.pointer.clone(), f.message.as_str())).collect();
+    assert_eq!(
+        told,
+        [
+            ("/1/name".to_owned(), "Give it a name."),
+            ("/1/mail".to_owned(), "This is not a mail address. It should look like name@place.example."),
+        ]
+    );
+    let list = vec![odd("Kit Moss", "kit@fellside.example"), odd("Again", "KIT@fellside.example"), odd("Odo", "odo@fellside.example")];
+    let faults = team.decide(&TeamIntent::Add(list), by(1), clock().now).unwrap_err().0;
+    let told: Vec<(String, &str)> = faults.iter().map(|f| (f.pointer.clone(), f.message.as_str())).collect();
+    assert_eq!(
+        told,
+        [("/1/mail".to_owned(), "Kit Moss has this address already."), ("/2/mail".to_owned(), "Odo Finch has this address already.")]
+    );
+    let zone = Person { zone: "Fellside/Mill".into(), phone: "twelve".into(), ..person(&team, 1) };
+    let faults = team.decide(&TeamIntent::Change(zone), by(1), clock().now).unwrap_err().0;
+    assert_eq!(faults.iter().map(|f| f.pointer.as_str()).collect::<Vec<_>>(), ["/zone", "/phone"]);
+}
+
+#[test]
+fn the_last_owner_cannot_go_and_whoever_left_can_be_invited_again() {
+    let mut team = team();
+    let message = "A team needs an owner who is here. Make somebody else an owner first.";
+    assert_eq!(refused(&team, &TeamIntent::Leave(id(1)), by(1)).1, message);
+    let no_owner = Person { owner: false, ..person(&team, 1) };
+    assert_eq!(refused(&team, &TeamIntent::Change(no_owner), by(1)).1, message);
+    // Whoever is invited and not here yet is no owner who is here.
+    let ada = Person { owner: true, ..person(&team, 3) };
+    done(&mut team, &TeamIntent::Change(ada), by(1));
+    assert_eq!(refused(&team, &TeamIntent::Leave(id(1)), by(1)).1, message);
+    done(&mut team, &TeamIntent::Arrive(id(3)), TeamAsker::Westerfall);
+    let change = done(&mut team, &TeamIntent::Leave(id(1)), by(1));
+    assert_eq!(change.did(), "let Ines Lark go");
+    assert!(!team.is_owner(id(1)) && person(&team, 1).has_left());
+    // Whoever left does nothing any more, not even undo.
+    assert_eq!(refused(&team, &TeamIntent::Undo(Box::new(change.clone())), by(1)).0, FaultKind::NotFound);
+    let back = done(&mut team, &TeamIntent::Undo(Box::new(change)), by(3));
+    assert_eq!((back.did().as_str(), team.is_owner(id(1))), ("took Ines Lark back", true));
+    done(&mut team, &TeamIntent::Leave(id(2)), by(1));
+    // An address of somebody who left may be somebody else's now.
+    let other = Newcomer { mail: person(&team, 2).mail, ..newcomer("Other Finch") };
+    done(&mut team, &TeamIntent::Add(vec![other]), by(1));
+    assert_eq!(refused(&team, &TeamIntent::Return(id(2)), by(1)).1, "Other Finch has this address already.");
+}
+
+#[test]
+fn whoever_was_added_stays_known_when_that_is_taken_back_and_their_number_is_not_used_again() {
+    let mut team = team();
+    let change = done(&mut team, &TeamIntent::Add(vec![newcomer("Kit Moss")]), lets_in(2));
+    let back = done(&mut team, &TeamIntent::Undo(Box::new(change)), lets_in(2));
+    assert_eq!(back.did(), "took back the invitation of Kit Moss");
+    assert!(person(&team, 4).has_left());
+    done(&mut team, &TeamIntent::Add(vec![newcomer("Pim Reed")]), lets_in(2));
+    assert_eq!(person(&team, 5).name, "Pim Reed");
+}
+
+#[test]
+fn two_owners_who_let_each_other_go_at_once_leave_one() {
+    let mut team = team();
+    let odo = Person { owner: true, ..person(&team, 2) };
+    done(&mut team, &TeamIntent::Change(odo), by(1));
+    let (first, second) = (TeamIntent::Leave(id(2)), TeamIntent::Leave(id(1)));
+    // Both are decided against the same state; the second is decided anew once the first is kept.
+    assert!(team.decide(&second, by(2), clock().now).is_ok());
+    done(&mut team, &first, by(1));
+    assert_eq!(refused(&team, &second, by(2)).0, FaultKind::NotFound);
+    assert!(team.is_owner(id(1)));
+}
+
+#[test]
+fn groups_hold_roles_for_their_members_and_for_nobody_who_left() {
+    let mut ds = demo();
+    let mut team = Team::default();
+    for person in ds.people.iter() {
+        team.load_part(westerfall_core::team::TeamPart::Person(Person { owner: person.id == id(1), ..person.clone() }));
+    }
+    team.load_part(serde_json::from_value(serde_json::json!({ "team": { "name": "Orrindale Paths Trust" } })).unwrap());
+    let group =
+        |name: &str, members: &[u32]| TeamIntent::Group { id: None, name: name.into(), members: members.iter().map(|n| id(*n)).collect() };
+    assert_eq!(refused(&team, &group("Readers", &[8]), lets_in(2)).0, FaultKind::NotAllowed);
+    assert_eq!(done(&mut team, &group("Readers", &[8]), by(1)).did(), "made the group Readers");
+    assert_eq!(refused(&team, &group("readers", &[]), by(1)).1, "There is a group called readers already.");
+    assert_eq!(refused(&team, &group("Ghosts", &[99]), by(1)).0, FaultKind::NotFound);
+    let readers = GroupId::new(1).unwrap();
+    let reader = ds.roles().find(|role| role.base == westerfall_core::access::Base::Reader).unwrap().clone();
+    let with_group = Role { groups: BTreeSet::from([readers]), ..reader };
+    let nadia = asker(&ds, "Nadia");
+    let change = ds.decide(&westerfall_core::intent::Intent::Save(Part::Role(with_group.clone())), nadia, &clock()).unwrap().change;
+    ds.apply(&change);
+    let (faults, clock) = (table(&ds, "Faults"), clock());
+    let wren = Asker::Person(id(8));
+    let counts = |team: &Team| {
+        let seen = ds.with_people(team.people().clone());
+        Lens::new(&seen, wren, &clock).count(faults)
+    };
+    let before = Lens::new(&ds, wren, &clock).count(faults);
+    let all = Lens::new(&ds, nadia, &clock).count(faults);
+    assert!(before < all);
+    assert_eq!(counts(&team), all);
+    let roles = vec![(TrackerId::new(1).unwrap(), with_group)];
+    assert!(!may_stand_in(&roles, team.people(), id(1), id(8)), "Nadia is a steward of nothing here");
+    // Out of the group, or gone from the team, they hold nothing by it.
+    let members = TeamIntent::Group { id: Some(readers), name: "Readers".into(), members: BTreeSet::new() };
+    let out = done(&mut team, &members, by(1));
+    assert_eq!((out.did().as_str(), counts(&team)), ("took 1 person out of Readers", before));
+    done(&mut team, &TeamIntent::Undo(Box::new(out)), by(1));
+    assert_eq!(counts(&team), all);
+    done(&mut team, &TeamIntent::Leave(id(8)), by(1));
+    let gone = ds.with_people(team.people().clone());
+    assert!(!wren.may_look_at(&gone));
+    assert_eq!(done(&mut team, &TeamIntent::DropGroup(readers), by(1)).did(), "took away the group Readers");
+}
+
+#[test]
+fn what_is_computed_from_a_name_follows_it() {
+    let mut ds = demo();
+    let at = table(&ds, "Faults");
+    let named = crate::ground::calculation(&mut ds, "Said", "\"by \" & Warden", westerfall_core::schema::Kind::Text { limit: 1000 });
+    let (record, clock) = (westerfall_core::id::RecordId::new(1).unwrap(), clock());
+    let said = |ds: &westerfall_core::dataset::Dataset| Lens::of_everything(ds, None, &clock).text_at(at, record, named);
+    let before = said(&ds);
+    let warden = ds.people.iter().find(|p| before.contains(&p.name)).unwrap().clone();
+    let mut renamed: Vec<Person> = ds.people.iter().cloned().collect();
+    renamed.iter_mut().find(|p| p.id == warden.id).unwrap().name = "Una Reed".into();
+    let moved = ds.meet(Arc::new(westerfall_core::people::People::new(renamed.clone())));
+    assert_eq!(said(&ds), before.replace(&warden.name, "Una Reed"));
+    assert!(moved.cells.contains(&(at, named, record)));
+    // Who is in the team without a new name moves nothing.
+    renamed[0].phone = "+441632960123".into();
+    assert_eq!(ds.meet(Arc::new(westerfall_core::people::People::new(renamed))).computed, 0);
+}
+
+fn intents() -> impl Strategy<Value = (TeamIntent, TeamAsker)> {
+    let who = (1..6_u32).prop_map(id);
+    let intent = prop_oneof![
+        "[A-C]".prop_map(|name| TeamIntent::Add(vec![newcomer(&name)])),
+        who.clone().prop_map(TeamIntent::Arrive),
+        who.clone().prop_map(TeamIntent::Leave),
+        who.clone().prop_map(TeamIntent::Return),
+        (who.clone(), any::<bool>(), "[A-C]")
+            .prop_map(|(id, owner, name)| TeamIntent::Change(Person { owner, ..Person::new(id, name.clone(), newcomer(&name).mail) })),
+        ("[a-c]", prop::collection::btree_set(who.clone(), 0..4)).prop_map(|(name, members)| TeamIntent::Group { id: None, name, members }),
+        (1..4_u32).prop_map(|n| TeamIntent::DropGroup(GroupId::new(n).unwrap())),
+    ];
+    let asker = prop_oneof![
+        (1..6_u32, any::<bool>()).prop_map(|(me, lets_in)| TeamAsker::Person { me: id(me), lets_in }),
+        Just(TeamAsker::Westerfall)
+    ];
+    (intent, asker)
+}
+
+proptest! {
+    /// Whatever is tried: there is an owner who is here, no two who are here share an address, nobody is forgotten; and what an
+    /// owner takes back at once stands as it stood, but for people who stay known.
+    #[test]
+    fn whatever_happens_the_team_can_be_owned_and_signed_in_to(steps in prop::collection::vec(intents(), 1..40)) {
+        let mut team = team();
+        for (intent, asker) in steps {
+            let before = team.clone();
+            let Ok(change) = team.decide(&intent, asker, clock().now) else { continue };
+            team.apply(&change);
+            prop_assert!(team.people().iter().any(|p| p.owner && p.standing.is_here()));
+            prop_assert!(before.people().iter().all(|p| team.people().get(p.id).is_some()));
+            let mails: Vec<String> = team.people().here().map(|p| p.mail.to_lowercase()).collect();
+            prop_assert_eq!(mails.iter().collect::<BTreeSet<_>>().len(), mails.len());
+            let owner = team.people().iter().find(|p| team.is_owner(p.id)).unwrap().id;
+            let asker = TeamAsker::Person { me: owner, lets_in: false };
+            let Ok(back) = team.decide(&TeamIntent::Undo(Box::new(change.clone())), asker, clock().now) else { continue };
+            let mut undone = team.clone();
+            undone.apply(&back);
+            for person in before.people().iter() {
+                prop_assert_eq!(undone.people().get(person.id), Some(person));
+            }
+            prop_assert!(undone.people().groups().eq(before.people().groups()));
+        }
+    }
+}

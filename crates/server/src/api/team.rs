@@ -1,0 +1,533 @@
+//! The team: its people with what they reach, its groups, invitations, and its log.
+
+use super::people::PersonView;
+use crate::{
+    app::App,
+    here::Caller,
+    live::Live,
+    problem::{Json, Problem},
+    refusal::Refusal,
+    team::TeamDone,
+};
+use axum::{
+    extract::{Path, State},
+    http::StatusCode,
+};
+use jiff::{Timestamp, tz::TimeZone};
+use serde::{Deserialize, Serialize};
+use std::collections::{BTreeMap, BTreeSet};
+use utoipa::ToSchema;
+use westerfall_core::{
+    Clock,
+    access::{Asker, Base, Shares},
+    fault::{Fault, FaultKind},
+    id::{GroupId, PersonId, TrackerId},
+    people::{Group, Person, Standing},
+    sentence::count_words,
+    team::{Newcomer, Team, TeamAsker, TeamIntent, TeamPart},
+    value::{date_text, moment_text},
+};
+use westerfall_store::{InvitationRow, Purpose};
+
+/// Changes of the team's log that are listed.
+const LISTED: i64 = 100;
+
+/// The team as somebody sees it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TeamView {
+    name: String,
+    /// *8 people and 1 on the way, in 3 trackers.*
+    says: String,
+    /// Whether one owns the team.
+    owns: bool,
+    /// Whether one lets people in.
+    lets_in: bool,
+    people: Vec<PersonLine>,
+    groups: Vec<GroupLine>,
+    /// The trackers in which one may know what people reach.
+    trackers: Vec<TrackerName>,
+}
+
+/// A tracker by its name.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TrackerName {
+    id: TrackerId,
+    name: String,
+}
+
+/// A person of the team.
+#[derive(Serialize, ToSchema)]
+pub(super) struct PersonLine {
+    person: PersonView,
+    about: String,
+    /// To those who let people in, and to themselves.
+    mail: Option<String>,
+    phone: Option<String>,
+    owner: bool,
+    standing: Standing,
+    /// How far somebody has come who is invited, station by station.
+    stations: Vec<Station>,
+    /// When they were last here, in words; to those who let people in.
+    last: String,
+    /// What they reach, tracker by tracker: of those that [`TeamView::trackers`] names.
+    reaches: Vec<Reaches>,
+}
+
+/// One step of coming in.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Station {
+    words: String,
+    done: bool,
+}
+
+/// What somebody reaches in one tracker.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Reaches {
+    tracker: TrackerId,
+    shares: Shares,
+    /// The same in a few words: *Wardens: looks at 21 %, adds, changes 21 %*.
+    words: String,
+}
+
+/// A group.
+#[derive(Serialize, ToSchema)]
+pub(super) struct GroupLine {
+    id: GroupId,
+    name: String,
+    members: BTreeSet<PersonId>,
+}
+
+/// The team's people, groups and invitations.
+#[utoipa::path(get, path = "/api/team", responses((status = 200, body = TeamView)))]
+pub(super) async fn show(State(app): State<App>, caller: Caller) -> Result<Json<TeamView>, Problem> {
+    let me = seeing(&caller)?;
+    let team = app.team.now();
+    let TeamAsker::Person { lets_in, .. } = app.team.asker(me).await? else { return Err(Refusal::NotSignedIn.into()) };
+    let owns = team.is_owner(me);
+    let known = known_trackers(&app, me, owns).await?;
+    let seen = if lets_in { app.store.last_seen().await? } else { BTreeMap::new() };
+    let invitations = if lets_in { app.store.invitations().await? } else { Vec::new() };
+    let view = move || {
+        let clock = Clock { now: Timestamp::now(), zone: zone_of(&team, me) };
+        let trackers = known.iter().map(|(live, _)| TrackerName { id: live.id, name: live.now().tracker.name.clone() }).collect();
+        let line = |person: &Person| {
+            let own = person.id == me;
+            let invitation = invitations.iter().find(|row| row.person == person.id);
+            let may_know = |all: &bool| *all || own;
+            PersonLine {
+                about: person.about.clone(),
+                mail: (lets_in || own).then(|| person.mail.clone()),
+                phone: (lets_in || own).then(|| person.phone.clone()),
+                owner: person.owner,
+                standing: person.standing,
+                stations: if person.standing == Standing::Invited && lets_in { stations(invitation, &clock) } else { Vec::new() },
+                last: seen.get(&person.id).map_or_else(String::new, |at| last_words(*at, &clock)),
+                reaches: known.iter().filter(|(_, all)| may_know(all)).filter_map(|(live, _)| reaches(live, person.id)).collect(),
+                person: person.into(),
+            }
+        };
+        let people: Vec<PersonLine> = team.people().iter().map(line).collect();
+        let group = |group: &Group| GroupLine { id: group.id, name: group.name.clone(), members: group.members.clone() };
+        TeamView {
+            says: says(&team, known.len()),
+            name: team.name().to_owned(),
+            owns,
+            lets_in,
+            people,
+            groups: team.people().groups().map(group).collect(),
+            trackers,
+        }
+    };
+    Ok(Json(app.rooms.read(view).await?))
+}
+
+/// As whom somebody looks at the team: whom they stand in for, if they do.
+fn seeing(caller: &Caller) -> Result<PersonId, Problem> {
+    match caller.asker() {
+        Asker::StandingIn { r#as, .. } => Ok(r#as),
+        _ => caller.person(),
+    }
+}
+
+/// The trackers somebody is in; with each, whether they may know what others reach there: its stewards may, and the team's owners.
+async fn known_trackers(app: &App, me: PersonId, owns: bool) -> Result<Vec<(std::sync::Arc<Live>, bool)>, Problem> {
+    let mut known = Vec::new();
+    for id in app.store.trackers().await? {
+        let live = app.tracker(id).await?;
+        let ds = live.now();
+        let all = owns || ds.holds(me, &[Base::Steward]);
+        if all || Asker::Person(me).may_look_at(&ds) {
+            known.push((live, all));
+        }
+    }
+    Ok(known)
+}
+
+/// The zone in which moments are told to somebody outside of any tracker.
+pub(super) fn zone_of(team: &Team, me: PersonId) -> TimeZone {
+    let zone = team.people().get(me).map_or("", |p| p.zone.as_str());
+    TimeZone::get(if zone.is_empty() { "UTC" } else { zone }).unwrap_or(TimeZone::UTC)
+}
+
+fn reaches(live: &Live, person: PersonId) -> Option<Reaches> {
+    let look = live.look(Asker::Person(person)).ok()?;
+    let shares = look.lens().shares();
+    Some(Reaches { tracker: live.id, words: share_words(&shares), shares })
+}
+
+fn share_words(shares: &Shares) -> String {
+    let share = |verb: &str, of: u16| match of {
+        0 => None,
+        1_000 => Some(format!("{verb} all")),
+        some => Some(format!("{verb} {} %", (f64::from(some) / 10.0).round().max(1.0))),
+    };
+    let mut verbs: Vec<String> = Vec::new();
+    verbs.extend(share("looks at", shares.look));
+    verbs.extend((shares.add > 0).then(|| "adds".to_owned()));
+    verbs.extend(share("changes", shares.change));
+    verbs.extend(share("removes", shares.remove));
+    verbs.extend(shares.build.then(|| "builds".to_owned()));
+    if verbs.is_empty() {
+        verbs.push("reaches nothing".to_owned());
+    }
+    format!("{}: {}", shares.by.join(", "), verbs.join(", "))
+}
+
+fn says(team: &Team, trackers: usize) -> String {
+    let count = |standing: Standing| team.people().iter().filter(|p| p.standing == standing).count();
+    let (here, invited, left) = (count(Standing::Here), count(Standing::Invited), count(Standing::Left));
+    let mut words = count_words(here, "person", "people");
+    if invited > 0 {
+        words += &format!(" and {invited} on the way");
+    }
+    if trackers > 0 {
+        words += &format!(", in {}", count_words(trackers, "tracker", "trackers"));
+    }
+    if left > 0 {
+        words += &format!("; {left} {} left", if left == 1 { "has" } else { "have" });
+    }
+    words + "."
+}
+
+/// Where an invitation got stuck is seen by its stations.
+fn stations(invitation: Option<&InvitationRow>, clock: &Clock) -> Vec<Station> {
+    let day = |at: Timestamp| date_text(at.to_zoned(clock.zone.clone()).date());
+    let station = |words: String, done: bool| Station { words, done };
+    let here = || station("here".into(), false);
+    let Some(row) = invitation else { return vec![station("named".into(), true), station("not told yet".into(), false), here()] };
+    let sent = if row.mailed { format!("mailed {}", day(row.made)) } else { format!("link made {}", day(row.made)) };
+    let opened = row.opened.map_or_else(|| station("opened".into(), false), |at| station(format!("opened {}", day(at)), true));
+    let way = if row.expires <= clock.now {
+        format!("over since {}", day(row.expires))
+    } else {
+        format!("chooses a way in until {}", day(row.expires))
+    };
+    vec![station(sent, true), opened, station(way, false), here()]
+}
+
+fn last_words(at: Timestamp, clock: &Clock) -> String {
+    if clock.now.duration_since(at) < jiff::SignedDuration::from_mins(6) {
+        return "now".into();
+    }
+    let then = at.to_zoned(clock.zone.clone()).date();
+    if then == clock.today() { at.to_zoned(clock.zone.clone()).strftime("%H:%M").to_string() } else { date_text(then) }
+}
+
+/// Who is let in, and how they are told.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct LetInBody {
+    people: Vec<Newcomer>,
+    /// Mails each their invitation, where an address is known.
+    #[serde(default)]
+    mail: bool,
+    /// A word of one's own that goes with it.
+    #[serde(default)]
+    word: String,
+    /// Only say whether it would do.
+    #[serde(default)]
+    rehearse: bool,
+}
+
+/// What came of letting people in.
+#[derive(Serialize, ToSchema)]
+pub(super) struct LetIn {
+    done: Option<TeamDone>,
+    people: Vec<PersonId>,
+    /// What happens, or happened, in a sentence.
+    says: String,
+}
+
+/// Longest word that goes with an invitation, in characters.
+const WORD_LIMIT: usize = 2_000;
+
+/// Names people, and mails them their invitations where that is wanted.
+#[utoipa::path(post, path = "/api/team/people", request_body = LetInBody, responses((status = 200, body = LetIn)))]
+pub(super) async fn let_in(State(app): State<App>, caller: Caller, Json(body): Json<LetInBody>) -> Result<Json<LetIn>, Problem> {
+    let (me, asker) = acting(&app, &caller).await?;
+    if body.word.chars().count() > WORD_LIMIT {
+        return Err(Fault::new(FaultKind::TooLong, format!("A word to them has at most {WORD_LIMIT} characters.")).at("/word").into());
+    }
+    let told = if body.mail { body.people.iter().filter(|p| !p.mail.trim().is_empty()).count() } else { 0 };
+    let (count, verb) = (body.people.len(), if body.rehearse { ("would be named", "would get a mail") } else { ("named", "got a mail") });
+    let says = format!("{} {}, {} {}.", count_words(count, "person", "people"), verb.0, told, verb.1);
+    let intent = TeamIntent::Add(body.people);
+    if body.rehearse {
+        app.team.now().decide(&intent, asker, Timestamp::now())?;
+        return Ok(Json(LetIn { done: None, people: Vec::new(), says }));
+    }
+    let change = app.act_on_team(asker, intent).await?;
+    let named = |op: &westerfall_core::team::Put| if let Some(TeamPart::Person(person)) = &op.after { Some(person.clone()) } else { None };
+    let people: Vec<Person> = change.ops.iter().filter_map(named).collect();
+    if body.mail {
+        for person in people.iter().filter(|p| !p.mail.is_empty()) {
+            app.mail_invitation(person.id, me, &body.word).await?;
+        }
+    }
+    Ok(Json(LetIn { done: Some((&change).into()), people: people.iter().map(|p| p.id).collect(), says }))
+}
+
+async fn acting(app: &App, caller: &Caller) -> Result<(PersonId, TeamAsker), Problem> {
+    caller.actor()?;
+    let me = caller.person()?;
+    Ok((me, app.team.asker(me).await?))
+}
+
+/// An invitation as it is handed over.
+#[derive(Serialize, ToSchema)]
+pub(super) struct InvitationLink {
+    /// Shown once: only its hash is kept.
+    link: String,
+}
+
+/// Somebody's invitation anew: by mail, or as a link to hand over. What was given before is worth nothing from here on.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct InviteBody {
+    mail: bool,
+    #[serde(default)]
+    word: String,
+}
+
+/// Invites somebody who was named.
+#[utoipa::path(
+    post,
+    path = "/api/team/people/{person}/invitation",
+    params(("person" = u32, Path)),
+    request_body = InviteBody,
+    responses((status = 200, body = Option<InvitationLink>))
+)]
+pub(super) async fn invite(
+    State(app): State<App>,
+    caller: Caller,
+    Path(person): Path<PersonId>,
+    Json(body): Json<InviteBody>,
+) -> Result<Json<Option<InvitationLink>>, Problem> {
+    let (me, asker) = acting(&app, &caller).await?;
+    let known = invitee(&app, asker, person)?;
+    if body.mail {
+        if known.mail.is_empty() {
+            return Err(Fault::new(FaultKind::Missing, "No address is known. Say one, or hand over a link.").at("/mail").into());
+        }
+        app.mail_invitation(person, me, &body.word).await?;
+        return Ok(Json(None));
+    }
+    Ok(Json(Some(InvitationLink { link: app.invitation_link(person).await? })))
+}
+
+/// Whoever is invited, to those who let people in.
+fn invitee(app: &App, asker: TeamAsker, person: PersonId) -> Result<Person, Problem> {
+    let team = app.team.now();
+    if !matches!(asker, TeamAsker::Person { lets_in: true, .. }) {
+        return Err(Fault::new(FaultKind::NotAllowed, "People are let in by the team’s owners and by stewards.").into());
+    }
+    let known = team.people().get(person).filter(|p| p.standing == Standing::Invited);
+    Ok(known.ok_or_else(|| Fault::not_found("invitation"))?.clone())
+}
+
+/// Takes an invitation back: its address leads nowhere from here on. Whoever was invited stays named.
+#[utoipa::path(
+    delete,
+    path = "/api/team/people/{person}/invitation",
+    params(("person" = u32, Path)),
+    responses((status = 204))
+)]
+pub(super) async fn take_back(State(app): State<App>, caller: Caller, Path(person): Path<PersonId>) -> Result<StatusCode, Problem> {
+    let (_, asker) = acting(&app, &caller).await?;
+    invitee(&app, asker, person)?;
+    app.store.withdraw_tickets(person, Purpose::Invitation).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// What is known of somebody.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct PersonBody {
+    name: String,
+    #[serde(default)]
+    mail: String,
+    #[serde(default)]
+    about: String,
+    #[serde(default)]
+    phone: String,
+    #[serde(default)]
+    zone: String,
+    #[serde(default)]
+    owner: bool,
+}
+
+/// Changes what is known of somebody.
+#[utoipa::path(
+    put,
+    path = "/api/team/people/{person}",
+    params(("person" = u32, Path)),
+    request_body = PersonBody,
+    responses((status = 200, body = TeamDone))
+)]
+pub(super) async fn change(
+    State(app): State<App>,
+    caller: Caller,
+    Path(person): Path<PersonId>,
+    Json(body): Json<PersonBody>,
+) -> Result<Json<TeamDone>, Problem> {
+    let (_, asker) = acting(&app, &caller).await?;
+    let known = app.team.people().get(person).cloned().ok_or_else(|| Fault::not_found("person"))?;
+    let PersonBody { name, mail, about, phone, zone, owner } = body;
+    let after = Person { name, mail, about, phone, zone, owner, ..known };
+    Ok(Json((&app.act_on_team(asker, TeamIntent::Change(after)).await?).into()))
+}
+
+/// Whether somebody works here.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct StandingBody {
+    /// False: they leave. True: they are invited again.
+    here: bool,
+}
+
+/// Lets somebody go, or invites them again. They are signed out everywhere; what they did keeps their name.
+#[utoipa::path(
+    put,
+    path = "/api/team/people/{person}/standing",
+    params(("person" = u32, Path)),
+    request_body = StandingBody,
+    responses((status = 200, body = TeamDone))
+)]
+pub(super) async fn stand(
+    State(app): State<App>,
+    caller: Caller,
+    Path(person): Path<PersonId>,
+    Json(body): Json<StandingBody>,
+) -> Result<Json<TeamDone>, Problem> {
+    let (_, asker) = acting(&app, &caller).await?;
+    if !body.here {
+        not_the_last_steward(&app, person).await?;
+    }
+    let intent = if body.here { TeamIntent::Return(person) } else { TeamIntent::Leave(person) };
+    Ok(Json((&app.act_on_team(asker, intent).await?).into()))
+}
+
+/// Nobody goes who is the only steward of a tracker.
+async fn not_the_last_steward(app: &App, person: PersonId) -> Result<(), Problem> {
+    let people = app.team.people();
+    let roles = app.store.roles().await?;
+    let stewards = roles.iter().filter(|(_, role)| role.base == Base::Steward);
+    let held: BTreeSet<TrackerId> =
+        stewards.clone().filter(|(_, role)| role.is_held_by(person, &people)).map(|(tracker, _)| *tracker).collect();
+    for tracker in held {
+        let others = stewards.clone().filter(|(at, _)| *at == tracker).flat_map(|(_, role)| role.holders(&people));
+        if others.filter(|other| other.id != person && other.standing.is_here()).count() == 0 {
+            let name = app.tracker(tracker).await?.now().tracker.name.clone();
+            let message = format!("{} is the only steward of {name}. Make somebody else its steward first.", people.name(person));
+            return Err(Fault::new(FaultKind::NotAllowed, message).into());
+        }
+    }
+    Ok(())
+}
+
+/// A group as it shall be.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct GroupBody {
+    name: String,
+    members: BTreeSet<PersonId>,
+}
+
+/// Makes a group.
+#[utoipa::path(post, path = "/api/team/groups", request_body = GroupBody, responses((status = 200, body = TeamDone)))]
+pub(super) async fn make_group(State(app): State<App>, caller: Caller, Json(body): Json<GroupBody>) -> Result<Json<TeamDone>, Problem> {
+    let (_, asker) = acting(&app, &caller).await?;
+    let intent = TeamIntent::Group { id: None, name: body.name, members: body.members };
+    Ok(Json((&app.act_on_team(asker, intent).await?).into()))
+}
+
+/// Changes a group: everybody in it gains what its roles give, in every tracker, and everybody taken out loses it.
+#[utoipa::path(
+    put,
+    path = "/api/team/groups/{group}",
+    params(("group" = u32, Path)),
+    request_body = GroupBody,
+    responses((status = 200, body = TeamDone))
+)]
+pub(super) async fn save_group(
+    State(app): State<App>,
+    caller: Caller,
+    Path(group): Path<GroupId>,
+    Json(body): Json<GroupBody>,
+) -> Result<Json<TeamDone>, Problem> {
+    let (_, asker) = acting(&app, &caller).await?;
+    let intent = TeamIntent::Group { id: Some(group), name: body.name, members: body.members };
+    Ok(Json((&app.act_on_team(asker, intent).await?).into()))
+}
+
+/// Takes a group away.
+#[utoipa::path(delete, path = "/api/team/groups/{group}", params(("group" = u32, Path)), responses((status = 200, body = TeamDone)))]
+pub(super) async fn drop_group(State(app): State<App>, caller: Caller, Path(group): Path<GroupId>) -> Result<Json<TeamDone>, Problem> {
+    let (_, asker) = acting(&app, &caller).await?;
+    Ok(Json((&app.act_on_team(asker, TeamIntent::DropGroup(group)).await?).into()))
+}
+
+/// What the team is called.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct TeamBody {
+    name: String,
+}
+
+/// Another name of the team.
+#[utoipa::path(put, path = "/api/team", request_body = TeamBody, responses((status = 200, body = TeamDone)))]
+pub(super) async fn rename(State(app): State<App>, caller: Caller, Json(body): Json<TeamBody>) -> Result<Json<TeamDone>, Problem> {
+    let (_, asker) = acting(&app, &caller).await?;
+    Ok(Json((&app.act_on_team(asker, TeamIntent::Rename(body.name)).await?).into()))
+}
+
+/// Takes a change of the team back.
+#[utoipa::path(post, path = "/api/team/undo/{seq}", params(("seq" = u64, Path)), responses((status = 200, body = TeamDone)))]
+pub(super) async fn undo(State(app): State<App>, caller: Caller, Path(seq): Path<u64>) -> Result<Json<TeamDone>, Problem> {
+    let (_, asker) = acting(&app, &caller).await?;
+    let intent = app.team.undoing(seq).await?;
+    Ok(Json((&app.act_on_team(asker, intent).await?).into()))
+}
+
+/// A change in the team's log.
+#[derive(Serialize, ToSchema)]
+pub(super) struct LoggedChange {
+    seq: u64,
+    at: String,
+    who: String,
+    /// In words that stand after who did it.
+    did: String,
+}
+
+/// The team's log, latest first. For those who let people in.
+#[utoipa::path(get, path = "/api/team/log", responses((status = 200, body = Vec<LoggedChange>)))]
+pub(super) async fn log(State(app): State<App>, caller: Caller) -> Result<Json<Vec<LoggedChange>>, Problem> {
+    let me = seeing(&caller)?;
+    if !matches!(app.team.asker(me).await?, TeamAsker::Person { lets_in: true, .. }) {
+        return Err(Fault::not_found("page").into());
+    }
+    let team = app.team.now();
+    let clock = Clock { now: Timestamp::now(), zone: zone_of(&team, me) };
+    let changes = app.store.team_log(LISTED).await?;
+    let line = |change: &westerfall_core::team::TeamChange| LoggedChange {
+        seq: change.seq,
+        at: moment_text(change.at, &clock),
+        who: change.who_text(&team).to_owned(),
+        did: change.did(),
+    };
+    Ok(Json(changes.iter().map(line).collect()))
+}

@@ -1,0 +1,123 @@
+//! One-time ways in, and the letters that carry them. Of a token the database knows only the hash; the letter goes with the
+//! outbox, which forgets it once it is sent.
+
+use crate::{app::App, problem::Problem, secrets::random_hex, session::hash};
+use jiff::{SignedDuration, Timestamp};
+use rand::Rng;
+use westerfall_core::{
+    id::PersonId,
+    people::Person,
+    team::{Letter, Team},
+};
+use westerfall_store::{MAILED, NewTicket, Purpose};
+
+/// How long each is good for.
+const INVITED: SignedDuration = SignedDuration::from_mins(14 * 24 * 60);
+const PASSWORD: SignedDuration = SignedDuration::from_mins(30);
+const CODE: SignedDuration = SignedDuration::from_mins(10);
+const ADDRESS: SignedDuration = SignedDuration::from_mins(24 * 60);
+/// Digits of a code that is typed.
+const DIGITS: u32 = 8;
+
+/// Whom a letter is for, and what the team is called.
+struct Reader {
+    team: std::sync::Arc<Team>,
+    person: Person,
+}
+
+impl App {
+    fn reader(&self, person: PersonId) -> Option<Reader> {
+        let team = self.team.now();
+        let person = team.people().get(person).filter(|p| !p.has_left())?.clone();
+        Some(Reader { team, person })
+    }
+
+    /// Keeps a new ticket and gives its token.
+    async fn ticket(&self, person: PersonId, purpose: Purpose, about: &str, lasts: SignedDuration) -> Result<String, Problem> {
+        let token = random_hex(32);
+        let made = Timestamp::now();
+        self.store.give_ticket(&NewTicket { token_hash: &hash(&token), person, purpose, about, made, expires: made + lasts }).await?;
+        Ok(token)
+    }
+
+    async fn post(&self, reader: &Reader, address: &str, kind: &str, letter: &Letter<'_>) -> Result<(), Problem> {
+        let mail = letter.to(&reader.team, &reader.person, address, &format!("{kind} {}", random_hex(8)));
+        self.store.queue_team_mail(&mail, Timestamp::now()).await?;
+        self.queued.notify_waiters();
+        Ok(())
+    }
+
+    fn address_of(&self, page: &str, token: &str) -> String {
+        format!("{}/{page}/{token}", self.settings.public_url)
+    }
+
+    /// An address by which somebody comes in, to be handed over by hand.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn invitation_link(&self, person: PersonId) -> Result<String, Problem> {
+        Ok(self.address_of("come-in", &self.ticket(person, Purpose::Invitation, "", INVITED).await?))
+    }
+
+    /// The same by mail, with a word of whoever invites them.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn mail_invitation(&self, person: PersonId, by: PersonId, word: &str) -> Result<(), Problem> {
+        let Some(reader) = self.reader(person) else { return Ok(()) };
+        let link = self.address_of("come-in", &self.ticket(person, Purpose::Invitation, MAILED, INVITED).await?);
+        let by = reader.team.people().name(by).to_owned();
+        let address = reader.person.mail.clone();
+        self.post(&reader, &address, "invitation", &Letter::Invitation { by: &by, word, link: &link }).await
+    }
+
+    /// Another password, for whoever reads the mail of that person.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn mail_password(&self, person: PersonId) -> Result<(), Problem> {
+        let Some(reader) = self.reader(person) else { return Ok(()) };
+        let link = self.address_of("password", &self.ticket(person, Purpose::Password, "", PASSWORD).await?);
+        let address = reader.person.mail.clone();
+        self.post(&reader, &address, "private", &Letter::Password { link: &link }).await
+    }
+
+    /// A code to sign in with, for whoever reads the mail of that person.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn mail_code(&self, person: PersonId) -> Result<(), Problem> {
+        let Some(reader) = self.reader(person) else { return Ok(()) };
+        let number = rand::rng().next_u64() % 10_u64.pow(DIGITS);
+        let code = format!("{number:0width$}", width = DIGITS as usize);
+        let made = Timestamp::now();
+        let token_hash = code_hash(person, &code);
+        let ticket = NewTicket { token_hash: &token_hash, person, purpose: Purpose::Code, about: "", made, expires: made + CODE };
+        self.store.give_ticket(&ticket).await?;
+        let shown = format!("{} {}", &code[..4], &code[4..]);
+        let address = reader.person.mail.clone();
+        self.post(&reader, &address, "private", &Letter::Code { code: &shown }).await
+    }
+
+    /// Asks at both addresses whether one shall take the place of the other.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn mail_addresses(&self, person: PersonId, new: &str) -> Result<(), Problem> {
+        let Some(reader) = self.reader(person) else { return Ok(()) };
+        let link = self.address_of("address", &self.ticket(person, Purpose::NewAddress, new, ADDRESS).await?);
+        self.post(&reader, new, "private", &Letter::NewAddress { link: &link }).await?;
+        if reader.person.mail.is_empty() {
+            return Ok(());
+        }
+        let link = self.address_of("address", &self.ticket(person, Purpose::OldAddress, new, ADDRESS).await?);
+        let old = reader.person.mail.clone();
+        self.post(&reader, &old, "private", &Letter::OldAddress { new, link: &link }).await
+    }
+}
+
+/// The hash of a code: the same code of two people has two.
+pub fn code_hash(person: PersonId, code: &str) -> Vec<u8> {
+    let digits: String = code.chars().filter(char::is_ascii_digit).collect();
+    hash(&format!("{person}:{digits}"))
+}
