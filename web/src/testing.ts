@@ -29,6 +29,7 @@ export function opened(over: Partial<Tracker> = {}): TrackerContext {
     name: 'Path upkeep',
     tables: [],
     people: [],
+    groups: [],
     forms: [],
     views: [],
     builds: true,
@@ -105,6 +106,10 @@ function queries() {
       { value: 'team', name: 'people who are signed in' },
       { value: 'once', name: 'people who are signed in, each once' },
     ],
+    bases: [
+      { value: 'own', name: 'Does what stands here and nothing else.' },
+      { value: 'reader', name: 'Looks at everything, changes nothing.' },
+    ],
     reaches: [
       { value: 'none', name: 'no …' },
       { value: 'all', name: 'all …' },
@@ -167,6 +172,8 @@ export function makeRouter() {
     'start',
     'tracker',
     'sign-in',
+    'people',
+    'own',
   ]
   const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))
   return createRouter({

@@ -31,7 +31,7 @@ impl Lens<'_> {
             Cell::Number(number) => Raw::Number(number.normalize()),
             Cell::Logical(yes) => Raw::Logical(yes),
             Cell::Date(date) => Raw::Date(date),
-            Cell::Instant(instant) => Raw::DateTime(instant.to_zoned(self.clock().zone.clone()).datetime()),
+            Cell::Instant(instant) => Raw::DateTime(instant.to_zoned(self.clock().told.clone()).datetime()),
             other => {
                 let text = self.cell_text(table, field, other);
                 if text.is_empty() { Raw::Empty } else { Raw::Text(text.into()) }

@@ -50,9 +50,31 @@ pub struct Clock {
     pub now: Timestamp,
     /// The tracker's zone, in which days begin and end.
     pub zone: TimeZone,
+    /// The zone in which moments are told to whoever asks, and typed by them: the tracker's, unless they chose their own.
+    pub told: TimeZone,
 }
 
 impl Clock {
+    /// A moment in the tracker's zone, told in it.
+    pub fn new(now: Timestamp, zone: TimeZone) -> Self {
+        Self { now, told: zone.clone(), zone }
+    }
+
+    /// The same for somebody who chose a zone of their own; an empty name, or one that no zone has, is none.
+    #[must_use]
+    pub fn told_in(self, zone: &str) -> Self {
+        match TimeZone::get(zone) {
+            Ok(told) if !zone.is_empty() => Self { told, ..self },
+            _ => self,
+        }
+    }
+
+    /// The same told in the tracker's zone, as to those who are nobody in particular.
+    #[must_use]
+    pub fn untold(&self) -> Self {
+        Self::new(self.now, self.zone.clone())
+    }
+
     /// The civil day it is now in the tracker's zone.
     pub fn today(&self) -> Date {
         self.now.to_zoned(self.zone.clone()).date()

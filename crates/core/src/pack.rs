@@ -216,6 +216,7 @@ impl Pack {
                 base: Base::Steward,
                 members: BTreeSet::from([person]),
                 groups: BTreeSet::new(),
+                about: String::new(),
                 tables: BTreeMap::new(),
             })),
             (None, None) => {}

@@ -144,7 +144,8 @@ impl Lens<'_> {
 
     /// A moment as one says it now: *10:40 today*, *yesterday*, *24 Nov*, *24 Nov 2025*.
     fn when(&self, at: Timestamp) -> String {
-        let (then, today) = (at.to_zoned(self.clock.zone.clone()), self.clock.today());
+        let told = &self.clock.told;
+        let (then, today) = (at.to_zoned(told.clone()), self.clock.now.to_zoned(told.clone()).date());
         match then.date().until(today).map_or(i32::MAX, |span| span.get_days()) {
             0 => then.strftime("%H:%M today").to_string(),
             1 => "yesterday".to_owned(),

@@ -2,7 +2,7 @@
 //! composes none of its own; a new kind or check is offered everywhere from here.
 
 use crate::{
-    access::{FieldRight, Reach},
+    access::{Base, FieldRight, Reach},
     automation::Occasion,
     condition::{Check, Comparison, Condition, Period, TextMatch, When},
     form::{AnswerKind, Audience, MAIL_PARTS},
@@ -30,6 +30,8 @@ pub struct Vocabulary {
     pub audiences: Vec<Named<Audience>>,
     /// How far a right goes, after *may see*; the table's word for many is written as *…*.
     pub reaches: Vec<Named<Reach>>,
+    /// What a role gives for tables of which it says nothing: as what one begins.
+    pub bases: Vec<Named<Base>>,
     /// What a role may do with single fields.
     pub field_rights: Vec<Named<FieldRight>>,
     /// What sets an automation going, after *when a fault*; a form's title is written as *…*.
@@ -120,6 +122,7 @@ impl Vocabulary {
             figures: SummaryFigure::ALL.map(FigureWords::of).into(),
             hues: Hue::ALL.to_vec(),
             audiences: named([Audience::Anyone, Audience::Team, Audience::Once], |audience| audience.words()),
+            bases: named([Base::Own, Base::Reader, Base::Submitter, Base::Editor, Base::Builder, Base::Steward], |base| base.says()),
             reaches: named([Reach::None, Reach::All, Reach::Mine, Reach::Where(Condition::default())], reach_name),
             field_rights: named([FieldRight::Change, FieldRight::Read, FieldRight::Hidden], field_right_name),
             occasions: named([Occasion::Form(Some(FormId::FIRST)), Occasion::Form(None), Occasion::Added, Occasion::Pressed], |occasion| {

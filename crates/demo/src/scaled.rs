@@ -17,5 +17,5 @@ pub fn dataset(now: Timestamp, faults: usize) -> Dataset {
 
 /// A moment where the demo team lives.
 pub fn clock(now: Timestamp) -> Clock {
-    Clock { now, zone: TimeZone::get(crate::ZONE).unwrap_or(TimeZone::UTC) }
+    Clock::new(now, TimeZone::get(crate::ZONE).unwrap_or(TimeZone::UTC))
 }

@@ -592,6 +592,7 @@ fn roles() -> Vec<Role> {
         base,
         members: members.iter().map(|n| person_id(*n)).collect::<BTreeSet<_>>(),
         groups: BTreeSet::new(),
+        about: String::new(),
         tables,
     };
     let me = || Check::Person { not: false, any: vec![Who::Me] };

@@ -33,7 +33,7 @@ pub async fn begin(app: &App, def: &TrackerDef, pack: Option<Pack>, owner: Perso
     }
     renew_files(app, &mut pack).await?;
     let intent = Intent::Unpack { pack: Box::new(pack), by: Some(owner) };
-    let clock = Clock { now: Timestamp::now(), zone: TimeZone::UTC };
+    let clock = Clock::new(Timestamp::now(), TimeZone::UTC);
     Dataset::empty(def.clone(), people).decide(&intent, Asker::Westerfall, &clock)?;
     let tracker = app.store.begin_tracker(def).await?;
     match app.tracker(tracker).await?.act(Asker::Westerfall, intent).await {

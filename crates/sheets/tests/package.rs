@@ -19,11 +19,11 @@ fn demo() -> Pack {
     let mut ds = Dataset::empty(westerfall_demo::tracker(), Arc::new(people));
     let zone = jiff::tz::TimeZone::get("Europe/London").unwrap();
     for step in westerfall_demo::story(now, 60) {
-        let clock = Clock { now: step.at, zone: zone.clone() };
+        let clock = Clock::new(step.at, zone.clone());
         let change = ds.decide(&step.intent, step.asker, &clock).unwrap().change;
         ds.apply(&change);
     }
-    let clock = Clock { now, zone };
+    let clock = Clock::new(now, zone);
     Lens::new(&ds, Asker::Westerfall, &clock).pack(Packing::Whole).unwrap()
 }
 

@@ -42,7 +42,7 @@ pub fn all() -> &'static [Template] {
 
 fn built(sketch: &sketch::Sketch) -> Template {
     let now: Timestamp = SAMPLE_DAY.at(9, 0, 0, 0).to_zoned(TimeZone::UTC).expect("a day of the calendar").timestamp();
-    let clock = Clock { now, zone: TimeZone::UTC };
+    let clock = Clock::new(now, TimeZone::UTC);
     let def = TrackerDef {
         name: sketch.title.into(),
         description: sketch.description.into(),
@@ -69,7 +69,7 @@ mod tests {
     fn every_template_stands_and_begins_a_tracker_equal_to_itself() {
         assert_eq!(all().len(), 6);
         for template in all() {
-            let clock = Clock { now: Timestamp::UNIX_EPOCH, zone: TimeZone::UTC };
+            let clock = Clock::new(Timestamp::UNIX_EPOCH, TimeZone::UTC);
             let people = Arc::new(People::default());
             let def = TrackerDef {
                 name: "Another".into(),

@@ -6854,6 +6854,161 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/team/people/{person}/holdings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What hangs on somebody, tracker by tracker. For the team's owners. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    person: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoldingsIn"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/team/people/{person}/invitation": {
         parameters: {
             query?: never;
@@ -18969,6 +19124,11 @@ export interface components {
             members: components["schemas"]["PersonId"][];
             name: string;
         };
+        /** @description A group of the team by its name. */
+        GroupName: {
+            id: components["schemas"]["GroupId"];
+            name: string;
+        };
         /** @description Which sheet of which file, and what is known of it. */
         GuessBody: {
             heading?: components["schemas"]["Heading"] | null;
@@ -18985,6 +19145,12 @@ export interface components {
             rows: components["schemas"]["ShownRow"][];
             sheet: number;
             sheets: components["schemas"]["SheetOffer"][];
+        };
+        /** @description One sort of thing that hangs on somebody, and to whom it goes. */
+        HandedOver: {
+            held: components["schemas"]["Held"];
+            to: components["schemas"]["PersonId"];
+            tracker: components["schemas"]["TrackerId"];
         };
         /** @description What a link says of where it hangs, and what came by it. */
         Hanging: {
@@ -19023,6 +19189,32 @@ export interface components {
             seq: number;
             /** @description Tables, views, forms or automations changed. */
             structure: boolean;
+        };
+        /** @description One sort of thing that hangs on somebody, handed over as one. */
+        Held: {
+            field: components["schemas"]["FieldId"];
+            /** @enum {string} */
+            of: "field";
+            table: components["schemas"]["TableId"];
+        } | {
+            /** @enum {string} */
+            of: "parts";
+            sort: string;
+        };
+        /** @description What hangs on somebody, and how much of it. */
+        Holding: {
+            count: number;
+            held: components["schemas"]["Held"];
+            /** @description *12 faults name them as warden.* */
+            words: string;
+        };
+        /** @description What hangs on somebody in one tracker. */
+        HoldingsIn: {
+            holdings: components["schemas"]["Holding"][];
+            name: string;
+            /** @description They are its only steward: somebody else has to be first. */
+            only_steward: boolean;
+            tracker: components["schemas"]["TrackerId"];
         };
         /**
          * @description The twelve hues, named for the landscape.
@@ -19490,6 +19682,8 @@ export interface components {
             owns: boolean;
             person: components["schemas"]["PersonView"];
             phone: string;
+            /** @description Whether there is mail to look at in the post room. */
+            post_room: boolean;
             stands_in?: components["schemas"]["PersonView"] | null;
             /** @description What the team is called. */
             team: string;
@@ -19519,6 +19713,15 @@ export interface components {
              * @enum {string}
              */
             value: "anyone" | "team" | "once";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_Base: {
+            name: string;
+            /**
+             * @description What a role gives for tables of which it says nothing.
+             * @enum {string}
+             */
+            value: "steward" | "builder" | "editor" | "submitter" | "reader" | "own";
         };
         /** @description One of a few, as it is written where one of them is chosen. */
         Named_FieldRight: {
@@ -20072,6 +20275,8 @@ export interface components {
         };
         /** @description A role: what a group of people may do in this tracker. */
         Role: {
+            /** @description For whom it is, in a few words. */
+            about?: string;
             base: components["schemas"]["Base"];
             /** @description Groups of the team whose members hold it too. */
             groups?: components["schemas"]["GroupId"][];
@@ -20085,6 +20290,7 @@ export interface components {
         };
         /** @description A role to keep. */
         RoleBody: {
+            about?: string;
             base: components["schemas"]["Base"];
             /** @description Groups of the team whose members hold it too. */
             groups?: components["schemas"]["GroupId"][];
@@ -20454,6 +20660,8 @@ export interface components {
         Standing: "here" | "invited" | "left";
         /** @description Whether somebody works here. */
         StandingBody: {
+            /** @description What hangs on them and goes to others; the rest stays under their name. */
+            hand_over?: components["schemas"]["HandedOver"][];
             /** @description False: they leave. True: they are invited again. */
             here: boolean;
         };
@@ -20829,10 +21037,13 @@ export interface components {
             builds: boolean;
             description: string;
             forms: components["schemas"]["FormLine"][];
+            /** @description The team's groups, for those who give roles. */
+            groups: components["schemas"]["GroupName"][];
             hue?: components["schemas"]["Hue"] | null;
             icon: string;
             id: components["schemas"]["TrackerId"];
             name: string;
+            /** @description Those who have left last. */
             people: components["schemas"]["PersonView"][];
             /** Format: int64 */
             seq: number;
@@ -21060,6 +21271,8 @@ export interface components {
         Vocabulary: {
             /** @description Whom a form is for, after *it is for*. */
             audiences: components["schemas"]["Named_Audience"][];
+            /** @description What a role gives for tables of which it says nothing: as what one begins. */
+            bases: components["schemas"]["Named_Base"][];
             /** @description What a role may do with single fields. */
             field_rights: components["schemas"]["Named_FieldRight"][];
             /** @description What a summary can figure. */

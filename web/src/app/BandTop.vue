@@ -29,6 +29,8 @@ const place = computed(() => {
   if (route.name === 'automations') return 'Automations'
   if (route.name === 'access') return 'Access'
   if (route.name === 'post-room') return 'Post room'
+  if (route.name === 'people') return 'People'
+  if (route.name === 'own') return 'You'
   if (route.name === 'form') return tracker.value?.forms.find((f) => f.id === Number(route.params.form))?.title
   return tracker.value?.tables.find((t) => t.id === Number(route.params.table))?.name
 })
@@ -87,7 +89,7 @@ async function signOut() {
       <button class="stop" @click="standIn(null)">Stop standing in</button>
     </p>
     <nav v-if="me" class="right" aria-label="You">
-      <router-link :to="{ name: 'post-room' }" class="plain">Post room</router-link>
+      <router-link v-if="me.post_room" :to="{ name: 'post-room' }" class="plain">Post room</router-link>
       <v-menu v-model="mine" location="bottom end" offset="6" :close-on-content-click="false">
         <template #activator="{ props }">
           <button v-bind="props" class="me" :aria-label="`${me.person.initials}, you: ${me.person.name}`">{{ me.person.initials }}</button>
@@ -95,7 +97,9 @@ async function signOut() {
         <div class="panel">
           <p class="name">{{ me.person.name }}</p>
           <p class="quiet">{{ me.mail }}</p>
-          <router-link class="line narrow" :to="{ name: 'post-room' }">Post room</router-link>
+          <router-link class="line" :to="{ name: 'own' }" data-test="to-own" @click="mine = false">What the team knows of you</router-link>
+          <router-link class="line" :to="{ name: 'people' }" data-test="to-people" @click="mine = false">People</router-link>
+          <router-link v-if="me.post_room" class="line narrow" :to="{ name: 'post-room' }" @click="mine = false">Post room</router-link>
           <template v-if="others.length && !standing">
             <p class="quiet head">Stand in for</p>
             <button v-for="other in others" :key="other.id" class="line" @click="standIn(other.id)">{{ other.name }}</button>

@@ -91,5 +91,10 @@ export function useDoing() {
   /** Whatever is still on its way is not wanted any more. */
   const overtake = () => void round++
 
-  return { trouble, problem, busy, attempt, newest, overtake }
+  /** What is wrong at the first of these places that something is wrong at. */
+  const at = (...pointers: string[]) => pointers.map((pointer) => problem.value?.at(pointer)).find(Boolean)
+  /** What is wrong at no place of its own, to be said once. */
+  const general = computed(() => (problem.value?.faults.some((fault) => fault.pointer) ? '' : trouble.value))
+
+  return { trouble, problem, busy, attempt, newest, overtake, at, general }
 }

@@ -12,6 +12,12 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/sign-in', name: 'sign-in', component: () => import('@/features/session/SignIn.vue'), meta: { open: true } },
+    { path: '/begin/:token', name: 'begin', component: () => import('@/features/session/BeginPage.vue'), meta: { open: true } },
+    { path: '/come-in/:token', name: 'come-in', component: () => import('@/features/session/ComeInPage.vue'), meta: { open: true } },
+    { path: '/password/:token', name: 'password', component: () => import('@/features/session/ComeInPage.vue'), meta: { open: true } },
+    { path: '/address/:token', name: 'address', component: () => import('@/features/session/AddressPage.vue'), meta: { open: true } },
+    { path: '/me', name: 'own', component: () => import('@/features/session/OwnPage.vue') },
+    { path: '/people', name: 'people', component: () => import('@/features/people/PeoplePage.vue') },
     { path: '/', name: 'home', component: () => import('@/features/home/HomePage.vue') },
     { path: '/start', name: 'start', component: () => import('@/features/start/StartPage.vue') },
     { path: '/post-room', name: 'post-room', component: () => import('@/features/post-room/PostRoom.vue') },

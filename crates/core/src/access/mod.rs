@@ -50,6 +50,9 @@ pub enum Asker {
 pub struct Role {
     pub id: RoleId,
     pub name: String,
+    /// For whom it is, in a few words.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub about: String,
     pub base: Base,
     pub members: BTreeSet<PersonId>,
     /// Groups of the team whose members hold it too.
@@ -75,6 +78,20 @@ pub enum Base {
     Reader,
     /// The team's own role: nothing but what it says.
     Own,
+}
+
+impl Base {
+    /// What it lets somebody do, in a sentence.
+    pub fn says(self) -> &'static str {
+        match self {
+            Base::Steward => "Owns the tracker and lets people in.",
+            Base::Builder => "Works in every table, and changes the structure.",
+            Base::Editor => "Works in every table.",
+            Base::Submitter => "Adds, and sees and changes what is theirs.",
+            Base::Reader => "Looks at everything, changes nothing.",
+            Base::Own => "Does what stands here and nothing else.",
+        }
+    }
 }
 
 /// Which records.

@@ -15,6 +15,9 @@ use std::collections::HashSet;
 
 is_part!(Role, Role);
 
+/// Most characters of what a role is for.
+const ABOUT_LIMIT: usize = 300;
+
 impl Sort for Role {
     const SORT: &'static str = "role";
 
@@ -42,6 +45,10 @@ impl Rules for Role {
 
     fn fits(&self, _before: Option<&Self>, ds: &Dataset) -> Checked<()> {
         check_name(&self.name)?;
+        if self.about.chars().count() > ABOUT_LIMIT {
+            let message = format!("What a role is for takes at most {ABOUT_LIMIT} characters.");
+            return Err(Fault::new(FaultKind::TooLong, message).at("/about").into());
+        }
         self.check(ds)
     }
 

@@ -155,7 +155,7 @@ impl Dataset {
     /// `spreads`: whether what draws on a cell that moved is to be marked too; not where everything is already.
     fn compute_marked(&mut self, graph: &Graph, mut marks: Marks<'_>, spreads: bool) -> Recomputed {
         let mut done = Recomputed::default();
-        let clock = Clock { now: self.moment, zone: self.zone.clone() };
+        let clock = Clock::new(self.moment, self.zone.clone());
         for (place, field) in graph.order.iter().enumerate() {
             let rows = std::mem::take(&mut marks.rows[place]);
             if rows.is_empty() {

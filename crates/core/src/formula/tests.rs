@@ -10,7 +10,7 @@ use crate::{
 use jiff::tz::TimeZone;
 
 fn clock() -> Clock {
-    Clock { now: "2026-11-23T09:30:40Z".parse().unwrap(), zone: TimeZone::get("Europe/London").unwrap() }
+    Clock::new("2026-11-23T09:30:40Z".parse().unwrap(), TimeZone::get("Europe/London").unwrap())
 }
 
 fn nothing() -> Dataset {

@@ -242,7 +242,7 @@ impl Seen<'_> {
         let plan = ColumnPlan { decimal_comma: comma, ..self.plan.clone() };
         let locale = Locale { decimal_comma: comma, ..Locale::default() };
         let people = crate::people::People::default();
-        let clock = Clock { now: jiff::Timestamp::UNIX_EPOCH, zone: jiff::tz::TimeZone::UTC };
+        let clock = Clock::new(jiff::Timestamp::UNIX_EPOCH, jiff::tz::TimeZone::UTC);
         let reader = ColumnReader::new(&plan, locale, &people, &clock);
         let reads = |t: &str| reader.value(&Raw::Text(t.into()), &kind).is_ok();
         self.all(reads).then(|| Verdict { decimal_comma: Some(comma), ..Verdict::of(kind) })

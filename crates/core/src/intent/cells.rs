@@ -112,7 +112,7 @@ impl Decider<'_> {
             Some(was) if was.clone().tidy() != seen_now && *wanted != *now => {
                 let theirs_text = self.lens.cell_text(table, field, seen_now.as_cell());
                 let shown = if theirs_text.is_empty() { "nothing".to_owned() } else { format!("“{theirs_text}”") };
-                let second = |at: jiff::Timestamp| at.to_zoned(self.clock.zone.clone()).strftime("%H:%M:%S").to_string();
+                let second = |at: jiff::Timestamp| at.to_zoned(self.clock.told.clone()).strftime("%H:%M:%S").to_string();
                 let last = self.lens.meta(table, record).map_or_else(String::new, |meta| {
                     format!(" The record was last changed at {}; it is {} now.", second(meta.changed_at), second(self.clock.now))
                 });

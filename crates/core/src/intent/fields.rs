@@ -123,7 +123,7 @@ impl Decider<'_> {
         let mut cells = Vec::new();
         let records = (0..home.rows()).map(RecordId::at_row).filter_map(|r| Some((r, home.meta(r)?.created_at)));
         for (record, came) in records {
-            let clock = Clock { now: came, zone: self.clock.zone.clone() };
+            let clock = Clock::new(came, self.clock.zone.clone());
             let (period, _, after) = numbers.next(self.ds, field.id, parts, &clock);
             cells.push((record, Value::Empty, Value::text(&number_text(parts, after, &clock))));
             counts.insert(period, after);

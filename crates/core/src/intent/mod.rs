@@ -7,6 +7,7 @@ mod convert;
 mod draft;
 mod fields;
 mod gate;
+mod hand_over;
 mod import;
 mod imported;
 mod rows;
@@ -21,6 +22,7 @@ pub use convert::{BeforeAfter, ChangeOfKind, KindRehearsal, LinkProposal, Rest, 
 pub(crate) use convert::{Called, split};
 pub use fields::{FieldChange, OtherSide};
 use gate::{Breach, Landing};
+pub use hand_over::{HandOver, Held, Holding};
 pub use import::Import;
 pub use imported::{ImportRehearsal, Making, Rejected};
 pub use tables::{NewTable, TableChange};
@@ -114,6 +116,8 @@ pub enum Intent {
         pack: Box<Pack>,
         by: Option<PersonId>,
     },
+    /// Hands over what hangs on somebody who leaves. Asked by Westerfall, for an owner of the team.
+    HandOver(HandOver),
     /// A whole sheet.
     Import(Box<Import>),
     /// Time has passed: the tracker's day ends.
@@ -146,6 +150,7 @@ impl Intent {
             | Intent::Fields { .. }
             | Intent::ChangeKind(_)
             | Intent::Unpack { .. }
+            | Intent::HandOver(_)
             | Intent::Import(_)
             | Intent::Turn
             | Intent::Undo { .. } => false,
@@ -233,6 +238,12 @@ impl Dataset {
                 decider.stands_after(&parts)?;
                 ops
             }
+            Intent::HandOver(hand) => {
+                if asker != Asker::Westerfall {
+                    return Err(Fault::new(FaultKind::NotAllowed, "What hangs on somebody is handed over by the team’s owners.").into());
+                }
+                decider.hand_over(hand)?
+            }
             Intent::Import(import) => {
                 let imported = decider.import(import)?;
                 made = Some(imported.table.get());
@@ -259,6 +270,7 @@ impl Dataset {
         };
         let who = match (asker, intent) {
             (_, Intent::Unpack { by: Some(person), .. }) => Actor::Person(*person),
+            (_, Intent::HandOver(hand)) => Actor::Person(hand.by),
             (Asker::Person(person), _) => Actor::Person(person),
             (Asker::StandingIn { .. }, _) => {
                 let message = "You are standing in for somebody, to look. Stop standing in before you change anything.";

@@ -75,7 +75,7 @@ impl Dataset {
             change.ops.iter().all(|op| matches!(op, Op::Put { before, after } if of_tracker(before) && of_tracker(after)))
         };
         let may = match intent {
-            Intent::Save(Part::Tracker(_)) | Intent::Turn | Intent::Unpack { .. } => true,
+            Intent::Save(Part::Tracker(_)) | Intent::Turn | Intent::Unpack { .. } | Intent::HandOver(_) => true,
             Intent::Undo { change, .. } => takes_back(change),
             _ => asker == Asker::Westerfall,
         };

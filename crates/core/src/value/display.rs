@@ -11,9 +11,9 @@ pub fn date_text(date: Date) -> String {
     date.strftime("%-d %b %Y").to_string()
 }
 
-/// `18 Nov 2026, 15:40` in the tracker's zone.
+/// `18 Nov 2026, 15:40` in the zone of whoever reads it.
 pub fn moment_text(instant: Timestamp, clock: &Clock) -> String {
-    instant.to_zoned(clock.zone.clone()).strftime("%-d %b %Y, %H:%M").to_string()
+    instant.to_zoned(clock.told.clone()).strftime("%-d %b %Y, %H:%M").to_string()
 }
 
 /// `12,345.60 km`: thousands marked, at least `decimals` digits after the point and none cut off.

@@ -366,6 +366,6 @@ fn moment(text: &str, with: Typing<'_>) -> Result<Value, Fault> {
     let alone = || read_day(text, with.dates).map(|day| (day, Time::midnight()));
     let today = || with.dates.today.zip(read_time(text));
     let (day, time) = read_day_and_time(text, with.dates).or_else(alone).or_else(today).ok_or_else(wrong)?;
-    let zoned = DateTime::from_parts(day, time).to_zoned(with.clock.zone.clone()).map_err(|_| wrong())?;
+    let zoned = DateTime::from_parts(day, time).to_zoned(with.clock.told.clone()).map_err(|_| wrong())?;
     Ok(Value::Instant(zoned.timestamp()))
 }

@@ -10,7 +10,7 @@ use jiff::tz::TimeZone;
 use proptest::prelude::*;
 
 fn clock() -> Clock {
-    Clock { now: "2026-11-23T23:30:00Z".parse().unwrap(), zone: TimeZone::get("Europe/London").unwrap() }
+    Clock::new("2026-11-23T23:30:00Z".parse().unwrap(), TimeZone::get("Europe/London").unwrap())
 }
 
 fn people() -> People {

@@ -36,7 +36,7 @@ pub(crate) fn demo() -> Dataset {
 }
 
 pub(crate) fn clock() -> Clock {
-    Clock { now: NOW.parse().unwrap(), zone: TimeZone::get("Europe/London").unwrap() }
+    Clock::new(NOW.parse().unwrap(), TimeZone::get("Europe/London").unwrap())
 }
 
 pub(crate) fn person(ds: &Dataset, first: &str) -> PersonId {

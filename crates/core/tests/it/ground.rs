@@ -35,7 +35,7 @@ fn edit(table: TableId, record_number: u32, field: FieldId, input: Input) -> Int
 }
 
 /// A field of *Faults*, made by the steward.
-fn add_field(ds: &mut Dataset, name: &str, kind: Kind) -> FieldId {
+pub(crate) fn add_field(ds: &mut Dataset, name: &str, kind: Kind) -> FieldId {
     let at = table(ds, "Faults");
     add_to(ds, at, FieldDef::new(FieldId::new(1).unwrap(), name, kind))
 }
@@ -317,6 +317,7 @@ fn a_formula_that_is_tried_gives_nothing_of_what_is_out_of_reach() {
         base: Base::Builder,
         members: [pavel].into(),
         groups: [].into(),
+        about: String::new(),
         tables: [(at, rights)].into(),
     };
     let others: Vec<Role> = ds.roles().filter(|r| r.members.contains(&pavel)).cloned().collect();

@@ -199,6 +199,7 @@ fn with_roles(roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> D
             // Some hold it by their own name, some through a group.
             members: BTreeSet::from_iter((number % 2 == 0).then_some(person)),
             groups: BTreeSet::from_iter((number % 2 == 1).then_some(crew)),
+            about: String::new(),
             tables,
         };
         ds.load_part(&Part::Role(role));

@@ -32,7 +32,7 @@ fn periods_keep_to_the_calendar() {
 
 #[test]
 fn today_turns_at_the_trackers_own_midnight() {
-    let today = |now: &str, zone: &str| Clock { now: now.parse().unwrap(), zone: TimeZone::get(zone).unwrap() }.today().to_string();
+    let today = |now: &str, zone: &str| Clock::new(now.parse().unwrap(), TimeZone::get(zone).unwrap()).today().to_string();
     assert_eq!(today("2026-07-01T23:30:00Z", "Europe/London"), "2026-07-02");
     assert_eq!(today("2026-11-23T23:30:00Z", "Europe/London"), "2026-11-23");
     // The nights on which the clocks go forward and back.

@@ -230,6 +230,58 @@ fn what_is_computed_from_a_name_follows_it() {
     assert_eq!(ds.meet(Arc::new(westerfall_core::people::People::new(renamed))).computed, 0);
 }
 
+#[test]
+fn moments_are_told_and_typed_in_ones_own_zone_and_days_stay_the_trackers() {
+    let mut ds = demo();
+    let at = table(&ds, "Faults");
+    let field = crate::ground::add_field(&mut ds, "Seen at", westerfall_core::schema::Kind::DateTime);
+    let own = clock().told_in("Asia/Tokyo");
+    assert_eq!(own.today(), clock().today());
+    let record = westerfall_core::id::RecordId::new(1).unwrap();
+    let edit = westerfall_core::intent::Edit { field, input: crate::fixture::typed("23 Nov 2026 01:15"), was: None };
+    let intent = westerfall_core::intent::Intent::Edit { table: at, record, edits: vec![edit] };
+    let change = ds.decide(&intent, asker(&ds, "Nadia"), &own).unwrap().change;
+    ds.apply(&change);
+    let told = |clock: &westerfall_core::Clock| Lens::new(&ds, asker(&ds, "Nadia"), clock).text_at(at, record, field);
+    assert_eq!((told(&own).as_str(), told(&clock()).as_str()), ("23 Nov 2026, 01:15", "22 Nov 2026, 16:15"));
+    assert_eq!(told(&own.untold()), told(&clock()));
+    // A zone that there is none of is none.
+    assert_eq!(told(&clock().told_in("Mill/Lane")), told(&clock().told_in("")));
+}
+
+#[test]
+fn what_hangs_on_somebody_is_counted_and_handed_over_as_one_step() {
+    use westerfall_core::intent::{HandOver, Held, Intent};
+    let mut ds = demo();
+    let (jonah, idris) = (crate::fixture::person(&ds, "Jonah"), crate::fixture::person(&ds, "Idris"));
+    let clock = clock();
+    let held = |ds: &westerfall_core::dataset::Dataset, who| Lens::of_everything(ds, None, &clock).held_by(who);
+    let before = held(&ds, jonah);
+    let words: Vec<&str> = before.iter().map(|one| one.words.as_str()).collect();
+    assert!(words.contains(&"2 districts name them as warden") && words.contains(&"1 role: Warden"), "{words:?}");
+    let his = before.iter().map(|one| (one.held.clone(), idris)).collect::<Vec<_>>();
+    let hand = |to: Vec<(Held, PersonId)>| Intent::HandOver(HandOver { from: jonah, to, by: id(1) });
+    // Asked by anybody but Westerfall, or to whoever has left, or back to themselves, it is refused.
+    assert!(ds.decide(&hand(his.clone()), asker(&ds, "Nadia"), &clock).is_err());
+    assert!(ds.decide(&hand(vec![(his[0].0.clone(), jonah)]), Asker::Westerfall, &clock).is_err());
+    assert!(ds.decide(&hand(vec![(his[0].0.clone(), id(99))]), Asker::Westerfall, &clock).is_err());
+    let reach = |ds: &westerfall_core::dataset::Dataset, who| Lens::new(ds, Asker::Person(who), &clock).count(table(ds, "Faults"));
+    let (both, his_own) = (reach(&ds, jonah) + reach(&ds, idris), held(&ds, idris));
+    let change = ds.decide(&hand(his), Asker::Westerfall, &clock).unwrap().change;
+    assert_eq!(change.who, westerfall_core::people::Actor::Person(id(1)));
+    let whole = ds.clone();
+    ds.apply(&change);
+    assert_eq!(held(&ds, jonah), []);
+    assert_eq!(reach(&ds, idris), both);
+    // What was named twice is named once.
+    assert!(ds.roles().all(|role| !role.members.contains(&jonah)));
+    // And back as one step.
+    let back = ds.decide(&crate::fixture::undo(change), asker(&ds, "Nadia"), &clock).unwrap().change;
+    ds.apply(&back);
+    assert_eq!((held(&ds, jonah), held(&ds, idris)), (before, his_own));
+    assert_eq!(ds.parts(), whole.parts());
+}
+
 fn intents() -> impl Strategy<Value = (TeamIntent, TeamAsker)> {
     let who = (1..6_u32).prop_map(id);
     let intent = prop_oneof![

@@ -123,7 +123,7 @@ pub(super) async fn post_room(State(app): State<App>, caller: Caller) -> Result<
     };
     // What lets somebody into their own account is for them alone.
     let private = |m: &westerfall_store::Message| m.message_id.contains(".private@");
-    let clock = Clock { now: Timestamp::now(), zone };
+    let clock = Clock::new(Timestamp::now(), zone);
     let messages = app.store.messages(MOST).await?.into_iter().filter(|m| (all && !private(m)) || m.recipient.to_lowercase() == mail);
     let view = |m: westerfall_store::Message| MessageView {
         id: m.id,

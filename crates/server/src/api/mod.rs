@@ -144,6 +144,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(team::let_in))
         .routes(routes!(team::change))
         .routes(routes!(team::stand))
+        .routes(routes!(team::holdings))
         .routes(routes!(team::invite, team::take_back))
         .routes(routes!(team::make_group))
         .routes(routes!(team::save_group, team::drop_group))

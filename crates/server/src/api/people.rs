@@ -58,6 +58,8 @@ pub(super) struct Me {
     /// Whether one owns the team, and whether one lets people in.
     owns: bool,
     lets_in: bool,
+    /// Whether there is mail to look at in the post room.
+    post_room: bool,
     /// The person one stands in for.
     stands_in: Option<PersonView>,
 }
@@ -148,6 +150,7 @@ pub(super) async fn me(State(app): State<App>, signed: Signed) -> Result<Json<Me
         zone: me.zone.clone(),
         owns: team.is_owner(me.id),
         lets_in,
+        post_room: app.settings.demo || team.is_owner(me.id),
         stands_in,
         person: me.into(),
     }))
@@ -294,7 +297,7 @@ fn session_name(token_hash: &[u8]) -> String {
 /// Where one is signed in.
 #[utoipa::path(get, path = "/api/session/all", responses((status = 200, body = Vec<SessionView>)))]
 pub(super) async fn sessions(State(app): State<App>, signed: Signed) -> Result<Json<Vec<SessionView>>, Problem> {
-    let clock = Clock { now: Timestamp::now(), zone: super::team::zone_of(&app.team.now(), signed.person) };
+    let clock = Clock::new(Timestamp::now(), super::team::zone_of(&app.team.now(), signed.person));
     let lines = app.store.sessions_of(signed.person, clock.now).await?;
     let view = |line: westerfall_store::SessionLine| SessionView {
         id: session_name(&line.token_hash),

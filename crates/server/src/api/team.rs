@@ -20,8 +20,10 @@ use utoipa::ToSchema;
 use westerfall_core::{
     Clock,
     access::{Asker, Base, Shares},
+    dataset::Dataset,
     fault::{Fault, FaultKind},
     id::{GroupId, PersonId, TrackerId},
+    intent::{HandOver, Held, Holding, Intent},
     people::{Group, Person, Standing},
     sentence::count_words,
     team::{Newcomer, Team, TeamAsker, TeamIntent, TeamPart},
@@ -108,7 +110,7 @@ pub(super) async fn show(State(app): State<App>, caller: Caller) -> Result<Json<
     let seen = if lets_in { app.store.last_seen().await? } else { BTreeMap::new() };
     let invitations = if lets_in { app.store.invitations().await? } else { Vec::new() };
     let view = move || {
-        let clock = Clock { now: Timestamp::now(), zone: zone_of(&team, me) };
+        let clock = Clock::new(Timestamp::now(), zone_of(&team, me));
         let trackers = known.iter().map(|(live, _)| TrackerName { id: live.id, name: live.now().tracker.name.clone() }).collect();
         let line = |person: &Person| {
             let own = person.id == me;
@@ -211,7 +213,10 @@ fn says(team: &Team, trackers: usize) -> String {
 
 /// Where an invitation got stuck is seen by its stations.
 fn stations(invitation: Option<&InvitationRow>, clock: &Clock) -> Vec<Station> {
-    let day = |at: Timestamp| date_text(at.to_zoned(clock.zone.clone()).date());
+    let day = |at: Timestamp| {
+        let day = at.to_zoned(clock.told.clone()).date();
+        if day.year() == clock.today().year() { day.strftime("%-d %b").to_string() } else { date_text(day) }
+    };
     let station = |words: String, done: bool| Station { words, done };
     let here = || station("here".into(), false);
     let Some(row) = invitation else { return vec![station("named".into(), true), station("not told yet".into(), false), here()] };
@@ -394,11 +399,74 @@ pub(super) async fn change(
     Ok(Json((&app.act_on_team(asker, TeamIntent::Change(after)).await?).into()))
 }
 
+/// What hangs on somebody in one tracker.
+#[derive(Serialize, ToSchema)]
+pub(super) struct HoldingsIn {
+    tracker: TrackerId,
+    name: String,
+    holdings: Vec<Holding>,
+    /// They are its only steward: somebody else has to be first.
+    only_steward: bool,
+}
+
+/// What hangs on somebody, tracker by tracker. For the team's owners.
+#[utoipa::path(
+    get,
+    path = "/api/team/people/{person}/holdings",
+    params(("person" = u32, Path)),
+    responses((status = 200, body = Vec<HoldingsIn>))
+)]
+pub(super) async fn holdings(
+    State(app): State<App>,
+    caller: Caller,
+    Path(person): Path<PersonId>,
+) -> Result<Json<Vec<HoldingsIn>>, Problem> {
+    let me = seeing(&caller)?;
+    if !app.team.now().is_owner(me) {
+        return Err(Fault::not_found("person").into());
+    }
+    let mut all = Vec::new();
+    for id in app.store.trackers().await? {
+        let live = app.tracker(id).await?;
+        let held = app.rooms.read(move || {
+            let look = live.look(Asker::Westerfall).ok()?;
+            let holdings = look.lens().held_by(person);
+            let only_steward = is_only_steward(&look.dataset, person);
+            let name = look.dataset.tracker.name.clone();
+            (only_steward || !holdings.is_empty()).then_some(HoldingsIn { tracker: id, name, holdings, only_steward })
+        });
+        all.extend(held.await?);
+    }
+    Ok(Json(all))
+}
+
+fn is_only_steward(ds: &Dataset, person: PersonId) -> bool {
+    let stewards: BTreeSet<PersonId> = ds
+        .roles()
+        .filter(|role| role.base == Base::Steward)
+        .flat_map(|role| role.holders(&ds.people))
+        .filter(|holder| holder.standing.is_here())
+        .map(|holder| holder.id)
+        .collect();
+    stewards.len() == 1 && stewards.contains(&person)
+}
+
+/// One sort of thing that hangs on somebody, and to whom it goes.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct HandedOver {
+    tracker: TrackerId,
+    held: Held,
+    to: PersonId,
+}
+
 /// Whether somebody works here.
 #[derive(Deserialize, ToSchema)]
 pub(super) struct StandingBody {
     /// False: they leave. True: they are invited again.
     here: bool,
+    /// What hangs on them and goes to others; the rest stays under their name.
+    #[serde(default)]
+    hand_over: Vec<HandedOver>,
 }
 
 /// Lets somebody go, or invites them again. They are signed out everywhere; what they did keeps their name.
@@ -415,26 +483,36 @@ pub(super) async fn stand(
     Path(person): Path<PersonId>,
     Json(body): Json<StandingBody>,
 ) -> Result<Json<TeamDone>, Problem> {
-    let (_, asker) = acting(&app, &caller).await?;
-    if !body.here {
-        not_the_last_steward(&app, person).await?;
+    let (me, asker) = acting(&app, &caller).await?;
+    if body.here {
+        return Ok(Json((&app.act_on_team(asker, TeamIntent::Return(person)).await?).into()));
     }
-    let intent = if body.here { TeamIntent::Return(person) } else { TeamIntent::Leave(person) };
-    Ok(Json((&app.act_on_team(asker, intent).await?).into()))
+    // What would be refused is, before anything is handed over.
+    app.team.now().decide(&TeamIntent::Leave(person), asker, Timestamp::now())?;
+    let mut by_tracker: BTreeMap<TrackerId, Vec<(Held, PersonId)>> = BTreeMap::new();
+    for HandedOver { tracker, held, to } in body.hand_over {
+        by_tracker.entry(tracker).or_default().push((held, to));
+    }
+    if !by_tracker.is_empty() && !app.team.now().is_owner(me) {
+        return Err(Fault::new(FaultKind::NotAllowed, "What hangs on somebody is handed over by the team’s owners.").into());
+    }
+    not_left_without_steward(&app, person, &by_tracker).await?;
+    for (tracker, to) in by_tracker {
+        let intent = Intent::HandOver(HandOver { from: person, to, by: me });
+        app.tracker(tracker).await?.act(Asker::Westerfall, intent).await?;
+    }
+    Ok(Json((&app.act_on_team(asker, TeamIntent::Leave(person)).await?).into()))
 }
 
-/// Nobody goes who is the only steward of a tracker.
-async fn not_the_last_steward(app: &App, person: PersonId) -> Result<(), Problem> {
-    let people = app.team.people();
-    let roles = app.store.roles().await?;
-    let stewards = roles.iter().filter(|(_, role)| role.base == Base::Steward);
-    let held: BTreeSet<TrackerId> =
-        stewards.clone().filter(|(_, role)| role.is_held_by(person, &people)).map(|(tracker, _)| *tracker).collect();
-    for tracker in held {
-        let others = stewards.clone().filter(|(at, _)| *at == tracker).flat_map(|(_, role)| role.holders(&people));
-        if others.filter(|other| other.id != person && other.standing.is_here()).count() == 0 {
-            let name = app.tracker(tracker).await?.now().tracker.name.clone();
-            let message = format!("{} is the only steward of {name}. Make somebody else its steward first.", people.name(person));
+/// Nobody goes who is the only steward of a tracker, unless that is handed over.
+async fn not_left_without_steward(app: &App, person: PersonId, handed: &BTreeMap<TrackerId, Vec<(Held, PersonId)>>) -> Result<(), Problem> {
+    let roles = Held::Parts { sort: "role".into() };
+    for tracker in app.store.trackers().await? {
+        let goes_on = handed.get(&tracker).is_some_and(|all| all.iter().any(|(held, _)| *held == roles));
+        let ds = app.tracker(tracker).await?.now();
+        if !goes_on && is_only_steward(&ds, person) {
+            let (name, tracker) = (ds.people.name(person), &ds.tracker.name);
+            let message = format!("{name} is the only steward of {tracker}. Make somebody else its steward first.");
             return Err(Fault::new(FaultKind::NotAllowed, message).into());
         }
     }
@@ -521,7 +599,7 @@ pub(super) async fn log(State(app): State<App>, caller: Caller) -> Result<Json<V
         return Err(Fault::not_found("page").into());
     }
     let team = app.team.now();
-    let clock = Clock { now: Timestamp::now(), zone: zone_of(&team, me) };
+    let clock = Clock::new(Timestamp::now(), zone_of(&team, me));
     let changes = app.store.team_log(LISTED).await?;
     let line = |change: &westerfall_core::team::TeamChange| LoggedChange {
         seq: change.seq,

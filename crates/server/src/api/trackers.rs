@@ -18,7 +18,7 @@ use westerfall_core::{
     access::Lens,
     fault::{Fault, FaultKind},
     groundplan::Groundplan,
-    id::{AutomationId, FieldId, FormId, PersonId, TableId, TrackerId, ViewId},
+    id::{AutomationId, FieldId, FormId, GroupId, PersonId, TableId, TrackerId, ViewId},
     intent::Intent,
     part::Part,
     schema::{Hue, Kind, Stage, StageRehearsal, TrackerDef, within_sentence},
@@ -165,7 +165,10 @@ pub(super) struct TrackerView {
     hue: Option<Hue>,
     seq: u64,
     tables: Vec<TableView>,
+    /// Those who have left last.
     people: Vec<PersonView>,
+    /// The team's groups, for those who give roles.
+    groups: Vec<GroupName>,
     forms: Vec<FormLine>,
     automations: Vec<AutomationLine>,
     /// Whether one owns it: lets people in, stands in for them.
@@ -238,6 +241,13 @@ pub(super) struct ViewView {
     query: Query,
     /// It is narrowed by something that is not open to the asker; for them it is not.
     withheld: bool,
+}
+
+/// A group of the team by its name.
+#[derive(Serialize, ToSchema)]
+pub(super) struct GroupName {
+    id: GroupId,
+    name: String,
 }
 
 /// A form in a list.
@@ -337,7 +347,9 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
         hue: ds.tracker.hue,
         seq: ds.seq,
         tables: ds.tables().filter_map(|t| table_view(&lens, look, t.def.id)).collect(),
-        people: ds.people.iter().map(PersonView::from).collect(),
+        // Those who have left are offered last.
+        people: ds.people.here().chain(ds.people.iter().filter(|p| p.has_left())).map(PersonView::from).collect(),
+        groups: ds.people.groups().filter(|_| lens.is_steward()).map(|g| GroupName { id: g.id, name: g.name.clone() }).collect(),
         forms: forms.collect(),
         automations: automations.collect(),
         steward: lens.is_steward(),

@@ -153,10 +153,19 @@ impl Look {
     }
 }
 
+/// The same for somebody, who may have chosen a zone in which moments are told to them.
+pub fn clock_for(dataset: &Dataset, asker: Asker, now: Timestamp) -> Clock {
+    let reader = match asker {
+        Asker::Person(person) | Asker::StandingIn { r#as: person, .. } => dataset.people.get(person),
+        Asker::Form(_) | Asker::Westerfall => None,
+    };
+    clock_of(dataset, now).told_in(reader.map_or("", |person| &person.zone))
+}
+
 /// This moment in a tracker's zone, as exact as the database keeps moments.
 pub fn clock_of(dataset: &Dataset, now: Timestamp) -> Clock {
     let now = Timestamp::from_microsecond(now.as_microsecond()).unwrap_or(now);
-    Clock { now, zone: TimeZone::get(&dataset.tracker.zone).unwrap_or(TimeZone::UTC) }
+    Clock::new(now, TimeZone::get(&dataset.tracker.zone).unwrap_or(TimeZone::UTC))
 }
 
 impl Live {
@@ -214,7 +223,7 @@ impl Live {
         if !asker.may_look_at(&dataset) {
             return Err(Fault::not_found("tracker"));
         }
-        let clock = clock_of(&dataset, Timestamp::now());
+        let clock = clock_for(&dataset, asker, Timestamp::now());
         Ok(Look { dataset, clock, asker })
     }
 

@@ -1,7 +1,7 @@
 //! The writer: decides proposals one after the other and keeps them together. Each is caught on its own; the task is
 //! supervised and goes on from the snapshot, whatever happens to it.
 
-use super::{Committed, Done, Proposal, State, Wish, clock_of};
+use super::{Committed, Done, Proposal, State, Wish, clock_for};
 use crate::{app::App, problem::Problem};
 use futures::FutureExt;
 use jiff::Timestamp;
@@ -267,7 +267,7 @@ async fn decide(working: Arc<Dataset>, wish: Wish) -> (Wish, Decided) {
 
 fn decided(working: &Dataset, wish: &Wish) -> Decided {
     let worked_out = catch_unwind(AssertUnwindSafe(|| {
-        let clock = clock_of(working, wish.at.unwrap_or_else(Timestamp::now));
+        let clock = clock_for(working, wish.asker, wish.at.unwrap_or_else(Timestamp::now));
         let decision = match working.decide(&wish.intent, wish.asker, &clock) {
             Err(faults) => return Decided::Refused(faults.into()),
             Ok(decision) if decision.change.ops.is_empty() => return Decided::Nothing,
@@ -275,7 +275,7 @@ fn decided(working: &Dataset, wish: &Wish) -> Decided {
         };
         let mut after = working.clone();
         let recomputed = after.apply(&decision.change);
-        let runs = automation::fire(&after, &decision.change, &clock);
+        let runs = automation::fire(&after, &decision.change, &clock.untold());
         let did = decision.change.in_words(&Lens::new(&after, wish.asker, &clock));
         Decided::Change(Box::new((decision, recomputed, runs, after, did)))
     }));

@@ -275,6 +275,51 @@ async fn whoever_leaves_is_out_at_once_everywhere_and_keeps_their_name() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn somebody_leaves_and_hands_over_what_hung_on_them() {
+    let world = World::new().await;
+    let (nadia, jonah) = (world.person(NADIA).await, world.person(5).await);
+    assert_eq!(jonah.get("/api/team/people/5/holdings").await.0, StatusCode::NOT_FOUND);
+    let (_, held) = nadia.get("/api/team/people/5/holdings").await;
+    let upkeep = &held[0];
+    assert_eq!((&upkeep["name"], &upkeep["only_steward"]), (&json!("Path upkeep"), &json!(false)));
+    let hand: Vec<Value> =
+        upkeep["holdings"].as_array().unwrap().iter().map(|one| json!({ "tracker": 1, "held": one["held"], "to": IDRIS })).collect();
+    assert!(hand.len() > 1);
+    let count = async |client: &Client| client.rows(FAULT_TABLE, &[TITLE]).await["total"].as_u64().unwrap();
+    let idris = world.person(IDRIS).await;
+    let both = count(&jonah).await + count(&idris).await;
+    let leave = json!({ "here": false, "hand_over": hand });
+    assert_eq!(jonah.put("/api/team/people/5/standing", leave.clone()).await.0, StatusCode::FORBIDDEN);
+    // To somebody who is not there: nothing is handed over, and nobody goes.
+    let mut wrong = leave.clone();
+    wrong["hand_over"][1]["to"] = json!(99);
+    assert_eq!(nadia.put("/api/team/people/5/standing", wrong).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(nadia.get("/api/team/people/5/holdings").await.1, held);
+    assert_eq!(nadia.put("/api/team/people/5/standing", leave).await.1["did"], "let Jonah Adeyemi-Clark go");
+    assert_eq!(nadia.get("/api/team/people/5/holdings").await.1, json!([]));
+    assert_eq!(count(&idris).await, both);
+    assert_eq!(jonah.get("/api/session").await.0, StatusCode::UNAUTHORIZED);
+    // The last steward hands that on with the rest.
+    let (_, team) = nadia.get("/api/team").await;
+    let me = person_of(&team, "Nadia Ferreira-Holt");
+    assert_eq!(me["owner"], true);
+    let bex = json!({ "name": "Bex Lindqvist", "mail": "bex@orrindale-paths.example", "owner": true });
+    assert_eq!(nadia.put(&format!("/api/team/people/{BEX}"), bex).await.1["did"], "made Bex Lindqvist an owner of the team");
+    let (_, held) = nadia.get(&format!("/api/team/people/{NADIA}/holdings")).await;
+    let roles: Vec<Value> = held
+        .as_array()
+        .unwrap()
+        .iter()
+        .inspect(|one| assert_eq!(one["only_steward"], true))
+        .map(|one| json!({ "tracker": one["tracker"], "held": { "of": "parts", "sort": "role" }, "to": BEX }))
+        .collect();
+    let (status, done) = nadia.put(&format!("/api/team/people/{NADIA}/standing"), json!({ "here": false, "hand_over": roles })).await;
+    assert_eq!((status, &done["did"]), (StatusCode::OK, &json!("let Nadia Ferreira-Holt go")), "{done}");
+    let (_, tracker) = world.person(BEX).await.get("/api/trackers/1").await;
+    assert_eq!(tracker["steward"], true);
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_group_opens_and_closes_what_its_roles_give_on_every_server_and_screens_are_told() {
     let world = World::new().await;
     world.app.listen();

@@ -26,7 +26,7 @@ pub(crate) fn now() -> Timestamp {
 }
 
 pub(crate) fn clock() -> Clock {
-    Clock { now: now(), zone: jiff::tz::TimeZone::get("Europe/London").unwrap() }
+    Clock::new(now(), jiff::tz::TimeZone::get("Europe/London").unwrap())
 }
 
 pub(crate) fn one() -> TrackerId {

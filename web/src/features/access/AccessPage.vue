@@ -1,15 +1,17 @@
 <script setup lang="ts">
 // Who may do what: roles by tables, whose cells are sentences.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, told } from '@/api/client'
 import type { Role, TableRights } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import { useSession } from '@/features/session/session'
 import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import MembersEditor from './MembersEditor.vue'
 import RightsEditor from './RightsEditor.vue'
+import RoleSheet from './RoleSheet.vue'
 
 const { tracker: currentTracker } = useTracker()
 
@@ -40,13 +42,36 @@ function keepRights(role: Role, table: number, rights: TableRights) {
 const tables = computed(() => currentTracker.value?.tables ?? [])
 const sentence = (role: Role, table: number) => role.sentences.find((s) => s.table === table)?.text ?? ''
 const name = (person: number) => currentTracker.value?.people.find((p) => p.id === person)?.name ?? 'somebody'
-const BASES: Record<string, string> = {
-  steward: 'Owns the tracker and lets people in.',
-  builder: 'Changes the structure.',
-  editor: 'Works in every table.',
-  submitter: 'Adds, and sees what is theirs.',
-  reader: 'Looks, changes nothing.',
-  own: 'Does what stands here and nothing else.',
+const group = (id: number) => currentTracker.value?.groups.find((g) => g.id === id)?.name
+/** Groups first, then people by themselves. */
+const holders = ({ role }: Role) => [...(role.groups ?? []).flatMap((id) => group(id) ?? []), ...role.members.map(name)].join(', ')
+const { vocabulary } = useVocabulary()
+const base = (role: Role['role']) => vocabulary.value?.bases.find((one) => one.value === role.base)?.name
+
+/** The role that is being named; `new`: one that is made. */
+const naming = ref<number | 'new'>()
+
+async function make(role: Omit<Role['role'], 'id'>) {
+  const made = await doing.attempt(() => parts.make({ role: { ...role, tables: role.tables ?? {} } }))
+  if (made) naming.value = undefined
+  await asked.again()
+}
+
+/** Another of the same rights, held by nobody yet. */
+function double({ role }: Role) {
+  const { name, about, base: own, tables: rights } = role
+  return make({ name: `${name}, another`, about, base: own, tables: rights, members: [], groups: [] })
+}
+
+async function drop({ role }: Role) {
+  const dropped = await doing.attempt(() => parts.drop('role', role.id))
+  if (dropped) naming.value = undefined
+  await asked.again()
+}
+
+async function rename(role: Role, words: { name: string; about: string }) {
+  await keep(role, words)
+  if (!doing.trouble.value) naming.value = undefined
 }
 </script>
 
@@ -67,15 +92,27 @@ const BASES: Record<string, string> = {
       <tbody>
         <tr v-for="role in roles" :key="role.role.id" :data-role="role.role.name">
           <th scope="row">
-            <b>{{ role.role.name }}</b>
-            <span class="base">{{ BASES[role.role.base] }}</span>
+            <RoleSheet
+              v-if="naming === role.role.id"
+              :role="role.role"
+              :roles="roles"
+              @keep="rename(role, $event)"
+              @double="double(role)"
+              @drop="drop(role)"
+              @leave="naming = undefined"
+            />
+            <template v-else>
+              <button v-if="!readonly" class="named" :data-name="role.role.name" @click="naming = role.role.id">{{
+                role.role.name
+              }}</button>
+              <b v-else>{{ role.role.name }}</b>
+              <span class="base">{{ role.role.about || base(role.role) }}</span>
+            </template>
             <v-menu :close-on-content-click="false" location="bottom start">
               <template #activator="{ props }">
-                <button v-bind="props" class="phrase" :disabled="readonly">{{
-                  role.role.members.map(name).join(', ') || 'Nobody yet'
-                }}</button>
+                <button v-bind="props" class="phrase" :disabled="readonly">{{ holders(role) || 'Nobody yet' }}</button>
               </template>
-              <MembersEditor :role="role" @change="keep(role, { members: $event })" />
+              <MembersEditor :role="role" @change="keep(role, $event)" />
             </v-menu>
           </th>
           <td v-for="table in tables" :key="table.id" :data-of="table.name">
@@ -97,6 +134,10 @@ const BASES: Record<string, string> = {
         </tr>
       </tbody>
     </table>
+    <RoleSheet v-if="naming === 'new'" class="new" :roles="roles" @make="make" @leave="naming = undefined" />
+    <p v-else-if="roles.length && !readonly" class="new">
+      <v-btn variant="outlined" data-test="add-role" @click="naming = 'new'">Add a role</v-btn>
+    </p>
   </section>
 </template>
 
@@ -132,9 +173,25 @@ thead th {
   color: var(--quiet);
   border-bottom-color: var(--line-strong);
 }
-tbody b {
+tbody b,
+.named {
   font: 600 17px var(--serif);
   display: block;
+}
+.named {
+  border: 0;
+  background: none;
+  padding: 0;
+  color: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.named:hover {
+  color: var(--moss);
+  text-decoration: underline;
+}
+.new {
+  margin-top: var(--gap-4);
 }
 .base {
   display: block;
@@ -173,7 +230,8 @@ td,
   td {
     padding: 6px 0;
   }
-  .phrase {
+  .phrase,
+  .named {
     min-height: 40px;
   }
   td::before {

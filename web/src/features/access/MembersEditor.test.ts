@@ -5,8 +5,12 @@ import MembersEditor from './MembersEditor.vue'
 afterEach(() => (document.body.innerHTML = ''))
 
 const people = [1, 2, 3].map((id) => ({ id, name: `Person ${id}` }))
-const shownWith = (members: number[]) =>
-  put(MembersEditor, { props: { role: { role: { id: 9, name: 'Warden', members } } as never } }, opened({ people } as never))
+const shownWith = (members: number[], over: object = {}) =>
+  put(
+    MembersEditor,
+    { props: { role: { role: { id: 9, name: 'Warden', members, groups: [7] } } as never } },
+    opened({ people, ...over } as never),
+  )
 
 it('offers everybody of the team, and marks who has the role', () => {
   const shown = shownWith([2])
@@ -18,5 +22,19 @@ it('gives and takes the role of one, and leaves the others', async () => {
   const shown = shownWith([2])
   await shown.findAll('input')[2]!.setValue(true)
   await shown.findAll('input')[1]!.setValue(false)
-  expect(shown.emitted('change')).toEqual([[[2, 3]], [[]]])
+  expect(shown.emitted('change')).toEqual([[{ members: [2, 3] }], [{ members: [] }]])
+})
+
+it('offers the groups of the team, and whoever has left only to be taken out', async () => {
+  const left = { id: 4, name: 'Person 4', left: true }
+  const groups = [
+    { id: 7, name: 'Wardens' },
+    { id: 8, name: 'Office' },
+  ]
+  const shown = shownWith([], { groups, people: [...people, left] })
+  expect(shown.text()).not.toContain('Person 4')
+  expect(shownWith([4], { groups, people: [...people, left] }).text()).toContain('has left')
+  await shown.get('[data-group=Office]').setValue(true)
+  await shown.get('[data-group=Wardens]').setValue(false)
+  expect(shown.emitted('change')).toEqual([[{ groups: [7, 8] }], [{ groups: [] }]])
 })

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Role, TableRights } from '@/api/types'
-import { choose, answering, changes, field, opened, put, refusing, settled, table } from '@/testing'
+import { choose, answering, changes, field, offered, opened, put, refusing, settled, table } from '@/testing'
 import AccessPage from './AccessPage.vue'
 import RightsEditor from './RightsEditor.vue'
 
@@ -61,6 +61,66 @@ describe('who may do what', () => {
   it('gives a steward everything, which nobody can edit', async () => {
     const { shown } = await page({ 'GET /api/trackers/1/roles': [role({ name: 'Steward', base: 'steward' })] })
     expect(shown.get('[data-role=Steward]').findAll('td button')).toHaveLength(0)
+  })
+})
+
+describe('the roles of a tracker', () => {
+  const roles = { 'GET /api/trackers/1/roles': [role({ about: 'Her own district', tables: { 3: rights() } })] }
+  const made = { 'POST /api/trackers/1/parts': { seq: 4, made: 112, did: 'made the role Crew' } }
+  const name = (shown: Awaited<ReturnType<typeof page>>['shown'], css: string, text: string) => shown.get(css).setValue(text)
+
+  it('makes one from a plain beginning, or as another stands', async () => {
+    const { shown, asked } = await page({ ...roles, ...made })
+    await shown.get('[data-test=add-role]').trigger('click')
+    await name(shown, '[data-test=role-name]', 'Crew')
+    await name(shown, '[data-test=role-about]', 'whoever is on a work order')
+    expect(offered(shown, '[data-test=role-begins]')).toEqual([
+      'Does what stands here and nothing else.',
+      'Looks at everything, changes nothing.',
+      'As Warden stands',
+    ])
+    await shown.get('[data-test=role-sheet]').trigger('submit')
+    await settled()
+    const plain = { name: 'Crew', about: 'whoever is on a work order', base: 'own', tables: {}, members: [], groups: [] }
+    expect(changes(asked).at(-1)?.body).toEqual({ role: plain })
+    await shown.get('[data-test=add-role]').trigger('click')
+    await name(shown, '[data-test=role-name]', 'Deputies')
+    await choose(shown, '[data-test=role-begins]', 'As Warden stands')
+    await shown.get('[data-test=role-sheet]').trigger('submit')
+    await settled()
+    expect(changes(asked).at(-1)?.body).toEqual({ role: { ...plain, name: 'Deputies', about: '', tables: { 3: rights() } } })
+  })
+
+  it('names one, makes another like it, takes it away', async () => {
+    const answers = {
+      'PUT /api/trackers/1/parts/role/111': { seq: 5, did: '' },
+      'DELETE /api/trackers/1/parts/role/111': { seq: 6, did: '' },
+    }
+    const { shown, asked } = await page({ ...roles, ...made, ...answers })
+    expect(shown.text()).toContain('Her own district')
+    await shown.get('[data-name=Warden]').trigger('click')
+    await name(shown, '[data-test=role-name]', 'Wardens')
+    await shown.get('[data-test=role-sheet]').trigger('submit')
+    await settled()
+    expect(changes(asked).at(-1)?.body).toMatchObject({ role: { name: 'Wardens', about: 'Her own district', members: [2] } })
+    await shown.get('[data-name=Warden]').trigger('click')
+    await shown.get('[data-test=double-role]').trigger('click')
+    await settled()
+    expect(changes(asked).at(-1)?.body).toMatchObject({ role: { name: 'Warden, another', members: [], tables: { 3: rights() } } })
+    await shown.get('[data-name=Warden]').trigger('click')
+    await shown.get('[data-test=drop-role]').trigger('click')
+    await settled()
+    expect(changes(asked).at(-1)).toMatchObject({ method: 'DELETE', path: '/api/trackers/1/parts/role/111' })
+  })
+
+  it('stays open where a name is refused', async () => {
+    const { shown } = await page({ ...roles, 'POST /api/trackers/1/parts': refusing(422, 'Give it a name.') })
+    await shown.get('[data-test=add-role]').trigger('click')
+    await name(shown, '[data-test=role-name]', 'Crew')
+    await shown.get('[data-test=role-sheet]').trigger('submit')
+    await settled()
+    expect(shown.text()).toContain('Give it a name.')
+    expect(shown.get<HTMLInputElement>('[data-test=role-name]').element.value).toBe('Crew')
   })
 })
 

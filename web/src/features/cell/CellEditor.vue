@@ -102,7 +102,9 @@ function pickedDay(picked: string) {
   line.value?.focus()
 }
 
-const people = computed(() => currentTracker.value?.people ?? [])
+const people = computed<Pick[]>(() =>
+  (currentTracker.value?.people ?? []).map((p) => ({ id: p.id, name: p.name, beside: p.left ? 'has left' : '' })),
+)
 const value = computed<Value>(() => props.cell?.value ?? 'empty')
 
 const chosen = computed<Pick[]>(() => {

@@ -33,8 +33,14 @@ const areas = computed(() => {
 <template>
   <section class="home">
     <div class="head">
-      <h1>Your trackers</h1>
-      <v-btn v-if="!me?.stands_in" color="primary" :to="{ name: 'start' }" data-test="start">Start a tracker</v-btn>
+      <div>
+        <p class="over">{{ me?.team }}</p>
+        <h1>Your trackers</h1>
+      </div>
+      <div class="acts">
+        <v-btn variant="text" :to="{ name: 'people' }" data-test="people">People</v-btn>
+        <v-btn v-if="!me?.stands_in" color="primary" :to="{ name: 'start' }" data-test="start">Start a tracker</v-btn>
+      </div>
     </div>
     <input
       v-if="(trackers?.length ?? 0) > 3"
@@ -85,6 +91,15 @@ const areas = computed(() => {
   display: flex;
   align-items: center;
   justify-content: space-between;
+}
+.over {
+  color: var(--quiet);
+  font-size: 13px;
+  margin: 0;
+}
+.acts {
+  display: flex;
+  gap: var(--gap-2);
 }
 h1 {
   font-size: 30px;

@@ -1,112 +1,143 @@
 <script setup lang="ts">
-import { nextTick, onMounted, ref } from 'vue'
+// The door: in with a password, or with a code that is mailed; a forgotten password is chosen anew by mail.
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, told } from '@/api/client'
-import type { components } from '@/api/schema'
+import type { DemoPerson, Entrance } from '@/api/types'
 import { useDoing } from '@/app/asking'
+import DoorField from './DoorField.vue'
+import DoorFrame from './DoorFrame.vue'
 import { useSession } from './session'
+
+type Way = 'password' | 'forgotten' | 'code' | 'typed'
 
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
+const entrance = ref<Entrance>()
+const demo = ref<DemoPerson[]>([])
+const way = ref<Way>('password')
 const mail = ref('')
 const password = ref('')
-const { trouble, busy, attempt } = useDoing()
-const demo = ref<components['schemas']['DemoPerson'][]>([])
+const code = ref('')
+const sent = ref('')
+const { trouble, busy, attempt, at, general } = useDoing()
+
+const ACT: Record<Way, string> = {
+  password: 'Sign in',
+  forgotten: 'Mail me a way to choose another',
+  code: 'Mail me a code',
+  typed: 'Sign in with the code',
+}
+const title = computed(() => entrance.value?.team || 'Westerfall')
+const says = computed(() =>
+  entrance.value && !entrance.value.begun
+    ? 'Nobody has begun this team yet. The program printed an address when it started: whoever opens it first names the team, and owns it.'
+    : 'The team’s shared trackers: what is asked for, who has it, and how it stands.',
+)
 
 onMounted(async () => {
-  // Outside the demo this address does not exist, and nobody can be chosen.
-  demo.value = await told(api.GET('/api/demo/people')).catch(() => [])
+  await attempt(async () => {
+    entrance.value = await told(api.GET('/api/entrance'))
+    if (entrance.value.demo) demo.value = await told(api.GET('/api/demo/people'))
+  })
 })
+
+async function into() {
+  const then = typeof route.query.then === 'string' && route.query.then.startsWith('/') ? route.query.then : '/'
+  // A form is a page of its own.
+  if (then.startsWith('/f/')) location.assign(then)
+  else await router.push(then)
+}
 
 async function go(signIn: () => Promise<void>) {
   await attempt(async () => {
     await signIn()
-    const then = typeof route.query.then === 'string' && route.query.then.startsWith('/') ? route.query.then : '/'
-    // A form is a page of its own.
-    if (then.startsWith('/f/')) location.assign(then)
-    else await router.push(then)
+    await into()
   })
   if (!trouble.value) return
   await nextTick()
-  // As a rule it is the password that is typed again.
-  document.querySelector<HTMLInputElement>('.by-hand [name=password]')?.focus()
+  // As a rule it is the password, or the code, that is typed again.
+  document.querySelector<HTMLInputElement>('.by-hand [name=password], .by-hand [name=code]')?.focus()
+}
+
+async function turn(to: Way) {
+  way.value = to
+  trouble.value = ''
+  sent.value = ''
+  await nextTick()
+  document.querySelector<HTMLInputElement>('.by-hand input')?.focus()
+}
+
+async function act() {
+  if (way.value === 'password') return go(() => session.signIn(mail.value, password.value))
+  if (way.value === 'typed') return go(() => session.signInByCode(mail.value, code.value))
+  const path = way.value === 'code' ? '/api/codes' : '/api/forgotten'
+  const done = await attempt(async () => {
+    await told(api.POST(path, { body: { mail: mail.value } }))
+    return true
+  })
+  if (!done) return
+  if (way.value === 'code') await turn('typed')
+  sent.value = `If somebody here has the address ${mail.value}, a mail is on its way to it.`
 }
 </script>
 
 <template>
-  <section class="sign-in">
-    <div class="head">
-      <svg class="mark" viewBox="0 0 26 26" aria-hidden="true">
-        <path d="M2 7h22M2 7v12M24 7v12" stroke="currentColor" stroke-width="2" fill="none" />
-        <path class="water" d="M7 7v6c0 3 3 2 3 5v5M13 7v16M19 7v6c0 3-3 2-3 5v5" stroke-width="2.2" fill="none" />
-      </svg>
-      <h1>Westerfall</h1>
-      <p>The team’s shared trackers: what is asked for, who has it, and how it stands.</p>
-    </div>
-    <form class="by-hand" @submit.prevent="go(() => session.signIn(mail, password))">
-      <label class="asked" for="sign-in-mail"
-        >Mail address <v-text-field id="sign-in-mail" v-model="mail" type="email" name="mail" autocomplete="username" required
-      /></label>
-      <label class="asked" for="sign-in-password"
-        >Password
-        <v-text-field id="sign-in-password" v-model="password" type="password" name="password" autocomplete="current-password" required
-      /></label>
-      <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-      <v-btn type="submit" color="primary" :disabled="busy" block>Sign in</v-btn>
+  <DoorFrame :title="title" :says="says">
+    <form v-if="entrance?.begun !== false" class="by-hand" novalidate @submit.prevent="act">
+      <DoorField v-model="mail" label="Mail address" name="mail" type="email" autocomplete="username" :fault="at('/mail')" />
+      <DoorField
+        v-if="way === 'password'"
+        v-model="password"
+        label="Password"
+        name="password"
+        type="password"
+        autocomplete="current-password"
+      />
+      <DoorField v-if="way === 'typed'" v-model="code" label="The code from the mail" name="code" autocomplete="one-time-code" />
+      <p v-if="sent" class="quiet" role="status" data-test="sent">{{ sent }}</p>
+      <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
+      <v-btn type="submit" color="primary" :disabled="busy" block>{{ ACT[way] }}</v-btn>
+      <p class="ways">
+        <button v-if="way !== 'password'" type="button" class="link" @click="turn('password')">Sign in with a password</button>
+        <button v-if="way !== 'code'" type="button" class="link" data-test="way-code" @click="turn('code')">{{
+          way === 'typed' ? 'Mail another code' : 'Have a code mailed instead'
+        }}</button>
+        <button v-if="way === 'password'" type="button" class="link" data-test="way-forgotten" @click="turn('forgotten')"
+          >The password is forgotten</button
+        >
+      </p>
     </form>
-    <div v-if="demo.length" class="demo">
-      <h2>Or walk in as one of the demo team</h2>
-      <p class="quiet">Everybody here is made up. Outside the demo this list does not exist.</p>
-      <ul>
-        <li v-for="one in demo" :key="one.person.id">
-          <button :disabled="busy" @click="go(() => session.choose(one.person.id))">
-            <b>{{ one.person.name }}</b>
-            <span class="quiet">{{ one.about }}</span>
-          </button>
-        </li>
-      </ul>
-    </div>
-  </section>
+    <template #beside>
+      <div v-if="demo.length" class="demo">
+        <h2>Or walk in as one of the demo team</h2>
+        <p class="quiet">Everybody here is made up. Outside the demo this list does not exist.</p>
+        <ul>
+          <li v-for="one in demo" :key="one.person.id">
+            <button :disabled="busy" @click="go(() => session.choose(one.person.id))">
+              <b>{{ one.person.name }}</b>
+              <span class="quiet">{{ one.about }}</span>
+            </button>
+          </li>
+        </ul>
+      </div>
+    </template>
+  </DoorFrame>
 </template>
 
 <style scoped>
-.sign-in {
-  display: grid;
-  grid-template-columns: minmax(280px, 360px) minmax(320px, 460px);
-  grid-template-rows: auto 1fr;
-  gap: var(--gap-6) 72px;
-  justify-content: center;
-  align-content: start;
-  padding: 72px var(--gap-5);
-  min-height: 100dvh;
-}
-.head,
-.by-hand {
-  grid-column: 1;
-}
-.head p {
-  font: 18px/1.5 var(--serif);
-  color: var(--quiet);
-  margin: var(--gap-2) 0 0;
-}
-.mark {
-  width: 44px;
-  height: 44px;
-}
-.water {
-  stroke: var(--moss);
-}
-h1 {
-  font-size: 34px;
-}
 h2 {
   font-size: 19px;
 }
-.by-hand {
-  display: grid;
-  align-content: start;
-  gap: var(--gap-3);
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-2) var(--gap-4);
+  margin: 0;
+}
+.ways button {
+  min-height: 28px;
 }
 .demo {
   grid-column: 2;
@@ -138,15 +169,14 @@ li button:hover b {
   color: var(--moss);
 }
 @media (max-width: 800px) {
-  .sign-in {
-    grid-template-columns: minmax(0, 1fr);
-    padding: 32px var(--gap-5);
-  }
   .demo {
     grid-column: 1;
     grid-row: auto;
     border: 0;
     padding: 0;
+  }
+  .ways button {
+    min-height: 44px;
   }
 }
 </style>

@@ -4,8 +4,12 @@ import { useOwn } from '@/theme/own'
 import OwnSettings from './OwnSettings.vue'
 import { useSession } from './session'
 import SignIn from './SignIn.vue'
+import AddressPage from './AddressPage.vue'
+import BeginPage from './BeginPage.vue'
+import ComeInPage from './ComeInPage.vue'
+import OwnPage from './OwnPage.vue'
 
-const route = vi.hoisted(() => ({ query: {} as Record<string, string>, params: {} }))
+const route = vi.hoisted(() => ({ query: {} as Record<string, string>, params: {} as Record<string, string>, name: '' }))
 const pushed = vi.hoisted(() => vi.fn(async () => undefined))
 vi.mock('vue-router', async (original) => ({
   ...(await original<typeof import('vue-router')>()),
@@ -21,6 +25,8 @@ beforeEach(() => {
 
 const ME = { person: { id: 2, name: 'Tamsin Oake', initials: 'TO' }, mail: 'tamsin@orrindale-paths.example', stands_in: null }
 
+const DEMO = { 'GET /api/entrance': { team: 'Orrindale Paths Trust', begun: true, demo: true } }
+
 async function door(answers: Record<string, unknown>) {
   const asked = answering(answers)
   const shown = put(SignIn)
@@ -31,8 +37,10 @@ async function door(answers: Record<string, unknown>) {
 describe('the door', () => {
   it('shows whom one can walk in as only where the server names them', async () => {
     const people = [{ person: { id: 2, name: 'Tamsin Oake', initials: 'TO' }, about: 'warden of Eskermoor' }]
-    expect((await door({})).shown.text()).not.toContain('walk in')
-    const { shown, asked } = await door({ 'GET /api/demo/people': people, 'POST /api/demo/session': {}, 'GET /api/session': ME })
+    const own = await door({ 'GET /api/entrance': { team: 'Fellside Repairs', begun: true, demo: false }, 'GET /api/demo/people': people })
+    expect(own.shown.text()).toContain('Fellside Repairs')
+    expect(own.shown.text()).not.toContain('walk in')
+    const { shown, asked } = await door({ ...DEMO, 'GET /api/demo/people': people, 'POST /api/demo/session': {}, 'GET /api/session': ME })
     await shown.get('.demo button').trigger('click')
     await settled()
     expect(changes(asked).map((one) => one.body)).toEqual([{ person: 2 }])
@@ -63,6 +71,155 @@ describe('the door', () => {
     expect(document.activeElement?.getAttribute('name')).toBe('password')
     expect(shown.get<HTMLInputElement>('[name=mail]').element.value).toBe('tamsin@orrindale-paths.example')
     expect(pushed).not.toHaveBeenCalled()
+  })
+})
+
+describe('other ways in', () => {
+  const begun = { 'GET /api/entrance': { team: 'Fellside Repairs', begun: true, demo: false } }
+
+  it('has a code mailed, and signs in with it', async () => {
+    const answers = { ...begun, 'POST /api/codes': {}, 'POST /api/codes/session': {}, 'GET /api/session': ME }
+    const { shown, asked } = await door(answers)
+    await shown.get('[data-test=way-code]').trigger('click')
+    await shown.get('[name=mail]').setValue('tamsin@orrindale-paths.example')
+    await shown.get('form').trigger('submit')
+    await settled()
+    // It says the same of an address that nobody has.
+    expect(shown.get('[data-test=sent]').text()).toContain('If somebody here has the address tamsin@orrindale-paths.example')
+    await shown.get('[name=code]').setValue('1234 5678')
+    await shown.get('form').trigger('submit')
+    await settled()
+    expect(changes(asked).map((one) => [one.path, one.body])).toEqual([
+      ['/api/codes', { mail: 'tamsin@orrindale-paths.example' }],
+      ['/api/codes/session', { mail: 'tamsin@orrindale-paths.example', code: '1234 5678' }],
+    ])
+    expect(pushed).toHaveBeenCalledWith('/')
+  })
+
+  it('has a way to another password mailed, and says what is no address at its place', async () => {
+    const refused = refusing(422, 'This is not a mail address.', [{ pointer: '/mail', message: 'This is not a mail address.' }])
+    const { shown } = await door({ ...begun, 'POST /api/forgotten': refused })
+    await shown.get('[data-test=way-forgotten]').trigger('click')
+    await shown.get('form').trigger('submit')
+    await settled()
+    expect(shown.get('.v-messages').text()).toBe('This is not a mail address.')
+    expect(shown.find('.fault-text').exists()).toBe(false)
+    expect(shown.find('[data-test=sent]').exists()).toBe(false)
+  })
+
+  it('has no door before somebody has begun the team', async () => {
+    const { shown } = await door({ 'GET /api/entrance': { team: '', begun: false, demo: false } })
+    expect(shown.text()).toContain('Nobody has begun this team yet.')
+    expect(shown.find('form').exists()).toBe(false)
+  })
+
+  it('begins a team with what the address says, and says each fault at its place', async () => {
+    route.params = { token: 'abc' }
+    const wrong = refusing(422, 'Say what the team is called.', [{ pointer: '/team', message: 'Say what the team is called.' }])
+    const asked = answering({ 'POST /api/beginning': wrong })
+    const shown = put(BeginPage)
+    await shown.get('[name=name]').setValue('Ines Lark')
+    await shown.get('form').trigger('submit')
+    await settled()
+    expect(shown.get('.v-messages').text()).toBe('Say what the team is called.')
+    expect(changes(asked)[0]?.body).toEqual({ token: 'abc', team: '', name: 'Ines Lark', mail: '', password: '' })
+    expect(pushed).not.toHaveBeenCalled()
+    answering({ 'POST /api/beginning': {}, 'GET /api/session': ME })
+    await shown.get('form').trigger('submit')
+    await settled()
+    expect(pushed).toHaveBeenCalledWith('/')
+  })
+
+  it('takes up an invitation; one whose address is not known says one', async () => {
+    route.params = { token: 'abc' }
+    route.name = 'come-in'
+    const seen = { team: 'Fellside Repairs', name: 'Pim Reed', mail: '' }
+    const asked = answering({ 'GET /api/invitations/abc': seen, 'POST /api/invitations/abc': {}, 'GET /api/session': ME })
+    const shown = put(ComeInPage)
+    await settled()
+    expect(shown.get<HTMLInputElement>('[name=name]').element.value).toBe('Pim Reed')
+    await shown.get('[name=mail]').setValue('pim@fellside.example')
+    await shown.get('[name=password]').setValue('seven otters by the weir')
+    await shown.get('form').trigger('submit')
+    await settled()
+    expect(changes(asked)[0]?.body).toEqual({ name: 'Pim Reed', mail: 'pim@fellside.example', password: 'seven otters by the weir' })
+    // Their address is still to be confirmed: they see where that stands.
+    expect(pushed).toHaveBeenCalledWith({ name: 'own' })
+  })
+
+  it('says of an address that is used up that it is, and leads to the door', async () => {
+    route.params = { token: 'abc' }
+    route.name = 'password'
+    answering({ 'GET /api/passwords/abc': refusing(404, 'This address was used already, or is over. Ask for another one.') })
+    const shown = put(ComeInPage)
+    await settled()
+    expect(shown.get('[data-test=over]').text()).toContain('was used already')
+    expect(shown.find('form').exists()).toBe(false)
+  })
+
+  it('confirms an address by a press, not by being opened', async () => {
+    route.params = { token: 'abc' }
+    const asked = answering({ 'POST /api/addresses/abc': { mail: 'pim@fellside.example', holds: false } })
+    const shown = put(AddressPage)
+    await settled()
+    expect(asked).toEqual([])
+    await shown.get('[data-test=confirm]').trigger('click')
+    await settled()
+    expect(shown.text()).toContain('becomes your address once the other mail was answered too')
+  })
+})
+
+describe('oneself', () => {
+  const me = { ...ME, team: 'Orrindale Paths Trust', about: 'warden', phone: '', zone: '', owns: false, lets_in: false, post_room: true }
+  const sessions = [
+    { id: 'a1', device: 'a browser on Linux', begun: '1 Nov 2026, 08:00', used: '27 Nov 2026, 09:00', this: true },
+    { id: 'b2', device: 'a phone on Android', begun: '2 Nov 2026, 08:00', used: '26 Nov 2026, 09:00', this: false },
+  ]
+
+  async function own(answers: Record<string, unknown>) {
+    const asked = answering({ 'GET /api/session': me, 'GET /api/session/all': sessions, 'POST /api/session': {}, ...answers })
+    await useSession().again()
+    const shown = put(OwnPage)
+    await settled()
+    return { shown, asked }
+  }
+
+  it('keeps what the team knows of one, with the zone in which times are told', async () => {
+    const { shown, asked } = await own({ 'PUT /api/session': { seq: 3, did: '' } })
+    expect(shown.get('[data-test=keep-own]').attributes('disabled')).toBeDefined()
+    await choose(shown, '[data-test=own-zone]', 'Europe/Lisbon')
+    await shown.get('[data-test=own-known]').trigger('submit')
+    await settled()
+    expect(changes(asked)[0]?.body).toEqual({ name: 'Tamsin Oake', about: 'warden', phone: '', zone: 'Europe/Lisbon' })
+  })
+
+  it('asks at both addresses before one is another', async () => {
+    const { shown, asked } = await own({ 'PUT /api/session/address': {} })
+    await shown.get('[data-test=own-address] [name=mail]').setValue('tamsin@oake.example')
+    await shown.get('[data-test=own-address]').trigger('submit')
+    await settled()
+    expect(changes(asked)[0]?.body).toEqual({ mail: 'tamsin@oake.example' })
+    expect(shown.text()).toContain('Mails went to tamsin@oake.example and to tamsin@orrindale-paths.example.')
+  })
+
+  it('changes the password with the one that holds, and says which is wrong', async () => {
+    const wrong = refusing(403, 'This is not the password that holds now.', [
+      { pointer: '/now', message: 'This is not the password that holds now.' },
+    ])
+    const { shown } = await own({ 'PUT /api/session/password': wrong })
+    await shown.get('[data-test=own-password] [name=password]').setValue('nine herons on the tarn')
+    await shown.get('[data-test=own-password]').trigger('submit')
+    await settled()
+    expect(shown.get('[data-test=own-password] .v-messages').text()).toBe('This is not the password that holds now.')
+  })
+
+  it('lists where one is signed in, and ends another session but not this one', async () => {
+    const { shown, asked } = await own({ 'DELETE /api/session/all/b2': {} })
+    const lines = shown.findAll('[data-test=session]')
+    expect(lines.map((line) => line.find('button').exists())).toEqual([false, true])
+    await lines[1]!.get('button').trigger('click')
+    await settled()
+    expect(changes(asked)).toMatchObject([{ method: 'DELETE', path: '/api/session/all/b2' }])
   })
 })
 

@@ -29,6 +29,11 @@ export function useSession() {
     await again()
   }
 
+  async function signInByCode(mail: string, code: string) {
+    await told(api.POST('/api/codes/session', { body: { mail, code } }))
+    await again()
+  }
+
   async function choose(person: number) {
     await told(api.POST('/api/demo/session', { body: { person } }))
     await again()
@@ -45,5 +50,5 @@ export function useSession() {
     await again()
   }
 
-  return { me: readonly(me), load, signIn, choose, signOut, standIn }
+  return { me: readonly(me), load, again, signIn, signInByCode, choose, signOut, standIn }
 }

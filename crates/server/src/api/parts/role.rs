@@ -33,6 +33,8 @@ pub(super) struct TableSentence {
 #[derive(Deserialize, ToSchema)]
 pub(in crate::api) struct RoleBody {
     name: String,
+    #[serde(default)]
+    about: String,
     base: Base,
     members: BTreeSet<PersonId>,
     /// Groups of the team whose members hold it too.
@@ -44,10 +46,10 @@ pub(in crate::api) struct RoleBody {
 impl Sent for RoleBody {
     fn ready(self, number: Option<u32>, look: &Look) -> Checked<Part> {
         let id = number.and_then(RoleId::new).unwrap_or(RoleId::FIRST);
-        let Self { name, base, members, groups, tables } = self;
+        let Self { name, about, base, members, groups, tables } = self;
         // A group that is gone gives nobody anything.
         let groups = groups.into_iter().filter(|group| look.dataset.people.group(*group).is_some()).collect();
-        Ok(Role { id, name: name.trim().to_owned(), base, members, groups, tables }.into())
+        Ok(Role { id, name: name.trim().to_owned(), about: about.trim().to_owned(), base, members, groups, tables }.into())
     }
 }
 

@@ -1,0 +1,31 @@
+<script setup lang="ts">
+// One thing that is asked at the door, with what is wrong with it beneath.
+import { useId } from 'vue'
+
+defineProps<{
+  label: string
+  name: string
+  type?: 'text' | 'email' | 'password'
+  autocomplete?: string
+  help?: string
+  fault?: string
+}>()
+const value = defineModel<string>({ required: true })
+const id = useId()
+</script>
+
+<template>
+  <label class="asked" :for="id"
+    >{{ label }}
+    <v-text-field
+      :id="id"
+      v-model="value"
+      :type="type ?? 'text'"
+      :name="name"
+      :autocomplete="autocomplete"
+      :error-messages="fault ? [fault] : []"
+      :hint="help"
+      :persistent-hint="!!help"
+      required
+  /></label>
+</template>

@@ -1,0 +1,186 @@
+<script setup lang="ts">
+// Oneself: what the team knows of one, how one signs in, and where one is signed in.
+import { computed, ref, watch } from 'vue'
+import { api, told } from '@/api/client'
+import { useAsked, useDoing } from '@/app/asking'
+import PickOne from '@/features/menu/PickOne.vue'
+import DoorField from './DoorField.vue'
+import { useSession } from './session'
+
+const session = useSession()
+const { me } = session
+const own = ref({ name: '', about: '', phone: '', zone: '' })
+const mail = ref('')
+const password = ref({ now: '', password: '' })
+const asked = ref('')
+const renewed = ref(false)
+const knowing = useDoing()
+const addressing = useDoing()
+const passing = useDoing()
+const ending = useDoing()
+const readonly = computed(() => !!me.value?.stands_in)
+
+watch(
+  me,
+  (now) => {
+    if (now) own.value = { name: now.person.name, about: now.about, phone: now.phone, zone: now.zone }
+  },
+  { immediate: true },
+)
+const changed = computed(() => {
+  const now = me.value
+  return (!!now && (['about', 'phone', 'zone'] as const).some((key) => own.value[key] !== now[key])) || own.value.name !== now?.person.name
+})
+const zones = computed(() => [
+  { value: '', title: 'each tracker’s own' },
+  ...Intl.supportedValuesOf('timeZone').map((zone) => ({ value: zone, title: zone.replaceAll('_', ' ') })),
+])
+const { told: sessions, again } = useAsked(['sessions'], () => told(api.GET('/api/session/all')))
+
+const keep = () =>
+  knowing.attempt(async () => {
+    await told(api.PUT('/api/session', { body: own.value }))
+    await session.again()
+  })
+
+async function askForAddress() {
+  asked.value = ''
+  const done = await addressing.attempt(async () => {
+    await told(api.PUT('/api/session/address', { body: { mail: mail.value } }))
+    return true
+  })
+  if (!done) return
+  const both = me.value?.mail ? ` and to ${me.value.mail}` : ''
+  asked.value = `Mails went to ${mail.value}${both}. It becomes your address once what they say was opened.`
+}
+
+async function renew() {
+  renewed.value = false
+  const done = await passing.attempt(async () => {
+    await told(api.PUT('/api/session/password', { body: password.value }))
+    return true
+  })
+  if (!done) return
+  password.value = { now: '', password: '' }
+  renewed.value = true
+  await again()
+}
+
+async function end(id: string) {
+  await ending.attempt(() => told(api.DELETE('/api/session/all/{session}', { params: { path: { session: id } } })))
+  await again()
+}
+</script>
+
+<template>
+  <section v-if="me" class="own">
+    <p class="over">{{ me.team }}</p>
+    <h1>{{ me.person.name }}</h1>
+    <form novalidate data-test="own-known" @submit.prevent="keep">
+      <h2>What the team knows of you</h2>
+      <DoorField v-model="own.name" label="What you are called" name="name" autocomplete="name" :fault="knowing.at('/name')" />
+      <DoorField v-model="own.about" label="What you do" name="about" :fault="knowing.at('/about')" />
+      <DoorField v-model="own.phone" label="Phone" name="phone" autocomplete="tel" :fault="knowing.at('/phone')" />
+      <p class="zone">
+        <span>Times are told and typed in</span>
+        <PickOne v-model="own.zone" aria-label="Times are told in" data-test="own-zone" :items="zones" />
+      </p>
+      <p v-if="knowing.general.value || knowing.at('/zone')" class="fault-text" role="alert">{{
+        knowing.general.value || knowing.at('/zone')
+      }}</p>
+      <p><v-btn type="submit" color="primary" :disabled="readonly || !changed || knowing.busy.value" data-test="keep-own">Keep</v-btn></p>
+    </form>
+    <form novalidate data-test="own-address" @submit.prevent="askForAddress">
+      <h2>Your address</h2>
+      <p>{{ me.mail || 'None has been confirmed yet: open what the mail to it says.' }}</p>
+      <DoorField v-model="mail" label="Another one" name="mail" type="email" autocomplete="email" :fault="addressing.at('/mail')" />
+      <p v-if="asked" role="status">{{ asked }}</p>
+      <p v-if="addressing.general.value" class="fault-text" role="alert">{{ addressing.general.value }}</p>
+      <p><v-btn type="submit" variant="outlined" :disabled="readonly || !mail || addressing.busy.value">Ask at both addresses</v-btn></p>
+    </form>
+    <form novalidate data-test="own-password" @submit.prevent="renew">
+      <h2>Your password</h2>
+      <DoorField
+        v-model="password.now"
+        label="The one that holds now"
+        name="now"
+        type="password"
+        autocomplete="current-password"
+        :fault="passing.at('/now')"
+      />
+      <DoorField
+        v-model="password.password"
+        label="Another one"
+        name="password"
+        type="password"
+        autocomplete="new-password"
+        help="At least 10 characters: a few words that belong to nobody else."
+        :fault="passing.at('/password')"
+      />
+      <p v-if="renewed" role="status">Your password is another one now; you are signed out everywhere else.</p>
+      <p v-if="passing.general.value" class="fault-text" role="alert">{{ passing.general.value }}</p>
+      <p
+        ><v-btn type="submit" variant="outlined" :disabled="readonly || !password.password || passing.busy.value"
+          >Keep this password</v-btn
+        ></p
+      >
+    </form>
+    <section aria-label="Where you are signed in">
+      <h2>Where you are signed in</h2>
+      <p v-for="one in sessions ?? []" :key="one.id" class="session" data-test="session">
+        <span>{{ one.device || 'somewhere' }}<b v-if="one.this">, this one</b></span>
+        <span class="quiet">since {{ one.begun }}, last used {{ one.used }}</span>
+        <button v-if="!one.this && !readonly" type="button" class="link" @click="end(one.id)">Sign out there</button>
+      </p>
+      <p v-if="ending.trouble.value" class="fault-text" role="alert">{{ ending.trouble.value }}</p>
+    </section>
+  </section>
+</template>
+
+<style scoped>
+.own {
+  max-width: 560px;
+  margin: 0 auto;
+  padding: 40px var(--gap-5) 80px;
+}
+.over {
+  color: var(--quiet);
+  font-size: 13px;
+  margin: 0;
+}
+h1 {
+  font-size: 30px;
+}
+h2 {
+  font-size: 19px;
+  margin: var(--gap-6) 0 var(--gap-2);
+  border-top: 1px solid var(--line);
+  padding-top: var(--gap-3);
+}
+form {
+  display: grid;
+  gap: var(--gap-2);
+}
+p {
+  margin: 0;
+}
+.zone,
+.session {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px var(--gap-3);
+  align-items: center;
+}
+.session {
+  padding: 8px 0;
+  border-bottom: 1px solid var(--line);
+}
+.session .link {
+  margin-left: auto;
+}
+@media (max-width: 700px) {
+  .session .link {
+    min-height: 44px;
+  }
+}
+</style>
