@@ -38,14 +38,34 @@ pub struct Server {
     child: Child,
     /// Where it listens: `http://127.0.0.1:…`.
     pub address: String,
+    /// Where the first person begins a team of their own, while nobody has: the path.
+    pub beginning: Option<String>,
     database: String,
     folder: PathBuf,
     port: u16,
 }
 
+/// Whose trackers a server holds.
+#[derive(Clone, Copy, Debug)]
+enum Of {
+    /// The demo's, with so many faults.
+    Demo(usize),
+    /// A team's own.
+    Team,
+}
+
 impl Server {
     /// Starts with a fresh demo of so many faults.
     pub async fn start(faults: usize) -> Self {
+        Self::begin(Of::Demo(faults)).await
+    }
+
+    /// Starts with nothing and nobody.
+    pub async fn own() -> Self {
+        Self::begin(Of::Team).await
+    }
+
+    async fn begin(of: Of) -> Self {
         // Clients of HTTP are built for TLS with no library of their own, as the server is; here nothing is encrypted.
         let _ = rustls::crypto::ring::default_provider().install_default();
         let database = format!("e2e_{}_{}", std::process::id(), NUMBER.fetch_add(1, Ordering::Relaxed));
@@ -56,9 +76,9 @@ impl Server {
         drop(client);
         let _ = line.await;
         let folder = std::env::temp_dir().join(&database);
-        let (child, address) = run(None, &database, &folder, 0, faults);
+        let (child, address, beginning) = run(None, &database, &folder, 0, of);
         let port = address.rsplit(':').next().and_then(|p| p.parse().ok()).expect("an address with a port");
-        Self { child, address, database, folder, port }
+        Self { child, address, beginning, database, folder, port }
     }
 
     /// Kills it as hard as can be: nothing is tidied up.
@@ -69,12 +89,12 @@ impl Server {
 
     /// Starts it again at the same address, on what was kept.
     pub fn restart(&mut self) {
-        (self.child, self.address) = run(None, &self.database, &self.folder, self.port, 0);
+        (self.child, self.address, self.beginning) = run(None, &self.database, &self.folder, self.port, Of::Demo(0));
     }
 
     /// The same, as if it were another moment: as `faketime` reads it, in UTC.
     pub fn restart_at(&mut self, moment: &str) {
-        (self.child, self.address) = run(Some(moment), &self.database, &self.folder, self.port, 0);
+        (self.child, self.address, self.beginning) = run(Some(moment), &self.database, &self.folder, self.port, Of::Demo(0));
     }
 }
 
@@ -86,7 +106,7 @@ impl Drop for Server {
     }
 }
 
-fn run(moment: Option<&str>, database: &str, folder: &std::path::Path, port: u16, faults: usize) -> (Child, String) {
+fn run(moment: Option<&str>, database: &str, folder: &std::path::Path, port: u16, of: Of) -> (Child, String, Option<String>) {
     let mut command = match moment {
         None => Command::new(setting("WESTERFALL_PROGRAM")),
         Some(moment) => {
@@ -98,21 +118,28 @@ fn run(moment: Option<&str>, database: &str, folder: &std::path::Path, port: u16
     let mut child = command
         .args(["--database-url", &format!("{}/{database}", setting("WESTERFALL_TEST_SERVER"))])
         .args(["--files", folder.to_str().expect("a plain path"), "--web", &setting("WESTERFALL_WEB"), "--port", &port.to_string()])
-        .args(["--demo", "--scale", &faults.to_string(), "--hold", "1", "--burst", "100000"])
+        .args(match of {
+            Of::Demo(faults) => vec!["--demo".to_owned(), "--scale".to_owned(), faults.to_string()],
+            Of::Team => Vec::new(),
+        })
+        .args(["--hold", "1", "--burst", "100000"])
         .stdout(Stdio::piped())
         .stderr(Stdio::null())
         .spawn()
         .expect("the program starts");
     let mut out = BufReader::new(child.stdout.take().expect("its output"));
     let mut line = String::new();
+    let mut beginning = None;
     while !line.starts_with("Westerfall listens") {
         line.clear();
         assert!(out.read_line(&mut line).expect("its output can be read") > 0, "the program ended before it listened");
+        let told = line.split_whitespace().next_back().and_then(|word| word.find("/begin/").map(|at| word[at..].to_owned()));
+        beginning = told.or(beginning);
     }
     // What it says later is read and forgotten, so that it never waits for a reader.
     std::thread::spawn(move || out.lines().map_while(Result::ok).for_each(drop));
     let address = line.split_whitespace().find(|w| w.starts_with("http://")).expect("its address").trim_end_matches(',').to_owned();
-    (child, address)
+    (child, address, beginning)
 }
 
 /// ChromeDriver, for the browsers of one test. Killed when dropped.

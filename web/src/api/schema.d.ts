@@ -11787,6 +11787,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/roles/{role}/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What another state of a role would do, person by person. For the tracker's stewards. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    role: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RehearseBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AccessRehearsal"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/stage": {
         parameters: {
             query?: never;
@@ -18233,6 +18393,13 @@ export interface components {
             heading?: string;
             text?: string;
         };
+        /** @description What would become of access. */
+        AccessRehearsal: {
+            /** @description Those for whom something moves. */
+            people: components["schemas"]["PersonMoves"][];
+            /** @description In sentences: *2 people see less.*, *Nobody but stewards would see 32 faults any more.* */
+            says: string[];
+        };
         /** @description New records, each with the values of some fields. */
         AddBody: {
             /** @description One record that somebody goes on to fill in: it counts as added, for automations, once it is complete and left. */
@@ -19700,6 +19867,11 @@ export interface components {
             sender: string;
             subject: string;
         };
+        /** @description So many records before and after. */
+        Move: {
+            after: number;
+            before: number;
+        };
         /** @description A copied value whose source says something else now. */
         MovedOn: {
             field: components["schemas"]["FieldId"];
@@ -20003,6 +20175,14 @@ export interface components {
             /** @description How far somebody has come who is invited, station by station. */
             stations: components["schemas"]["Station"][];
         };
+        /** @description What somebody gains and loses. */
+        PersonMoves: {
+            name: string;
+            person: components["schemas"]["PersonId"];
+            /** @description The tracker would not be there for them any more. */
+            shut_out: boolean;
+            tables: components["schemas"]["TableMoves"][];
+        };
         /** @description A person, as people see each other. */
         PersonView: {
             id: components["schemas"]["PersonId"];
@@ -20245,6 +20425,10 @@ export interface components {
          * @enum {string}
          */
         Refusal: "no_address" | "not_this_way" | "other_site" | "other_name" | "unreadable" | "address_unreadable" | "not_json" | "not_sent_as_json" | "wrong_shape" | "holds_zero" | "too_much" | "bad_key" | "not_signed_in" | "wrong_password" | "wrong_code" | "ticket_over" | "not_the_beginning" | "long_password" | "only_looking" | "may_not_stand_in" | "no_person" | "too_often" | "too_fast" | "hidden_box" | "call_not_believed" | "no_file" | "told_too_much" | "file_too_large" | "too_many_pixels" | "file_not_taken" | "sheet_unreadable" | "package_unreadable" | "busy" | "unavailable" | "unknown" | "internal";
+        /** @description A role as it shall be; without one, what taking it away would do is said. */
+        RehearseBody: {
+            role?: components["schemas"]["RoleBody"] | null;
+        };
         /** @description A cell that does not fit, or a row that can't be taken. */
         Rejected: {
             /** @description The column's name; empty where the whole row is left out. */
@@ -20756,6 +20940,24 @@ export interface components {
          * @description A table of a tracker. Tables, fields, options, views, forms, roles and automations of one tracker share one run of numbers.
          */
         TableId: number;
+        /** @description The same in one table. */
+        TableMoves: {
+            /** @description Adding begins, or ends. */
+            adds?: boolean | null;
+            change: components["schemas"]["Move"];
+            /** @description Fields that appear and disappear, by their names. */
+            fields_gained: string[];
+            fields_lost: string[];
+            gained: components["schemas"]["RecordName"][];
+            look: components["schemas"]["Move"];
+            lost: components["schemas"]["RecordName"][];
+            /** @description How many records there are, so that moves can be drawn at one scale. */
+            of: number;
+            remove: components["schemas"]["Move"];
+            table: components["schemas"]["TableId"];
+            /** @description All of it in a line: *sees 67 → 26, changes 67 → 26; Reporter’s phone disappears*. */
+            words: string;
+        };
         /** @description What a table of its own would be called, for what stands under a name. */
         TableNames: {
             name: string;

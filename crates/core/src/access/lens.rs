@@ -175,6 +175,19 @@ impl<'a> Lens<'a> {
         }
     }
 
+    /// The rows of the records in sight.
+    pub(super) fn rows_in_sight(&self, table: TableId) -> FixedBitSet {
+        match self.sight(table) {
+            Sight::Nothing => FixedBitSet::new(),
+            Sight::Some(rows) => rows.clone(),
+            Sight::Live(home) => {
+                let mut rows = FixedBitSet::with_capacity(home.rows());
+                rows.extend(home.records().map(RecordId::row));
+                rows
+            }
+        }
+    }
+
     /// Whether a record is there for the asker.
     pub fn sees(&self, table: TableId, record: RecordId) -> bool {
         self.may(Right::Look, table, record)

@@ -111,6 +111,11 @@ impl Dataset {
 }
 
 impl Dataset {
+    /// The same without a role, to look at what that would do.
+    pub(super) fn drop_role(&mut self, id: RoleId) {
+        self.unload_part((Role::SORT, id.get()));
+    }
+
     /// The roles a person holds in this tracker.
     pub fn roles_of(&self, person: PersonId) -> impl Iterator<Item = &Role> {
         self.roles().filter(move |r| r.is_held_by(person, &self.people))

@@ -38,7 +38,7 @@ impl Lens<'_> {
     }
 
     /// How many records a right reaches. Changing and removing need looking too.
-    fn reached_by(&self, table: &Table, right: Right) -> usize {
+    pub(super) fn reached_by(&self, table: &Table, right: Right) -> usize {
         let id = table.def.id;
         let Some(grants) = self.grants(id) else { return table.live() };
         let extents: Vec<Extent> = grants.iter().map(|grant| self.extent_of(table, grant, right)).collect();

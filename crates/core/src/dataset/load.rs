@@ -90,6 +90,11 @@ impl Dataset {
         self.compute_all(now);
     }
 
+    /// The same without a part that holds no records.
+    pub(crate) fn unload_part(&mut self, key: (&'static str, u32)) {
+        self.parts.take(key);
+    }
+
     /// A record as it should be kept: the values of fields that hold them.
     pub fn record_to_keep(&self, table: TableId, record: RecordId) -> Option<LoadedRecord> {
         let home = self.any_table(table)?;

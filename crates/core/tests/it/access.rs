@@ -4,7 +4,7 @@ use crate::fixture::*;
 use proptest::prelude::*;
 use std::collections::BTreeSet;
 use westerfall_core::{
-    access::{Asker, Base, Heard, Lens, Reach, Right, Role, TableRights, may_stand_in},
+    access::{Asker, Base, FieldRight, Heard, Lens, Reach, Right, Role, TableRights, may_stand_in},
     condition::{Check, Condition, Who},
     dataset::Dataset,
     fault::FaultKind,
@@ -347,4 +347,62 @@ fn me_in_a_view_is_whoever_looks() {
     let count = |who: &str| mine.matching(&Lens::new(&ds, asker(&ds, who), &clock), faults).count_ones(..);
     assert_eq!(count("Nadia"), 0);
     assert_eq!(count("Tamsin"), reach(&ds, person(&ds, "Tamsin")).len());
+}
+
+#[test]
+fn another_state_of_a_role_is_rehearsed_person_by_person_against_the_model_of_doing_it() {
+    use westerfall_core::access::AccessRehearsal;
+    let ds = demo();
+    let clock = clock();
+    let nadia = asker(&ds, "Nadia");
+    let (faults, mail) = (table(&ds, "Faults"), field(&ds, "Faults.Reporter’s mail"));
+    let warden = ds.roles().find(|role| role.name == "Warden").unwrap().clone();
+    let told = |after: Option<&Role>| -> AccessRehearsal { Lens::new(&ds, nadia, &clock).rehearse_role(warden.id, after) };
+    assert_eq!(told(Some(&warden)).says, ["Nobody gains or loses anything by it."]);
+    // Only what is dangerous, without the reporter's mail, and Tamsin out of it.
+    let mut less = warden.clone();
+    let rights = less.tables.get_mut(&faults).unwrap();
+    let dangerous = Check::Option { not: false, any: vec![option(&ds, "Faults.Severity.dangerous")] };
+    let narrowed = match rights.look.clone() {
+        Reach::Where(condition) => {
+            westerfall_core::condition::Condition::All(vec![condition, crate::fixture::test(&[field(&ds, "Faults.Severity")], dangerous)])
+        }
+        other => panic!("{other:?}"),
+    };
+    rights.look = Reach::Where(narrowed);
+    rights.fields.insert(mail, FieldRight::Hidden);
+    let tamsin = crate::fixture::person(&ds, "Tamsin");
+    less.members.remove(&tamsin);
+    let moves = told(Some(&less));
+    // What is said is what doing it gives.
+    let mut then = ds.clone();
+    act(&mut then, nadia, &Intent::Save(Part::Role(less.clone()))).unwrap();
+    for person in ds.people.iter().filter(|p| p.id != PersonId::new(1).unwrap()) {
+        let counts = |ds: &Dataset| Lens::new(ds, Asker::Person(person.id), &clock).count(faults);
+        let told = moves.people.iter().find(|one| one.person == person.id);
+        let (before, after) = (counts(&ds), counts(&then));
+        let of_faults = told.and_then(|one| one.tables.iter().find(|t| t.table == faults));
+        assert_eq!(of_faults.map_or((before, before), |t| (t.look.before, t.look.after)), (before, after), "{}", person.name);
+        if let Some(moved) = of_faults.filter(|t| t.look.after > 0) {
+            assert!(moved.lost.len().min(3) == (before - after).min(3) && moved.gained.is_empty());
+            assert!(moved.fields_lost.contains(&"Reporter’s mail".to_owned()), "{moved:?}");
+            assert!(moved.words.starts_with(&format!("sees {before} → {after}")), "{}", moved.words);
+        }
+    }
+    assert!(moves.people.iter().find(|one| one.person == tamsin).unwrap().shut_out);
+    assert_eq!(moves.says[0], "4 people see less.");
+    assert_eq!(moves.says[1], "Tamsin Oake would not open this tracker any more.");
+    assert!(
+        moves.says[2].starts_with("None of them would see ") && moves.says[2].ends_with(" that one of them sees now."),
+        "{:?}",
+        moves.says
+    );
+    // Taken away, all four are out; for somebody who comes to it, more.
+    assert_eq!(told(None).people.iter().filter(|one| one.shut_out).count(), 4);
+    let mut more = warden.clone();
+    more.members.insert(crate::fixture::person(&ds, "Wren"));
+    more.tables.get_mut(&faults).unwrap().look = Reach::All;
+    let gains = told(Some(&more));
+    assert_eq!(gains.says, ["5 people see more."]);
+    assert!(gains.people.iter().all(|one| one.tables.iter().any(|t| t.table == faults && t.look.after == t.of)));
 }

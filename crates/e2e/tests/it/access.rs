@@ -19,12 +19,21 @@ async fn a_change_of_access_empties_an_open_screen_at_once() {
     nadia.press("tr[@data-role='Warden']//button", "Sees faults where section’s district’s warden is me").await;
     nadia.choose("[data-test=reach-look]", "their own faults").await;
     nadia.click("[data-test=keep-rights]").await;
+    // Said person by person before it holds; until then she sees what she saw.
+    nadia.text("p", "4 people see less.").await;
+    nadia.text("td", "→ 0, changes").await;
+    nadia.is_open_to_all("a rehearsal of access").await;
+    assert!(tamsin.count("[data-field='Number']").await > 0);
+    nadia.press("button", "Do it").await;
     nadia.text("button", "Sees their own faults").await;
     tamsin.text("p", "All 0 faults").await;
     assert_eq!(tamsin.count("[data-field='Number']").await, 0);
     // The role itself is taken back: the tracker closes under her eyes.
     nadia.press("tr[@data-role='Warden']//button", "Tamsin Oake").await;
     nadia.press("label", "Tamsin Oake").await;
+    nadia.text("p", "Tamsin Oake would not open this tracker any more.").await;
+    nadia.keys(Key::Escape.value().to_string()).await;
+    nadia.press("button", "Do it").await;
     tamsin.text("h1", "This tracker is not open to you").await;
     nadia.close().await;
     tamsin.close().await;

@@ -11,3 +11,4 @@ mod forms;
 mod rows;
 mod sentence;
 mod story;
+mod team;

@@ -1,12 +1,12 @@
 //! Roles: what they may do, in sentences, and changing it.
 
-use super::parts::role::{self, RoleView};
-use super::places::{OfTable, OfTracker};
+use super::parts::role::{self, RoleBody, RoleView};
+use super::places::{OfRole, OfTable, OfTracker};
 use crate::here::Here;
 use crate::problem::{Json, Path, Problem};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use westerfall_core::{condition::Condition, fault::Fault};
+use westerfall_core::{access::AccessRehearsal, condition::Condition, fault::Fault, intent::Intent, part::Part};
 
 /// The tracker's roles. For its stewards.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/roles", params(OfTracker), responses((status = 200, body = Vec<RoleView>)))]
@@ -48,4 +48,45 @@ pub(super) async fn words(
     body.condition.check_for(&lens, table)?;
     let matching = body.condition.matching(&lens, table).count_ones(..);
     Ok(Json(ConditionWords { text: body.condition.to_sentence(&lens, table), matching }))
+}
+
+/// A role as it shall be; without one, what taking it away would do is said.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct RehearseBody {
+    role: Option<RoleBody>,
+}
+
+/// What another state of a role would do, person by person. For the tracker's stewards.
+#[utoipa::path(
+    post,
+    path = "/api/trackers/{tracker}/roles/{role}/rehearsal",
+    params(OfRole),
+    request_body = RehearseBody,
+    responses((status = 200, body = AccessRehearsal))
+)]
+pub(super) async fn rehearse(
+    here: Here,
+    Path(OfRole { role: id, .. }): Path<OfRole>,
+    Json(body): Json<RehearseBody>,
+) -> Result<Json<AccessRehearsal>, Problem> {
+    let look = here.look()?;
+    if !look.lens().is_steward() || !look.dataset.roles().any(|role| role.id == id) {
+        return Err(Fault::not_found("role").into());
+    }
+    let after = match body.role {
+        Some(role) => Some(role.named(id, &look)),
+        None => None,
+    };
+    let intent = match &after {
+        Some(role) => Intent::Save(Part::Role(role.clone())),
+        None => look
+            .dataset
+            .roles()
+            .find(|role| role.id == id)
+            .map(|role| Intent::Drop(Part::Role(role.clone())))
+            .ok_or_else(|| Fault::not_found("role"))?,
+    };
+    // What would be refused is, with its places.
+    crate::live::rehearse(&look, &intent)?;
+    Ok(Json(here.app.rooms.read(move || look.lens().rehearse_role(id, after.as_ref())).await?))
 }

@@ -138,6 +138,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(people::change_password))
         .routes(routes!(people::sessions))
         .routes(routes!(people::end_session))
+        .routes(routes!(access::rehearse))
         .routes(routes!(team::show, team::rename))
         .routes(routes!(team::log))
         .routes(routes!(team::undo))

@@ -2,7 +2,7 @@
 
 use serde::Deserialize;
 use utoipa::IntoParams;
-use westerfall_core::id::{AutomationId, FieldId, FormId, RecordId, TableId};
+use westerfall_core::id::{AutomationId, FieldId, FormId, RecordId, RoleId, TableId};
 
 macro_rules! places {
     ($($(#[$doc:meta])* $name:ident { $($field:ident: $id:ty),+ })+) => {
@@ -32,6 +32,8 @@ places! {
     OfForm { form: FormId }
     /// An automation.
     OfAutomation { automation: AutomationId }
+    /// A role.
+    OfRole { role: RoleId }
 }
 
 /// A tracker.

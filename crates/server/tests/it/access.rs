@@ -126,3 +126,29 @@ async fn standing_in_is_exactly_their_look_and_changes_nothing() {
     assert_eq!(ids(&nadia).await.len(), FAULTS);
     assert_eq!(tamsin.put("/api/session/stand-in", json!({ "person": NADIA })).await.0, StatusCode::FORBIDDEN);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn another_state_of_a_role_is_rehearsed_for_stewards_alone_and_changes_nothing() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let (_, roles) = nadia.get("/api/trackers/1/roles").await;
+    let mut role = roles.as_array().unwrap().iter().find(|r| r["role"]["name"] == "Warden").unwrap()["role"].clone();
+    let path = format!("/api/trackers/1/roles/{}/rehearsal", role["id"]);
+    role["tables"][FAULT_TABLE.to_string()]["look"] = json!("mine");
+    let seen = async || tamsin.rows(FAULT_TABLE, &[TITLE]).await["total"].as_u64().unwrap();
+    let before = seen().await;
+    let (status, told) = nadia.post(&path, json!({ "role": role })).await;
+    assert_eq!((status, &told["says"][0]), (StatusCode::OK, &json!("4 people see less.")), "{told}");
+    let hers = told["people"].as_array().unwrap().iter().find(|p| p["person"] == TAMSIN).unwrap();
+    let faults = hers["tables"].as_array().unwrap().iter().find(|t| t["table"] == FAULT_TABLE).unwrap();
+    assert_eq!((&faults["look"]["before"], &faults["look"]["after"]), (&json!(before), &json!(0)));
+    assert_eq!(seen().await, before);
+    // It tells what others see, so nobody but stewards may ask; what would be refused is.
+    assert_eq!(tamsin.post(&path, json!({ "role": role })).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(world.person(BEX).await.post(&path, json!({ "role": null })).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(nadia.post("/api/trackers/1/roles/999/rehearsal", json!({ "role": null })).await.0, StatusCode::NOT_FOUND);
+    let steward = roles.as_array().unwrap().iter().find(|r| r["role"]["base"] == "steward").unwrap()["role"]["id"].clone();
+    let (status, refused) = nadia.post(&format!("/api/trackers/1/roles/{steward}/rehearsal"), json!({ "role": null })).await;
+    assert_eq!(status, StatusCode::FORBIDDEN);
+    assert!(refused["detail"].as_str().unwrap().contains("at least one steward"), "{refused}");
+}

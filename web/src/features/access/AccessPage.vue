@@ -2,13 +2,14 @@
 // Who may do what: roles by tables, whose cells are sentences.
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, told } from '@/api/client'
-import type { Role, TableRights } from '@/api/types'
+import { api, told as tell } from '@/api/client'
+import type { AccessRehearsal as AccessRehearsalTold, Role, TableRights } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import { useSession } from '@/features/session/session'
 import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
+import AccessRehearsal from './AccessRehearsal.vue'
 import MembersEditor from './MembersEditor.vue'
 import RightsEditor from './RightsEditor.vue'
 import RoleSheet from './RoleSheet.vue'
@@ -22,21 +23,60 @@ const readonly = computed(() => !!me.value?.stands_in)
 const parts = useParts(() => tracker.value)
 const asked = useAsked(
   () => ['roles', tracker.value],
-  () => told(api.GET('/api/trackers/{tracker}/roles', { params: { path: { tracker: tracker.value } } })),
+  () => tell(api.GET('/api/trackers/{tracker}/roles', { params: { path: { tracker: tracker.value } } })),
   () => true,
 )
 const roles = computed(() => (asked.trouble.value ? [] : (asked.told.value ?? [])))
 const doing = useDoing()
-const trouble = computed(() => doing.trouble.value || asked.trouble.value)
+const trouble = computed(() => (proposed.value ? '' : doing.trouble.value) || asked.trouble.value)
 
-async function keep({ role }: Role, change: Partial<Role['role']>) {
-  const { id, ...body } = { ...role, ...change }
-  await doing.attempt(() => parts.save('role', id, { role: { ...body, tables: body.tables ?? {} } }))
+type RoleDef = Role['role']
+const bodyOf = ({ id: _, ...body }: RoleDef) => ({ ...body, tables: body.tables ?? {} })
+
+/** What is about to become of a role, with what that would do; it holds once one says so. */
+const proposed = ref<{ id: number; title: string; role?: RoleDef; told: AccessRehearsalTold; seen?: Role }>()
+/** A role as one goes on with it: as it is proposed, where it is. */
+const standing = (role: Role): Role => (proposed.value?.id === role.role.id && proposed.value.seen) || role
+
+/** Rehearses another state of a role, or that it goes. */
+async function propose(title: string, id: number, role?: RoleDef) {
+  const path = { params: { path: { tracker: tracker.value, role: id } } }
+  const body = { role: role ? bodyOf(role) : null }
+  const answer = await doing.newest(() =>
+    Promise.all([
+      tell(api.POST('/api/trackers/{tracker}/roles/{role}/rehearsal', { ...path, body })),
+      role && parts.look({ role: bodyOf(role) }, id),
+    ]),
+  )
+  if (!answer) return
+  const [told, look] = answer
+  const seen = look?.view && 'role' in look.view ? look.view.role : undefined
+  proposed.value = { id, title, role, told, seen: seen && role ? { ...seen, role: { ...seen.role, id } } : undefined }
+}
+
+async function doIt() {
+  const now = proposed.value
+  if (!now) return
+  const { id, role } = now
+  const done = await doing.attempt(() => (role ? parts.save('role', id, { role: bodyOf(role) }) : parts.drop('role', id)))
+  if (done) leave()
   await asked.again()
 }
 
+function leave() {
+  proposed.value = undefined
+  naming.value = undefined
+  doing.trouble.value = ''
+}
+
+/** Each further change is of what is proposed already. */
+function keep(role: Role, change: Partial<RoleDef>) {
+  const now = standing(role).role
+  return propose(`${now.name} would be another`, now.id, { ...now, ...change })
+}
+
 function keepRights(role: Role, table: number, rights: TableRights) {
-  return keep(role, { tables: { ...role.role.tables, [table]: rights } })
+  return keep(role, { tables: { ...standing(role).role.tables, [table]: rights } })
 }
 
 const tables = computed(() => currentTracker.value?.tables ?? [])
@@ -63,15 +103,13 @@ function double({ role }: Role) {
   return make({ name: `${name}, another`, about, base: own, tables: rights, members: [], groups: [] })
 }
 
-async function drop({ role }: Role) {
-  const dropped = await doing.attempt(() => parts.drop('role', role.id))
-  if (dropped) naming.value = undefined
-  await asked.again()
-}
+const drop = ({ role }: Role) => propose(`${role.name} would be taken away`, role.id)
 
-async function rename(role: Role, words: { name: string; about: string }) {
-  await keep(role, words)
-  if (!doing.trouble.value) naming.value = undefined
+/** What it is called moves nobody. */
+async function rename({ role }: Role, words: { name: string; about: string }) {
+  const done = await doing.attempt(() => parts.save('role', role.id, { role: bodyOf({ ...role, ...words }) }))
+  if (done) naming.value = undefined
+  await asked.again()
 }
 </script>
 
@@ -79,7 +117,8 @@ async function rename(role: Role, words: { name: string; about: string }) {
   <section class="access">
     <h1>Access</h1>
     <p class="says"
-      >Nothing is allowed unless a role allows it; the roles of one person add up. A change takes effect at once, on open screens too.</p
+      >Nothing is allowed unless a role allows it; the roles of one person add up. A change is rehearsed first; once it is done it holds at
+      once, on open screens too.</p
     >
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <table v-if="roles.length">
@@ -90,7 +129,7 @@ async function rename(role: Role, words: { name: string; about: string }) {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="role in roles" :key="role.role.id" :data-role="role.role.name">
+        <tr v-for="role in roles" :key="role.role.id" :data-role="role.role.name" :class="{ proposed: proposed?.id === role.role.id }">
           <th scope="row">
             <RoleSheet
               v-if="naming === role.role.id"
@@ -110,20 +149,24 @@ async function rename(role: Role, words: { name: string; about: string }) {
             </template>
             <v-menu :close-on-content-click="false" location="bottom start">
               <template #activator="{ props }">
-                <button v-bind="props" class="phrase" :disabled="readonly">{{ holders(role) || 'Nobody yet' }}</button>
+                <button v-bind="props" class="phrase" :disabled="readonly">{{ holders(standing(role)) || 'Nobody yet' }}</button>
               </template>
-              <MembersEditor :role="role" @change="keep(role, $event)" />
+              <MembersEditor :role="standing(role)" @change="keep(role, $event)" />
             </v-menu>
           </th>
           <td v-for="table in tables" :key="table.id" :data-of="table.name">
             <v-menu v-if="role.role.base !== 'steward' && !readonly" :close-on-content-click="false" location="bottom start">
               <template #activator="{ props }">
-                <button v-bind="props" class="phrase">{{ sentence(role, table.id) }}</button>
+                <button v-bind="props" class="phrase"
+                  ><template v-if="sentence(standing(role), table.id) !== sentence(role, table.id)"
+                    ><s>{{ sentence(role, table.id) }}</s> <span class="then">{{ sentence(standing(role), table.id) }}</span></template
+                  ><template v-else>{{ sentence(role, table.id) }}</template></button
+                >
               </template>
               <template #default="{ isActive }">
                 <RightsEditor
                   :table="table"
-                  :rights="role.rights[table.id]!"
+                  :rights="standing(role).rights[table.id]!"
                   @keep="((isActive.value = false), keepRights(role, table.id, $event))"
                   @leave="isActive.value = false"
                 />
@@ -134,8 +177,17 @@ async function rename(role: Role, words: { name: string; about: string }) {
         </tr>
       </tbody>
     </table>
+    <AccessRehearsal
+      v-if="proposed"
+      :title="proposed.title"
+      :told="proposed.told"
+      :busy="doing.busy.value"
+      :trouble="doing.trouble.value"
+      @act="doIt"
+      @leave="leave"
+    />
     <RoleSheet v-if="naming === 'new'" class="new" :roles="roles" @make="make" @leave="naming = undefined" />
-    <p v-else-if="roles.length && !readonly" class="new">
+    <p v-else-if="roles.length && !readonly && !proposed" class="new">
       <v-btn variant="outlined" data-test="add-role" @click="naming = 'new'">Add a role</v-btn>
     </p>
   </section>
@@ -192,6 +244,16 @@ tbody b,
 }
 .new {
   margin-top: var(--gap-4);
+}
+.then {
+  color: var(--copper);
+}
+.phrase s {
+  color: var(--quiet);
+}
+.proposed {
+  background: var(--copper-soft);
+  box-shadow: -3px 0 0 var(--copper);
 }
 .base {
   display: block;

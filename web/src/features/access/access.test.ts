@@ -39,6 +39,32 @@ async function page(answers: Record<string, unknown>) {
   return { shown, asked }
 }
 
+const told = {
+  says: ['1 person sees less.'],
+  people: [
+    {
+      person: 2,
+      name: 'Tamsin',
+      shut_out: false,
+      tables: [
+        {
+          table: 3,
+          look: { before: 67, after: 26 },
+          change: { before: 67, after: 26 },
+          remove: { before: 0, after: 0 },
+          of: 320,
+          gained: [],
+          lost: [{ id: 5, name: 'Gate off its hinge' }],
+          fields_gained: [],
+          fields_lost: [],
+          words: 'sees 67 → 26, changes 67 → 26',
+        },
+      ],
+    },
+  ],
+}
+const rehearsing = { 'POST /api/trackers/1/roles/111/rehearsal': told }
+
 describe('who may do what', () => {
   it('reads as a sentence for each role and table, with its members', async () => {
     const { shown } = await page({ 'GET /api/trackers/1/roles': [role()] })
@@ -93,6 +119,7 @@ describe('the roles of a tracker', () => {
 
   it('names one, makes another like it, takes it away', async () => {
     const answers = {
+      ...rehearsing,
       'PUT /api/trackers/1/parts/role/111': { seq: 5, did: '' },
       'DELETE /api/trackers/1/parts/role/111': { seq: 6, did: '' },
     }
@@ -109,6 +136,10 @@ describe('the roles of a tracker', () => {
     expect(changes(asked).at(-1)?.body).toMatchObject({ role: { name: 'Warden, another', members: [], tables: { 3: rights() } } })
     await shown.get('[data-name=Warden]').trigger('click')
     await shown.get('[data-test=drop-role]').trigger('click')
+    await settled()
+    // It is rehearsed first: nothing is taken away before one says so.
+    expect(changes(asked).at(-1)).toMatchObject({ path: '/api/trackers/1/roles/111/rehearsal', body: { role: null } })
+    await shown.get('[data-test=rehearsal] .v-btn').trigger('click')
     await settled()
     expect(changes(asked).at(-1)).toMatchObject({ method: 'DELETE', path: '/api/trackers/1/parts/role/111' })
   })
@@ -142,20 +173,62 @@ describe('the rights of a role in a table', () => {
   })
 })
 
-describe('what is kept', () => {
-  it('takes the rest of the role along', async () => {
-    const { shown, asked } = await page({
+describe('another state of a role', () => {
+  async function proposing(answers: Record<string, unknown> = {}) {
+    const seen = { ...role({ tables: { 3: rights({ look: 'mine' }) } }), sentences: [{ table: 3, text: 'Sees their own faults.' }] }
+    const all = {
       'GET /api/trackers/1/roles': [role()],
-      'PUT /api/trackers/1/parts/role/111': { seq: 3, did: 'changed the role Warden' },
-    })
+      'POST /api/trackers/1/parts/look': { faults: [], view: { role: seen } },
+      ...rehearsing,
+      ...answers,
+    }
+    const { shown, asked } = await page(all)
     await shown.get('td button').trigger('click')
     await settled()
-    const editor = shown.findComponent(RightsEditor)
-    editor.vm.$emit('keep', rights({ look: 'mine' }))
+    shown.findComponent(RightsEditor).vm.$emit('keep', rights({ look: 'mine' }))
     await settled()
-    expect(changes(asked)[0]).toMatchObject({
+    return { shown, asked }
+  }
+
+  it('is said person by person before it holds, with what is struck and what takes its place', async () => {
+    const { shown, asked } = await proposing({ 'PUT /api/trackers/1/parts/role/111': { seq: 3, did: 'changed the role Warden' } })
+    const panel = shown.get('[data-test=rehearsal]')
+    expect(panel.text()).toContain('1 person sees less.')
+    expect(panel.text()).toContain('sees 67 → 26, changes 67 → 26')
+    expect(panel.text()).toContain('No more: Gate off its hinge')
+    expect(panel.findAll('.bar i').map((bar) => bar.attributes('style'))).toEqual(['width: 12.8125%;', 'width: 0%;'])
+    expect(shown.get('td s').text()).toBe('Sees all faults.')
+    expect(shown.get('td .then').text()).toBe('Sees their own faults.')
+    expect(changes(asked).some((one) => one.method === 'PUT')).toBe(false)
+    await panel.get('.v-btn').trigger('click')
+    await settled()
+    // The rest of the role is taken along.
+    expect(changes(asked).at(-1)).toMatchObject({
       path: '/api/trackers/1/parts/role/111',
       body: { role: { name: 'Warden', base: 'own', members: [2], tables: { 3: { look: 'mine' } } } },
     })
+    expect(shown.find('[data-test=rehearsal]').exists()).toBe(false)
+  })
+
+  it('is gone on with from what is proposed, and left without a trace', async () => {
+    const { shown, asked } = await proposing()
+    shown.findComponent(RightsEditor).vm.$emit('keep', rights({ look: 'mine', add: true }))
+    await settled()
+    const rehearsed = changes(asked).filter((one) => one.path.endsWith('/rehearsal'))
+    expect(rehearsed.map((one) => (one.body as { role: { tables: object } }).role.tables)).toMatchObject([
+      { 3: { look: 'mine', add: false } },
+      { 3: { look: 'mine', add: true } },
+    ])
+    await shown.findAll('[data-test=rehearsal] .v-btn')[1]!.trigger('click')
+    expect(shown.find('[data-test=rehearsal]').exists()).toBe(false)
+    expect(shown.find('td s').exists()).toBe(false)
+    expect(changes(asked).some((one) => one.method === 'PUT')).toBe(false)
+  })
+
+  it('says why it can’t be, and nothing is proposed', async () => {
+    const refused = refusing(403, 'A tracker needs at least one steward. Make somebody else steward first.')
+    const { shown } = await proposing({ 'POST /api/trackers/1/roles/111/rehearsal': refused })
+    expect(shown.text()).toContain('A tracker needs at least one steward.')
+    expect(shown.find('[data-test=rehearsal]').exists()).toBe(false)
   })
 })

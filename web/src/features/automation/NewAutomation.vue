@@ -34,7 +34,7 @@ watch(readers, (now) => (to.value = now[0]?.key ?? ''), { immediate: true })
 
 const sentence = ref<HTMLFormElement>()
 // The first of a list's boxes is one that nobody sees.
-onMounted(() => sentence.value?.querySelector<HTMLElement>('[role=combobox]')?.focus())
+onMounted(() => sentence.value?.querySelector<HTMLElement>('input[role=combobox]')?.focus())
 
 async function make() {
   const reader = readers.value.find((one) => one.key === to.value)

@@ -137,6 +137,8 @@ describe('a new automation', () => {
     const asked = answering(answers)
     const shown = put(NewAutomation, { props: { tracker: 1 } }, tracker())
     await settled()
+    expect(document.activeElement?.matches('input[role=combobox]')).toBe(true)
+    await settled()
     return { shown, asked }
   }
 

@@ -33,6 +33,8 @@ async function changing(answers: Record<string, unknown>) {
 describe('a field that becomes another kind', () => {
   it('is rehearsed as soon as the kind is chosen, and changed only when one says so', async () => {
     const { shown, sent, press } = await changing({ [KIND]: { rehearsal: told(), done: { seq: 9 } } })
+    // Whoever works by keys goes on where it opened.
+    expect(document.activeElement?.matches('input[role=combobox]')).toBe(true)
     await choose(shown, '[data-test=new-kind]', 'number')
     await settled()
     expect(sent()).toMatchObject([{ to: { kind: { type: 'number' } }, rest: 'spare', rehearse: true }])

@@ -101,7 +101,7 @@ function settings(next: Kind) {
   void rehearse()
 }
 const root = ref<HTMLElement>()
-onMounted(() => root.value?.querySelector<HTMLElement>('[role=combobox]')?.focus())
+onMounted(() => root.value?.querySelector<HTMLElement>('input[role=combobox]')?.focus())
 </script>
 
 <template>

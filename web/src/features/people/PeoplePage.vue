@@ -337,7 +337,7 @@ h2 .phrase {
 .foot {
   position: sticky;
   bottom: 0;
-  z-index: 5;
+  z-index: 7;
   max-height: 82dvh;
   overflow-y: auto;
   margin: var(--gap-4) calc(-1 * var(--gap-5)) -120px;

@@ -30,10 +30,11 @@ const runs = computed<Run[]>(() =>
     <p class="says">
       A stand-in for a mail server: what Westerfall sends is really sent, over SMTP, and ends here instead of in somebody’s mailbox.
       <template v-if="messages">So far: {{ messages.length }}.</template>
+      What lets somebody into their own account is shown to them alone.
     </p>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-if="messages && !messages.length" class="quiet"
-      >Nothing has come in yet. Send the form with something blocked, and the mail to its warden appears here.</p
+      >Nothing has come in yet. An invitation that is mailed appears here, and whatever an automation writes.</p
     >
     <div v-else-if="messages" class="columns">
       <ul class="list" aria-label="Mails received">

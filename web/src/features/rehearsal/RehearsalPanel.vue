@@ -33,6 +33,9 @@ const emit = defineEmits<{ act: []; leave: [] }>()
 
 <style scoped>
 .rehearsal {
+  /* The line that says what was done last never lies over what is to be done. */
+  position: relative;
+  z-index: 7;
   border-top: 3px solid var(--copper);
   background: var(--sheet);
   padding: var(--gap-3) var(--gap-5) var(--gap-4);

@@ -9,6 +9,8 @@ defineProps<{
   autocomplete?: string
   help?: string
   fault?: string
+  /** What can be picked while one types. */
+  offers?: readonly string[]
 }>()
 const value = defineModel<string>({ required: true })
 const id = useId()
@@ -26,6 +28,8 @@ const id = useId()
       :error-messages="fault ? [fault] : []"
       :hint="help"
       :persistent-hint="!!help"
+      :list="offers && `${id}-offers`"
       required
   /></label>
+  <datalist v-if="offers" :id="`${id}-offers`"><option v-for="one in offers" :key="one" :value="one" /></datalist>
 </template>

@@ -3,7 +3,6 @@
 import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import { useAsked, useDoing } from '@/app/asking'
-import PickOne from '@/features/menu/PickOne.vue'
 import DoorField from './DoorField.vue'
 import { useSession } from './session'
 
@@ -31,16 +30,15 @@ const changed = computed(() => {
   const now = me.value
   return (!!now && (['about', 'phone', 'zone'] as const).some((key) => own.value[key] !== now[key])) || own.value.name !== now?.person.name
 })
-const zones = computed(() => [
-  { value: '', title: 'each tracker’s own' },
-  ...Intl.supportedValuesOf('timeZone').map((zone) => ({ value: zone, title: zone.replaceAll('_', ' ') })),
-])
+const zones = Intl.supportedValuesOf('timeZone')
 const { told: sessions, again } = useAsked(['sessions'], () => told(api.GET('/api/session/all')))
 
 const keep = () =>
   knowing.attempt(async () => {
     await told(api.PUT('/api/session', { body: own.value }))
     await session.again()
+    // They are told in the zone that holds now.
+    await again()
   })
 
 async function askForAddress() {
@@ -81,13 +79,16 @@ async function end(id: string) {
       <DoorField v-model="own.name" label="What you are called" name="name" autocomplete="name" :fault="knowing.at('/name')" />
       <DoorField v-model="own.about" label="What you do" name="about" :fault="knowing.at('/about')" />
       <DoorField v-model="own.phone" label="Phone" name="phone" autocomplete="tel" :fault="knowing.at('/phone')" />
-      <p class="zone">
-        <span>Times are told and typed in</span>
-        <PickOne v-model="own.zone" aria-label="Times are told in" data-test="own-zone" :items="zones" />
-      </p>
-      <p v-if="knowing.general.value || knowing.at('/zone')" class="fault-text" role="alert">{{
-        knowing.general.value || knowing.at('/zone')
-      }}</p>
+      <DoorField
+        v-model="own.zone"
+        label="Zone in which times are told to you, and typed"
+        name="zone"
+        :offers="zones"
+        help="Empty: each tracker’s own. Days begin and end with the tracker’s."
+        data-test="own-zone"
+        :fault="knowing.at('/zone')"
+      />
+      <p v-if="knowing.general.value" class="fault-text" role="alert">{{ knowing.general.value }}</p>
       <p><v-btn type="submit" color="primary" :disabled="readonly || !changed || knowing.busy.value" data-test="keep-own">Keep</v-btn></p>
     </form>
     <form novalidate data-test="own-address" @submit.prevent="askForAddress">
@@ -164,7 +165,6 @@ form {
 p {
   margin: 0;
 }
-.zone,
 .session {
   display: flex;
   flex-wrap: wrap;

@@ -187,7 +187,7 @@ describe('oneself', () => {
   it('keeps what the team knows of one, with the zone in which times are told', async () => {
     const { shown, asked } = await own({ 'PUT /api/session': { seq: 3, did: '' } })
     expect(shown.get('[data-test=keep-own]').attributes('disabled')).toBeDefined()
-    await choose(shown, '[data-test=own-zone]', 'Europe/Lisbon')
+    await shown.get('[name=zone]').setValue('Europe/Lisbon')
     await shown.get('[data-test=own-known]').trigger('submit')
     await settled()
     expect(changes(asked)[0]?.body).toEqual({ name: 'Tamsin Oake', about: 'warden', phone: '', zone: 'Europe/Lisbon' })

@@ -43,13 +43,19 @@ pub(in crate::api) struct RoleBody {
     tables: BTreeMap<TableId, TableRights>,
 }
 
-impl Sent for RoleBody {
-    fn ready(self, number: Option<u32>, look: &Look) -> Checked<Part> {
-        let id = number.and_then(RoleId::new).unwrap_or(RoleId::FIRST);
+impl RoleBody {
+    /// The role that it describes, under its number.
+    pub(in crate::api) fn named(self, id: RoleId, look: &Look) -> Role {
         let Self { name, about, base, members, groups, tables } = self;
         // A group that is gone gives nobody anything.
         let groups = groups.into_iter().filter(|group| look.dataset.people.group(*group).is_some()).collect();
-        Ok(Role { id, name: name.trim().to_owned(), about: about.trim().to_owned(), base, members, groups, tables }.into())
+        Role { id, name: name.trim().to_owned(), about: about.trim().to_owned(), base, members, groups, tables }
+    }
+}
+
+impl Sent for RoleBody {
+    fn ready(self, number: Option<u32>, look: &Look) -> Checked<Part> {
+        Ok(self.named(number.and_then(RoleId::new).unwrap_or(RoleId::FIRST), look).into())
     }
 }
 
