@@ -36,9 +36,6 @@ async fn main() {
     let server = Server::start(320).await;
     let driver = Driver::start().await;
     let nadia = driver.browser(&server, 1280, 939).await;
-    nadia.go("/sign-in").await;
-    nadia.text("b", "Nadia").await;
-    take(&nadia, "sign-in").await;
     nadia.walk_in("Nadia Ferreira-Holt").await;
     take(&nadia, "home").await;
     nadia.go("/t/1").await;
@@ -85,8 +82,22 @@ async fn main() {
     nadia.text("h1", "Answers to").await;
     take(&nadia, "form-answers").await;
     nadia.go("/t/1/access").await;
-    nadia.text("b", "Warden").await;
+    nadia.see("[data-name=Warden]").await;
+    // A change as it is rehearsed, person by person.
+    nadia.press("tr[@data-role='Warden']//button", "Sees faults where section’s district’s warden is me").await;
+    nadia.choose("[data-test=reach-look]", "their own faults").await;
+    nadia.click("[data-test=keep-rights]").await;
+    nadia.text("p", "4 people see less.").await;
     take(&nadia, "access").await;
+    nadia.press("button", "Leave it").await;
+    nadia.go("/people").await;
+    nadia.click("[data-test=let-in]").await;
+    nadia.fill("[data-test=let-in-lines]", "Wynn Ashdale, wynn.ashdale@walkers.example, volunteer").await;
+    nadia.press("button", "Name them and mail them").await;
+    nadia.text("li", "mailed").await;
+    nadia.go("/people").await;
+    nadia.text("li", "mailed").await;
+    take(&nadia, "people").await;
     nadia.go("/t/1/automations").await;
     nadia.text("h3", "What it did").await;
     take(&nadia, "automations").await;

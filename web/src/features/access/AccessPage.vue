@@ -131,22 +131,27 @@ async function rename({ role }: Role, words: { name: string; about: string }) {
       <tbody>
         <tr v-for="role in roles" :key="role.role.id" :data-role="role.role.name" :class="{ proposed: proposed?.id === role.role.id }">
           <th scope="row">
-            <RoleSheet
-              v-if="naming === role.role.id"
-              :role="role.role"
-              :roles="roles"
-              @keep="rename(role, $event)"
-              @double="double(role)"
-              @drop="drop(role)"
-              @leave="naming = undefined"
-            />
-            <template v-else>
-              <button v-if="!readonly" class="named" :data-name="role.role.name" @click="naming = role.role.id">{{
-                role.role.name
-              }}</button>
-              <b v-else>{{ role.role.name }}</b>
-              <span class="base">{{ role.role.about || base(role.role) }}</span>
-            </template>
+            <v-menu
+              v-if="!readonly"
+              :model-value="naming === role.role.id"
+              :close-on-content-click="false"
+              location="bottom start"
+              @update:model-value="naming = $event ? role.role.id : undefined"
+            >
+              <template #activator="{ props }">
+                <button v-bind="props" class="named" :data-name="role.role.name">{{ role.role.name }}</button>
+              </template>
+              <RoleSheet
+                :role="role.role"
+                :roles="roles"
+                @keep="rename(role, $event)"
+                @double="double(role)"
+                @drop="((naming = undefined), drop(role))"
+                @leave="naming = undefined"
+              />
+            </v-menu>
+            <b v-else>{{ role.role.name }}</b>
+            <span class="base">{{ role.role.about || base(role.role) }}</span>
             <v-menu :close-on-content-click="false" location="bottom start">
               <template #activator="{ props }">
                 <button v-bind="props" class="phrase" :disabled="readonly">{{ holders(standing(role)) || 'Nobody yet' }}</button>

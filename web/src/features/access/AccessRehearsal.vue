@@ -81,8 +81,10 @@ onMounted(() => panel.value?.querySelector<HTMLElement>('.v-btn')?.focus())
   font: 17px/1.5 var(--serif);
   margin: 0 0 var(--gap-2);
 }
+/* What is to be decided stays in sight however many people it is about. */
 .scroll {
-  overflow-x: auto;
+  max-height: 36dvh;
+  overflow: auto;
 }
 table {
   border-collapse: collapse;

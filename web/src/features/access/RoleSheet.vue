@@ -72,7 +72,7 @@ function keep() {
 .sheet {
   display: grid;
   gap: var(--gap-2);
-  max-width: 560px;
+  width: min(560px, calc(100vw - 32px));
   padding: var(--gap-3) var(--gap-4);
   border: 1px solid var(--line-strong);
   border-left: 3px solid var(--copper);

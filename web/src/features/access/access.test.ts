@@ -3,6 +3,7 @@ import type { Role, TableRights } from '@/api/types'
 import { choose, answering, changes, field, offered, opened, put, refusing, settled, table } from '@/testing'
 import AccessPage from './AccessPage.vue'
 import RightsEditor from './RightsEditor.vue'
+import RoleSheet from './RoleSheet.vue'
 
 vi.mock('vue-router', async (original) => ({
   ...(await original<typeof import('vue-router')>()),
@@ -126,16 +127,19 @@ describe('the roles of a tracker', () => {
     const { shown, asked } = await page({ ...roles, ...made, ...answers })
     expect(shown.text()).toContain('Her own district')
     await shown.get('[data-name=Warden]').trigger('click')
-    await name(shown, '[data-test=role-name]', 'Wardens')
-    await shown.get('[data-test=role-sheet]').trigger('submit')
+    await settled()
+    await shown.findComponent(RoleSheet).get('[data-test=role-name]').setValue('Wardens')
+    await shown.findComponent(RoleSheet).get('[data-test=role-sheet]').trigger('submit')
     await settled()
     expect(changes(asked).at(-1)?.body).toMatchObject({ role: { name: 'Wardens', about: 'Her own district', members: [2] } })
     await shown.get('[data-name=Warden]').trigger('click')
-    await shown.get('[data-test=double-role]').trigger('click')
+    await settled()
+    await shown.findComponent(RoleSheet).get('[data-test=double-role]').trigger('click')
     await settled()
     expect(changes(asked).at(-1)?.body).toMatchObject({ role: { name: 'Warden, another', members: [], tables: { 3: rights() } } })
     await shown.get('[data-name=Warden]').trigger('click')
-    await shown.get('[data-test=drop-role]').trigger('click')
+    await settled()
+    await shown.findComponent(RoleSheet).get('[data-test=drop-role]').trigger('click')
     await settled()
     // It is rehearsed first: nothing is taken away before one says so.
     expect(changes(asked).at(-1)).toMatchObject({ path: '/api/trackers/1/roles/111/rehearsal', body: { role: null } })

@@ -12,15 +12,40 @@ const groups = computed(() => {
   const found = props.functions.filter((f) => !wanted || f.name.toLowerCase().includes(wanted) || f.help.toLowerCase().includes(wanted))
   return [...new Set(found.map((f) => f.group))].map((group) => ({ group, functions: found.filter((f) => f.group === group) }))
 })
+
+/** The one that Tab comes to: the list is one stop, walked through by the arrows. */
+const at = ref('')
+const stop = computed(() => {
+  const all = groups.value.flatMap((one) => one.functions)
+  return (all.find((f) => f.name === at.value) ?? all[0])?.name
+})
+const list = ref<HTMLElement>()
+
+function walk(event: KeyboardEvent) {
+  const all = [...(list.value?.querySelectorAll<HTMLButtonElement>('button') ?? [])]
+  const here = all.indexOf(document.activeElement as HTMLButtonElement)
+  const to = { ArrowDown: here + 1, ArrowUp: here - 1, Home: 0, End: all.length - 1 }[event.key]
+  if (to === undefined || !all[to]) return
+  event.preventDefault()
+  all[to].focus()
+}
 </script>
 
 <template>
   <section class="functions" aria-label="Functions">
     <input v-model="typed" type="search" placeholder="Find a function: round, days between, join …" aria-label="Find a function" />
-    <div class="list">
+    <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -- its buttons take the keys -->
+    <div ref="list" class="list" @keydown="walk">
       <template v-for="one in groups" :key="one.group">
         <h4>{{ one.group }}</h4>
-        <button v-for="f in one.functions" :key="f.name" type="button" @click="emit('put', `${f.name}(`)">
+        <button
+          v-for="f in one.functions"
+          :key="f.name"
+          type="button"
+          :tabindex="f.name === stop ? 0 : -1"
+          @focus="at = f.name"
+          @click="emit('put', `${f.name}(`)"
+        >
           <b>{{ f.signature }}</b> <span class="quiet">{{ f.help }}</span>
           <span class="example">{{ f.example }} is {{ f.gives }}</span>
         </button>

@@ -89,6 +89,8 @@ const areas = computed(() => {
 }
 .head {
   display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-2) var(--gap-3);
   align-items: center;
   justify-content: space-between;
 }

@@ -134,6 +134,18 @@ td {
   border-bottom: 1px solid var(--line);
   vertical-align: middle;
 }
+@media (max-width: 700px) {
+  thead {
+    display: none;
+  }
+  tr {
+    display: grid;
+    border-bottom: 1px solid var(--line);
+  }
+  tbody td {
+    border: 0;
+  }
+}
 th {
   font-weight: 400;
   font-size: 12.5px;

@@ -145,6 +145,12 @@ th {
   font: 16px/1.5 var(--serif);
   margin: var(--gap-2) 0 0;
 }
+@media (max-width: 460px) {
+  th:last-child,
+  td:last-child {
+    display: none;
+  }
+}
 @media (max-width: 700px) {
   .let-in {
     grid-template-columns: minmax(0, 1fr);

@@ -23,6 +23,18 @@ const readonly = computed(() => !!me.value?.stands_in)
 
 type Sheet = { of: 'in' } | { of: 'group'; group?: GroupLine }
 const sheet = ref<Sheet>()
+let opener: Element | null = null
+
+function begin(what: Sheet) {
+  opener = document.activeElement
+  sheet.value = what
+}
+
+/** Whoever leaves a sheet goes on where they opened it. */
+function leave() {
+  sheet.value = undefined
+  if (opener instanceof HTMLElement) opener.focus()
+}
 const open = ref<number>()
 const last = ref<TeamDone>()
 const link = ref<{ person: number; address: string }>()
@@ -63,7 +75,7 @@ const choosable = (group: GroupLine | undefined) =>
   (team.value?.people ?? []).filter((one) => !one.person.left || group?.members.includes(one.person.id))
 
 async function done(what: TeamDone | null | undefined) {
-  sheet.value = undefined
+  if (sheet.value) leave()
   last.value = what ?? undefined
   await Promise.all([again(), logAgain()])
 }
@@ -116,8 +128,8 @@ async function show(person: number) {
         <h1>People</h1>
       </div>
       <div v-if="!readonly" class="acts">
-        <v-btn v-if="team.owns" variant="outlined" data-test="add-group" @click="sheet = { of: 'group' }">Add a group</v-btn>
-        <v-btn v-if="team.lets_in" color="primary" data-test="let-in" @click="sheet = { of: 'in' }">Let people in</v-btn>
+        <v-btn v-if="team.owns" variant="outlined" data-test="add-group" @click="begin({ of: 'group' })">Add a group</v-btn>
+        <v-btn v-if="team.lets_in" color="primary" data-test="let-in" @click="begin({ of: 'in' })">Let people in</v-btn>
       </div>
     </header>
     <p class="says">
@@ -136,7 +148,7 @@ async function show(person: number) {
     </div>
     <section v-for="part in parts" :key="part.name" class="part" :aria-label="part.name || 'People'">
       <h2>
-        <button v-if="part.group && team.owns && !readonly" class="phrase" @click="sheet = { of: 'group', group: part.group }">{{
+        <button v-if="part.group && team.owns && !readonly" class="phrase" @click="begin({ of: 'group', group: part.group })">{{
           part.name
         }}</button>
         <template v-else>{{ part.name }}</template>
@@ -202,15 +214,8 @@ async function show(person: number) {
       <button v-else aria-label="Close" class="link" @click="((last = undefined), (trouble = ''))">×</button>
     </p>
     <div v-if="sheet" class="foot">
-      <LetIn v-if="sheet.of === 'in'" @done="letIn" @leave="sheet = undefined" />
-      <GroupSheet
-        v-else
-        :key="sheet.group?.id"
-        :group="sheet.group"
-        :people="choosable(sheet.group)"
-        @done="done"
-        @leave="sheet = undefined"
-      />
+      <LetIn v-if="sheet.of === 'in'" @done="letIn" @leave="leave" />
+      <GroupSheet v-else :key="sheet.group?.id" :group="sheet.group" :people="choosable(sheet.group)" @done="done" @leave="leave" />
     </div>
   </section>
   <p v-else-if="unread" class="fault-text lone" role="alert">{{ unread }}</p>
@@ -357,6 +362,13 @@ h2 .phrase {
   font: inherit;
   font-weight: 600;
   text-align: left;
+  cursor: pointer;
+}
+.name {
+  min-height: 24px;
+}
+summary {
+  min-height: 28px;
   cursor: pointer;
 }
 .name:hover {

@@ -117,6 +117,7 @@ describe('the people of a team', () => {
 
   it('are put into groups, which hold their roles', async () => {
     const { shown, asked } = await page({ 'PUT /api/team/groups/7': { seq: 9, did: 'put 1 person into Wardens' } })
+    shown.get<HTMLElement>('h2 button').element.focus()
     await shown.get('h2 button').trigger('click')
     // Whoever has left is there to be taken out.
     expect(shown.find('[data-member="Old Hand"]').exists()).toBe(true)
@@ -124,6 +125,8 @@ describe('the people of a team', () => {
     await shown.get('[data-test=rehearsal] .v-btn').trigger('click')
     await settled()
     expect(changes(asked).at(-1)?.body).toEqual({ name: 'Wardens', members: [2, 4, 3] })
+    // One goes on where one opened it.
+    expect(document.activeElement?.textContent).toBe('Wardens')
   })
 })
 

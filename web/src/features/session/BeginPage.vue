@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, told } from '@/api/client'
 import { useDoing } from '@/app/asking'
 import DoorField from './DoorField.vue'
+import { toWhatIsWrong } from './door'
 import DoorFrame from './DoorFrame.vue'
 import { useSession } from './session'
 
@@ -14,13 +15,14 @@ const session = useSession()
 const asked = ref({ team: '', name: '', mail: '', password: '' })
 const { busy, attempt, at, general } = useDoing()
 
-async function begin() {
+async function begin(event: Event) {
   const done = await attempt(async () => {
     await told(api.POST('/api/beginning', { body: { token: String(route.params.token), ...asked.value } }))
     await session.again()
     return true
   })
-  if (done) await router.push('/')
+  if (!done) return toWhatIsWrong(event.target)
+  await router.push('/')
 }
 </script>
 

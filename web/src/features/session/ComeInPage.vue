@@ -6,6 +6,7 @@ import { api, told } from '@/api/client'
 import type { InvitationView } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import DoorField from './DoorField.vue'
+import { toWhatIsWrong } from './door'
 import DoorFrame from './DoorFrame.vue'
 import { useSession } from './session'
 
@@ -34,7 +35,7 @@ onMounted(async () => {
   if (seen.value) asked.value.name = seen.value.name
 })
 
-async function comeIn() {
+async function comeIn(event: Event) {
   const done = await attempt(async () => {
     const { name, mail, password } = asked.value
     if (forgotten.value) await told(api.POST('/api/passwords/{token}', { ...path.value, body: { password } }))
@@ -42,7 +43,8 @@ async function comeIn() {
     await session.again()
     return true
   })
-  if (done) await router.push(seen.value?.mail || forgotten.value ? '/' : { name: 'own' })
+  if (!done) return toWhatIsWrong(event.target)
+  await router.push(seen.value?.mail || forgotten.value ? '/' : { name: 'own' })
 }
 </script>
 

@@ -3,6 +3,7 @@
 import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import { useAsked, useDoing } from '@/app/asking'
+import { toWhatIsWrong } from './door'
 import DoorField from './DoorField.vue'
 import { useSession } from './session'
 
@@ -33,32 +34,35 @@ const changed = computed(() => {
 const zones = Intl.supportedValuesOf('timeZone')
 const { told: sessions, again } = useAsked(['sessions'], () => told(api.GET('/api/session/all')))
 
-const keep = () =>
-  knowing.attempt(async () => {
+async function keep(event: Event) {
+  const kept = await knowing.attempt(async () => {
     await told(api.PUT('/api/session', { body: own.value }))
     await session.again()
     // They are told in the zone that holds now.
     await again()
+    return true
   })
+  if (!kept) await toWhatIsWrong(event.target)
+}
 
-async function askForAddress() {
+async function askForAddress(event: Event) {
   asked.value = ''
   const done = await addressing.attempt(async () => {
     await told(api.PUT('/api/session/address', { body: { mail: mail.value } }))
     return true
   })
-  if (!done) return
+  if (!done) return toWhatIsWrong(event.target)
   const both = me.value?.mail ? ` and to ${me.value.mail}` : ''
   asked.value = `Mails went to ${mail.value}${both}. It becomes your address once what they say was opened.`
 }
 
-async function renew() {
+async function renew(event: Event) {
   renewed.value = false
   const done = await passing.attempt(async () => {
     await told(api.PUT('/api/session/password', { body: password.value }))
     return true
   })
-  if (!done) return
+  if (!done) return toWhatIsWrong(event.target)
   password.value = { now: '', password: '' }
   renewed.value = true
   await again()

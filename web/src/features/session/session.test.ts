@@ -122,6 +122,7 @@ describe('other ways in', () => {
     await shown.get('form').trigger('submit')
     await settled()
     expect(shown.get('.v-messages').text()).toBe('Say what the team is called.')
+    expect(document.activeElement?.getAttribute('name')).toBe('team')
     expect(changes(asked)[0]?.body).toEqual({ token: 'abc', team: '', name: 'Ines Lark', mail: '', password: '' })
     expect(pushed).not.toHaveBeenCalled()
     answering({ 'POST /api/beginning': {}, 'GET /api/session': ME })

@@ -145,6 +145,15 @@ dd button {
   display: inline;
   min-height: 24px;
 }
+/* As high as a thumb, on lines that are as far apart. */
+@media (max-width: 700px) {
+  dd {
+    line-height: 42px;
+  }
+  dd button {
+    padding-block: 11px;
+  }
+}
 .phrase {
   color: var(--moss);
   border-bottom: 1px dashed currentColor;
