@@ -9,6 +9,7 @@ use crate::{
 use diesel::{prelude::*, upsert::excluded};
 use diesel_async::RunQueryDsl;
 use jiff_diesel::{Timestamp, ToDiesel};
+use std::collections::BTreeMap;
 use westerfall_core::{
     id::{PersonId, TrackerId},
     pack::Pack,
@@ -87,6 +88,14 @@ impl Store {
             .execute(&mut self.connection().await?)
             .await?;
         Ok(())
+    }
+
+    /// When anybody last looked at each tracker.
+    pub async fn last_looked(&self) -> Stored<BTreeMap<TrackerId, jiff::Timestamp>> {
+        use schema::visit as v;
+        let rows: Vec<(i32, Option<jiff_diesel::Timestamp>)> =
+            v::table.group_by(v::tracker_id).select((v::tracker_id, diesel::dsl::max(v::at))).load(&mut self.connection().await?).await?;
+        Ok(rows.into_iter().filter_map(|(id, at)| Some((TrackerId::new(id.try_into().ok()?)?, at?.to_jiff()))).collect())
     }
 
     /// When somebody last looked at which tracker.

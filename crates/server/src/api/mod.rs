@@ -152,6 +152,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(people::demo_people))
         .routes(routes!(people::stand_in, people::may_stand_in))
         .routes(routes!(trackers::list, start::start))
+        .routes(routes!(trackers::others))
         .routes(routes!(start::templates))
         .routes(routes!(start::template, start::withdraw))
         .routes(routes!(start::publish))

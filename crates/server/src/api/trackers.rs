@@ -14,14 +14,16 @@ use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::ToSchema;
 use westerfall_core::{
-    access::Asker,
-    access::Lens,
+    Clock,
+    access::{Asker, Base, Lens},
     fault::{Fault, FaultKind},
     groundplan::Groundplan,
     id::{AutomationId, FieldId, FormId, GroupId, PersonId, TableId, TrackerId, ViewId},
     intent::Intent,
     part::Part,
     schema::{Hue, Kind, Stage, StageRehearsal, TrackerDef, within_sentence},
+    sentence::count_words,
+    value::moment_text,
     view::{Query, View},
 };
 
@@ -43,6 +45,49 @@ pub(super) struct TrackerLine {
     stage: Stage,
     /// What its stage is called; nothing while it is open.
     stage_word: &'static str,
+}
+
+/// A tracker that a team's owner does not work in: whose it is and how large, and nothing of what is in it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct OtherTracker {
+    id: TrackerId,
+    name: String,
+    /// *386 records in 6 tables*.
+    size: String,
+    /// Who owns it; nobody: all of them have left.
+    stewards: Vec<String>,
+    /// When anybody last looked, in words; empty: nobody has.
+    last: String,
+}
+
+/// The trackers of the team that one does not work in. For the team's owners, so that none is without somebody.
+#[utoipa::path(get, path = "/api/trackers/others", responses((status = 200, body = Vec<OtherTracker>)))]
+pub(super) async fn others(State(app): State<App>, caller: Caller) -> Result<Json<Vec<OtherTracker>>, Problem> {
+    let me = caller.person()?;
+    let team = app.team.now();
+    if !team.is_owner(me) {
+        return Ok(Json(Vec::new()));
+    }
+    let clock = Clock::new(Timestamp::now(), super::team::zone_of(&team, me));
+    let looked = app.store.last_looked().await?;
+    let mut others = Vec::new();
+    for id in app.store.trackers().await? {
+        let ds = app.tracker(id).await?.now();
+        if Asker::Person(me).may_look_at(&ds) || ds.tracker.stage == Stage::Removed {
+            continue;
+        }
+        let tables = ds.tables().count();
+        let records = ds.tables().map(|table| Lens::of_everything(&ds, None, &clock).count(table.def.id)).sum();
+        let stewards = ds.roles().filter(|role| role.base == Base::Steward).flat_map(|role| role.holders(&ds.people));
+        others.push(OtherTracker {
+            id,
+            name: ds.tracker.name.clone(),
+            size: format!("{} in {}", count_words(records, "record", "records"), count_words(tables, "table", "tables")),
+            stewards: stewards.map(|person| person.name.clone()).collect(),
+            last: looked.get(&id).map_or_else(String::new, |at| moment_text(*at, &clock)),
+        });
+    }
+    Ok(Json(others))
 }
 
 /// The trackers one may open.

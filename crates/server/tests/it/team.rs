@@ -370,3 +370,32 @@ async fn a_tracker_open_in_memory_knows_who_was_named_and_renamed_at_once() {
     let answer = bex.raw(Method::PUT, "/api/session", &json!({ "name": "", "zone": "Mill/Lane" }).to_string(), &[]).await;
     assert_eq!(read(answer).await.1["faults"].as_array().unwrap().len(), 2);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_teams_owners_know_of_every_tracker_and_of_those_they_are_not_in_nothing_but_whose_it_is() {
+    let world = World::new().await;
+    let (nadia, wren) = (world.person(NADIA).await, world.person(WREN).await);
+    let (_, made) = wren
+        .post(
+            "/api/trackers",
+            json!({ "name": "Birds of the fell", "from": { "names": { "table": "Birds", "one": "bird", "fields": ["Name"] } } }),
+        )
+        .await;
+    let made = if made["tracker"].is_null() {
+        wren.post("/api/trackers", json!({ "name": "Birds of the fell", "from": "nothing" })).await.1
+    } else {
+        made
+    };
+    let (_, others) = nadia.get("/api/trackers/others").await;
+    let one = &others[0];
+    assert_eq!(
+        (&one["name"], &one["stewards"], &one["last"]),
+        (&json!("Birds of the fell"), &json!(["Wren Castellane"]), &json!("")),
+        "{made} {others}"
+    );
+    assert!(one["size"].as_str().unwrap().starts_with("0 records in "));
+    assert_eq!(others.as_array().unwrap().len(), 1);
+    // Knowing of it opens nothing; and whoever owns nothing is told nothing.
+    assert_eq!(nadia.get(&format!("/api/trackers/{}", one["id"])).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(wren.get("/api/trackers/others").await.1, json!([]));
+}

@@ -173,4 +173,5 @@ async fn when_one_last_looked_is_kept_by_person() {
     assert_eq!(store.visits(person(1)).await.unwrap(), [(one(), later(5))]);
     assert!(store.visits(person(2)).await.unwrap().is_empty());
     assert_eq!(store.last_seen().await.unwrap(), [(person(1), later(5))].into());
+    assert_eq!(store.last_looked().await.unwrap(), [(one(), later(5))].into());
 }

@@ -1,6 +1,7 @@
 import { beforeEach, expect, it, vi } from 'vitest'
 import type { TrackerLine } from '@/api/types'
 import { answering, put, refusing, settled } from '@/testing'
+import { useSession } from '@/features/session/session'
 import HomePage from './HomePage.vue'
 
 beforeEach(() => {
@@ -48,4 +49,24 @@ it('says what to do where nothing is open to one, and what went wrong where it i
   const shown = await home(refusing(503, 'What holds the data does not answer at the moment.'))
   expect(shown.get('[role=alert]').text()).toContain('does not answer')
   expect(shown.text()).not.toContain('No tracker is open to you')
+})
+
+it('tells the team’s owners of every tracker that they are not in, and others nothing of it', async () => {
+  const others = [
+    { id: 9, name: 'Birds of the fell', size: '12 records in 1 table', stewards: ['Wren Castellane'], last: '' },
+    { id: 10, name: 'Walls', size: '0 records in 0 tables', stewards: [], last: '3 Nov 2026, 09:00' },
+  ]
+  const me = (owns: boolean) => ({ person: { id: 1, name: 'Nadia', initials: 'N' }, owns, stands_in: null })
+  const asHome = async (owns: boolean) => {
+    answering({ 'GET /api/trackers': [], 'GET /api/trackers/others': others, 'GET /api/session': me(owns) })
+    await useSession().again()
+    const shown = put(HomePage)
+    await settled()
+    return shown
+  }
+  const words = (await asHome(true)).get('[data-test=others]').text()
+  expect(words).toContain('Trackers of the team that you do not work in: 2')
+  expect(words).toContain('run by Wren Castellane')
+  expect(words).toContain('run by nobody any more, last looked at 3 Nov 2026, 09:00')
+  expect((await asHome(false)).find('[data-test=others]').exists()).toBe(false)
 })

@@ -10,6 +10,11 @@ import { useSession } from '@/features/session/session'
 const { told: trackers, trouble } = useAsked(['trackers'], () => told(api.GET('/api/trackers')))
 const search = ref('')
 const { me } = useSession()
+// The team's owners know of every tracker, so that none is without somebody.
+const { told: others } = useAsked(
+  () => ['other-trackers', me.value?.owns && !me.value.stands_in],
+  () => (me.value?.owns && !me.value.stands_in ? told(api.GET('/api/trackers/others')) : Promise.resolve([])),
+)
 
 const found = computed(() => {
   const text = search.value.trim().toLowerCase()
@@ -77,6 +82,16 @@ const areas = computed(() => {
         ><router-link :to="{ name: 'tracker', params: { tracker: line.id } }">{{ line.name }}</router-link>
         <span class="quiet">{{ line.holds }}</span></p
       >
+    </details>
+    <details v-if="others?.length" class="area" data-test="others">
+      <summary>Trackers of the team that you do not work in: {{ others.length }}</summary>
+      <p v-for="line in others" :key="line.id" class="gone">
+        <b>{{ line.name }}</b>
+        <span class="quiet">
+          {{ line.size }}, {{ line.stewards.length ? `run by ${line.stewards.join(', ')}` : 'run by nobody any more'
+          }}{{ line.last ? `, last looked at ${line.last}` : '' }}
+        </span>
+      </p>
     </details>
   </section>
 </template>
