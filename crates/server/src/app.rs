@@ -1,7 +1,13 @@
 //! What the whole server shares.
 
 use crate::{
-    limits::SignIns, live::Live, problem::Problem, rooms::Rooms, secrets::random_hex, session::hash, settings::Settings, team::TeamRoom,
+    limits::SignIns,
+    live::Live,
+    problem::Problem,
+    rooms::Rooms,
+    secrets::{hash, random_hex},
+    settings::Settings,
+    team::TeamRoom,
     uploads::Uploads,
 };
 use arc_swap::ArcSwapOption;

@@ -1,7 +1,11 @@
 //! One-time ways in, and the letters that carry them. Of a token the database knows only the hash; the letter goes with the
 //! outbox, which forgets it once it is sent.
 
-use crate::{app::App, problem::Problem, secrets::random_hex, session::hash};
+use crate::{
+    app::App,
+    problem::Problem,
+    secrets::{hash, random_hex},
+};
 use jiff::{SignedDuration, Timestamp};
 use rand::Rng;
 use westerfall_core::{

@@ -1,6 +1,12 @@
 //! What nobody can guess.
 
 use rand::Rng;
+use sha2::{Digest, Sha256};
+
+/// What the database knows of a token.
+pub fn hash(token: &str) -> Vec<u8> {
+    Sha256::digest(token.as_bytes()).to_vec()
+}
 
 /// Random bytes as hexadecimal digits.
 pub fn random_hex(bytes: usize) -> String {

@@ -1,21 +1,30 @@
 //! Who is signed in: a random token in a cookie, of which the database knows only the hash.
 
-use crate::refusal::Refusal;
-use crate::{app::App, limits::Client, problem::Problem, rooms::Rooms, secrets::random_hex};
+use crate::{
+    app::App,
+    limits::Client,
+    problem::Problem,
+    refusal::Refusal,
+    rooms::Rooms,
+    secrets::{hash, random_hex},
+};
 use argon2::{
     Argon2,
     password_hash::{PasswordHasher, PasswordVerifier, phc::PasswordHash},
 };
 use axum::{
     extract::{ConnectInfo, FromRequestParts},
-    http::{HeaderMap, HeaderValue, header, request::Parts},
+    http::{HeaderMap, HeaderValue, StatusCode, header, request::Parts},
+    response::{IntoResponse, Response},
 };
 use axum_extra::extract::cookie::{Cookie, CookieJar, SameSite};
 use jiff::{SignedDuration, Timestamp};
-use sha2::{Digest, Sha256};
 use std::net::{IpAddr, SocketAddr};
 use time::Duration;
-use westerfall_core::id::PersonId;
+use westerfall_core::{
+    fault::{Fault, FaultKind},
+    id::PersonId,
+};
 
 const COOKIE: &str = "westerfall";
 const LASTS: SignedDuration = SignedDuration::from_secs(14 * 24 * 3_600);
@@ -98,11 +107,6 @@ pub fn cookie_of(headers: &HeaderMap, name: &str) -> Option<String> {
     Some(CookieJar::from_headers(headers).get(name)?.value().to_owned())
 }
 
-/// What the database knows of a token.
-pub fn hash(token: &str) -> Vec<u8> {
-    Sha256::digest(token.as_bytes()).to_vec()
-}
-
 /// Begins a session and gives the cookie that holds its token.
 pub async fn open(app: &App, person: PersonId, device: &Device) -> Result<HeaderValue, Problem> {
     let token = random_hex(32);
@@ -142,4 +146,45 @@ pub async fn password_fits(rooms: &Rooms, password: &str, hash: Option<String>) 
         PasswordHash::new(&hash).is_ok_and(|parsed| Argon2::default().verify_password(password.as_bytes(), &parsed).is_ok())
     });
     Ok(fits.await? && exists)
+}
+
+/// Longest and shortest password: a longer one, in bytes, would only make work; a shorter one, in characters, is guessed.
+pub const LONGEST_PASSWORD: usize = 4_000;
+const SHORTEST_PASSWORD: usize = 10;
+
+/// Whether a password may be chosen.
+///
+/// # Errors
+/// It is too long, or too short.
+pub fn check_password(password: &str) -> Result<(), Problem> {
+    if password.len() > LONGEST_PASSWORD {
+        return Err(Refusal::LongPassword.into());
+    }
+    if password.chars().count() < SHORTEST_PASSWORD {
+        let message = format!("A password has at least {SHORTEST_PASSWORD} characters. A few words that belong to nobody else are good.");
+        return Err(Fault::new(FaultKind::Missing, message).at("/password").into());
+    }
+    Ok(())
+}
+
+/// Keeps another password; sessions that end hear of it.
+///
+/// # Errors
+/// The database refuses.
+pub async fn choose_password(app: &App, person: PersonId, password: &str, but: Option<&[u8]>) -> Result<(), Problem> {
+    let hashed = hash_password(&app.rooms, password).await?;
+    for ended in app.store.set_password(person, &hashed, but).await? {
+        // Nobody listening is no fault.
+        let _ = app.ended.send(ended);
+    }
+    Ok(())
+}
+
+/// Signs somebody in.
+///
+/// # Errors
+/// The database refuses.
+pub async fn opened(app: &App, person: PersonId, device: &Device) -> Result<Response, Problem> {
+    let cookie = open(app, person, device).await?;
+    Ok((StatusCode::NO_CONTENT, [(header::SET_COOKIE, cookie)]).into_response())
 }

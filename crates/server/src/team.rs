@@ -2,12 +2,13 @@
 
 use crate::problem::Problem;
 use arc_swap::ArcSwap;
-use jiff::Timestamp;
+use jiff::{Timestamp, tz::TimeZone};
 use serde::Serialize;
 use std::sync::Arc;
 use tokio::sync::Mutex;
 use utoipa::ToSchema;
 use westerfall_core::{
+    Clock,
     access::Base,
     fault::Fault,
     id::PersonId,
@@ -100,6 +101,13 @@ impl TeamRoom {
         let read = self.store.load_team().await?;
         self.snapshot.store(Arc::new(read));
         Ok(())
+    }
+
+    /// This moment, in the zone in which moments are told to somebody outside of any tracker.
+    pub fn clock_for(&self, person: PersonId) -> Clock {
+        let people = self.people();
+        let zone = people.get(person).map_or("", |p| p.zone.as_str());
+        Clock::new(Timestamp::now(), TimeZone::get(if zone.is_empty() { "UTC" } else { zone }).unwrap_or(TimeZone::UTC))
     }
 
     /// As whom somebody asks of the team: stewards of any tracker let people in.

@@ -39,6 +39,9 @@ const IDLE: Duration = Duration::from_secs(1);
 /// How long the database may take to say that it is there.
 const READY: Duration = Duration::from_secs(2);
 
+/// As which the team is kept where trackers are: a number that none of them has.
+const TEAM: i32 = 0;
+
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
 
 /// The database of one team.

@@ -1,6 +1,6 @@
 //! Runs of automations, the mails they cause, and what the post room received.
 
-use crate::{Store, Stored, json::Json, json::int, schema, team::TEAM};
+use crate::{Store, Stored, TEAM, json::Json, json::int, schema};
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff::{SignedDuration, Timestamp};

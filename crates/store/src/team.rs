@@ -1,7 +1,7 @@
 //! The team: its log and parts, kept beside the trackers' under number 0; what signing in needs; sessions.
 
 use crate::{
-    Store, StoreError, Stored,
+    Store, StoreError, Stored, TEAM,
     json::{Json, Raw, int},
     schema,
 };
@@ -17,9 +17,6 @@ use westerfall_core::{
     team::{Team, TeamChange, TeamPart},
     upgrade::{FORMAT, Kept},
 };
-
-/// As which the team is kept where trackers are: a number that none of them has.
-pub(crate) const TEAM: i32 = 0;
 
 /// What signing in needs to know of somebody.
 #[derive(Clone, Debug, PartialEq, Eq)]

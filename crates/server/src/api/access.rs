@@ -73,10 +73,7 @@ pub(super) async fn rehearse(
     if !look.lens().is_steward() || !look.dataset.roles().any(|role| role.id == id) {
         return Err(Fault::not_found("role").into());
     }
-    let after = match body.role {
-        Some(role) => Some(role.named(id, &look)),
-        None => None,
-    };
+    let after = body.role.map(|role| role.named(id, &look));
     let intent = match &after {
         Some(role) => Intent::Save(Part::Role(role.clone())),
         None => look

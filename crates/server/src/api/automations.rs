@@ -119,7 +119,7 @@ pub(super) async fn post_room(State(app): State<App>, caller: Caller) -> Result<
         let look = app.tracker(crate::demo::TRACKER).await?.look(caller.asker());
         (look.as_ref().is_ok_and(|look| look.lens().is_steward()), look.map_or(TimeZone::UTC, |look| look.clock.zone))
     } else {
-        (owner, super::team::zone_of(&team, me))
+        (owner, app.team.clock_for(me).zone)
     };
     // What lets somebody into their own account is for them alone.
     let private = |m: &westerfall_store::Message| m.message_id.contains(".private@");

@@ -1,13 +1,13 @@
 //! The ways in, for people who are not signed in: the beginning of a team, invitations, forgotten passwords, codes, and the
 //! confirming of an address. What is asked of an address that nobody has answers as one that somebody has.
 
-use super::people::opened;
 use crate::{
     app::App,
     letters::code_hash,
     problem::{Json, Problem},
     refusal::Refusal,
-    session::{self, Device, From, hash},
+    secrets::hash,
+    session::{Device, From, check_password, choose_password, opened},
 };
 use axum::{
     extract::{Path, State},
@@ -19,16 +19,11 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     checks::check_mail,
-    fault::{Fault, FaultKind},
     id::PersonId,
     people::Person,
     team::{Newcomer, TeamAsker, TeamIntent},
 };
 use westerfall_store::{Purpose, Ticket};
-
-/// Longest and shortest password, in bytes: a longer one would only make work, a shorter one is guessed.
-const LONGEST_PASSWORD: usize = 4_000;
-const SHORTEST_PASSWORD: usize = 10;
 
 /// What the page at the door needs to know.
 #[derive(Serialize, ToSchema)]
@@ -296,25 +291,4 @@ pub(super) async fn confirm_address(State(app): State<App>, Path(token): Path<St
 /// Whether somebody could sign in with it.
 fn check_address(mail: &str) -> Result<(), Problem> {
     Ok(check_mail(mail.trim()).map_err(|fault| fault.at("/mail"))?)
-}
-
-pub(super) fn check_password(password: &str) -> Result<(), Problem> {
-    if password.len() > LONGEST_PASSWORD {
-        return Err(Refusal::LongPassword.into());
-    }
-    if password.chars().count() < SHORTEST_PASSWORD {
-        let message = format!("A password has at least {SHORTEST_PASSWORD} characters. A few words that belong to nobody else are good.");
-        return Err(Fault::new(FaultKind::Missing, message).at("/password").into());
-    }
-    Ok(())
-}
-
-/// Keeps another password; sessions that end hear of it.
-pub(super) async fn choose_password(app: &App, person: PersonId, password: &str, but: Option<&[u8]>) -> Result<(), Problem> {
-    let hashed = session::hash_password(&app.rooms, password).await?;
-    for ended in app.store.set_password(person, &hashed, but).await? {
-        // Nobody listening is no fault.
-        let _ = app.ended.send(ended);
-    }
-    Ok(())
 }

@@ -1,12 +1,11 @@
 //! Signing in and out, oneself, standing in.
 
-use super::entrance::{check_password, choose_password};
 use crate::{
     app::App,
     here::Caller,
     problem::{Json, Problem},
     refusal::Refusal,
-    session::{self, Device, From, Signed},
+    session::{self, Device, From, Signed, check_password, choose_password, opened},
     team::TeamDone,
 };
 use axum::{
@@ -18,7 +17,7 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
-    Clock, access,
+    access,
     checks::check_mail,
     fault::{Fault, FaultKind},
     id::PersonId,
@@ -71,9 +70,6 @@ pub(super) struct SignIn {
     password: String,
 }
 
-/// Longest password, in bytes: a longer one would only make work.
-const LONGEST_PASSWORD: usize = 4_000;
-
 /// Signs in with mail address and password.
 #[utoipa::path(post, path = "/api/session", request_body = SignIn, responses((status = 204)))]
 pub(super) async fn sign_in(
@@ -83,7 +79,7 @@ pub(super) async fn sign_in(
     Json(body): Json<SignIn>,
 ) -> Result<Response, Problem> {
     app.sign_ins.may_try(&body.mail, client)?;
-    if body.password.len() > LONGEST_PASSWORD {
+    if body.password.len() > session::LONGEST_PASSWORD {
         return Err(Refusal::LongPassword.into());
     }
     let account = app.store.account(&body.mail).await?;
@@ -93,12 +89,6 @@ pub(super) async fn sign_in(
         Some(account) if fits => opened(&app, account.person, &device).await,
         _ => Err(Refusal::WrongPassword.into()),
     }
-}
-
-/// Signs somebody in.
-pub(super) async fn opened(app: &App, person: PersonId, device: &Device) -> Result<Response, Problem> {
-    let cookie = session::open(app, person, device).await?;
-    Ok((StatusCode::NO_CONTENT, [(header::SET_COOKIE, cookie)]).into_response())
 }
 
 /// Who signs in in the demo.
@@ -297,7 +287,7 @@ fn session_name(token_hash: &[u8]) -> String {
 /// Where one is signed in.
 #[utoipa::path(get, path = "/api/session/all", responses((status = 200, body = Vec<SessionView>)))]
 pub(super) async fn sessions(State(app): State<App>, signed: Signed) -> Result<Json<Vec<SessionView>>, Problem> {
-    let clock = Clock::new(Timestamp::now(), super::team::zone_of(&app.team.now(), signed.person));
+    let clock = app.team.clock_for(signed.person);
     let lines = app.store.sessions_of(signed.person, clock.now).await?;
     let view = |line: westerfall_store::SessionLine| SessionView {
         id: session_name(&line.token_hash),

@@ -13,7 +13,7 @@ use axum::{
     extract::{Path, State},
     http::StatusCode,
 };
-use jiff::{Timestamp, tz::TimeZone};
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 use utoipa::ToSchema;
@@ -109,8 +109,8 @@ pub(super) async fn show(State(app): State<App>, caller: Caller) -> Result<Json<
     let known = known_trackers(&app, me, owns).await?;
     let seen = if lets_in { app.store.last_seen().await? } else { BTreeMap::new() };
     let invitations = if lets_in { app.store.invitations().await? } else { Vec::new() };
+    let clock = app.team.clock_for(me);
     let view = move || {
-        let clock = Clock::new(Timestamp::now(), zone_of(&team, me));
         let trackers = known.iter().map(|(live, _)| TrackerName { id: live.id, name: live.now().tracker.name.clone() }).collect();
         let line = |person: &Person| {
             let own = person.id == me;
@@ -163,12 +163,6 @@ async fn known_trackers(app: &App, me: PersonId, owns: bool) -> Result<Vec<(std:
         }
     }
     Ok(known)
-}
-
-/// The zone in which moments are told to somebody outside of any tracker.
-pub(super) fn zone_of(team: &Team, me: PersonId) -> TimeZone {
-    let zone = team.people().get(me).map_or("", |p| p.zone.as_str());
-    TimeZone::get(if zone.is_empty() { "UTC" } else { zone }).unwrap_or(TimeZone::UTC)
 }
 
 fn reaches(live: &Live, person: PersonId) -> Option<Reaches> {
@@ -599,7 +593,7 @@ pub(super) async fn log(State(app): State<App>, caller: Caller) -> Result<Json<V
         return Err(Fault::not_found("page").into());
     }
     let team = app.team.now();
-    let clock = Clock::new(Timestamp::now(), zone_of(&team, me));
+    let clock = app.team.clock_for(me);
     let changes = app.store.team_log(LISTED).await?;
     let line = |change: &westerfall_core::team::TeamChange| LoggedChange {
         seq: change.seq,

@@ -14,7 +14,6 @@ use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::ToSchema;
 use westerfall_core::{
-    Clock,
     access::{Asker, Base, Lens},
     fault::{Fault, FaultKind},
     groundplan::Groundplan,
@@ -68,7 +67,7 @@ pub(super) async fn others(State(app): State<App>, caller: Caller) -> Result<Jso
     if !team.is_owner(me) {
         return Ok(Json(Vec::new()));
     }
-    let clock = Clock::new(Timestamp::now(), super::team::zone_of(&team, me));
+    let clock = app.team.clock_for(me);
     let looked = app.store.last_looked().await?;
     let mut others = Vec::new();
     for id in app.store.trackers().await? {

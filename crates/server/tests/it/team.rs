@@ -251,10 +251,10 @@ async fn whoever_leaves_is_out_at_once_everywhere_and_keeps_their_name() {
     let (nadia, bex) = (world.person(NADIA).await, world.person(BEX).await);
     let there = beside.stranger().with(bex.cookie.clone());
     assert_eq!(there.get("/api/trackers/1").await.0, StatusCode::OK);
-    // The only steward of a tracker stays until there is another.
+    // Whoever alone owns the team stays until there is another.
     let (status, refused) = nadia.put(&format!("/api/team/people/{NADIA}/standing"), json!({ "here": false })).await;
     assert_eq!(status, StatusCode::FORBIDDEN);
-    assert!(refused["detail"].as_str().unwrap().contains("is the only steward of"), "{refused}");
+    assert!(refused["detail"].as_str().unwrap().contains("needs an owner who is here"), "{refused}");
     assert_eq!(bex.put(&format!("/api/team/people/{WREN}/standing"), json!({ "here": false })).await.0, StatusCode::FORBIDDEN);
     let (status, done) = nadia.put(&format!("/api/team/people/{BEX}/standing"), json!({ "here": false })).await;
     assert_eq!((status, &done["did"]), (StatusCode::OK, &json!("let Bex Lindqvist go")));
@@ -305,6 +305,9 @@ async fn somebody_leaves_and_hands_over_what_hung_on_them() {
     assert_eq!(me["owner"], true);
     let bex = json!({ "name": "Bex Lindqvist", "mail": "bex@orrindale-paths.example", "owner": true });
     assert_eq!(nadia.put(&format!("/api/team/people/{BEX}"), bex).await.1["did"], "made Bex Lindqvist an owner of the team");
+    let (status, refused) = nadia.put(&format!("/api/team/people/{NADIA}/standing"), json!({ "here": false })).await;
+    assert_eq!(status, StatusCode::FORBIDDEN);
+    assert!(refused["detail"].as_str().unwrap().contains("is the only steward of"), "{refused}");
     let (_, held) = nadia.get(&format!("/api/team/people/{NADIA}/holdings")).await;
     let roles: Vec<Value> = held
         .as_array()
