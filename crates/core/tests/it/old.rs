@@ -10,6 +10,7 @@ use westerfall_core::{
     history::{Change, Op},
     pack::{Pack, Packing},
     part::Part,
+    team::{Team, TeamChange, TeamPart},
     upgrade::{FORMAT, Kept, read},
 };
 
@@ -177,6 +178,27 @@ fn everything_that_was_ever_kept_opens() {
         let pack = frozen(format, "pack.json").to_string();
         let pack: Pack = read(Kept::Pack, format, pack.as_bytes()).unwrap_or_else(|why| panic!("a pack of format {format}: {why}"));
         assert!(!pack.parts.is_empty() && !pack.rows.is_empty());
+    }
+}
+
+#[test]
+fn every_change_of_a_team_that_was_ever_kept_opens() {
+    // Teams are kept since the second format.
+    for format in 2..=FORMAT {
+        let mut team = Team::default();
+        for change in frozen(format, "team.json").as_array().unwrap() {
+            let opened: TeamChange = read(Kept::TeamChange, format, change.to_string().as_bytes())
+                .unwrap_or_else(|why| panic!("a change of a team of format {format}: {why}\n{change}"));
+            if format == FORMAT {
+                assert_eq!(serde_json::to_value(&opened).unwrap(), *change, "that is a new format");
+            }
+            for part in opened.ops.iter().filter_map(|op| op.after.as_ref()) {
+                let json = serde_json::to_vec(part).unwrap();
+                assert_eq!(&read::<TeamPart>(Kept::TeamPart, FORMAT, &json).unwrap(), part);
+            }
+            team.apply(&opened);
+        }
+        assert_eq!((team.seq, team.name(), team.people().iter().count(), team.people().groups().count()), (4, "Fellside Repairs", 2, 1));
     }
 }
 

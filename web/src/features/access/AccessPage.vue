@@ -11,6 +11,7 @@ import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import AccessRehearsal from './AccessRehearsal.vue'
 import MembersEditor from './MembersEditor.vue'
+import OpenTo from './OpenTo.vue'
 import RightsEditor from './RightsEditor.vue'
 import RoleSheet from './RoleSheet.vue'
 
@@ -88,6 +89,12 @@ const holders = ({ role }: Role) => [...(role.groups ?? []).flatMap((id) => grou
 const { vocabulary } = useVocabulary()
 const base = (role: Role['role']) => vocabulary.value?.bases.find((one) => one.value === role.base)?.name
 
+/** Nobody but its stewards holds anything in it. */
+const closed = computed(
+  () =>
+    roles.value.length > 0 && roles.value.every(({ role }) => role.base === 'steward' || (!role.members.length && !role.groups?.length)),
+)
+
 /** The role that is being named; `new`: one that is made. */
 const naming = ref<number | 'new'>()
 
@@ -121,6 +128,7 @@ async function rename({ role }: Role, words: { name: string; about: string }) {
       once, on open screens too.</p
     >
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    <OpenTo v-if="closed && !readonly" :busy="doing.busy.value" @open="make" />
     <table v-if="roles.length">
       <thead>
         <tr>

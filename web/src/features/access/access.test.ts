@@ -177,6 +177,33 @@ describe('the rights of a role in a table', () => {
   })
 })
 
+describe('a tracker that its stewards alone see', () => {
+  const steward = role({ id: 110, name: 'Steward', base: 'steward', members: [1] })
+
+  it('is opened to a group or a person in one sentence', async () => {
+    const asked = answering({
+      'GET /api/trackers/1/roles': [steward, role({ members: [] })],
+      'POST /api/trackers/1/parts': { seq: 4, made: 112, did: 'made the role Wardens' },
+    })
+    const groups = [{ id: 7, name: 'Wardens' }]
+    const shown = put(AccessPage, {}, opened({ tables: [faults], people, groups } as never))
+    await settled()
+    expect(offered(shown, '[data-test=open-whom]')).toEqual(['Wardens', 'Nadia', 'Tamsin'])
+    expect(offered(shown, '[data-test=open-base]')).toEqual(['Looks at everything, changes nothing.'])
+    expect(shown.get('[data-test=open-it]').attributes('disabled')).toBeDefined()
+    await choose(shown, '[data-test=open-whom]', 'Wardens')
+    await shown.get('[data-test=open-it]').trigger('click')
+    await settled()
+    const body = { name: 'Wardens', about: '', base: 'reader', tables: {}, groups: [7], members: [] }
+    expect(changes(asked).at(-1)?.body).toEqual({ role: body })
+  })
+
+  it('says no such thing once somebody else holds a role in it', async () => {
+    const { shown } = await page({ 'GET /api/trackers/1/roles': [steward, role()] })
+    expect(shown.find('[data-test=open-to]').exists()).toBe(false)
+  })
+})
+
 describe('another state of a role', () => {
   async function proposing(answers: Record<string, unknown> = {}) {
     const seen = { ...role({ tables: { 3: rights({ look: 'mine' }) } }), sentences: [{ table: 3, text: 'Sees their own faults.' }] }

@@ -40,5 +40,5 @@ it('makes links of our own addresses alone', async () => {
 })
 
 it('says what would bring the first mail', async () => {
-  expect((await room([])).text()).toContain('the mail to its warden appears here')
+  expect((await room([])).text()).toContain('An invitation that is mailed appears here')
 })
