@@ -20316,7 +20316,8 @@ export interface components {
             name: string;
             owner?: boolean;
             phone?: string;
-            zone?: string;
+            /** @description Nothing: as they chose it. */
+            zone?: string | null;
         };
         /**
          * Format: int32

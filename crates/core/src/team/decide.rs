@@ -124,12 +124,12 @@ impl Team {
                 if let Some(Put { after: Some(TeamPart::Person(first)), .. }) = first.first_mut() {
                     first.owner = true;
                 }
-                let named = TeamPart::Team(TeamDef { name: team.trim().to_owned() });
+                let named = TeamPart::Team(TeamDef { name: one_line(team) });
                 first.push(Put::change(TeamPart::Team(self.def.clone()), named));
                 Ok(first)
             }
             TeamIntent::Rename(name) => {
-                let named = TeamPart::Team(TeamDef { name: name.trim().to_owned() });
+                let named = TeamPart::Team(TeamDef { name: one_line(name) });
                 Ok(vec![Put::change(TeamPart::Team(self.def.clone()), named)])
             }
             TeamIntent::Add(newcomers) => self.newcomers(newcomers, Standing::Invited),
@@ -148,7 +148,7 @@ impl Team {
                     None => None,
                 };
                 let id = id.or_else(|| self.next_group()).ok_or_else(|| not_allowed("There are too many groups."))?;
-                let after = Group { id, name: name.trim().to_owned(), members: members.clone() };
+                let after = Group { id, name: one_line(name), members: members.clone() };
                 Ok(vec![Put::change(before.map(TeamPart::Group), TeamPart::Group(after))])
             }
             TeamIntent::DropGroup(id) => {
@@ -278,10 +278,15 @@ fn person_of(op: &Put) -> Option<PersonId> {
     if let Some(TeamPart::Person(person)) = &op.after { Some(person.id) } else { None }
 }
 
+/// A name as it is kept: it stands in one line, in subjects of mails too.
+fn one_line(name: &str) -> String {
+    name.split_whitespace().collect::<Vec<_>>().join(" ")
+}
+
 /// What is known of somebody, as it is kept.
 fn tidy(person: &Person) -> Checked<Person> {
     let mut tidied = Person {
-        name: person.name.split_whitespace().collect::<Vec<_>>().join(" "),
+        name: one_line(&person.name),
         mail: person.mail.trim().to_owned(),
         about: person.about.trim().to_owned(),
         ..person.clone()

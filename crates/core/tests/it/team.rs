@@ -61,7 +61,7 @@ fn a_team_is_begun_once_by_its_first_owner() {
     let mut team = Team::default();
     let begin = |name: &str| TeamIntent::Begin { team: name.into(), owner: newcomer("Ines Lark") };
     assert_eq!(refused(&team, &begin(" "), TeamAsker::Westerfall).1, "Say what the team is called.");
-    let change = done(&mut team, &begin("Fellside Repairs"), TeamAsker::Westerfall);
+    let change = done(&mut team, &begin(" Fellside\r\n Repairs "), TeamAsker::Westerfall);
     assert_eq!((change.seq, team.seq, team.name(), change.did().as_str()), (1, 1, "Fellside Repairs", "called the team Fellside Repairs"));
     assert!(team.is_owner(id(1)) && person(&team, 1).standing.is_here());
     assert_eq!(refused(&team, &begin("Another"), TeamAsker::Westerfall).0, FaultKind::NotAllowed);

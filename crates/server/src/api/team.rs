@@ -366,8 +366,9 @@ pub(super) struct PersonBody {
     about: String,
     #[serde(default)]
     phone: String,
+    /// Nothing: as they chose it.
     #[serde(default)]
-    zone: String,
+    zone: Option<String>,
     #[serde(default)]
     owner: bool,
 }
@@ -389,6 +390,7 @@ pub(super) async fn change(
     let (_, asker) = acting(&app, &caller).await?;
     let known = app.team.people().get(person).cloned().ok_or_else(|| Fault::not_found("person"))?;
     let PersonBody { name, mail, about, phone, zone, owner } = body;
+    let zone = zone.unwrap_or_else(|| known.zone.clone());
     let after = Person { name, mail, about, phone, zone, owner, ..known };
     Ok(Json((&app.act_on_team(asker, TeamIntent::Change(after)).await?).into()))
 }

@@ -370,6 +370,10 @@ async fn a_tracker_open_in_memory_knows_who_was_named_and_renamed_at_once() {
     assert!(names().await.as_array().unwrap().iter().any(|p| p["id"] == BEX && p["name"] == "Bex Lind"));
     let (_, me) = bex.get("/api/session").await;
     assert_eq!((&me["zone"], &me["phone"]), (&json!("Europe/Lisbon"), &json!("+441632960123")));
+    // What an owner puts right leaves what they chose.
+    let known = json!({ "name": "Bex Lindqvist", "mail": "bex@orrindale-paths.example", "about": "office" });
+    assert_eq!(nadia.put(&format!("/api/team/people/{BEX}"), known).await.1["did"], "called Bex Lind Bex Lindqvist");
+    assert_eq!(bex.get("/api/session").await.1["zone"], "Europe/Lisbon");
     let answer = bex.raw(Method::PUT, "/api/session", &json!({ "name": "", "zone": "Mill/Lane" }).to_string(), &[]).await;
     assert_eq!(read(answer).await.1["faults"].as_array().unwrap().len(), 2);
 }
