@@ -26,6 +26,9 @@ pub struct Person {
     pub owner: bool,
     #[serde(default, skip_serializing_if = "Standing::is_here")]
     pub standing: Standing,
+    /// Who named them: until they are here, it is theirs, and the owners', to invite them and to put right what is known.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub named_by: Option<PersonId>,
 }
 
 /// `serde` hands fields over by reference.
@@ -66,6 +69,7 @@ impl Person {
             zone: String::new(),
             owner: false,
             standing: Standing::Here,
+            named_by: None,
         }
     }
 

@@ -93,7 +93,7 @@ impl Team {
     /// # Errors
     /// All that is wrong with it.
     pub fn decide(&self, intent: &TeamIntent, asker: TeamAsker, now: Timestamp) -> Checked<TeamChange> {
-        let ops = self.ops(intent)?;
+        let ops = self.ops(intent, asker)?;
         let ops: Vec<Put> = ops.into_iter().filter(|op| op.before != op.after).collect();
         if let TeamIntent::Undo(change) = intent {
             self.may_take_back(change, &ops, asker)?;
@@ -107,7 +107,7 @@ impl Team {
         Ok(change)
     }
 
-    fn ops(&self, intent: &TeamIntent) -> Checked<Vec<Put>> {
+    fn ops(&self, intent: &TeamIntent, asker: TeamAsker) -> Checked<Vec<Put>> {
         let person = |id: PersonId| self.people.get(id).cloned().ok_or_else(|| Faults::from(Fault::not_found("person")));
         let stands = |id: PersonId, standing: Standing| {
             let before = person(id)?;
@@ -120,7 +120,7 @@ impl Team {
                 if !self.is_empty() {
                     return Err(not_allowed("This team has been begun already. Ask one of its owners for an invitation.").into());
                 }
-                let mut first = self.newcomers(std::slice::from_ref(owner), Standing::Here)?;
+                let mut first = self.newcomers(std::slice::from_ref(owner), Standing::Here, asker)?;
                 if let Some(Put { after: Some(TeamPart::Person(first)), .. }) = first.first_mut() {
                     first.owner = true;
                 }
@@ -132,7 +132,7 @@ impl Team {
                 let named = TeamPart::Team(TeamDef { name: one_line(name) });
                 Ok(vec![Put::change(TeamPart::Team(self.def.clone()), named)])
             }
-            TeamIntent::Add(newcomers) => self.newcomers(newcomers, Standing::Invited),
+            TeamIntent::Add(newcomers) => self.newcomers(newcomers, Standing::Invited, asker),
             TeamIntent::Change(after) => {
                 let before = person(after.id)?;
                 let after = tidy(after)?;
@@ -159,7 +159,8 @@ impl Team {
         }
     }
 
-    fn newcomers(&self, newcomers: &[Newcomer], standing: Standing) -> Checked<Vec<Put>> {
+    fn newcomers(&self, newcomers: &[Newcomer], standing: Standing, asker: TeamAsker) -> Checked<Vec<Put>> {
+        let named_by = if let TeamAsker::Person { me, .. } = asker { Some(me) } else { None };
         let first = self.next_person().map_or(0, PersonId::get);
         let mut faults = Vec::new();
         let mut ops = Vec::new();
@@ -168,7 +169,7 @@ impl Team {
             let Some(id) = number.filter(|id| (id.get() as usize) <= PEOPLE_LIMIT) else {
                 return Err(not_allowed(&format!("A team has at most {PEOPLE_LIMIT} people, those who left included.")).into());
             };
-            let person = Person { about: newcomer.about.clone(), standing, ..Person::new(id, &newcomer.name, &newcomer.mail) };
+            let person = Person { about: newcomer.about.clone(), standing, named_by, ..Person::new(id, &newcomer.name, &newcomer.mail) };
             match tidy(&person) {
                 Ok(person) => ops.push(Put { before: None, after: Some(TeamPart::Person(person)) }),
                 Err(Faults(told)) => faults.extend(told.into_iter().map(|fault| fault.at(format!("/{place}")))),
@@ -192,12 +193,17 @@ impl Team {
             (None, Some(TeamPart::Person(person))) if lets_in && !person.owner && person.standing == Standing::Invited => Ok(()),
             (Some(TeamPart::Person(before)), Some(TeamPart::Person(after))) if before.id == me => {
                 // Their address is changed by whoever reads the mail that goes to it.
-                let same = before.mail == after.mail && before.owner == after.owner && before.standing == after.standing;
+                let same = before.mail == after.mail
+                    && before.named_by == after.named_by
+                    && before.owner == after.owner
+                    && before.standing == after.standing;
                 if same { Ok(()) } else { Err(not_allowed("This of yourself is changed by an owner of the team.")) }
             }
-            // Whoever lets people in puts right what they wrote, until that person is here; and takes it back.
+            // Whoever named somebody puts right what they wrote, until that person is here; and takes it back.
             (Some(TeamPart::Person(before)), Some(TeamPart::Person(after)))
-                if lets_in && before.standing == Standing::Invited && after.standing != Standing::Here && before.owner == after.owner =>
+                if self.invites(me, lets_in, before)
+                    && after.standing != Standing::Here
+                    && (before.owner, before.named_by) == (after.owner, after.named_by) =>
             {
                 Ok(())
             }
@@ -207,6 +213,12 @@ impl Team {
             }
             _ => Err(not_allowed("Only the team’s owners may change this.")),
         }
+    }
+
+    /// Whether somebody may invite a person who is not here yet. Roles may be theirs already, so that an invitation is a way to those:
+    /// only the owners hand it out, and whoever named them as long as they let people in.
+    pub fn invites(&self, me: PersonId, lets_in: bool, person: &Person) -> bool {
+        person.standing == Standing::Invited && (self.is_owner(me) || (lets_in && person.named_by == Some(me)))
     }
 
     /// Whether what a change did still stands, and it is the asker's to take back.

@@ -76,6 +76,13 @@ fn whoever_lets_people_in_names_them_and_puts_right_what_they_wrote_until_they_a
     let named = Person { name: "Kit  Mossop ".into(), phone: "+44 1632 960123".into(), ..person(&team, 4) };
     assert_eq!(done(&mut team, &TeamIntent::Change(named), lets_in(2)).did(), "called Kit Moss Kit Mossop");
     assert_eq!((person(&team, 4).name.as_str(), person(&team, 4).phone.as_str()), ("Kit Mossop", "+441632960123"));
+    // Another who lets people in neither changes nor invites them: what they were given already would be theirs.
+    done(&mut team, &TeamIntent::Arrive(id(3)), TeamAsker::Westerfall);
+    let other = Person { mail: "mine@fellside.example".into(), ..person(&team, 4) };
+    assert_eq!(refused(&team, &TeamIntent::Change(other), lets_in(3)).0, FaultKind::NotAllowed);
+    let kit = person(&team, 4);
+    let may = |me: u32, lets_in| team.invites(id(me), lets_in, &kit);
+    assert_eq!((may(2, true), may(2, false), may(3, true), may(1, false)), (true, false, false, true));
     done(&mut team, &TeamIntent::Arrive(id(4)), TeamAsker::Westerfall);
     let renamed = Person { name: "Somebody".into(), ..person(&team, 4) };
     assert_eq!(refused(&team, &TeamIntent::Change(renamed), lets_in(2)).0, FaultKind::NotAllowed);

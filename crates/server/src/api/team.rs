@@ -335,11 +335,13 @@ pub(super) async fn invite(
 /// Whoever is invited, to those who let people in.
 fn invitee(app: &App, asker: TeamAsker, person: PersonId) -> Result<Person, Problem> {
     let team = app.team.now();
-    if !matches!(asker, TeamAsker::Person { lets_in: true, .. }) {
-        return Err(Fault::new(FaultKind::NotAllowed, "People are let in by the team’s owners and by stewards.").into());
+    let TeamAsker::Person { me, lets_in } = asker else { return Err(Fault::not_found("invitation").into()) };
+    let known = team.people().get(person).filter(|p| lets_in && p.standing == Standing::Invited);
+    let known = known.ok_or_else(|| Fault::not_found("invitation"))?;
+    if team.invites(me, lets_in, known) {
+        return Ok(known.clone());
     }
-    let known = team.people().get(person).filter(|p| p.standing == Standing::Invited);
-    Ok(known.ok_or_else(|| Fault::not_found("invitation"))?.clone())
+    Err(Fault::new(FaultKind::NotAllowed, "They are invited by whoever named them, or by an owner of the team.").into())
 }
 
 /// Takes an invitation back: its address leads nowhere from here on. Whoever was invited stays named.

@@ -128,6 +128,11 @@ async fn somebody_handed_a_link_says_an_address_that_holds_once_mail_reaches_it(
     assert_eq!(stranger.get(&format!("/api/invitations/{old}")).await.0, StatusCode::NOT_FOUND);
     let (status, refused) = nadia.post(&format!("/api/team/people/{person}/invitation"), json!({ "mail": true })).await;
     assert_eq!((status, &refused["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/mail")));
+    // Whoever starts a tracker lets people in, but hands out no way to what others gave somebody.
+    let wren = world.person(WREN).await;
+    wren.post("/api/trackers", json!({ "name": "Mine", "from": "nothing" })).await;
+    assert_eq!(wren.post(&format!("/api/team/people/{person}/invitation"), json!({ "mail": false })).await.0, StatusCode::FORBIDDEN);
+    assert_eq!(wren.raw(Method::DELETE, &format!("/api/team/people/{person}/invitation"), "", &[]).await.status(), StatusCode::FORBIDDEN);
     let token = token_in(link["link"].as_str().unwrap(), "come-in");
     let come = |mail: &str| json!({ "name": "Pim Reed", "mail": mail, "password": PASSWORD });
     let (status, _) = stranger.post(&format!("/api/invitations/{token}"), come("nowhere")).await;
