@@ -8,8 +8,8 @@ use crate::{
     id::{FieldId, RecordId, TableId},
     part::Part,
     schema::{FieldDef, Kind, Stage, TableDef},
-    sentence::{a_or_an, count_words},
-    value::{Value, list_text},
+    sentence::a_or_an,
+    value::{Customs, Value, list_text},
 };
 use std::collections::BTreeSet;
 
@@ -81,7 +81,9 @@ impl Change {
         let of = |count: &Count| {
             let def = &after.any_table(count.table?)?.def;
             let name = count.only.filter(|_| count.number == 1).and_then(|record| lens.own_name(def.id, record));
-            Some(name.map_or_else(|| def.counted(count.number), |name| format!("the {} {}", def.one, quoted(&name))))
+            Some(
+                name.map_or_else(|| def.counted(count.number, lens.clock().customs()), |name| format!("the {} {}", def.one, quoted(&name))),
+            )
         };
         if let Some(added) = of(&added) {
             return Some(format!("added {added}"));
@@ -107,7 +109,7 @@ impl Change {
         };
         let of = match records.first().filter(|_| records.len() == 1) {
             Some(record) => lens.own_name(home, *record).map(|name| format!(" of {}", quoted(&name))).unwrap_or_default(),
-            None => format!(" of {}", def.counted(records.len())),
+            None => format!(" of {}", def.counted(records.len(), lens.clock().customs())),
         };
         Some(format!("changed {what}{of}{}", self.cell_words(lens).unwrap_or_default()))
     }
@@ -244,7 +246,7 @@ fn computed(field: &FieldDef) -> Option<&'static str> {
 
 impl TableDef {
     /// So many of its records: *1 fault*, *3 faults*.
-    pub fn counted(&self, number: usize) -> String {
-        if number == 1 { a_or_an(&self.one) } else { count_words(number, &self.one, &self.many()) }
+    pub fn counted(&self, number: usize, customs: Customs) -> String {
+        if number == 1 { a_or_an(&self.one) } else { customs.count_words(number, &self.one, &self.many()) }
     }
 }

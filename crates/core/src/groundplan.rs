@@ -7,7 +7,6 @@ use crate::{
     id::{AutomationId, FieldId, FormId, RecordId, TableId},
     people::Actor,
     schema::{FieldDef, Kind},
-    sentence::count_words,
     value::Cell,
 };
 use jiff::{SignedDuration, Timestamp};
@@ -151,7 +150,7 @@ impl Lens<'_> {
                 heading: def.heading.clone(),
                 count: self.count(id),
                 week,
-                came: if week > 0 { count_words(week, &def.one, &def.many()) } else { String::new() },
+                came: if week > 0 { self.clock().customs().count_words(week, &def.one, &def.many()) } else { String::new() },
                 column,
                 place: *place - 1,
                 seen_by: if self.is_steward() { self.roles_that_see(id) } else { Vec::new() },
@@ -179,10 +178,14 @@ impl Lens<'_> {
             }),
         });
         let ends = self.loose_ends();
-        let records = count_words(tables.iter().map(|t| t.count).sum(), "record", "records");
+        let records = self.clock().customs().count_words(tables.iter().map(|t| t.count).sum(), "record", "records");
         Groundplan {
-            says: format!("{} with {records}.", count_words(tables.len(), "table", "tables")),
-            ends_say: if ends.is_empty() { String::new() } else { count_words(ends.len(), "loose end waits", "loose ends wait") },
+            says: format!("{} with {records}.", self.clock().customs().count_words(tables.len(), "table", "tables")),
+            ends_say: if ends.is_empty() {
+                String::new()
+            } else {
+                self.clock().customs().count_words(ends.len(), "loose end waits", "loose ends wait")
+            },
             forms: forms.collect(),
             automations: automations.collect(),
             links,

@@ -42,6 +42,7 @@ pub mod why;
 pub mod wording;
 
 use jiff::{Timestamp, civil::Date, tz::TimeZone};
+use value::Customs;
 
 /// The moment at which something is asked or done, in the tracker's zone.
 #[derive(Clone, Debug)]
@@ -52,12 +53,14 @@ pub struct Clock {
     pub zone: TimeZone,
     /// The zone in which moments are told to whoever asks, and typed by them: the tracker's, unless they chose their own.
     pub told: TimeZone,
+    /// How numbers and days are told to whoever asks, and typed by them, if they chose.
+    pub by: Option<Customs>,
 }
 
 impl Clock {
     /// A moment in the tracker's zone, told in it.
     pub fn new(now: Timestamp, zone: TimeZone) -> Self {
-        Self { now, told: zone.clone(), zone }
+        Self { now, told: zone.clone(), zone, by: None }
     }
 
     /// The same for somebody who chose a zone of their own; an empty name, or one that no zone has, is none.
@@ -67,6 +70,22 @@ impl Clock {
             Ok(told) if !zone.is_empty() => Self { told, ..self },
             _ => self,
         }
+    }
+
+    /// The same for somebody, in the zone and by the customs that they chose.
+    #[must_use]
+    pub fn told_to(self, person: &people::Person) -> Self {
+        Self { by: person.customs, ..self.told_in(&person.zone) }
+    }
+
+    /// How numbers and days are told to whoever asks.
+    pub fn customs(&self) -> Customs {
+        self.by.unwrap_or_default()
+    }
+
+    /// How numbers and days are typed by whoever asks, in a tracker where they are typed like this.
+    pub fn typed(&self, here: value::Locale) -> value::Locale {
+        self.by.map_or(here, |customs| customs.typed(here))
     }
 
     /// The same told in the tracker's zone, as to those who are nobody in particular.

@@ -1,6 +1,9 @@
 //! The team's people and their groups, as trackers need to know them.
 
-use crate::id::{AutomationId, FormId, GroupId, PersonId};
+use crate::{
+    id::{AutomationId, FormId, GroupId, PersonId},
+    value::Customs,
+};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -21,6 +24,9 @@ pub struct Person {
     /// IANA name of the zone in which moments are told to them; empty: each tracker's own.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub zone: String,
+    /// How numbers and days are told to them, and typed by them; nothing: as to everybody.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub customs: Option<Customs>,
     /// Lets people in, lets them go, names the team.
     #[serde(default, skip_serializing_if = "is_false")]
     pub owner: bool,
@@ -67,6 +73,7 @@ impl Person {
             about: String::new(),
             phone: String::new(),
             zone: String::new(),
+            customs: None,
             owner: false,
             standing: Standing::Here,
             named_by: None,

@@ -1,6 +1,5 @@
 //! Sentences in phrases, each tied to the part of the rule that it edits.
 
-use crate::value::number_text;
 use serde::{Deserialize, Serialize};
 
 /// A run of words in a sentence.
@@ -65,11 +64,6 @@ impl Sentence {
 /// The sentence as one text, offers left out.
 pub fn as_text(phrases: &[Phrase]) -> String {
     phrases.iter().filter(|p| p.tone != Tone::Offer).map(|p| p.text.as_str()).collect()
-}
-
-/// So many of something: *1 fault*, *1,203 faults*.
-pub fn count_words(count: usize, one: &str, many: &str) -> String {
-    if count == 1 { format!("1 {one}") } else { format!("{} {many}", number_text(count.into(), 0, "")) }
 }
 
 /// The name of many, for a noun that names one: *waymark post* gives *waymark posts*, *party* gives *parties*.

@@ -6,7 +6,7 @@ use crate::{
     id::{FieldId, FormId, PersonId, RecordId, TableId},
     people::Actor,
     schema::Kind,
-    value::{Value, date_text},
+    value::Value,
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -149,8 +149,8 @@ impl Lens<'_> {
         match then.date().until(today).map_or(i32::MAX, |span| span.get_days()) {
             0 => then.strftime("%H:%M today").to_string(),
             1 => "yesterday".to_owned(),
-            _ if then.year() == today.year() => then.strftime("%-d %b").to_string(),
-            _ => date_text(then.date()),
+            _ if then.year() == today.year() => self.clock.customs().day_of_year(then.date()),
+            _ => self.clock.customs().date_text(then.date()),
         }
     }
 

@@ -6,7 +6,7 @@ use crate::{
     names::{Hold, Name, Names},
     part::Part,
     schema::TableDef,
-    sentence::count_words,
+    value::Customs,
 };
 use serde::{Deserialize, Serialize};
 
@@ -27,24 +27,24 @@ pub struct Use {
 }
 
 /// In how many places something is used; empty for none.
-pub fn used_words(places: usize) -> String {
-    if places == 0 { String::new() } else { count_words(places, "place", "places") }
+pub fn used_words(places: usize, customs: Customs) -> String {
+    if places == 0 { String::new() } else { customs.count_words(places, "place", "places") }
 }
 
 /// In how many records an option stands, and how many places name it, before it is taken away or becomes another.
-pub fn option_words(records: usize, places: usize) -> String {
-    let held = count_words(records, "record holds it", "records hold it");
+pub fn option_words(records: usize, places: usize, customs: Customs) -> String {
+    let held = customs.count_words(records, "record holds it", "records hold it");
     match places {
         0 => held,
-        places => format!("{held}, {} it", count_words(places, "place names", "places name")),
+        places => format!("{held}, {} it", customs.count_words(places, "place names", "places name")),
     }
 }
 
 /// In how many records something stands, as a sentence.
-pub fn held_words(records: usize) -> String {
+pub fn held_words(records: usize, customs: Customs) -> String {
     match records {
         0 => "No record holds anything here.".to_owned(),
-        records => format!("{} something here.", count_words(records, "record holds", "records hold")),
+        records => format!("{} something here.", customs.count_words(records, "record holds", "records hold")),
     }
 }
 

@@ -7,7 +7,6 @@ use crate::{
     formula::{Source, SourceCell, TraceStep},
     id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind, Summary, SummaryFigure, within_sentence},
-    sentence::count_words,
     value::{Cell, list_text},
 };
 use serde::{Deserialize, Serialize};
@@ -152,7 +151,7 @@ impl Lens<'_> {
             nothing if nothing.is_nothing() => String::new(),
             condition => format!(" where {}", condition.to_sentence(self, end)),
         };
-        let counted = count_words(rows.len(), &home.def.one, &home.def.many());
+        let counted = self.clock().customs().count_words(rows.len(), &home.def.one, &home.def.many());
         let linked = match left_out {
             0 => format!("{counted} linked here."),
             _ => format!("{counted} of the {} linked here.", rows.len() + left_out),

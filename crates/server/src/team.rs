@@ -106,8 +106,10 @@ impl TeamRoom {
     /// This moment, in the zone in which moments are told to somebody outside of any tracker.
     pub fn clock_for(&self, person: PersonId) -> Clock {
         let people = self.people();
-        let zone = people.get(person).map_or("", |p| p.zone.as_str());
-        Clock::new(Timestamp::now(), TimeZone::get(if zone.is_empty() { "UTC" } else { zone }).unwrap_or(TimeZone::UTC))
+        let person = people.get(person);
+        let zone = person.map_or("", |p| p.zone.as_str());
+        let zone = TimeZone::get(if zone.is_empty() { "UTC" } else { zone }).unwrap_or(TimeZone::UTC);
+        Clock { by: person.and_then(|p| p.customs), ..Clock::new(Timestamp::now(), zone) }
     }
 
     /// As whom somebody asks of the team: stewards of any tracker let people in.

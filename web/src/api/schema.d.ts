@@ -19042,6 +19042,11 @@ export interface components {
             link: components["schemas"]["FieldId"];
         };
         /**
+         * @description Where numbers and days are written in one way. The words stay those of the interface.
+         * @enum {string}
+         */
+        Customs: "en-GB" | "en-US" | "de-DE" | "de-CH" | "fr-FR" | "nl-NL" | "sv-SE";
+        /**
          * @description The order of the parts of a date in numbers.
          * @enum {string}
          */
@@ -19996,6 +20001,7 @@ export interface components {
         /** @description Oneself. */
         Me: {
             about: string;
+            customs?: components["schemas"]["Customs"] | null;
             lets_in: boolean;
             mail: string;
             /** @description Whether one owns the team, and whether one lets people in. */
@@ -20224,6 +20230,7 @@ export interface components {
         /** @description What one says of oneself. */
         OwnBody: {
             about?: string;
+            customs?: components["schemas"]["Customs"] | null;
             name: string;
             phone?: string;
             zone?: string;

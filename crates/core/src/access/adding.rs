@@ -8,7 +8,6 @@ use crate::{
     history::{Change, Op},
     id::{FieldId, RecordId, TableId},
     schema::{Kind, within_sentence},
-    sentence::count_words,
     value::{Value, list_text},
 };
 
@@ -99,7 +98,7 @@ impl Lens<'_> {
         let what = if added.len() == 1 {
             format!("this {}", home.def.one)
         } else {
-            format!("{} of what is added", count_words(unseen, &home.def.one, &home.def.many()))
+            format!("{} of what is added", self.clock.customs().count_words(unseen, &home.def.one, &home.def.many()))
         };
         let mend = match asked[..] {
             [] => "Ask the tracker’s steward what you may add.".to_owned(),

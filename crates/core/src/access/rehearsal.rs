@@ -6,8 +6,7 @@ use crate::{
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
     part::Part,
     people::Person,
-    sentence::count_words,
-    value::list_text,
+    value::{Customs, list_text},
 };
 use fixedbitset::FixedBitSet;
 use serde::{Deserialize, Serialize};
@@ -121,7 +120,7 @@ impl Lens<'_> {
         let gone = now.tables().filter_map(|table| {
             let before = seen(now, table.def.id);
             let count = if before.is_clear() { 0 } else { before.difference(&seen(then, table.def.id)).count() };
-            (count > 0).then(|| count_words(count, &table.def.one, &table.def.many()))
+            (count > 0).then(|| self.clock().customs().count_words(count, &table.def.one, &table.def.many()))
         });
         let gone: Vec<String> = gone.collect();
         if gone.is_empty() {
@@ -143,7 +142,7 @@ fn said(moves: &[PersonMoves], held: usize) -> Vec<String> {
         one.tables.iter().any(|t| if more { t.look.after > t.look.before } else { t.look.after < t.look.before })
     };
     let people = |count: usize, verb_one: &str, verb_many: &str| {
-        format!("{} {}.", count_words(count, "person", "people"), if count == 1 { verb_one } else { verb_many })
+        format!("{} {}.", Customs::default().count_words(count, "person", "people"), if count == 1 { verb_one } else { verb_many })
     };
     let count = |holds: &dyn Fn(&PersonMoves) -> bool| moves.iter().filter(|one| holds(one)).count();
     let mut says = Vec::new();

@@ -5,7 +5,7 @@ use crate::{
     access::Lens,
     id::{FieldId, TableId},
     schema::{Kind, within_sentence},
-    value::{date_text, list_text, number_text},
+    value::{Customs, list_text},
 };
 
 impl Condition {
@@ -82,6 +82,7 @@ pub(crate) fn path_words(lens: &Lens<'_>, table: TableId, path: &[FieldId]) -> S
 impl Check {
     fn words(&self, lens: &Lens<'_>, table: TableId, field: FieldId) -> String {
         let shown = lens.ds.shown_kind(table, field).map(|(_, kind)| kind);
+        let customs = lens.clock.customs();
         let is = |not: &bool| if *not { "is not" } else { "is" };
         match self {
             Check::Empty => "is empty".into(),
@@ -96,9 +97,9 @@ impl Check {
                 };
                 format!("{how} “{}”", text.trim())
             }
-            Check::Number { how, than } => format!("{} {}", number_comparison(*how), number(*than, shown)),
-            Check::Between { least, most } => format!("is from {} to {}", number(*least, shown), number(*most, shown)),
-            Check::Day { how, than } => day_words(*how, *than),
+            Check::Number { how, than } => format!("{} {}", number_comparison(*how), number(*than, shown, customs)),
+            Check::Between { least, most } => format!("is from {} to {}", number(*least, shown, customs), number(*most, shown, customs)),
+            Check::Day { how, than } => day_words(*how, *than, customs),
             Check::Within { period } => format!("is {}", period.words()),
             Check::Older { days } => format!("is more than {days} days ago"),
             Check::Option { not, any } => {
@@ -131,11 +132,11 @@ impl Check {
     }
 }
 
-fn number(value: rust_decimal::Decimal, kind: Option<&Kind>) -> String {
+fn number(value: rust_decimal::Decimal, kind: Option<&Kind>, customs: Customs) -> String {
     match kind {
-        Some(Kind::Number { unit, .. }) => number_text(value, 0, unit),
-        Some(kind) => kind.number_words(value, 0),
-        None => number_text(value, 0, ""),
+        Some(Kind::Number { unit, .. }) => customs.number_text(value, 0, unit),
+        Some(kind) => kind.number_words(value, 0, customs),
+        None => customs.number_text(value, 0, ""),
     }
 }
 
@@ -150,9 +151,9 @@ fn number_comparison(how: Comparison) -> &'static str {
     }
 }
 
-fn day_words(how: Comparison, than: When) -> String {
+fn day_words(how: Comparison, than: When, customs: Customs) -> String {
     let day = match than {
-        When::Date(date) => date_text(date),
+        When::Date(date) => customs.date_text(date),
         When::Today(0) => "today".into(),
         When::Today(1) => "tomorrow".into(),
         When::Today(-1) => "yesterday".into(),

@@ -228,8 +228,8 @@ pub(crate) fn fitted(value: Value, shows: &Kind, clock: &Clock) -> Value {
         (Kind::Text { .. }, Value::Text(text)) => Value::Text(text).tidy(),
         (Kind::Text { .. }, Value::Number(number)) => Value::text(&settle(number).normalize().to_string()),
         (Kind::Text { .. }, Value::Logical(yes)) => Value::text(if yes { "yes" } else { "no" }),
-        (Kind::Text { .. }, Value::Date(date)) => Value::text(&crate::value::date_text(date)),
-        (Kind::Text { .. }, Value::Instant(instant)) => Value::text(&crate::value::moment_text(instant, clock)),
+        (Kind::Text { .. }, Value::Date(date)) => Value::text(&crate::value::Customs::default().date_text(date)),
+        (Kind::Text { .. }, Value::Instant(instant)) => Value::text(&crate::value::moment_text(instant, &clock.untold())),
         _ => wrong,
     }
 }

@@ -8,7 +8,7 @@ use crate::{
     id::{FieldId, OptionId, RecordId, TableId},
     people::Actor,
     schema::{FieldDef, Kind},
-    value::{Cell, date_text, moment_text, phone_text, place_text, range_text},
+    value::{Cell, moment_text, phone_text, place_text},
 };
 use fixedbitset::FixedBitSet;
 use jiff::Timestamp;
@@ -486,12 +486,12 @@ impl Lens<'_> {
             Cell::Empty => String::new(),
             Cell::Text(text) if matches!(kind, Kind::Phone) => phone_text(text, self.ds.tracker.locale.country),
             Cell::Text(text) => text.to_owned(),
-            Cell::Number(number) if computed => kind.computed_words(number),
-            Cell::Number(number) => kind.number_words(number, 0),
+            Cell::Number(number) if computed => kind.computed_words(number, self.clock.customs()),
+            Cell::Number(number) => kind.number_words(number, 0, self.clock.customs()),
             Cell::Logical(yes) => if yes { "yes" } else { "no" }.to_owned(),
-            Cell::Date(date) => date_text(date),
+            Cell::Date(date) => self.clock.customs().date_text(date),
             Cell::Instant(instant) => moment_text(instant, self.clock),
-            Cell::Range(start, end) => range_text(start, end),
+            Cell::Range(start, end) => self.clock.customs().range_text(start, end),
             Cell::Choice(wanted) => option(wanted).to_owned(),
             Cell::Choices(options) => options.iter().map(|o| option(*o)).collect::<Vec<_>>().join(", "),
             Cell::Person(person) => self.ds.people.name(person).to_owned(),

@@ -311,8 +311,8 @@ impl Responding<'_> {
             (Value::Links(records), Kind::Link(link)) => records.iter().filter_map(|r| name(link.to, r)).collect(),
             _ => Vec::new(),
         };
-        let text =
-            typed(&value, &def.kind, self.ds.tracker.locale).unwrap_or_else(|| lens.cell_text(self.form.table, def.id, value.as_cell()));
+        let text = typed(&value, &def.kind, lens.clock().typed(self.ds.tracker.locale))
+            .unwrap_or_else(|| lens.cell_text(self.form.table, def.id, value.as_cell()));
         Some(Given { value, text, links })
     }
 

@@ -108,10 +108,10 @@ impl Dataset {
     /// A computed value as a kind shows it.
     fn shown_as(&self, value: &Value, kind: &Kind, clock: &Clock) -> String {
         match value {
-            Value::Number(number) => kind.computed_words(*number),
+            Value::Number(number) => kind.computed_words(*number, clock.customs()),
             Value::Text(text) => text.to_string(),
             Value::Logical(yes) => if *yes { "yes" } else { "no" }.into(),
-            Value::Date(date) => crate::value::date_text(*date),
+            Value::Date(date) => clock.customs().date_text(*date),
             Value::Instant(instant) => crate::value::moment_text(*instant, clock),
             Value::Error(error) => error.sign().into(),
             _ => String::new(),

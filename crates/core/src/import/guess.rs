@@ -10,7 +10,7 @@ use super::{
 use crate::{
     access::Lens,
     schema::{Kind, TableNames, within_sentence},
-    value::{fold, number_text},
+    value::{Customs, fold},
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap, HashSet};
@@ -68,8 +68,8 @@ struct OddCell {
 }
 
 /// *1,204 filled, 37 different; 2% do not fit: “abt. 3” in row 17.*
-fn counted(filled: usize, different: usize, sure: u8, unfit: &[OddCell]) -> String {
-    let figure = |number: usize| number_text(number.into(), 0, "");
+fn counted(filled: usize, different: usize, sure: u8, unfit: &[OddCell], customs: Customs) -> String {
+    let figure = |number: usize| customs.count_text(number);
     let words = format!("{} filled, {} different", figure(filled), figure(different));
     if sure == 100 {
         return words;
@@ -159,7 +159,7 @@ impl Lens<'_> {
         let sure = u8::try_from(100 - 100 * unfit.len() / sample.len().max(1)).unwrap_or(0);
         let guess = ColumnGuess {
             column,
-            counted: counted(filled.len(), words.len(), sure, &unfit),
+            counted: counted(filled.len(), words.len(), sure, &unfit, self.clock().customs()),
             sure,
             samples: sample.iter().take(4).map(|(_, raw)| raw.words()).collect(),
             asks_order: verdict.asks_order,

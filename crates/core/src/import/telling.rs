@@ -8,8 +8,8 @@ use crate::{
     access::Lens,
     id::TableId,
     schema::{Kind, TEXT_LIMIT, TableNames, within_sentence},
-    sentence::{capital, count_words, plural},
-    value::{DateReading, fold, list_text, read_day},
+    sentence::{capital, plural},
+    value::{Customs, DateReading, fold, list_text, read_day},
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashSet};
@@ -335,9 +335,9 @@ impl Lens<'_> {
             },
         };
         let used: Vec<&ColumnPlan> = plan.columns.iter().filter(|c| c.becomes != Becomes::Nothing).collect();
-        let mut says = count_words(records, &one, &many);
+        let mut says = self.clock().customs().count_words(records, &one, &many);
         if matches!(plan.into, ImportInto::New { .. }) {
-            says += &format!(" with {}", count_words(used.len(), "field", "fields"));
+            says += &format!(" with {}", self.clock().customs().count_words(used.len(), "field", "fields"));
         }
         let mut all = vec![says + "."];
         let people = &self.dataset().people;
@@ -388,7 +388,11 @@ fn named(sheet: &Sheet, one: &str, many: &str) -> Told {
         lines: Vec::new(),
         records: 0,
         questions: vec![names_or_records(sheet.rows.len(), many, true)],
-        says: vec![format!("{}, each with {}, and none of them yet.", within_sentence(many), count_words(names.len(), "field", "fields"))],
+        says: vec![format!(
+            "{}, each with {}, and none of them yet.",
+            within_sentence(many),
+            Customs::default().count_words(names.len(), "field", "fields")
+        )],
         names,
     }
 }

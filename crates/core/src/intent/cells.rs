@@ -24,7 +24,7 @@ impl Dataset {
         let decider = Decider::new(self, asker, clock);
         let def = self.table(table).and_then(|t| t.def.field(field)).filter(|f| decider.lens.reads(table, f.id));
         let def = def.ok_or_else(|| Fault::not_found("field"))?;
-        let value = parse(text, &def.kind, self.tracker.locale, &self.people, clock)?;
+        let value = parse(text, &def.kind, clock.typed(self.tracker.locale), &self.people, clock)?;
         decider.checked(value, &Value::Empty, def, false)
     }
 }
@@ -58,7 +58,7 @@ impl Decider<'_> {
         }
         let before = home.column(field).map_or(Value::Empty, |c| c.cell(record.row()).to_value());
         let wanted = match input {
-            Input::Text(text) => parse(text, &def.kind, self.ds.tracker.locale, &self.ds.people, self.clock)?,
+            Input::Text(text) => parse(text, &def.kind, self.clock.typed(self.ds.tracker.locale), &self.ds.people, self.clock)?,
             Input::Value(value) => value.clone().tidy(),
             Input::Again => self.source_of(home, def, record),
             Input::Upload(files) => beside(&before, files),

@@ -15,8 +15,7 @@ use crate::{
     names::{Hold, Name, Names},
     part::Part,
     schema::{Choice, FieldDef, Hue, Kind, LIST_LIMIT, Link, TEXT_LIMIT, TableDef},
-    sentence::count_words,
-    value::{Conventions, Conversion, Value, convert, fold},
+    value::{Conventions, Conversion, Customs, Value, convert, fold},
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
@@ -263,7 +262,7 @@ impl Decider<'_> {
         let spare = self.spare(&mut draft, table, def, change, &turned)?;
         let besides = self.settle_rest(&mut draft, table, field)?;
         let mut rehearsal = KindRehearsal { besides, ..self.told(&turned, table, &kind) };
-        rehearsal.says.extend(made_in_words(&made));
+        rehearsal.says.extend(made_in_words(&made, self.clock.customs()));
         let leaving = turned.iter().map(|t| (t.record, t.before.clone(), Value::Empty)).collect();
         let coming = turned.into_iter().filter_map(|t| t.after.ok().filter(|v| *v != Value::Empty).map(|v| (t.record, Value::Empty, v)));
         let coming: Vec<_> = coming.collect();
@@ -534,16 +533,16 @@ impl Decider<'_> {
         }
         examples.extend(same);
         examples.truncate(SHOWN);
-        let says = vec![format!("{fit} of {}.", count_words(turned.len(), "value fits", "values fit"))];
+        let says = vec![format!("{fit} of {}.", self.clock.customs().count_words(turned.len(), "value fits", "values fit"))];
         KindRehearsal { filled: turned.len(), fit, says, examples, unfit: list, ..KindRehearsal::default() }
     }
 }
 
 /// What is made on the way, the first few by name.
-fn made_in_words(made: &[String]) -> Option<String> {
+fn made_in_words(made: &[String], customs: Customs) -> Option<String> {
     let more = if made.len() > SHOWN { ", …" } else { "" };
     let named = made.iter().take(SHOWN).map(String::as_str).collect::<Vec<_>>().join(", ");
-    let counted = count_words(made.len(), "is made on the way", "are made on the way");
+    let counted = customs.count_words(made.len(), "is made on the way", "are made on the way");
     (!made.is_empty()).then(|| format!("{counted}: {named}{more}."))
 }
 

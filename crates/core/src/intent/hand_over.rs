@@ -10,7 +10,6 @@ use crate::{
     names::{Hold, Name, Names},
     part::Part,
     schema::{Kind, within_sentence},
-    sentence::count_words,
     value::{Cell, Value},
 };
 use serde::{Deserialize, Serialize};
@@ -59,7 +58,11 @@ impl Lens<'_> {
                     table.records().filter(|r| names(table.column(field.id).map_or(Cell::Empty, |c| c.cell(r.row())), person)).count();
                 if count > 0 {
                     let verb = if count == 1 { "names" } else { "name" };
-                    let words = format!("{} {verb} them as {}", count_words(count, one, &many), within_sentence(&field.name));
+                    let words = format!(
+                        "{} {verb} them as {}",
+                        self.clock().customs().count_words(count, one, &many),
+                        within_sentence(&field.name)
+                    );
                     held.push(Holding { held: Held::Field { table: table.def.id, field: field.id }, words, count });
                 }
             }
@@ -71,7 +74,8 @@ impl Lens<'_> {
         held.extend(parts.into_iter().map(|(sort, parts)| {
             let titles: Vec<&str> = parts.iter().map(Part::title).take(3).collect();
             let more = if parts.len() > titles.len() { ", …" } else { "" };
-            let words = format!("{}: {}{more}", count_words(parts.len(), sort, &format!("{sort}s")), titles.join(", "));
+            let words =
+                format!("{}: {}{more}", self.clock().customs().count_words(parts.len(), sort, &format!("{sort}s")), titles.join(", "));
             Holding { held: Held::Parts { sort: sort.to_owned() }, words, count: parts.len() }
         }));
         held

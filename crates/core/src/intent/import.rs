@@ -160,8 +160,8 @@ impl Decider<'_> {
             made: making.told,
             examples,
         };
-        rehearsal.title = rehearsal.in_words();
-        rehearsal.says = rehearsal.sentences();
+        rehearsal.title = rehearsal.in_words(self.clock.customs());
+        rehearsal.says = rehearsal.sentences(self.clock.customs());
         Ok(Imported { ops: ready.ops, table, rehearsal, breaches: breaches.into_iter().map(unseen).collect() })
     }
 

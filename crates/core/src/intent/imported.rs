@@ -1,6 +1,6 @@
 //! What is told of an import: what it would do, what is made on the way, what is refused, and each of these in words.
 
-use crate::value::number_text;
+use crate::value::Customs;
 use serde::{Deserialize, Serialize};
 
 /// What an import would do, or did.
@@ -51,33 +51,30 @@ pub struct Making {
 /// Refused cells that are told one by one.
 const TOLD: usize = 3;
 
-/// So many of something that is one or many: *1 cell is*, *1,200 cells are*.
-fn so_many(count: usize, one: &str, many: &str) -> String {
-    let number = number_text(count.into(), 0, "");
-    format!("{number} {}", if count == 1 { one } else { many })
-}
-
 impl ImportRehearsal {
-    pub(super) fn in_words(&self) -> String {
+    pub(super) fn in_words(&self, customs: Customs) -> String {
         let more = [(self.updated, "is changed", "are changed"), (self.same, "stays as it is", "stay as they are")];
-        let more = more.into_iter().filter(|(count, ..)| *count > 0).map(|(count, one, many)| so_many(count, one, many));
-        std::iter::once(so_many(self.added, "record is added", "records are added")).chain(more).collect::<Vec<_>>().join(", ")
+        let more = more.into_iter().filter(|(count, ..)| *count > 0).map(|(count, one, many)| customs.count_words(count, one, many));
+        std::iter::once(customs.count_words(self.added, "record is added", "records are added")).chain(more).collect::<Vec<_>>().join(", ")
     }
 
-    pub(super) fn sentences(&self) -> Vec<String> {
+    pub(super) fn sentences(&self, customs: Customs) -> Vec<String> {
         let made = self.made.iter().map(|made| {
             let more = if made.count > made.names.len() { ", …" } else { "" };
             let verb = if made.count == 1 { "is" } else { "are" };
-            format!("{} {} {verb} made: {}{more}.", number_text(made.count.into(), 0, ""), made.what, made.names.join(", "))
+            format!("{} {} {verb} made: {}{more}.", customs.count_text(made.count), made.what, made.names.join(", "))
         });
         let mut says: Vec<String> = made.collect();
         if self.rejected_count == 0 {
             says.push("Every cell fits. An import starts no automation, and can be taken back as one step.".into());
             return says;
         }
-        let out =
-            if self.left_out > 0 { format!(", {}", so_many(self.left_out, "row is left out", "rows are left out")) } else { String::new() };
-        says.push(format!("{} refused and left empty{out}:", so_many(self.rejected_count, "cell is", "cells are")));
+        let out = if self.left_out > 0 {
+            format!(", {}", customs.count_words(self.left_out, "row is left out", "rows are left out"))
+        } else {
+            String::new()
+        };
+        says.push(format!("{} refused and left empty{out}:", customs.count_words(self.rejected_count, "cell is", "cells are")));
         says.extend(self.rejected.iter().take(TOLD).map(Rejected::in_words));
         says
     }

@@ -10,7 +10,6 @@ use crate::{
     id::PersonId,
     intent::Intent,
     part::Part,
-    sentence::count_words,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
@@ -99,7 +98,7 @@ impl Lens<'_> {
         let others: BTreeSet<PersonId> =
             ds.roles().flat_map(|role| role.holders(&ds.people)).map(|p| p.id).filter(|p| self.me() != Some(*p)).collect();
         let stewards = others.iter().filter(|person| ds.holds(**person, &[crate::access::Base::Steward])).count();
-        let people = |count: usize| count_words(count, "other person", "other people");
+        let people = |count: usize| self.clock().customs().count_words(count, "other person", "other people");
         let name = &ds.tracker.name;
         let verb = |count: usize, one: &str, many: &str| if count == 1 { one.to_owned() } else { many.to_owned() };
         let mut says = Vec::new();
@@ -129,10 +128,14 @@ impl Lens<'_> {
             }
         }
         if forms > 0 {
-            says.push(format!("{} {} no more answers.", count_words(forms, "form", "forms"), verb(forms, "takes", "take")));
+            says.push(format!(
+                "{} {} no more answers.",
+                self.clock().customs().count_words(forms, "form", "forms"),
+                verb(forms, "takes", "take")
+            ));
         }
         if automations > 0 {
-            let them = count_words(automations, "automation", "automations");
+            let them = self.clock().customs().count_words(automations, "automation", "automations");
             says.push(format!("{them} {} nothing more to act on.", verb(automations, "has", "have")));
         }
         says.push("Nothing is lost, and it can be taken back.".into());

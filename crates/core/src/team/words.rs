@@ -3,8 +3,7 @@
 use super::{Put, Team, TeamChange, TeamPart};
 use crate::{
     people::{Actor, Group, Person, Standing},
-    sentence::count_words,
-    value::list_text,
+    value::{Customs, list_text},
 };
 
 /// Most people whom a change names one by one.
@@ -40,7 +39,7 @@ fn added(op: &Put) -> Option<&Person> {
 
 fn people(named: &[&Person]) -> String {
     if named.len() > NAMED {
-        return count_words(named.len(), "person", "people");
+        return Customs::default().count_words(named.len(), "person", "people");
     }
     list_text(&named.iter().map(|p| p.name.as_str()).collect::<Vec<_>>(), "and")
 }
@@ -82,6 +81,7 @@ fn changed(before: &Person, after: &Person) -> String {
         (before.phone != after.phone, "phone"),
         (before.about != after.about, "work"),
         (before.zone != after.zone, "time zone"),
+        (before.customs != after.customs, "days and numbers"),
     ];
     let moved: Vec<&str> = moved.into_iter().filter(|(moved, _)| *moved).map(|(_, what)| what).collect();
     format!("changed {} of {name}", if moved.is_empty() { "nothing".to_owned() } else { list_text(&moved, "and") })
@@ -93,7 +93,7 @@ fn grouped(before: &Group, after: &Group) -> String {
     }
     let came = after.members.difference(&before.members).count();
     let went = before.members.difference(&after.members).count();
-    let people = |count| count_words(count, "person", "people");
+    let people = |count| Customs::default().count_words(count, "person", "people");
     match (came, went) {
         (0, went) => format!("took {} out of {}", people(went), after.name),
         (came, 0) => format!("put {} into {}", people(came), after.name),

@@ -2,6 +2,7 @@
 
 mod convert;
 mod currency;
+mod customs;
 mod dates;
 mod days;
 mod display;
@@ -16,13 +17,13 @@ pub(crate) use refs::value_refs;
 pub use convert::{Conventions, Conversion, convert};
 pub use currency::Code;
 pub(crate) use currency::{named_currency, signs_of};
+pub use customs::Customs;
+use customs::SignAt;
 pub use dates::{DateOrder, DateReading, YEARS_FROM, read_day, read_range, read_time};
 pub(crate) use dates::{read_date, read_day_and_time};
 pub(crate) use days::{days_on, months_on, plus_days, plus_months};
 pub(crate) use display::{currency_decimals, to_cents};
-pub use display::{
-    date_text, duration_text, list_text, moment_text, money_text, number_text, phone_text, place_text, range_text, rating_text, share_text,
-};
+pub use display::{duration_text, list_text, moment_text, phone_text, place_text};
 pub(crate) use numbers::number;
 pub use order::{contains_folded, fold, natural_cmp, text_key};
 pub use parse::{Country, Locale, parse};

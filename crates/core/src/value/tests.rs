@@ -219,7 +219,7 @@ fn options_and_people_are_found_by_name_whatever_the_capitals() {
 
 #[test]
 fn numbers_are_shown_with_thousands_and_without_rounding() {
-    let show = |text: &str, decimals| number_text(text.parse().unwrap(), decimals, "km").replace('\u{a0}', " ");
+    let show = |text: &str, decimals| Customs::default().number_text(text.parse().unwrap(), decimals, "km").replace('\u{a0}', " ");
     assert_eq!(show("1234567.8", 1), "1,234,567.8 km");
     assert_eq!(show("-1234", 2), "\u{2212}1,234.00 km");
     assert_eq!(show("0.125", 1), "0.125 km");
@@ -244,10 +244,38 @@ proptest! {
     #[test]
     fn what_is_shown_of_a_number_reads_back(units in -10_000_000_i64..10_000_000, scale in 0_u32..6) {
         let value = rust_decimal::Decimal::new(units, scale);
-        let shown = number_text(value, 0, "");
+        let shown = Customs::default().number_text(value, 0, "");
         let read = parse(&shown, &Kind::Number { decimals: 0, unit: String::new() }, Locale::default(), &people(), &clock()).unwrap();
         let expected = Value::Number(value);
         prop_assert!(matches!((&read, &expected), (Value::Number(a), Value::Number(b)) if a == b), "{}", shown);
+    }
+
+    #[test]
+    fn what_is_shown_by_somebodys_customs_reads_back_by_them(
+        units in -10_000_000_i64..10_000_000,
+        scale in 0_u32..6,
+        days in -20_000_i64..20_000,
+        which in 0..Customs::ALL.len(),
+    ) {
+        let by = Customs::ALL[which];
+        // No hour comes twice in this zone.
+        let clock = Clock { by: Some(by), ..Clock::new(clock().now, TimeZone::UTC) };
+        let amount = |scale| Value::Number(rust_decimal::Decimal::new(units, scale));
+        let day = |more: i64| plus_days(jiff::civil::date(2026, 11, 18), days + more).unwrap();
+        let moment = jiff::Timestamp::from_second(1_790_000_040 + units * 60).unwrap();
+        let shown = [
+            (amount(scale), number(), number().number_words(rust_decimal::Decimal::new(units, scale), 0, by)),
+            (amount(2), Kind::Money { currency: "EUR".into() }, by.money_text(rust_decimal::Decimal::new(units, 2), "EUR")),
+            (amount(2), Kind::Money { currency: "CHF".into() }, by.money_text(rust_decimal::Decimal::new(units, 2), "CHF")),
+            (amount(5), Kind::Percent { decimals: 1 }, by.share_text(rust_decimal::Decimal::new(units, 5), 1)),
+            (Value::Date(day(0)), Kind::Date, by.date_text(day(0))),
+            (Value::Range(day(0), day(40)), Kind::Range, by.range_text(day(0), day(40))),
+            (Value::Instant(moment), Kind::DateTime, moment_text(moment, &clock)),
+        ];
+        for (value, kind, text) in shown {
+            let read = parse(&text, &kind, clock.typed(Locale::default()), &people(), &clock);
+            prop_assert_eq!(read.as_ref(), Ok(&value), "{}", text);
+        }
     }
 
     /// What a form begins with is sent as it stands in the box, whatever its kind and wherever the reader is.
@@ -363,7 +391,7 @@ fn every_kind_reads_what_people_type() {
 
 #[test]
 fn money_has_its_currencys_sign_and_decimals() {
-    let text = |amount: &str, currency: &str| money_text(amount.parse().unwrap(), currency);
+    let text = |amount: &str, currency: &str| Customs::default().money_text(amount.parse().unwrap(), currency);
     assert_eq!(text("1234.5", "GBP"), "£1,234.50");
     assert_eq!(text("-0.125", "GBP"), "\u{2212}£0.13");
     assert_eq!(text("1200", "JPY"), "¥1,200");
@@ -409,4 +437,23 @@ proptest! {
             let _ = parse(&typed, &kind, Locale::default(), &people(), &clock());
         }
     }
+}
+
+#[test]
+fn numbers_money_and_days_are_written_as_each_is_used_to() {
+    let amount: rust_decimal::Decimal = "-1234567.5".parse().unwrap();
+    let day = jiff::civil::date(2026, 9, 8);
+    let written = Customs::ALL.map(|by| {
+        let words = [by.number_text(amount, 0, "km"), by.money_text(amount, "EUR"), by.date_text(day), by.day_of_year(day)];
+        words.join(" | ").replace(['\u{a0}', '\u{202f}'], "_")
+    });
+    insta::assert_snapshot!(written.join("\n"), @r"
+    −1,234,567.5_km | −€1,234,567.50 | 8 Sep 2026 | 8 Sep
+    −1,234,567.5_km | −€1,234,567.50 | Sep 8, 2026 | Sep 8
+    −1.234.567,5_km | −1.234.567,50_€ | 08.09.2026 | 08.09.
+    −1’234’567.5_km | −€_1’234’567.50 | 08.09.2026 | 08.09.
+    −1_234_567,5_km | −1_234_567,50_€ | 08/09/2026 | 08/09
+    −1.234.567,5_km | −€_1.234.567,50 | 08-09-2026 | 08-09
+    −1_234_567,5_km | −1_234_567,50_€ | 2026-09-08 | 08/09
+    ");
 }

@@ -6,7 +6,7 @@ use crate::{
     dataset::{Column, Reader},
     id::{RecordId, TableId},
     schema::Kind,
-    value::{Cell, CellValue, Value, fold},
+    value::{Cell, CellValue, Customs, Value, fold},
 };
 use fixedbitset::FixedBitSet;
 use rust_decimal::Decimal;
@@ -362,6 +362,7 @@ fn group_value(reader: &Reader<'_>, cell: Cell<'_>) -> Value {
 
 /// Figures over all rows and over each group, in one pass.
 struct Tallies {
+    customs: Customs,
     wanted: Vec<Tally>,
     kinds: Vec<Kind>,
     /// By tally, then by group.
@@ -465,7 +466,7 @@ impl Tallies {
         let running = wanted.iter().map(count).collect();
         let plain = || Kind::Number { decimals: 0, unit: String::new() };
         let kind = |tally: &Tally| lens.ds.shown_kind(table, tally.field).map_or_else(plain, |(_, kind)| kind.clone());
-        Self { kinds: wanted.iter().map(kind).collect(), wanted: wanted.to_vec(), running }
+        Self { customs: lens.clock.customs(), kinds: wanted.iter().map(kind).collect(), wanted: wanted.to_vec(), running }
     }
 
     fn figures(&self, running: impl Iterator<Item = Running>) -> Vec<TallyFigure> {
@@ -473,7 +474,7 @@ impl Tallies {
         let figure = |((tally, running), kind): ((&Tally, Running), &Kind)| {
             let value =
                 running.figure(tally.figure).map(|v| if tally.figure == Figure::Average { v.round_dp(average_decimals(kind)) } else { v });
-            TallyFigure { value, text: value.map(|v| kind.number_words(v, 0)).unwrap_or_default() }
+            TallyFigure { value, text: value.map(|v| kind.number_words(v, 0, self.customs)).unwrap_or_default() }
         };
         parts.map(figure).collect()
     }

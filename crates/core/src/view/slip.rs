@@ -14,7 +14,6 @@ use crate::{
     fault::{Checked, Fault},
     id::{FieldId, TableId},
     schema::Kind,
-    sentence::count_words,
     value::{Cell, Value},
 };
 use fixedbitset::FixedBitSet;
@@ -106,7 +105,7 @@ impl Slip<'_, '_> {
             _ => "something",
         };
         let (one, many) = (format!("{} holds", home.def.one), format!("{} hold", home.def.many()));
-        let mut says = format!("{} {noun}", count_words(held.filled, &one, &many));
+        let mut says = format!("{} {noun}", self.lens.clock().customs().count_words(held.filled, &one, &many));
         if let (Some(least), Some(most)) = (&held.least, &held.most) {
             let text = |value: &Value| self.lens.cell_text(self.table, self.field, value.as_cell());
             let (least, most) = (text(least), text(most));
@@ -117,10 +116,10 @@ impl Slip<'_, '_> {
             says += &format!(", {} on average", self.lens.cell_text(self.table, self.field, Cell::Number(mean)));
         }
         if held.empty > 0 {
-            says += &format!("; {} nothing", count_words(held.empty, "holds", "hold"));
+            says += &format!("; {} nothing", self.lens.clock().customs().count_words(held.empty, "holds", "hold"));
         }
         if held.errors > 0 {
-            says += &format!("; {} no value", count_words(held.errors, "has", "have"));
+            says += &format!("; {} no value", self.lens.clock().customs().count_words(held.errors, "has", "have"));
         }
         says + "."
     }

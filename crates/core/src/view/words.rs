@@ -6,8 +6,7 @@ use crate::{
     condition::Condition,
     id::TableId,
     schema::{Kind, within_sentence},
-    sentence::{Phrase, Sentence, count_words},
-    value::number_text,
+    sentence::{Phrase, Sentence},
 };
 use serde::{Deserialize, Serialize};
 
@@ -16,7 +15,7 @@ impl Query {
     pub fn to_sentence(&self, lens: &Lens<'_>, table: TableId, outcome: &Outcome) -> Vec<Phrase> {
         let mut s = Sentence::default();
         let Some(home) = lens.ds.table(table) else { return Vec::new() };
-        let count = |n: usize| number_text(n.into(), 0, "");
+        let count = |n: usize| lens.clock.customs().count_text(n);
         let noun = if outcome.total == 1 { home.def.one.clone() } else { home.def.many() };
         if self.condition.is_nothing() {
             s.plain(if outcome.total == 1 { "Just " } else { "All " });
@@ -78,7 +77,7 @@ pub struct PartAlone {
 
 /// So many records of a table, as it calls them.
 pub(super) fn counted(lens: &Lens<'_>, table: TableId, count: usize) -> String {
-    lens.ds.table(table).map_or_else(String::new, |home| count_words(count, &home.def.one, &home.def.many()))
+    lens.ds.table(table).map_or_else(String::new, |home| lens.clock.customs().count_words(count, &home.def.one, &home.def.many()))
 }
 
 /// One phrase a test, at its place below `at`; the words between are plain.

@@ -354,7 +354,7 @@ fn money_sums_to_the_cent_over_a_quarter_of_a_million_records() {
     do_it(&mut ds, &Intent::Add { table: at(1), records: records.collect() }, Asker::Westerfall, NOW.parse().unwrap()).unwrap();
     let total = ds.table(at(2)).unwrap().def.fields.last().unwrap().id;
     let sum: i64 = (0..249_996).map(|n| n % 997).sum();
-    let expected = westerfall_core::value::money_text(rust_decimal::Decimal::new(sum, 2), "GBP");
+    let expected = westerfall_core::value::Customs::default().money_text(rust_decimal::Decimal::new(sum, 2), "GBP");
     assert_eq!(Lens::of_everything(&ds, None, &clock()).text_at(at(2), record(1), total), expected);
 }
 

@@ -11,7 +11,7 @@ use westerfall_core::{
     team::{Newcomer, Team, TeamAsker, TeamChange, TeamIntent},
 };
 
-use crate::fixture::{asker, clock, demo, table};
+use crate::fixture::{asker, clock, demo, field, table};
 
 fn id(number: u32) -> PersonId {
     PersonId::new(number).unwrap()
@@ -254,6 +254,38 @@ fn moments_are_told_and_typed_in_ones_own_zone_and_days_stay_the_trackers() {
     assert_eq!(told(&own.untold()), told(&clock()));
     // A zone that there is none of is none.
     assert_eq!(told(&clock().told_in("Mill/Lane")), told(&clock().told_in("")));
+}
+
+#[test]
+fn cells_counts_and_sentences_follow_ones_own_customs_and_so_does_what_one_types() {
+    use westerfall_core::{
+        condition::{Check, Comparison, Condition, Quantity, Test},
+        intent::{Edit, Intent},
+        value::Customs,
+    };
+    let mut ds = demo();
+    let at = table(&ds, "Sections");
+    let length = field(&ds, "Sections.Length");
+    let record = westerfall_core::id::RecordId::new(1).unwrap();
+    let own = westerfall_core::Clock { by: Some(Customs::Germany), ..clock() };
+    let edit =
+        |text: &str| Intent::Edit { table: at, record, edits: vec![Edit { field: length, input: crate::fixture::typed(text), was: None }] };
+    let change = ds.decide(&edit("1.234,5"), asker(&ds, "Nadia"), &own).unwrap().change;
+    ds.apply(&change);
+    // Another reads it otherwise: a point parts no thousands here.
+    assert!(ds.decide(&edit("1.234,5"), asker(&ds, "Bex"), &clock()).is_err());
+    let told =
+        |clock: &westerfall_core::Clock| Lens::new(&ds, asker(&ds, "Nadia"), clock).text_at(at, record, length).replace('\u{a0}', " ");
+    assert_eq!((told(&own).as_str(), told(&clock()).as_str()), ("1.234,5 km", "1,234.5 km"));
+    let long = Condition::Test(Test {
+        path: vec![length],
+        of: Quantity::default(),
+        check: Check::Number { how: Comparison::Over, than: "1000.5".parse().unwrap() },
+    });
+    let said = |clock: &westerfall_core::Clock| long.to_sentence(&Lens::new(&ds, asker(&ds, "Nadia"), clock), at).replace('\u{a0}', " ");
+    assert_eq!((said(&own).as_str(), said(&clock()).as_str()), ("length is over 1.000,5 km", "length is over 1,000.5 km"));
+    // What a formula makes into a text is the same for everybody.
+    assert_eq!(own.untold().customs(), Customs::Britain);
 }
 
 #[test]

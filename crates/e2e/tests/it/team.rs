@@ -1,5 +1,6 @@
 //! A team begins from nothing, lets people in, gives them roles, and somebody leaves.
 
+use thirtyfour::prelude::*;
 use westerfall_e2e::{Browser, Driver, Server};
 
 const PASSWORD: &str = "seven otters by the weir";
@@ -153,5 +154,19 @@ async fn somebody_leaves_and_hands_over_and_times_are_told_in_ones_own_zone() {
             nadia.see("[data-test=session]").await.text().await.is_ok_and(|now| now != begun)
         })
         .await;
+    // Customs of one's own hold at once in the cells behind the menu, and in what one types next.
+    nadia.go("/t/1/2/104").await;
+    let holds = |wanted: &'static str| {
+        let nadia = &nadia;
+        async move { nadia.cell("PS-001", "Length").await.text().await.is_ok_and(|now| now.replace('\u{a0}', " ") == wanted) }
+    };
+    nadia.click(".me").await;
+    nadia.choose("[data-test=own-customs]", "as in Germany").await;
+    nadia.until("the length is written by them", || holds("9,9 km")).await;
+    nadia.keys(Key::Escape).await;
+    nadia.cell("PS-001", "Length").await.click().await.unwrap();
+    nadia.keys("1.234,5").await;
+    nadia.keys(Key::Enter).await;
+    nadia.until("what is typed is read by them", || holds("1.234,5 km")).await;
     nadia.close().await;
 }

@@ -17,8 +17,7 @@ use westerfall_core::{
     fault::{Fault, FaultKind},
     form::{Form, FormState, Hanging, MailIn, Parameter},
     id::{FieldId, FormId, RecordId, TableId, TrackerId},
-    sentence::count_words,
-    value::moment_text,
+    value::{Customs, moment_text},
     view::Row,
 };
 
@@ -136,7 +135,7 @@ pub(super) async fn answers(here: Here, Path(OfForm { form: id, .. }): Path<OfFo
         }
     };
     Ok(Json(Answers {
-        says: in_words(seen.len(), visits.as_ref()),
+        says: in_words(seen.len(), visits.as_ref(), look.clock.customs()),
         next: visits.as_ref().filter(|_| seen.is_empty()).map(|visits| next_step(form, form.state(&look.dataset, &look.clock), visits)),
         rows: lens.rows(form.table, &latest, &fields).into_iter().map(row).collect(),
         total: seen.len(),
@@ -147,10 +146,10 @@ pub(super) async fn answers(here: Here, Path(OfForm { form: id, .. }): Path<OfFo
 }
 
 /// *3 answers came.* *It was opened 212 times and sent 106 times; left without sending at “Kind” 23 times.*
-fn in_words(total: usize, visits: Option<&Visits>) -> Vec<String> {
-    let came = count_words(total, "answer came", "answers came");
+fn in_words(total: usize, visits: Option<&Visits>, customs: Customs) -> Vec<String> {
+    let came = customs.count_words(total, "answer came", "answers came");
     let Some(visits) = visits else { return vec![format!("{came} that you may see.")] };
-    let times = |number: u64| count_words(usize::try_from(number).unwrap_or(usize::MAX), "time", "times");
+    let times = |number: u64| customs.count_words(usize::try_from(number).unwrap_or(usize::MAX), "time", "times");
     let left: Vec<String> = visits.left.iter().map(|left| format!("“{}” {}", left.label, times(left.number))).collect();
     let left = if left.is_empty() { String::new() } else { format!("; left without sending at {}", left.join(", ")) };
     vec![format!("{came}."), format!("Since it is counted, it was opened {} and sent {}{left}.", times(visits.opened), times(visits.sent))]

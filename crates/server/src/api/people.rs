@@ -23,7 +23,7 @@ use westerfall_core::{
     id::PersonId,
     people::Person,
     team::{TeamAsker, TeamIntent},
-    value::moment_text,
+    value::{Customs, moment_text},
 };
 
 /// A person, as people see each other.
@@ -54,6 +54,8 @@ pub(super) struct Me {
     phone: String,
     /// IANA name of the zone in which moments are told; empty: each tracker's own.
     zone: String,
+    /// How numbers and days are told, and typed; nothing: as to everybody.
+    customs: Option<Customs>,
     /// Whether one owns the team, and whether one lets people in.
     owns: bool,
     lets_in: bool,
@@ -138,6 +140,7 @@ pub(super) async fn me(State(app): State<App>, signed: Signed) -> Result<Json<Me
         about: me.about.clone(),
         phone: me.phone.clone(),
         zone: me.zone.clone(),
+        customs: me.customs,
         owns: team.is_owner(me.id),
         lets_in,
         post_room: app.settings.demo || team.is_owner(me.id),
@@ -196,6 +199,8 @@ pub(super) struct OwnBody {
     phone: String,
     #[serde(default)]
     zone: String,
+    #[serde(default)]
+    customs: Option<Customs>,
 }
 
 /// Changes what the team knows of oneself.
@@ -204,8 +209,8 @@ pub(super) async fn change_own(State(app): State<App>, caller: Caller, Json(body
     caller.actor()?;
     let me = caller.person()?;
     let known = app.team.people().get(me).cloned().ok_or(Refusal::NotSignedIn)?;
-    let OwnBody { name, about, phone, zone } = body;
-    let intent = TeamIntent::Change(Person { name, about, phone, zone, ..known });
+    let OwnBody { name, about, phone, zone, customs } = body;
+    let intent = TeamIntent::Change(Person { name, about, phone, zone, customs, ..known });
     Ok(Json((&app.act_on_team(app.team.asker(me).await?, intent).await?).into()))
 }
 

@@ -138,12 +138,20 @@ fn designed(look: &Look, table: TableId) -> Result<Design, Problem> {
                 }
             }
         }
-        let said = |o: &Choice| option_words(counts.get(&o.id).copied().unwrap_or(0), ds.uses_of_option(o.id).len());
+        let said = |o: &Choice| option_words(counts.get(&o.id).copied().unwrap_or(0), ds.uses_of_option(o.id).len(), look.clock.customs());
         f.kind.options().iter().map(|o| OptionHeld { option: o.id, says: said(o) }).collect()
     };
+    let customs = look.clock.customs();
     let fields = home.def.fields.iter().map(|f| {
         let (uses, filled) = (ds.uses(table, f.id), filled(f.id));
-        DesignField { field: f.clone(), used: used_words(uses.len()), uses, filled, held: held_words(filled), options: options(f) }
+        DesignField {
+            field: f.clone(),
+            used: used_words(uses.len(), customs),
+            uses,
+            filled,
+            held: held_words(filled, customs),
+            options: options(f),
+        }
     });
     let binned = home.def.binned.iter().map(|b| BinnedLine {
         field: Some(b.field.id),

@@ -25,9 +25,8 @@ use westerfall_core::{
     id::{GroupId, PersonId, TrackerId},
     intent::{HandOver, Held, Holding, Intent},
     people::{Group, Person, Standing},
-    sentence::count_words,
     team::{Newcomer, Team, TeamAsker, TeamIntent, TeamPart},
-    value::{date_text, moment_text},
+    value::{Customs, moment_text},
 };
 use westerfall_store::{InvitationRow, Purpose};
 
@@ -131,7 +130,7 @@ pub(super) async fn show(State(app): State<App>, caller: Caller) -> Result<Json<
         let people: Vec<PersonLine> = team.people().iter().map(line).collect();
         let group = |group: &Group| GroupLine { id: group.id, name: group.name.clone(), members: group.members.clone() };
         TeamView {
-            says: says(&team, known.len()),
+            says: says(&team, known.len(), clock.customs()),
             name: team.name().to_owned(),
             owns,
             lets_in,
@@ -189,15 +188,15 @@ fn share_words(shares: &Shares) -> String {
     format!("{}: {}", shares.by.join(", "), verbs.join(", "))
 }
 
-fn says(team: &Team, trackers: usize) -> String {
+fn says(team: &Team, trackers: usize, customs: Customs) -> String {
     let count = |standing: Standing| team.people().iter().filter(|p| p.standing == standing).count();
     let (here, invited, left) = (count(Standing::Here), count(Standing::Invited), count(Standing::Left));
-    let mut words = count_words(here, "person", "people");
+    let mut words = customs.count_words(here, "person", "people");
     if invited > 0 {
         words += &format!(" and {invited} on the way");
     }
     if trackers > 0 {
-        words += &format!(", in {}", count_words(trackers, "tracker", "trackers"));
+        words += &format!(", in {}", customs.count_words(trackers, "tracker", "trackers"));
     }
     if left > 0 {
         words += &format!("; {left} {} left", if left == 1 { "has" } else { "have" });
@@ -209,7 +208,7 @@ fn says(team: &Team, trackers: usize) -> String {
 fn stations(invitation: Option<&InvitationRow>, clock: &Clock) -> Vec<Station> {
     let day = |at: Timestamp| {
         let day = at.to_zoned(clock.told.clone()).date();
-        if day.year() == clock.today().year() { day.strftime("%-d %b").to_string() } else { date_text(day) }
+        if day.year() == clock.today().year() { clock.customs().day_of_year(day) } else { clock.customs().date_text(day) }
     };
     let station = |words: String, done: bool| Station { words, done };
     let here = || station("here".into(), false);
@@ -229,7 +228,7 @@ fn last_words(at: Timestamp, clock: &Clock) -> String {
         return "now".into();
     }
     let then = at.to_zoned(clock.zone.clone()).date();
-    if then == clock.today() { at.to_zoned(clock.zone.clone()).strftime("%H:%M").to_string() } else { date_text(then) }
+    if then == clock.today() { at.to_zoned(clock.zone.clone()).strftime("%H:%M").to_string() } else { clock.customs().date_text(then) }
 }
 
 /// Who is let in, and how they are told.
@@ -268,7 +267,7 @@ pub(super) async fn let_in(State(app): State<App>, caller: Caller, Json(body): J
     }
     let told = if body.mail { body.people.iter().filter(|p| !p.mail.trim().is_empty()).count() } else { 0 };
     let (count, verb) = (body.people.len(), if body.rehearse { ("would be named", "would get a mail") } else { ("named", "got a mail") });
-    let says = format!("{} {}, {} {}.", count_words(count, "person", "people"), verb.0, told, verb.1);
+    let says = format!("{} {}, {} {}.", Customs::default().count_words(count, "person", "people"), verb.0, told, verb.1);
     let intent = TeamIntent::Add(body.people);
     if body.rehearse {
         app.team.now().decide(&intent, asker, Timestamp::now())?;

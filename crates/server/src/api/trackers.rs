@@ -21,7 +21,6 @@ use westerfall_core::{
     intent::Intent,
     part::Part,
     schema::{Hue, Kind, Stage, StageRehearsal, TrackerDef, within_sentence},
-    sentence::count_words,
     value::moment_text,
     view::{Query, View},
 };
@@ -81,7 +80,11 @@ pub(super) async fn others(State(app): State<App>, caller: Caller) -> Result<Jso
         others.push(OtherTracker {
             id,
             name: ds.tracker.name.clone(),
-            size: format!("{} in {}", count_words(records, "record", "records"), count_words(tables, "table", "tables")),
+            size: format!(
+                "{} in {}",
+                clock.customs().count_words(records, "record", "records"),
+                clock.customs().count_words(tables, "table", "tables")
+            ),
             stewards: stewards.map(|person| person.name.clone()).collect(),
             last: looked.get(&id).map_or_else(String::new, |at| moment_text(*at, &clock)),
         });

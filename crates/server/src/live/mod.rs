@@ -153,13 +153,13 @@ impl Look {
     }
 }
 
-/// The same for somebody, who may have chosen a zone in which moments are told to them.
+/// The same for somebody, who may have chosen a zone and customs of their own.
 pub fn clock_for(dataset: &Dataset, asker: Asker, now: Timestamp) -> Clock {
     let reader = match asker {
         Asker::Person(person) | Asker::StandingIn { r#as: person, .. } => dataset.people.get(person),
         Asker::Form(_) | Asker::Westerfall => None,
     };
-    clock_of(dataset, now).told_in(reader.map_or("", |person| &person.zone))
+    reader.map_or_else(|| clock_of(dataset, now), |person| clock_of(dataset, now).told_to(person))
 }
 
 /// This moment in a tracker's zone, as exact as the database keeps moments.

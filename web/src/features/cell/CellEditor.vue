@@ -6,7 +6,8 @@ import type { Cell, Field, Input, Kind, Offered, Value } from '@/api/types'
 import { useTracker } from '@/features/tracker/tracker'
 import { editor, hue, isMany, isRight, options, typed } from './kinds'
 import CellPopup from './CellPopup.vue'
-import { dayOf, dayText } from './days'
+import { decimalMark } from '@/theme/own'
+import { dayOf, dayText, typedLike } from './days'
 import MakeRecord from './MakeRecord.vue'
 import PartsEditor from './PartsEditor.vue'
 import PickList, { type Pick } from './PickList.vue'
@@ -51,15 +52,14 @@ onMounted(async () => {
   if (props.start === undefined) line.value?.select()
 })
 
-const HINTS: Partial<Record<Kind['type'], string>> = {
-  date: '18 Nov 2026, 18/11/2026, tomorrow',
-  date_time: '18 Nov 2026 15:40',
-  duration: '1:30, 90 min, 2.5 h',
-  percent: '12.5%',
-}
 const hint = computed(() => {
-  const { type } = props.field.kind
-  return HINTS[type] ?? ''
+  const hints: Partial<Record<Kind['type'], string>> = {
+    date: `${dayText('2026-11-18')}, ${typedLike()}, tomorrow`,
+    date_time: `${dayText('2026-11-18')} 15:40`,
+    duration: `1:30, 90 min, 2${decimalMark()}5 h`,
+    percent: `12${decimalMark()}5%`,
+  }
+  return hints[props.field.kind.type] ?? ''
 })
 
 function commitText(move: Move) {
@@ -98,7 +98,7 @@ function pickedDay(picked: string) {
     return emit('commit', { value: { date: picked } }, 'stay')
   }
   // The time is still to be said.
-  text.value = `${dayText(picked, 'en-GB')} `
+  text.value = `${dayText(picked)} `
   line.value?.focus()
 }
 

@@ -42,4 +42,9 @@ describe('a day as it is read', () => {
     expect(dayText('2026-11-18', 'en-GB')).toBe('18 Nov 2026')
     expect(dayText('18 Nov', 'en-GB')).toBe('')
   })
+
+  it('is written as core writes it by the same customs', () => {
+    const written = ['en-GB', 'en-US', 'de-DE', 'de-CH', 'fr-FR', 'nl-NL', 'sv-SE'].map((tag) => dayText('2026-09-08', tag))
+    expect(written).toEqual(['8 Sep 2026', 'Sep 8, 2026', '08.09.2026', '08.09.2026', '08/09/2026', '08-09-2026', '2026-09-08'])
+  })
 })

@@ -14,10 +14,18 @@ export function noonOf(day: string): Date | undefined {
   return year ? new Date(Number(year), Number(month) - 1, Number(date), 12) : undefined
 }
 
-/** A day as it is read: *18 Nov 2026*. */
+/** English months, cut short as core cuts them. */
+const SHORT = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+
+/** A day as it is read: *18 Nov 2026*; by customs of another language than the interface's in figures alone. */
 export function dayText(day: string, locale = ownLocale()): string {
   const noon = noonOf(day)
-  return noon ? new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'short', year: 'numeric' }).format(noon) : ''
+  if (!noon) return ''
+  const spoken = new Intl.DateTimeFormat(locale)
+  if (!spoken.resolvedOptions().locale.startsWith('en'))
+    return new Intl.DateTimeFormat(locale, { day: '2-digit', month: '2-digit', year: 'numeric' }).format(noon)
+  const [date, month, year] = [noon.getDate(), SHORT[noon.getMonth()], noon.getFullYear()]
+  return orderOf(locale)[0] === 'month' ? `${month} ${date}, ${year}` : `${date} ${month} ${year}`
 }
 
 type Part = 'day' | 'month' | 'year'

@@ -28,6 +28,7 @@ import {
   mdiTimerOutline,
   mdiWeb,
 } from '@mdi/js'
+import { decimalMark } from '@/theme/own'
 import type { CalcError, Cell, Choice, Field, Kind } from '@/api/types'
 
 /** What one edits a value with. */
@@ -141,7 +142,7 @@ export function hue(option: Choice | undefined): string | undefined {
 export function typed(field: Field, cell: Cell | null | undefined): string {
   const value = cell?.value
   if (typeof value !== 'object') return cell?.text ?? ''
-  if ('number' in value && (field.kind.type === 'number' || field.kind.type === 'rating')) return value.number
+  if ('number' in value && (field.kind.type === 'number' || field.kind.type === 'rating')) return value.number.replace('.', decimalMark())
   if ('checklist' in value) return value.checklist.map((item) => `[${item.done ? 'x' : ' '}] ${item.text}`).join('\n')
   if ('json' in value) return JSON.stringify(value.json, null, 2)
   if ('web' in value) return `${value.web.title} ${value.web.address}`.trim()

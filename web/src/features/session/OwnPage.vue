@@ -36,7 +36,7 @@ const { told: sessions, again } = useAsked(['sessions'], () => told(api.GET('/ap
 
 async function keep(event: Event) {
   const kept = await knowing.attempt(async () => {
-    await told(api.PUT('/api/session', { body: own.value }))
+    await told(api.PUT('/api/session', { body: { ...own.value, customs: me.value?.customs } }))
     await session.again()
     // They are told in the zone that holds now.
     await again()

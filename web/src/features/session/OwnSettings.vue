@@ -1,20 +1,40 @@
 <script setup lang="ts">
 // What one chooses for oneself, at one's own name.
+import { computed } from 'vue'
+import { useQueryClient } from '@tanstack/vue-query'
+import type { Customs } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import PickOne from '@/features/menu/PickOne.vue'
 import { dayText } from '@/features/cell/days'
 import { figure, useOwn } from '@/theme/own'
+import { useSession } from './session'
 
 const own = useOwn()
-const CUSTOMS = [
-  ['', 'as this browser does'],
-  ['en-GB', 'as in Britain'],
-  ['en-US', 'as in America'],
-  ['en-IE', 'as in Ireland'],
-  ['de-DE', 'as in Germany'],
-  ['fr-FR', 'as in France'],
-  ['nl-NL', 'as in the Netherlands'],
-  ['sv-SE', 'as in Sweden'],
-] as const
+const { me, writeLike } = useSession()
+const CUSTOMS: Record<Customs, string> = {
+  'en-GB': 'as in Britain',
+  'en-US': 'as in America',
+  'de-DE': 'as in Germany',
+  'de-CH': 'as in Switzerland',
+  'fr-FR': 'as in France',
+  'nl-NL': 'as in the Netherlands',
+  'sv-SE': 'as in Sweden',
+}
+const OFFERED = (Object.keys(CUSTOMS) as Customs[]).map((value) => ({ value, title: CUSTOMS[value] }))
+const doing = useDoing()
+const queries = useQueryClient()
+const customs = computed({
+  get: () => me.value?.customs ?? 'en-GB',
+  set: (chosen: Customs) => void choose(chosen),
+})
+
+async function choose(chosen: Customs) {
+  await doing.attempt(async () => {
+    await writeLike(chosen)
+    // What is on the screen was written by the old ones.
+    await queries.invalidateQueries()
+  })
+}
 </script>
 
 <template>
@@ -35,13 +55,15 @@ const CUSTOMS = [
     <p>
       <span>Days and numbers</span>
       <PickOne
-        v-model="own.locale"
+        v-model="customs"
         aria-label="Days and numbers"
-        data-test="own-locale"
-        :items="CUSTOMS.map(([value, title]) => ({ value, title }))"
+        data-test="own-customs"
+        :items="OFFERED"
+        :disabled="!!me?.stands_in || doing.busy.value"
       />
     </p>
     <p class="quiet">{{ dayText('2026-11-18') }}, {{ figure(1234.5) }}</p>
+    <p v-if="doing.trouble.value" class="fault-text" role="alert">{{ doing.trouble.value }}</p>
     <p>
       <span>Weeks begin on</span>
       <PickOne

@@ -225,15 +225,23 @@ describe('oneself', () => {
 })
 
 describe('what one chooses for oneself', () => {
-  it('changes how days and numbers are written at once, and stays', async () => {
+  it('has days and numbers written by other customs everywhere at once, which the team keeps', async () => {
+    const asked = answering({
+      'GET /api/session': { ...ME, about: 'warden', phone: '', zone: 'Europe/London', customs: 'de-DE' },
+      'PUT /api/session': {},
+    })
+    const session = useSession()
+    await session.again()
     const shown = put(OwnSettings)
-    await choose(shown, '[data-test=own-locale]', 'as in Germany')
-    expect(shown.text()).toContain('1.234,5')
-    await choose(shown, '[data-test=own-locale]', 'as in America')
-    expect(shown.text()).toContain('1,234.5')
-    expect(useOwn().value.locale).toBe('en-US')
-    expect(chosen(put(OwnSettings), '[data-test=own-locale]')).toBe('as in America')
-    await choose(shown, '[data-test=own-locale]', 'as this browser does')
+    expect([chosen(shown, '[data-test=own-customs]'), shown.text()]).toEqual([
+      'as in Germany',
+      expect.stringContaining('18.11.2026, 1.234,5'),
+    ])
+    await choose(shown, '[data-test=own-customs]', 'as in America')
+    await settled()
+    expect(changes(asked)).toMatchObject([
+      { path: '/api/session', body: { name: 'Tamsin Oake', about: 'warden', zone: 'Europe/London', customs: 'en-US' } },
+    ])
   })
 
   it('begins the week on the day that is said', async () => {

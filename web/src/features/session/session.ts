@@ -1,10 +1,15 @@
 // Who is signed in. One for the whole application.
-import { readonly, ref } from 'vue'
+import { readonly, ref, watch } from 'vue'
 import { api, Problem, told } from '@/api/client'
-import type { Me } from '@/api/types'
+import type { Customs, Me } from '@/api/types'
+import { writeBy } from '@/theme/own'
 
 const me = ref<Me>()
 let asked: Promise<void> | undefined
+
+/** As numbers and days are told to everybody who chose nothing. */
+const USUAL: Customs = 'en-GB'
+watch(me, (now) => writeBy(now && (now.customs ?? USUAL)), { flush: 'sync' })
 
 async function read() {
   try {
@@ -50,5 +55,13 @@ export function useSession() {
     await again()
   }
 
-  return { me: readonly(me), load, again, signIn, signInByCode, choose, signOut, standIn }
+  /** Numbers and days are written, and typed, by other customs from now on. */
+  async function writeLike(customs: Customs) {
+    if (!me.value) return
+    const { person, about, phone, zone } = me.value
+    await told(api.PUT('/api/session', { body: { name: person.name, about, phone, zone, customs } }))
+    await again()
+  }
+
+  return { me: readonly(me), writeLike, load, again, signIn, signInByCode, choose, signOut, standIn }
 }

@@ -15,7 +15,7 @@ use crate::{
     id::{FieldId, OptionId, RecordId, TableId},
     people::People,
     schema::{Choice, Kind},
-    value::{CalcError, Cell, Value, range_text},
+    value::{CalcError, Cell, Customs, Value},
 };
 use rust_decimal::Decimal;
 use std::sync::Arc;
@@ -238,7 +238,7 @@ fn named(names: &[(OptionId, Arc<str>)], option: OptionId) -> Value {
 /// Values of kinds that formulas know as texts.
 fn plain(value: Value) -> Value {
     match value {
-        Value::Range(start, end) => Value::text(&range_text(start, end)),
+        Value::Range(start, end) => Value::text(&Customs::default().range_text(start, end)),
         Value::Web(web) => Value::text(&web.address),
         Value::Place(place) => Value::text(&crate::value::place_text(&place)),
         Value::Files(files) => Value::text(&files.iter().map(|f| f.name.as_str()).collect::<Vec<_>>().join(", ")),

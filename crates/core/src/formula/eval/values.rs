@@ -7,7 +7,7 @@ use super::{
     },
     Calc, Env, Stop, Val,
 };
-use crate::value::{CalcError, Value, date_text, fold, moment_text};
+use crate::value::{CalcError, Customs, Value, fold, moment_text};
 use jiff::civil::{Date, DateTime, Time};
 use rust_decimal::{Decimal, prelude::ToPrimitive};
 use std::cmp::Ordering;
@@ -77,8 +77,8 @@ pub(super) fn text_of(env: &Env<'_>, value: &Value) -> Calc<String> {
             Ok(if env.locale().decimal_comma { plain.replace('.', ",") } else { plain })
         }
         Value::Logical(yes) => Ok(if *yes { "TRUE" } else { "FALSE" }.into()),
-        Value::Date(day) => Ok(date_text(*day)),
-        Value::Instant(instant) => Ok(moment_text(*instant, env.clock)),
+        Value::Date(day) => Ok(Customs::default().date_text(*day)),
+        Value::Instant(instant) => Ok(moment_text(*instant, &env.clock.untold())),
         Value::Error(error) => Err((*error).into()),
         _ => Err(CalcError::WrongValue.into()),
     }

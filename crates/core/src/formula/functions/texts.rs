@@ -6,7 +6,7 @@ use crate::{
         TEXT_RESULT_LIMIT,
         eval::{Args, Calc, Val, logical, number, text},
     },
-    value::{CalcError, Value, fold, number_text},
+    value::{CalcError, Customs, Value, fold},
 };
 use rust_decimal::Decimal;
 use unicode_segmentation::UnicodeSegmentation;
@@ -190,7 +190,7 @@ fn pictured(number: Decimal, picture: &str) -> Calc<String> {
     let most = u32::try_from(part.len()).unwrap_or(28).min(28);
     let least = u32::try_from(part.matches('0').count()).unwrap_or(28).min(28);
     let rounded = number.round_dp_with_strategy(most, rust_decimal::RoundingStrategy::MidpointAwayFromZero);
-    let mut text = number_text(rounded, least, "").replace('\u{2212}', "-");
+    let mut text = Customs::default().number_text(rounded, least, "").replace('\u{2212}', "-");
     if !whole.contains(',') {
         text = text.replace(',', "");
     }

@@ -5,7 +5,6 @@ use crate::{
     condition::{Check, Comparison, Condition, When},
     id::RecordId,
     schema::Kind,
-    sentence::count_words,
     uses::{Use, Using},
     view::Order,
     vocabulary::orders,
@@ -99,7 +98,10 @@ impl Slip<'_, '_> {
         let mut offer = |words: &str, condition: Condition| {
             let count = condition.matching(self.lens, self.table).intersection_count(&self.matching);
             if count > 0 && count < self.matching.count_ones(..) {
-                phrases.push(does(format!("the {} {words}", count_words(count, "", "").trim()), SlipAct::Narrow { only: condition }));
+                phrases.push(does(
+                    format!("the {} {words}", self.lens.clock().customs().count_words(count, "", "").trim()),
+                    SlipAct::Narrow { only: condition },
+                ));
             }
         };
         if matches!(self.kind, Kind::Date | Kind::DateTime | Kind::Range | Kind::CreatedAt | Kind::ChangedAt) {
@@ -187,7 +189,7 @@ impl Slip<'_, '_> {
         let more = uses.len().saturating_sub(USES);
         let mut phrases: Vec<SlipPhrase> = uses.into_iter().take(USES).map(named).collect();
         if more > 0 {
-            phrases.push(plain(format!("and {}", count_words(more, "other place", "other places"))));
+            phrases.push(plain(format!("and {}", self.lens.clock().customs().count_words(more, "other place", "other places"))));
         }
         phrases
     }

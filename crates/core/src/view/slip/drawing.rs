@@ -4,7 +4,7 @@ use super::Slip;
 use crate::{
     condition::{Check, Comparison, When, Who},
     schema::{Hue, Kind},
-    value::{Cell, Value, date_text, days_on, months_on},
+    value::{Cell, Value, days_on, months_on},
 };
 use jiff::civil::{Date, Weekday};
 use rust_decimal::{Decimal, prelude::ToPrimitive};
@@ -85,6 +85,7 @@ impl Slip<'_, '_> {
     }
 
     fn days(&self) -> SlipDrawing {
+        let customs = self.lens.clock().customs();
         let zone = &self.lens.clock().zone;
         let day = |cell: Cell<'_>| match cell {
             Cell::Date(date) => Some(date),
@@ -102,8 +103,8 @@ impl Slip<'_, '_> {
             let start = starts[number];
             let end = starts.get(number + 1).map_or(*last, |next| days_on(*next, -1)).max(start);
             SlipRun {
-                from: date_text(start),
-                to: date_text(end),
+                from: customs.date_text(start),
+                to: customs.date_text(end),
                 count,
                 since: check(Comparison::AtLeast, start),
                 before: check(Comparison::Under, start),

@@ -10,7 +10,6 @@ use westerfall_core::{
     form::{Form, FormSentences, FormView, Responding, Script},
     id::{FormId, TableId},
     part::Part,
-    sentence::count_words,
     value::moment_text,
     wording::Wording,
 };
@@ -59,7 +58,7 @@ impl Came {
         let last = came.last().and_then(|last| lens.meta(form.table, *last));
         Self {
             number: came.len(),
-            counted: count_words(came.len(), "answer", "answers"),
+            counted: lens.clock().customs().count_words(came.len(), "answer", "answers"),
             last: last.map(|m| format!("the last {}", moment_text(m.created_at, lens.clock()))),
         }
     }
