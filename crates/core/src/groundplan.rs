@@ -7,7 +7,7 @@ use crate::{
     id::{AutomationId, FieldId, FormId, RecordId, TableId},
     people::Actor,
     schema::{FieldDef, Kind},
-    value::Cell,
+    value::{Cell, list_text},
 };
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
@@ -118,6 +118,10 @@ pub enum EndSort {
     Missing,
     /// A name that was given for a person fits nobody, or several.
     Unsettled,
+    /// Somebody of a role that speaks of *my record* has none, or several, so that the role gives them nothing there.
+    Nobody,
+    /// A role that can't be decided any more: it gives nothing where it names what is gone.
+    Undecided,
 }
 
 impl Lens<'_> {
@@ -226,6 +230,39 @@ impl Lens<'_> {
             count: 1,
             at: None,
         }));
+        if self.is_steward() {
+            ends.extend(self.ends_of_roles());
+        }
+        ends
+    }
+
+    /// Roles that give less than they say, for those who can mend them.
+    fn ends_of_roles(&self) -> Vec<LooseEnd> {
+        let ds = self.dataset();
+        let mut ends = Vec::new();
+        let people_table = ds.people_table().map(|(table, _)| table);
+        for role in ds.roles() {
+            if role.check(ds).is_err() {
+                let words = format!("the role {} names what is not there any more, and gives nothing by it", role.name);
+                ends.push(LooseEnd { sort: EndSort::Undecided, words, count: 1, at: None });
+            }
+            let Some(people) = people_table.filter(|_| role.speaks_of_my_record()) else { continue };
+            for (has, words) in [(0, "no"), (2, "several")] {
+                let of: Vec<&str> = role
+                    .holders(&ds.people)
+                    .filter(|person| ds.records_of(person.id).take(2).count() == has)
+                    .map(|person| person.name.as_str())
+                    .collect();
+                if of.is_empty() {
+                    continue;
+                }
+                let verb = if of.len() == 1 { "has" } else { "have" };
+                let what = if has == 0 { &people.def.one } else { &people.def.many() };
+                let words =
+                    format!("{} {verb} {words} {what} of their own, so that {} gives them nothing by it", list_text(&of, "and"), role.name);
+                ends.push(LooseEnd { sort: EndSort::Nobody, words, count: of.len(), at: None });
+            }
+        }
         ends
     }
 
@@ -249,7 +286,9 @@ impl Lens<'_> {
         };
         let column = table.column(field.id);
         let is = |sort: EndSort, record: RecordId| match sort {
-            EndSort::Unreadable | EndSort::Error => matches!(reader.cell(record.row()), Cell::Error(_)),
+            EndSort::Unreadable | EndSort::Nobody | EndSort::Undecided | EndSort::Error => {
+                matches!(reader.cell(record.row()), Cell::Error(_))
+            }
             EndSort::Removed => column.is_some_and(|c| gone(c.cell(record.row()))),
             EndSort::Unsettled => ds.arrival(id, record).is_some_and(|a| a.unsettled.iter().any(|u| u.field == field.id)),
             EndSort::Missing => field.required && reader.is_empty(reader.cell(record.row())),
@@ -260,7 +299,9 @@ impl Lens<'_> {
             let count = 1 + records.count();
             let many = if count == 1 { format!("1 {}", table.def.one) } else { format!("{count} {}", table.def.many()) };
             let words = match sort {
-                EndSort::Unreadable | EndSort::Error => format!("“{}” has no value in {many}", field.name),
+                EndSort::Unreadable | EndSort::Nobody | EndSort::Undecided | EndSort::Error => {
+                    format!("“{}” has no value in {many}", field.name)
+                }
                 EndSort::Removed => format!("{many} linked to something that was removed, in “{}”", field.name),
                 EndSort::Unsettled => format!("{many} where it is open who is meant in “{}”", field.name),
                 EndSort::Missing => format!("{many} without “{}”", field.name),

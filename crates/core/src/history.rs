@@ -312,6 +312,14 @@ impl Change {
         of.flat_map(|(table, records)| records.into_iter().map(move |record| (table, record))).collect()
     }
 
+    /// Whether records of a table come, go or change by it.
+    pub(crate) fn touches(&self, table: TableId) -> bool {
+        self.ops.iter().any(|op| match op {
+            Op::Rows(Rows { table: at, .. }) | Op::Bin { table: at, .. } | Op::Fill { table: at, .. } => *at == table,
+            other => other.record().is_some_and(|(at, _)| at == table),
+        })
+    }
+
     /// The operations that take the whole change back, last first. Cells of a record that the change made are left:
     /// the record goes to the bin whole, and comes back whole.
     pub fn inverse(&self) -> Vec<Op> {

@@ -335,6 +335,8 @@ fn every_check() -> Vec<CheckWords> {
         ("is none of", Check::Person { not: true, any: Vec::new() }),
         ("is any of", Check::Record { not: false, any: Vec::new() }),
         ("is none of", Check::Record { not: true, any: Vec::new() }),
+        ("is my record", Check::MyRecord { not: false }),
+        ("is not my record", Check::MyRecord { not: true }),
         ("is filled in", Check::Filled),
         ("is empty", Check::Empty),
         ("is an error", Check::Error),

@@ -1,6 +1,10 @@
 //! The numbers of what is in *Path upkeep*. They are fixed, since its parts name each other.
 
-use westerfall_core::id::{FieldId, OptionId, TableId};
+use westerfall_core::id::{FieldId, GroupId, OptionId, TableId};
+
+/// The groups of the team, in the order in which they are made.
+pub(crate) const WARDENS: GroupId = GroupId::new(1).expect("not zero");
+pub(crate) const OFFICE: GroupId = GroupId::new(2).expect("not zero");
 
 pub(crate) const FORM: u32 = 120;
 pub(crate) const AUTOMATION: u32 = 121;
@@ -29,12 +33,12 @@ macro_rules! fields {
 
 fields!(districts, 1, {
     NAME = 10, WARDEN = 11, BUDGET = 12, SECTIONS = 13, CREATED_AT = 14, CREATED_BY = 15, CHANGED_AT = 16, CHANGED_BY = 17,
-    RATE = 200, OPEN = 201, SPENT = 202, ORDERS = 203, SECTION_COUNT = 204, LEFT = 205, AVERAGE_LENGTH = 206,
+    RATE = 200, OPEN = 201, SPENT = 202, ORDERS = 203, SECTION_COUNT = 204, LEFT = 205, AVERAGE_LENGTH = 206, VOLUNTEERS = 207,
 });
 fields!(sections, 2, {
     NUMBER = 20, NAME = 21, DISTRICT = 22, LENGTH = 23, SURFACE = 24, INSPECTED = 25, PICTURE = 26, FAULTS = 27, WARDEN = 28,
     CREATED_AT = 29, CREATED_BY = 30, CHANGED_AT = 31, CHANGED_BY = 32,
-    DIFFICULTY = 210, SUB_SURFACE = 211, NEXT = 212, PLACE = 213, OPEN = 214,
+    DIFFICULTY = 210, SUB_SURFACE = 211, NEXT = 212, PLACE = 213, OPEN = 214, PARTIES = 215,
 });
 fields!(faults, 3, {
     NUMBER = 40, TITLE = 41, SECTION = 42, DISTRICT = 43, WARDEN = 44, KIND = 45, SEVERITY = 46, STATUS = 47, REPORTED = 48, DUE = 49,
@@ -54,6 +58,17 @@ fields!(orders, 6, {
     NUMBER = 270, FAULTS = 271, DISTRICT = 272, LEADER = 273, PLANNED = 274, STARTED = 275, FINISHED = 276, HOURS = 277, RATE = 278,
     LINES = 279, MATERIALS = 280, TOTAL = 281, APPROVED = 282,
     CREATED_AT = 283, CREATED_BY = 284, CHANGED_AT = 285, CHANGED_BY = 286,
+});
+
+fields!(volunteers, 7, {
+    NAME = 330, MAIL = 331, PHONE = 332, DISTRICT = 333, SKILLS = 334, JOINED = 335, INDUCTED = 336, ACTIVE = 337, PARTIES = 338,
+    HOURS = 339, PICTURE = 340,
+    CREATED_AT = 341, CREATED_BY = 342, CHANGED_AT = 343, CHANGED_BY = 344,
+});
+fields!(parties, 8, {
+    NUMBER = 350, WHAT = 351, WHEN = 352, LEADER = 353, SECTIONS = 354, VOLUNTEERS = 355, STATUS = 356, EACH = 357, HOURS = 358,
+    NOTES = 359,
+    CREATED_AT = 360, CREATED_BY = 361, CHANGED_AT = 362, CHANGED_BY = 363,
 });
 
 pub(crate) const OPTIONS: u32 = 70;

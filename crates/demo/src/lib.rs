@@ -8,6 +8,7 @@
 
 mod forms;
 mod ids;
+mod parties;
 mod pictures;
 pub mod scaled;
 mod structure;
@@ -15,13 +16,14 @@ mod words;
 
 use ids::{faults as f, sections as s};
 use jiff::{SignedDuration, Timestamp, ToSpan, Unit, civil::Date, tz::TimeZone};
+use std::sync::Arc;
 use westerfall_core::{
     access::Asker,
     id::{FieldId, FormId, OptionId, PersonId, RecordId},
     intent::Intent,
-    people::Person,
+    people::{People, Person},
     schema::TrackerDef,
-    team::{Newcomer, TeamIntent},
+    team::{Newcomer, Team, TeamAsker, TeamIntent},
     value::{Attachment, Input, Locale, Value},
 };
 
@@ -76,6 +78,16 @@ pub fn beginning() -> Vec<TeamIntent> {
     intents
 }
 
+/// The team's people and groups, as they stand once it was begun.
+pub fn team_people() -> Arc<People> {
+    let mut team = Team::default();
+    for intent in beginning() {
+        let change = team.decide(&intent, TeamAsker::Westerfall, Timestamp::UNIX_EPOCH).expect("the demo's team stands");
+        team.apply(&change);
+    }
+    Arc::clone(team.people())
+}
+
 pub(crate) fn person_id(number: u32) -> PersonId {
     PersonId::new(number).expect("the demo's people are numbered from 1")
 }
@@ -125,6 +137,7 @@ pub fn story(now: Timestamp, faults: usize) -> Vec<Step> {
         );
     }
     steps.extend(teller.orders(faults.min(FAULTS)));
+    steps.extend(teller.parties());
     steps.push(teller.step(1, Asker::Person(person_id(1)), Intent::Build(vec![structure::automation()])));
     if faults <= 2 * FAULTS {
         steps.extend((faults.saturating_sub(3)..faults).map(|n| teller.last_faults(n, faults)));

@@ -1,13 +1,11 @@
 //! The demo's tracker in memory, for measuring.
 
 use jiff::{Timestamp, tz::TimeZone};
-use std::sync::Arc;
-use westerfall_core::{Clock, dataset::Dataset, people::People};
+use westerfall_core::{Clock, dataset::Dataset};
 
 /// The tracker with so many faults, built by core alone.
 pub fn dataset(now: Timestamp, faults: usize) -> Dataset {
-    let people = People::new(crate::people());
-    let mut dataset = Dataset::empty(crate::tracker(), Arc::new(people));
+    let mut dataset = Dataset::empty(crate::tracker(), crate::team_people());
     for step in crate::story(now, faults) {
         let decision = dataset.decide(&step.intent, step.asker, &clock(step.at)).expect("the demo's steps are allowed");
         dataset.apply(&decision.change);

@@ -1,13 +1,13 @@
 //! The tables, views, form, roles and automation of *Path upkeep*.
 
-use crate::{ids::*, person_id};
+use crate::{ids::*, parties as of_parties, person_id};
 use std::collections::{BTreeMap, BTreeSet};
 use westerfall_core::{
     access::{Base, FieldRight, Reach, Role, TableRights},
     automation::{Automation, Occasion, Recipient, Step},
     condition::{Check, Condition, Period, Quantity, Test, Who},
     formula::Formula,
-    id::{AutomationId, FieldId, FormId, OptionId, RoleId, ViewId},
+    id::{AutomationId, FieldId, FormId, GroupId, OptionId, RoleId, ViewId},
     part::Part,
     schema::{Choice, Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, Summary, SummaryFigure, TableDef},
     value::Value,
@@ -21,17 +21,17 @@ pub(crate) const SUB_SURFACES: [OptionId; 10] =
     [option(300), option(301), option(302), option(303), option(304), option(305), option(306), option(307), option(308), option(309)];
 pub(crate) const SURFACES: [OptionId; 5] = [option(86), option(87), option(88), option(89), option(90)];
 
-fn choice(options: &[OptionId], names: &[(&str, Hue)]) -> Kind {
+pub(crate) fn choice(options: &[OptionId], names: &[(&str, Hue)]) -> Kind {
     debug_assert!(options.len() == names.len() && options.iter().all(|o| o.get() >= OPTIONS));
     let options = options.iter().zip(names).map(|(id, (name, hue))| Choice { id: *id, name: (*name).to_owned(), hue: *hue, under: None });
     Kind::Choice { options: options.collect(), on: None }
 }
 
-fn plain(id: FieldId, name: &str, kind: Kind) -> FieldDef {
+pub(crate) fn plain(id: FieldId, name: &str, kind: Kind) -> FieldDef {
     FieldDef::new(id, name, kind)
 }
 
-fn required(def: FieldDef) -> FieldDef {
+pub(crate) fn required(def: FieldDef) -> FieldDef {
     FieldDef { required: true, ..def }
 }
 
@@ -43,16 +43,16 @@ fn pounds() -> Kind {
     Kind::Money { currency: "GBP".into() }
 }
 
-fn count() -> Kind {
+pub(crate) fn count() -> Kind {
     Kind::Number { decimals: 0, unit: String::new() }
 }
 
 /// A formula, with ids for names as it is kept.
-fn calculation(formula: String, shows: Kind) -> Kind {
+pub(crate) fn calculation(formula: String, shows: Kind) -> Kind {
     Kind::Calculation { formula: Formula::try_from(formula).expect("the demo's formulas can be read"), shows: Box::new(shows) }
 }
 
-fn summary(links: &[FieldId], figure: SummaryFigure, field: Option<FieldId>, condition: Condition, shows: Kind) -> Kind {
+pub(crate) fn summary(links: &[FieldId], figure: SummaryFigure, field: Option<FieldId>, condition: Condition, shows: Kind) -> Kind {
     Kind::Summary(Summary { links: links.to_vec(), figure, field, condition, shows: Box::new(shows) })
 }
 
@@ -60,11 +60,11 @@ fn helped(help: &str, def: FieldDef) -> FieldDef {
     FieldDef { help: help.into(), ..def }
 }
 
-fn line(limit: usize) -> Kind {
+pub(crate) fn line(limit: usize) -> Kind {
     Kind::Text { limit }
 }
 
-fn kept(ids: [FieldId; 4]) -> [FieldDef; 4] {
+pub(crate) fn kept(ids: [FieldId; 4]) -> [FieldDef; 4] {
     let [at, by, changed_at, changed_by] = ids;
     [
         plain(at, "Created at", Kind::CreatedAt),
@@ -74,12 +74,12 @@ fn kept(ids: [FieldId; 4]) -> [FieldDef; 4] {
     ]
 }
 
-fn numbering(parts: Vec<NumberPart>) -> Kind {
+pub(crate) fn numbering(parts: Vec<NumberPart>) -> Kind {
     Kind::Numbering { parts }
 }
 
-fn tables() -> [TableDef; 6] {
-    use {districts as d, faults as f, orders as o, sections as s};
+fn tables() -> [TableDef; 8] {
+    use {districts as d, faults as f, orders as o, parties as p, sections as s, volunteers as v};
     let district = TableDef::new(
         d::TABLE,
         "Districts",
@@ -110,6 +110,7 @@ fn tables() -> [TableDef; 6] {
             plain(d::RATE, "Hourly rate", pounds()),
             plain(d::SECTIONS, "Sections", Kind::Link(Link { to: s::TABLE, back: s::DISTRICT, one: false, holds: false })),
             plain(d::ORDERS, "Work orders", Kind::Link(Link { to: o::TABLE, back: o::DISTRICT, one: false, holds: false })),
+            plain(d::VOLUNTEERS, "Volunteers", Kind::Link(Link { to: v::TABLE, back: v::DISTRICT, one: false, holds: false })),
         ]
         .into_iter()
         .chain(kept([d::CREATED_AT, d::CREATED_BY, d::CHANGED_AT, d::CHANGED_BY]))
@@ -174,13 +175,23 @@ fn tables() -> [TableDef; 6] {
                 plain(s::PLACE, "Place", Kind::Place),
                 plain(s::PICTURE, "Picture", Kind::Files),
                 plain(s::FAULTS, "Faults", Kind::Link(Link { to: f::TABLE, back: f::SECTION, one: false, holds: false })),
+                plain(s::PARTIES, "Work parties", Kind::Link(Link { to: p::TABLE, back: p::SECTIONS, one: false, holds: false })),
             ]
             .into_iter()
             .chain(kept([s::CREATED_AT, s::CREATED_BY, s::CHANGED_AT, s::CHANGED_BY]))
             .collect(),
         )
     };
-    [district, section, fault_table(), material_table(), line_table(), order_table()]
+    [
+        district,
+        section,
+        fault_table(),
+        material_table(),
+        line_table(),
+        order_table(),
+        of_parties::volunteer_table(),
+        of_parties::party_table(),
+    ]
 }
 
 fn sub_surfaces() -> Kind {
@@ -326,7 +337,7 @@ fn fault_table() -> TableDef {
     ];
     TableDef {
         beside: Some(f::NUMBER),
-        mine: MineBy { address: Some(f::MAIL), entered_for: None },
+        mine: MineBy { address: Some(f::MAIL), ..MineBy::default() },
         ..TableDef::new(
             f::TABLE,
             "Faults",
@@ -395,7 +406,7 @@ fn fault_table() -> TableDef {
     }
 }
 
-fn test(path: &[FieldId], check: Check) -> Condition {
+pub(crate) fn test(path: &[FieldId], check: Check) -> Condition {
     Condition::Test(Test { path: path.to_vec(), of: Quantity::Any, check })
 }
 
@@ -407,15 +418,15 @@ fn severe() -> Condition {
     test(&[faults::SEVERITY], Check::Option { not: false, any: vec![SEVERITIES[2], SEVERITIES[3]] })
 }
 
-fn up(field: FieldId) -> Order {
+pub(crate) fn up(field: FieldId) -> Order {
     Order { field, descending: false }
 }
 
-fn down(field: FieldId) -> Order {
+pub(crate) fn down(field: FieldId) -> Order {
     Order { field, descending: true }
 }
 
-fn shown(fields: &[(FieldId, u16)]) -> Vec<ShownField> {
+pub(crate) fn shown(fields: &[(FieldId, u16)]) -> Vec<ShownField> {
     fields.iter().map(|(field, width)| ShownField { field: *field, width: *width }).collect()
 }
 
@@ -585,13 +596,13 @@ fn views() -> Vec<View> {
 }
 
 fn roles() -> Vec<Role> {
-    use {districts as d, faults as f, lines as l, materials as m, orders as o, sections as s};
-    let role = |id: u32, name: &str, base, members: &[u32], tables| Role {
+    use {districts as d, faults as f, lines as l, materials as m, orders as o, parties as p, sections as s, volunteers as v};
+    let role = |id: u32, name: &str, base, members: &[u32], groups: &[GroupId], tables| Role {
         id: RoleId::new(id).expect("not zero"),
         name: name.into(),
         base,
         members: members.iter().map(|n| person_id(*n)).collect::<BTreeSet<_>>(),
-        groups: BTreeSet::new(),
+        groups: groups.iter().copied().collect(),
         about: String::new(),
         tables,
     };
@@ -601,6 +612,7 @@ fn roles() -> Vec<Role> {
     let section_reach = mine(&[s::DISTRICT, d::WARDEN]);
     let order_reach = mine(&[o::DISTRICT, d::WARDEN]);
     let line_reach = mine(&[l::ORDER, o::DISTRICT, d::WARDEN]);
+    let party_reach = mine(&[p::SECTIONS, s::DISTRICT, d::WARDEN]);
     let warden = BTreeMap::from([
         (d::TABLE, TableRights { look: mine(&[d::WARDEN]), ..TableRights::default() }),
         (s::TABLE, TableRights { look: section_reach.clone(), change: section_reach, ..TableRights::default() }),
@@ -608,12 +620,16 @@ fn roles() -> Vec<Role> {
         (m::TABLE, TableRights { look: Reach::All, ..TableRights::default() }),
         (o::TABLE, TableRights { look: order_reach.clone(), add: true, change: order_reach, ..TableRights::default() }),
         (l::TABLE, TableRights { look: line_reach.clone(), add: true, change: line_reach, ..TableRights::default() }),
+        (v::TABLE, TableRights { look: mine(&[v::DISTRICT, d::WARDEN]), ..TableRights::default() }),
+        (p::TABLE, TableRights { look: party_reach.clone(), add: true, change: party_reach, ..TableRights::default() }),
     ]);
     let hide = |fields: &[FieldId]| fields.iter().map(|field| (*field, FieldRight::Hidden)).collect::<BTreeMap<_, _>>();
-    let trustee = BTreeMap::from([(
-        f::TABLE,
-        TableRights { look: Reach::All, fields: hide(&[f::REPORTER, f::MAIL, f::PHONE]), ..TableRights::default() },
-    )]);
+    let trustee = BTreeMap::from([
+        (f::TABLE, TableRights { look: Reach::All, fields: hide(&[f::REPORTER, f::MAIL, f::PHONE]), ..TableRights::default() }),
+        (v::TABLE, TableRights { look: Reach::All, fields: hide(&[v::MAIL, v::PHONE, v::INDUCTED]), ..TableRights::default() }),
+    ]);
+    let only_read = |fields: &[FieldId]| fields.iter().map(|field| (*field, FieldRight::Read)).collect::<BTreeMap<_, _>>();
+    let on_it = Reach::Where(test(&[p::VOLUNTEERS], Check::MyRecord { not: false }));
     let volunteer = BTreeMap::from([
         (d::TABLE, TableRights::default()),
         (
@@ -623,13 +639,23 @@ fn roles() -> Vec<Role> {
         (m::TABLE, TableRights::default()),
         (l::TABLE, TableRights::default()),
         (o::TABLE, TableRights::default()),
+        (
+            v::TABLE,
+            TableRights {
+                look: Reach::Mine,
+                change: Reach::Mine,
+                fields: only_read(&[v::MAIL, v::JOINED, v::INDUCTED, v::ACTIVE, v::DISTRICT, v::PARTIES]),
+                ..TableRights::default()
+            },
+        ),
+        (p::TABLE, TableRights { look: on_it, released: BTreeSet::from([p::HOURS]), ..TableRights::default() }),
     ]);
     vec![
-        role(110, "Steward", Base::Steward, &[1], BTreeMap::new()),
-        role(111, "Warden", Base::Own, &[2, 3, 4, 5], warden),
-        role(112, "Office", Base::Editor, &[6], BTreeMap::new()),
-        role(113, "Trustee", Base::Reader, &[7], trustee),
-        role(114, "Volunteer", Base::Submitter, &[8], volunteer),
+        role(110, "Steward", Base::Steward, &[1], &[], BTreeMap::new()),
+        role(111, "Warden", Base::Own, &[], &[WARDENS], warden),
+        role(112, "Office", Base::Editor, &[], &[OFFICE], BTreeMap::new()),
+        role(113, "Trustee", Base::Reader, &[7], &[], trustee),
+        role(114, "Volunteer", Base::Submitter, &[8], &[], volunteer),
     ]
 }
 
@@ -674,6 +700,6 @@ pub(crate) fn automation() -> Part {
 
 /// All parts but the automation.
 pub(crate) fn parts() -> Vec<Part> {
-    let parts = tables().into_iter().map(Part::Table).chain(views().into_iter().map(Part::View));
+    let parts = tables().into_iter().map(Part::Table).chain(views().into_iter().chain(of_parties::views()).map(Part::View));
     parts.chain(crate::forms::forms().map(Part::Form)).chain(roles().into_iter().map(Part::Role)).collect()
 }

@@ -286,6 +286,31 @@ pub(crate) fn reporter(n: usize) -> String {
     format!("{} {}", FIRST[dice(n, 41, FIRST.len())], LAST[dice(n, 42, LAST.len())])
 }
 
+/// A volunteer's name; each of the first 256 is another.
+pub(crate) fn volunteer(n: usize) -> String {
+    format!("{} {}", FIRST[n * 7 % FIRST.len()], LAST[(n / FIRST.len() + n) % LAST.len()])
+}
+
+pub(crate) fn volunteer_mail(n: usize) -> String {
+    format!("{}@volunteers.example", volunteer(n).to_lowercase().replace(' ', "."))
+}
+
+const TASKS: [&str; 6] =
+    ["Clear the drains", "Cut back bracken", "Relay the boards", "Rebuild the wall gap", "Grease the gates", "Paint the waymarks"];
+
+/// What a work party does, and where.
+pub(crate) fn party(at: usize, n: usize) -> String {
+    format!("{}, {}", TASKS[dice(n, 79, TASKS.len())], section(at))
+}
+
+pub(crate) const PARTY_NOTES: [&str; 5] = [
+    "Meet at the lay-by at nine.",
+    "Bring gloves; tools are in the van.",
+    "Lunch at the hall.",
+    "Boots with a good tread.",
+    "Back by four.",
+];
+
 pub(crate) fn mail(name: &str) -> String {
     format!("{}@walkers.example", name.to_lowercase().replace(' ', "."))
 }

@@ -3,20 +3,18 @@
 #![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss, reason = "small figures of its own")]
 
 use jiff::Timestamp;
-use std::{io::Read, sync::Arc};
+use std::io::Read;
 use westerfall_core::{
     Clock,
     access::{Asker, Lens},
     dataset::Dataset,
     pack::{Pack, Packing},
-    people::People,
 };
 use westerfall_sheets::{read_package, write_package};
 
 fn demo() -> Pack {
     let now: Timestamp = "2026-11-23T09:30:00Z".parse().unwrap();
-    let people = People::new(westerfall_demo::people());
-    let mut ds = Dataset::empty(westerfall_demo::tracker(), Arc::new(people));
+    let mut ds = Dataset::empty(westerfall_demo::tracker(), westerfall_demo::team_people());
     let zone = jiff::tz::TimeZone::get("Europe/London").unwrap();
     for step in westerfall_demo::story(now, 60) {
         let clock = Clock::new(step.at, zone.clone());

@@ -8656,6 +8656,165 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/access/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Why somebody may or may not do something with a record. For the tracker's stewards, while they stand in for somebody too. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccessQuestion"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AccessWhy"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/automations": {
         parameters: {
             query?: never;
@@ -14928,6 +15087,326 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/mine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes what makes a table's records somebody's own. For the tracker's stewards. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MineBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/mine/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What that would do, person by person. For the tracker's stewards. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MineBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AccessRehearsal"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/names": {
         parameters: {
             query?: never;
@@ -18546,12 +19025,32 @@ export interface components {
             heading?: string;
             text?: string;
         };
+        /** @description What is asked of somebody and a record. */
+        AccessQuestion: {
+            field?: components["schemas"]["FieldId"] | null;
+            person: components["schemas"]["PersonId"];
+            record: components["schemas"]["RecordId"];
+            right: components["schemas"]["Right"];
+            table: components["schemas"]["TableId"];
+        };
         /** @description What would become of access. */
         AccessRehearsal: {
+            /** @description Tables that hang on one whose reach changes, to which it can be carried along the link. */
+            carries: components["schemas"]["Carry"][];
             /** @description Those for whom something moves. */
             people: components["schemas"]["PersonMoves"][];
             /** @description In sentences: *2 people see less.*, *Nobody but stewards would see 32 faults any more.* */
             says: string[];
+        };
+        /** @description The answer. */
+        AccessWhy: {
+            holds: boolean;
+            /** @description What would let them, where something would. */
+            mends: string[];
+            /** @description What it takes, one after the other: each must hold. */
+            parts: components["schemas"]["WhyPart"][];
+            /** @description *Tamsin Oake does not see “Boards slippery”: none of her roles gives it.* */
+            says: string;
         };
         /** @description New records, each with the values of some fields. */
         AddBody: {
@@ -18856,6 +19355,14 @@ export interface components {
             name: string;
             person: components["schemas"]["PersonId"];
         };
+        /** @description A reach carried along a link to a table that hangs on the one where it was set. */
+        Carry: {
+            /** @description What the role would give there. */
+            rights: components["schemas"]["TableRights"];
+            /** @description *Faults hang on sections by section, and are seen as before: carry it there, to those where section’s district’s warden is me.* */
+            says: string;
+            table: components["schemas"]["TableId"];
+        };
         /** @description A new value for one cell. */
         CellEdit: {
             field: components["schemas"]["FieldId"];
@@ -18921,6 +19428,10 @@ export interface components {
             any: components["schemas"]["RecordId"][];
             /** @enum {string} */
             is: "record";
+            not: boolean;
+        } | {
+            /** @enum {string} */
+            is: "my_record";
             not: boolean;
         } | {
             /** @enum {string} */
@@ -19115,7 +19626,7 @@ export interface components {
          * @description Sorts of loose ends.
          * @enum {string}
          */
-        EndSort: "unreadable" | "error" | "removed" | "missing" | "unsettled";
+        EndSort: "unreadable" | "error" | "removed" | "missing" | "unsettled" | "nobody" | "undecided";
         /** @description What the page at the door needs to know. */
         Entrance: {
             /** @description Whether it has been begun; until then its first owner is awaited at the address that the program prints. */
@@ -20026,6 +20537,18 @@ export interface components {
             sender: string;
             subject: string;
         };
+        /** @description What shall make a table's records somebody's own. */
+        MineBody: {
+            mine: components["schemas"]["MineBy"];
+        };
+        /** @description What makes a record somebody's own; any of it is enough. */
+        MineBy: {
+            address?: components["schemas"]["FieldId"] | null;
+            entered_for?: components["schemas"]["FieldId"] | null;
+            /** @description Having made it. */
+            made?: boolean;
+            own?: components["schemas"]["FieldId"] | null;
+        };
         /** @description So many records before and after. */
         Move: {
             after: number;
@@ -20240,6 +20763,11 @@ export interface components {
             /** @description The one that holds; nothing where one has none yet. */
             now?: string;
             password: string;
+        };
+        /** @description What makes a table's records somebody's own. */
+        OwnRecords: {
+            by: components["schemas"]["MineBy"];
+            says: string;
         };
         /** @description A packed tracker that waits to be begun. */
         PackedReply: {
@@ -20629,6 +21157,11 @@ export interface components {
             list: boolean;
             of: components["schemas"]["Type"];
         };
+        /**
+         * @description A right over records.
+         * @enum {string}
+         */
+        Right: "look" | "change" | "remove";
         /** @description A role: what a group of people may do in this tracker. */
         Role: {
             /** @description For whom it is, in a few words. */
@@ -20670,6 +21203,15 @@ export interface components {
             role: components["schemas"]["Role"];
             /** @description For each table a sentence. */
             sentences: components["schemas"]["TableSentence"][];
+        };
+        /** @description What one role says to it. */
+        RoleWhy: {
+            holds: boolean;
+            name: string;
+            role: components["schemas"]["RoleId"];
+            /** @description *sees faults where section’s district’s warden is me*. */
+            says: string;
+            steps: components["schemas"]["WhyStep"][];
         };
         /** @description A record as the asker may see it. */
         Row: {
@@ -21172,11 +21714,14 @@ export interface components {
             fields: components["schemas"]["FieldView"][];
             /** @description The heading under which it stands. */
             heading: string;
+            /** @description Whether its records stand for people, so that one of them may be *my record*. */
+            holds_people: boolean;
             id: components["schemas"]["TableId"];
             /** @description Why a record that one may only look at can't be changed. */
             looking: string;
             /** @description Its records, as they are named within a sentence. */
             many: string;
+            mine?: components["schemas"]["OwnRecords"] | null;
             name: string;
             one: string;
             standing: components["schemas"]["FieldId"];
@@ -21428,6 +21973,8 @@ export interface components {
             /** @description Whether one owns it: lets people in, stands in for them. */
             steward: boolean;
             tables: components["schemas"]["TableView"][];
+            /** @description Whether one may ask why somebody sees a record: stewards, standing in for somebody or not. */
+            tells_access: boolean;
         };
         /** @description One cell, before and after. */
         TrailEdit: {
@@ -21739,6 +22286,22 @@ export interface components {
             /** @description What stands there. */
             text: string;
             with_values?: string;
+        };
+        /** @description One thing that it takes. */
+        WhyPart: {
+            holds: boolean;
+            /** @description Any of them is enough. */
+            roles: components["schemas"]["RoleWhy"][];
+            /** @description *To see it*, *To change it*, *To read “Due”*. */
+            says: string;
+        };
+        /** @description One test, with what was met. */
+        WhyStep: {
+            holds: boolean;
+            /** @description *section is Moss Cairn to Kiln Side, whose district is Harrow Tarn, whose warden is Idris Pell*. */
+            met: string;
+            /** @description The test, as it stands in the role. */
+            says: string;
         };
         /** @description A text with values put in. */
         Wording: components["schemas"]["Piece"][];

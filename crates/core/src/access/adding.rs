@@ -66,6 +66,7 @@ impl Lens<'_> {
             }
             (Check::Option { not: false, any }, Kind::Choice { .. }) if any.len() == 1 => Some(Value::Choice(any[0])),
             (Check::Option { not: false, any }, Kind::Choices { .. }) if any.len() == 1 => Some(Value::Choices(any.clone())),
+            (Check::MyRecord { not: false }, Kind::Link(_)) => Some(Value::Links(vec![self.my_record()?])),
             (Check::Yes, Kind::YesNo) => Some(Value::Logical(true)),
             _ => None,
         }

@@ -3,10 +3,13 @@
 use super::{FieldRight, Reach, TableRights};
 use crate::id::FieldId;
 use fixedbitset::FixedBitSet;
+use serde::{Deserialize, Serialize};
 use std::{borrow::Cow, cell::OnceCell};
 
 /// A right over records.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
 pub enum Right {
     Look,
     Change,

@@ -2,7 +2,6 @@
 
 use super::{Asker, Base, Extent, Lens, Reach, Role};
 use crate::{
-    condition::{Check, Who},
     dataset::{Dataset, Recomputed},
     history::{Change, Op},
     id::{FieldId, RecordId, RoleId, TableId},
@@ -57,6 +56,10 @@ impl Heard {
     fn hear_change(&mut self, change: &Change, before: &Lens<'_>, after: &Lens<'_>) {
         let heard = self;
         let seen = |table, record| before.sees(table, record) || after.sees(table, record);
+        // Another record may stand for whoever listens, or none any more.
+        let people = after.ds.people_table().map(|(table, _)| table.def.id);
+        heard.access |=
+            people.is_some_and(|table| change.touches(table)) && after.asks_my_record() && before.my_record() != after.my_record();
         for op in &change.ops {
             match op {
                 Op::Gone { table, record, .. } => {
@@ -195,9 +198,7 @@ impl Role {
         let means_me = |reach: &Reach| match reach {
             Reach::All | Reach::None => false,
             Reach::Mine => true,
-            Reach::Where(condition) => {
-                condition.tests().iter().any(|test| matches!(&test.check, Check::Person { any, .. } if any.contains(&Who::Me)))
-            }
+            Reach::Where(condition) => condition.is_about_me(),
         };
         let of = |table: TableId| {
             let rights = self.rights(table);

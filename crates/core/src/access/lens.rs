@@ -9,6 +9,7 @@ use crate::{
     dataset::{Dataset, Meta, Reader, Sight, Table},
     id::{FieldId, PersonId, RecordId, TableId},
     people::Actor,
+    schema::MineBy,
     value::Cell,
 };
 use fixedbitset::FixedBitSet;
@@ -23,6 +24,7 @@ pub struct Lens<'a> {
     /// None: everything, for Westerfall's own rules.
     tables: Option<BTreeMap<TableId, TableLens<'a>>>,
     whole: OnceCell<Box<Lens<'a>>>,
+    my_record: OnceCell<Option<RecordId>>,
 }
 
 /// One table's share: the asker's grants in it, and the records in sight once they were needed.
@@ -38,7 +40,9 @@ impl<'a> Lens<'a> {
         match asker {
             Asker::Westerfall => Self::of_everything(ds, None, clock),
             // Somebody at a form's link sees no record; what a question offers is asked of the form itself.
-            Asker::Form(_) => Self { ds, clock, me: None, tables: Some(BTreeMap::new()), whole: OnceCell::new() },
+            Asker::Form(_) => {
+                Self { ds, clock, me: None, tables: Some(BTreeMap::new()), whole: OnceCell::new(), my_record: OnceCell::new() }
+            }
             Asker::Person(me) | Asker::StandingIn { r#as: me, .. } => {
                 let roles: Vec<&Role> = if asker.may_look_at(ds) { ds.roles_of(me).collect() } else { Vec::new() };
                 let tables = ds.tables().map(|table| {
@@ -49,14 +53,14 @@ impl<'a> Lens<'a> {
                     let grants = roles.iter().map(|role| Grant::new(rights(role))).collect();
                     (table.def.id, TableLens { grants, look: OnceCell::new() })
                 });
-                Self { ds, clock, me: Some(me), tables: Some(tables.collect()), whole: OnceCell::new() }
+                Self { ds, clock, me: Some(me), tables: Some(tables.collect()), whole: OnceCell::new(), my_record: OnceCell::new() }
             }
         }
     }
 
     /// The whole dataset, for rules that the coordinator set; `me` is whom their *me* means.
     pub fn of_everything(ds: &'a Dataset, me: Option<PersonId>, clock: &'a Clock) -> Self {
-        Self { ds, clock, me, tables: None, whole: OnceCell::new() }
+        Self { ds, clock, me, tables: None, whole: OnceCell::new(), my_record: OnceCell::new() }
     }
 
     /// The moment of this look.
@@ -219,14 +223,37 @@ impl<'a> Lens<'a> {
         })
     }
 
+    /// The record that stands for whoever asks: the one of the table that holds the people under their confirmed address. Nobody
+    /// has none or several.
+    pub fn my_record(&self) -> Option<RecordId> {
+        *self.my_record.get_or_init(|| {
+            let mut mine = self.ds.records_of(self.me?);
+            mine.next().filter(|_| mine.next().is_none())
+        })
+    }
+
+    /// Whether what the asker may do hangs on *my record*.
+    pub(super) fn asks_my_record(&self) -> bool {
+        let people = self.ds.people_table().map(|(table, _)| table.def.id);
+        let mut grants = self.tables.iter().flatten().flat_map(|(table, share)| share.grants.iter().map(move |grant| (*table, grant)));
+        grants.any(|(table, grant)| grant.rights.asks_my_record(people == Some(table)))
+    }
+
     pub(super) fn is_mine(&self, table: &Table, record: RecordId) -> bool {
+        self.is_mine_by(table, record, table.def.mine)
+    }
+
+    pub(super) fn is_mine_by(&self, table: &Table, record: RecordId, by: MineBy) -> bool {
         let (Some(me), Some(meta)) = (self.me, table.meta(record)) else { return false };
         let cell = |field: Option<FieldId>| field.and_then(|f| table.column(f)).map_or(Cell::Empty, |c| c.cell(record.row()));
-        let sent_under_my_address = || match (meta.created_by, cell(table.def.mine.address), self.ds.people.get(me)) {
+        let sent_under_my_address = || match (meta.created_by, cell(by.address), self.ds.people.get(me)) {
             (Actor::Form(_), Cell::Text(address), Some(person)) => address.trim().to_lowercase() == person.mail.to_lowercase(),
             _ => false,
         };
-        meta.created_by == Actor::Person(me) || cell(table.def.mine.entered_for) == Cell::Person(me) || sent_under_my_address()
+        (by.made && meta.created_by == Actor::Person(me))
+            || cell(by.entered_for) == Cell::Person(me)
+            || (by.own.is_some() && self.my_record() == Some(record))
+            || sent_under_my_address()
     }
 
     /// How many records of a table are there for the asker.

@@ -9,16 +9,18 @@ mod rehearsal;
 mod rules;
 mod sentence;
 mod shares;
+mod why;
 
 pub use adding::Adding;
 pub(crate) use grant::Extent;
 pub use grant::Right;
 pub use heard::{Alike, Heard};
 pub use lens::Lens;
-pub use rehearsal::{AccessRehearsal, Move, PersonMoves, TableMoves};
+pub use rehearsal::{AccessRehearsal, Carry, Move, PersonMoves, TableMoves};
 pub use rules::may_stand_in;
-pub use sentence::role_sentences;
+pub use sentence::{mine_sentence, role_sentences};
 pub use shares::Shares;
+pub use why::{AccessQuestion, AccessWhy, RoleWhy, WhyPart, WhyStep};
 
 use crate::{
     condition::Condition,

@@ -1,11 +1,13 @@
 //! What another state of a role would do, person by person, before it holds: people gain and lose, not roles.
 
-use super::{Asker, Lens, Right, Role};
+use super::{Asker, Lens, Reach, Right, Role, TableRights};
 use crate::{
+    condition::{Condition, Test},
     dataset::{Dataset, RecordName},
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
     part::Part,
     people::Person,
+    schema::{FieldDef, MineBy, TableDef, within_sentence},
     value::{Customs, list_text},
 };
 use fixedbitset::FixedBitSet;
@@ -24,6 +26,19 @@ pub struct AccessRehearsal {
     pub says: Vec<String>,
     /// Those for whom something moves.
     pub people: Vec<PersonMoves>,
+    /// Tables that hang on one whose reach changes, to which it can be carried along the link.
+    pub carries: Vec<Carry>,
+}
+
+/// A reach carried along a link to a table that hangs on the one where it was set.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Carry {
+    pub table: TableId,
+    /// What the role would give there.
+    pub rights: TableRights,
+    /// *Faults hang on sections by section, and are seen as before: carry it there, to those where section’s district’s warden is me.*
+    pub says: String,
 }
 
 /// What somebody gains and loses.
@@ -86,16 +101,67 @@ impl Lens<'_> {
             None => then.drop_role(id),
         }
         let before = now.roles().find(|role| role.id == id);
-        let touched: Vec<&Person> = now
-            .people
-            .here()
-            .filter(|person| before.into_iter().chain(after).any(|role| role.is_held_by(person.id, &now.people)))
-            .collect();
-        let moves: Vec<PersonMoves> = touched.iter().filter_map(|person| self.moves_of(person, now, &then)).collect();
+        let holds = |person: &&Person| before.into_iter().chain(after).any(|role| role.is_held_by(person.id, &now.people));
+        let rehearsal = self.rehearse_for(&now.people.here().filter(holds).collect::<Vec<_>>(), &then);
+        AccessRehearsal { carries: before.zip(after).map_or_else(Vec::new, |(before, after)| self.carries(before, after)), ..rehearsal }
+    }
+
+    /// The tables that hang on those where a role would see other records now, and do not follow yet.
+    fn carries(&self, before: &Role, after: &Role) -> Vec<Carry> {
+        let ds = self.dataset();
+        let mut carries: Vec<Carry> = Vec::new();
+        for home in ds.tables() {
+            let id = home.def.id;
+            let rights = after.rights(id);
+            let Reach::Where(_) = &rights.look else { continue };
+            if before.rights(id).look == rights.look {
+                continue;
+            }
+            for hanging in ds.tables().filter(|other| other.def.id != id) {
+                let table = hanging.def.id;
+                let leads = |field: &&FieldDef| hanging.link(field.id).is_some_and(|link| link.one && link.to == id);
+                let now = after.rights(table);
+                let Some(link) = hanging.def.fields.iter().find(leads).filter(|_| now.look != Reach::None) else { continue };
+                let look = along(&rights.look, link.id);
+                if look == now.look || before.rights(table).look != now.look || carries.iter().any(|carry| carry.table == table) {
+                    continue;
+                }
+                let same = |reach: &Reach| if *reach == Reach::None { Reach::None } else { look.clone() };
+                let carried = TableRights { change: same(&now.change), remove: same(&now.remove), look: look.clone(), ..now.into_owned() };
+                if let Reach::Where(condition) = &look {
+                    let says = format!(
+                        "{} hang on {} by {}, and are seen as before. Carried there, it is: {} where {}.",
+                        hanging.def.name,
+                        home.def.many(),
+                        within_sentence(&link.name),
+                        hanging.def.many(),
+                        condition.to_sentence(self, table)
+                    );
+                    carries.push(Carry { table, rights: carried, says });
+                }
+            }
+        }
+        carries
+    }
+
+    /// What it would do that a table's records are somebody's own by something else.
+    pub fn rehearse_mine(&self, table: TableId, mine: MineBy) -> AccessRehearsal {
+        let now = self.dataset();
+        let mut then = now.clone();
+        if let Some(home) = now.table(table) {
+            then.load_part(&Part::Table(TableDef { mine, ..TableDef::clone(&home.def) }));
+        }
+        let everybody: Vec<&Person> = now.people.here().filter(|person| now.roles_of(person.id).next().is_some()).collect();
+        self.rehearse_for(&everybody, &then)
+    }
+
+    fn rehearse_for(&self, touched: &[&Person], then: &Dataset) -> AccessRehearsal {
+        let now = self.dataset();
+        let moves: Vec<PersonMoves> = touched.iter().filter_map(|person| self.moves_of(person, now, then)).collect();
         let mut says = said(&moves, touched.len());
-        says.extend(self.out_of_sight(&touched, now, &then));
+        says.extend(self.out_of_sight(touched, now, then));
         let people = moves.into_iter().take(TOLD).collect();
-        AccessRehearsal { says, people }
+        AccessRehearsal { says, people, carries: Vec::new() }
     }
 
     fn moves_of(&self, person: &Person, now: &Dataset, then: &Dataset) -> Option<PersonMoves> {
@@ -128,6 +194,23 @@ impl Lens<'_> {
         } else {
             vec![format!("None of them would see {} any more that one of them sees now.", list_text(&gone, "and"))]
         }
+    }
+}
+
+/// A reach as it is told from a table that leads to the one where it was set.
+fn along(reach: &Reach, link: FieldId) -> Reach {
+    fn part(condition: &Condition, link: FieldId) -> Condition {
+        match condition {
+            Condition::All(parts) => Condition::All(parts.iter().map(|one| part(one, link)).collect()),
+            Condition::Any(parts) => Condition::Any(parts.iter().map(|one| part(one, link)).collect()),
+            Condition::Test(test) => {
+                Condition::Test(Test { path: [&[link], &test.path[..]].concat(), of: test.of, check: test.check.clone() })
+            }
+        }
+    }
+    match reach {
+        Reach::Where(condition) => Reach::Where(part(condition, link)),
+        other => other.clone(),
     }
 }
 

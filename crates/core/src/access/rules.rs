@@ -1,15 +1,16 @@
 //! A role as a part, and who holds one.
 
-use super::{Asker, Base, Lens, Reach, Role};
+use super::{Asker, Base, Lens, Reach, Role, TableRights};
 use crate::{
     checks::check_name,
-    dataset::Dataset,
+    dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
-    id::{PersonId, RoleId, TrackerId},
+    id::{FieldId, PersonId, RecordId, RoleId, TrackerId},
     part::{Part, Sort, is_part},
     people::People,
     rules::{Rules, Tells, stewards_only},
     schema::Stage,
+    value::Cell,
 };
 use std::collections::HashSet;
 
@@ -98,6 +99,24 @@ impl Role {
     }
 }
 
+impl Role {
+    /// Whether a condition of it speaks of *my record*.
+    pub(crate) fn speaks_of_my_record(&self) -> bool {
+        self.tables.values().any(|rights| rights.asks_my_record(false))
+    }
+}
+
+impl TableRights {
+    /// Whether one of its reaches hangs on *my record*. `people`: the table holds the people.
+    pub(super) fn asks_my_record(&self, people: bool) -> bool {
+        [&self.look, &self.change, &self.remove].into_iter().any(|reach| match reach {
+            Reach::Where(condition) => condition.asks_my_record(),
+            Reach::Mine => people,
+            Reach::None | Reach::All => false,
+        })
+    }
+}
+
 impl Dataset {
     /// The role of this number.
     pub fn role(&self, id: RoleId) -> Option<&Role> {
@@ -124,6 +143,26 @@ impl Dataset {
     /// Whether a person holds a role with one of these bases.
     pub fn holds(&self, person: PersonId, bases: &[Base]) -> bool {
         self.roles_of(person).any(|r| bases.contains(&r.base))
+    }
+}
+
+impl Dataset {
+    /// The table that holds the people, and the field of the address by which each is known.
+    pub fn people_table(&self) -> Option<(&Table, FieldId)> {
+        self.tables().find_map(|table| Some((table, table.def.mine.own?)))
+    }
+
+    /// The records under somebody's confirmed address, in the table that holds the people. Capitals do not count.
+    pub fn records_of(&self, person: PersonId) -> impl Iterator<Item = RecordId> {
+        let mail = self.people.get(person).map(|p| p.mail.trim().to_lowercase()).filter(|mail| !mail.is_empty());
+        let known = mail.zip(self.people_table()).and_then(|(mail, (table, field))| Some((mail, table, table.column(field)?)));
+        known.into_iter().flat_map(|(mail, table, column)| {
+            let is = move |record: &RecordId| match column.cell(record.row()) {
+                Cell::Text(text) => text.len() >= mail.len() && text.trim().to_lowercase() == mail,
+                _ => false,
+            };
+            table.records().filter(is)
+        })
     }
 }
 

@@ -127,6 +127,15 @@ impl Test {
                 bad(format!("Choose at least one of the options of “{}”.", name))
             }
             (Check::Person { any, .. }, _) if any.is_empty() => bad(format!("Choose at least one person for “{}”.", name)),
+            (Check::MyRecord { .. }, Kind::Link(link)) => match ds.people_table() {
+                None => bad("No table holds the people yet: say in Access which does, and by which address they are known.".into()),
+                Some((people, _)) if people.def.id != link.to => bad(format!(
+                    "“{name}” leads to {}, and “my record” is one of the {}.",
+                    ds.table(link.to).map_or_else(String::new, |t| t.def.many()),
+                    people.def.many()
+                )),
+                Some(_) => None,
+            },
             (Check::Record { any, .. }, _) if any.is_empty() => bad(format!("Choose at least one record for “{}”.", name)),
             (Check::Text { text, .. }, _) if text.trim().is_empty() => bad(format!("Say what “{}” is compared with.", name)),
             (Check::Text { text, .. }, _) if text.chars().count() > TEXT_LIMIT => {
@@ -168,7 +177,7 @@ impl Check {
             }
             Check::Option { .. } => matches!(kind, Kind::Choice { .. } | Kind::Choices { .. }),
             Check::Person { .. } => matches!(kind, Kind::Person | Kind::People | Kind::CreatedBy | Kind::ChangedBy),
-            Check::Record { .. } => matches!(kind, Kind::Link(_)),
+            Check::Record { .. } | Check::MyRecord { .. } => matches!(kind, Kind::Link(_)),
             Check::Yes | Check::No => matches!(kind, Kind::YesNo),
         }
     }

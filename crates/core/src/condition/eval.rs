@@ -15,14 +15,42 @@ use rust_decimal::Decimal;
 /// A check made ready: texts folded, days worked out, *me* put in.
 enum Tester {
     Empty(bool),
-    Text { how: TextMatch, folded: String },
-    Number { how: Comparison, than: Decimal },
-    Between { least: Decimal, most: Decimal },
-    Day { how: Comparison, than: Date, zone: TimeZone },
-    Days { first: Date, last: Date, zone: TimeZone },
-    Option { not: bool, any: Vec<OptionId> },
-    Person { not: bool, any: Vec<PersonId> },
-    Record { not: bool, any: Vec<RecordId> },
+    Text {
+        how: TextMatch,
+        folded: String,
+    },
+    Number {
+        how: Comparison,
+        than: Decimal,
+    },
+    Between {
+        least: Decimal,
+        most: Decimal,
+    },
+    Day {
+        how: Comparison,
+        than: Date,
+        zone: TimeZone,
+    },
+    Days {
+        first: Date,
+        last: Date,
+        zone: TimeZone,
+    },
+    Option {
+        not: bool,
+        any: Vec<OptionId>,
+    },
+    Person {
+        not: bool,
+        any: Vec<PersonId>,
+    },
+    Record {
+        not: bool,
+        any: Vec<RecordId>,
+    },
+    /// It holds for nothing, however it is asked.
+    Never,
     Yes(bool),
     Error,
 }
@@ -54,6 +82,11 @@ impl Tester {
                 Tester::Person { not: *not, any: any.iter().filter_map(person).collect() }
             }
             Check::Record { not, any } => Tester::Record { not: *not, any: any.clone() },
+            // Whoever has no record, or two, is nobody here: neither being it nor not being it holds.
+            Check::MyRecord { not } => match lens.my_record() {
+                Some(record) => Tester::Record { not: *not, any: vec![record] },
+                None => Tester::Never,
+            },
             Check::Yes => Tester::Yes(true),
             Check::No => Tester::Yes(false),
             Check::Error => Tester::Error,
@@ -112,6 +145,7 @@ impl Tester {
             // What is neither is no.
             Tester::Yes(wanted) => matches!(cell, Cell::Logical(true)) == *wanted,
             Tester::Error => matches!(cell, Cell::Error(_)),
+            Tester::Never => false,
             Tester::Record { not, any } => {
                 let links = if let Cell::Links(records) = cell { records } else { &[] };
                 reader.visible(links).any(|r| any.contains(&r)) != *not
@@ -198,6 +232,9 @@ impl Condition {
 impl Test {
     fn bits(&self, lens: &Lens<'_>, table: TableId) -> FixedBitSet {
         let tester = Tester::new(&self.check, lens);
+        if matches!(tester, Tester::Never) {
+            return FixedBitSet::with_capacity(lens.ds.table(table).map_or(0, crate::dataset::Table::rows));
+        }
         let any = |wanted| bits_along(lens, table, &self.path, &tester, wanted);
         let turned = |mut bits: FixedBitSet| {
             bits.toggle_range(..);
@@ -257,6 +294,9 @@ impl Test {
 
 impl AskingTest<'_> {
     pub(crate) fn holds(&self, row: usize) -> bool {
+        if matches!(self.tester, Tester::Never) {
+            return false;
+        }
         let (Some(hops), Some(last)) = (&self.hops, &self.last) else { return self.of == Quantity::All };
         let any = |wanted| self.any(hops, last, row, wanted);
         match self.of {

@@ -106,6 +106,11 @@ pub enum Check {
         not: bool,
         any: Vec<RecordId>,
     },
+    /// Linked records: the one that stands for whoever asks, in the table that holds the people.
+    #[serde(rename = "my_record")]
+    MyRecord {
+        not: bool,
+    },
     Yes,
     No,
     /// A computed value that is an error.
@@ -146,6 +151,20 @@ impl Condition {
             Condition::Test(test) => vec![test],
             Condition::All(parts) | Condition::Any(parts) => parts.iter().flat_map(Condition::tests).collect(),
         }
+    }
+
+    /// Whether it hangs on who asks.
+    pub fn is_about_me(&self) -> bool {
+        self.tests().iter().any(|test| match &test.check {
+            Check::Person { any, .. } => any.contains(&Who::Me),
+            Check::MyRecord { .. } => true,
+            _ => false,
+        })
+    }
+
+    /// Whether it speaks of *my record*.
+    pub fn asks_my_record(&self) -> bool {
+        self.tests().iter().any(|test| matches!(test.check, Check::MyRecord { .. }))
     }
 
     /// Whether it names a field, on the way or at the end.

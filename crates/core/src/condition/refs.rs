@@ -40,7 +40,13 @@ fn part_of_condition(part: &mut Condition, hold: Hold, see: &mut See<'_>) -> boo
 
 impl Check {
     fn is_negated(&self) -> bool {
-        matches!(self, Check::Option { not: true, .. } | Check::Person { not: true, .. } | Check::Record { not: true, .. })
+        matches!(
+            self,
+            Check::Option { not: true, .. }
+                | Check::Person { not: true, .. }
+                | Check::Record { not: true, .. }
+                | Check::MyRecord { not: true }
+        )
     }
 }
 
@@ -73,6 +79,7 @@ fn test(test: &mut Test, hold: Hold, see: &mut See<'_>) -> bool {
         | Check::Day { .. }
         | Check::Within { .. }
         | Check::Older { .. }
+        | Check::MyRecord { .. }
         | Check::Yes
         | Check::No
         | Check::Error => true,

@@ -36,7 +36,10 @@ impl Rules for TableDef {
     }
 
     fn tells(&self, before: &Lens<'_>, after: &Lens<'_>) -> Tells {
-        Tells::structure_if(before.opens(self.id) || after.opens(self.id))
+        let mine = |lens: &Lens<'_>| lens.dataset().table(self.id).map(|table| table.def.mine);
+        let tells = Tells::structure_if(before.opens(self.id) || after.opens(self.id));
+        // What is somebody's own, and who *my record* is, may be something else now.
+        Tells { access: mine(before) != mine(after), ..tells }
     }
 
     fn packed(mut self, _whole: bool) -> Option<Self> {

@@ -4,15 +4,14 @@ use super::{Decider, draft::Draft};
 use crate::{
     access::Base,
     checks::check_name,
-    condition::{Check, Who},
-    dataset::Dataset,
+    dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
     formula::Formula,
     history::{Change, Op},
     id::{FieldId, TableId},
     part::{Part, Sort, with_part},
     rules::Rules,
-    schema::{Copies, FieldDef, Kind, NAME_LIMIT, NumberPart, Preset, Summary, SummaryFigure, TEXT_LIMIT, TableDef},
+    schema::{Copies, FieldDef, Kind, MineBy, NAME_LIMIT, NumberPart, Preset, Summary, SummaryFigure, TEXT_LIMIT, TableDef},
     value::Value,
 };
 
@@ -134,6 +133,27 @@ impl Decider<'_> {
     }
 }
 
+/// Whether what makes a record somebody's own is there and of its kind.
+fn check_mine(ds: &Dataset, table: &TableDef) -> Result<(), Fault> {
+    let MineBy { made: _, address, entered_for, own } = table.mine;
+    let kind = |field: Option<FieldId>| field.map(|id| table.field(id).map(|f| &f.kind));
+    let is_address = |kind: Option<&Kind>| matches!(kind, Some(Kind::Text { .. } | Kind::Email));
+    for (field, place) in [(address, "/mine/address"), (own, "/mine/own")] {
+        if kind(field).is_some_and(|kind| !is_address(kind)) {
+            return Err(Fault::new(FaultKind::BadRule, "An address stands in a field for an e-mail address, or for text.").at(place));
+        }
+    }
+    if kind(entered_for).is_some_and(|kind| !matches!(kind, Some(Kind::Person))) {
+        return Err(Fault::new(FaultKind::BadRule, "For whom something is stands in a field for one person.").at("/mine/entered_for"));
+    }
+    let holds_people = |other: &&Table| other.def.mine.own.is_some() && other.def.id != table.id;
+    if let Some(other) = ds.tables().find(holds_people).filter(|_| own.is_some() && table.gone.is_none()) {
+        let message = format!("{} hold the people already; let go of that first.", other.def.name);
+        return Err(Fault::new(FaultKind::BadRule, message).at("/mine/own"));
+    }
+    Ok(())
+}
+
 /// Whether a table's fields fit together and its links stand on both sides.
 pub(super) fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableDef>) -> Result<(), Fault> {
     check_name(&table.name)?;
@@ -141,6 +161,7 @@ pub(super) fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableD
     if table.field(table.standing).is_none() {
         return bad(format!("“{}” has no field that stands for its records.", table.name));
     }
+    check_mine(ds, table)?;
     if let Some(way) = ds.names_in_a_circle(table.id) {
         let last = way.last().map_or("", |(_, field)| field.name.as_str());
         let by = way.iter().map(|(table, field)| format!("{} by “{}”", table.def.name, field.name)).collect::<Vec<_>>().join(", ");
@@ -374,8 +395,7 @@ fn check_summary(ds: &Dataset, table: TableId, field: &FieldDef, summary: &Summa
     let Some(end) = ds.end_of(table, &summary.links).filter(|_| !summary.links.is_empty()) else {
         return bad(format!("“{}” sums up along a link that is not there.", field.name));
     };
-    let me = summary.condition.tests().into_iter().any(|t| matches!(&t.check, Check::Person { any, .. } if any.contains(&Who::Me)));
-    if me {
+    if summary.condition.is_about_me() {
         return bad(format!("“{}” can’t depend on who looks: a figure is the same for everyone.", field.name));
     }
     if let Err(Faults(faults)) = summary.condition.check(ds, end) {

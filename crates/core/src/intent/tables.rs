@@ -8,7 +8,8 @@ use crate::{
     import::singular,
     names::Name,
     part::Part,
-    schema::{FieldDef, Kind, Link, TEXT_LIMIT, TableDef},
+    rules::stewards_only,
+    schema::{FieldDef, Kind, Link, MineBy, TEXT_LIMIT, TableDef},
     view::{Query, ShownField, View},
 };
 use serde::Deserialize;
@@ -23,6 +24,8 @@ pub enum TableChange {
     Begin(NewTable),
     /// Names, heading, and which fields stand for its records.
     Change { table: TableId, name: String, one: String, heading: String, standing: FieldId, beside: Option<FieldId> },
+    /// What makes its records somebody's own. For stewards: roles speak of it.
+    Mine { table: TableId, mine: MineBy },
     /// To the bin, with its records; its views and forms go.
     Remove(TableId),
     /// Back from the bin.
@@ -79,6 +82,11 @@ impl Decider<'_> {
                 def.heading = heading.trim().to_owned();
                 def.standing = *standing;
                 def.beside = *beside;
+            }
+            TableChange::Mine { table, mine } => {
+                stewards_only(&self.lens)?;
+                self.ds.table(*table).ok_or_else(|| Fault::not_found("table"))?;
+                draft.table(*table)?.mine = *mine;
             }
             TableChange::Remove(table) => self.bin_table(&mut draft, *table)?,
             TableChange::Restore(table) => {

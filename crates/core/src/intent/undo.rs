@@ -7,7 +7,10 @@ use crate::{
     fault::{Checked, Fault, FaultKind},
     history::{Change, Op, run},
     id::{FieldId, RecordId, TableId},
+    part::{Part, Sort},
     people::Actor,
+    rules::stewards_only,
+    schema::TableDef,
     value::{Cell, Value},
 };
 
@@ -56,7 +59,14 @@ impl Decider<'_> {
                 run(*first, *count).try_for_each(|record| self.may_move(*table, record, *gone, only_mine))
             }
             // Asked of the parts together, in `put_all`.
-            Op::Put { .. } | Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } => Ok(()),
+            Op::Put { before, after } => {
+                let mine = |part: &Option<Box<Part>>| part.as_deref().and_then(TableDef::of).map(|def| def.mine);
+                match (mine(before), mine(after)) {
+                    (Some(before), Some(after)) if before != after => stewards_only(&self.lens),
+                    _ => Ok(()),
+                }
+            }
+            Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } => Ok(()),
         }
     }
 

@@ -40,7 +40,7 @@ pub struct TableDef {
     /// A second field that tells records of like names apart in pickers.
     #[serde(default)]
     pub beside: Option<FieldId>,
-    /// What makes a record *mine*, beside having made it.
+    /// What makes a record *mine*.
     #[serde(default)]
     pub mine: MineBy,
     /// The heading under which it stands in the contents; may be empty.
@@ -62,14 +62,46 @@ pub struct BinnedField {
     pub at: Timestamp,
 }
 
-/// Which fields say whose a record is, when somebody else entered it.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize)]
+/// What makes a record somebody's own; any of it is enough.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct MineBy {
+    /// Having made it.
+    #[serde(default = "yes", skip_serializing_if = "is_true")]
+    pub made: bool,
     /// The address under which it was sent in by a form.
+    #[serde(default)]
     pub address: Option<FieldId>,
     /// The person for whom it was entered.
+    #[serde(default)]
     pub entered_for: Option<FieldId>,
+    /// The table holds the people, each known by the address in this field: the one record under somebody's confirmed address is
+    /// *my record*. At most one table of a tracker does.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub own: Option<FieldId>,
+}
+
+fn yes() -> bool {
+    true
+}
+
+/// `serde` hands fields over by reference.
+#[allow(clippy::trivially_copy_pass_by_ref)]
+fn is_true(is: &bool) -> bool {
+    *is
+}
+
+impl MineBy {
+    /// Whether a record is somebody's own only by standing for them.
+    pub(crate) fn is_the_person(self) -> bool {
+        self.own.is_some() && !self.made && self.address.is_none() && self.entered_for.is_none()
+    }
+}
+
+impl Default for MineBy {
+    fn default() -> Self {
+        Self { made: true, address: None, entered_for: None, own: None }
+    }
 }
 
 /// A field of a table.

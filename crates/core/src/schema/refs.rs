@@ -89,6 +89,7 @@ impl TableDef {
         maybe(&mut self.beside, Hold::Shows("tells its records apart by it"), see);
         maybe(&mut self.mine.address, Hold::Needs("knows by it whose a record is"), see);
         maybe(&mut self.mine.entered_for, Hold::Needs("knows by it whose a record is"), see);
+        maybe(&mut self.mine.own, Hold::Needs("knows people by it"), see);
     }
 }
 

@@ -105,8 +105,11 @@ impl Customs {
         date.strftime(self.day()).to_string()
     }
 
-    /// `18 Nov 2026 – 2 Dec 2026`.
+    /// `18 Nov 2026 – 2 Dec 2026`; of a single day, that.
     pub fn range_text(self, start: Date, end: Date) -> String {
+        if start == end {
+            return self.date_text(start);
+        }
         format!("{} – {}", self.date_text(start), self.date_text(end))
     }
 }

@@ -534,7 +534,7 @@ fn each_side_of_a_link_shows_what_it_says_of_its_records_and_who_may_not_read_th
     let intent = named(&ds, Some(number));
     done(&mut ds, &intent);
     let warden = ds.roles().find(|role| role.tables.contains_key(&sections)).unwrap().clone();
-    let who = ds.people.name(*warden.members.iter().next().unwrap()).split(' ').next().unwrap().to_owned();
+    let who = ds.people.name(warden.holders(&ds.people).next().unwrap().id).split(' ').next().unwrap().to_owned();
     let mut hides = warden.clone();
     hides.tables.get_mut(&sections).unwrap().fields.insert(number, westerfall_core::access::FieldRight::Hidden);
     let seen = records(&ds, faults).into_iter().find(|r| Lens::new(&ds, asker(&ds, &who), &clock).sees(faults, *r)).unwrap();

@@ -2,7 +2,7 @@
 
 use jiff::{Timestamp, tz::TimeZone};
 use proptest::prelude::*;
-use std::sync::{Arc, LazyLock};
+use std::sync::LazyLock;
 use westerfall_core::{
     Clock,
     access::{Asker, Lens},
@@ -11,7 +11,6 @@ use westerfall_core::{
     fault::Faults,
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
     intent::Intent,
-    people::People,
     schema::Kind,
     value::{Input, Value},
 };
@@ -21,8 +20,7 @@ pub(crate) const NOW: &str = "2026-11-23T09:30:00Z";
 
 static DEMO: LazyLock<Dataset> = LazyLock::new(|| {
     let now: Timestamp = NOW.parse().unwrap();
-    let people = People::new(westerfall_demo::people());
-    let mut ds = Dataset::empty(westerfall_demo::tracker(), Arc::new(people));
+    let mut ds = Dataset::empty(westerfall_demo::tracker(), westerfall_demo::team_people());
     for step in westerfall_demo::story(now, 120) {
         let clock = Clock { now: step.at, ..clock() };
         let decision = ds.decide(&step.intent, step.asker, &clock).expect("the demo's steps are allowed");

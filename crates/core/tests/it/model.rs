@@ -5,8 +5,8 @@ use crate::fixture::*;
 use proptest::prelude::*;
 use std::collections::{BTreeMap, BTreeSet};
 use westerfall_core::{
-    access::{Asker, Base, FieldRight, Lens, Reach, Right, Role, TableRights},
-    condition::{Check, Condition, Who},
+    access::{AccessQuestion, Asker, Base, FieldRight, Lens, Reach, Right, Role, TableRights},
+    condition::{Check, Condition, Test, Who},
     dataset::Dataset,
     id::{FieldId, GroupId, PersonId, RecordId, RoleId, TableId},
     intent::{Edit, Intent},
@@ -22,9 +22,23 @@ use westerfall_core::{
 struct Model<'a> {
     ds: &'a Dataset,
     me: PersonId,
+    /// The volunteers under their address.
+    own: Vec<RecordId>,
 }
 
-impl Model<'_> {
+impl<'a> Model<'a> {
+    fn new(ds: &'a Dataset, me: PersonId) -> Self {
+        let (volunteers, mail) = (table(ds, "Volunteers"), field(ds, "Volunteers.Mail"));
+        let address = ds.people.get(me).unwrap().mail.to_lowercase();
+        let is = |record: &RecordId| matches!(value(ds, volunteers, *record, mail), Value::Text(mail) if mail.to_lowercase() == address);
+        Self { ds, me, own: records(ds, volunteers).into_iter().filter(is).collect() }
+    }
+
+    /// Whether a volunteer is the person: the one of their address.
+    fn is_me(&self, record: RecordId) -> bool {
+        self.own == [record]
+    }
+
     fn rights(&self, table: TableId) -> Vec<TableRights> {
         let grouped = |role: &&Role| self.ds.people.groups().any(|g| role.groups.contains(&g.id) && g.members.contains(&self.me));
         let mine = self.ds.roles().filter(|role| role.members.contains(&self.me) || grouped(role));
@@ -45,6 +59,10 @@ impl Model<'_> {
             Reach::None => false,
             Reach::All => true,
             Reach::Mine => self.is_mine(table, record),
+            Reach::Where(Condition::Test(Test { path, check: Check::MyRecord { not }, .. })) => {
+                let named = matches!(value(self.ds, table, record, path[0]), Value::Links(links) if links.iter().any(|r| self.is_me(*r)));
+                self.own.len() == 1 && named != *not
+            }
             Reach::Where(condition) => {
                 let clock = clock();
                 condition.holds(&Lens::of_everything(self.ds, Some(self.me), &clock), table, record)
@@ -57,7 +75,8 @@ impl Model<'_> {
         let holds = |field: Option<FieldId>| field.map_or(Value::Empty, |f| value(self.ds, table, record, f));
         let maker = kept(self.ds, table, record).unwrap().meta.created_by;
         let address = matches!(holds(home.def.mine.address), Value::Text(a) if a.to_lowercase() == self.ds.people.get(self.me).unwrap().mail.to_lowercase());
-        maker == Actor::Person(self.me)
+        maker == Actor::Person(self.me) && home.def.mine.made
+            || home.def.mine.own.is_some() && self.is_me(record)
             || holds(home.def.mine.entered_for) == Value::Person(self.me)
             || matches!(maker, Actor::Form(_)) && address
     }
@@ -148,7 +167,8 @@ fn any_reach(ds: &Dataset) -> impl Strategy<Value = Reach> + use<> {
 
 /// What a role says of *Faults*, with any field right, and of *Sections* and *Districts*.
 fn any_role(ds: &Dataset) -> impl Strategy<Value = BTreeMap<TableId, TableRights>> + use<> {
-    let [faults, sections, districts] = ["Faults", "Sections", "Districts"].map(|name| table(ds, name));
+    let [faults, sections, districts, parties, volunteers] =
+        ["Faults", "Sections", "Districts", "Work parties", "Volunteers"].map(|name| table(ds, name));
     let fields = |at: TableId| ds.table(at).unwrap().def.fields.iter().map(|f| f.id).collect::<Vec<_>>();
     let right = || prop::sample::select(vec![FieldRight::Hidden, FieldRight::Read, FieldRight::Change]);
     let said = move |list: Vec<FieldId>| {
@@ -173,16 +193,26 @@ fn any_role(ds: &Dataset) -> impl Strategy<Value = BTreeMap<TableId, TableRights
     let of_sections = (simple(), said(fields(sections)).prop_map(|all| all.into_iter().take(4).collect()))
         .prop_map(|(look, fields)| TableRights { look, fields, ..TableRights::default() });
     let of_districts = simple().prop_map(|look| TableRights { look, ..TableRights::default() });
-    (of_faults, of_sections, of_districts).prop_map(move |(a, b, c)| [(faults, a), (sections, b), (districts, c)].into())
+    let on = vec![field(ds, "Work parties.Volunteers")];
+    let whose = prop_oneof![simple(), any::<bool>().prop_map(move |not| Reach::Where(test(&on, Check::MyRecord { not })))];
+    let of_parties = (whose.clone(), whose).prop_map(|(look, change)| TableRights { look, change, ..TableRights::default() });
+    let own = || prop_oneof![simple(), Just(Reach::Mine)];
+    let of_volunteers = (own(), own()).prop_map(|(look, change)| TableRights { look, change, ..TableRights::default() });
+    (of_faults, of_sections, of_districts, of_parties, of_volunteers)
+        .prop_map(move |(a, b, c, d, e)| [(faults, a), (sections, b), (districts, c), (parties, d), (volunteers, e)].into())
 }
 
 /// The demo with these roles for one person in place of all that they held.
 fn with_roles(roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> Dataset {
     let mut ds = demo();
     let mut number = 900;
-    let crew = GroupId::new(1).unwrap();
+    let crew = GroupId::new(9).unwrap();
     let mut team = Team::default();
     ds.people.iter().for_each(|known| team.load_part(TeamPart::Person(known.clone())));
+    for group in ds.people.groups() {
+        let members = group.members.iter().copied().filter(|member| *member != person).collect();
+        team.load_part(TeamPart::Group(Group { members, ..group.clone() }));
+    }
     team.load_part(TeamPart::Group(Group { id: crew, name: "Crew".into(), members: [person].into() }));
     ds.people = team.people().clone();
     for mut role in ds.roles().cloned().collect::<Vec<_>>() {
@@ -204,6 +234,13 @@ fn with_roles(roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> D
         };
         ds.load_part(&Part::Role(role));
     }
+    // Half of the people are a volunteer too, under their address in capitals.
+    if person.get() % 2 == 1 {
+        let mail = ds.people.get(person).unwrap().mail.to_uppercase();
+        let edit = Edit { field: field(&ds, "Volunteers.Mail"), input: typed(&mail), was: None };
+        let intent = Intent::Edit { table: table(&ds, "Volunteers"), record: record(5), edits: vec![edit] };
+        act(&mut ds, Asker::Westerfall, &intent).unwrap();
+    }
     ds
 }
 
@@ -216,8 +253,8 @@ proptest! {
         let ds = with_roles(roles, me);
         let clock = clock();
         let asker = Asker::Person(me);
-        let (lens, whole, model) = (Lens::new(&ds, asker, &clock), Lens::of_everything(&ds, None, &clock), Model { ds: &ds, me });
-        for name in ["Faults", "Sections", "Districts"] {
+        let (lens, whole, model) = (Lens::new(&ds, asker, &clock), Lens::of_everything(&ds, None, &clock), Model::new(&ds, me));
+        for name in ["Faults", "Sections", "Districts", "Work parties", "Volunteers"] {
             let at = table(&ds, name);
             let home = ds.table(at).unwrap();
             let mut count = 0;
@@ -228,6 +265,9 @@ proptest! {
                 }
             }
             prop_assert_eq!(lens.count(at), count);
+            if name == "Work parties" || name == "Volunteers" {
+                continue;
+            }
             for def in &home.def.fields {
                 if matches!(def.kind, Kind::Calculation { .. } | Kind::Summary(_) | Kind::Button { .. }) {
                     continue;
@@ -251,6 +291,33 @@ proptest! {
         }
     }
 
+    /// What is answered to *why* is what the lens decides, of records and of fields.
+    #[test]
+    fn why_tells_the_decision_that_holds(
+        roles in prop::collection::vec(any_role(&demo()), 0..=3), who in 1_u32..=8, number in 1_u32..60, field in any::<prop::sample::Index>(),
+    ) {
+        let me = PersonId::new(who).unwrap();
+        let ds = with_roles(roles, me);
+        let clock = clock();
+        let (whole, lens) = (Lens::of_everything(&ds, None, &clock), Lens::new(&ds, Asker::Person(me), &clock));
+        for name in ["Faults", "Sections", "Work parties", "Volunteers"] {
+            let (at, record) = (table(&ds, name), record(number));
+            if !is_live(&ds, at, record) {
+                continue;
+            }
+            let asked = |right, field| whole.why_access(AccessQuestion { person: me, right, table: at, record, field }).unwrap().holds;
+            for right in [Right::Look, Right::Change, Right::Remove] {
+                prop_assert_eq!(asked(right, None), lens.may(right, at, record), "{:?} of {} {}", right, name, record);
+            }
+            let fields = &ds.table(at).unwrap().def.fields;
+            let def = &fields[field.index(fields.len())];
+            let shown = lens.shows(at, record, def.id) && (!def.kind.is_computed() || lens.computed_is_open(at, record, def.id));
+            prop_assert_eq!(asked(Right::Look, Some(def.id)), shown, "{} of {} {}", &def.name, name, record);
+            let changes = def.kind.takes_input() && lens.changes(at, record, def.id);
+            prop_assert_eq!(asked(Right::Change, Some(def.id)), changes, "{} of {} {}", &def.name, name, record);
+        }
+    }
+
     /// By no query, whatever it groups, sorts and is narrowed by, more is told than each cell by itself tells.
     #[test]
     fn queries_tell_no_more_than_the_model(
@@ -260,7 +327,7 @@ proptest! {
         let me = PersonId::new(who).unwrap();
         let ds = with_roles(roles, me);
         let clock = clock();
-        let (lens, model) = (Lens::new(&ds, Asker::Person(me), &clock), Model { ds: &ds, me });
+        let (lens, model) = (Lens::new(&ds, Asker::Person(me), &clock), Model::new(&ds, me));
         let at = table(&ds, "Faults");
         let fields: Vec<FieldId> = ds.table(at).unwrap().def.fields.iter().map(|f| f.id).collect();
         let order = |at: prop::sample::Index| vec![Order { field: fields[at.index(fields.len())], descending: false }];
@@ -289,7 +356,7 @@ proptest! {
     fn edits_are_taken_where_the_model_says(roles in prop::collection::vec(any_role(&demo()), 0..=3), who in 1_u32..=8, number in 1_u32..110) {
         let me = PersonId::new(who).unwrap();
         let ds = with_roles(roles, me);
-        let model = Model { ds: &ds, me };
+        let model = Model::new(&ds, me);
         let at = table(&ds, "Faults");
         let record = record(number);
         if !is_live(&ds, at, record) {

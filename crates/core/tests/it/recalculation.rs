@@ -396,7 +396,7 @@ fn a_new_day_computes_only_what_depends_on_it_and_is_heard_once() {
     let mut ds = demo();
     let (before, tamsin) = (ds.clone(), asker(&ds, "Tamsin"));
     let turned = ds.turn_to("2026-11-24T06:00:00Z".parse().unwrap());
-    assert_eq!(turned.computed, 120, "the days open of each fault");
+    assert_eq!(turned.computed, 120 + 150, "the days open of each fault, the hours this year of each volunteer");
     assert_eq!(turned.cells.len(), 40, "which change where a fault is open");
     assert_eq!(ds.turn_to("2026-11-24T07:00:00Z".parse().unwrap()), Recomputed::default());
     let clock = clock();

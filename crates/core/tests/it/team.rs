@@ -292,6 +292,11 @@ fn cells_counts_and_sentences_follow_ones_own_customs_and_so_does_what_one_types
 fn what_hangs_on_somebody_is_counted_and_handed_over_as_one_step() {
     use westerfall_core::intent::{HandOver, Held, Intent};
     let mut ds = demo();
+    // They hold their role by their own names.
+    let mut warden = ds.roles().find(|role| role.name == "Warden").unwrap().clone();
+    warden.members = warden.holders(&ds.people).map(|p| p.id).collect();
+    warden.groups.clear();
+    ds.load_part(&Part::Role(warden));
     let (jonah, idris) = (crate::fixture::person(&ds, "Jonah"), crate::fixture::person(&ds, "Idris"));
     let clock = clock();
     let held = |ds: &westerfall_core::dataset::Dataset, who| Lens::of_everything(ds, None, &clock).held_by(who);

@@ -6,7 +6,13 @@ use crate::here::Here;
 use crate::problem::{Json, Path, Problem};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use westerfall_core::{access::AccessRehearsal, condition::Condition, fault::Fault, intent::Intent, part::Part};
+use westerfall_core::{
+    access::{AccessQuestion, AccessRehearsal, AccessWhy},
+    condition::Condition,
+    fault::Fault,
+    intent::Intent,
+    part::Part,
+};
 
 /// The tracker's roles. For its stewards.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/roles", params(OfTracker), responses((status = 200, body = Vec<RoleView>)))]
@@ -48,6 +54,22 @@ pub(super) async fn words(
     body.condition.check_for(&lens, table)?;
     let matching = body.condition.matching(&lens, table).count_ones(..);
     Ok(Json(ConditionWords { text: body.condition.to_sentence(&lens, table), matching }))
+}
+
+/// Why somebody may or may not do something with a record. For the tracker's stewards, while they stand in for somebody too.
+#[utoipa::path(
+    post,
+    path = "/api/trackers/{tracker}/access/why",
+    params(OfTracker),
+    request_body = AccessQuestion,
+    responses((status = 200, body = AccessWhy))
+)]
+pub(super) async fn why(here: Here, Json(body): Json<AccessQuestion>) -> Result<Json<AccessWhy>, Problem> {
+    let look = here.look()?;
+    if !look.tells_access() {
+        return Err(Fault::not_found("page").into());
+    }
+    Ok(Json(look.lens().why_access(body)?))
 }
 
 /// A role as it shall be; without one, what taking it away would do is said.

@@ -10,10 +10,11 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
 use westerfall_core::{
+    access::AccessRehearsal,
     fault::{Fault, FaultKind},
     id::{FieldId, OptionId, TableId},
     intent::{ChangeOfKind, FieldChange, Intent, KindRehearsal, LinkProposal, NewTable, OtherSide, Rest, TableChange, Target},
-    schema::{Choice, FieldDef, Kind, TableNames},
+    schema::{Choice, FieldDef, Kind, MineBy, TableNames},
     uses::{Use, held_words, option_words, used_words},
     value::{Cell, moment_text},
 };
@@ -45,6 +46,43 @@ pub(super) async fn change(
 ) -> Result<Json<Done>, Problem> {
     let TableSettings { name, one, heading, standing, beside } = body;
     here.act(Intent::Table(TableChange::Change { table, name, one, heading, standing, beside })).await
+}
+
+/// What shall make a table's records somebody's own.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct MineBody {
+    mine: MineBy,
+}
+
+/// Changes what makes a table's records somebody's own. For the tracker's stewards.
+#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/mine", params(OfTable), request_body = MineBody, responses((status = 200, body = Done)))]
+pub(super) async fn change_mine(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<MineBody>,
+) -> Result<Json<Done>, Problem> {
+    here.act(Intent::Table(TableChange::Mine { table, mine: body.mine })).await
+}
+
+/// What that would do, person by person. For the tracker's stewards.
+#[utoipa::path(
+    post,
+    path = "/api/trackers/{tracker}/tables/{table}/mine/rehearsal",
+    params(OfTable),
+    request_body = MineBody,
+    responses((status = 200, body = AccessRehearsal))
+)]
+pub(super) async fn rehearse_mine(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<MineBody>,
+) -> Result<Json<AccessRehearsal>, Problem> {
+    let look = here.look()?;
+    if !look.lens().is_steward() || look.dataset.table(table).is_none() {
+        return Err(Fault::not_found("table").into());
+    }
+    crate::live::rehearse(&look, &Intent::Table(TableChange::Mine { table, mine: body.mine }))?;
+    Ok(Json(here.app.rooms.read(move || look.lens().rehearse_mine(table, body.mine)).await?))
 }
 
 /// Puts a table into the bin, with its records.

@@ -14,13 +14,13 @@ use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::ToSchema;
 use westerfall_core::{
-    access::{Asker, Base, Lens},
+    access::{Asker, Base, Lens, mine_sentence},
     fault::{Fault, FaultKind},
     groundplan::Groundplan,
     id::{AutomationId, FieldId, FormId, GroupId, PersonId, TableId, TrackerId, ViewId},
     intent::Intent,
     part::Part,
-    schema::{Hue, Kind, Stage, StageRehearsal, TrackerDef, within_sentence},
+    schema::{Hue, Kind, MineBy, Stage, StageRehearsal, TrackerDef, within_sentence},
     value::moment_text,
     view::{Query, View},
 };
@@ -220,6 +220,8 @@ pub(super) struct TrackerView {
     automations: Vec<AutomationLine>,
     /// Whether one owns it: lets people in, stands in for them.
     steward: bool,
+    /// Whether one may ask why somebody sees a record: stewards, standing in for somebody or not.
+    tells_access: bool,
     stage: Stage,
     /// What its stage is called, and what it means, as a sentence; nothing while it is open.
     stage_word: &'static str,
@@ -246,8 +248,19 @@ pub(super) struct TableView {
     count: usize,
     /// Whether one may add records.
     adds: bool,
+    /// Whether its records stand for people, so that one of them may be *my record*.
+    holds_people: bool,
+    /// What makes a record somebody's own; for the tracker's stewards.
+    mine: Option<OwnRecords>,
     /// The fields that have to be chosen first when one adds, since it hangs on them whether one sees the record.
     asks: Vec<FieldId>,
+}
+
+/// What makes a table's records somebody's own.
+#[derive(Serialize, ToSchema)]
+pub(super) struct OwnRecords {
+    by: MineBy,
+    says: String,
 }
 
 /// A field as the asker may see it.
@@ -364,6 +377,8 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
         views: look.dataset.views().filter(mine).map(view).collect(),
         count: lens.count(id),
         adds: lens.adds(id),
+        holds_people: table.def.mine.own.is_some(),
+        mine: lens.is_steward().then(|| OwnRecords { by: table.def.mine, says: mine_sentence(&table.def) }),
         asks: lens.adding(id).map(|adding| adding.asks).unwrap_or_default(),
     })
 }
@@ -400,6 +415,7 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
         forms: forms.collect(),
         automations: automations.collect(),
         steward: lens.is_steward(),
+        tells_access: look.tells_access(),
         stage: look.dataset.tracker.stage,
         stage_word: look.dataset.tracker.stage.word(),
         stage_says: look.dataset.tracker.stage.says(),

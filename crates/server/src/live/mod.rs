@@ -25,7 +25,7 @@ use std::{
 use tokio::sync::{broadcast, mpsc, oneshot};
 use westerfall_core::{
     Clock,
-    access::{Asker, Lens},
+    access::{Asker, Base, Lens},
     dataset::{Dataset, Recomputed},
     fault::{Fault, FaultKind, Faults},
     history::Change,
@@ -147,6 +147,16 @@ pub struct Look {
 }
 
 impl Look {
+    /// Whether whoever looks may be told who may do what, and why: stewards, standing in for somebody or not.
+    pub fn tells_access(&self) -> bool {
+        match self.asker {
+            Asker::Person(me) | Asker::StandingIn { by: me, .. } => {
+                self.asker.may_look_at(&self.dataset) && self.dataset.holds(me, &[Base::Steward])
+            }
+            Asker::Form(_) | Asker::Westerfall => false,
+        }
+    }
+
     /// The dataset as the asker may see it.
     pub fn lens(&self) -> Lens<'_> {
         Lens::new(&self.dataset, self.asker, &self.clock)

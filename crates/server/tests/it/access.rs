@@ -106,6 +106,7 @@ async fn a_change_of_access_takes_effect_with_the_next_look() {
     assert!(ids(&idris).await.is_empty());
     let mut without = role;
     without["members"] = json!([2, 4, 5]);
+    without["groups"] = json!([]);
     assert_eq!(nadia.put("/api/trackers/1/parts/role/111", part("role", without)).await.0, StatusCode::OK);
     assert_eq!(idris.get("/api/trackers/1").await.0, StatusCode::NOT_FOUND);
     assert_eq!(idris.get("/api/trackers").await.1, json!([]));
@@ -151,4 +152,56 @@ async fn another_state_of_a_role_is_rehearsed_for_stewards_alone_and_changes_not
     let (status, refused) = nadia.post(&format!("/api/trackers/1/roles/{steward}/rehearsal"), json!({ "role": null })).await;
     assert_eq!(status, StatusCode::FORBIDDEN);
     assert!(refused["detail"].as_str().unwrap().contains("at least one steward"), "{refused}");
+}
+
+/// Why somebody sees a record is told to those who run the tracker, standing in or not, and to nobody else.
+#[tokio::test(flavor = "multi_thread")]
+async fn why_is_told_to_stewards_alone() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let other = ids(&nadia).await.into_iter().find(|id| id % 2 == 0).unwrap();
+    let question = json!({ "person": TAMSIN, "right": "look", "table": FAULT_TABLE, "record": other });
+    let why = async |client: &Client, body: Value| client.post("/api/trackers/1/access/why", body).await;
+    let (status, told) = why(&nadia, question.clone()).await;
+    assert_eq!(status, StatusCode::OK);
+    let holds = ids(&tamsin).await.contains(&other);
+    assert_eq!((told["holds"].as_bool(), told["parts"][0]["roles"][0]["name"].as_str()), (Some(holds), Some("Warden")));
+    for who in [TAMSIN, BEX, PAVEL, WREN] {
+        let client = world.person(who).await;
+        assert_eq!(why(&client, question.clone()).await.0, StatusCode::NOT_FOUND);
+        assert_eq!(client.get("/api/trackers/1").await.1["tells_access"], false);
+    }
+    assert_eq!(nadia.put("/api/session/stand-in", json!({ "person": TAMSIN })).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(nadia.get("/api/trackers/1").await.1["tells_access"], true);
+    assert_eq!(why(&nadia, question.clone()).await.1, told);
+    // Nothing is told of what is not there.
+    for (key, value) in [("record", 99_999), ("person", 99), ("table", 99), ("field", 99_999)] {
+        let mut wrong = question.clone();
+        wrong[key] = json!(value);
+        assert_eq!(why(&nadia, wrong).await.0, StatusCode::NOT_FOUND, "{key}");
+    }
+}
+
+/// A volunteer's own entry and the parties they are on follow the address of their record, live.
+#[tokio::test(flavor = "multi_thread")]
+async fn whose_record_it_is_decides_what_a_volunteer_sees() {
+    let world = World::new().await;
+    let (nadia, wren) = (world.person(NADIA).await, world.person(WREN).await);
+    let seen = async |table: u32| wren.query(table, json!({ "fields": [] })).await.1["matching"].as_u64().unwrap();
+    let before = (seen(7).await, seen(8).await);
+    assert!(before.0 == 1 && before.1 > 3, "{before:?}");
+    let mine = |own: Value| json!({ "mine": { "made": false, "own": own } });
+    let path = "/api/trackers/1/tables/7/mine";
+    for who in [TAMSIN, BEX, WREN] {
+        assert_eq!(world.person(who).await.put(path, mine(json!(null))).await.0, StatusCode::FORBIDDEN);
+    }
+    let (status, told) = nadia.post(&format!("{path}/rehearsal"), mine(json!(null))).await;
+    assert_eq!((status, &told["people"][0]["name"]), (StatusCode::OK, &json!("Wren Castellane")));
+    assert_eq!((seen(7).await, seen(8).await), before);
+    assert_eq!(nadia.put(path, mine(json!(null))).await.0, StatusCode::OK);
+    assert_eq!((seen(7).await, seen(8).await), (0, 0));
+    assert_eq!(nadia.put(path, mine(json!(331))).await.0, StatusCode::OK);
+    assert_eq!((seen(7).await, seen(8).await), before);
+    let (status, fault) = nadia.put(path, mine(json!(333))).await;
+    assert_eq!((status, &fault["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/mine/own")));
 }

@@ -285,7 +285,7 @@ async fn a_tracker_is_begun_from_what_one_has() {
     assert_eq!((list.as_array().unwrap().len(), &list[0]["title"]), (7, &json!("Upkeep")));
     let key = list[0]["key"].as_str().unwrap();
     let (_, preview) = nadia.get(&format!("/api/templates/{key}")).await;
-    assert_eq!(preview["tables"].as_array().unwrap().len(), 6);
+    assert_eq!(preview["tables"].as_array().unwrap().len(), 8);
     let from = begun(json!({ "template": { "template": key, "records": true } }), "").await;
     assert!(counts(from).await.iter().all(|(_, count)| *count == 0));
     assert_eq!(world.person(BEX).await.delete(&format!("/api/templates/{key}"), Value::Null).await.0, StatusCode::NOT_FOUND);

@@ -92,6 +92,7 @@ async fn losing_the_last_role_closes_the_screen() {
     let (_, roles) = nadia.get("/api/trackers/1/roles").await;
     let mut role = roles.as_array().unwrap().iter().find(|r| r["role"]["name"] == "Warden").unwrap()["role"].clone();
     role["members"] = json!([2, 4, 5]);
+    role["groups"] = json!([]);
     nadia.put("/api/trackers/1/parts/role/111", part("role", role)).await;
     assert_eq!(his.next(2_000).await.unwrap().0, "closed");
     assert_eq!(idris.raw(Method::GET, "/api/trackers/1/events", "", &[]).await.status(), StatusCode::NOT_FOUND);

@@ -60,7 +60,7 @@ async fn opened() -> (Store, String) {
 }
 
 pub(crate) fn team() -> Arc<People> {
-    Arc::new(People::new(westerfall_demo::people()))
+    westerfall_demo::team_people()
 }
 
 /// Keeps what an intent does, and gives the state after it.

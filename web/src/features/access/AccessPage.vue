@@ -3,15 +3,18 @@
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, told as tell } from '@/api/client'
-import type { AccessRehearsal as AccessRehearsalTold, Role, TableRights } from '@/api/types'
+import type { AccessRehearsal as AccessRehearsalTold, Carry, MineBy, Role, TableRights } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
+import { useEdits } from '@/features/cell/edits'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import { useSession } from '@/features/session/session'
 import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import AccessRehearsal from './AccessRehearsal.vue'
+import AccessWhy from './AccessWhy.vue'
 import MembersEditor from './MembersEditor.vue'
 import OpenTo from './OpenTo.vue'
+import OwnRecords from './OwnRecords.vue'
 import RightsEditor from './RightsEditor.vue'
 import RoleSheet from './RoleSheet.vue'
 
@@ -22,6 +25,7 @@ const { me } = useSession()
 const tracker = computed(() => Number(route.params.tracker))
 const readonly = computed(() => !!me.value?.stands_in)
 const parts = useParts(() => tracker.value)
+const edits = useEdits()
 const asked = useAsked(
   () => ['roles', tracker.value],
   () => tell(api.GET('/api/trackers/{tracker}/roles', { params: { path: { tracker: tracker.value } } })),
@@ -34,8 +38,17 @@ const trouble = computed(() => (proposed.value ? '' : doing.trouble.value) || as
 type RoleDef = Role['role']
 const bodyOf = ({ id: _, ...body }: RoleDef) => ({ ...body, tables: body.tables ?? {} })
 
-/** What is about to become of a role, with what that would do; it holds once one says so. */
-const proposed = ref<{ id: number; title: string; role?: RoleDef; told: AccessRehearsalTold; seen?: Role }>()
+/** What is about to become of a role, or of what is somebody's own, with what that would do; it holds once one says so. */
+interface Proposed {
+  title: string
+  told: AccessRehearsalTold
+  /** The role it is of. */
+  id?: number
+  role?: RoleDef
+  seen?: Role
+  does: () => Promise<unknown>
+}
+const proposed = ref<Proposed>()
 /** A role as one goes on with it: as it is proposed, where it is. */
 const standing = (role: Role): Role => (proposed.value?.id === role.role.id && proposed.value.seen) || role
 
@@ -52,14 +65,35 @@ async function propose(title: string, id: number, role?: RoleDef) {
   if (!answer) return
   const [told, look] = answer
   const seen = look?.view && 'role' in look.view ? look.view.role : undefined
-  proposed.value = { id, title, role, told, seen: seen && role ? { ...seen, role: { ...seen.role, id } } : undefined }
+  const does = () => (role ? parts.save('role', id, { role: bodyOf(role) }) : parts.drop('role', id))
+  proposed.value = { id, title, role, told, does, seen: seen && role ? { ...seen, role: { ...seen.role, id } } : undefined }
+}
+
+/** Rehearses that a table's records are somebody's own by something else. */
+async function proposeOwn(table: number, title: string, mine: MineBy) {
+  const path = { params: { path: { tracker: tracker.value, table } }, body: { mine } }
+  const told = await doing.newest(() => tell(api.POST('/api/trackers/{tracker}/tables/{table}/mine/rehearsal', path)))
+  if (!told) return
+  proposed.value = {
+    title,
+    told,
+    does: async () => edits.remember(tracker.value, await tell(api.PUT('/api/trackers/{tracker}/tables/{table}/mine', path))),
+  }
+}
+
+/** What was set on one table holds on another that hangs on it too. */
+function carry({ table, rights }: Carry) {
+  const role = roles.value.find((one) => one.role.id === proposed.value?.id)
+  if (role) void keepRights(role, table, rights)
 }
 
 async function doIt() {
   const now = proposed.value
   if (!now) return
-  const { id, role } = now
-  const done = await doing.attempt(() => (role ? parts.save('role', id, { role: bodyOf(role) }) : parts.drop('role', id)))
+  const done = await doing.attempt(async () => {
+    await now.does()
+    return true
+  })
   if (done) leave()
   await asked.again()
 }
@@ -127,6 +161,7 @@ async function rename({ role }: Role, words: { name: string; about: string }) {
       >Nothing is allowed unless a role allows it; the roles of one person add up. A change is rehearsed first; once it is done it holds at
       once, on open screens too.</p
     >
+    <AccessWhy class="asks" />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <OpenTo v-if="closed && !readonly" :busy="doing.busy.value" @open="make" />
     <table v-if="roles.length">
@@ -189,6 +224,32 @@ async function rename({ role }: Role, words: { name: string; about: string }) {
           </td>
         </tr>
       </tbody>
+      <tfoot>
+        <tr>
+          <th scope="row">
+            <b>Somebody’s own</b>
+            <span class="base">what <i>their own</i> means above, and who <i>my record</i> is</span>
+          </th>
+          <td v-for="table in tables" :key="table.id" :data-own="table.name">
+            <v-menu v-if="table.mine && !readonly" :close-on-content-click="false" location="top start">
+              <template #activator="{ props }">
+                <button v-bind="props" class="phrase">{{ table.mine.says }}</button>
+              </template>
+              <template #default="{ isActive }">
+                <OwnRecords
+                  :table="table"
+                  :mine="table.mine.by"
+                  @keep="
+                    ((isActive.value = false), proposeOwn(table.id, `${table.name} would be somebody’s own by something else`, $event))
+                  "
+                  @leave="isActive.value = false"
+                />
+              </template>
+            </v-menu>
+            <span v-else>{{ table.mine?.says }}</span>
+          </td>
+        </tr>
+      </tfoot>
     </table>
     <AccessRehearsal
       v-if="proposed"
@@ -197,6 +258,7 @@ async function rename({ role }: Role, words: { name: string; about: string }) {
       :busy="doing.busy.value"
       :trouble="doing.trouble.value"
       @act="doIt"
+      @carry="carry"
       @leave="leave"
     />
     <RoleSheet v-if="naming === 'new'" class="new" :roles="roles" @make="make" @leave="naming = undefined" />
@@ -220,6 +282,9 @@ h1 {
   color: var(--quiet);
   margin: 2px 0 var(--gap-4);
 }
+.asks {
+  margin: 0 0 var(--gap-4);
+}
 table {
   border-collapse: collapse;
   width: 100%;
@@ -239,6 +304,7 @@ thead th {
   border-bottom-color: var(--line-strong);
 }
 tbody b,
+tfoot b,
 .named {
   font: 600 17px var(--serif);
   display: block;
@@ -294,8 +360,10 @@ td,
 @media (max-width: 900px) {
   table,
   tbody,
+  tfoot,
   tr,
   tbody th,
+  tfoot th,
   td {
     display: block;
   }
@@ -310,7 +378,7 @@ td,
     min-height: 40px;
   }
   td::before {
-    content: attr(data-of);
+    content: attr(data-of) attr(data-own);
     display: block;
     color: var(--quiet);
     font: 12.5px var(--sans);

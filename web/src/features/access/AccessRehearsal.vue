@@ -1,12 +1,12 @@
 <script setup lang="ts">
 // What another state of a role would do, person by person: a bar leans left for what is lost and right for what is gained.
 import { computed, onMounted, ref } from 'vue'
-import type { AccessRehearsal, PersonMoves, TableMoves } from '@/api/types'
+import type { AccessRehearsal, Carry, PersonMoves, TableMoves } from '@/api/types'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { useTracker } from '@/features/tracker/tracker'
 
 const props = defineProps<{ title: string; told: AccessRehearsal; busy: boolean; trouble: string }>()
-const emit = defineEmits<{ act: []; leave: [] }>()
+const emit = defineEmits<{ act: []; leave: []; carry: [carry: Carry] }>()
 const { tracker } = useTracker()
 
 const tableName = (id: number) => tracker.value?.tables.find((table) => table.id === id)?.name ?? ''
@@ -35,6 +35,9 @@ onMounted(() => panel.value?.querySelector<HTMLElement>('.v-btn')?.focus())
   <div ref="panel" class="panel">
     <RehearsalPanel :title="title" act="Do it" :busy="busy" :trouble="trouble" @act="emit('act')" @leave="emit('leave')">
       <p class="says">{{ told.says.join(' ') }}</p>
+      <p v-for="carry in told.carries" :key="carry.table" class="says" data-test="carry"
+        >{{ carry.says }} <button type="button" class="link" :disabled="busy" @click="emit('carry', carry)">Carry it there too</button></p
+      >
       <div v-if="lines.length" class="scroll" tabindex="0" role="region" aria-label="Who gains and loses">
         <table>
           <thead>

@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Role, TableRights } from '@/api/types'
 import { choose, answering, changes, field, offered, opened, put, refusing, settled, table } from '@/testing'
 import AccessPage from './AccessPage.vue'
+import OwnRecords from './OwnRecords.vue'
 import RightsEditor from './RightsEditor.vue'
 import RoleSheet from './RoleSheet.vue'
 
@@ -88,6 +89,54 @@ describe('who may do what', () => {
   it('gives a steward everything, which nobody can edit', async () => {
     const { shown } = await page({ 'GET /api/trackers/1/roles': [role({ name: 'Steward', base: 'steward' })] })
     expect(shown.get('[data-role=Steward]').findAll('td button')).toHaveLength(0)
+  })
+})
+
+describe('what is somebody’s own', () => {
+  const mail = field({ type: 'email' }, { id: 51, name: 'Mail' })
+  const by = { made: true, address: null, entered_for: null }
+  const crew = table([mail], { mine: { by, says: 'A fault is somebody’s own where they made it.' } } as never)
+
+  it('is said under the roles for each table, and rehearsed before it is another', async () => {
+    const asked = answering({
+      'GET /api/trackers/1/roles': [role()],
+      'POST /api/trackers/1/tables/3/mine/rehearsal': { says: ['1 person sees more.'], people: [], carries: [] },
+      'PUT /api/trackers/1/tables/3/mine': { seq: 4, did: '' },
+    })
+    const shown = put(AccessPage, {}, opened({ tables: [crew], people } as never))
+    await settled()
+    await shown.get('[data-own=Faults] button').trigger('click')
+    await settled()
+    const sheet = shown.findComponent(OwnRecords)
+    expect(offered(sheet, '[data-test=own-by-own]')).toEqual(['no field', 'Mail'])
+    await choose(sheet, '[data-test=own-by-own]', 'Mail')
+    await sheet.get('[data-test=own-made]').setValue(false)
+    await sheet.get('form').trigger('submit')
+    await settled()
+    expect(shown.text()).toContain('1 person sees more.')
+    await shown.get('[data-test=do-it]').trigger('click')
+    await settled()
+    const wanted = { mine: { ...by, made: false, own: 51 } }
+    expect(changes(asked).map((one) => [one.method, one.body])).toEqual([
+      ['POST', wanted],
+      ['PUT', wanted],
+    ])
+  })
+
+  it('is carried along a link with one press', async () => {
+    const carry = { table: 3, rights: rights({ look: 'none' }), says: 'Faults hang on sections.' }
+    const { shown, asked } = await page({
+      'GET /api/trackers/1/roles': [role()],
+      'POST /api/trackers/1/roles/111/rehearsal': { ...told, carries: [carry] },
+      'POST /api/trackers/1/parts/look': {},
+    })
+    await shown.get('[data-name=Warden]').trigger('click')
+    await settled()
+    await shown.findComponent(RoleSheet).get('[data-test=drop-role]').trigger('click')
+    await settled()
+    await shown.get('[data-test=carry] button').trigger('click')
+    await settled()
+    expect(changes(asked).at(-2)?.body).toMatchObject({ role: { tables: { 3: { look: 'none' } } } })
   })
 })
 

@@ -21,7 +21,10 @@ const { vocabulary, checks } = useVocabulary()
 const choices = computed(() => (currentTracker.value ? paths(currentTracker.value, props.table) : []))
 const key = computed(() => props.modelValue.path.join('.'))
 const choice = computed(() => choices.value.find((c) => c.key === key.value))
-const offered = computed(() => checks(choice.value?.field.shows.type))
+const target = computed(() => (choice.value?.field.shows.type === 'link' ? choice.value.field.shows.to : undefined))
+/** One of the people is *my record* only where the link leads to them. */
+const toPeople = computed(() => currentTracker.value?.tables.some((table) => table.holds_people && table.id === target.value) ?? false)
+const offered = computed(() => checks(choice.value?.field.shows.type).filter((one) => one.begins.is !== 'my_record' || toPeople.value))
 const check = computed(() => props.modelValue.check)
 const way = computed(() => offered.value.findIndex((one) => isSameSort(one.begins, check.value)))
 
@@ -68,7 +71,6 @@ const toggled = <T,>(list: T[], one: T, same = (other: T) => other === one) =>
 
 const names = ref<RecordName[]>([])
 const search = ref('')
-const target = computed(() => (choice.value?.field.shows.type === 'link' ? choice.value.field.shows.to : undefined))
 watch(
   [target, search],
   async ([table, text]) => {

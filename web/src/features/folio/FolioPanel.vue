@@ -8,7 +8,7 @@ import { useEdits } from '@/features/cell/edits'
 import { isKept } from '@/features/cell/kinds'
 import { useSession } from '@/features/session/session'
 import { useTracker } from '@/features/tracker/tracker'
-import { askWhy } from '@/features/why/why'
+import { askAccess, askWhy } from '@/features/why/why'
 import FolioFact from './FolioFact.vue'
 import FolioNewField from './FolioNewField.vue'
 import FolioLines from './FolioLines.vue'
@@ -134,6 +134,13 @@ onBeforeUnmount(() => {
 const told = ref<InstanceType<typeof FolioTrail>>()
 defineExpose({ focus: () => (panel.value?.querySelector<HTMLElement>('.edit') ?? panel.value)?.focus() })
 
+/** Of somebody first: of whom one stands in for, while one does. */
+function askWhoSees(event: MouseEvent) {
+  const { left, bottom } = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  const about = { table: props.table.id, record: props.record, name: known.value?.name ?? '' }
+  askAccess({ ...about, person: me.value?.stands_in?.id }, { x: left, y: bottom })
+}
+
 async function copyAddress() {
   await navigator.clipboard.writeText(location.origin + address.value)
   copied.value = true
@@ -161,6 +168,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
         <button ref="next" aria-label="Next, Alt ↓" @click="emit('walk', 1)"><kbd>Alt</kbd> ↓</button>
       </span>
       <span class="right">
+        <button v-if="currentTracker?.tells_access" data-test="who-sees" @click="askWhoSees">Who sees it?</button>
         <button data-test="copy-address" @click="copyAddress">{{ copied ? 'Address copied' : 'Copy address' }}</button>
         <router-link v-if="!whole" class="wide" :to="address" data-test="whole-page">Whole page</router-link>
         <router-link v-else :to="{ name: 'view', params: { tracker, table: table.id } }">To all {{ table.many }}</router-link>

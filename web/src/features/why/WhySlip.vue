@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The slip that answers why: at the spot where it was asked, with the trace of the real evaluation.
-import { computed } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useRouter } from 'vue-router'
 import { useTracker } from '@/features/tracker/tracker'
 import BecauseTree from './BecauseTree.vue'
@@ -9,7 +9,8 @@ import { useWhy } from './why'
 
 const { tracker: currentTracker } = useTracker()
 
-const { spot, why, because, trouble, way, goOn, close } = useWhy()
+const { spot, why, because, access, trouble, way, goOn, close } = useWhy()
+const AccessWhy = defineAsyncComponent(() => import('@/features/access/AccessWhy.vue'))
 const router = useRouter()
 const at = computed(() => way.value[way.value.length - 1])
 const field = computed(() =>
@@ -34,7 +35,7 @@ function change() {
     :model-value="!!spot"
     :target="spot && [spot.x, spot.y]"
     :close-on-content-click="false"
-    max-width="460"
+    :max-width="access ? 620 : 460"
     @update:model-value="close"
   >
     <section class="slip" role="dialog" aria-label="Why" data-test="why" tabindex="-1" @keydown.esc="close">
@@ -57,6 +58,10 @@ function change() {
           @ask="(cell) => at && goOn({ ...cell, tracker: at.tracker })"
         />
         <button v-if="mayChange" class="change" @click="change">Change the formula</button>
+      </template>
+      <template v-else-if="access">
+        <h3>{{ access.name }}</h3>
+        <AccessWhy :about="access" :person="access.person" />
       </template>
       <template v-else-if="because">
         <template v-if="because.parts.length || because.found != null">

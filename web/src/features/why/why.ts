@@ -24,11 +24,21 @@ const { trouble, attempt } = useDoing()
 /** The cells asked on the way here, so that one can go back. */
 const way = shallowRef<CellAt[]>([])
 
+/** The record about which one asks who may do what, and whom one thinks of first. */
+export interface AboutAccess {
+  table: number
+  record: number
+  name: string
+  person?: number
+}
+const access = shallowRef<AboutAccess>()
+
 const read = (at: CellAt) => told(api.GET('/api/trackers/{tracker}/tables/{table}/records/{record}/why/{field}', { params: { path: at } }))
 
 /** Asks why a cell holds what it does. */
 export async function askWhy(at: CellAt, where: Spot) {
   spot.value = where
+  access.value = undefined
   because.value = undefined
   why.value = undefined
   way.value = [at]
@@ -46,9 +56,20 @@ async function goOn(at: CellAt | undefined) {
   way.value = next
 }
 
+/** Asks who may do what with a record, and why. */
+export function askAccess(about: AboutAccess, where: Spot) {
+  spot.value = where
+  why.value = undefined
+  because.value = undefined
+  way.value = []
+  trouble.value = ''
+  access.value = about
+}
+
 /** Asks why a condition holds for a record, or why not. */
 export async function askBecause(at: Omit<CellAt, 'field'>, condition: Condition, where: Spot) {
   spot.value = where
+  access.value = undefined
   why.value = undefined
   because.value = undefined
   way.value = []
@@ -60,8 +81,9 @@ export async function askBecause(at: Omit<CellAt, 'field'>, condition: Condition
 
 function close() {
   spot.value = undefined
+  access.value = undefined
 }
 
 export function useWhy() {
-  return { spot, why, because, trouble, way, goOn, close }
+  return { spot, why, because, access, trouble, way, goOn, close }
 }
