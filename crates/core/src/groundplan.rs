@@ -161,7 +161,7 @@ impl Lens<'_> {
             })
         });
         let tables: Vec<Plate> = tables.collect();
-        let forms = ds.forms().filter(|f| self.opens(f.table)).map(|f| Inlet {
+        let forms = ds.forms().filter(|f| self.is_within(f.table)).map(|f| Inlet {
             form: f.id,
             title: f.title.clone(),
             table: f.table,

@@ -8,6 +8,7 @@
 
 mod forms;
 mod ids;
+mod makers;
 mod parties;
 mod pictures;
 pub mod scaled;

@@ -3,11 +3,12 @@
 use crate::{
     Step, Teller, dice,
     ids::{districts as d, option, parties as p, sections as s, volunteers as v},
-    link, option as chosen, person_id, pick,
-    structure::{calculation, choice, down, kept, line, numbering, plain, required, shown, summary, test, up},
-    text, words,
+    link,
+    makers::{calculation, choice, down, kept, line, numbering, plain, required, shown, summary, test, up},
+    option as chosen, person_id, pick, text, words,
 };
 use jiff::ToSpan;
+use std::collections::BTreeMap;
 use westerfall_core::{
     access::Asker,
     condition::{Check, Condition, Period},
@@ -120,8 +121,14 @@ pub(crate) fn party_table() -> TableDef {
 }
 
 pub(crate) fn views() -> [View; 2] {
-    let view =
-        |id: u32, table, name: &str, query| View { id: ViewId::new(id).expect("not zero"), table, name: name.into(), owner: None, query };
+    let view = |id: u32, table, name: &str, query| View {
+        id: ViewId::new(id).expect("not zero"),
+        table,
+        name: name.into(),
+        owner: None,
+        query,
+        given: BTreeMap::new(),
+    };
     [
         view(
             390,

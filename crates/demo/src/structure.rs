@@ -1,17 +1,16 @@
 //! The tables, views, form, roles and automation of *Path upkeep*.
 
-use crate::{ids::*, parties as of_parties, person_id};
+use crate::{ids::*, makers::*, parties as of_parties, person_id};
 use std::collections::{BTreeMap, BTreeSet};
 use westerfall_core::{
     access::{Base, FieldRight, Reach, Role, TableRights},
     automation::{Automation, Occasion, Recipient, Step},
-    condition::{Check, Condition, Period, Quantity, Test, Who},
-    formula::Formula,
+    condition::{Check, Condition, Period, Who},
     id::{AutomationId, FieldId, FormId, GroupId, OptionId, RoleId, ViewId},
     part::Part,
-    schema::{Choice, Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, Summary, SummaryFigure, TableDef},
+    schema::{Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, SummaryFigure, TableDef},
     value::Value,
-    view::{Figure, Order, Query, ShownField, Tally, View},
+    view::{Figure, Query, Tally, View},
     wording::{Piece, Wording},
 };
 
@@ -20,63 +19,6 @@ pub(crate) const DIFFICULTIES: [OptionId; 3] = [option(290), option(291), option
 pub(crate) const SUB_SURFACES: [OptionId; 10] =
     [option(300), option(301), option(302), option(303), option(304), option(305), option(306), option(307), option(308), option(309)];
 pub(crate) const SURFACES: [OptionId; 5] = [option(86), option(87), option(88), option(89), option(90)];
-
-pub(crate) fn choice(options: &[OptionId], names: &[(&str, Hue)]) -> Kind {
-    debug_assert!(options.len() == names.len() && options.iter().all(|o| o.get() >= OPTIONS));
-    let options = options.iter().zip(names).map(|(id, (name, hue))| Choice { id: *id, name: (*name).to_owned(), hue: *hue, under: None });
-    Kind::Choice { options: options.collect(), on: None }
-}
-
-pub(crate) fn plain(id: FieldId, name: &str, kind: Kind) -> FieldDef {
-    FieldDef::new(id, name, kind)
-}
-
-pub(crate) fn required(def: FieldDef) -> FieldDef {
-    FieldDef { required: true, ..def }
-}
-
-fn begins(preset: Preset, def: FieldDef) -> FieldDef {
-    FieldDef { preset: Some(preset), ..def }
-}
-
-fn pounds() -> Kind {
-    Kind::Money { currency: "GBP".into() }
-}
-
-pub(crate) fn count() -> Kind {
-    Kind::Number { decimals: 0, unit: String::new() }
-}
-
-/// A formula, with ids for names as it is kept.
-pub(crate) fn calculation(formula: String, shows: Kind) -> Kind {
-    Kind::Calculation { formula: Formula::try_from(formula).expect("the demo's formulas can be read"), shows: Box::new(shows) }
-}
-
-pub(crate) fn summary(links: &[FieldId], figure: SummaryFigure, field: Option<FieldId>, condition: Condition, shows: Kind) -> Kind {
-    Kind::Summary(Summary { links: links.to_vec(), figure, field, condition, shows: Box::new(shows) })
-}
-
-fn helped(help: &str, def: FieldDef) -> FieldDef {
-    FieldDef { help: help.into(), ..def }
-}
-
-pub(crate) fn line(limit: usize) -> Kind {
-    Kind::Text { limit }
-}
-
-pub(crate) fn kept(ids: [FieldId; 4]) -> [FieldDef; 4] {
-    let [at, by, changed_at, changed_by] = ids;
-    [
-        plain(at, "Created at", Kind::CreatedAt),
-        plain(by, "Created by", Kind::CreatedBy),
-        plain(changed_at, "Changed at", Kind::ChangedAt),
-        plain(changed_by, "Changed by", Kind::ChangedBy),
-    ]
-}
-
-pub(crate) fn numbering(parts: Vec<NumberPart>) -> Kind {
-    Kind::Numbering { parts }
-}
 
 fn tables() -> [TableDef; 8] {
     use {districts as d, faults as f, orders as o, parties as p, sections as s, volunteers as v};
@@ -406,10 +348,6 @@ fn fault_table() -> TableDef {
     }
 }
 
-pub(crate) fn test(path: &[FieldId], check: Check) -> Condition {
-    Condition::Test(Test { path: path.to_vec(), of: Quantity::Any, check })
-}
-
 fn status_open() -> Condition {
     test(&[faults::STATUS], Check::Option { not: true, any: vec![STATUSES[4], STATUSES[5]] })
 }
@@ -418,22 +356,16 @@ fn severe() -> Condition {
     test(&[faults::SEVERITY], Check::Option { not: false, any: vec![SEVERITIES[2], SEVERITIES[3]] })
 }
 
-pub(crate) fn up(field: FieldId) -> Order {
-    Order { field, descending: false }
-}
-
-pub(crate) fn down(field: FieldId) -> Order {
-    Order { field, descending: true }
-}
-
-pub(crate) fn shown(fields: &[(FieldId, u16)]) -> Vec<ShownField> {
-    fields.iter().map(|(field, width)| ShownField { field: *field, width: *width }).collect()
-}
-
 fn views() -> Vec<View> {
     use {districts as d, faults as f, lines as l, materials as m, orders as o, sections as s};
-    let view =
-        |id: u32, table, name: &str, query| View { id: ViewId::new(id).expect("not zero"), table, name: name.into(), owner: None, query };
+    let view = |id: u32, table, name: &str, query| View {
+        id: ViewId::new(id).expect("not zero"),
+        table,
+        name: name.into(),
+        owner: None,
+        query,
+        given: BTreeMap::new(),
+    };
     let fault_fields = shown(&[
         (f::NUMBER, 138),
         (f::TITLE, 300),

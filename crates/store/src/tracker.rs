@@ -27,6 +27,7 @@ use westerfall_core::{
     schema::TrackerDef,
     upgrade::{FORMAT, Kept},
     value::{Attachment, Value},
+    view::View,
 };
 
 /// One decided change, with what it causes.
@@ -89,6 +90,18 @@ impl Store {
             _ => None,
         };
         Ok(rows.into_iter().filter_map(role).collect())
+    }
+
+    /// The views of all trackers that are given to somebody by themselves.
+    pub async fn given_views(&self) -> Stored<Vec<(TrackerId, View)>> {
+        use schema::part as p;
+        let of_views = p::table.filter(p::sort.eq(View::SORT)).select((p::tracker_id, p::body, p::format));
+        let rows: Vec<(i32, Raw, i16)> = of_views.load(&mut self.connection().await?).await?;
+        let view = |(tracker, body, format): (i32, Raw, i16)| match body.read(Kept::Part, format) {
+            Ok(Part::View(view)) if !view.given.is_empty() => Some((TrackerId::new(tracker.try_into().ok()?)?, view)),
+            _ => None,
+        };
+        Ok(rows.into_iter().filter_map(view).collect())
     }
 
     /// Whether there is such a tracker.

@@ -251,7 +251,7 @@ impl Builder<'_> {
             tallies: sketch.sum.iter().map(|name| Tally { field: self.field_id(table, name), figure: Figure::Sum }).collect(),
         };
         let id = ViewId::new(1).expect("a number");
-        self.done(&Intent::Make(Part::View(View { id, table, name: sketch.name.into(), owner: None, query })));
+        self.done(&Intent::Make(Part::View(View { id, table, name: sketch.name.into(), owner: None, query, given: Default::default() })));
     }
 
     /// The view of all records shows the fields that came after it was made.

@@ -20,12 +20,18 @@ pub enum Right {
 #[derive(Debug)]
 pub(super) struct Grant<'a> {
     pub(super) rights: Cow<'a, TableRights>,
+    /// It is of a view that was given by itself.
+    pub(super) by_view: bool,
     pub(super) look: OnceCell<Extent>,
 }
 
 impl<'a> Grant<'a> {
     pub(super) fn new(rights: Cow<'a, TableRights>) -> Self {
-        Self { rights, look: OnceCell::new() }
+        Self { rights, by_view: false, look: OnceCell::new() }
+    }
+
+    pub(super) fn of_view(rights: TableRights) -> Self {
+        Self { by_view: true, ..Self::new(Cow::Owned(rights)) }
     }
 
     pub(super) fn reach(&self, right: Right) -> &Reach {
@@ -38,7 +44,7 @@ impl<'a> Grant<'a> {
 
     /// What it says of a field of the records that it reaches.
     pub(super) fn field(&self, field: FieldId) -> FieldRight {
-        self.rights.fields.get(&field).copied().unwrap_or(FieldRight::Change)
+        self.rights.of(field)
     }
 
     pub(super) fn shows(&self, field: FieldId) -> bool {

@@ -185,7 +185,7 @@ impl Asker {
             _ => return Alike::Alone(self),
         };
         let roles: Vec<&Role> = ds.roles_of(person).collect();
-        if roles.iter().any(|role| role.is_about_me(ds)) {
+        if ds.given_to(person).next().is_some() || roles.iter().any(|role| role.is_about_me(ds)) {
             return Alike::Alone(self);
         }
         Alike::Roles(roles.into_iter().map(|role| role.id).collect())

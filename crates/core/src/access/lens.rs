@@ -1,7 +1,7 @@
 //! The lens: the one way out. What it does not give does not exist for the asker.
 
 use super::{
-    Asker, Base, FieldRight, Reach, Role,
+    Asker, Base, FieldRight, Reach, Role, TableRights,
     grant::{Extent, Grant, Right},
 };
 use crate::{
@@ -11,6 +11,7 @@ use crate::{
     people::Actor,
     schema::MineBy,
     value::Cell,
+    view::View,
 };
 use fixedbitset::FixedBitSet;
 use std::{borrow::Cow, cell::OnceCell, collections::BTreeMap};
@@ -45,12 +46,21 @@ impl<'a> Lens<'a> {
             }
             Asker::Person(me) | Asker::StandingIn { r#as: me, .. } => {
                 let roles: Vec<&Role> = if asker.may_look_at(ds) { ds.roles_of(me).collect() } else { Vec::new() };
+                let given: Vec<(TableId, TableRights)> = if asker.may_look_at(ds) {
+                    ds.given_to(me).filter_map(|view| Some((view.table, view.gives(me)?))).collect()
+                } else {
+                    Vec::new()
+                };
                 let tables = ds.tables().map(|table| {
                     let rights = |role: &&'a Role| match role.rights(table.def.id) {
                         rights if ds.tracker.stage.is_open() => rights,
                         rights => Cow::Owned(rights.only_read()),
                     };
-                    let grants = roles.iter().map(|role| Grant::new(rights(role))).collect();
+                    let views = given
+                        .iter()
+                        .filter(|(at, _)| *at == table.def.id)
+                        .map(|(_, rights)| Grant::of_view(if ds.tracker.stage.is_open() { rights.clone() } else { rights.only_read() }));
+                    let grants = roles.iter().map(|role| Grant::new(rights(role))).chain(views).collect();
                     (table.def.id, TableLens { grants, look: OnceCell::new() })
                 });
                 Self { ds, clock, me: Some(me), tables: Some(tables.collect()), whole: OnceCell::new(), my_record: OnceCell::new() }
@@ -88,6 +98,21 @@ impl<'a> Lens<'a> {
     /// Whether the asker has anything to look at or add to in this table.
     pub fn opens(&self, table: TableId) -> bool {
         self.grants(table).is_none_or(|grants| grants.iter().any(|g| g.rights.add || g.rights.look != Reach::None))
+    }
+
+    /// Whether a view is there for the asker: their own, one that was given to them, or the team's where a role opens its table.
+    pub fn knows(&self, view: &View) -> bool {
+        match (view.owner, self.me) {
+            (Some(owner), Some(me)) if owner != me => false,
+            (Some(_), _) => self.opens(view.table),
+            (None, Some(me)) if view.given.contains_key(&me) && self.opens(view.table) => true,
+            (None, _) => self.is_within(view.table),
+        }
+    }
+
+    /// Whether a role opens a table for the asker, and not a given view alone.
+    pub fn is_within(&self, table: TableId) -> bool {
+        self.grants(table).is_none_or(|grants| grants.iter().any(|g| !g.by_view && (g.rights.add || g.rights.look != Reach::None)))
     }
 
     /// None where everything is allowed.

@@ -126,12 +126,20 @@ pub struct TableRights {
     /// Fields that are hidden or only read; of others, *change* decides.
     #[serde(default)]
     pub fields: BTreeMap<FieldId, FieldRight>,
+    /// What holds for fields of which nothing is said.
+    #[serde(default, skip_serializing_if = "FieldRight::is_whole")]
+    pub rest: FieldRight,
     /// Computed fields shown to this role even where what they draw on is out of its reach.
     #[serde(default)]
     pub released: BTreeSet<FieldId>,
 }
 
 impl TableRights {
+    /// What holds for a field of the records that it reaches.
+    pub fn of(&self, field: FieldId) -> FieldRight {
+        self.fields.get(&field).copied().unwrap_or(self.rest)
+    }
+
     /// The same to look at, and nothing to do.
     fn only_read(&self) -> Self {
         Self { add: false, change: Reach::None, remove: Reach::None, ..self.clone() }
@@ -139,13 +147,22 @@ impl TableRights {
 }
 
 /// What a role may do with a field, where it is less than with the record.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum FieldRight {
     Hidden,
     Read,
+    #[default]
     Change,
+}
+
+impl FieldRight {
+    /// `serde` hands fields over by reference.
+    #[allow(clippy::trivially_copy_pass_by_ref)]
+    fn is_whole(&self) -> bool {
+        *self == FieldRight::Change
+    }
 }
 
 impl Role {

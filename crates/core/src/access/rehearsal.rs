@@ -9,6 +9,7 @@ use crate::{
     people::Person,
     schema::{FieldDef, MineBy, TableDef, within_sentence},
     value::{Customs, list_text},
+    view::View,
 };
 use fixedbitset::FixedBitSet;
 use serde::{Deserialize, Serialize};
@@ -155,6 +156,18 @@ impl Lens<'_> {
         self.rehearse_for(&everybody, &then)
     }
 
+    /// What it would do that a view is given to others than now.
+    pub fn rehearse_giving(&self, after: &View) -> AccessRehearsal {
+        let now = self.dataset();
+        let mut then = now.clone();
+        then.load_part(&Part::View(after.clone()));
+        let named = |person: &&Person| {
+            let before = now.view(after.id).is_some_and(|view| view.given.contains_key(&person.id));
+            before || after.given.contains_key(&person.id)
+        };
+        self.rehearse_for(&now.people.here().filter(named).collect::<Vec<_>>(), &then)
+    }
+
     fn rehearse_for(&self, touched: &[&Person], then: &Dataset) -> AccessRehearsal {
         let now = self.dataset();
         let moves: Vec<PersonMoves> = touched.iter().filter_map(|person| self.moves_of(person, now, then)).collect();
@@ -217,7 +230,7 @@ fn along(reach: &Reach, link: FieldId) -> Reach {
 fn said(moves: &[PersonMoves], held: usize) -> Vec<String> {
     if moves.is_empty() {
         return vec![match held {
-            0 => "Nobody holds this role, so nothing moves yet.".to_owned(),
+            0 => "Nobody holds it, so nothing moves yet.".to_owned(),
             _ => "Nobody gains or loses anything by it.".to_owned(),
         }];
     }

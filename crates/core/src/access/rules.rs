@@ -11,6 +11,7 @@ use crate::{
     rules::{Rules, Tells, stewards_only},
     schema::Stage,
     value::Cell,
+    view::View,
 };
 use std::collections::HashSet;
 
@@ -140,6 +141,11 @@ impl Dataset {
         self.roles().filter(move |r| r.is_held_by(person, &self.people))
     }
 
+    /// Whether anything of it is there for a person: by a role, or by a view that was given to them.
+    fn is_open_to(&self, person: PersonId) -> bool {
+        self.roles_of(person).next().is_some() || self.given_to(person).next().is_some()
+    }
+
     /// Whether a person holds a role with one of these bases.
     pub fn holds(&self, person: PersonId, bases: &[Base]) -> bool {
         self.roles_of(person).any(|r| bases.contains(&r.base))
@@ -173,18 +179,19 @@ impl Asker {
             // What was removed is there for those who can bring it back.
             Asker::Person(person) if ds.tracker.stage == Stage::Removed => ds.holds(person, &[Base::Steward]),
             Asker::StandingIn { .. } if ds.tracker.stage == Stage::Removed => false,
-            Asker::Person(person) => ds.roles_of(person).next().is_some(),
-            Asker::StandingIn { by, r#as } => ds.holds(by, &[Base::Steward]) && ds.roles_of(r#as).next().is_some(),
+            Asker::Person(person) => ds.is_open_to(person),
+            Asker::StandingIn { by, r#as } => ds.holds(by, &[Base::Steward]) && ds.is_open_to(r#as),
             Asker::Form(_) | Asker::Westerfall => true,
         }
     }
 }
 
-/// Whether one person may stand in for another, by the roles of all trackers: through them one would see whatever they see, so that
-/// one must be the steward of every tracker that they open, and there is one.
-pub fn may_stand_in(roles: &[(TrackerId, Role)], people: &People, by: PersonId, r#as: PersonId) -> bool {
+/// Whether one person may stand in for another, by the roles and the given views of all trackers: through them one would see
+/// whatever they see, so that one must be the steward of every tracker that they open, and there is one.
+pub fn may_stand_in(roles: &[(TrackerId, Role)], given: &[(TrackerId, View)], people: &People, by: PersonId, r#as: PersonId) -> bool {
     let held = |person: PersonId| roles.iter().filter(move |(_, role)| role.is_held_by(person, people));
     let stewards: HashSet<TrackerId> = held(by).filter(|(_, role)| role.base == Base::Steward).map(|(tracker, _)| *tracker).collect();
-    let mut theirs = held(r#as).peekable();
-    by != r#as && theirs.peek().is_some() && theirs.all(|(tracker, _)| stewards.contains(tracker))
+    let shown = given.iter().filter(|(_, view)| view.given.contains_key(&r#as) && !people.has_left(r#as));
+    let mut theirs = held(r#as).map(|(tracker, _)| tracker).chain(shown.map(|(tracker, _)| tracker)).peekable();
+    by != r#as && theirs.peek().is_some() && theirs.all(|tracker| stewards.contains(tracker))
 }

@@ -54,7 +54,7 @@ fn rights_sentence(rights: &TableRights, lens: &Lens<'_>, table: TableId) -> Str
         parts.push(format!("adds {}", home.def.many()));
     }
     let named = |wanted: FieldRight| -> Vec<String> {
-        let fields = home.def.fields.iter().filter(|f| rights.fields.get(&f.id) == Some(&wanted));
+        let fields = home.def.fields.iter().filter(|f| rights.of(f.id) == wanted);
         fields.map(|f| within_sentence(&f.name)).collect()
     };
     let mut text = format!("{}.", list_text(&parts, "and"));

@@ -26,6 +26,8 @@ impl Lens<'_> {
         let all: usize = tables.iter().map(|table| table.live()).sum();
         let of = |right: Right| thousandths(tables.iter().map(|table| self.reached_by(table, right)).sum(), all);
         let adds = tables.iter().filter(|table| self.adds(table.def.id)).count();
+        let given = self.me.into_iter().flat_map(|me| self.ds.given_to(me));
+        let views = given.map(|view| format!("the view “{}”", view.name));
         let roles = self.me.into_iter().flat_map(|me| self.ds.roles_of(me));
         Shares {
             look: of(Right::Look),
@@ -33,7 +35,7 @@ impl Lens<'_> {
             change: of(Right::Change),
             remove: of(Right::Remove),
             build: self.builds(),
-            by: roles.map(|role| role.name.clone()).collect(),
+            by: roles.map(|role| role.name.clone()).chain(views).collect(),
         }
     }
 

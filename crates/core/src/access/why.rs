@@ -6,10 +6,11 @@ use crate::{
     condition::{Check, Condition, Test, Who},
     dataset::{Dataset, Table},
     fault::Fault,
-    id::{FieldId, PersonId, RecordId, RoleId, TableId},
+    id::{FieldId, PersonId, RecordId, TableId},
     people::Actor,
     schema::within_sentence,
     value::list_text,
+    view::View,
 };
 use serde::{Deserialize, Serialize};
 
@@ -59,7 +60,8 @@ pub struct WhyPart {
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct RoleWhy {
-    pub role: RoleId,
+    /// The number of the role, or of the view that was given.
+    pub number: u32,
     pub name: String,
     pub holds: bool,
     /// *sees faults where section’s district’s warden is me*.
@@ -112,7 +114,13 @@ impl Lens<'_> {
         let field = field.map(|id| home.def.field(id).ok_or_else(|| Fault::not_found("field"))).transpose()?;
         let whole = Lens::of_everything(ds, Some(person), self.clock());
         let asking = Asking { whole: &whole, home, record, person: known.name.clone() };
-        let roles: Vec<&Role> = ds.roles_of(person).collect();
+        let of_role = |role: &Role| Source { number: role.id.get(), name: role.name.clone(), rights: role.rights(table).into_owned() };
+        let of_view = |view: &View| {
+            let name = format!("The view “{}”", view.name);
+            Some(Source { number: view.id.get(), name, rights: view.gives(person)? })
+        };
+        let given = ds.given_to(person).filter(|view| view.table == table).filter_map(of_view);
+        let roles: Vec<Source> = ds.roles_of(person).map(of_role).chain(given).collect();
         let rights: Vec<Right> = if right == Right::Look { vec![Right::Look] } else { vec![Right::Look, right] };
         let mut parts: Vec<WhyPart> = rights.into_iter().map(|right| asking.part(right, &roles)).collect();
         if let Some(field) = field {
@@ -154,6 +162,13 @@ fn lacking(steps: &[WhyStep], last: &str) -> String {
     list_text(&lacks, last)
 }
 
+/// What gives rights: a role, or a view that was given by itself.
+struct Source {
+    number: u32,
+    name: String,
+    rights: TableRights,
+}
+
 struct Asking<'a> {
     /// Everything, with the person for *me*.
     whole: &'a Lens<'a>,
@@ -167,18 +182,18 @@ impl Asking<'_> {
         self.whole.dataset()
     }
 
-    fn part(&self, right: Right, roles: &[&Role]) -> WhyPart {
-        let of = |role: &&Role| self.role(role, right);
+    fn part(&self, right: Right, roles: &[Source]) -> WhyPart {
+        let of = |role: &Source| self.role(role, right);
         let roles: Vec<RoleWhy> = roles.iter().map(of).collect();
         WhyPart { holds: roles.iter().any(|role| role.holds), says: format!("To {} it", right.verb()), roles }
     }
 
-    fn role(&self, role: &Role, right: Right) -> RoleWhy {
+    fn role(&self, role: &Source, right: Right) -> RoleWhy {
         let (table, many) = (self.home.def.id, self.home.def.many());
-        let rights = role.rights(table);
+        let rights = &role.rights;
         let verb = format!("{}s", right.verb());
         let closed = right != Right::Look && !self.ds().tracker.stage.is_open();
-        let (holds, says, steps) = match right.of(&rights) {
+        let (holds, says, steps) = match right.of(rights) {
             _ if closed => (false, "the tracker is closed: nothing in it changes".to_owned(), Vec::new()),
             Reach::None => (false, format!("{verb} no {many}"), Vec::new()),
             Reach::All => (true, format!("{verb} all {many}"), Vec::new()),
@@ -192,14 +207,14 @@ impl Asking<'_> {
                 (condition.holds(self.whole, table, self.record), format!("{verb} {many} where {words}"), steps)
             }
         };
-        let lacks = match right.of(&rights) {
+        let lacks = match right.of(rights) {
             Reach::Mine => lacking(&steps, "or"),
             // Of tests that must all hold, those that do not; of others, all of it.
             Reach::Where(Condition::All(parts)) if parts.iter().all(|part| matches!(part, Condition::Test(_))) => lacking(&steps, "and"),
             Reach::Where(condition) => condition.to_sentence(self.whole, table),
             Reach::None | Reach::All => String::new(),
         };
-        RoleWhy { role: role.id, name: role.name.clone(), holds, says, steps, lacks }
+        RoleWhy { number: role.number, name: role.name.clone(), holds, says, steps, lacks }
     }
 
     /// What makes it somebody's own, each with what was met.
@@ -304,11 +319,10 @@ impl Asking<'_> {
     }
 
     /// What each role that reaches the record says of a field.
-    fn field(&self, id: FieldId, name: &str, needs: FieldRight, right: Right, roles: &[&Role]) -> WhyPart {
-        let of = |role: &&Role| {
-            let rights = role.rights(self.home.def.id);
+    fn field(&self, id: FieldId, name: &str, needs: FieldRight, right: Right, roles: &[Source]) -> WhyPart {
+        let of = |role: &Source| {
             let reached = self.role(role, right);
-            let given = rights.fields.get(&id).copied().unwrap_or(FieldRight::Change);
+            let given = role.rights.of(id);
             let says = match given {
                 FieldRight::Hidden => "hides it",
                 FieldRight::Read => "lets it be read",
@@ -316,7 +330,7 @@ impl Asking<'_> {
             };
             let says = if reached.holds { says.to_owned() } else { format!("{says}, and does not reach the record") };
             RoleWhy {
-                role: role.id,
+                number: role.number,
                 name: role.name.clone(),
                 holds: reached.holds && given >= needs,
                 says,

@@ -16,12 +16,13 @@ pub use words::PartAlone;
 pub(crate) use words::condition_phrases;
 
 use crate::{
+    access::{FieldRight, Reach, TableRights},
     condition::Condition,
     id::{FieldId, PersonId, TableId, ViewId},
     names::{Name, Names},
 };
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// Most levels of groups.
 pub const MAX_GROUPS: usize = 3;
@@ -38,6 +39,40 @@ pub struct View {
     /// Whose it is; nobody's: the team's.
     pub owner: Option<PersonId>,
     pub query: Query,
+    /// Those to whom it is given by itself, whatever roles they hold: its records, in its fields, and nothing else.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub given: BTreeMap<PersonId, GivenRight>,
+}
+
+/// What somebody to whom a view is given may do in it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum GivenRight {
+    Look,
+    /// Change what it shows, too.
+    Change,
+}
+
+impl View {
+    /// What it gives somebody by itself.
+    pub(crate) fn gives(&self, person: PersonId) -> Option<TableRights> {
+        let given = self.given.get(&person)?;
+        let reach = if self.query.condition.is_nothing() { Reach::All } else { Reach::Where(self.query.condition.clone()) };
+        let (change, of_fields) = match given {
+            GivenRight::Look => (Reach::None, FieldRight::Read),
+            GivenRight::Change => (reach.clone(), FieldRight::Change),
+        };
+        Some(TableRights {
+            look: reach,
+            change,
+            fields: self.query.fields.iter().map(|shown| (shown.field, of_fields)).collect(),
+            rest: FieldRight::Hidden,
+            // Whoever gives it gives what it shows, computed or not.
+            released: self.query.fields.iter().map(|shown| shown.field).collect(),
+            ..TableRights::default()
+        })
+    }
 }
 
 /// What a view shows, in which order.

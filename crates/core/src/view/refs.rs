@@ -20,7 +20,18 @@ impl Names for Query {
 
 impl Names for View {
     fn each(&mut self, see: &mut See<'_>) {
-        self.query.each(see);
+        if self.given.is_empty() {
+            self.query.each(see);
+        } else {
+            // What it is narrowed by decides what somebody sees: it is not taken out by the way.
+            condition(&mut self.query.condition, Hold::Needs("is given to somebody, narrowed by it"), see);
+            let narrowed = std::mem::take(&mut self.query.condition);
+            self.query.each(see);
+            self.query.condition = narrowed;
+        }
+        let given = std::mem::take(&mut self.given);
+        let stays = |(mut id, right)| person(&mut id, Hold::Shows("is given to them"), see).then_some((id, right));
+        self.given = given.into_iter().filter_map(stays).collect();
         // A view of somebody who is gone is taken away whole, by whoever takes them away.
         if let Some(owner) = &mut self.owner {
             person(owner, Hold::Shows("is theirs"), see);

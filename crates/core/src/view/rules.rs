@@ -6,9 +6,9 @@ use crate::{
     checks::check_name,
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind},
-    id::{TableId, ViewId},
+    id::{PersonId, TableId, ViewId},
     part::{Part, Sort, is_part},
-    rules::{Rules, Tells, builders_only},
+    rules::{Rules, Tells, builders_only, stewards_only},
 };
 
 is_part!(View, View);
@@ -40,7 +40,8 @@ impl Sort for View {
 impl Rules for View {
     fn may_shape(&self, lens: &Lens<'_>, asker: Asker) -> Result<(), Fault> {
         match (self.owner, asker) {
-            (_, _) if !lens.opens(self.table) => Err(Fault::not_found("view")),
+            (_, _) if !lens.knows(self) => Err(Fault::not_found("view")),
+            (None, _) if !self.given.is_empty() => stewards_only(lens),
             (Some(owner), Asker::Person(me)) if owner == me => Ok(()),
             (Some(_), Asker::Person(_) | Asker::StandingIn { .. } | Asker::Form(_)) => Err(Fault::not_found("view")),
             (Some(_), Asker::Westerfall) => Ok(()),
@@ -49,6 +50,9 @@ impl Rules for View {
     }
 
     fn may_give_way(&self, lens: &Lens<'_>) -> Result<(), Fault> {
+        if !self.given.is_empty() {
+            stewards_only(lens)?;
+        }
         if self.query.condition.is_open_to(lens, self.table) {
             return Ok(());
         }
@@ -63,20 +67,31 @@ impl Rules for View {
 
     fn fits(&self, _before: Option<&Self>, ds: &Dataset) -> Checked<()> {
         check_name(&self.name)?;
+        if self.owner.is_some() && !self.given.is_empty() {
+            let message = "A view of one’s own is given to nobody. Make it the team’s first.";
+            return Err(Fault::new(FaultKind::BadRule, message).into());
+        }
+        if self.given.keys().any(|person| ds.people.get(*person).is_none()) {
+            return Err(Fault::not_found("person").into());
+        }
         ds.table(self.table).ok_or_else(|| Fault::not_found("table"))?;
         self.query.check(ds, self.table).map_err(|faults| faults.under("/query"))
     }
 
     fn tells(&self, before: &Lens<'_>, after: &Lens<'_>) -> Tells {
         let opens = before.opens(self.table) || after.opens(self.table);
-        Tells::structure_if(opens && self.owner.is_none_or(|owner| after.me() == Some(owner)))
+        let tells = Tells::structure_if(opens && self.owner.is_none_or(|owner| after.me() == Some(owner)));
+        Tells { access: after.me().is_some_and(|me| self.given.contains_key(&me)), ..tells }
     }
 
     fn is_about_somebody(&self) -> bool {
-        self.owner.is_some()
+        self.owner.is_some() || !self.given.is_empty()
     }
 
-    fn packed(self, whole: bool) -> Option<Self> {
+    fn packed(mut self, whole: bool) -> Option<Self> {
+        if !whole {
+            self.given.clear();
+        }
         (whole || self.owner.is_none()).then_some(self)
     }
 }
@@ -85,6 +100,11 @@ impl Dataset {
     /// The view of this number.
     pub fn view(&self, id: ViewId) -> Option<&View> {
         self.part(id.get())
+    }
+
+    /// The views that are given to somebody by themselves. Whoever has left has none.
+    pub fn given_to(&self, person: PersonId) -> impl Iterator<Item = &View> {
+        self.views().filter(move |view| view.given.contains_key(&person) && !self.people.has_left(person))
     }
 
     /// All views, by their numbers.

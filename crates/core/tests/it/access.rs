@@ -30,11 +30,18 @@ fn nobody_stands_in_for_somebody_who_opens_what_they_do_not_run() {
         (at(2), role(Base::Steward, &[4])),
         (at(2), role(Base::Reader, &[3, 1])),
     ];
-    let may = |by, other| may_stand_in(&roles, &demo().people, PersonId::new(by).unwrap(), PersonId::new(other).unwrap());
+    let may = |by, other| may_stand_in(&roles, &[], &demo().people, PersonId::new(by).unwrap(), PersonId::new(other).unwrap());
     assert!(may(1, 2), "who is in their tracker alone");
     assert!(!may(1, 3), "who reads another tracker, too");
     assert!(!may(4, 1) && !may(4, 3) && !may(2, 3), "who is in a tracker that they don’t run");
     assert!(!may(1, 1) && !may(1, 9), "oneself, and who is nowhere");
+    // A view that is given in a tracker that one does not run is as much as a role there.
+    let mut view = demo().views().next().unwrap().clone();
+    view.given = [(PersonId::new(2).unwrap(), westerfall_core::view::GivenRight::Look)].into();
+    let with = |tracker: u32| {
+        may_stand_in(&roles, &[(at(tracker), view.clone())], &demo().people, PersonId::new(1).unwrap(), PersonId::new(2).unwrap())
+    };
+    assert!(may(1, 2) && with(1) && !with(2));
 }
 
 /// The faults a person may see, worked out by hand from what the demo's roles say.
@@ -546,4 +553,78 @@ fn why_somebody_sees_a_record_or_not_is_told_as_it_was_decided() {
         told("Nadia", Right::Change, "Faults", 1, Some("Due")),
     ];
     insta::assert_snapshot!(all.join("\n\n"));
+}
+
+/// A view that is given by itself gives its records in its fields, and nothing else of the tracker by any path.
+#[test]
+fn a_given_view_gives_its_records_in_its_fields_and_nothing_else() {
+    use westerfall_core::view::{GivenRight, View};
+    let mut ds = demo();
+    let clock = clock();
+    let nadia = asker(&ds, "Nadia");
+    let (pavel, bex) = (crate::fixture::person(&ds, "Pavel"), crate::fixture::person(&ds, "Bex"));
+    // Pavel is in no role any more.
+    let mut trustee = ds.roles().find(|role| role.name == "Trustee").unwrap().clone();
+    trustee.members.clear();
+    act(&mut ds, nadia, &Intent::Save(Part::Role(trustee))).unwrap();
+    let (faults, sections) = (table(&ds, "Faults"), table(&ds, "Sections"));
+    let view = ds.views().find(|view| view.name == "Blocked or dangerous").unwrap().clone();
+    let given = |right: GivenRight| View { given: [(pavel, right)].into(), ..view.clone() };
+    assert!(!Asker::Person(pavel).may_look_at(&ds));
+    // For stewards alone, and of the team's views alone.
+    for who in ["Bex", "Tamsin", "Wren"] {
+        assert!(ds.decide(&Intent::Save(given(GivenRight::Look).into()), asker(&ds, who), &clock).is_err(), "{who}");
+    }
+    let own = View { owner: Some(crate::fixture::person(&ds, "Nadia")), ..given(GivenRight::Look) };
+    assert!(ds.decide(&Intent::Make(own.into()), nadia, &clock).is_err());
+    let moves = Lens::new(&ds, nadia, &clock).rehearse_giving(&given(GivenRight::Look));
+    assert_eq!(moves.says, ["1 person sees more."]);
+    act(&mut ds, nadia, &Intent::Save(given(GivenRight::Look).into())).unwrap();
+    assert!(Asker::Person(pavel).may_look_at(&ds));
+    let looks = |ds: &Dataset| {
+        let lens = Lens::new(ds, Asker::Person(pavel), &clock);
+        let whole = Lens::of_everything(ds, None, &clock);
+        let expected: Vec<RecordId> = records(ds, faults).into_iter().filter(|r| view.query.condition.holds(&whole, faults, *r)).collect();
+        assert_eq!(lens.records(faults).collect::<Vec<_>>(), expected);
+        assert!(!expected.is_empty() && expected.len() < records(ds, faults).len());
+        for def in &ds.table(faults).unwrap().def.fields {
+            let shown = view.query.fields.iter().any(|one| one.field == def.id);
+            assert_eq!(lens.reads(faults, def.id), shown, "{}", def.name);
+            // What it shows is there, computed or not.
+            let (told, there) = (lens.text_at(faults, expected[0], def.id), whole.text_at(faults, expected[0], def.id));
+            assert_eq!(told, if shown { there } else { String::new() }, "{}", def.name);
+        }
+        assert!(!lens.opens(sections) && !lens.adds(faults) && !lens.builds());
+        assert_eq!(ds.views().filter(|one| lens.knows(one)).map(|one| one.name.as_str()).collect::<Vec<_>>(), ["Blocked or dangerous"]);
+        assert!(lens.groundplan().forms.is_empty());
+        expected[0]
+    };
+    let first = looks(&ds);
+    let title = field(&ds, "Faults.What is wrong");
+    let hours = field(&ds, "Faults.Hours needed");
+    let edit =
+        |field, text: &str| Intent::Edit { table: faults, record: first, edits: vec![Edit { field, input: typed(text), was: None }] };
+    assert!(ds.decide(&edit(title, "Other"), Asker::Person(pavel), &clock).is_err());
+    act(&mut ds, nadia, &Intent::Save(given(GivenRight::Change).into())).unwrap();
+    looks(&ds);
+    act(&mut ds, Asker::Person(pavel), &edit(hours, "7")).unwrap();
+    assert!(ds.decide(&edit(field(&ds, "Faults.Reporter"), "X"), Asker::Person(pavel), &clock).is_err());
+    assert!(ds.decide(&Intent::Remove { table: faults, records: vec![first] }, Asker::Person(pavel), &clock).is_err());
+    // From now on it is the stewards' to change: builders neither widen it nor take it away, and what narrows it stays.
+    let mut builders = ds.roles().find(|role| role.name == "Office").unwrap().clone();
+    builders.base = Base::Builder;
+    ds.load_part(&Part::Role(builders));
+    let wider = View { query: Query { condition: Condition::default(), ..view.query.clone() }, ..given(GivenRight::Change) };
+    let bare = View { given: Default::default(), ..view.clone() };
+    for intent in [Intent::Save(wider.into()), Intent::Save(bare.into()), Intent::Drop(view.clone().into())] {
+        assert!(ds.decide(&intent, Asker::Person(bex), &clock).is_err());
+    }
+    let severity = field(&ds, "Faults.Severity");
+    let change = westerfall_core::intent::FieldChange::Remove(severity);
+    assert_eq!(ds.decide(&Intent::Fields { table: faults, change }, nadia, &clock).unwrap_err().0[0].kind, FaultKind::InUse);
+    // Whoever leaves has nothing of it.
+    let mut people: Vec<_> = ds.people.iter().cloned().collect();
+    people.iter_mut().find(|one| one.id == pavel).unwrap().standing = westerfall_core::people::Standing::Left;
+    ds.people = std::sync::Arc::new(westerfall_core::people::People::new(people));
+    assert!(!Asker::Person(pavel).may_look_at(&ds));
 }

@@ -494,6 +494,7 @@ fn two_options_that_one_view_names_go_at_once() {
         name: "Letters".into(),
         owner: None,
         query: Query { condition, ..Query::default() },
+        given: Default::default(),
     };
     let made = act(&mut ds, who, &Intent::Make(Part::View(view))).unwrap().made.unwrap();
     let rest = FieldDef { kind: Kind::Choice { options: vec![c.clone()], on: None }, ..def };

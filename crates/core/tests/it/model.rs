@@ -186,6 +186,7 @@ fn any_role(ds: &Dataset) -> impl Strategy<Value = BTreeMap<TableId, TableRights
             change,
             remove,
             fields,
+            rest: FieldRight::Change,
             released: released.into_iter().collect(),
         },
     );

@@ -205,7 +205,7 @@ fn groups_hold_roles_for_their_members_and_for_nobody_who_left() {
     assert!(before < all);
     assert_eq!(counts(&team), all);
     let roles = vec![(TrackerId::new(1).unwrap(), with_group)];
-    assert!(!may_stand_in(&roles, team.people(), id(1), id(8)), "Nadia is a steward of nothing here");
+    assert!(!may_stand_in(&roles, &[], team.people(), id(1), id(8)), "Nadia is a steward of nothing here");
     // Out of the group, or gone from the team, they hold nothing by it.
     let members = TeamIntent::Group { id: Some(readers), name: "Readers".into(), members: BTreeSet::new() };
     let out = done(&mut team, &members, by(1));

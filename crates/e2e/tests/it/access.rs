@@ -29,9 +29,9 @@ async fn a_change_of_access_empties_an_open_screen_at_once() {
     tamsin.text("p", "All 0 faults").await;
     assert_eq!(tamsin.count("[data-field='Number']").await, 0);
     // The role itself is taken back: the tracker closes under her eyes.
-    nadia.press("tr[@data-role='Warden']//button", "Tamsin Oake").await;
-    nadia.press("label", "Tamsin Oake").await;
-    nadia.text("p", "Tamsin Oake would not open this tracker any more.").await;
+    nadia.press("tr[@data-role='Warden']//button", "Wardens").await;
+    nadia.press("label", "Wardens").await;
+    nadia.text("p", "Marguerite Voss and Jonah Adeyemi-Clark would not open this tracker any more.").await;
     nadia.keys(Key::Escape.value().to_string()).await;
     nadia.press("button", "Do it").await;
     tamsin.text("h1", "This tracker is not open to you").await;
@@ -99,4 +99,58 @@ async fn whoever_adds_within_a_reach_is_asked_for_what_lets_them_see_it() {
     tamsin.text("p", "You added a fault.").await;
     tamsin.see("[role=row][aria-selected=true]").await;
     tamsin.close().await;
+}
+
+/// A volunteer sees what hangs on their own record; why is told; and a view is given to somebody who is in no role there.
+#[tokio::test(flavor = "multi_thread")]
+async fn who_sees_what_follows_ones_own_record_says_why_and_a_view_is_given_alone() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let (nadia, wren) = (driver.browser(&server, 1280, 900).await, driver.browser(&server, 390, 844).await);
+    wren.walk_in("Wren Castellane").await;
+    wren.go("/t/1/8/391").await;
+    wren.text("p", "All 14 work parties").await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/access").await;
+    // Why, before and after: of a party she is on.
+    nadia.choose("[data-test=why-person]", "Wren Castellane").await;
+    nadia.choose("[data-test=why-table]", "work party").await;
+    nadia.see("[data-test=why-record] input").await.send_keys("Cut back bracken, Withy Edge").await.unwrap();
+    nadia.press("div[@role='option']", "Cut back bracken, Withy Edge").await;
+    nadia.text("p", "Wren Castellane can see “Cut back bracken").await;
+    nadia.text("span", "“my record” is Wren Castellane").await;
+    nadia.is_open_to_all("why somebody sees a record").await;
+    // No table holds the people: her screen is empty at once, and the answer says what it lacks.
+    nadia.press("td[@data-own='Volunteers']//button", "A volunteer is somebody’s own").await;
+    nadia.choose("[data-test=own-by-own]", "no field").await;
+    nadia.is_open_to_all("what is somebody’s own").await;
+    nadia.click("[data-test=keep-own-records]").await;
+    nadia.text("p", "1 person sees less.").await;
+    nadia.press("button", "Do it").await;
+    wren.text("p", "All 0 work parties").await;
+    nadia.choose("[data-test=why-right]", "change").await;
+    nadia.text("span", "no table holds the people").await;
+    nadia.press("button", "Undo").await;
+    wren.text("p", "All 14 work parties").await;
+    // One view of another tracker, in which she is nobody.
+    nadia.go("/t/2/24/54").await;
+    nadia.click("[data-test=view-menu]").await;
+    nadia.click("[data-test=give-this-view]").await;
+    nadia.choose("[data-test=give-to]", "Wren Castellane").await;
+    nadia.text("p", "1 person sees more.").await;
+    nadia.is_open_to_all("giving a view").await;
+    nadia.click("[data-test=give]").await;
+    nadia.text("p", "You changed the view").await;
+    wren.go("/t/2/24").await;
+    wren.text("h1", "Waiting").await;
+    wren.is_open_to_all("a view that was given").await;
+    wren.click("[data-test=view-menu]").await;
+    wren.press("a", "Waiting").await;
+    let words = wren.words().await;
+    assert!(!["What became of it", "All repairs", "Menders"].iter().any(|other| words.contains(other)), "{words}");
+    nadia.press("button", "Undo").await;
+    wren.text("h1", "This tracker is not open to you").await;
+    for browser in [nadia, wren] {
+        browser.close().await;
+    }
 }

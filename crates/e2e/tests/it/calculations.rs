@@ -78,9 +78,15 @@ async fn a_calculation_is_changed_with_help_and_every_screen_shows_it() {
     tamsin.keys(Key::Escape).await;
     // One press takes it back, everywhere.
     nadia.press("button", "Undo").await;
-    tamsin.cell("FR-2026", "Days open").await.click().await.unwrap();
-    tamsin.chord(&[Key::Control], '.').await;
-    tamsin.text("p", "IF(OR(Status = \"made good\", Status = \"no action\"), \"\", TODAY() - Reported on)").await;
+    let before = "IF(OR(Status = \"made good\", Status = \"no action\"), \"\", TODAY() - Reported on)";
+    let told = || async {
+        tamsin.keys(Key::Escape).await;
+        tamsin.cell("FR-2026", "Days open").await.click().await.unwrap();
+        tamsin.chord(&[Key::Control], '.').await;
+        tamsin.text("p", "TODAY() - Reported on").await;
+        tamsin.words().await.contains(before)
+    };
+    tamsin.until("the slip tells it as it was", told).await;
     for browser in [nadia, tamsin] {
         browser.close().await;
     }

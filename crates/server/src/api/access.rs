@@ -1,8 +1,10 @@
 //! Roles: what they may do, in sentences, and changing it.
 
 use super::parts::role::{self, RoleBody, RoleView};
-use super::places::{OfRole, OfTable, OfTracker};
+use super::places::{OfRole, OfTable, OfTracker, OfView};
+use super::trackers::GivenTo;
 use crate::here::Here;
+use crate::live::{Done, Look};
 use crate::problem::{Json, Path, Problem};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -10,8 +12,10 @@ use westerfall_core::{
     access::{AccessQuestion, AccessRehearsal, AccessWhy},
     condition::Condition,
     fault::Fault,
+    id::ViewId,
     intent::Intent,
     part::Part,
+    view::View,
 };
 
 /// The tracker's roles. For its stewards.
@@ -70,6 +74,59 @@ pub(super) async fn why(here: Here, Json(body): Json<AccessQuestion>) -> Result<
         return Err(Fault::not_found("page").into());
     }
     Ok(Json(look.lens().why_access(body)?))
+}
+
+/// To whom a view shall be given.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct GivingBody {
+    given: Vec<GivenTo>,
+}
+
+impl GivingBody {
+    /// The view as it shall be.
+    fn of(self, id: ViewId, look: &Look) -> Result<View, Fault> {
+        let view = look.dataset.view(id).filter(|view| look.lens().knows(view)).ok_or_else(|| Fault::not_found("view"))?;
+        Ok(View { given: self.given.into_iter().map(|one| (one.person, one.right)).collect(), ..view.clone() })
+    }
+}
+
+/// Gives a view by itself to people who may hold no role: its records in its fields, and nothing else. For the tracker's stewards.
+#[utoipa::path(
+    put,
+    path = "/api/trackers/{tracker}/views/{view}/given",
+    params(OfView),
+    request_body = GivingBody,
+    responses((status = 200, body = Done))
+)]
+pub(super) async fn give(here: Here, Path(OfView { view, .. }): Path<OfView>, Json(body): Json<GivingBody>) -> Result<Json<Done>, Problem> {
+    let look = here.look()?;
+    if !look.lens().is_steward() {
+        return Err(Fault::not_found("view").into());
+    }
+    let after = body.of(view, &look)?;
+    here.act(Intent::Save(after.into())).await
+}
+
+/// What that would do, person by person. For the tracker's stewards.
+#[utoipa::path(
+    post,
+    path = "/api/trackers/{tracker}/views/{view}/given/rehearsal",
+    params(OfView),
+    request_body = GivingBody,
+    responses((status = 200, body = AccessRehearsal))
+)]
+pub(super) async fn rehearse_giving(
+    here: Here,
+    Path(OfView { view, .. }): Path<OfView>,
+    Json(body): Json<GivingBody>,
+) -> Result<Json<AccessRehearsal>, Problem> {
+    let look = here.look()?;
+    if !look.lens().is_steward() {
+        return Err(Fault::not_found("view").into());
+    }
+    let after = body.of(view, &look)?;
+    crate::live::rehearse(&look, &Intent::Save(after.clone().into()))?;
+    Ok(Json(here.app.rooms.read(move || look.lens().rehearse_giving(&after)).await?))
 }
 
 /// A role as it shall be; without one, what taking it away would do is said.

@@ -89,7 +89,7 @@ pub(super) struct LeftAt {
 pub(super) async fn list(here: Here) -> Result<Json<Vec<FormRow>>, Problem> {
     let look = here.look()?;
     let lens = look.lens();
-    let open = look.dataset.forms().filter(|f| lens.opens(f.table));
+    let open = look.dataset.forms().filter(|f| lens.is_within(f.table));
     let line = |form: &Form| FormRow {
         id: form.id,
         title: form.title.clone(),
@@ -104,7 +104,7 @@ pub(super) async fn list(here: Here) -> Result<Json<Vec<FormRow>>, Problem> {
 
 /// A form of a table that is open to whoever looks.
 fn open_form(look: &Look, id: FormId) -> Result<&Form, Fault> {
-    look.dataset.form(id).filter(|f| look.lens().opens(f.table)).ok_or_else(|| Fault::not_found("form"))
+    look.dataset.form(id).filter(|f| look.lens().is_within(f.table)).ok_or_else(|| Fault::not_found("form"))
 }
 
 /// One form.

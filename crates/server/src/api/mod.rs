@@ -178,6 +178,8 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(tables::make))
         .routes(routes!(tables::change, tables::remove))
         .routes(routes!(access::why))
+        .routes(routes!(access::give))
+        .routes(routes!(access::rehearse_giving))
         .routes(routes!(tables::change_mine))
         .routes(routes!(tables::rehearse_mine))
         .routes(routes!(tables::restore))

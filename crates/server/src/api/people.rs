@@ -167,9 +167,9 @@ pub(super) struct StandIn {
 /// Those for whom one may stand in: whoever has roles only in trackers of which one is a steward.
 #[utoipa::path(get, path = "/api/session/stand-in", responses((status = 200, body = Vec<PersonView>)))]
 pub(super) async fn may_stand_in(State(app): State<App>, signed: Signed) -> Result<Json<Vec<PersonView>>, Problem> {
-    let roles = app.store.roles().await?;
+    let (roles, given) = (app.store.roles().await?, app.store.given_views().await?);
     let people = app.team.people();
-    let may = |person: &&Person| access::may_stand_in(&roles, &people, signed.person, person.id);
+    let may = |person: &&Person| access::may_stand_in(&roles, &given, &people, signed.person, person.id);
     Ok(Json(people.iter().filter(may).map(PersonView::from).collect()))
 }
 
@@ -181,7 +181,7 @@ pub(super) async fn stand_in(State(app): State<App>, signed: Signed, Json(body):
         if people.get(other).is_none() {
             return Err(Refusal::NoPerson.into());
         }
-        if !access::may_stand_in(&app.store.roles().await?, &people, signed.person, other) {
+        if !access::may_stand_in(&app.store.roles().await?, &app.store.given_views().await?, &people, signed.person, other) {
             return Err(Refusal::MayNotStandIn.into());
         }
     }

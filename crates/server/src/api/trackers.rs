@@ -22,7 +22,7 @@ use westerfall_core::{
     part::Part,
     schema::{Hue, Kind, MineBy, Stage, StageRehearsal, TrackerDef, within_sentence},
     value::moment_text,
-    view::{Query, View},
+    view::{GivenRight, Query, View},
 };
 
 /// A tracker in a list.
@@ -301,6 +301,16 @@ pub(super) struct ViewView {
     query: Query,
     /// It is narrowed by something that is not open to the asker; for them it is not.
     withheld: bool,
+    /// To whom it is given by itself; for the tracker's stewards.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    given: Vec<GivenTo>,
+}
+
+/// Somebody to whom a view is given, and what they may do in it.
+#[derive(Serialize, Deserialize, ToSchema)]
+pub(super) struct GivenTo {
+    pub(super) person: PersonId,
+    pub(super) right: GivenRight,
 }
 
 /// A group of the team by its name.
@@ -357,13 +367,18 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
             lines: f.offers.lines,
         })
     });
-    let mine = |v: &&View| v.table == id && v.owner.is_none_or(|owner| Some(owner) == lens.me());
+    let mine = |v: &&View| v.table == id && lens.knows(v);
     let view = |v: &View| ViewView {
         id: v.id,
         name: v.name.clone(),
         owner: v.owner,
         query: v.query.as_open_to(lens, id),
         withheld: !v.query.condition.is_open_to(lens, id),
+        given: if lens.is_steward() {
+            v.given.iter().map(|(person, right)| GivenTo { person: *person, right: *right }).collect()
+        } else {
+            Vec::new()
+        },
     };
     Some(TableView {
         id,
@@ -393,7 +408,7 @@ pub(super) async fn show(here: Here) -> Result<Json<TrackerView>, Problem> {
 fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
     let lens = look.lens();
     let ds = &look.dataset;
-    let forms = ds.forms().filter(|f| lens.opens(f.table)).map(|f| FormLine {
+    let forms = ds.forms().filter(|f| lens.is_within(f.table)).map(|f| FormLine {
         id: f.id,
         table: f.table,
         title: f.title.clone(),

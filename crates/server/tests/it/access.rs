@@ -205,3 +205,49 @@ async fn whose_record_it_is_decides_what_a_volunteer_sees() {
     let (status, fault) = nadia.put(path, mine(json!(333))).await;
     assert_eq!((status, &fault["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/mine/own")));
 }
+
+/// Somebody without a role gets one view, on their home too, and by no path anything else.
+#[tokio::test(flavor = "multi_thread")]
+async fn one_view_is_given_to_one_person() {
+    let world = World::new().await;
+    let (nadia, pavel) = (world.person(NADIA).await, world.person(PAVEL).await);
+    let (_, roles) = nadia.get("/api/trackers/1/roles").await;
+    let mut trustee = roles.as_array().unwrap().iter().find(|r| r["role"]["name"] == "Trustee").unwrap()["role"].clone();
+    trustee["members"] = json!([]);
+    assert_eq!(nadia.put("/api/trackers/1/parts/role/113", part("role", trustee)).await.0, StatusCode::OK);
+    assert_eq!(pavel.get("/api/trackers/1").await.0, StatusCode::NOT_FOUND);
+    let path = "/api/trackers/1/views/102/given";
+    let body = json!({ "given": [{ "person": PAVEL, "right": "look" }] });
+    for who in [TAMSIN, BEX, WREN, PAVEL] {
+        let client = world.person(who).await;
+        assert_eq!(client.put(path, body.clone()).await.0, StatusCode::NOT_FOUND);
+        assert_eq!(client.post(&format!("{path}/rehearsal"), body.clone()).await.0, StatusCode::NOT_FOUND);
+    }
+    let (status, told) = nadia.post(&format!("{path}/rehearsal"), body.clone()).await;
+    assert_eq!((status, &told["says"][0]), (StatusCode::OK, &json!("1 person sees more.")));
+    assert_eq!(pavel.get("/api/trackers/1").await.0, StatusCode::NOT_FOUND);
+    assert_eq!(nadia.put(path, body).await.0, StatusCode::OK);
+    assert_eq!(pavel.get("/api/trackers").await.1.as_array().unwrap().len(), 1);
+    let (_, tracker) = pavel.get("/api/trackers/1").await;
+    let tables = tracker["tables"].as_array().unwrap();
+    assert_eq!((tables.len(), &tables[0]["views"][0]["id"], tables[0]["views"].as_array().unwrap().len()), (1, &json!(102), 1));
+    assert_eq!((tracker["forms"].clone(), tracker["groups"].clone()), (json!([]), json!([])));
+    assert_eq!(tables[0]["views"][0].get("given"), None, "to whom else it is given is the stewards' to know");
+    // All that is asked for anyhow is within the view.
+    let seen = pavel.rows(FAULT_TABLE, &ALL_FIELDS).await;
+    let all = nadia.rows(FAULT_TABLE, &ALL_FIELDS).await;
+    assert!(seen["total"].as_u64().unwrap() < all["total"].as_u64().unwrap());
+    assert!(seen["fields"].as_array().unwrap().len() < ALL_FIELDS.len());
+    assert!(!seen.to_string().contains("walkers.example"));
+    for none in ["/api/trackers/1/forms/120", "/api/trackers/1/roles", "/api/trackers/1/automations", "/api/trackers/1/tables/2/names"] {
+        assert_eq!(pavel.get(none).await.0, StatusCode::NOT_FOUND, "{none}");
+    }
+    assert_eq!(pavel.delete("/api/trackers/1/parts/view/100", Value::Null).await.0, StatusCode::NOT_FOUND);
+    // A builder's saving keeps to whom it is given, and is not theirs any more; taken back, the tracker closes.
+    let view = nadia.get("/api/trackers/1").await.1["tables"][2]["views"][2].clone();
+    let saved = json!({ "view": { "table": FAULT_TABLE, "name": "Worst", "personal": false, "query": view["query"] } });
+    assert_eq!(nadia.put("/api/trackers/1/parts/view/102", saved).await.0, StatusCode::OK);
+    assert_eq!(pavel.get("/api/trackers/1").await.1["tables"][0]["views"][0]["name"], "Worst");
+    assert_eq!(nadia.put(path, json!({ "given": [] })).await.0, StatusCode::OK);
+    assert_eq!(pavel.get("/api/trackers/1").await.0, StatusCode::NOT_FOUND);
+}

@@ -22,7 +22,7 @@ const no = {
       says: 'To see it',
       roles: [
         {
-          role: 111,
+          number: 111,
           name: 'Warden',
           holds: false,
           says: 'sees faults where district’s warden is me',
@@ -45,7 +45,7 @@ describe('why somebody sees a record', () => {
   it('is asked once it is said who, and told role by role with what was met and what would let them', async () => {
     const { shown, asked } = await asking({ [WHY]: no })
     expect(changes(asked)).toEqual([])
-    expect(offered(shown, '[data-test=why-person]')).toEqual(['Nadia', 'Tamsin'])
+    expect(offered(shown, '[data-test=why-person]')).toEqual(['somebody', 'Nadia', 'Tamsin'])
     await choose(shown, '[data-test=why-person]', 'Tamsin')
     await settled()
     expect(changes(asked).at(-1)?.body).toEqual({ person: 2, right: 'look', table: 3, record: 5 })

@@ -17,9 +17,10 @@ const props = defineProps<{
 }>()
 
 const { tracker } = useTracker()
-const people = computed(() =>
-  (tracker.value?.people ?? []).filter((one) => !one.left).map((one) => ({ value: one.id as number | undefined, title: one.name })),
-)
+const people = computed(() => [
+  { value: undefined as number | undefined, title: 'somebody' },
+  ...(tracker.value?.people ?? []).filter((one) => !one.left).map((one) => ({ value: one.id as number | undefined, title: one.name })),
+])
 const tables = computed(() => (tracker.value?.tables ?? []).map((one) => ({ value: one.id as number | undefined, title: one.one })))
 const RIGHTS: { value: Right; title: string }[] = [
   { value: 'look', title: 'see' },
@@ -79,7 +80,7 @@ const sign = (holds: boolean) => (holds ? 'yes' : 'no')
   <section class="why" aria-label="Why somebody can or can’t" data-test="access-why">
     <div class="question">
       Why can, or can’t,
-      <PickOne v-model="person" said hint="somebody" aria-label="Who" data-test="why-person" :items="people" />
+      <PickOne v-model="person" said aria-label="Who" data-test="why-person" :items="people" />
       <PickOne v-model="right" said aria-label="Do what" data-test="why-right" :items="RIGHTS" />
       <template v-if="about">
         <PickOne v-model="field" said aria-label="The record or a field of it" data-test="why-field" :items="fields" />?
@@ -119,7 +120,7 @@ const sign = (holds: boolean) => (holds ? 'yes' : 'no')
           >{{ part.says }}<span class="mark" :class="{ no: !part.holds }">{{ sign(part.holds) }}</span></p
         >
         <ul v-if="part.roles.length">
-          <li v-for="role in part.roles" :key="role.role">
+          <li v-for="role in part.roles" :key="role.number">
             <p
               ><b>{{ role.name }}</b> {{ role.says }}<span class="mark" :class="{ no: !role.holds }">{{ sign(role.holds) }}</span></p
             >
@@ -151,6 +152,11 @@ const sign = (holds: boolean) => (holds ? 'yes' : 'no')
 .record {
   flex: 0 1 260px;
   min-width: 200px;
+}
+.record :deep(input) {
+  min-height: 0;
+  border: 0;
+  outline: 0;
 }
 .says {
   margin: 10px 0 6px;

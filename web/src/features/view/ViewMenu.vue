@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The title of a view, and beneath it the table's other views; saving, naming, duplicating.
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Query, Table, View } from '@/api/types'
 import { useDoing } from '@/app/asking'
@@ -9,6 +9,7 @@ import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 
 const { tracker: currentTracker } = useTracker()
+const GiveView = defineAsyncComponent(() => import('@/features/access/GiveView.vue'))
 
 const props = defineProps<{ tracker: number; table: Table; view: View | undefined; query: Query; changed: boolean }>()
 const emit = defineEmits<{ saved: []; drop: []; save: []; trouble: [words: string] }>()
@@ -19,10 +20,12 @@ const { me } = useSession()
 const { trouble, attempt } = useDoing()
 watch(trouble, (words) => words && emit('trouble', words))
 const naming = ref<'new' | 'rename'>()
+const giving = ref(false)
 const name = ref('')
 const personal = ref(true)
 const builds = computed(() => !!currentTracker.value?.builds)
 const standing = computed(() => !!me.value?.stands_in)
+const mayGive = computed(() => !!currentTracker.value?.steward && !standing.value && !!props.view && props.view.owner == null)
 const maySave = computed(() => !!props.view && !standing.value && (props.view.owner != null || builds.value))
 
 function begin(what: 'new' | 'rename') {
@@ -74,12 +77,14 @@ async function takeAway() {
           :to="{ name: 'view', params: { tracker, table: table.id, view: one.id } }"
           :class="{ here: one.id === view?.id }"
         >
-          {{ one.name }}<span v-if="one.owner" class="quiet">, yours</span>
+          {{ one.name }}<span v-if="one.owner" class="quiet">, yours</span
+          ><span v-else-if="one.given?.length" class="quiet">, given to {{ one.given.length }}</span>
         </router-link>
         <template v-if="!standing">
           <hr />
           <button v-if="maySave" @click="begin('rename')">Rename this view</button>
           <button data-test="duplicate-view" @click="begin('new')">Duplicate this view</button>
+          <button v-if="mayGive" data-test="give-this-view" @click="giving = true">Give it to somebody</button>
           <button v-if="maySave && table.views.length > 1" @click="takeAway">Take this view away</button>
         </template>
       </div>
@@ -90,6 +95,9 @@ async function takeAway() {
       <button v-if="!standing" data-test="save-view-as" @click="begin('new')">Save as a new view</button>
       <button @click="emit('drop')">Drop changes</button>
     </span>
+    <v-dialog v-model="giving" max-width="560" aria-label="Give this view to somebody">
+      <GiveView v-if="view" :table="table" :view="view" @done="giving = false" @leave="giving = false" />
+    </v-dialog>
     <v-dialog
       :model-value="!!naming"
       max-width="420"

@@ -121,7 +121,11 @@ impl OfPart {
         let part = look.dataset.part_at(&self.sort, self.number);
         let lens = look.lens();
         // Roles belong to no table: to whoever does not build, not even their numbers are known.
-        part.filter(|part| part.table().map_or(lens.builds(), |table| lens.opens(table))).ok_or_else(|| self.not_found())
+        let knows = |part: &Part| match part {
+            Part::View(view) => lens.knows(view),
+            other => other.table().map_or(lens.builds(), |table| lens.is_within(table)),
+        };
+        part.filter(knows).ok_or_else(|| self.not_found())
     }
 }
 

@@ -28,7 +28,9 @@ impl Sent for ViewBody {
         let id = number.and_then(ViewId::new).unwrap_or(ViewId::FIRST);
         let me = if let Asker::Person(me) = look.asker { Some(me) } else { None };
         let owner = me.filter(|_| self.personal);
-        Ok(View { id, table: self.table, name: self.name.trim().to_owned(), owner, query: self.query }.into())
+        // To whom it is given is said elsewhere, and stays.
+        let given = look.dataset.view(id).filter(|_| number.is_some()).map(|view| view.given.clone()).unwrap_or_default();
+        Ok(View { id, table: self.table, name: self.name.trim().to_owned(), owner, query: self.query, given }.into())
     }
 }
 
