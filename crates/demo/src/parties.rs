@@ -177,7 +177,7 @@ impl Teller {
         let steward = Asker::Person(person_id(1));
         let volunteers = Intent::Add { table: v::TABLE, records: (0..VOLUNTEERS).map(|n| self.volunteer(n)).collect() };
         let parties = Intent::Add { table: p::TABLE, records: (0..PARTIES).map(|n| self.party(n)).collect() };
-        [self.step(197, steward, volunteers), self.step(2, steward, parties)]
+        [self.step(197, steward, volunteers), self.step(30, steward, parties)]
     }
 
     fn volunteer(&self, n: usize) -> Vec<(FieldId, Input)> {

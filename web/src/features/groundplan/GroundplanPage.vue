@@ -383,8 +383,8 @@ path {
   padding: 9px 6px 9px 12px;
 }
 .plate h2 {
-  font-size: 16.5px;
-  padding-right: 16px;
+  font-size: 15.5px;
+  padding-right: 14px;
 }
 .plate h2 a {
   color: var(--ink);
