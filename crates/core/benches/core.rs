@@ -2,16 +2,45 @@
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use jiff::Timestamp;
-use std::hint::black_box;
+use std::{collections::BTreeSet, hint::black_box};
 use westerfall_core::{
-    access::{Asker, Lens},
+    access::{Asker, Base, Lens, Reach, Role, TableRights},
     automation,
-    id::{FieldId, PersonId, RecordId, TableId},
+    condition::{Check, Condition, Quantity, Test, Who},
+    dataset::Dataset,
+    id::{FieldId, PersonId, RecordId, RoleId, TableId},
     intent::{Edit, Intent},
+    part::Part,
     value::Input,
     view::{Figure, Order, Query, Tally, View, Window},
 };
 use westerfall_demo::scaled;
+
+/// The same with three roles for one person: each reaches the faults of another warden's district, two links away.
+fn with_three_roles(ds: &Dataset, table: TableId) -> Dataset {
+    let mut ds = ds.clone();
+    let me = PersonId::new(8).expect("not zero");
+    let field = |path: &str| {
+        let (at, name) = path.split_once('.').expect("a table and a field");
+        let home = ds.tables().find(|t| t.def.name == at).expect("a table of the demo");
+        home.def.fields.iter().find(|f| f.name == name).expect("a field of the demo").id
+    };
+    let path = [field("Faults.Section"), field("Sections.District"), field("Districts.Warden")];
+    let held: Vec<Role> = ds.roles().filter(|role| role.members.contains(&me)).cloned().collect();
+    let plain = ds.roles().next().expect("a role of the demo").clone();
+    for role in held {
+        ds.load_part(&Part::Role(Role { members: BTreeSet::new(), ..role }));
+    }
+    for warden in [2, 3, 4] {
+        let check = Check::Person { not: false, any: vec![Who::Person(PersonId::new(warden).expect("not zero"))] };
+        let look = Reach::Where(Condition::Test(Test { path: path.to_vec(), of: Quantity::Any, check }));
+        let tables = [(table, TableRights { look, ..TableRights::default() })].into();
+        let id = RoleId::new(9_000 + warden).expect("not zero");
+        let role = Role { id, base: Base::Own, members: [me].into(), groups: BTreeSet::new(), tables, ..plain.clone() };
+        ds.load_part(&Part::Role(role));
+    }
+    ds
+}
 
 fn figures(c: &mut Criterion) {
     let now = Timestamp::now();
@@ -42,6 +71,10 @@ fn figures(c: &mut Criterion) {
     }
     c.bench_function("filter, sort, first window, reach over two links", |b| {
         b.iter(|| due.run(&Lens::new(&ds, asker(2), &clock), table, black_box(&window)));
+    });
+    let three = with_three_roles(&ds, table);
+    c.bench_function("filter, sort, first window, three roles with a reach over two links each", |b| {
+        b.iter(|| due.run(&Lens::new(&three, asker(8), &clock), table, black_box(&window)));
     });
     let record = RecordId::at_row(54_321);
     let mut turn = 0_u32;

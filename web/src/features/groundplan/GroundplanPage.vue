@@ -380,10 +380,10 @@ path {
   background: var(--sheet);
   border: 1px solid var(--line-strong);
   border-radius: var(--corner);
-  padding: 9px 6px 9px 12px;
+  padding: 9px 6px 9px 10px;
 }
 .plate h2 {
-  font-size: 15.5px;
+  font-size: 15px;
   padding-right: 14px;
 }
 .plate h2 a {
