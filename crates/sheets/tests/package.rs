@@ -58,7 +58,7 @@ fn the_package_keeps_the_rules_of_its_specification() {
     let plain = |name: &str| !name.is_empty() && name.chars().all(|c| c.is_ascii_lowercase() || c.is_ascii_digit() || "-_.".contains(c));
     assert!(plain(about["name"].as_str().unwrap()) && about["profile"] == "tabular-data-package");
     let resources = about["resources"].as_array().unwrap();
-    assert_eq!(resources.len(), 6);
+    assert_eq!(resources.len(), 8);
     let names: std::collections::BTreeSet<&str> = resources.iter().map(|r| r["name"].as_str().unwrap()).collect();
     assert!(names.len() == resources.len() && names.iter().all(|n| plain(n)));
     for resource in resources {
