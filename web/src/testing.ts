@@ -31,6 +31,7 @@ export function opened(over: Partial<Tracker> = {}): TrackerContext {
     people: [],
     groups: [],
     forms: [],
+    pages: [],
     views: [],
     builds: true,
     ...over,

@@ -1,7 +1,8 @@
 //! What a view shows, as cells for a file. What the lens does not give is not in it.
 
 use crate::{
-    access::Lens,
+    access::{Extent, Lens},
+    dataset::Reader,
     id::{FieldId, RecordId, TableId},
     import::Raw,
     schema::Kind,
@@ -11,17 +12,24 @@ use crate::{
 impl Lens<'_> {
     /// The cells of records, row by row, typed where files have such a type.
     pub fn raw_rows(&self, table: TableId, records: &[RecordId], fields: &[FieldId]) -> Vec<Vec<Raw>> {
-        let readers: Vec<_> = fields.iter().filter(|f| self.reads(table, **f)).map(|f| (*f, self.reader(table, *f))).collect();
-        let raw = |field: FieldId, cells: Vec<Cell<'_>>| match cells[..] {
+        let open = fields.iter().filter(|f| self.reads(table, **f));
+        let readers: Vec<_> = open.map(|f| (*f, self.reader(table, *f), self.released(table, *f))).collect();
+        let raw = |lens: &Lens<'_>, field: FieldId, cells: Vec<Cell<'_>>| match cells[..] {
             [] => Raw::Empty,
-            [cell] => self.raw(table, field, cell),
+            [cell] => lens.raw(table, field, cell),
             // A carried value may be of several records.
             _ => {
-                let texts: Vec<String> = cells.iter().map(|c| self.cell_text(table, field, *c)).collect();
+                let texts: Vec<String> = cells.iter().map(|c| lens.cell_text(table, field, *c)).collect();
                 Raw::Text(list_text(&texts.iter().map(String::as_str).collect::<Vec<_>>(), "and").into())
             }
         };
-        let row = |record: &RecordId| readers.iter().map(|(field, reader)| raw(*field, reader.cells(record.row()))).collect();
+        let row = |record: &RecordId| {
+            let cell = |(field, reader, released): &(FieldId, Reader<'_>, Extent)| {
+                let lens = if released.holds(record.row()) { self.whole() } else { self };
+                raw(lens, *field, reader.cells(record.row()))
+            };
+            readers.iter().map(cell).collect()
+        };
         records.iter().filter(|r| self.sees(table, **r)).map(row).collect()
     }
 

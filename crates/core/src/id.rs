@@ -73,7 +73,7 @@ ids! {
     PersonId,
     /// A group of the team's people.
     GroupId,
-    /// A table of a tracker. Tables, fields, options, views, forms, roles and automations of one tracker share one run of numbers.
+    /// A table of a tracker. Tables, fields, options, views, forms, roles, automations and pages of one tracker share one run of numbers.
     TableId,
     /// A field of a table.
     FieldId,
@@ -87,6 +87,10 @@ ids! {
     RoleId,
     /// An automation.
     AutomationId,
+    /// A shared page.
+    PageId,
+    /// Somebody outside whom a shared page names, by their number on it.
+    GuestId,
     /// A record of a table, numbered from 1 in the order of making and never used again.
     RecordId,
 }

@@ -26,6 +26,7 @@ pub mod intent;
 pub mod names;
 pub mod offer;
 pub mod pack;
+pub mod page;
 pub mod part;
 pub mod people;
 mod rules;

@@ -7,6 +7,7 @@ use crate::{
     form::Form,
     id::TableId,
     names::{Name, Names, See},
+    page::Page,
     schema::{TableDef, TrackerDef},
     view::View,
 };
@@ -24,6 +25,7 @@ pub enum Part {
     Form(Form),
     Role(Role),
     Automation(Automation),
+    Page(Page),
 }
 
 /// Does the same with a part, whatever its sort.
@@ -36,6 +38,7 @@ macro_rules! with_part {
             $crate::part::Part::Form($inner) => $does,
             $crate::part::Part::Role($inner) => $does,
             $crate::part::Part::Automation($inner) => $does,
+            $crate::part::Part::Page($inner) => $does,
         }
     };
 }

@@ -1,7 +1,7 @@
 //! The team's people and their groups, as trackers need to know them.
 
 use crate::{
-    id::{AutomationId, FormId, GroupId, PersonId},
+    id::{AutomationId, FormId, GroupId, GuestId, PageId, PersonId},
     value::Customs,
 };
 use serde::{Deserialize, Serialize};
@@ -199,6 +199,11 @@ pub enum Actor {
     /// Whoever answered this form.
     Form(FormId),
     Automation(AutomationId),
+    /// Somebody at a shared page; which of those whom it names, where it names them.
+    Visitor {
+        page: PageId,
+        guest: Option<GuestId>,
+    },
     /// Westerfall itself, setting up.
     Westerfall,
 }

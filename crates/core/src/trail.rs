@@ -109,7 +109,7 @@ impl Lens<'_> {
         let (person, form) = match who.unwrap_or(Actor::Westerfall) {
             Actor::Person(person) => (Some(person), None),
             Actor::Form(form) => (None, Some(form)),
-            Actor::Automation(_) | Actor::Westerfall => (None, None),
+            Actor::Automation(_) | Actor::Visitor { .. } | Actor::Westerfall => (None, None),
         };
         Some(TrailEntry {
             seq: change.seq,
@@ -161,6 +161,11 @@ impl Lens<'_> {
             Actor::Form(form) => self.ds.form(form).map_or_else(|| "a form".to_owned(), |f| format!("the form “{}”", f.title)),
             Actor::Automation(id) => {
                 self.ds.automation(id).map_or_else(|| "an automation".to_owned(), |a| format!("the automation “{}”", a.name))
+            }
+            Actor::Visitor { page, guest } => {
+                let Some(page) = self.ds.page(page) else { return "a visitor of a shared page".to_owned() };
+                let who = guest.and_then(|guest| page.guests.iter().find(|one| one.id == guest));
+                format!("{}, by the page “{}”", who.map_or("a visitor", |guest| &guest.mail), page.title)
             }
             Actor::Westerfall => "Westerfall".to_owned(),
         }

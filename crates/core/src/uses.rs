@@ -59,6 +59,7 @@ pub enum Using {
     Form,
     Role,
     Automation,
+    Page,
 }
 
 impl Dataset {
@@ -91,6 +92,7 @@ impl Dataset {
                 Part::Form(_) => part_uses(&part, Using::Form, name, &mut found),
                 Part::Role(_) => part_uses(&part, Using::Role, name, &mut found),
                 Part::Automation(_) => part_uses(&part, Using::Automation, name, &mut found),
+                Part::Page(_) => part_uses(&part, Using::Page, name, &mut found),
             }
         }
         found

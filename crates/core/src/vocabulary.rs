@@ -10,6 +10,7 @@ use crate::{
     id::{FieldId, FormId, TableId},
     import::Unmatched,
     intent::Rest,
+    page::may_be_filled_in,
     schema::{Hue, Kind, Link, NumberPart, Restart, Summary, SummaryFigure, TEXT_LIMIT},
 };
 use rust_decimal::Decimal;
@@ -78,6 +79,8 @@ pub struct KindWords {
     pub orders: [&'static str; 2],
     /// Whether forms can ask for it.
     pub asked: bool,
+    /// Whether visitors of a shared page can fill it in.
+    pub shared: bool,
     /// Whether a field of another kind, or a column of a sheet, can become one.
     pub becomes: bool,
 }
@@ -202,6 +205,7 @@ impl KindWords {
             checks: checks(&kind),
             orders: orders(&kind),
             asked: AnswerKind::of(&kind).is_some(),
+            shared: may_be_filled_in(&kind),
             becomes: by_hand && kind.takes_input() && !matches!(kind, Kind::Files),
             begins: by_hand.then_some(kind),
         }
@@ -337,6 +341,8 @@ fn every_check() -> Vec<CheckWords> {
         ("is none of", Check::Record { not: true, any: Vec::new() }),
         ("is my record", Check::MyRecord { not: false }),
         ("is not my record", Check::MyRecord { not: true }),
+        ("is my address", Check::MyAddress { not: false }),
+        ("is not my address", Check::MyAddress { not: true }),
         ("is filled in", Check::Filled),
         ("is empty", Check::Empty),
         ("is an error", Check::Error),

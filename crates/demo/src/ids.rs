@@ -8,6 +8,7 @@ pub(crate) const OFFICE: GroupId = GroupId::new(2).expect("not zero");
 
 pub(crate) const FORM: u32 = 120;
 pub(crate) const AUTOMATION: u32 = 121;
+pub(crate) const PAGE: u32 = 124;
 
 pub(crate) const fn table(n: u32) -> TableId {
     TableId::new(n).expect("not zero")
@@ -44,7 +45,7 @@ fields!(faults, 3, {
     NUMBER = 40, TITLE = 41, SECTION = 42, DISTRICT = 43, WARDEN = 44, KIND = 45, SEVERITY = 46, STATUS = 47, REPORTED = 48, DUE = 49,
     HOURS = 50, REPORTER = 51, MAIL = 52, PHONE = 53, PICTURES = 54, DESCRIPTION = 55, CHECKED = 56,
     CREATED_AT = 57, CREATED_BY = 58, CHANGED_AT = 59, CHANGED_BY = 60,
-    DAYS_OPEN = 220, ORDERS = 221, PLANNED = 222,
+    DAYS_OPEN = 220, ORDERS = 221, PLANNED = 222, PARISH_HELPS = 223, PARISH_NOTE = 224,
 });
 fields!(materials, 4, {
     NAME = 230, UNIT = 231, PRICE = 232, SUPPLIER = 233, STOCK = 234, LINES = 235, USED = 236,
@@ -75,3 +76,5 @@ pub(crate) const OPTIONS: u32 = 70;
 pub(crate) const KINDS: [OptionId; 6] = [option(70), option(71), option(72), option(73), option(74), option(75)];
 pub(crate) const SEVERITIES: [OptionId; 4] = [option(76), option(77), option(78), option(79)];
 pub(crate) const STATUSES: [OptionId; 6] = [option(80), option(81), option(82), option(83), option(84), option(85)];
+/// Whether a parish can help: yes, with tools, no.
+pub(crate) const PARISH_HELPS: [OptionId; 3] = [option(225), option(226), option(227)];

@@ -12,6 +12,7 @@ mod makers;
 mod parties;
 mod pictures;
 pub mod scaled;
+mod sharing;
 mod structure;
 mod words;
 
@@ -32,6 +33,7 @@ use westerfall_core::{
 pub const ZONE: &str = "Europe/London";
 /// The last part of the demo form's address.
 pub const FORM_LINK: &str = "report-a-path-fault";
+pub use sharing::{CLERK, PAGE_LINK};
 /// Everybody's password in the demo.
 pub const PASSWORD: &str = "orrindale-demo";
 /// Faults in the demo as it is shown.
@@ -140,7 +142,9 @@ pub fn story(now: Timestamp, faults: usize) -> Vec<Step> {
     steps.extend(teller.orders(faults.min(FAULTS)));
     steps.extend(teller.parties());
     steps.push(teller.step(1, Asker::Person(person_id(1)), Intent::Build(vec![structure::automation()])));
+    steps.push(teller.step(6, Asker::Person(person_id(1)), Intent::Build(vec![sharing::clerks_page(teller.today)])));
     if faults <= 2 * FAULTS {
+        steps.extend(teller.clerk(faults));
         steps.extend((faults.saturating_sub(3)..faults).map(|n| teller.last_faults(n, faults)));
     }
     steps

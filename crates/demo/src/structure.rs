@@ -271,6 +271,7 @@ fn fault_table() -> TableDef {
         ("made good", Hue::Fern),
         ("no action", Hue::Peat),
     ];
+    let helps = [("yes", Hue::Fern), ("with tools", Hue::Gorse), ("no", Hue::Flint)];
     let number = vec![
         NumberPart::Fixed { text: "FR-".into() },
         NumberPart::Year,
@@ -339,6 +340,8 @@ fn fault_table() -> TableDef {
                 plain(f::PHONE, "Reporter’s phone", Kind::Phone),
                 plain(f::PICTURES, "Pictures", Kind::Files),
                 plain(f::DESCRIPTION, "Description", Kind::LongText),
+                helped("What the parish council says.", plain(f::PARISH_HELPS, "Parish can help", choice(&PARISH_HELPS, &helps))),
+                plain(f::PARISH_NOTE, "Note from the parish", line(200)),
                 plain(f::ORDERS, "Work orders", Kind::Link(Link { to: orders::TABLE, back: orders::FAULTS, one: false, holds: false })),
             ]
             .into_iter()
@@ -348,7 +351,7 @@ fn fault_table() -> TableDef {
     }
 }
 
-fn status_open() -> Condition {
+pub(crate) fn status_open() -> Condition {
     test(&[faults::STATUS], Check::Option { not: true, any: vec![STATUSES[4], STATUSES[5]] })
 }
 

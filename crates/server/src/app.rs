@@ -260,6 +260,13 @@ impl App {
         let Ok(live) = self.tracker(tracker).await else { return Vec::new() };
         live.now().form(form).map(|form| form.embed.clone()).unwrap_or_default()
     }
+
+    /// The sites whose pages may hold a shared page within theirs.
+    pub async fn sites_around(&self, link: &str) -> Vec<String> {
+        let Ok(Some(at)) = self.store.page_at(link).await else { return Vec::new() };
+        let Ok(live) = self.tracker(at.tracker).await else { return Vec::new() };
+        live.now().page(at.page).map(|page| page.embed.clone()).unwrap_or_default()
+    }
 }
 
 /// What was freed a second ago goes back to the system. The allocator looks at the clock only where something large is freed, and a

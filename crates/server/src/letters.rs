@@ -9,11 +9,12 @@ use crate::{
 use jiff::{SignedDuration, Timestamp};
 use rand::Rng;
 use westerfall_core::{
-    id::PersonId,
+    id::{GuestId, PersonId},
+    page::Guest,
     people::Person,
     team::{Letter, Team},
 };
-use westerfall_store::{MAILED, NewTicket, Purpose};
+use westerfall_store::{MAILED, NewTicket, PageAt, Purpose};
 
 /// How long each is good for.
 const INVITED: SignedDuration = SignedDuration::from_mins(14 * 24 * 60);
@@ -92,15 +93,25 @@ impl App {
     /// The database refuses.
     pub async fn mail_code(&self, person: PersonId) -> Result<(), Problem> {
         let Some(reader) = self.reader(person) else { return Ok(()) };
-        let number = rand::rng().next_u64() % 10_u64.pow(DIGITS);
-        let code = format!("{number:0width$}", width = DIGITS as usize);
+        let code = new_code();
         let made = Timestamp::now();
         let token_hash = code_hash(person, &code);
         let ticket = NewTicket { token_hash: &token_hash, person, purpose: Purpose::Code, about: "", made, expires: made + CODE };
         self.store.give_ticket(&ticket).await?;
-        let shown = format!("{} {}", &code[..4], &code[4..]);
         let address = reader.person.mail.clone();
-        self.post(&reader, &address, "private", &Letter::Code { code: &shown }).await
+        self.post(&reader, &address, "private", &Letter::Code { code: &in_two(&code) }).await
+    }
+
+    /// A code with which somebody outside comes to a shared page that names their address.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn mail_page_code(&self, at: PageAt, title: &str, guest: &Guest) -> Result<(), Problem> {
+        let code = new_code();
+        self.store.give_page_code(at, guest.id, &page_code_hash(at, guest.id, &code), Timestamp::now() + CODE).await?;
+        let name = if guest.name.is_empty() { guest.mail.clone() } else { guest.name.clone() };
+        let reader = Reader { team: self.team.now(), person: Person::new(PersonId::FIRST, name, &guest.mail) };
+        self.post(&reader, &guest.mail, "private", &Letter::PageCode { page: title, code: &in_two(&code) }).await
     }
 
     /// Asks at both addresses whether one shall take the place of the other.
@@ -118,6 +129,23 @@ impl App {
         let old = reader.person.mail.clone();
         self.post(&reader, &old, "private", &Letter::OldAddress { new, link: &link }).await
     }
+}
+
+fn new_code() -> String {
+    let number = rand::rng().next_u64() % 10_u64.pow(DIGITS);
+    format!("{number:0width$}", width = DIGITS as usize)
+}
+
+/// A code as it is read and typed: in two halves.
+fn in_two(code: &str) -> String {
+    let (first, last) = code.split_at(code.len() / 2);
+    format!("{first} {last}")
+}
+
+/// The hash of a code for a page: the same code of two people, or of two pages, has two.
+pub fn page_code_hash(at: PageAt, guest: GuestId, code: &str) -> Vec<u8> {
+    let digits: String = code.chars().filter(char::is_ascii_digit).collect();
+    hash(&format!("{}:{}:{guest}:{digits}", at.tracker, at.page))
 }
 
 /// The hash of a code: the same code of two people has two.

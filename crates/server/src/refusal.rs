@@ -24,10 +24,13 @@ pub enum Refusal {
     NotSignedIn,
     WrongPassword,
     WrongCode,
+    WrongPasscode,
+    NotLetIn,
     TicketOver,
     NotTheBeginning,
     LongPassword,
     OnlyLooking,
+    OnlyTrying,
     MayNotStandIn,
     NoPerson,
     TooOften,
@@ -70,6 +73,8 @@ impl Refusal {
             Self::WrongCode => {
                 (StatusCode::UNAUTHORIZED, "This code does not fit, or is over. Check it, or have another one mailed to you.")
             }
+            Self::WrongPasscode => (StatusCode::UNAUTHORIZED, "This is not the passcode. Ask whoever gave you the address of this page."),
+            Self::NotLetIn => (StatusCode::UNAUTHORIZED, "Say first who you are: this page is not for everybody."),
             Self::TicketOver => (StatusCode::NOT_FOUND, "This address was used already, or is over. Ask for another one."),
             Self::NotTheBeginning => {
                 (StatusCode::NOT_FOUND, "A team is begun at the address that the program prints when it starts, and once.")
@@ -77,6 +82,9 @@ impl Refusal {
             Self::LongPassword => (StatusCode::UNPROCESSABLE_ENTITY, "A password has at most 1,000 characters."),
             Self::OnlyLooking => {
                 (StatusCode::FORBIDDEN, "You are standing in for somebody, to look. Stop standing in before you change anything.")
+            }
+            Self::OnlyTrying => {
+                (StatusCode::FORBIDDEN, "You look at this page as those would who come to it. Nothing that you write here is kept.")
             }
             Self::MayNotStandIn => {
                 (StatusCode::FORBIDDEN, "Only the steward of every tracker that this person opens can stand in for them.")

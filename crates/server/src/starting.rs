@@ -30,6 +30,9 @@ pub async fn begin(app: &App, def: &TrackerDef, pack: Option<Pack>, owner: Perso
             form.link = random_hex(12);
             form.open = form.open && keeps_open;
         }
+        if let Part::Page(page) = part {
+            page.link = random_hex(12);
+        }
     }
     renew_files(app, &mut pack).await?;
     let intent = Intent::Unpack { pack: Box::new(pack), by: Some(owner) };

@@ -1,4 +1,4 @@
-//! The built interface: two pages and what they load. Everything comes from here; the policy sent along allows nothing else.
+//! The built interface: three pages and what they load. Everything comes from here; the policy sent along allows nothing else.
 
 use crate::{app::App, secrets::random_hex};
 use axum::{
@@ -9,12 +9,17 @@ use axum::{
 
 /// Sends a page, with a nonce of its own for the one style element that the theme makes.
 pub async fn page(State(app): State<App>, uri: Uri) -> Response {
-    // What is at a form's address loads the form alone.
-    let form = uri.path().strip_prefix("/f/");
-    let name = if form.is_some() || uri.path().starts_with("/a/") { "form.html" } else { "index.html" };
-    let sites = match form {
-        Some(link) => app.welcome_sites(link).await,
-        None => Vec::new(),
+    // What is at a form's address loads the form alone, and what is at a shared page's that page.
+    let (form, shared) = (uri.path().strip_prefix("/f/"), uri.path().strip_prefix("/p/"));
+    let name = match shared {
+        Some(_) => "page.html",
+        None if form.is_some() || uri.path().starts_with("/a/") => "form.html",
+        None => "index.html",
+    };
+    let sites = match (form, shared) {
+        (Some(link), _) => app.welcome_sites(link).await,
+        (None, Some(link)) => app.sites_around(link).await,
+        (None, None) => Vec::new(),
     };
     let framed = if sites.is_empty() { "'none'".to_owned() } else { sites.join(" ") };
     let Ok(html) = tokio::fs::read_to_string(app.settings.web.join(name)).await else {

@@ -5,6 +5,7 @@ mod forms;
 mod json;
 mod log;
 mod outbox;
+mod pages;
 mod records;
 mod schema;
 mod team;
@@ -16,6 +17,7 @@ mod uploads;
 pub use files::Files;
 pub use forms::WayLine;
 pub use outbox::{ClaimedMail, JobState, Message, MessageToKeep, RunRow};
+pub use pages::{NewPageSession, PageAt, PageSession, PageVisits};
 pub use team::{Account, SessionLine, SessionRow};
 pub use template::{NewTemplate, TemplateRow};
 pub use tickets::{InvitationRow, MAILED, NewTicket, Purpose, Ticket};
@@ -57,7 +59,7 @@ pub enum StoreError {
     /// Another process changed the tracker first: read what it did and decide again.
     #[error("the tracker has moved on")]
     MovedOn,
-    /// Another form has this address.
+    /// Another form or page has this address.
     #[error("the address is taken")]
     LinkTaken,
     /// This request's key was used by a change already.
@@ -93,7 +95,7 @@ impl StoreError {
             DieselError::DatabaseError(DatabaseErrorKind::UniqueViolation, info) => match info.constraint_name() {
                 Some("change_key") => StoreError::SentBefore,
                 Some("change_pkey") => StoreError::MovedOn,
-                Some("form_link_pkey") => StoreError::LinkTaken,
+                Some("form_link_pkey" | "page_link_pkey") => StoreError::LinkTaken,
                 _ => StoreError::Database(error),
             },
             _ => StoreError::Database(error),

@@ -28,6 +28,34 @@ diesel::table! {
     }
 }
 diesel::table! {
+    page_link (link) { link -> Text, tracker_id -> Integer, page_id -> Integer, }
+}
+diesel::table! {
+    page_session (token_hash) {
+        token_hash -> Bytea,
+        tracker_id -> Integer,
+        page_id -> Integer,
+        guest_id -> Nullable<Integer>,
+        let_in_by -> Bytea,
+        expires_at -> Timestamptz,
+    }
+}
+diesel::table! {
+    page_code (tracker_id, page_id, guest_id) {
+        tracker_id -> Integer,
+        page_id -> Integer,
+        guest_id -> Integer,
+        code_hash -> Bytea,
+        expires_at -> Timestamptz,
+        tries -> Integer,
+    }
+}
+diesel::table! {
+    page_visit (tracker_id, page_id, guest_id) {
+        tracker_id -> Integer, page_id -> Integer, guest_id -> Integer, visits -> BigInt, last_at -> Timestamptz,
+    }
+}
+diesel::table! {
     tracker (id) { id -> Integer, seq -> BigInt, turned_on -> Nullable<Date>, wakes_at -> Nullable<Timestamptz>, }
 }
 diesel::table! {

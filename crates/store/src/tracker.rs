@@ -407,7 +407,7 @@ fn files_of<'a>(fields: &'a [FieldId], columns: &'a [Vec<Value>]) -> impl Iterat
 }
 
 async fn put(c: &mut AsyncPgConnection, tracker: i32, before: Option<&Part>, after: Option<&Part>) -> QueryResult<()> {
-    use schema::{form_link, part};
+    use schema::{form_link, page_link, part};
     if let (Some(gone), None) = (before, after) {
         let (sort, number) = gone.key();
         diesel::delete(part::table.find((tracker, sort, int(number)))).execute(c).await?;
@@ -415,7 +415,16 @@ async fn put(c: &mut AsyncPgConnection, tracker: i32, before: Option<&Part>, aft
     if let Some(Part::Form(form)) = before {
         diesel::delete(form_link::table.find(&form.link)).execute(c).await?;
     }
+    if let Some(Part::Page(page)) = before {
+        diesel::delete(page_link::table.find(&page.link)).execute(c).await?;
+    }
     let Some(after) = after else { return Ok(()) };
+    if let Part::Page(page) = after {
+        diesel::insert_into(page_link::table)
+            .values((page_link::link.eq(&page.link), page_link::tracker_id.eq(tracker), page_link::page_id.eq(int(page.id.get()))))
+            .execute(c)
+            .await?;
+    }
     if let Part::Form(form) = after {
         diesel::insert_into(form_link::table)
             .values((form_link::link.eq(&form.link), form_link::tracker_id.eq(tracker), form_link::form_id.eq(int(form.id.get()))))

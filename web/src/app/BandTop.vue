@@ -28,6 +28,8 @@ const place = computed(() => {
   if (route.name === 'import') return 'Import'
   if (route.name === 'automations') return 'Automations'
   if (route.name === 'access') return 'Access'
+  if (route.name === 'pages') return 'Shared pages'
+  if (route.name === 'page') return tracker.value?.pages.find((one) => one.id === Number(route.params.page))?.title
   if (route.name === 'post-room') return 'Post room'
   if (route.name === 'people') return 'People'
   if (route.name === 'own') return 'You'
@@ -73,7 +75,9 @@ async function signOut() {
       </svg>
     </router-link>
     <template v-if="tracker">
-      <router-link class="tracker" :to="{ name: 'tracker', params: { tracker: tracker.id } }">{{ tracker.name }}</router-link>
+      <router-link class="tracker" :title="tracker.name" :to="{ name: 'tracker', params: { tracker: tracker.id } }">{{
+        tracker.name
+      }}</router-link>
       <span v-if="currentTracker?.stage_word" class="stage">{{ currentTracker.stage_word }}</span>
       <span v-if="place" class="place">{{ place }}</span>
       <v-menu v-model="contents" :close-on-content-click="true" location="bottom start" offset="6">
@@ -212,6 +216,8 @@ async function signOut() {
   cursor: pointer;
 }
 .panel {
+  max-height: calc(100dvh - 64px);
+  overflow-y: auto;
   background: var(--sheet);
   border: 1px solid var(--line-strong);
   border-radius: var(--corner);
@@ -265,6 +271,7 @@ async function signOut() {
     min-width: 0;
     overflow: hidden;
     text-overflow: ellipsis;
+    white-space: nowrap;
   }
   .mark {
     min-width: 40px;

@@ -41,6 +41,8 @@ export const router = createRouter({
         { path: 'forms/:form(\\d+)/answers', name: 'answers', component: () => import('@/features/form/AnswersPage.vue') },
         { path: 'forms/:form(\\d+)/poster', name: 'poster', component: () => import('@/features/form/PosterPage.vue') },
         { path: 'forms/:form(\\d+)', name: 'form', component: () => import('@/features/form/FormDesign.vue') },
+        { path: 'pages', name: 'pages', component: () => import('@/features/page/PagesPage.vue') },
+        { path: 'pages/:page(\\d+)', name: 'page', component: () => import('@/features/page/PageDesign.vue') },
         { path: 'automations', name: 'automations', component: () => import('@/features/automation/AutomationsPage.vue') },
         { path: 'access', name: 'access', component: () => import('@/features/access/AccessPage.vue') },
       ],

@@ -2,7 +2,7 @@
 // The page around a form: its picture and its colours.
 import { computed } from 'vue'
 import type { FormAppearance } from '@/api/types'
-import { readable } from './colour'
+import { accents } from './colour'
 import FormScene from './FormScene.vue'
 
 const props = defineProps<{
@@ -13,17 +13,7 @@ const props = defineProps<{
   /** Pictures that were just chosen and are not kept yet, by their ids. */
   fresh?: Record<string, string>
 }>()
-const colour = computed(() => {
-  const own = props.appearance?.colour
-  if (!own) return undefined
-  const dark = readable(own)
-  const light = `color-mix(in srgb, ${dark} 40%, white)`
-  return {
-    '--moss': `light-dark(${dark}, ${light})`,
-    '--moss-ink': 'light-dark(#ffffff, #1b1d18)',
-    '--moss-soft': `color-mix(in srgb, ${dark} 12%, var(--sheet))`,
-  }
-})
+const colour = computed(() => accents(props.appearance?.colour))
 // The picture's own id makes a changed one a new address.
 const address = (which: string, id: string | null | undefined) =>
   id && (props.fresh?.[id] ?? `/api/public/forms/${encodeURIComponent(props.link)}/pictures/${which}?${id}`)

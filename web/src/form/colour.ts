@@ -1,4 +1,4 @@
-// A form's own colour, made dark enough that white text on it can be read.
+// A form's or a page's own colour, made dark enough that white text on it can be read.
 
 type Rgb = [number, number, number]
 
@@ -23,4 +23,16 @@ export function readable(hex: string): string {
   let rgb = parts(hex)
   while (1.05 / (luminance(rgb) + 0.05) < 4.5) rgb = rgb.map((part) => Math.floor(part * 0.95)) as Rgb
   return `#${rgb.map((part) => part.toString(16).padStart(2, '0')).join('')}`
+}
+
+/** What stands in place of the accent where a page or a form has a colour of its own. */
+export function accents(own: string | null | undefined): Record<string, string> | undefined {
+  if (!own) return undefined
+  const dark = readable(own)
+  const light = `color-mix(in srgb, ${dark} 40%, white)`
+  return {
+    '--moss': `light-dark(${dark}, ${light})`,
+    '--moss-ink': 'light-dark(#ffffff, #1b1d18)',
+    '--moss-soft': `color-mix(in srgb, ${dark} 12%, var(--sheet))`,
+  }
 }

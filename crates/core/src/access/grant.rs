@@ -34,6 +34,11 @@ impl<'a> Grant<'a> {
         Self { by_view: true, ..Self::new(Cow::Owned(rights)) }
     }
 
+    /// The same to look at, and nothing to do.
+    pub(super) fn only_read(self) -> Self {
+        Self { rights: Cow::Owned(self.rights.only_read()), ..self }
+    }
+
     pub(super) fn reach(&self, right: Right) -> &Reach {
         match right {
             Right::Look => &self.rights.look,

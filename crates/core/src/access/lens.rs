@@ -1,13 +1,14 @@
 //! The lens: the one way out. What it does not give does not exist for the asker.
 
 use super::{
-    Asker, Base, FieldRight, Reach, Role, TableRights,
+    Asker, Base, FieldRight, Reach, Role,
     grant::{Extent, Grant, Right},
 };
 use crate::{
     Clock,
     dataset::{Dataset, Meta, Reader, Sight, Table},
-    id::{FieldId, PersonId, RecordId, TableId},
+    id::{FieldId, GuestId, PageId, PersonId, RecordId, TableId},
+    page::{Guest, PageRecords},
     people::Actor,
     schema::MineBy,
     value::Cell,
@@ -22,6 +23,8 @@ pub struct Lens<'a> {
     pub(crate) ds: &'a Dataset,
     pub(crate) clock: &'a Clock,
     pub(crate) me: Option<PersonId>,
+    /// The shared page at which the asker is, and which of those whom it names they are.
+    visitor: Option<(PageId, Option<&'a Guest>)>,
     /// None: everything, for Westerfall's own rules.
     tables: Option<BTreeMap<TableId, TableLens<'a>>>,
     whole: OnceCell<Box<Lens<'a>>>,
@@ -41,36 +44,51 @@ impl<'a> Lens<'a> {
         match asker {
             Asker::Westerfall => Self::of_everything(ds, None, clock),
             // Somebody at a form's link sees no record; what a question offers is asked of the form itself.
-            Asker::Form(_) => {
-                Self { ds, clock, me: None, tables: Some(BTreeMap::new()), whole: OnceCell::new(), my_record: OnceCell::new() }
-            }
-            Asker::Person(me) | Asker::StandingIn { r#as: me, .. } => {
-                let roles: Vec<&Role> = if asker.may_look_at(ds) { ds.roles_of(me).collect() } else { Vec::new() };
-                let given: Vec<(TableId, TableRights)> = if asker.may_look_at(ds) {
-                    ds.given_to(me).filter_map(|view| Some((view.table, view.gives(me)?))).collect()
-                } else {
-                    Vec::new()
-                };
-                let tables = ds.tables().map(|table| {
-                    let rights = |role: &&'a Role| match role.rights(table.def.id) {
-                        rights if ds.tracker.stage.is_open() => rights,
-                        rights => Cow::Owned(rights.only_read()),
-                    };
-                    let views = given
-                        .iter()
-                        .filter(|(at, _)| *at == table.def.id)
-                        .map(|(_, rights)| Grant::of_view(if ds.tracker.stage.is_open() { rights.clone() } else { rights.only_read() }));
-                    let grants = roles.iter().map(|role| Grant::new(rights(role))).chain(views).collect();
-                    (table.def.id, TableLens { grants, look: OnceCell::new() })
-                });
-                Self { ds, clock, me: Some(me), tables: Some(tables.collect()), whole: OnceCell::new(), my_record: OnceCell::new() }
-            }
+            Asker::Form(_) => Self::granted_alone(ds, clock, Vec::new()),
+            Asker::Visitor { page, guest } => Self::at_page(ds, clock, page, guest, |_| true),
+            Asker::Person(me) | Asker::StandingIn { r#as: me, .. } => Self { me: Some(me), ..Self::of_person(ds, clock, me, asker) },
         }
+    }
+
+    /// What somebody of the team is given by their roles, and by views that are given to them by themselves.
+    fn of_person(ds: &'a Dataset, clock: &'a Clock, me: PersonId, asker: Asker) -> Self {
+        if !asker.may_look_at(ds) {
+            return Self::granted_alone(ds, clock, Vec::new());
+        }
+        let roles: Vec<&Role> = ds.roles_of(me).collect();
+        let by_roles = ds.tables().flat_map(|table| roles.iter().map(move |role| (table.def.id, Grant::new(role.rights(table.def.id)))));
+        let by_views = ds.given_to(me).filter_map(|view| Some((view.table, Grant::of_view(view.gives(me)?))));
+        Self::granted_alone(ds, clock, by_roles.chain(by_views).collect())
+    }
+
+    /// What visitors of a shared page are given, by these of its parts; nothing where they are not let in.
+    fn at_page(ds: &'a Dataset, clock: &'a Clock, id: PageId, guest: Option<GuestId>, of: impl Fn(&PageRecords) -> bool) -> Self {
+        let page = ds.page(id).filter(|page| Asker::Visitor { page: id, guest }.may_look_at(ds) && page.is_open_on(clock.today()));
+        let parts = page.iter().flat_map(|page| page.records()).filter(|records| of(records));
+        let grants = parts.map(|records| (records.table, Grant::new(Cow::Owned(records.gives())))).collect();
+        let known = guest.and_then(|guest| page?.guest(guest));
+        Self { visitor: Some((id, known)), ..Self::granted_alone(ds, clock, grants) }
+    }
+
+    /// What one part of a shared page gives, by itself.
+    pub(crate) fn of_block(ds: &'a Dataset, clock: &'a Clock, page: PageId, guest: Option<GuestId>, number: u32) -> Self {
+        Self::at_page(ds, clock, page, guest, |records| records.number == number)
+    }
+
+    /// What these grants give, and nothing else. A tracker that is closed is only read.
+    fn granted_alone(ds: &'a Dataset, clock: &'a Clock, grants: Vec<(TableId, Grant<'a>)>) -> Self {
+        let mut tables: BTreeMap<TableId, TableLens<'a>> =
+            ds.tables().map(|table| (table.def.id, TableLens { grants: Vec::new(), look: OnceCell::new() })).collect();
+        for (table, grant) in grants {
+            let Some(share) = tables.get_mut(&table) else { continue };
+            share.grants.push(if ds.tracker.stage.is_open() { grant } else { grant.only_read() });
+        }
+        Self { tables: Some(tables), ..Self::of_everything(ds, None, clock) }
     }
 
     /// The whole dataset, for rules that the coordinator set; `me` is whom their *me* means.
     pub fn of_everything(ds: &'a Dataset, me: Option<PersonId>, clock: &'a Clock) -> Self {
-        Self { ds, clock, me, tables: None, whole: OnceCell::new(), my_record: OnceCell::new() }
+        Self { ds, clock, me, visitor: None, tables: None, whole: OnceCell::new(), my_record: OnceCell::new() }
     }
 
     /// The moment of this look.
@@ -83,7 +101,21 @@ impl<'a> Lens<'a> {
         self.me
     }
 
-    /// The names and kinds of what is looked at. Records are read through the lens only.
+    /// The shared page at which the asker is.
+    pub fn page(&self) -> Option<PageId> {
+        self.visitor.map(|(page, _)| page)
+    }
+
+    /// The confirmed address of whoever asks.
+    pub(crate) fn my_address(&self) -> Option<&'a str> {
+        let mail = match self.visitor {
+            Some((_, guest)) => guest?.mail.as_str(),
+            None => self.ds.people.get(self.me?)?.mail.as_str(),
+        };
+        Some(mail).filter(|mail| !mail.is_empty())
+    }
+
+    /// The names and kinds of what is looked at. PageRecords are read through the lens only.
     pub fn dataset(&self) -> &'a Dataset {
         self.ds
     }
@@ -91,7 +123,9 @@ impl<'a> Lens<'a> {
     pub(crate) fn whole(&self) -> &Lens<'a> {
         match self.tables {
             None => self,
-            Some(_) => self.whole.get_or_init(|| Box::new(Self::of_everything(self.ds, self.me, self.clock))),
+            Some(_) => {
+                self.whole.get_or_init(|| Box::new(Self { visitor: self.visitor, ..Self::of_everything(self.ds, self.me, self.clock) }))
+            }
         }
     }
 
@@ -110,9 +144,10 @@ impl<'a> Lens<'a> {
         }
     }
 
-    /// Whether a role opens a table for the asker, and not a given view alone.
+    /// Whether a role opens a table for the asker, and not a given view or a shared page alone.
     pub fn is_within(&self, table: TableId) -> bool {
-        self.grants(table).is_none_or(|grants| grants.iter().any(|g| !g.by_view && (g.rights.add || g.rights.look != Reach::None)))
+        self.visitor.is_none()
+            && self.grants(table).is_none_or(|grants| grants.iter().any(|g| !g.by_view && (g.rights.add || g.rights.look != Reach::None)))
     }
 
     /// None where everything is allowed.
@@ -252,7 +287,7 @@ impl<'a> Lens<'a> {
     /// has none or several.
     pub fn my_record(&self) -> Option<RecordId> {
         *self.my_record.get_or_init(|| {
-            let mut mine = self.ds.records_of(self.me?);
+            let mut mine = self.ds.records_under(self.my_address()?);
             mine.next().filter(|_| mine.next().is_none())
         })
     }
@@ -269,14 +304,14 @@ impl<'a> Lens<'a> {
     }
 
     pub(super) fn is_mine_by(&self, table: &Table, record: RecordId, by: MineBy) -> bool {
-        let (Some(me), Some(meta)) = (self.me, table.meta(record)) else { return false };
+        let Some(meta) = table.meta(record) else { return false };
         let cell = |field: Option<FieldId>| field.and_then(|f| table.column(f)).map_or(Cell::Empty, |c| c.cell(record.row()));
-        let sent_under_my_address = || match (meta.created_by, cell(by.address), self.ds.people.get(me)) {
-            (Actor::Form(_), Cell::Text(address), Some(person)) => address.trim().to_lowercase() == person.mail.to_lowercase(),
+        let sent_under_my_address = || match (meta.created_by, cell(by.address), self.my_address()) {
+            (Actor::Form(_), Cell::Text(address), Some(mine)) => address.trim().to_lowercase() == mine.to_lowercase(),
             _ => false,
         };
-        (by.made && meta.created_by == Actor::Person(me))
-            || cell(by.entered_for) == Cell::Person(me)
+        (by.made && self.me.is_some_and(|me| meta.created_by == Actor::Person(me)))
+            || self.me.is_some_and(|me| cell(by.entered_for) == Cell::Person(me))
             || (by.own.is_some() && self.my_record() == Some(record))
             || sent_under_my_address()
     }

@@ -24,7 +24,7 @@ pub use why::{AccessQuestion, AccessWhy, RoleWhy, WhyPart, WhyStep};
 
 use crate::{
     condition::Condition,
-    id::{FieldId, GroupId, PersonId, RoleId, TableId},
+    id::{FieldId, FormId, GroupId, GuestId, PageId, PersonId, RoleId, TableId},
     people::{People, Person},
 };
 use serde::{Deserialize, Serialize};
@@ -43,7 +43,12 @@ pub enum Asker {
         r#as: PersonId,
     },
     /// Somebody at this form's link, of whom nothing else is known.
-    Form(crate::id::FormId),
+    Form(FormId),
+    /// Somebody at a shared page; which of those whom it names, where it names them.
+    Visitor {
+        page: PageId,
+        guest: Option<GuestId>,
+    },
     /// Westerfall itself: setting up, automations.
     Westerfall,
 }

@@ -6,6 +6,7 @@ use crate::{
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
     id::{FieldId, PersonId, RecordId, RoleId, TrackerId},
+    page::Page,
     part::{Part, Sort, is_part},
     people::People,
     rules::{Rules, Tells, stewards_only},
@@ -160,7 +161,12 @@ impl Dataset {
 
     /// The records under somebody's confirmed address, in the table that holds the people. Capitals do not count.
     pub fn records_of(&self, person: PersonId) -> impl Iterator<Item = RecordId> {
-        let mail = self.people.get(person).map(|p| p.mail.trim().to_lowercase()).filter(|mail| !mail.is_empty());
+        self.records_under(self.people.get(person).map_or("", |p| &p.mail))
+    }
+
+    /// The records under an address, in the table that holds the people. Capitals do not count.
+    pub(crate) fn records_under(&self, mail: &str) -> impl Iterator<Item = RecordId> + use<'_> {
+        let mail = Some(mail.trim().to_lowercase()).filter(|mail| !mail.is_empty());
         let known = mail.zip(self.people_table()).and_then(|(mail, (table, field))| Some((mail, table, table.column(field)?)));
         known.into_iter().flat_map(|(mail, table, column)| {
             let is = move |record: &RecordId| match column.cell(record.row()) {
@@ -181,6 +187,11 @@ impl Asker {
             Asker::StandingIn { .. } if ds.tracker.stage == Stage::Removed => false,
             Asker::Person(person) => ds.is_open_to(person),
             Asker::StandingIn { by, r#as } => ds.holds(by, &[Base::Steward]) && ds.is_open_to(r#as),
+            // The day that the tracker has come to; a lens looks at the clock beside.
+            Asker::Visitor { page, guest } => {
+                let open = |page: &Page| page.is_open_on(ds.turned()) && page.admits(guest);
+                ds.tracker.stage != Stage::Removed && ds.page(page).is_some_and(open)
+            }
             Asker::Form(_) | Asker::Westerfall => true,
         }
     }

@@ -100,7 +100,7 @@ pub fn fire(after: &Dataset, change: &Change, clock: &Clock) -> Vec<Run> {
     let pressed = change.ops.iter().filter_map(by_button).map(|(record, automation)| automation.run(after, record, change, clock));
     let copies = match change.who {
         Actor::Form(form) => after.form(form).and_then(|form| form.copy_of(after, change, clock)),
-        Actor::Person(_) | Actor::Automation(_) | Actor::Westerfall => None,
+        Actor::Person(_) | Actor::Automation(_) | Actor::Visitor { .. } | Actor::Westerfall => None,
     };
     let added = change.ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record);
     let waits = |table, record, id| after.arrival(table, record).is_some_and(|a| a.awaits.contains(&id));

@@ -178,6 +178,7 @@ impl Check {
             Check::Option { .. } => matches!(kind, Kind::Choice { .. } | Kind::Choices { .. }),
             Check::Person { .. } => matches!(kind, Kind::Person | Kind::People | Kind::CreatedBy | Kind::ChangedBy),
             Check::Record { .. } | Check::MyRecord { .. } => matches!(kind, Kind::Link(_)),
+            Check::MyAddress { .. } => matches!(kind, Kind::Email),
             Check::Yes | Check::No => matches!(kind, Kind::YesNo),
         }
     }

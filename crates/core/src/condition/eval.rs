@@ -49,6 +49,11 @@ enum Tester {
         not: bool,
         any: Vec<RecordId>,
     },
+    /// An address, in small letters.
+    Address {
+        not: bool,
+        mail: String,
+    },
     /// It holds for nothing, however it is asked.
     Never,
     Yes(bool),
@@ -85,6 +90,11 @@ impl Tester {
             // Whoever has no record, or two, is nobody here: neither being it nor not being it holds.
             Check::MyRecord { not } => match lens.my_record() {
                 Some(record) => Tester::Record { not: *not, any: vec![record] },
+                None => Tester::Never,
+            },
+            // Nor is whoever has no address.
+            Check::MyAddress { not } => match lens.my_address() {
+                Some(mail) => Tester::Address { not: *not, mail: mail.trim().to_lowercase() },
                 None => Tester::Never,
             },
             Check::Yes => Tester::Yes(true),
@@ -145,6 +155,7 @@ impl Tester {
             // What is neither is no.
             Tester::Yes(wanted) => matches!(cell, Cell::Logical(true)) == *wanted,
             Tester::Error => matches!(cell, Cell::Error(_)),
+            Tester::Address { not, mail } => matches!(cell, Cell::Text(text) if text.trim().to_lowercase() == *mail) != *not,
             Tester::Never => false,
             Tester::Record { not, any } => {
                 let links = if let Cell::Links(records) = cell { records } else { &[] };

@@ -111,6 +111,11 @@ pub enum Check {
     MyRecord {
         not: bool,
     },
+    /// Addresses: the confirmed one of whoever asks; capitals do not count.
+    #[serde(rename = "my_address")]
+    MyAddress {
+        not: bool,
+    },
     Yes,
     No,
     /// A computed value that is an error.
@@ -157,7 +162,7 @@ impl Condition {
     pub fn is_about_me(&self) -> bool {
         self.tests().iter().any(|test| match &test.check {
             Check::Person { any, .. } => any.contains(&Who::Me),
-            Check::MyRecord { .. } => true,
+            Check::MyRecord { .. } | Check::MyAddress { .. } => true,
             _ => false,
         })
     }

@@ -46,6 +46,7 @@ impl Check {
                 | Check::Person { not: true, .. }
                 | Check::Record { not: true, .. }
                 | Check::MyRecord { not: true }
+                | Check::MyAddress { not: true }
         )
     }
 }
@@ -80,6 +81,7 @@ fn test(test: &mut Test, hold: Hold, see: &mut See<'_>) -> bool {
         | Check::Within { .. }
         | Check::Older { .. }
         | Check::MyRecord { .. }
+        | Check::MyAddress { .. }
         | Check::Yes
         | Check::No
         | Check::Error => true,

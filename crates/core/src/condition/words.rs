@@ -118,6 +118,7 @@ impl Check {
                 format!("{} {}", is(not), list_text(&names, "or"))
             }
             Check::MyRecord { not } => format!("{} my record", is(not)),
+            Check::MyAddress { not } => format!("{} my address", is(not)),
             Check::Yes => "is yes".into(),
             // An empty one counts as no, here as in formulas.
             Check::No => "is no or empty".into(),

@@ -451,7 +451,8 @@ impl Lens<'_> {
         let Some((_, kind)) = self.ds.shown_kind(table, field) else { return String::new() };
         let (reader, computed) = (Reader::new(self, table, field), self.ds.is_computed(table, field));
         let by = self.ds.names_by(table, field);
-        let texts: Vec<String> = reader.cells(record.row()).into_iter().map(|cell| self.text_of(names, kind, cell, computed, by)).collect();
+        let lens = if self.released(table, field).holds(record.row()) { self.whole() } else { self };
+        let texts: Vec<String> = reader.cells(record.row()).into_iter().map(|cell| lens.text_of(names, kind, cell, computed, by)).collect();
         texts.join(", ")
     }
 

@@ -2,6 +2,7 @@
 
 use super::{AnswerKind, Audience, Form, LINES_LIMIT, PARAMETERS_LIMIT, PLACES_LIMIT, Question, Shown};
 use crate::{
+    checks::{check_link, is_colour, is_origin, not_an_origin},
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
     id::FieldId,
@@ -124,21 +125,13 @@ impl Form {
         if self.limits.most == Some(0) {
             faults.push(Fault::new(FaultKind::BadRule, "It takes at least one answer; to take none, close it.").at("/limits"));
         }
-        let plain = |c: char| c.is_ascii_lowercase() || c.is_ascii_digit() || c == '-';
-        if !(3..=60).contains(&self.link.len()) || !self.link.chars().all(plain) {
-            let message = "The address takes small letters, digits and hyphens, from 3 to 60 of them.";
-            faults.push(Fault::new(FaultKind::BadRule, message).at("/link"));
-        }
-        for site in self.embed.iter().filter(|site| !is_origin(site)) {
-            let message = format!("“{site}” is not a site’s address. Write it like https://www.paths.example, without a path.");
-            faults.push(Fault::new(FaultKind::BadRule, message).at("/embed"));
-        }
+        faults.extend(check_link(&self.link).err().map(|fault| fault.at("/link")));
+        faults.extend(self.embed.iter().filter(|site| !is_origin(site)).map(|site| not_an_origin(site).at("/embed")));
         if !self.embed.is_empty() && self.audience != Audience::Anyone {
             let message = "Within another site nobody is signed in: such a form is for everyone who has the link.";
             faults.push(Fault::new(FaultKind::BadRule, message).at("/embed"));
         }
-        let hex = |c: &str| c.len() == 7 && c.starts_with('#') && c[1..].chars().all(|c| c.is_ascii_hexdigit());
-        if self.appearance.colour.as_deref().is_some_and(|c| !hex(c)) {
+        if self.appearance.colour.as_deref().is_some_and(|colour| !is_colour(colour)) {
             faults.push(Fault::new(FaultKind::BadRule, "Write the colour like #4e5b1e.").at("/appearance/colour"));
         }
         faults
@@ -261,11 +254,4 @@ impl super::Lines {
         }
         faults
     }
-}
-
-/// Whether this is a site's address and nothing more.
-fn is_origin(site: &str) -> bool {
-    let Some((scheme, host)) = site.split_once("://") else { return false };
-    let fits = |c: char| c.is_ascii_alphanumeric() || matches!(c, '.' | '-' | ':');
-    matches!(scheme, "https" | "http") && !host.is_empty() && host.chars().all(fits)
 }

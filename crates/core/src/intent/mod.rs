@@ -277,6 +277,7 @@ impl Dataset {
                 return Err(Fault::new(FaultKind::NotAllowed, message).into());
             }
             (Asker::Form(form), _) => Actor::Form(form),
+            (Asker::Visitor { page, guest }, _) => Actor::Visitor { page, guest },
             (Asker::Westerfall, _) => Actor::Westerfall,
         };
         let landing = match intent {
@@ -296,7 +297,7 @@ impl Dataset {
             let message = "A text holds the character zero, which nobody sees and nothing keeps. Take it out.";
             return Err(Fault::new(FaultKind::WrongKind, message).into());
         }
-        if let (Asker::Person(_), Some(table)) = (asker, adds_to) {
+        if let (Asker::Person(_) | Asker::Visitor { .. }, Some(table)) = (asker, adds_to) {
             decider.lens.sees_what_is_added(asker, table, &change)?;
         }
         Ok(Decision { change, added, made })

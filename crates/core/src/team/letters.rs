@@ -12,6 +12,8 @@ pub enum Letter<'a> {
     Password { link: &'a str },
     /// They sign in with a code.
     Code { code: &'a str },
+    /// Somebody outside comes to a shared page with a code.
+    PageCode { page: &'a str, code: &'a str },
     /// Their address is to become another: written to the new one.
     NewAddress { link: &'a str },
     /// The same, written to the old one.
@@ -51,6 +53,12 @@ impl Letter<'_> {
             Letter::Code { code } => (
                 format!("{code} is your code for {team}"),
                 format!("Type this code where you sign in:\n\n{code}\n\nIt works once, and for 10 minutes. {NOT_YOU}"),
+            ),
+            Letter::PageCode { page, code } => (
+                format!("{code} is your code for “{page}”"),
+                format!(
+                    "{team} shares the page “{page}” with you. Type this code there:\n\n{code}\n\nIt works once, and for 10 minutes. {NOT_YOU}"
+                ),
             ),
             Letter::NewAddress { link } => (
                 format!("Is this your address at {team}?"),

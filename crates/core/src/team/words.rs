@@ -25,7 +25,7 @@ impl TeamChange {
     pub fn who_text<'a>(&self, team: &'a Team) -> &'a str {
         match self.who {
             Actor::Person(person) => team.people().name(person),
-            Actor::Form(_) | Actor::Automation(_) | Actor::Westerfall => "Westerfall",
+            Actor::Form(_) | Actor::Automation(_) | Actor::Visitor { .. } | Actor::Westerfall => "Westerfall",
         }
     }
 }

@@ -13,7 +13,7 @@ pub use query::{GroupCount, Outcome, TallyFigure, Window};
 pub use rows::{Candidate, CellView, Row, Waiting};
 pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue};
 pub use words::PartAlone;
-pub(crate) use words::condition_phrases;
+pub(crate) use words::{condition_phrases, sort_words};
 
 use crate::{
     access::{FieldRight, Reach, TableRights},

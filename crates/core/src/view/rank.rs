@@ -1,7 +1,7 @@
 //! The order of cells: a number that decides most comparisons, and a full comparison for when it does not.
 
 use crate::{
-    access::Lens,
+    access::{Extent, Lens},
     dataset::Reader,
     id::{FieldId, OptionId, TableId},
     value::{Cell, natural_cmp, text_key},
@@ -30,7 +30,9 @@ impl<'a, 'd> Ranker<'a, 'd> {
     pub(super) fn new(lens: &'a Lens<'d>, table: TableId, field: FieldId, descending: bool) -> Self {
         let options = lens.ds.shown_kind(table, field).map_or(&[][..], |(_, kind)| kind.options());
         let options = options.iter().map(|o| o.id).zip(0..).collect();
-        Self { reader: lens.reader(table, field), lens, descending, table, field, options, names: RefCell::default() }
+        // Whoever is given what a link shows is given its names, and their order.
+        let named = if lens.released(table, field) == Extent::Everywhere { lens.whole() } else { lens };
+        Self { reader: lens.reader(table, field), lens: named, descending, table, field, options, names: RefCell::default() }
     }
 
     /// If the keys of two rows differ, they order as the rows do; if not, [`Ranker::compare`] decides.

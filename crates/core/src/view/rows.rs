@@ -70,12 +70,14 @@ pub struct Candidate {
 impl Lens<'_> {
     /// Records with these fields, in the order given; those that the asker may not see are left out.
     pub fn rows(&self, table: TableId, records: &[RecordId], fields: &[FieldId]) -> Vec<Row> {
-        let readers: Vec<_> = fields.iter().map(|f| (*f, self.reader(table, *f))).collect();
+        let readers: Vec<_> = fields.iter().map(|f| (*f, self.reader(table, *f), self.released(table, *f))).collect();
         let row = |record: &RecordId| {
             let meta = self.ds.table(table)?.meta(*record)?;
-            let cells = readers.iter().map(|(field, reader)| {
+            let cells = readers.iter().map(|(field, reader, released)| {
                 let cells = reader.cells(record.row());
-                let view = self.cell_view(table, *field, &cells);
+                // Whoever is given what a link shows is given the names in it.
+                let lens = if released.holds(record.row()) { self.whole() } else { self };
+                let view = lens.cell_view(table, *field, &cells);
                 self.with_waiting(table, *record, *field, view)
             });
             let form = match self.made_by(table, *record) {

@@ -43,7 +43,9 @@ impl Rules for View {
             (_, _) if !lens.knows(self) => Err(Fault::not_found("view")),
             (None, _) if !self.given.is_empty() => stewards_only(lens),
             (Some(owner), Asker::Person(me)) if owner == me => Ok(()),
-            (Some(_), Asker::Person(_) | Asker::StandingIn { .. } | Asker::Form(_)) => Err(Fault::not_found("view")),
+            (Some(_), Asker::Person(_) | Asker::StandingIn { .. } | Asker::Form(_) | Asker::Visitor { .. }) => {
+                Err(Fault::not_found("view"))
+            }
             (Some(_), Asker::Westerfall) => Ok(()),
             (None, _) => builders_only(lens, "the team’s views. Save it as your own view instead; only they can change these"),
         }

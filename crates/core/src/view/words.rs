@@ -111,7 +111,7 @@ fn field_name(lens: &Lens<'_>, table: TableId, order: Order) -> String {
 }
 
 /// A sort in words that fit the field's kind: *soonest due first*, *by title*.
-fn sort_words(lens: &Lens<'_>, table: TableId, sort: Order) -> String {
+pub(crate) fn sort_words(lens: &Lens<'_>, table: TableId, sort: Order) -> String {
     let name = field_name(lens, table, sort);
     let kind = lens.ds.shown_kind(table, sort.field).map(|(_, kind)| kind);
     match (kind, sort.descending) {

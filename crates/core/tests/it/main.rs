@@ -23,6 +23,7 @@ mod heard;
 mod history;
 mod model;
 mod old;
+mod pages;
 mod periods;
 mod queries;
 mod recalculation;

@@ -4,7 +4,7 @@ use super::places::OfCell;
 use crate::here::{Caller, Here};
 use crate::{
     app::App,
-    live::{Done, rehearse},
+    live::{Done, Look, rehearse},
     pictures::{self, small_id},
     problem::{Json, Path, Problem, Query},
 };
@@ -17,6 +17,7 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::Fault,
+    id::TrackerId,
     intent::{Edit, Intent},
     value::{Cell, Input},
 };
@@ -38,10 +39,19 @@ pub(super) async fn file(
     Path(id): Path<String>,
     Query(size): Query<Size>,
 ) -> Result<Response, Problem> {
+    let live = match app.store.file(&id).await?.and_then(|row| row.place()) {
+        Some((tracker, ..)) => Some(app.tracker(tracker).await?),
+        None => None,
+    };
+    content(&app, &id, size.small, |_| live?.look(caller.asker()).ok()).await
+}
+
+/// A file's content, or its small picture, for whoever may see the cell that holds it. `look`: how its tracker is looked at.
+pub(super) async fn content(app: &App, id: &str, small: bool, look: impl FnOnce(TrackerId) -> Option<Look>) -> Result<Response, Problem> {
     let unknown = || Problem::from(Fault::not_found("file"));
-    let row = app.store.file(&id).await?.ok_or_else(unknown)?;
+    let row = app.store.file(id).await?.ok_or_else(unknown)?;
     let (tracker, table, record, field) = row.place().ok_or_else(unknown)?;
-    let look = app.tracker(tracker).await?.look(caller.asker()).map_err(|_| unknown())?;
+    let look = look(tracker).ok_or_else(unknown)?;
     let holds = {
         let lens = look.lens();
         let cell = lens.reader(table, field).cell(record.row());
@@ -50,12 +60,12 @@ pub(super) async fn file(
     if !holds {
         return Err(unknown());
     }
-    let small = if size.small { app.files.get(&small_id(&id)).await? } else { None };
+    let small = if small { app.files.get(&small_id(id)).await? } else { None };
     let media = if small.is_some() { "image/jpeg" } else { row.media.as_str() };
     let media = HeaderValue::from_str(media).map_err(|_| unknown())?;
     let bytes = match small {
         Some(small) => small,
-        None => app.files.get(&id).await?.ok_or_else(unknown)?,
+        None => app.files.get(id).await?.ok_or_else(unknown)?,
     };
     let mut response = bytes.into_response();
     let headers = response.headers_mut();

@@ -10,6 +10,7 @@ mod forms;
 mod formulas;
 mod imports;
 mod packages;
+mod pages;
 mod parts;
 mod people;
 mod places;
@@ -108,6 +109,8 @@ fn signing_routes() -> OpenApiRouter<App> {
         .routes(routes!(entrance::code))
         .routes(routes!(entrance::sign_in_by_code))
         .routes(routes!(entrance::confirm_address))
+        .routes(routes!(public::pages::code))
+        .routes(routes!(public::pages::enter))
 }
 
 /// What public forms take: done once, not again and again.
@@ -127,6 +130,14 @@ fn open_routes() -> OpenApiRouter<App> {
         .routes(routes!(public::pictures::qr))
         .routes(routes!(public::follow::follow, public::follow::amend))
         .routes(routes!(public::follow::follow_live))
+        .routes(routes!(public::pages::page))
+        .routes(routes!(public::pages::rows))
+        .routes(routes!(public::pages::add))
+        .routes(routes!(public::pages::edit, public::pages::remove))
+        .routes(routes!(public::pages::leave))
+        .routes(routes!(public::pages::file))
+        .routes(routes!(public::pages::qr))
+        .routes(routes!(public::pages::events))
 }
 
 /// What people use who are signed in.
@@ -204,6 +215,8 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(forms::answers))
         .routes(routes!(forms::ways))
         .routes(routes!(forms::try_way))
+        .routes(routes!(pages::list))
+        .routes(routes!(pages::show))
         .routes(routes!(access::list))
         .routes(routes!(access::words))
         .routes(routes!(automations::list))

@@ -2,7 +2,7 @@
 
 use serde::Deserialize;
 use utoipa::IntoParams;
-use westerfall_core::id::{AutomationId, FieldId, FormId, RecordId, RoleId, TableId, ViewId};
+use westerfall_core::id::{AutomationId, FieldId, FormId, PageId, RecordId, RoleId, TableId, ViewId};
 
 macro_rules! places {
     ($($(#[$doc:meta])* $name:ident { $($field:ident: $id:ty),+ })+) => {
@@ -34,6 +34,8 @@ places! {
     OfAutomation { automation: AutomationId }
     /// A role.
     OfRole { role: RoleId }
+    /// A shared page.
+    OfPage { page: PageId }
     /// A view.
     OfView { view: ViewId }
 }

@@ -17,7 +17,7 @@ use westerfall_core::{
     access::{Asker, Base, Lens, mine_sentence},
     fault::{Fault, FaultKind},
     groundplan::Groundplan,
-    id::{AutomationId, FieldId, FormId, GroupId, PersonId, TableId, TrackerId, ViewId},
+    id::{AutomationId, FieldId, FormId, GroupId, PageId, PersonId, TableId, TrackerId, ViewId},
     intent::Intent,
     part::Part,
     schema::{Hue, Kind, MineBy, Stage, StageRehearsal, TrackerDef, within_sentence},
@@ -218,6 +218,8 @@ pub(super) struct TrackerView {
     groups: Vec<GroupName>,
     forms: Vec<FormLine>,
     automations: Vec<AutomationLine>,
+    /// Its shared pages, for those who let people in.
+    pages: Vec<PageName>,
     /// Whether one owns it: lets people in, stands in for them.
     steward: bool,
     /// Whether one may ask why somebody sees a record: stewards, standing in for somebody or not.
@@ -338,6 +340,15 @@ pub(super) struct AutomationLine {
     on: bool,
 }
 
+/// A shared page in the structure.
+#[derive(Serialize, ToSchema)]
+pub(super) struct PageName {
+    id: PageId,
+    title: String,
+    /// Whether it can be come to today.
+    open: bool,
+}
+
 fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
     let table = look.dataset.table(id).filter(|_| lens.opens(id))?;
     let fields = table.def.fields.iter().filter(|f| lens.reads(id, f.id)).filter_map(|f| {
@@ -414,6 +425,7 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
         title: f.title.clone(),
         open: f.open && ds.tracker.stage.is_open(),
     });
+    let pages = look.dataset.pages().filter(|_| lens.is_steward());
     let automations = ds.automations().filter(|_| lens.builds()).map(|a| AutomationLine { id: a.id, name: a.name.clone(), on: a.on });
     TrackerView {
         id: tracker,
@@ -429,6 +441,7 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
         groups: ds.people.groups().filter(|_| lens.is_steward()).map(|g| GroupName { id: g.id, name: g.name.clone() }).collect(),
         forms: forms.collect(),
         automations: automations.collect(),
+        pages: pages.map(|page| PageName { id: page.id, title: page.title.clone(), open: page.is_open_on(look.clock.today()) }).collect(),
         steward: lens.is_steward(),
         tells_access: look.tells_access(),
         stage: look.dataset.tracker.stage,

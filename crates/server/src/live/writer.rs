@@ -139,7 +139,8 @@ impl Writer {
                     return;
                 }
                 Err(StoreError::LinkTaken) => {
-                    let taken = || Fault::new(FaultKind::InUse, "Another form has this address. Choose another one.").at("/link").into();
+                    let taken =
+                        || Fault::new(FaultKind::InUse, "Another form or page has this address. Choose another one.").at("/link").into();
                     return refuse_all(again(rest), &taken);
                 }
                 Err(error) if self.app.store.is_ready().await && !error.is_of_connection() => {

@@ -16,6 +16,7 @@ mod hostile;
 mod lines;
 mod live;
 mod mail;
+mod pages;
 mod parts;
 mod problems;
 mod records;

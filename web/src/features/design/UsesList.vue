@@ -11,6 +11,7 @@ const WHAT: Record<Use['what'], string> = {
   form: 'The form',
   role: 'The role',
   automation: 'The automation',
+  page: 'The shared page',
 }
 const list = computed(() => [...props.uses].sort((a, b) => Number(b.holds) - Number(a.holds)))
 </script>

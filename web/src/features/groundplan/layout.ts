@@ -8,6 +8,8 @@ const COLUMN = { least: 166, most: 262 }
 const GAP = { least: 52, most: 86 }
 const ROW = 116
 const SIDE = 172
+/** Between lines that go round beneath plates: as high as a name. */
+const LANE = 17
 
 /** Names that were written as a list: parted by commas, semicolons or lines, each once. */
 export const namesIn = (text: string) => [
@@ -63,6 +65,7 @@ export function pictureOf(plan: Groundplan, room: number): Picture {
   const height = rows * ROW + 70
   const lines: Picture['lines'] = []
   const pairs = new Map<string, number>()
+  const lanes = new Set<number>()
   for (const link of plan.links) {
     const [a, b] = [tables.get(link.from)!, tables.get(link.to)!]
     if (link.from === link.to) continue
@@ -77,7 +80,10 @@ export function pictureOf(plan: Groundplan, room: number): Picture {
     const [high, low] = [Math.min(start.y, end.y), Math.max(start.y, end.y)]
     const columnsBetween = [...tables.values()].filter((t) => t.x >= near && t.x + plate <= far)
     const stands = columnsBetween.some((t) => t.y - 8 < low && t.y + PLATE_HEIGHT + 8 > high)
-    const lane = stands ? Math.max(...columnsBetween.map((t) => t.y + PLATE_HEIGHT)) + 12 + 12 * nth : undefined
+    // Each has a lane of its own, so that neither lines nor names lie upon each other.
+    let lane = stands ? Math.max(...columnsBetween.map((t) => t.y + PLATE_HEIGHT)) + 12 : undefined
+    while (lane !== undefined && lanes.has(lane)) lane += LANE
+    if (lane !== undefined) lanes.add(lane)
     lines.push({
       key: `${pair}-${nth}`,
       path: lane === undefined ? curve(start, end) : round(start, end, lane, gap),

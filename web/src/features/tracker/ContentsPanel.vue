@@ -32,6 +32,12 @@ const views = (table: Table) => table.views
         {{ form.title }}<span class="quiet">, {{ form.open ? 'open' : 'closed' }}</span>
       </router-link>
     </div>
+    <div v-if="tracker.steward" class="column">
+      <h3><router-link :to="{ name: 'pages', params }">Shared pages</router-link></h3>
+      <router-link v-for="page in tracker.pages" :key="page.id" :to="{ name: 'page', params: { ...params, page: page.id } }">
+        {{ page.title }}<span class="quiet">, {{ page.open ? 'open' : 'closed' }}</span>
+      </router-link>
+    </div>
     <div v-if="tracker.builds" class="column">
       <h3>Running it</h3>
       <router-link :to="{ name: 'automations', params }">Automations</router-link>

@@ -26,6 +26,7 @@ const personal = ref(true)
 const builds = computed(() => !!currentTracker.value?.builds)
 const standing = computed(() => !!me.value?.stands_in)
 const mayGive = computed(() => !!currentTracker.value?.steward && !standing.value && !!props.view && props.view.owner == null)
+const mayShare = computed(() => !!currentTracker.value?.steward && !standing.value && !!props.view)
 const maySave = computed(() => !!props.view && !standing.value && (props.view.owner != null || builds.value))
 
 function begin(what: 'new' | 'rename') {
@@ -48,6 +49,16 @@ async function keepName() {
     }
   })
   naming.value = undefined
+}
+
+/** A page for people outside that shows what this view shows; closed until it is opened there. */
+async function share() {
+  const { tracker, view } = props
+  if (!view) return
+  await attempt(async () => {
+    const done = await parts.make({ page: { title: view.name, view: view.id } })
+    await router.push({ name: 'page', params: { tracker, page: done.made! } })
+  })
 }
 
 async function takeAway() {
@@ -85,6 +96,7 @@ async function takeAway() {
           <button v-if="maySave" @click="begin('rename')">Rename this view</button>
           <button data-test="duplicate-view" @click="begin('new')">Duplicate this view</button>
           <button v-if="mayGive" data-test="give-this-view" @click="giving = true">Give it to somebody</button>
+          <button v-if="mayShare" data-test="share-outside" @click="share">Share it outside</button>
           <button v-if="maySave && table.views.length > 1" @click="takeAway">Take this view away</button>
         </template>
       </div>

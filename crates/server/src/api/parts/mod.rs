@@ -3,6 +3,7 @@
 
 pub(super) mod automation;
 pub(super) mod form;
+pub(super) mod page;
 pub(super) mod role;
 mod view;
 
@@ -31,9 +32,10 @@ pub(super) enum PartBody {
     Form(Box<form::FormBody>),
     Role(role::RoleBody),
     Automation(automation::AutomationBody),
+    Page(Box<page::PageBody>),
 }
 
-/// A part to be made. Of a form, the table and a title are enough.
+/// A part to be made. Of a form, the table and a title are enough; of a page, a title and a view.
 #[derive(Deserialize, ToSchema)]
 #[serde(rename_all = "lowercase")]
 pub(super) enum NewPart {
@@ -41,6 +43,7 @@ pub(super) enum NewPart {
     Form(form::NewForm),
     Role(role::RoleBody),
     Automation(automation::AutomationBody),
+    Page(page::NewPage),
 }
 
 /// A part as it would stand, and what it would do, in words.
@@ -51,6 +54,7 @@ pub(super) enum PartView {
     Form(Box<form::FormDesign>),
     Role(role::RoleView),
     Automation(automation::AutomationView),
+    Page(Box<page::PageDesign>),
 }
 
 /// What each sort of part as it is sent can do.
@@ -73,17 +77,27 @@ impl Sent for PartBody {
             PartBody::Form(body) => body.ready(number, look),
             PartBody::Role(body) => body.ready(number, look),
             PartBody::Automation(body) => body.ready(number, look),
+            PartBody::Page(body) => body.ready(number, look),
         }
     }
 }
 
 impl PartBody {
+    /// The same with what is a secret as it is kept.
+    async fn hashed(self, app: &crate::app::App) -> Result<Self, Problem> {
+        match self {
+            PartBody::Page(body) => Ok(PartBody::Page(Box::new(body.hashed(app).await?))),
+            other => Ok(other),
+        }
+    }
+
     fn sort(&self) -> &'static str {
         match self {
             PartBody::View(_) => "view",
             PartBody::Form(_) => "form",
             PartBody::Role(_) => "role",
             PartBody::Automation(_) => "automation",
+            PartBody::Page(_) => "page",
         }
     }
 }
@@ -95,6 +109,7 @@ impl Sent for NewPart {
             NewPart::Form(body) => body.ready(number, look),
             NewPart::Role(body) => body.ready(number, look),
             NewPart::Automation(body) => body.ready(number, look),
+            NewPart::Page(body) => body.ready(number, look),
         }
     }
 }
@@ -105,14 +120,14 @@ impl Sent for NewPart {
 pub(super) struct OfPart {
     #[allow(dead_code, reason = "it stands in the address; `Here` reads it")]
     tracker: u32,
-    /// `view`, `form`, `role` or `automation`.
+    /// `view`, `form`, `role`, `automation` or `page`.
     sort: String,
     number: u32,
 }
 
 impl OfPart {
     fn not_found(&self) -> Fault {
-        const SORTS: [&str; 4] = ["view", "form", "role", "automation"];
+        const SORTS: [&str; 5] = ["view", "form", "role", "automation", "page"];
         Fault::not_found(SORTS.into_iter().find(|sort| *sort == self.sort).unwrap_or("page"))
     }
 
@@ -123,6 +138,8 @@ impl OfPart {
         // Roles belong to no table: to whoever does not build, not even their numbers are known.
         let knows = |part: &Part| match part {
             Part::View(view) => lens.knows(view),
+            // Who comes in from outside is for those who let people in.
+            Part::Page(_) => lens.is_steward(),
             other => other.table().map_or(lens.builds(), |table| lens.is_within(table)),
         };
         part.filter(knows).ok_or_else(|| self.not_found())
@@ -144,8 +161,9 @@ pub(super) async fn save(here: Here, Path(at): Path<OfPart>, Json(body): Json<Pa
     if body.sort() != at.sort {
         return Err(at.not_found().into());
     }
-    let part = body.ready(Some(at.number), &look)?;
+    let part = body.hashed(&here.app).await?.ready(Some(at.number), &look)?;
     form::may_move(&here.app, &before, &part).await?;
+    page::may_move(&here.app, &before, &part).await?;
     here.act(Intent::Save(part)).await
 }
 
@@ -205,6 +223,7 @@ fn shown(here: &Here, look: &Look, part: &Part) -> Option<PartView> {
         Part::Form(form) => Some(PartView::Form(Box::new(form::design(&here.app, look, form)))),
         Part::Role(role) => Some(PartView::Role(role::seen(look, role))),
         Part::Automation(automation) => Some(PartView::Automation(automation::seen(look, automation))),
+        Part::Page(page) => Some(PartView::Page(Box::new(page::design(&here.app, look, page)))),
         Part::Tracker(_) | Part::Table(_) => None,
     }
 }

@@ -1,6 +1,7 @@
 //! Forms as their respondents reach them, without signing in.
 
 pub(super) mod follow;
+pub(super) mod pages;
 pub(super) mod pictures;
 pub(super) mod send;
 

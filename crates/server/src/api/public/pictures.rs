@@ -52,10 +52,14 @@ pub(in crate::api) async fn qr(
 ) -> Result<Response, Problem> {
     At::of(&app, &link).await?;
     let query = uri.query().map_or_else(String::new, |query| format!("?{query}"));
-    let address = format!("{}/f/{link}{query}", app.settings.public_url);
+    qr_code(&format!("{}/f/{link}{query}", app.settings.public_url), &file)
+}
+
+/// An address to be scanned.
+pub(super) fn qr_code(address: &str, file: &str) -> Result<Response, Problem> {
     let long = |_| Problem::from(Fault::new(FaultKind::TooLong, "This address is too long for a QR code."));
     let code = QrCode::with_error_correction_level(address.as_bytes(), EcLevel::M).map_err(long)?;
-    match file.as_str() {
+    match file {
         "code.svg" => Ok(shown("image/svg+xml", code.render::<svg::Color<'_>>().min_dimensions(240, 240).build().into_bytes())),
         "code.png" => Ok(shown("image/png", drawn(&code)?)),
         _ => Err(Fault::not_found("picture").into()),

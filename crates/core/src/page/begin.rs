@@ -1,0 +1,66 @@
+//! How a shared page begins, and how it is tried before it is open.
+
+use super::{Block, Door, Page, PageRecords};
+use crate::{
+    condition::Condition,
+    dataset::Dataset,
+    id::{PageId, PersonId},
+    view::{MAX_SORTS, Order, Query, ShownField, View},
+};
+use std::collections::BTreeSet;
+
+impl Page {
+    /// A page that shows what a view shows, closed until somebody opens it.
+    pub fn begun(ds: &Dataset, id: PageId, title: &str, view: Option<&View>, link: &str, by: Option<PersonId>) -> Self {
+        let records = |view: &View| PageRecords {
+            number: 1,
+            table: view.table,
+            title: String::new(),
+            query: shown_outside(ds, view),
+            changes: BTreeSet::new(),
+            adds: false,
+            removes: false,
+            only: Condition::default(),
+        };
+        Self {
+            id,
+            title: title.to_owned(),
+            intro: String::new(),
+            link: link.to_owned(),
+            open: false,
+            until: None,
+            door: Door::Link,
+            guests: Vec::new(),
+            blocks: view.map(|view| Block::Records(Box::new(records(view)))).into_iter().collect(),
+            colour: None,
+            embed: Vec::new(),
+            by,
+        }
+    }
+}
+
+/// What a view shows, as a page can: without groups and figures, in an order by what is shown.
+fn shown_outside(ds: &Dataset, view: &View) -> Query {
+    let Query { condition, groups, sorts, fields, .. } = view.query.clone();
+    let standing = ds.table(view.table).map(|home| ShownField { field: home.def.standing, width: 200 });
+    let fields = if fields.is_empty() { standing.into_iter().collect() } else { fields };
+    let mut orders: Vec<Order> = Vec::new();
+    for order in groups.into_iter().chain(sorts) {
+        if fields.iter().any(|shown| shown.field == order.field) && orders.iter().all(|known| known.field != order.field) {
+            orders.push(order);
+        }
+    }
+    orders.truncate(MAX_SORTS);
+    Query { condition, sorts: orders, fields, ..Query::default() }
+}
+
+impl Dataset {
+    /// As it would be if a page were open: for whoever tries it beforehand.
+    pub fn with_page_open(&self, id: PageId) -> Option<Self> {
+        let page = self.page(id)?;
+        let open = Page { open: true, until: None, ..page.clone() };
+        let mut tried = self.clone();
+        tried.load_part(&open.into());
+        Some(tried)
+    }
+}

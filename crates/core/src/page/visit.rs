@@ -1,0 +1,275 @@
+//! A shared page as somebody comes to it: what stands on it, and the records that it shows.
+
+use super::{Block, Page, PageRecords, PageText, may_be_filled_in};
+use crate::{
+    Clock,
+    access::{Asker, Lens},
+    condition::Condition,
+    dataset::Dataset,
+    fault::{Checked, Fault},
+    form::{AnswerKind, QuestionView},
+    id::{FieldId, GuestId, RecordId},
+    schema::{Choice, FieldDef, Kind},
+    sentence::Phrase,
+    value::{CellValue, Value, typed},
+    view::{CellView, Order, Query, Window},
+    vocabulary::orders,
+};
+use serde::{Deserialize, Serialize};
+
+/// Most records that are shown at once.
+const MOST_ROWS: usize = 200;
+
+/// Somebody at a shared page.
+#[derive(Clone, Copy, Debug)]
+pub struct Visitor<'a> {
+    pub ds: &'a Dataset,
+    pub page: &'a Page,
+    /// Which of those whom it names.
+    pub guest: Option<GuestId>,
+    pub clock: &'a Clock,
+    /// What the team is called.
+    pub team: &'a str,
+}
+
+/// What stands on a page.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PageFront {
+    pub title: String,
+    pub team: String,
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub intro: String,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub colour: Option<String>,
+    /// From whom it is, for whom, until when, and what one may do there.
+    pub greeting: Vec<Phrase>,
+    pub parts: Vec<PagePart>,
+    /// The address under which one is there, where the page knows it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub you: Option<String>,
+    /// To whom one turns.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub contact: Option<PageContact>,
+}
+
+/// Somebody of the team to whom visitors turn.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PageContact {
+    pub name: String,
+    pub mail: String,
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub phone: String,
+}
+
+/// One thing on a page.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum PagePart {
+    Text(PageText),
+    /// A form, by the words in its address.
+    Form(String),
+    Records(PageTable),
+}
+
+/// PageRecords that a page shows: what they are called, what is shown of them, and what may be done.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PageTable {
+    pub number: u32,
+    pub title: String,
+    pub one: String,
+    pub many: String,
+    pub columns: Vec<PageColumn>,
+    /// As they stand before anybody rearranges them.
+    pub sorts: Vec<Order>,
+    pub adds: bool,
+}
+
+/// A field that a page shows.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PageColumn {
+    pub field: FieldId,
+    pub name: String,
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub help: String,
+    /// Whether its values are figures, which stand under each other.
+    pub figures: bool,
+    /// Of a choice: what can stand there.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub options: Vec<Choice>,
+    /// How it is filled in, where it can be.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub question: Option<QuestionView>,
+    /// Whether one can look for words in it.
+    pub text: bool,
+    /// What its order is called: *earliest first*, *latest first*.
+    pub orders: [String; 2],
+}
+
+/// How a visitor wants the records for themselves alone.
+#[derive(Clone, Debug, Default, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(default)]
+pub struct PageAsking {
+    pub condition: Condition,
+    /// Nothing: as the page puts them.
+    pub sorts: Vec<Order>,
+    pub start: usize,
+    pub count: usize,
+}
+
+/// PageRecords of a page, from one place on.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PageRows {
+    /// All that the page shows there.
+    pub total: usize,
+    /// Those among them that were asked for.
+    pub matching: usize,
+    pub start: usize,
+    pub rows: Vec<PageRow>,
+}
+
+/// A record as a page shows it: its cells in the order of the columns.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PageRow {
+    pub id: RecordId,
+    pub cells: Vec<Option<PageCell>>,
+    /// Whether it may be filled in, and removed.
+    pub change: bool,
+    pub remove: bool,
+}
+
+/// A cell of a page.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PageCell {
+    pub text: String,
+    /// What it holds, where one fills it in, or it is a choice or a file. Nothing else is named by its number.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub value: Option<CellValue>,
+    /// As one would type it.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub typed: String,
+}
+
+impl Visitor<'_> {
+    /// As whom they ask.
+    pub fn asker(&self) -> Asker {
+        Asker::Visitor { page: self.page.id, guest: self.guest }
+    }
+
+    pub(super) fn lens_of(&self, number: u32) -> Lens<'_> {
+        Lens::of_block(self.ds, self.clock, self.page.id, self.guest, number)
+    }
+
+    /// What stands on the page.
+    pub fn front(&self) -> PageFront {
+        let part = |block: &Block| match block {
+            Block::Text(words) => Some(PagePart::Text(words.clone())),
+            Block::Form(form) => Some(PagePart::Form(self.ds.form(*form)?.link.clone())),
+            Block::Records(records) => self.table(records).map(PagePart::Records),
+        };
+        let contact = self.page.by.and_then(|by| self.ds.people.get(by)).filter(|person| !person.has_left());
+        PageFront {
+            title: self.page.title.clone(),
+            team: self.team.to_owned(),
+            intro: self.page.intro.clone(),
+            colour: self.page.colour.clone(),
+            greeting: self.greeting(),
+            parts: self.page.blocks.iter().filter_map(part).collect(),
+            you: self.guest.and_then(|guest| self.page.guest(guest)).map(|guest| guest.mail.clone()),
+            contact: contact.map(|person| PageContact {
+                name: person.name.clone(),
+                mail: person.mail.clone(),
+                phone: person.phone.clone(),
+            }),
+        }
+    }
+
+    fn table(&self, records: &PageRecords) -> Option<PageTable> {
+        let home = self.ds.table(records.table)?;
+        let lens = self.lens_of(records.number);
+        let column = |field: FieldId| {
+            let def = home.def.field(field)?;
+            let (_, kind) = self.ds.shown_kind(records.table, field)?;
+            Some(PageColumn {
+                field,
+                name: def.name.clone(),
+                help: def.help.clone(),
+                figures: kind.is_number(),
+                options: kind.options().to_vec(),
+                question: lens.writes(records.table, field).then(|| question(def)).flatten(),
+                text: matches!(kind, Kind::Text { .. } | Kind::LongText | Kind::Numbering { .. }) && !def.kind.is_computed(),
+                orders: orders(kind).map(str::to_owned),
+            })
+        };
+        Some(PageTable {
+            number: records.number,
+            title: records.title.clone(),
+            one: home.def.one.clone(),
+            many: home.def.many(),
+            columns: records.query.fields.iter().filter_map(|shown| column(shown.field)).collect(),
+            sorts: records.query.sorts.clone(),
+            adds: lens.adds(records.table),
+        })
+    }
+
+    /// The records of one part, as one wants them for oneself.
+    ///
+    /// # Errors
+    /// There is no such part, or it is asked by what is not shown there.
+    pub fn rows(&self, number: u32, asking: &PageAsking) -> Checked<PageRows> {
+        let records = self.page.block(number).ok_or_else(|| Fault::not_found("part"))?;
+        let lens = self.lens_of(number);
+        let table = records.table;
+        let sorts = if asking.sorts.is_empty() { &records.query.sorts } else { &asking.sorts };
+        let own =
+            Query { condition: asking.condition.clone(), sorts: sorts.clone(), fields: records.query.fields.clone(), ..Query::default() };
+        let query = own.asked_by(&lens, table)?;
+        let end = asking.start.saturating_add(asking.count.min(MOST_ROWS));
+        let outcome = query.run(&lens, table, &Window { rows: asking.start..end, keep: &[] });
+        let fields: Vec<FieldId> = query.fields.iter().map(|shown| shown.field).collect();
+        let rows = lens.rows(table, &outcome.window, &fields).into_iter().map(|row| PageRow {
+            id: row.id,
+            cells: row.cells.into_iter().zip(&fields).map(|(cell, field)| Some(self.cell(&lens, records, *field, cell?))).collect(),
+            change: row.change,
+            remove: row.remove,
+        });
+        Ok(PageRows { total: outcome.total, matching: outcome.matching, start: asking.start, rows: rows.collect() })
+    }
+
+    fn cell(&self, lens: &Lens<'_>, records: &PageRecords, field: FieldId, cell: CellView) -> PageCell {
+        let fills = lens.writes(records.table, field);
+        let tells = fills || matches!(cell.value, Value::Choice(_) | Value::Choices(_) | Value::Files(_));
+        let kind = self.ds.table(records.table).and_then(|home| home.def.field(field)).map(|def| &def.kind);
+        let as_typed = kind.filter(|_| fills).and_then(|kind| typed(&cell.value, kind, self.clock.typed(self.ds.tracker.locale)));
+        PageCell {
+            typed: if fills { as_typed.unwrap_or_else(|| cell.text.clone()) } else { String::new() },
+            text: cell.text,
+            value: tells.then_some(cell.value),
+        }
+    }
+}
+
+/// How somebody fills in a field of a page.
+fn question(def: &FieldDef) -> Option<QuestionView> {
+    if !may_be_filled_in(&def.kind) {
+        return None;
+    }
+    Some(QuestionView {
+        field: def.id,
+        label: def.name.clone(),
+        help: def.help.clone(),
+        required: def.required,
+        answer: AnswerKind::of(&def.kind)?,
+        above: None,
+        decides: false,
+        given: None,
+    })
+}

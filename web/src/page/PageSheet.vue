@@ -1,0 +1,162 @@
+<script setup lang="ts">
+// One record of a shared page, or a new one: what it shows, and what one fills in. Nothing of its past.
+import { computed, onMounted, reactive, ref } from 'vue'
+import type { PageRow, PageTable, QuestionView } from '@/api/types'
+import { begun, inputs, type Answer } from '@/form/answer'
+import FormQuestion from '@/form/FormQuestion.vue'
+import { usePage } from './asking'
+import { filesIn, inputsThatChanged } from './cells'
+
+const props = defineProps<{ part: PageTable; row?: PageRow }>()
+const emit = defineEmits<{ done: [says: string]; leave: [] }>()
+
+const page = usePage()
+const dialog = ref<HTMLDialogElement>()
+const trouble = ref('')
+const faults = ref<Record<string, string>>({})
+const busy = ref(false)
+const removing = ref(false)
+const key = crypto.randomUUID()
+
+const fills = computed(() => !props.row || props.row.change)
+const shown = computed(() =>
+  props.row
+    ? props.part.columns
+        .map((column, n) => ({ column, cell: props.row?.cells[n] }))
+        .filter(({ column }) => !(fills.value && column.question))
+    : [],
+)
+const questions = computed<QuestionView[]>(() =>
+  !fills.value
+    ? []
+    : props.part.columns.flatMap(({ question }, n) => {
+        const cell = props.row?.cells[n]
+        return question ? [{ ...question, given: cell?.value ? { value: cell.value, text: cell.typed ?? '' } : undefined }] : []
+      }),
+)
+const answers = reactive<Record<number, Answer>>({})
+for (const question of questions.value) answers[question.field] = begun(question)
+const title = computed(() => props.row?.cells.find((cell) => cell?.text)?.text ?? `A new ${props.part.one}`)
+
+onMounted(() => dialog.value?.showModal())
+
+async function keep() {
+  busy.value = true
+  const given = inputs(questions.value, answers)
+  const at = `/parts/${props.part.number}/records`
+  const answer = props.row
+    ? await page.post<{ kept: string }>(`${at}/${props.row.id}`, {
+        edits: inputsThatChanged(questions.value, given, props.row, props.part),
+      })
+    : await page.post<{ kept: string }>(at, given, { 'idempotency-key': key })
+  busy.value = false
+  if (answer.ok) return emit('done', props.row ? `Kept ${answer.body.kept}.` : `Added ${answer.body.kept}.`)
+  trouble.value = answer.faults[0]?.message ?? answer.says
+  faults.value = Object.fromEntries(answer.faults.map((fault) => [fault.pointer.split('/').at(-1) ?? '', fault.message]))
+}
+
+async function remove() {
+  if (!props.row) return
+  const answer = await page.drop(`/parts/${props.part.number}/records/${props.row.id}`)
+  if (answer.ok) emit('done', `Taken away. The team can bring it back.`)
+  else trouble.value = answer.says
+}
+</script>
+
+<template>
+  <dialog ref="dialog" class="sheet" :aria-label="title" @close="emit('leave')">
+    <form novalidate @submit.prevent="keep">
+      <h2>{{ title }}</h2>
+      <dl v-if="shown.length">
+        <template v-for="{ column, cell } in shown" :key="column.field">
+          <dt>{{ column.name }}</dt>
+          <dd>
+            <template v-if="filesIn(cell).length">
+              <a v-for="file in filesIn(cell)" :key="file.id" :href="page.at(`/files/${file.id}`)" target="_blank" rel="noopener">
+                <img v-if="file.media.startsWith('image/')" :src="page.at(`/files/${file.id}`)" :alt="file.name" loading="lazy" />
+                <template v-else>{{ file.name }}</template>
+              </a>
+            </template>
+            <template v-else>{{ cell?.text || '—' }}</template>
+          </dd>
+        </template>
+      </dl>
+      <FormQuestion
+        v-for="question in questions"
+        :key="question.field"
+        v-model="answers[question.field]!"
+        :question="question"
+        :fault="faults[question.field]"
+      />
+      <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+      <div class="acts">
+        <template v-if="row?.remove">
+          <button v-if="!removing" type="button" class="link away" @click="removing = true">Take it away</button>
+          <span v-else
+            >Take this {{ part.one }} away?
+            <button type="button" class="link away" data-test="take-away" @click="remove">Take it away</button></span
+          >
+        </template>
+        <button type="button" class="link" @click="dialog?.close()">{{ questions.length ? 'Leave it' : 'Close' }}</button>
+        <button v-if="questions.length" type="submit" class="go" :disabled="busy" data-test="keep-record">{{
+          row ? 'Keep it' : `Add ${part.one}`
+        }}</button>
+      </div>
+    </form>
+  </dialog>
+</template>
+
+<style scoped>
+.sheet {
+  width: min(560px, 100vw - 24px);
+  max-height: calc(100dvh - 24px);
+  padding: 22px 24px;
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: var(--ink);
+}
+.sheet::backdrop {
+  background: rgb(35 38 31 / 35%);
+}
+dt {
+  color: var(--quiet);
+  font-size: 13.5px;
+  margin-top: 10px;
+}
+dd {
+  margin: 0;
+  white-space: pre-line;
+  overflow-wrap: anywhere;
+}
+img {
+  max-width: 100%;
+  max-height: 260px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: flex-end;
+  align-items: center;
+  gap: 8px 20px;
+  margin-top: 20px;
+}
+.away {
+  margin-right: auto;
+  color: var(--fault) !important;
+}
+.acts .link {
+  min-height: 44px;
+}
+.go {
+  min-height: 44px;
+  padding: 0 18px;
+  border: 1px solid var(--moss);
+  border-radius: var(--corner);
+  background: var(--moss);
+  color: var(--moss-ink);
+  font: inherit;
+  font-weight: 600;
+  cursor: pointer;
+}
+</style>
