@@ -155,7 +155,7 @@ const writes = (row: PageRow, n: number) => row.change && !!props.part.columns[n
                 :style="{ '--hue': `var(--${hueOf(row.cells[n], column.options)})` }"
                 >{{ row.cells[n]?.text }}</span
               >
-              <span v-else class="text">{{ row.cells[n]?.text }}</span>
+              <span v-else class="text" :class="{ short: (row.cells[n]?.text.length ?? 0) < 15 }">{{ row.cells[n]?.text }}</span>
             </td>
           </tr>
         </tbody>
@@ -222,6 +222,9 @@ section {
   color: var(--ink);
   font: 14px var(--sans);
 }
+.find + .quiet {
+  margin-left: 8px;
+}
 .quiet {
   font-size: 14px;
 }
@@ -280,6 +283,9 @@ td.white {
   -webkit-box-orient: vertical;
   -webkit-line-clamp: 2;
   overflow: hidden;
+}
+.short {
+  white-space: nowrap;
 }
 .none {
   font: 17px/1.5 var(--serif);

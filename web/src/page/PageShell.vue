@@ -183,7 +183,7 @@ h1 {
 }
 .greeting {
   margin: 0;
-  max-width: 68ch;
+  max-width: 88ch;
   font: 19px/1.5 var(--serif);
   color: var(--quiet);
 }

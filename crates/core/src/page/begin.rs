@@ -58,7 +58,7 @@ impl Dataset {
     /// As it would be if a page were open: for whoever tries it beforehand.
     pub fn with_page_open(&self, id: PageId) -> Option<Self> {
         let page = self.page(id)?;
-        let open = Page { open: true, until: None, ..page.clone() };
+        let open = Page { open: true, until: page.until.filter(|until| *until >= self.turned()), ..page.clone() };
         let mut tried = self.clone();
         tried.load_part(&open.into());
         Some(tried)

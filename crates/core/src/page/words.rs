@@ -183,9 +183,8 @@ impl PageRecords {
     /// What visitors fill in, as it is headed and in the order in which it stands there.
     fn filled_in(&self, lens: &Lens<'_>) -> String {
         let Some(home) = lens.dataset().table(self.table) else { return String::new() };
-        let name = |field: FieldId| home.def.field(field).map(|def| within_sentence(&def.name));
-        let names: Vec<String> =
-            self.query.fields.iter().filter(|f| self.changes.contains(&f.field)).filter_map(|f| name(f.field)).collect();
+        let filled = self.query.fields.iter().filter(|shown| self.changes.contains(&shown.field));
+        let names: Vec<String> = filled.filter_map(|shown| Some(format!("“{}”", home.def.field(shown.field)?.name))).collect();
         list_text(&names, "and")
     }
 }

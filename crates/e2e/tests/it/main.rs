@@ -10,5 +10,6 @@ mod durability;
 mod forms;
 mod rows;
 mod sentence;
+mod sharing;
 mod story;
 mod team;

@@ -61,7 +61,7 @@ const put = (guest: Guest, part: Partial<Guest>) =>
       <p class="guest">
         <input v-model="mail" type="email" placeholder="mail address" aria-label="Mail address" data-test="guest-mail" />
         <input v-model="name" placeholder="who that is, if you like" aria-label="Who that is" data-test="guest-name" />
-        <v-btn type="submit" size="small" :disabled="!mail.trim()" data-test="add-guest">Name them</v-btn>
+        <v-btn type="submit" size="small" variant="outlined" :disabled="!mail.trim()" data-test="add-guest">Name them</v-btn>
       </p>
     </template>
     <p v-if="fault" class="fault-text" role="alert">{{ fault }}</p>

@@ -108,14 +108,17 @@ onBeforeRouteLeave(() => !changed.value || window.confirm('What you changed on t
     <p class="over"><router-link :to="{ name: 'pages', params: { tracker } }">Shared pages</router-link></p>
     <div class="head">
       <h1 class="unseen">{{ draft.title }}</h1>
-      <span class="grow"
-        ><input
+      <span class="grow">
+        <textarea
+          rows="1"
           :value="draft.title"
           class="title"
           aria-label="Title"
           data-test="page-title"
-          @input="put({ title: ($event.target as HTMLInputElement).value })"
-      /></span>
+          @input="put({ title: ($event.target as HTMLTextAreaElement).value })"
+          @keydown.enter.prevent
+        />
+      </span>
       <span class="state" :class="{ closed: !kept.page.open }">{{ kept.page.open ? 'open' : 'closed' }}</span>
       <v-btn
         v-if="!changed"
@@ -250,7 +253,7 @@ onBeforeRouteLeave(() => !changed.value || window.confirm('What you changed on t
             @click="moveBlock(place, 1)"
             >↓</button
           >
-          <button type="button" class="link" :aria-label="`Take part ${place + 1} off the page`" @click="takeBlock(place)"
+          <button type="button" class="link" :aria-label="`Take it off: part ${place + 1}`" @click="takeBlock(place)"
             >Take it off</button
           >
         </span>
@@ -335,7 +338,10 @@ h2 {
 }
 .title,
 .heading {
+  display: block;
   width: 100%;
+  field-sizing: content;
+  resize: none;
   padding: 0;
   border: 0;
   border-bottom: 1px solid transparent;

@@ -1,0 +1,255 @@
+// A shared page as its visitors use it: the cell that is filled in, the record, the door, and what holds them together.
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import type { PageColumn, PageFront, PageRow, PageTable } from '@/api/types'
+import { PAGE, pageAt } from './asking'
+import { hueOf, inputsThatChanged } from './cells'
+import PageCell from './PageCell.vue'
+import PageRecords from './PageRecords.vue'
+import PageSheet from './PageSheet.vue'
+import PageShell from './PageShell.vue'
+
+const question = (field: number, label: string, answer: object) => ({ field, label, help: '', required: false, answer, decides: false })
+const NOTE = {
+  field: 2,
+  name: 'Note',
+  figures: false,
+  text: true,
+  orders: ['from A to Z', 'from Z to A'],
+  question: question(2, 'Note', { type: 'text', limit: 200 }),
+} as PageColumn
+const OPTIONS = [
+  { id: 7, name: 'yes', hue: 'fern' },
+  { id: 8, name: 'no', hue: 'flint' },
+]
+const HELPS = {
+  ...NOTE,
+  field: 3,
+  name: 'Helps',
+  text: false,
+  options: OPTIONS,
+  question: question(3, 'Helps', { type: 'choice', options: OPTIONS }),
+} as PageColumn
+const TITLE = { field: 1, name: 'What is wrong', figures: false, text: true, orders: NOTE.orders } as PageColumn
+const ROW = {
+  id: 5,
+  change: true,
+  remove: false,
+  cells: [
+    { text: 'Gate will not open' },
+    { text: 'a spare', typed: 'a spare', value: { text: 'a spare' } },
+    { text: 'yes', typed: 'yes', value: { choice: 7 } },
+  ],
+} as unknown as PageRow
+const PART: PageTable = {
+  number: 1,
+  title: 'Still open',
+  one: 'fault',
+  many: 'faults',
+  columns: [TITLE, NOTE, HELPS],
+  sorts: [],
+  adds: false,
+}
+const FRONT = {
+  title: 'Path faults',
+  team: 'Orrindale Paths Trust',
+  greeting: [
+    { text: 'From the Trust. You may ', tone: 'plain' },
+    { text: 'look at', tone: 'strong' },
+    { text: ' 1 fault.', tone: 'plain' },
+  ],
+  parts: [{ text: { heading: 'Hello', text: 'Good to see you.' } }, { records: PART }],
+  contact: { name: 'Nadia', mail: 'nadia@paths.example' },
+} as unknown as PageFront
+
+/** What the server answers, by the method and the end of the address; and what it was asked. */
+let answers: Record<string, unknown>
+const asked: { at: string; body?: unknown }[] = []
+let shown: VueWrapper | undefined
+
+beforeEach(() => {
+  asked.length = 0
+  answers = { 'POST /parts/1/rows': { total: 1, matching: 1, start: 0, rows: [ROW] } }
+  vi.stubGlobal('fetch', (address: string, init: RequestInit = {}) => {
+    const at = `${init.method ?? 'GET'} ${address.replace('/api/public/pages/here', '').split('?')[0]}`
+    asked.push({ at, body: init.body ? JSON.parse(init.body as string) : undefined })
+    const answer = answers[at]
+    const refused = answer as { status?: number } | undefined
+    if (answer === undefined) return Promise.resolve(new Response(null, { status: 204 }))
+    return Promise.resolve(new Response(JSON.stringify(answer), { status: refused?.status ?? 200 }))
+  })
+  vi.stubGlobal(
+    'EventSource',
+    class {
+      addEventListener() {}
+      close() {}
+    },
+  )
+  HTMLDialogElement.prototype.showModal ??= () => undefined
+  HTMLDialogElement.prototype.close ??= () => undefined
+})
+afterEach(() => {
+  shown?.unmount()
+  vi.unstubAllGlobals()
+})
+
+const page = pageAt('/p/here', '')
+const put = (component: object, props: Record<string, unknown> = {}) =>
+  (shown = mount(component, { props, attachTo: document.body, global: { provide: { [PAGE as symbol]: page } } }) as VueWrapper)
+const asking = (at: string) => asked.filter((one) => one.at === at)
+
+it('keeps what was typed when one leaves the box, and nothing where nothing is another', async () => {
+  const cell = put(PageCell, { column: NOTE, cell: ROW.cells[1], label: 'Note of Gate' })
+  const box = cell.get('input')
+  await box.trigger('focus')
+  await box.trigger('blur')
+  expect(cell.emitted('keep')).toBeUndefined()
+  await box.trigger('focus')
+  await box.setValue('two of us are free ')
+  await box.trigger('keydown', { key: 'Enter' })
+  expect(cell.emitted('keep')).toEqual([[{ text: 'two of us are free' }]])
+})
+
+it('puts back what stood there by Escape, and keeps what is typed while others write', async () => {
+  const cell = put(PageCell, { column: NOTE, cell: ROW.cells[1], label: 'Note of Gate' })
+  const box = cell.get('input')
+  await box.trigger('focus')
+  await box.setValue('half a wo')
+  await cell.setProps({ cell: { text: 'by somebody else', typed: 'by somebody else' } })
+  expect(box.element.value).toBe('half a wo')
+  await box.trigger('keydown', { key: 'Escape' })
+  expect(box.element.value).toBe('by somebody else')
+})
+
+it('chooses among the options, and says what is wrong at the box', async () => {
+  const cell = put(PageCell, { column: HELPS, cell: ROW.cells[2], label: 'Helps of Gate', fault: 'Not now.' })
+  expect(cell.get('select').element.value).toBe('7')
+  await cell.get('select').setValue('8')
+  await cell.get('select').setValue('')
+  expect(cell.emitted('keep')).toEqual([[{ value: { choice: 8 } }], [{ value: 'empty' }]])
+  expect(cell.get('[role=alert]').text()).toBe('Not now.')
+  expect(cell.get('select').attributes('aria-invalid')).toBe('true')
+})
+
+it('tells the colour of a choice, and sends of a record only what is another', () => {
+  expect(hueOf(ROW.cells[2], OPTIONS as never)).toBe('fern')
+  expect(hueOf(ROW.cells[0], undefined)).toBeUndefined()
+  const questions = [NOTE, HELPS].map((column, n) => ({
+    ...column.question!,
+    given: { value: ROW.cells[n + 1]!.value!, text: ROW.cells[n + 1]!.typed ?? '' },
+  }))
+  const given = { 2: { text: 'a spare' }, 3: { value: { choice: 8 } } }
+  expect(inputsThatChanged(questions, given, ROW, PART)).toEqual([{ field: 3, input: { value: { choice: 8 } }, was: { choice: 7 } }])
+  expect(inputsThatChanged(questions, {}, ROW, PART).map((edit) => edit.input)).toEqual([{ value: 'empty' }, { value: 'empty' }])
+})
+
+it('shows the records in a sentence, narrows them and keeps what is filled in', async () => {
+  const records = put(PageRecords, { part: PART, looks: 0 })
+  await flushPromises()
+  expect(records.get('.sentence').text()).toContain('1 fault,')
+  await records.get('[aria-label="Which Helps"]').setValue('7')
+  await flushPromises()
+  expect(asking('POST /parts/1/rows').at(-1)?.body).toMatchObject({ condition: { all: [{ test: { path: [3] } }] } })
+  answers['POST /parts/1/records/5'] = { kept: '09:31' }
+  await records.get('td.white select').setValue('8')
+  await flushPromises()
+  expect(asking('POST /parts/1/records/5')[0]?.body).toEqual({ edits: [{ field: 3, input: { value: { choice: 8 } }, was: { choice: 7 } }] })
+  expect(records.text()).toContain('kept 09:31')
+})
+
+it('says at its cell why something was not kept', async () => {
+  const records = put(PageRecords, { part: PART, looks: 0 })
+  await flushPromises()
+  answers['POST /parts/1/records/5'] = {
+    status: 422,
+    detail: 'Wrong.',
+    faults: [{ pointer: '/edits/0', message: 'Too long.', kind: 'too_long' }],
+  }
+  await records.get('td.white select').setValue('8')
+  await flushPromises()
+  expect(records.get('td .fault-text').text()).toBe('Too long.')
+})
+
+it('opens a record: facts, what can be filled in, and nothing of its past', async () => {
+  const sheet = put(PageSheet, { part: PART, row: ROW })
+  expect(sheet.get('h2').text()).toBe('Gate will not open')
+  expect(sheet.findAll('dt').map((one) => one.text())).toEqual(['What is wrong'])
+  answers['POST /parts/1/records/5'] = { kept: '09:40' }
+  await sheet.get('input[type=text]').setValue('in the hall')
+  await sheet.get('form').trigger('submit')
+  await flushPromises()
+  expect(asking('POST /parts/1/records/5')[0]?.body).toEqual({
+    edits: [{ field: 2, input: { text: 'in the hall' }, was: { text: 'a spare' } }],
+  })
+  expect(sheet.emitted('done')).toEqual([['Kept 09:40.']])
+})
+
+it('adds a record with what is filled in, once', async () => {
+  const sheet = put(PageSheet, { part: { ...PART, adds: true } })
+  expect(sheet.get('[data-test=keep-record]').text()).toBe('Add fault')
+  answers['POST /parts/1/records'] = { kept: '09:41', added: 6 }
+  await sheet.get('input[type=text]').setValue('new')
+  await sheet.get('form').trigger('submit')
+  await flushPromises()
+  expect(asking('POST /parts/1/records')[0]?.body).toEqual({ 2: { text: 'new' } })
+})
+
+it('takes a record away after a second press', async () => {
+  const sheet = put(PageSheet, { part: PART, row: { ...ROW, remove: true } })
+  answers['DELETE /parts/1/records/5'] = { kept: '09:42' }
+  await sheet.get('.away').trigger('click')
+  expect(asking('DELETE /parts/1/records/5')).toHaveLength(0)
+  await sheet.get('[data-test=take-away]').trigger('click')
+  await flushPromises()
+  expect(sheet.emitted('done')).toHaveLength(1)
+})
+
+const opened = async (answer: unknown) => {
+  answers['GET '] = answer
+  history.replaceState(null, '', '/p/here')
+  const shell = put(PageShell)
+  await flushPromises()
+  return shell
+}
+
+it('belongs to whoever shares it, and says from whom it is and what one may do', async () => {
+  const shell = await opened({ open: FRONT })
+  expect(shell.get('h1').text()).toBe('Path faults')
+  expect(shell.get('[data-test=greeting]').text()).toBe('From the Trust. You may look at 1 fault.')
+  expect(shell.findAll('[data-test=greeting] b').map((one) => one.text())).toEqual(['look at'])
+  expect(shell.text()).toContain('Shared by Nadia.')
+  expect(shell.text()).toContain('Good to see you.')
+  expect(shell.text()).not.toContain('Westerfall')
+})
+
+it('asks for the code that was mailed, says what is wrong with it, and opens', async () => {
+  const shell = await opened({ door: { team: 'Orrindale Paths Trust', asks: 'code' } })
+  await shell.get('[data-test=page-mail]').setValue('clerk@parish.example')
+  await shell.get('form').trigger('submit')
+  await flushPromises()
+  expect(asking('POST /code')[0]?.body).toEqual({ mail: 'clerk@parish.example' })
+  answers['POST /enter'] = { status: 401, detail: 'This code does not fit.', faults: [] }
+  await shell.get('[data-test=page-code]').setValue('1111')
+  await shell.get('form').trigger('submit')
+  await flushPromises()
+  expect(shell.get('[role=alert]').text()).toBe('This code does not fit.')
+  delete answers['POST /enter']
+  answers['GET '] = { open: FRONT }
+  await shell.get('form').trigger('submit')
+  await flushPromises()
+  expect(asking('POST /enter').at(-1)?.body).toEqual({ code: { mail: 'clerk@parish.example', code: '1111' } })
+  expect(shell.get('h1').text()).toBe('Path faults')
+})
+
+it('asks for the passcode where that is what it has', async () => {
+  const shell = await opened({ door: { team: 'Orrindale Paths Trust', asks: 'passcode' } })
+  await shell.get('[data-test=passcode]').setValue('heron-ford')
+  await shell.get('form').trigger('submit')
+  await flushPromises()
+  expect(asking('POST /enter')[0]?.body).toEqual({ passcode: 'heron-ford' })
+})
+
+it('says the same of a page that is closed and of one that never was', async () => {
+  const shell = await opened({ status: 404, detail: 'There is no such page here.', faults: [] })
+  expect(shell.get('[role=alert]').text()).toContain('There is no page at this address, or it is closed.')
+})
