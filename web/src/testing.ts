@@ -50,6 +50,7 @@ function queries() {
       group: 'Words',
       begins: { type: 'text', limit: 1000 },
       asked: true,
+      shared: true,
       checks: [
         { name: 'contains', begins: { is: 'text', how: 'contains', text: '' } },
         { name: 'is', begins: { is: 'text', how: 'is', text: '' } },
@@ -175,11 +176,16 @@ export function makeRouter() {
     'sign-in',
     'people',
     'own',
+    'pages',
   ]
   const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))
   return createRouter({
     history: createMemoryHistory(),
-    routes: [...routes, { name: 'home', path: '/', component: { template: '<i />' } }],
+    routes: [
+      ...routes,
+      { name: 'page', path: '/page/:tracker/:page', component: { template: '<i />' } },
+      { name: 'home', path: '/', component: { template: '<i />' } },
+    ],
   })
 }
 

@@ -59,10 +59,6 @@ async fn main() {
     nadia.click("[data-test=open-folio]").await;
     nadia.see("[data-test=folio] img").await;
     take(&nadia, "folio").await;
-    nadia.go("/t/1/3/100").await;
-    nadia.click(".phrase[data-at^='/condition']").await;
-    take(&nadia, "sentence").await;
-    nadia.keys(Key::Escape).await;
     nadia.go("/t/1/3/calculations/220?record=319").await;
     nadia.text("p", "It gives a number.").await;
     nadia.see(".sources td").await;
@@ -112,6 +108,14 @@ async fn main() {
     nadia.cell("FR-", "What is wrong").await;
     take(&nadia, "standing-in").await;
     nadia.close().await;
+
+    // A page for somebody outside, as they see it.
+    let clerk = driver.browser(&server, 1280, 939).await;
+    clerk.walk_in("Nadia Ferreira-Holt").await;
+    clerk.go("/p/eskermoor-parish?as=1").await;
+    clerk.see("tbody .box").await;
+    take(&clerk, "shared-page").await;
+    clerk.close().await;
 
     let phone = driver.browser(&server, 390, 844).await;
     phone.go("/f/report-a-path-fault").await;

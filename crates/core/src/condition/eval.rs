@@ -330,13 +330,30 @@ impl AskingTest<'_> {
     }
 }
 
+/// The rows of a table for which something holds. Whole words at a time: which rows those are follows no pattern that a processor
+/// could guess.
+fn rows_where(rows: usize, holds: impl Fn(usize) -> bool) -> FixedBitSet {
+    let mut bits = FixedBitSet::with_capacity(rows);
+    for (place, word) in bits.as_mut_slice().iter_mut().enumerate() {
+        let from = place * BLOCK;
+        for row in from..rows.min(from + BLOCK) {
+            *word |= usize::from(holds(row)) << (row - from);
+        }
+    }
+    bits
+}
+
+/// Bits in one word of a set.
+const BLOCK: usize = usize::BITS as usize;
+
 /// The same for every row of a table: worked out once for each linked record, then looked up along the link.
 fn bits_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester, wanted: bool) -> FixedBitSet {
     let rows = lens.ds.table(table).map_or(0, crate::dataset::Table::rows);
-    let mut bits = FixedBitSet::with_capacity(rows);
-    let [field, rest @ ..] = path else { return bits };
+    let none = || FixedBitSet::with_capacity(rows);
+    let [field, rest @ ..] = path else { return none() };
     let reader = lens.reader(table, *field);
     if rest.is_empty() {
+        let mut bits = none();
         match (reader.stored(), tester) {
             // Most views ask this first, of every row.
             (Some(Column::Choice(column)), Tester::Option { not, any }) => {
@@ -347,32 +364,28 @@ fn bits_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester
         }
         return bits;
     }
-    let Some(link) = lens.ds.table(table).and_then(|t| t.link(*field)) else { return bits };
-    let there = bits_along(lens, link.to, rest, tester, wanted);
+    let Some(link) = lens.ds.table(table).and_then(|t| t.link(*field)) else { return none() };
+    let mut there = bits_along(lens, link.to, rest, tester, wanted);
     let nothing = link.one && on_nothing(lens, link.to, rest, tester) == wanted;
     // What is in sight is asked once for each linked record, not once for each link to it.
     let sight = lens.sight(link.to);
-    let mut in_sight = FixedBitSet::with_capacity(there.len());
-    in_sight.extend((0..there.len()).filter(|row| sight.sees(RecordId::at_row(*row))));
-    let of_one = |target: Option<RecordId>| match target {
-        Some(target) if in_sight.contains(target.row()) => there.contains(target.row()),
-        _ => nothing,
-    };
+    let in_sight = rows_where(there.len(), |row| sight.sees(RecordId::at_row(row)));
+    there.intersect_with(&in_sight);
     match reader.linked() {
         Some(Column::One(column)) => {
-            bits.extend((0..rows).filter(|row| of_one(column.get(*row).copied().flatten())));
+            if nothing {
+                // A link to what is out of sight leads to nothing.
+                there.union_with(&rows_where(in_sight.len(), |row| !in_sight.contains(row)));
+            }
+            rows_where(rows, |row| column.get(row).copied().flatten().map_or(nothing, |target| there.contains(target.row())))
         }
         Some(column) if link.one => {
-            let first = |row| column.links(row).iter().copied().find(|t| in_sight.contains(t.row()));
-            bits.extend((0..rows).filter(|row| of_one(first(*row))));
+            let first = |row| column.links(row).iter().find(|t| in_sight.contains(t.row()));
+            rows_where(rows, |row| first(row).map_or(nothing, |target| there.contains(target.row())))
         }
-        Some(column) => {
-            let any = |row| column.links(row).iter().any(|t| in_sight.contains(t.row()) && there.contains(t.row()));
-            bits.extend((0..rows).filter(|row| any(*row)));
-        }
-        None => {}
+        Some(column) => rows_where(rows, |row| column.links(row).iter().any(|t| there.contains(t.row()))),
+        None => none(),
     }
-    bits
 }
 
 fn on_nothing(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester) -> bool {

@@ -253,9 +253,7 @@ onBeforeRouteLeave(() => !changed.value || window.confirm('What you changed on t
             @click="moveBlock(place, 1)"
             >↓</button
           >
-          <button type="button" class="link" :aria-label="`Take it off: part ${place + 1}`" @click="takeBlock(place)"
-            >Take it off</button
-          >
+          <button type="button" class="link" :aria-label="`Take it off: part ${place + 1}`" @click="takeBlock(place)">Take it off</button>
         </span>
       </div>
       <textarea

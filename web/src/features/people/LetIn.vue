@@ -6,8 +6,10 @@ import { api, told } from '@/api/client'
 import type { LetIn } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
+import FromTable from './FromTable.vue'
 import { newcomers } from './letting'
 
+defineProps<{ known: readonly string[] }>()
 const emit = defineEmits<{ done: [letIn: LetIn]; leave: [] }>()
 const lines = ref<HTMLTextAreaElement>()
 onMounted(() => lines.value?.focus())
@@ -63,6 +65,7 @@ async function letIn() {
           placeholder="Kester Lowe, kester@walkers.example, mends walls"
           data-test="let-in-lines"
         />
+        <FromTable :known="known" @lines="text = [text.trim(), ...$event].filter(Boolean).join('\n')" />
         <label class="check"><input v-model="mail" type="checkbox" data-test="let-in-mail" /> Mail each of them an invitation</label>
         <template v-if="mail">
           <label for="let-in-word">A word of yours that goes with it</label>

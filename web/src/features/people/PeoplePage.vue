@@ -71,6 +71,8 @@ const reachesIn = (one: PersonLine, tracker: number) => one.reaches.find((reach)
 const knows = (one: PersonLine) => team.value?.lets_in || team.value?.owns || one.person.id === me.value?.person.id
 
 /** Who may be in a group: whoever has left is there only to be taken out. */
+/** Addresses that are in the team already. */
+const addresses = computed(() => (team.value?.people ?? []).flatMap((one) => (one.mail ? [one.mail] : [])))
 const choosable = (group: GroupLine | undefined) =>
   (team.value?.people ?? []).filter((one) => !one.person.left || group?.members.includes(one.person.id))
 
@@ -214,7 +216,7 @@ async function show(person: number) {
       <button v-else aria-label="Close" class="link" @click="((last = undefined), (trouble = ''))">×</button>
     </p>
     <div v-if="sheet" class="foot">
-      <LetIn v-if="sheet.of === 'in'" @done="letIn" @leave="leave" />
+      <LetIn v-if="sheet.of === 'in'" :known="addresses" @done="letIn" @leave="leave" />
       <GroupSheet v-else :key="sheet.group?.id" :group="sheet.group" :people="choosable(sheet.group)" @done="done" @leave="leave" />
     </div>
   </section>

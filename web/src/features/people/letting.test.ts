@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { newcomers } from './letting'
+import { linesOf, newcomers } from './letting'
 
 it.each([
   ['Kester Lowe, kester@walkers.example, mends walls', { name: 'Kester Lowe', mail: 'kester@walkers.example', about: 'mends walls' }],
@@ -14,4 +14,18 @@ it.each([
 
 it('reads a line each, and none where nothing is said', () => {
   expect(newcomers('Pim Reed\n\n  \r\nAda Wren, ada@walkers.example\n').map((one) => one.name)).toEqual(['Pim Reed', 'Ada Wren'])
+})
+
+it('takes of records those who have an address that is not known, each once, as lines that read back', () => {
+  const rows = [
+    ['Ada Wren', 'ada@walkers.example'],
+    ['Reed, Pim', ' pim@walkers.example '],
+    ['Ada again', 'ADA@walkers.example'],
+    ['No address', undefined],
+    ['Here already', 'Tamsin@paths.example'],
+    [undefined, 'nameless.one@walkers.example'],
+  ]
+  const lines = linesOf(rows, ['tamsin@paths.example'])
+  expect(lines).toEqual(['Ada Wren, ada@walkers.example', 'Reed Pim, pim@walkers.example', ', nameless.one@walkers.example'])
+  expect(newcomers(lines.join('\n')).map((one) => one.name)).toEqual(['Ada Wren', 'Reed Pim', 'Nameless One'])
 })

@@ -33,3 +33,14 @@ export function newcomers(text: string): Newcomer[] {
     .filter(Boolean)
     .map(newcomer)
 }
+
+/** A line for each record that has a name and an address: each address once, and none that is known. */
+export function linesOf(rows: readonly (string | undefined)[][], known: readonly string[]): string[] {
+  const seen = new Set(known.map((mail) => mail.toLowerCase()))
+  return rows.flatMap(([name, mail]) => {
+    const address = mail?.trim().toLowerCase()
+    if (!address || seen.has(address)) return []
+    seen.add(address)
+    return [`${(name ?? '').replace(/[\s,;<>]+/g, ' ').trim()}, ${mail!.trim()}`]
+  })
+}

@@ -135,7 +135,7 @@ describe('letting people in', () => {
 
   it('reads each line, rehearses, and names them', async () => {
     const asked = answering({ 'POST /api/team/people': rehearsed })
-    const shown = put(LetIn)
+    const shown = put(LetIn, { props: { known: ['p2@orrindale-paths.example'] } })
     await shown.get('[data-test=let-in-lines]').setValue('Kester Lowe, kester@walkers.example\nPim Reed')
     await new Promise((done) => setTimeout(done, 350))
     await settled()
@@ -150,7 +150,7 @@ describe('letting people in', () => {
   it('says of each line what is wrong with it, once, and names nobody', async () => {
     const faults = [{ pointer: '/1/mail', message: 'Bex Lindqvist has this address already.' }]
     answering({ 'POST /api/team/people': refusing(409, 'Bex Lindqvist has this address already.', faults) })
-    const shown = put(LetIn)
+    const shown = put(LetIn, { props: { known: ['p2@orrindale-paths.example'] } })
     await shown.get('[data-test=let-in-lines]').setValue('Kester Lowe\nBex, bex@orrindale-paths.example')
     await new Promise((done) => setTimeout(done, 350))
     await settled()
