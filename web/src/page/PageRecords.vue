@@ -10,7 +10,7 @@ import PageSheet from './PageSheet.vue'
 
 const props = defineProps<{ part: PageTable; looks: number }>()
 
-const AT_ONCE = 100
+const AT_ONCE = 50
 const page = usePage()
 const id = useId()
 const told = ref<PageRows>()
