@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // What the pages of computed fields share: the field's name and help, and keeping or leaving it.
+import { onMounted, ref } from 'vue'
 import type { Table } from '@/api/types'
 
 defineProps<{
@@ -16,19 +17,26 @@ defineProps<{
 const name = defineModel<string>('name', { required: true })
 const help = defineModel<string>('help', { required: true })
 const emit = defineEmits<{ keep: []; leave: [] }>()
+
+// One begins with what it is called; what is called already is gone on with.
+const title = ref<HTMLInputElement>()
+onMounted(() => !name.value && title.value?.focus())
 </script>
 
 <template>
   <section>
     <p class="over">{{ table.name }}, {{ what }}</p>
     <!-- eslint-disable-next-line vuejs-accessibility/heading-has-content -- what is typed in it is its content -->
-    <h1><input v-model="name" class="name" aria-label="Name of the field" placeholder="Name of the field" data-test="name" /></h1>
+    <h1
+      ><input ref="title" v-model="name" class="name" aria-label="Name of the field" placeholder="Name of the field" data-test="name"
+    /></h1>
     <slot />
     <label class="help">What it is, for those who look at it <input v-model="help" data-test="help" /></label>
     <p v-if="trouble" class="fault-text" role="alert" data-test="trouble">{{ trouble }}</p>
     <div class="acts">
       <v-btn color="primary" data-test="keep" :disabled="!ready || !name.trim()" :loading="keeping" @click="emit('keep')">{{ act }}</v-btn>
       <v-btn variant="text" @click="emit('leave')">Leave</v-btn>
+      <span v-if="ready && !name.trim()" class="quiet" role="status">It is kept once it has a name.</span>
     </div>
   </section>
 </template>
