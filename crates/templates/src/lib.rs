@@ -63,7 +63,7 @@ fn built(sketch: &sketch::Sketch) -> Template {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use westerfall_core::intent::Intent;
+    use westerfall_core::{access::Role, intent::Intent};
 
     #[test]
     fn every_template_stands_and_begins_a_tracker_equal_to_itself() {
@@ -89,6 +89,9 @@ mod tests {
             let again = lens.pack(Packing::Records).unwrap();
             assert_eq!(again, template.pack, "{}", template.title);
             assert!(ds.tables().count() >= 2 && ds.forms().count() >= 1 && ds.automations().count() >= 1, "{}", template.title);
+            // Roles that say whom they are for, and are held by nobody yet.
+            let held = |role: &Role| !role.members.is_empty() || !role.groups.is_empty();
+            assert!(ds.roles().count() >= 1 && ds.roles().all(|role| !role.about.is_empty() && !held(role)), "{}", template.title);
             assert!(ds.views().count() > ds.tables().count() && ds.tables().all(|t| lens.count(t.def.id) >= 3), "{}", template.title);
         }
     }

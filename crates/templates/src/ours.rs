@@ -1,6 +1,6 @@
 //! What our templates hold.
 
-use crate::sketch::{FormSketch, Only, Sketch, TableSketch, ViewSketch};
+use crate::sketch::{FormSketch, Gives, Only, RoleSketch, Sketch, TableSketch, ViewSketch};
 use westerfall_core::{condition::Period, schema::Hue};
 
 pub(crate) const SKETCHES: [Sketch; 6] = [BERTHS, SCORES, SAMPLES, REPAIRS, ORCHARD, LOANS];
@@ -111,6 +111,12 @@ const BERTHS: Sketch = Sketch {
         send: "Ask for a berth",
         thanks: "Thank you. Your number is {Number}. We will write to you within a day.",
     },
+    people: None,
+    roles: &[RoleSketch {
+        name: "Harbour watch",
+        about: "Walks the jetties and says who lies where.",
+        gives: &[("Basins", Gives::Looks), ("Berths", Gives::Looks), ("Stays", Gives::Changes(&[Only::Not("State", &["left"])]))],
+    }],
     mail: (
         "Answer whoever asks",
         "Mail",
@@ -200,6 +206,12 @@ const SCORES: Sketch = Sketch {
         send: "Note the loan",
         thanks: "Noted as {Number}: {Piece.Title}. Please bring it back in one piece.",
     },
+    people: Some(("Singers", "Mail")),
+    roles: &[RoleSketch {
+        name: "Singers",
+        about: "See what there is, and put right their own loans.",
+        gives: &[("Pieces", Gives::Looks), ("Loans", Gives::Changes(&[Only::Mine("Singer")]))],
+    }],
     mail: (
         "Confirm the loan",
         "Singer.Mail",
@@ -292,6 +304,12 @@ const SAMPLES: Sketch = Sketch {
         send: "Hand in the sample",
         thanks: "Thank you. Write {Number} on the bottle.",
     },
+    people: None,
+    roles: &[RoleSketch {
+        name: "Samplers",
+        about: "Take samples, and put right those that they handed in.",
+        gives: &[("Sites", Gives::Looks), ("Samples", Gives::Adds)],
+    }],
     mail: (
         "Tell the one who made it",
         "Created by",
@@ -395,6 +413,12 @@ const REPAIRS: Sketch = Sketch {
         send: "Put it on the list",
         thanks: "It is on the list as {Number}. See you on {Morning.Day}.",
     },
+    people: Some(("Menders", "Mail")),
+    roles: &[RoleSketch {
+        name: "Menders",
+        about: "See what waits, and say what became of what they mend.",
+        gives: &[("Mornings", Gives::Looks), ("Repairs", Gives::Changes(&[Only::Mine("Mender")]))],
+    }],
     mail: (
         "Confirm the place",
         "Mail",
@@ -491,6 +515,12 @@ const ORCHARD: Sketch = Sketch {
         send: "Offer it",
         thanks: "Thank you, {Who}. We will write to you.",
     },
+    people: None,
+    roles: &[RoleSketch {
+        name: "Helpers",
+        about: "Do the work and weigh the harvest.",
+        gives: &[("Trees", Gives::Looks), ("Work", Gives::Works), ("Harvests", Gives::Adds)],
+    }],
     mail: (
         "Thank whoever offers",
         "Mail",
@@ -592,6 +622,16 @@ const LOANS: Sketch = Sketch {
         send: "Offer the piece",
         thanks: "Thank you. It is noted as {Number}; the curator will write to you.",
     },
+    people: None,
+    roles: &[RoleSketch {
+        name: "House",
+        about: "Receive, hang and send back.",
+        gives: &[
+            ("Exhibitions", Gives::Looks),
+            ("Lenders", Gives::Looks),
+            ("Pieces", Gives::Changes(&[Only::Not("Stage", &["sent back"])])),
+        ],
+    }],
     mail: (
         "Tell the curator",
         "Exhibition.Curator’s mail",

@@ -2,15 +2,15 @@
 
 use westerfall_core::{
     Clock,
-    access::Asker,
+    access::{Asker, Base, Reach, Role, TableRights},
     automation::{Automation, Occasion, Recipient, Step},
     condition::{Check, Condition, Period, Quantity, Test},
     dataset::Dataset,
     form::{Above, Following, Form, Question, Shown},
-    id::{AutomationId, FieldId, FormId, OptionId, TableId, ViewId},
+    id::{AutomationId, FieldId, FormId, OptionId, RoleId, TableId, ViewId},
     intent::{FieldChange, Intent, OtherSide, TableChange},
     part::Part,
-    schema::{Choice, FieldDef, Hue, Kind, Link, NumberPart, Preset, Restart, Summary, SummaryFigure, TableDef},
+    schema::{Choice, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, Summary, SummaryFigure, TableDef},
     value::{Input, Value},
     view::{Figure, Order, Query, ShownField, Tally, View},
     wording::Wording,
@@ -30,6 +30,10 @@ pub(crate) struct Sketch {
     pub(crate) later: &'static [(&'static str, &'static str)],
     pub(crate) views: &'static [ViewSketch],
     pub(crate) form: FormSketch,
+    /// The table that holds the people, and the field of their address, where one does.
+    pub(crate) people: Option<(&'static str, &'static str)>,
+    /// Roles that nobody holds yet.
+    pub(crate) roles: &'static [RoleSketch],
     /// The automation's name, whom it writes to, subject and text.
     pub(crate) mail: (&'static str, &'static str, &'static str, &'static str),
 }
@@ -59,6 +63,26 @@ pub(crate) enum Only {
     Within(&'static str, Period),
     Empty(&'static str),
     No(&'static str),
+    /// A link leads to the record of whoever asks.
+    Mine(&'static str),
+}
+
+pub(crate) struct RoleSketch {
+    pub(crate) name: &'static str,
+    pub(crate) about: &'static str,
+    /// Of tables that are not named it gives nothing.
+    pub(crate) gives: &'static [(&'static str, Gives)],
+}
+
+/// What a role may do in a table.
+pub(crate) enum Gives {
+    Looks,
+    /// Looks, adds, and changes what is theirs.
+    Adds,
+    /// Looks, and changes those that these leave.
+    Changes(&'static [Only]),
+    /// Everything but removing.
+    Works,
 }
 
 pub(crate) struct FormSketch {
@@ -101,6 +125,12 @@ impl Sketch {
         for table in self.tables {
             builder.show_all(table.name);
             builder.rows(table);
+        }
+        if let Some((table, field)) = self.people {
+            builder.people(table, field);
+        }
+        for role in self.roles {
+            builder.role(role);
         }
     }
 }
@@ -224,11 +254,42 @@ impl Builder<'_> {
                 Only::Within(name, period) => (name, Box::new(move |_| Check::Within { period: *period })),
                 Only::Empty(name) => (name, Box::new(|_| Check::Empty)),
                 Only::No(name) => (name, Box::new(|_| Check::No)),
+                Only::Mine(name) => (name, Box::new(|_| Check::MyRecord { not: false })),
             };
             let field = self.field_id(table, name);
             Condition::Test(Test { path: vec![field], of: Quantity::Any, check: check(field) })
         };
         Condition::All(only.iter().map(test).collect())
+    }
+
+    fn people(&mut self, table: &str, field: &str) {
+        let table = self.table_id(table);
+        let mine = MineBy { own: Some(self.field_id(table, field)), ..self.ds.table(table).expect("a table").def.mine };
+        self.done(&Intent::Table(TableChange::Mine { table, mine }));
+    }
+
+    fn role(&mut self, sketch: &RoleSketch) {
+        let gives = |(table, gives): &(&str, Gives)| {
+            let table = self.table_id(table);
+            let looks = TableRights { look: Reach::All, ..TableRights::default() };
+            let rights = match gives {
+                Gives::Looks => looks,
+                Gives::Adds => TableRights { add: true, change: Reach::Mine, ..looks },
+                Gives::Changes(only) => TableRights { change: Reach::Where(self.condition(table, only)), ..looks },
+                Gives::Works => TableRights { add: true, change: Reach::All, ..looks },
+            };
+            (table, rights)
+        };
+        let role = Role {
+            id: RoleId::FIRST,
+            name: sketch.name.into(),
+            about: sketch.about.into(),
+            base: Base::Own,
+            members: Default::default(),
+            groups: Default::default(),
+            tables: sketch.gives.iter().map(gives).collect(),
+        };
+        self.done(&Intent::Make(Part::Role(role)));
     }
 
     fn shown(&self, table: TableId) -> Vec<ShownField> {

@@ -24475,7 +24475,14 @@ export interface components {
         TemplatePreview: {
             automations: string[];
             forms: string[];
+            /** @description Roles that it brings, each with whom it is for. */
+            roles: components["schemas"]["TemplateRole"][];
             tables: components["schemas"]["TemplateTable"][];
+        };
+        /** @description A role that a template brings; nobody holds it yet. */
+        TemplateRole: {
+            about: string;
+            name: string;
         };
         /** @description A table of a template. */
         TemplateTable: {

@@ -14,7 +14,7 @@ use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 use utoipa::ToSchema;
 use westerfall_core::{
-    access::{Asker, Lens},
+    access::{Asker, Base, Lens},
     checks::check_name,
     dataset::Dataset,
     fault::{Fault, FaultKind},
@@ -213,6 +213,15 @@ pub(super) struct TemplatePreview {
     tables: Vec<TemplateTable>,
     forms: Vec<String>,
     automations: Vec<String>,
+    /// Roles that it brings, each with whom it is for.
+    roles: Vec<TemplateRole>,
+}
+
+/// A role that a template brings; nobody holds it yet.
+#[derive(Serialize, ToSchema)]
+pub(super) struct TemplateRole {
+    name: String,
+    about: String,
 }
 
 /// A table of a template.
@@ -271,6 +280,11 @@ pub(super) async fn template(State(app): State<App>, _: Caller, Path(template): 
         tables: tables.collect(),
         forms: ds.forms().map(|f| f.title.clone()).collect(),
         automations: ds.automations().map(|a| a.name.clone()).collect(),
+        roles: ds
+            .roles()
+            .filter(|role| role.base != Base::Steward)
+            .map(|role| TemplateRole { name: role.name.clone(), about: role.about.clone() })
+            .collect(),
     }))
 }
 

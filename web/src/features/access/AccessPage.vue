@@ -132,6 +132,12 @@ const closed = computed(
 /** The role that is being named; `new`: one that is made. */
 const naming = ref<number | 'new'>()
 
+/** A role that is there already is given to its first holders. */
+async function give({ id, ...role }: Role['role']) {
+  await doing.attempt(() => parts.save('role', id, { role: { ...role, tables: role.tables ?? {} } }))
+  await asked.again()
+}
+
 async function make(role: Omit<Role['role'], 'id'>) {
   const made = await doing.attempt(() => parts.make({ role: { ...role, tables: role.tables ?? {} } }))
   if (made) naming.value = undefined
@@ -163,7 +169,7 @@ async function rename({ role }: Role, words: { name: string; about: string }) {
     >
     <AccessWhy class="asks" />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <OpenTo v-if="closed && !readonly" :busy="doing.busy.value" @open="make" />
+    <OpenTo v-if="closed && !readonly" :busy="doing.busy.value" :roles="roles.map(({ role }) => role)" @open="make" @give="give" />
     <table v-if="roles.length">
       <thead>
         <tr>

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Role, TableRights } from '@/api/types'
-import { choose, answering, changes, field, offered, opened, put, refusing, settled, table } from '@/testing'
+import { answering, changes, choose, chosen, field, offered, opened, put, refusing, settled, table } from '@/testing'
 import AccessPage from './AccessPage.vue'
 import OwnRecords from './OwnRecords.vue'
 import RightsEditor from './RightsEditor.vue'
@@ -238,13 +238,28 @@ describe('a tracker that its stewards alone see', () => {
     const shown = put(AccessPage, {}, opened({ tables: [faults], people, groups } as never))
     await settled()
     expect(offered(shown, '[data-test=open-whom]')).toEqual(['Wardens', 'Nadia', 'Tamsin'])
-    expect(offered(shown, '[data-test=open-base]')).toEqual(['Looks at everything, changes nothing.'])
+    expect(offered(shown, '[data-test=open-base]')).toEqual(['Warden', 'Looks at everything, changes nothing.'])
+    await choose(shown, '[data-test=open-base]', 'Looks at everything, changes nothing.')
     expect(shown.get('[data-test=open-it]').attributes('disabled')).toBeDefined()
     await choose(shown, '[data-test=open-whom]', 'Wardens')
     await shown.get('[data-test=open-it]').trigger('click')
     await settled()
     const body = { name: 'Wardens', about: '', base: 'reader', tables: {}, groups: [7], members: [] }
     expect(changes(asked).at(-1)?.body).toEqual({ role: body })
+  })
+
+  it('is opened as a role says that it has already, without making one', async () => {
+    const asked = answering({
+      'GET /api/trackers/1/roles': [steward, role({ members: [], about: 'Mends what waits.' })],
+      'PUT /api/trackers/1/parts/role/111': { seq: 4, did: 'changed the role Warden' },
+    })
+    const shown = put(AccessPage, {}, opened({ tables: [faults], people, groups: [] } as never))
+    await settled()
+    expect(chosen(shown, '[data-test=open-base]')).toBe('Warden: Mends what waits.')
+    await choose(shown, '[data-test=open-whom]', 'Tamsin')
+    await shown.get('[data-test=open-it]').trigger('click')
+    await settled()
+    expect(changes(asked).at(-1)).toMatchObject({ method: 'PUT', body: { role: { name: 'Warden', members: [2], groups: [] } } })
   })
 
   it('says no such thing once somebody else holds a role in it', async () => {

@@ -19,6 +19,9 @@ const { told: preview, trouble } = useAsked(
         <template v-if="preview.forms.length">Form: {{ preview.forms.join(', ') }}. </template>
         <template v-if="preview.automations.length">Automation: {{ preview.automations.join(', ') }}, off until you switch it on.</template>
       </p>
+      <p v-for="role in preview.roles" :key="role.name" class="view" data-test="brings-role"
+        ><b>The role {{ role.name }}:</b> {{ role.about }} Nobody holds it until you say so.</p
+      >
       <div v-for="table in preview.tables" :key="table.name" class="table">
         <h3
           >{{ table.name }} <span class="quiet">{{ table.count }}</span></h3
