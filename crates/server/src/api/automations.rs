@@ -123,7 +123,8 @@ pub(super) async fn post_room(State(app): State<App>, caller: Caller) -> Result<
     };
     // What lets somebody into their own account is for them alone. Of those outside the demo's team nobody else could read it.
     let known = |recipient: &str| team.people().iter().any(|person| person.mail.to_lowercase() == recipient.to_lowercase());
-    let private = |m: &westerfall_store::Message| m.message_id.contains(".private@") && !(app.settings.demo && !known(&m.recipient));
+    let theirs = |m: &westerfall_store::Message| !app.settings.demo || known(&m.recipient);
+    let private = |m: &westerfall_store::Message| m.message_id.contains(".private@") && theirs(m);
     let clock = Clock::new(Timestamp::now(), zone);
     let messages = app.store.messages(MOST).await?.into_iter().filter(|m| (all && !private(m)) || m.recipient.to_lowercase() == mail);
     let view = |m: westerfall_store::Message| MessageView {
