@@ -66,7 +66,7 @@ async fn a_view_is_shaped_by_its_phrases_saved_and_dropped() {
     closed(&nadia).await;
     nadia.click(".phrase[data-at^='/fields']").await;
     nadia.press("label", "Reported on").await;
-    reads(&nadia, "showing 13 of 24 fields").await;
+    reads(&nadia, "showing 13 of 26 fields").await;
     closed(&nadia).await;
 
     // It is one's own until saved: still there after a reload, kept as a view, and the team's view is as it was.
@@ -80,7 +80,7 @@ async fn a_view_is_shaped_by_its_phrases_saved_and_dropped() {
     nadia.press("button", "Keep view").await;
     nadia.text("h1", "North and south").await;
     nadia.text("p", "a view of your own").await;
-    reads(&nadia, "showing 13 of 24 fields").await;
+    reads(&nadia, "showing 13 of 26 fields").await;
     nadia.go("/t/1/3/101").await;
     reads(&nadia, "All 60 faults, by number, last first").await;
 

@@ -203,7 +203,7 @@ async fn one_bad_proposal_hurts_nobody_else() {
     }
     assert_eq!(forms.iter().filter(|f| f.is_ok()).count(), 1);
     let told = forms.into_iter().find_map(Result::err).unwrap();
-    assert!(told.contains("Another form has this address"), "{told}");
+    assert!(told.contains("Another form or page has this address"), "{told}");
 }
 
 #[tokio::test(flavor = "multi_thread")]
