@@ -4,7 +4,7 @@
 use crate::{
     access::Lens,
     automation::{Recipient, Step},
-    id::{AutomationId, FieldId, FormId, RecordId, TableId},
+    id::{AutomationId, FieldId, FormId, PageId, RecordId, TableId},
     people::Actor,
     schema::{FieldDef, Kind},
     value::{Cell, list_text},
@@ -24,6 +24,8 @@ pub struct Groundplan {
     pub links: Vec<PlanLink>,
     pub forms: Vec<Inlet>,
     pub automations: Vec<Outlet>,
+    /// Pages that are shared with people outside, for those who let people in.
+    pub pages: Vec<PageOutlet>,
     /// What there is: *5 tables with 3,214 records.*
     pub says: String,
     pub ends: Vec<LooseEnd>,
@@ -78,6 +80,20 @@ pub struct Outlet {
     pub name: String,
     pub table: TableId,
     pub on: bool,
+    pub to: String,
+}
+
+/// A shared page, and whom it lets in.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PageOutlet {
+    pub page: PageId,
+    pub title: String,
+    /// The tables whose records it shows.
+    pub tables: Vec<TableId>,
+    /// Whether it can be come to today.
+    pub open: bool,
+    /// *1 named address*.
     pub to: String,
 }
 
@@ -181,6 +197,12 @@ impl Lens<'_> {
                 }
             }),
         });
+        let pages = ds.pages().filter(|_| self.is_steward()).map(|page| {
+            let mut tables: Vec<TableId> = page.records().map(|records| records.table).collect();
+            tables.dedup();
+            let open = ds.tracker.stage.is_open() && page.is_open_on(self.clock().today());
+            PageOutlet { page: page.id, title: page.title.clone(), tables, open, to: page.lets_in(self.clock().customs()) }
+        });
         let ends = self.loose_ends();
         let records = self.clock().customs().count_words(tables.iter().map(|t| t.count).sum(), "record", "records");
         Groundplan {
@@ -192,6 +214,7 @@ impl Lens<'_> {
             },
             forms: forms.collect(),
             automations: automations.collect(),
+            pages: pages.collect(),
             links,
             ends,
             tables,

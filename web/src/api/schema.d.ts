@@ -22328,6 +22328,8 @@ export interface components {
             ends_say: string;
             forms: components["schemas"]["Inlet"][];
             links: components["schemas"]["PlanLink"][];
+            /** @description Pages that are shared with people outside, for those who let people in. */
+            pages: components["schemas"]["PageOutlet"][];
             /** @description What there is: *5 tables with 3,214 records.* */
             says: string;
             tables: components["schemas"]["Plate"][];
@@ -23356,6 +23358,17 @@ export interface components {
             /** @description Whether it can be come to today. */
             open: boolean;
             title: string;
+        };
+        /** @description A shared page, and whom it lets in. */
+        PageOutlet: {
+            /** @description Whether it can be come to today. */
+            open: boolean;
+            page: components["schemas"]["PageId"];
+            /** @description The tables whose records it shows. */
+            tables: components["schemas"]["TableId"][];
+            title: string;
+            /** @description *1 named address*. */
+            to: string;
         };
         /** @description One thing on a page. */
         PagePart: {

@@ -3,10 +3,11 @@
 use super::{Block, Door, Page, PageRecords, Visitor};
 use crate::{
     access::Lens,
+    form::FormState,
     id::{FieldId, TableId},
     schema::within_sentence,
     sentence::{Phrase, Sentence},
-    value::list_text,
+    value::{Customs, list_text},
     view::{condition_phrases, sort_words},
 };
 use fixedbitset::FixedBitSet;
@@ -24,6 +25,15 @@ pub struct PageSentences {
 }
 
 impl Page {
+    /// Whom it lets in, in a few words.
+    pub(crate) fn lets_in(&self, customs: Customs) -> String {
+        match self.door {
+            Door::Link => "anybody who has the link".to_owned(),
+            Door::Passcode(_) => "whoever knows the passcode".to_owned(),
+            Door::Named => customs.count_words(self.guests.iter().filter(|guest| !guest.gone).count(), "named address", "named addresses"),
+        }
+    }
+
     /// As whoever shares it reads it, through their own lens.
     pub fn to_sentences(&self, lens: &Lens<'_>) -> PageSentences {
         let of = |block: &Block| if let Block::Records(records) = block { records.to_sentence(lens) } else { Vec::new() };
@@ -254,7 +264,7 @@ impl Visitor<'_> {
         }
         for block in &self.page.blocks {
             if let Block::Form(form) = block
-                && let Some(form) = self.ds.form(*form)
+                && let Some(form) = self.ds.form(*form).filter(|form| form.state(self.ds, self.clock) == FormState::Open)
             {
                 add("send in", format!("“{}”", form.title));
             }

@@ -31,6 +31,11 @@ fn it_says_what_there_is_as_far_as_one_sees_it() {
     assert!(count(&tamsin, "Faults") < count(&whole, "Faults"));
     // What feeds a table and goes out of it is the builders' business only as far as automations go.
     assert!(tamsin.automations.is_empty() && !whole.automations.is_empty());
+    // And whom pages let in from outside is the stewards’.
+    let told = |plan: &Groundplan| plan.pages.iter().map(|page| (page.title.clone(), page.open, page.to.clone())).collect::<Vec<_>>();
+    assert_eq!(told(&whole), [("Path faults in Eskermoor parish".to_owned(), true, "1 named address".to_owned())]);
+    assert_eq!(whole.pages[0].tables, [table(&ds, "Faults")]);
+    assert!(tamsin.pages.is_empty());
     assert!(tamsin.tables.iter().all(|t| t.seen_by.is_empty()), "who sees what is for stewards");
     assert!(whole.tables.iter().any(|t| t.seen_by.contains(&"Warden".to_owned())));
 }

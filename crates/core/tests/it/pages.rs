@@ -333,6 +333,29 @@ fn a_page_reads_back_for_whoever_shares_it_and_for_whoever_comes() {
 }
 
 #[test]
+fn a_form_that_takes_no_answers_is_not_promised() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let form = ds.forms().find(|form| form.title == "Report a path fault").unwrap().clone();
+    act(&mut ds, nadia, &Intent::Save(Part::Form(westerfall_core::form::Form { open: false, ..form }))).unwrap();
+    let greeting = visit(&ds, Some(CLERK), |visitor| as_text(&visitor.front().greeting));
+    assert!(greeting.contains("fill in") && !greeting.contains("send in"), "{greeting}");
+}
+
+#[test]
+fn whoever_leaves_hands_over_the_pages_whose_visitors_turn_to_them() {
+    let ds = demo();
+    let clock = clock();
+    let (nadia, bex) = (person(&ds, "Nadia"), person(&ds, "Bex"));
+    let held = Lens::of_everything(&ds, None, &clock).held_by(nadia);
+    let page = held.into_iter().find(|one| one.words == "1 page: Path faults in Eskermoor parish").expect("a page hangs on her");
+    let mut after = ds.clone();
+    let hand = westerfall_core::intent::HandOver { from: nadia, by: bex, to: vec![(page.held, bex)] };
+    act(&mut after, Asker::Westerfall, &Intent::HandOver(hand)).unwrap();
+    assert_eq!(self::page(&after).by, Some(bex));
+}
+
+#[test]
 fn what_a_change_of_a_page_would_do_is_said_before_it_holds() {
     let ds = demo();
     let clock = clock();

@@ -197,7 +197,7 @@ const newForm = (table: number) =>
           >{{ line.name!.toLowerCase() }}</span
         >
         <p v-if="plan.forms.length" class="side" style="left: 0">Comes in</p>
-        <p v-if="plan.automations.length" class="side" :style="{ left: `${picture.width - 170}px` }">Goes out</p>
+        <p v-if="plan.automations.length || plan.pages.length" class="side" :style="{ left: `${picture.width - 170}px` }">Goes out</p>
         <router-link
           v-for="form in plan.forms"
           :key="`f${form.form}`"
@@ -250,6 +250,15 @@ const newForm = (table: number) =>
           :to="{ name: 'automations', params: { tracker } }"
         >
           <b>{{ one.name }}</b><span class="quiet">{{ one.to }}{{ one.on ? '' : ', off' }}</span>
+        </router-link>
+        <router-link
+          v-for="one in plan.pages"
+          :key="`p${one.page}`"
+          class="edge out"
+          :style="px(picture.pages.get(one.page))"
+          :to="{ name: 'page', params: { tracker, page: one.page } }"
+        >
+          <b>{{ one.title }}</b><span class="quiet">{{ one.open ? 'a page for' : 'a closed page for' }} {{ one.to }}</span>
         </router-link>
       </div>
     </div>

@@ -24,6 +24,10 @@ const name = (table: number) => props.plan.tables.find((t) => t.id === table)?.n
       <p v-for="one in plan.automations.filter((a) => a.table === table.id)" :key="`a${one.automation}`"
         >{{ one.name }}: {{ one.to }}{{ one.on ? '' : ', off' }}</p
       >
+      <p v-for="one in plan.pages.filter((p) => p.tables.includes(table.id))" :key="`p${one.page}`"
+        >shown outside on <router-link :to="{ name: 'page', params: { tracker, page: one.page } }">{{ one.title }}</router-link>,
+        {{ one.open ? 'open' : 'closed' }}, for {{ one.to }}</p
+      >
       <p v-for="end in plan.ends.filter((e) => e.at?.table === table.id)" :key="`e${end.words}`" class="end"
         >▲
         <router-link :to="{ name: 'record', params: { tracker, table: table.id, record: end.at!.record } }">{{ end.words }}</router-link></p

@@ -23,6 +23,7 @@ const plan: Groundplan = {
   ],
   forms: [{ form: 9, title: 'F', table: 4, open: true, week: 0 }],
   automations: [{ automation: 8, name: 'A', table: 1, on: true, to: '' }],
+  pages: [{ page: 7, title: 'P', tables: [4], open: true, to: '' }],
   says: '',
   ends: [],
   ends_say: '',
@@ -81,6 +82,7 @@ describe('the picture of a tracker', () => {
       forms: [form(21, 1), form(22, 3), form(23, 6)],
       automations: [{ automation: 8, name: 'A', table: 2, on: true, to: '' }, { automation: 9, name: 'B', table: 4, on: true, to: '' }], // prettier-ignore
     }
+    wide.pages = [{ page: 7, title: 'P', tables: [3, 5], open: true, to: '' }]
     for (const room of [900, 1224, 2000]) {
       const picture = pictureOf(wide, room)
       for (const line of picture.lines) {
@@ -94,6 +96,21 @@ describe('the picture of a tracker', () => {
         }
       }
     }
+  })
+
+  it('stands what goes out beneath each other: what automations write, then what pages show', () => {
+    const picture = pictureOf(plan, 1224)
+    const [automation, page] = [picture.automations.get(8)!, picture.pages.get(7)!]
+    expect(page.x).toBe(automation.x)
+    expect(page.y).toBeGreaterThan(automation.y)
+    expect(picture.lines.map((l) => l.key)).toContain('p7-4')
+  })
+
+  it('gives each link that goes round a lane of its own', () => {
+    const tables = [plate(1, 0, 0), plate(2, 1, 0), plate(3, 2, 0), plate(4, 0, 1), plate(5, 1, 1)]
+    const links = [1, 4].map((from) => ({ from, to: 3, name: 'district' }))
+    const named = pictureOf({ ...plan, tables, links, forms: [], automations: [], pages: [] }, 1224).lines.filter((l) => l.name)
+    expect(Math.abs(named[0]!.at!.y - named[1]!.at!.y)).toBeGreaterThan(14)
   })
 
   it('takes the room there is', () => {

@@ -36,15 +36,18 @@ export interface Picture {
   tables: Map<number, Spot>
   forms: Map<number, Spot>
   automations: Map<number, Spot>
+  pages: Map<number, Spot>
   lines: { key: string; path: string; name?: string; at?: Spot }[]
 }
 
 /** The picture, as wide as there is room where that can be. */
 export function pictureOf(plan: Groundplan, room: number): Picture {
   const columns = Math.max(0, ...plan.tables.map((t) => t.column)) + 1
-  const rows = Math.max(plan.forms.length, plan.automations.length, ...plan.tables.map((t) => t.place + 1), 1)
+  // What goes out stands at the right: what automations write, and what pages show.
+  const outlets = plan.automations.length + plan.pages.length
+  const rows = Math.max(plan.forms.length, outlets, ...plan.tables.map((t) => t.place + 1), 1)
   const left = plan.forms.length ? SIDE + 40 : 0
-  const sides = left + (plan.automations.length ? SIDE + 10 : 0)
+  const sides = left + (outlets ? SIDE + 10 : 0)
   const column = Math.max(COLUMN.least, Math.min(COLUMN.most, (room - sides) / columns))
   const plate = column - (column < 230 ? GAP.least : GAP.most)
   const inner = columns * column
@@ -58,7 +61,8 @@ export function pictureOf(plan: Groundplan, room: number): Picture {
   const side = (n: number, of: number, x: number): Spot => ({ x, y: (n + (rows - of) / 2) * ROW + 44 })
   const right = left + inner
   const forms = new Map(plan.forms.map((f, n) => [f.form, side(n, plan.forms.length, 0)]))
-  const automations = new Map(plan.automations.map((a, n) => [a.automation, side(n, plan.automations.length, right)]))
+  const automations = new Map(plan.automations.map((a, n) => [a.automation, side(n, outlets, right)]))
+  const pages = new Map(plan.pages.map((p, n) => [p.page, side(plan.automations.length + n, outlets, right)]))
   const middle = 33
   const gap = column - plate
   const curve = (a: Spot, b: Spot) => `M${a.x} ${a.y} C${(a.x + b.x) / 2} ${a.y} ${(a.x + b.x) / 2} ${b.y} ${b.x} ${b.y}`
@@ -99,7 +103,14 @@ export function pictureOf(plan: Groundplan, room: number): Picture {
     const [a, b] = [automations.get(automation.automation)!, tables.get(automation.table)]
     if (b) lines.push({ key: `a${automation.automation}`, path: under(b, { x: a.x, y: a.y + 20 }, plate, gap, height - 30) })
   }
-  return { width: right + (plan.automations.length ? SIDE + 10 : 0), height, plate, gap, tables, forms, automations, lines }
+  for (const page of plan.pages) {
+    const a = pages.get(page.page)!
+    for (const table of page.tables) {
+      const b = tables.get(table)
+      if (b) lines.push({ key: `p${page.page}-${table}`, path: under(b, { x: a.x, y: a.y + 20 }, plate, gap, height - 30) })
+    }
+  }
+  return { width: right + (outlets ? SIDE + 10 : 0), height, plate, gap, tables, forms, automations, pages, lines }
 }
 
 /** Between two plates with others between them: into the gap, along a lane, and back. */

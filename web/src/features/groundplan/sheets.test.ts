@@ -74,6 +74,7 @@ const plan = (over: Partial<Groundplan> = {}): Groundplan =>
     links: [{ from: 3, to: 2, name: 'Section' }],
     forms: [{ form: 120, title: 'Report a fault', table: 3, open: true, week: 2 }],
     automations: [{ automation: 8, name: 'Tell the warden', table: 3, on: false, to: 'mail to the warden' }],
+    pages: [{ page: 124, title: 'Faults in the parish', tables: [3], open: true, to: '1 named address' }],
     says: '2 tables with 382 records.',
     ends: [{ sort: 'missing', words: '2 faults without “Section”', count: 2, at: { table: 3, field: 42, record: 7 } }],
     ends_say: '1 loose end waits',
@@ -86,6 +87,7 @@ it('the plan as a list tells of each table what comes in, what it links to, what
   expect(faults).toContain('comes in by the form Report a fault, 2 this week')
   expect(faults).toContain('links to Sections by section')
   expect(faults).toContain('Tell the warden: mail to the warden, off')
+  expect(faults).toContain('shown outside on Faults in the parish, open, for 1 named address')
   expect(faults).toContain('2 faults without “Section”')
   expect(sections).toBe('Sections 64')
 })

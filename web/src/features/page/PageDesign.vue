@@ -83,6 +83,8 @@ function begun(page: SharedPage, table: Table, view: View): PageRecords {
   return { number: nextNumber(page), table: table.id, title: '', query, changes: [], adds: false, removes: false, only: { all: [] } }
 }
 
+/** What actions and links are drawn in where a page has no colour of its own. */
+const MOSS = '#4e5b1e'
 const copied = ref(false)
 async function copy() {
   await navigator.clipboard.writeText(kept.value?.address ?? '')
@@ -218,6 +220,19 @@ onBeforeRouteLeave(() => !changed.value || window.confirm('What you changed on t
         @input="put({ intro: ($event.target as HTMLTextAreaElement).value })"
       />
     </label>
+
+    <p class="colour"
+      ><label
+        >Its colour
+        <input
+          type="color"
+          :value="draft.colour ?? MOSS"
+          data-test="page-colour"
+          @change="put({ colour: ($event.target as HTMLInputElement).value })"
+      /></label>
+      <button v-if="draft.colour" type="button" class="link" @click="put({ colour: null })">As it comes</button>
+      <span v-if="faultAt('/colour')" class="fault-text" role="alert">{{ faultAt('/colour') }}</span></p
+    >
 
     <article v-for="(block, place) in blocks" :key="recordsOf(block)?.number ?? `at ${place}`" class="block" data-test="page-block">
       <div class="head">
@@ -417,6 +432,23 @@ textarea {
 }
 .sites code {
   font-size: 12px;
+}
+.colour {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-3);
+  align-items: center;
+  font-size: 13.5px;
+  color: var(--quiet);
+}
+.colour input {
+  width: 44px;
+  height: 32px;
+  padding: 2px;
+  vertical-align: middle;
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
 }
 .block {
   display: grid;

@@ -184,6 +184,16 @@ describe('a page as it is composed', () => {
     expect(shown.findAll('[data-test=page-block]')).toHaveLength(2)
   })
 
+  it('has a colour of its own, or none', async () => {
+    const shown = await composed()
+    await settled()
+    await shown.get('[data-test=page-colour]').setValue('#7d2f4b')
+    expect(shown.get('.colour .link').text()).toBe('As it comes')
+    await shown.get('[data-test=keep-page]').trigger('click')
+    await settled()
+    expect(changes(asked).find((one) => one.method === 'PUT')?.body).toMatchObject({ page: { page: { colour: '#7d2f4b' } } })
+  })
+
   it('is closed and opened by a press, and gets a new address', async () => {
     const shown = await composed()
     await settled()
