@@ -233,7 +233,7 @@ impl Lens<'_> {
         let sees = |role: &&crate::access::Role| {
             role.rights(table).look != crate::access::Reach::None && role.holders(&self.dataset().people).next().is_some()
         };
-        self.dataset().roles().filter(sees).map(|r| r.name.clone()).collect()
+        self.dataset().all_roles().filter(sees).map(|r| r.name.clone()).collect()
     }
 
     /// What is broken or was forgotten, as far as it is in sight.

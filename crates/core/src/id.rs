@@ -17,6 +17,10 @@ macro_rules! ids {
         impl $name {
             /// The first. It stands where the number is still to be given.
             pub const FIRST: Self = Self(NonZeroU32::MIN);
+            /// The largest that the database keeps.
+            pub const LAST: Self = Self(NonZeroU32::new(i32::MAX as u32).expect("not zero"));
+            /// The one before it.
+            pub const LAST_BUT_ONE: Self = Self(NonZeroU32::new(i32::MAX as u32 - 1).expect("not zero"));
 
             /// The id of this number, if it is not zero and no larger than the database keeps: 2³¹ − 1.
             pub const fn new(number: u32) -> Option<Self> {
@@ -73,6 +77,8 @@ ids! {
     PersonId,
     /// A group of the team's people.
     GroupId,
+    /// An area of the team's, in which trackers lie.
+    AreaId,
     /// A table of a tracker. Tables, fields, options, views, forms, roles, automations and pages of one tracker share one run of numbers.
     TableId,
     /// A field of a table.

@@ -20,6 +20,7 @@ pub mod form;
 pub mod formula;
 pub mod groundplan;
 pub mod history;
+pub mod home;
 pub mod id;
 pub mod import;
 pub mod intent;

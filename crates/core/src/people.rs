@@ -1,7 +1,7 @@
-//! The team's people and their groups, as trackers need to know them.
+//! The team's people, their groups and the areas in which trackers lie, as trackers need to know them.
 
 use crate::{
-    id::{AutomationId, FormId, GroupId, GuestId, PageId, PersonId},
+    id::{AreaId, AutomationId, FormId, GroupId, GuestId, PageId, PersonId, TrackerId},
     value::Customs,
 };
 use serde::{Deserialize, Serialize};
@@ -106,19 +106,53 @@ pub struct Group {
     pub name: String,
     #[serde(default)]
     pub members: BTreeSet<PersonId>,
+    /// Trackers that stand on top at home for whoever is in it and may open them.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub pins: Vec<TrackerId>,
 }
 
-/// Everybody, and the groups they are in, by their numbers.
+/// An area: trackers that are listed together at home. Each tracker lies in one of them at most.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Area {
+    pub id: AreaId,
+    pub name: String,
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub about: String,
+    /// What lies in it, in the order in which it is listed.
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub trackers: Vec<TrackerId>,
+    /// The groups to which every tracker in it is open, and what they may do there.
+    #[serde(default)]
+    #[cfg_attr(feature = "openapi", schema(required = true))]
+    pub opens: BTreeMap<GroupId, AreaRight>,
+}
+
+/// What a group may do with everything in an area's trackers.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum AreaRight {
+    /// Looks at it.
+    Look,
+    /// Adds, changes and removes.
+    Work,
+}
+
+/// Everybody, the groups they are in, and the areas, by their numbers.
 #[derive(Clone, Debug, Default)]
 pub struct People {
     people: BTreeMap<PersonId, Person>,
     groups: BTreeMap<GroupId, Group>,
+    areas: BTreeMap<AreaId, Area>,
 }
 
 impl People {
     /// All of these.
     pub fn new(people: impl IntoIterator<Item = Person>) -> Self {
-        Self { people: people.into_iter().map(|p| (p.id, p)).collect(), groups: BTreeMap::new() }
+        Self { people: people.into_iter().map(|p| (p.id, p)).collect(), ..Self::default() }
     }
 
     /// Whoever has this number.
@@ -172,6 +206,27 @@ impl People {
         self.group(group).is_some_and(|g| g.members.contains(&person))
     }
 
+    /// The area of this number.
+    pub fn area(&self, id: AreaId) -> Option<&Area> {
+        self.areas.get(&id)
+    }
+
+    /// All areas, by their numbers.
+    pub fn areas(&self) -> impl Iterator<Item = &Area> {
+        self.areas.values()
+    }
+
+    /// The area in which a tracker lies.
+    pub fn area_of(&self, tracker: TrackerId) -> Option<&Area> {
+        self.areas().find(|area| area.trackers.contains(&tracker))
+    }
+
+    /// The trackers that somebody may open because their areas are open to a group of theirs.
+    pub fn opened_to(&self, person: PersonId) -> impl Iterator<Item = TrackerId> {
+        let open = move |area: &&Area| !self.has_left(person) && area.opens.keys().any(|group| self.is_in(*group, person));
+        self.areas().filter(open).flat_map(|area| area.trackers.iter().copied())
+    }
+
     /// Whether some people have other names here than there, or are known in one of both alone: what is computed from names moves.
     pub fn is_called_otherwise(&self, other: &People) -> bool {
         !self.people.values().map(|p| (p.id, &p.name)).eq(other.people.values().map(|p| (p.id, &p.name)))
@@ -183,6 +238,14 @@ impl People {
 
     pub(crate) fn put_group(&mut self, group: Group) {
         self.groups.insert(group.id, group);
+    }
+
+    pub(crate) fn put_area(&mut self, area: Area) {
+        self.areas.insert(area.id, area);
+    }
+
+    pub(crate) fn take_area(&mut self, id: AreaId) {
+        self.areas.remove(&id);
     }
 
     pub(crate) fn take_group(&mut self, id: GroupId) {

@@ -16,16 +16,16 @@ mod sharing;
 mod structure;
 mod words;
 
-use ids::{faults as f, sections as s};
+use ids::{OFFICE, faults as f, sections as s};
 use jiff::{SignedDuration, Timestamp, ToSpan, Unit, civil::Date, tz::TimeZone};
 use std::sync::Arc;
 use westerfall_core::{
     access::Asker,
-    id::{FieldId, FormId, OptionId, PersonId, RecordId},
+    id::{AreaId, FieldId, FormId, OptionId, PersonId, RecordId, TrackerId},
     intent::Intent,
-    people::{People, Person},
+    people::{Area, AreaRight, People, Person},
     schema::TrackerDef,
-    team::{Newcomer, Team, TeamAsker, TeamIntent},
+    team::{AreaWish, Newcomer, Team, TeamAsker, TeamIntent},
     value::{Attachment, Input, Locale, Value},
 };
 
@@ -74,6 +74,7 @@ pub fn beginning() -> Vec<TeamIntent> {
         id: None,
         name: name.to_owned(),
         members: members.iter().map(|number| person_id(*number)).collect(),
+        pins: Vec::new(),
     };
     let mut intents = vec![TeamIntent::Begin { team: TEAM.to_owned(), owner }, TeamIntent::Add(others)];
     intents.extend(arrivals);
@@ -81,11 +82,32 @@ pub fn beginning() -> Vec<TeamIntent> {
     intents
 }
 
+/// The areas in which its trackers lie; what is of the neighbours is open to the office.
+pub fn areas(upkeep: TrackerId, beside: &[TrackerId]) -> Vec<TeamIntent> {
+    let area = |number| AreaId::new(number).expect("areas are numbered from 1");
+    let make = |name: &str, about: &str| TeamIntent::Area(AreaWish::Make { name: name.into(), about: about.into() });
+    let place = |tracker, number| TeamIntent::Area(AreaWish::Place { tracker, area: Some(area(number)) });
+    let mut intents = vec![
+        make("Paths", "The footpaths, and who looks after them"),
+        make("Neighbours", "What we do for those who live along them"),
+        place(upkeep, 1),
+    ];
+    intents.extend(beside.iter().map(|tracker| place(*tracker, 2)));
+    intents.push(TeamIntent::Area(AreaWish::Keep(Area {
+        id: area(2),
+        name: "Neighbours".into(),
+        about: "What we do for those who live along them".into(),
+        trackers: beside.to_vec(),
+        opens: [(OFFICE, AreaRight::Work)].into(),
+    })));
+    intents
+}
+
 /// The team's people and groups, as they stand once it was begun.
 pub fn team_people() -> Arc<People> {
     let mut team = Team::default();
     for intent in beginning() {
-        let change = team.decide(&intent, TeamAsker::Westerfall, Timestamp::UNIX_EPOCH).expect("the demo's team stands");
+        let change = team.decide(&intent, &TeamAsker::Westerfall, Timestamp::UNIX_EPOCH).expect("the demo's team stands");
         team.apply(&change);
     }
     Arc::clone(team.people())
@@ -100,7 +122,6 @@ pub fn tracker() -> TrackerDef {
     TrackerDef {
         name: "Path upkeep".into(),
         description: "Faults on 412 km of footpaths, and who puts them right.".into(),
-        area: "Paths".into(),
         zone: ZONE.into(),
         locale: Locale::default(),
         icon: "signpost".into(),

@@ -1,7 +1,7 @@
 //! Loads the demo team into an empty database, step by step, through the same way in as everyone's data.
 
 use crate::{app::App, live::Wish, pictures, problem::Problem, session::hash_password, starting};
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 use westerfall_core::{
     id::{PersonId, TrackerId},
     schema::TrackerDef,
@@ -13,6 +13,8 @@ pub const TRACKER: TrackerId = TrackerId::new(1).expect("not zero");
 
 /// The templates from which its small trackers are made.
 const BESIDE: [&str; 2] = ["repair-mornings", "village-orchard"];
+/// How long ago everybody looked in.
+const LOOKED: SignedDuration = SignedDuration::from_secs(26 * 3_600);
 /// Who owns them.
 const STEWARD: PersonId = PersonId::new(1).expect("not zero");
 
@@ -48,11 +50,21 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
     for queued in waiting {
         queued.answer().await?;
     }
+    let mut beside = Vec::new();
     for key in BESIDE {
         let pack = starting::template(app, key).await?;
         let Some(def) = starting::definition(&pack) else { continue };
-        let def = TrackerDef { area: "Neighbours".into(), zone: westerfall_demo::ZONE.into(), ..def };
-        starting::begin(app, &def, Some(pack), STEWARD, false).await?;
+        let def = TrackerDef { zone: westerfall_demo::ZONE.into(), ..def };
+        beside.push(starting::begin(app, &def, Some(pack), STEWARD, false).await?);
+    }
+    for intent in westerfall_demo::areas(TRACKER, &beside) {
+        app.act_on_team(TeamAsker::Westerfall, intent).await?;
+    }
+    // Everybody looked in yesterday, so that home has something to tell.
+    for person in app.team.people().iter() {
+        for tracker in beside.iter().chain([&TRACKER]) {
+            app.store.visited(person.id, *tracker, Timestamp::now() - LOOKED).await?;
+        }
     }
     Ok(())
 }

@@ -148,6 +148,9 @@ pub fn page_code_hash(at: PageAt, guest: GuestId, code: &str) -> Vec<u8> {
     hash(&format!("{}:{}:{guest}:{digits}", at.tracker, at.page))
 }
 
+/// What is looked for where nobody is meant: no code has its hash.
+pub const NOBODY: &str = "nobody";
+
 /// The hash of a code: the same code of two people has two.
 pub fn code_hash(person: PersonId, code: &str) -> Vec<u8> {
     let digits: String = code.chars().filter(char::is_ascii_digit).collect();

@@ -4,14 +4,14 @@ use crate::problem::Problem;
 use arc_swap::ArcSwap;
 use jiff::{Timestamp, tz::TimeZone};
 use serde::Serialize;
-use std::sync::Arc;
+use std::{collections::BTreeSet, sync::Arc};
 use tokio::sync::Mutex;
 use utoipa::ToSchema;
 use westerfall_core::{
     Clock,
     access::Base,
-    fault::Fault,
-    id::PersonId,
+    fault::{Fault, Faults},
+    id::{PersonId, TrackerId},
     people::People,
     team::{Team, TeamAsker, TeamChange, TeamIntent},
 };
@@ -66,7 +66,7 @@ impl TeamRoom {
             let before = self.now();
             // As exact as the database keeps moments.
             let now = Timestamp::from_microsecond(Timestamp::now().as_microsecond()).unwrap_or_default();
-            let change = before.decide(intent, asker, now)?;
+            let change = before.decide(intent, &asker, now)?;
             if change.ops.is_empty() {
                 return Ok(change);
             }
@@ -82,6 +82,17 @@ impl TeamRoom {
             }
         }
         Err(Problem::busy())
+    }
+
+    /// The team as a wish would leave it, which is not done.
+    ///
+    /// # Errors
+    /// What core says against it.
+    pub fn rehearse(&self, intent: &TeamIntent, asker: &TeamAsker) -> Result<Team, Faults> {
+        let mut after = (*self.now()).clone();
+        let change = after.decide(intent, asker, Timestamp::now())?;
+        after.apply(&change);
+        Ok(after)
     }
 
     /// Follows what other processes committed, up to this change at least; whether it moved.
@@ -118,11 +129,10 @@ impl TeamRoom {
     /// The roles can't be read.
     pub async fn asker(&self, me: PersonId) -> Stored<TeamAsker> {
         let people = self.people();
-        let lets_in = || async {
-            let roles = self.store.roles().await?;
-            Ok::<_, StoreError>(roles.iter().any(|(_, role)| role.base == Base::Steward && role.is_held_by(me, &people)))
-        };
-        Ok(TeamAsker::Person { me, lets_in: self.now().is_owner(me) || lets_in().await? })
+        let roles = self.store.roles().await?;
+        let runs = roles.iter().filter(|(_, role)| role.base == Base::Steward && role.is_held_by(me, &people));
+        let runs: BTreeSet<TrackerId> = runs.map(|(tracker, _)| *tracker).collect();
+        Ok(TeamAsker::Person { me, lets_in: self.now().is_owner(me) || !runs.is_empty(), runs: Arc::new(runs) })
     }
 
     /// The intent that takes a change back.

@@ -2,6 +2,7 @@
 
 mod files;
 mod forms;
+mod home;
 mod json;
 mod log;
 mod outbox;
@@ -101,6 +102,12 @@ impl StoreError {
             _ => StoreError::Database(error),
         }
     }
+}
+
+/// Has the disk not waited for in this transaction: for what may be lost with the machine, and must not tell by its time what it found.
+async fn without_waiting(connection: &mut AsyncPgConnection) -> diesel::QueryResult<usize> {
+    use diesel_async::RunQueryDsl;
+    diesel::sql_query("SET LOCAL synchronous_commit TO off").execute(connection).await
 }
 
 /// The result of anything that asks the database.

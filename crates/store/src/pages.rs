@@ -2,7 +2,7 @@
 
 use crate::{Store, Stored, json::int, schema};
 use diesel::{prelude::*, upsert::excluded};
-use diesel_async::RunQueryDsl;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff::Timestamp;
 use jiff_diesel::ToDiesel;
 use westerfall_core::id::{GuestId, PageId, TrackerId};
@@ -118,19 +118,22 @@ impl Store {
         Ok(())
     }
 
-    /// Uses a code: of all who try, one succeeds, once; after a few wrong ones none does.
-    pub async fn use_page_code(&self, at: PageAt, guest: GuestId, code_hash: &[u8], now: Timestamp) -> Stored<bool> {
+    /// Uses a code: of all who try, one succeeds, once; after a few wrong ones none does. It takes as long for somebody whom the page
+    /// does not name: the same is asked, and nothing of it waits for the disk.
+    pub async fn use_page_code(&self, at: PageAt, guest: Option<GuestId>, code_hash: &[u8], now: Timestamp) -> Stored<bool> {
         use schema::page_code as c;
-        let mut connection = self.connection().await?;
-        let of = c::tracker_id.eq(int(at.tracker.get())).and(c::page_id.eq(int(at.page.get()))).and(c::guest_id.eq(int(guest.get())));
+        let guest = guest.map_or(0, |guest| int(guest.get()));
+        let of = c::tracker_id.eq(int(at.tracker.get())).and(c::page_id.eq(int(at.page.get()))).and(c::guest_id.eq(guest));
         // Each try is counted before it is looked at, so that many at once are no more tries than one after the other.
         let good = c::expires_at.gt(now.to_diesel()).and(c::tries.lt(TRIES));
-        let counted = diesel::update(c::table.filter(of.and(good))).set(c::tries.eq(c::tries + 1)).execute(&mut connection).await?;
-        if counted == 0 {
-            return Ok(false);
-        }
+        let counting = async |c: &mut AsyncPgConnection| {
+            crate::without_waiting(c).await?;
+            diesel::update(c::table.filter(of.and(good))).set(c::tries.eq(c::tries + 1)).execute(c).await
+        };
+        let mut connection = self.connection().await?;
+        let counted = (*connection).transaction(counting).await?;
         let used = diesel::delete(c::table.filter(of.and(c::code_hash.eq(code_hash)))).execute(&mut connection).await?;
-        Ok(used == 1)
+        Ok(counted > 0 && used == 1)
     }
 
     /// Notes that somebody came.

@@ -191,5 +191,8 @@ diesel::table! {
 diesel::table! {
     visit (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, at -> Timestamptz, }
 }
+diesel::table! {
+    pin (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, }
+}
 
 diesel::allow_tables_to_appear_in_same_query!(change, touched, sheaf, run, job, account, session);

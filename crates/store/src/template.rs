@@ -1,4 +1,4 @@
-//! Templates that the team published, and when people looked at what.
+//! Templates that the team published.
 
 use crate::{
     Store, Stored,
@@ -6,12 +6,11 @@ use crate::{
     json::{Json, Raw},
     schema,
 };
-use diesel::{prelude::*, upsert::excluded};
+use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
-use jiff_diesel::{Timestamp, ToDiesel};
-use std::collections::BTreeMap;
+use jiff_diesel::ToDiesel;
 use westerfall_core::{
-    id::{PersonId, TrackerId},
+    id::PersonId,
     pack::Pack,
     upgrade::{FORMAT, Kept},
 };
@@ -75,34 +74,5 @@ impl Store {
     pub async fn drop_template(&self, id: i32) -> Stored<()> {
         diesel::delete(schema::template::table.find(id)).execute(&mut self.connection().await?).await?;
         Ok(())
-    }
-
-    /// Notes that somebody looks at a tracker.
-    pub async fn visited(&self, person: PersonId, tracker: TrackerId, at: jiff::Timestamp) -> Stored<()> {
-        use schema::visit as v;
-        diesel::insert_into(v::table)
-            .values((v::person_id.eq(int(person.get())), v::tracker_id.eq(int(tracker.get())), v::at.eq(at.to_diesel())))
-            .on_conflict((v::person_id, v::tracker_id))
-            .do_update()
-            .set(v::at.eq(excluded(v::at)))
-            .execute(&mut self.connection().await?)
-            .await?;
-        Ok(())
-    }
-
-    /// When anybody last looked at each tracker.
-    pub async fn last_looked(&self) -> Stored<BTreeMap<TrackerId, jiff::Timestamp>> {
-        use schema::visit as v;
-        let rows: Vec<(i32, Option<jiff_diesel::Timestamp>)> =
-            v::table.group_by(v::tracker_id).select((v::tracker_id, diesel::dsl::max(v::at))).load(&mut self.connection().await?).await?;
-        Ok(rows.into_iter().filter_map(|(id, at)| Some((TrackerId::new(id.try_into().ok()?)?, at?.to_jiff()))).collect())
-    }
-
-    /// When somebody last looked at which tracker.
-    pub async fn visits(&self, person: PersonId) -> Stored<Vec<(TrackerId, jiff::Timestamp)>> {
-        use schema::visit as v;
-        let rows: Vec<(i32, Timestamp)> =
-            v::table.filter(v::person_id.eq(int(person.get()))).select((v::tracker_id, v::at)).load(&mut self.connection().await?).await?;
-        Ok(rows.into_iter().filter_map(|(id, at)| Some((TrackerId::new(id.try_into().ok()?)?, at.to_jiff()))).collect())
     }
 }

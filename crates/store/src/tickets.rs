@@ -2,7 +2,7 @@
 
 use crate::{Store, Stored, json::int, schema, team::person_id};
 use diesel::prelude::*;
-use diesel_async::RunQueryDsl;
+use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff::Timestamp;
 use jiff_diesel::ToDiesel;
 use westerfall_core::id::PersonId;
@@ -138,13 +138,22 @@ impl Store {
         Ok(diesel::select(diesel::dsl::exists(used)).get_result(&mut self.connection().await?).await?)
     }
 
-    /// Counts a try at somebody's code; false where there were too many already, or there is none.
-    pub async fn may_try_code(&self, person: PersonId) -> Stored<bool> {
+    /// Counts a try at somebody's code; false where there were too many already, or there is none. It takes as long where nobody is
+    /// meant: nothing of it waits for the disk.
+    pub async fn may_try_code(&self, person: Option<PersonId>) -> Stored<bool> {
         use schema::ticket as t;
         let own = t::table.filter(
-            t::person_id.eq(int(person.get())).and(t::purpose.eq(Purpose::Code.word())).and(t::used_at.is_null()).and(t::tries.lt(TRIES)),
+            t::person_id
+                .eq(person.map_or(0, |person| int(person.get())))
+                .and(t::purpose.eq(Purpose::Code.word()))
+                .and(t::used_at.is_null())
+                .and(t::tries.lt(TRIES)),
         );
-        let counted = diesel::update(own).set(t::tries.eq(t::tries + 1)).execute(&mut self.connection().await?).await?;
+        let counting = async |c: &mut AsyncPgConnection| {
+            crate::without_waiting(c).await?;
+            diesel::update(own).set(t::tries.eq(t::tries + 1)).execute(c).await
+        };
+        let counted = (*self.connection().await?).transaction(counting).await?;
         Ok(counted > 0)
     }
 

@@ -140,6 +140,7 @@ impl Store {
         connection
             .transaction(async |c| {
                 diesel::delete(schema::part::table.filter(schema::part::tracker_id.eq(id))).execute(c).await?;
+                diesel::delete(schema::pin::table.filter(schema::pin::tracker_id.eq(id))).execute(c).await?;
                 diesel::delete(schema::tracker::table.find(id)).execute(c).await
             })
             .await
@@ -204,7 +205,7 @@ impl Store {
         let parts = readable;
         let def = parts.iter().find_map(|p| if let Part::Tracker(def) = p { Some(def.clone()) } else { None });
         let Some(def) = def else { return Ok(None) };
-        let mut dataset = Dataset::empty(def, people);
+        let mut dataset = Dataset::empty(def, people).numbered(tracker);
         dataset.seq = u64::try_from(seq).unwrap_or(0);
         parts.iter().for_each(|part| dataset.load_part(part));
         for part in set_aside {

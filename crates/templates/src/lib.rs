@@ -46,7 +46,6 @@ fn built(sketch: &sketch::Sketch) -> Template {
     let def = TrackerDef {
         name: sketch.title.into(),
         description: sketch.description.into(),
-        area: String::new(),
         zone: "UTC".into(),
         locale: Locale::default(),
         icon: sketch.icon.into(),
@@ -74,7 +73,6 @@ mod tests {
             let def = TrackerDef {
                 name: "Another".into(),
                 description: String::new(),
-                area: String::new(),
                 zone: "UTC".into(),
                 locale: Locale::default(),
                 icon: String::new(),

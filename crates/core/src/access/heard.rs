@@ -4,7 +4,7 @@ use super::{Asker, Base, Extent, Lens, Reach, Role};
 use crate::{
     dataset::{Dataset, Recomputed},
     history::{Change, Op},
-    id::{FieldId, RecordId, RoleId, TableId},
+    id::{FieldId, PageId, RecordId, RoleId, TableId},
     part::{Part, with_part},
     rules::Rules,
     schema::{Kind, Link},
@@ -169,10 +169,12 @@ impl Heard {
     }
 }
 
-/// Who hears the same: people of the same roles, where none of these speaks of *me*; anybody else only by themselves.
+/// Who hears the same: people of the same roles and visitors of the same page, where none of these speaks of *me*; anybody else
+/// only by themselves.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub enum Alike {
     Roles(Vec<RoleId>),
+    Page(PageId),
     Alone(Asker),
 }
 
@@ -182,6 +184,9 @@ impl Asker {
         let person = match self {
             Asker::Person(person) => person,
             Asker::StandingIn { r#as, .. } if self.may_look_at(ds) => r#as,
+            Asker::Visitor { page, .. } if self.may_look_at(ds) && ds.page(page).is_some_and(|page| !page.is_about_me()) => {
+                return Alike::Page(page);
+            }
             _ => return Alike::Alone(self),
         };
         let roles: Vec<&Role> = ds.roles_of(person).collect();

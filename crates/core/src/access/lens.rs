@@ -115,7 +115,7 @@ impl<'a> Lens<'a> {
         Some(mail).filter(|mail| !mail.is_empty())
     }
 
-    /// The names and kinds of what is looked at. PageRecords are read through the lens only.
+    /// The names and kinds of what is looked at. Records are read through the lens only.
     pub fn dataset(&self) -> &'a Dataset {
         self.ds
     }
@@ -370,7 +370,7 @@ impl<'a> Lens<'a> {
         let Some(tables) = &self.tables else { return true };
         tables.iter().flat_map(|(id, t)| t.grants.iter().map(move |g| (*id, &g.rights))).any(|(table, rights)| {
             let reach_names = |reach: &Reach| matches!(reach, Reach::Where(condition) if condition.names(field));
-            let released_names = |id: &FieldId| self.ds.draws_on(table, *id).contains(&field);
+            let released_names = |id: &FieldId| self.ds.draws_on(table, *id).contains(&field) || self.ds.is_named_by(table, *id, field);
             [&rights.look, &rights.change, &rights.remove].into_iter().any(reach_names) || rights.released.iter().any(released_names)
         })
     }

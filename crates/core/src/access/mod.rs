@@ -1,6 +1,7 @@
 //! Who may do what to which records. Nothing is allowed unless a role allows it; several roles add up.
 
 mod adding;
+mod area;
 mod grant;
 mod heard;
 mod lens;

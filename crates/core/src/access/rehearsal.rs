@@ -6,13 +6,14 @@ use crate::{
     dataset::{Dataset, RecordName},
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
     part::Part,
-    people::Person,
+    people::{People, Person},
     schema::{FieldDef, MineBy, TableDef, within_sentence},
     value::{Customs, list_text},
     view::View,
 };
 use fixedbitset::FixedBitSet;
 use serde::{Deserialize, Serialize};
+use std::sync::Arc;
 
 /// Most people who are told of one by one; of more, how many.
 const TOLD: usize = 50;
@@ -166,6 +167,19 @@ impl Lens<'_> {
             before || after.given.contains_key(&person.id)
         };
         self.rehearse_for(&now.people.here().filter(named).collect::<Vec<_>>(), &then)
+    }
+
+    /// What it would do to these people that the team is another: that the area opens to others, or the tracker lies elsewhere.
+    pub fn rehearse_team(&self, people: Arc<People>) -> AccessRehearsal {
+        let now = self.dataset();
+        let then = now.with_people(people);
+        let reached = |person: &&Person| {
+            [now, &then]
+                .into_iter()
+                .flat_map(Dataset::area_roles)
+                .any(|role| role.is_held_by(person.id, &then.people) || role.is_held_by(person.id, &now.people))
+        };
+        self.rehearse_for(&now.people.here().filter(reached).collect::<Vec<_>>(), &then)
     }
 
     fn rehearse_for(&self, touched: &[&Person], then: &Dataset) -> AccessRehearsal {

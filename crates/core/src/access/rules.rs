@@ -125,9 +125,14 @@ impl Dataset {
         self.part(id.get())
     }
 
-    /// All roles, by their numbers.
+    /// All roles of its own, by their numbers.
     pub fn roles(&self) -> impl Iterator<Item = &Role> {
         self.parts_of()
+    }
+
+    /// The same, and those that the area gives in which the tracker lies.
+    pub fn all_roles(&self) -> impl Iterator<Item = &Role> {
+        self.roles().chain(self.area_roles())
     }
 }
 
@@ -139,7 +144,7 @@ impl Dataset {
 
     /// The roles a person holds in this tracker.
     pub fn roles_of(&self, person: PersonId) -> impl Iterator<Item = &Role> {
-        self.roles().filter(move |r| r.is_held_by(person, &self.people))
+        self.all_roles().filter(move |r| r.is_held_by(person, &self.people))
     }
 
     /// Whether anything of it is there for a person: by a role, or by a view that was given to them.
@@ -203,6 +208,7 @@ pub fn may_stand_in(roles: &[(TrackerId, Role)], given: &[(TrackerId, View)], pe
     let held = |person: PersonId| roles.iter().filter(move |(_, role)| role.is_held_by(person, people));
     let stewards: HashSet<TrackerId> = held(by).filter(|(_, role)| role.base == Base::Steward).map(|(tracker, _)| *tracker).collect();
     let shown = given.iter().filter(|(_, view)| view.given.contains_key(&r#as) && !people.has_left(r#as));
-    let mut theirs = held(r#as).map(|(tracker, _)| tracker).chain(shown.map(|(tracker, _)| tracker)).peekable();
-    by != r#as && theirs.peek().is_some() && theirs.all(|tracker| stewards.contains(tracker))
+    let named = held(r#as).map(|(tracker, _)| *tracker).chain(shown.map(|(tracker, _)| *tracker));
+    let mut theirs = named.chain(people.opened_to(r#as)).peekable();
+    by != r#as && theirs.peek().is_some() && theirs.all(|tracker| stewards.contains(&tracker))
 }

@@ -11,8 +11,8 @@ use crate::{
     Clock,
     access::Lens,
     formula::{Budget, Program, Turns, settle},
-    id::{FieldId, RecordId, TableId},
-    people::People,
+    id::{FieldId, RecordId, TableId, TrackerId},
+    people::{Area, People},
     schema::Kind,
     value::{CalcError, Value},
 };
@@ -94,13 +94,29 @@ impl Dataset {
     /// The same, as those look at it who look now: with the team of now. What was computed from names follows with [`Dataset::meet`].
     #[must_use]
     pub fn with_people(&self, people: Arc<People>) -> Self {
-        Self { people, ..self.clone() }
+        let mut seen = self.clone();
+        seen.take_people(people);
+        seen
+    }
+
+    /// The same as one of the team's trackers, which may lie in an area.
+    #[must_use]
+    pub fn numbered(mut self, id: TrackerId) -> Self {
+        self.id = Some(id);
+        self.take_people(self.people.clone());
+        self
+    }
+
+    fn take_people(&mut self, people: Arc<People>) {
+        let area = self.id.and_then(|id| people.area_of(id));
+        self.area_roles = area.map(Area::roles).unwrap_or_default().into();
+        self.people = people;
     }
 
     /// Meets the team as it is now; what was computed from the names of people is computed anew, where names changed.
     pub fn meet(&mut self, people: Arc<People>) -> Recomputed {
         let renamed = self.people.is_called_otherwise(&people);
-        self.people = people;
+        self.take_people(people);
         if renamed { self.compute_all(self.moment) } else { Recomputed::default() }
     }
 

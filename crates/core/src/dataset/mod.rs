@@ -5,22 +5,27 @@ mod apply;
 mod column;
 mod compute;
 mod graph;
+mod guard;
 mod load;
 mod read;
+mod step;
 mod summary;
+mod texts;
 mod unique;
 
 pub use column::{Chunked, Column};
 pub(crate) use compute::fitted;
 pub use compute::{CellAt, Recomputed};
 pub use load::LoadedRecord;
-pub(crate) use read::Sight;
-pub use read::{Reader, RecordName};
+pub use read::Reader;
+pub(crate) use step::Sight;
+pub use texts::RecordName;
 pub(crate) use unique::same;
 
 use crate::{
+    access::Role,
     form::Arrival,
-    id::{FieldId, RecordId, TableId},
+    id::{FieldId, RecordId, TableId, TrackerId},
     part::{Part, Parts, Sort},
     people::{Actor, People},
     schema::{FieldDef, Kind, Link, TableDef, TrackerDef},
@@ -38,6 +43,10 @@ pub struct Dataset {
     /// How many changes made it what it is.
     pub seq: u64,
     pub people: Arc<People>,
+    /// Which of the team's trackers it is; nothing: none of them, as a template is.
+    id: Option<TrackerId>,
+    /// What the area in which it lies gives, beside its own roles.
+    area_roles: Arc<[Role]>,
     tables: BTreeMap<TableId, Arc<Table>>,
     /// Tables in the bin, with their records.
     binned: BTreeMap<TableId, Arc<Table>>,
@@ -100,6 +109,8 @@ impl Dataset {
         Self {
             seq: 0,
             people,
+            id: None,
+            area_roles: Arc::default(),
             tables: BTreeMap::new(),
             binned: BTreeMap::new(),
             parts: Parts::default(),
@@ -112,6 +123,11 @@ impl Dataset {
             zone: TimeZone::get(&tracker.zone).unwrap_or(TimeZone::UTC),
             tracker: Arc::new(tracker),
         }
+    }
+
+    /// What the area in which it lies gives, as roles.
+    pub fn area_roles(&self) -> &[Role] {
+        &self.area_roles
     }
 
     /// A table that is not in the bin.

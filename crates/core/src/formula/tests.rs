@@ -17,7 +17,6 @@ fn nothing() -> Dataset {
     let tracker = TrackerDef {
         name: "Nothing".into(),
         description: String::new(),
-        area: String::new(),
         zone: "Europe/London".into(),
         locale: Locale::default(),
         icon: String::new(),

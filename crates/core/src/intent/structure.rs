@@ -79,7 +79,8 @@ impl Decider<'_> {
             let Op::Put { before, after } = op else { continue };
             // A change of a table may have reached into somebody's own view.
             let reached = |part: &Part| matches!(part, Part::View(_)) && self.lens.builds() && ops.len() > 1;
-            before.iter().chain(after).filter(|p| !reached(p)).try_for_each(|part| self.may_shape(part))?;
+            let shaped = |part: &Part| self.may_shape(part).map_err(|fault| in_the_way(part, fault, ops.len() > 1));
+            before.iter().chain(after).map(|part| &**part).filter(|part| !reached(part)).try_for_each(shaped)?;
         }
         if ops.is_empty() { Ok(()) } else { self.stands_after(ops).map(drop) }
     }
@@ -131,6 +132,16 @@ impl Decider<'_> {
     fn may_shape(&self, part: &Part) -> Result<(), Fault> {
         with_part!(part, part => part.may_shape(&self.lens, self.asker))
     }
+}
+
+/// Why something that was changed beside can't be: who may do what hangs on it. Which page or role that is, is the stewards' to know.
+fn in_the_way(part: &Part, fault: Fault, beside: bool) -> Fault {
+    let what = match part {
+        Part::Page(_) if beside => "A shared page shows this",
+        Part::Role(_) if beside => "A role speaks of this",
+        _ => return fault,
+    };
+    Fault { message: format!("{what}. Ask the tracker’s steward to take it out of there first."), ..fault }
 }
 
 /// Whether what makes a record somebody's own is there and of its kind.

@@ -12,16 +12,6 @@ use std::collections::BTreeSet;
 impl Page {
     /// A page that shows what a view shows, closed until somebody opens it.
     pub fn begun(ds: &Dataset, id: PageId, title: &str, view: Option<&View>, link: &str, by: Option<PersonId>) -> Self {
-        let records = |view: &View| PageRecords {
-            number: 1,
-            table: view.table,
-            title: String::new(),
-            query: shown_outside(ds, view),
-            changes: BTreeSet::new(),
-            adds: false,
-            removes: false,
-            only: Condition::default(),
-        };
         Self {
             id,
             title: title.to_owned(),
@@ -31,10 +21,26 @@ impl Page {
             until: None,
             door: Door::Link,
             guests: Vec::new(),
-            blocks: view.map(|view| Block::Records(Box::new(records(view)))).into_iter().collect(),
+            blocks: view.map(|view| Block::Records(Box::new(PageRecords::begun(ds, view)))).into_iter().collect(),
             colour: None,
             embed: Vec::new(),
             by,
+        }
+    }
+}
+
+impl PageRecords {
+    /// What a view shows, of which nothing is filled in. It is the first part of its page.
+    pub fn begun(ds: &Dataset, view: &View) -> Self {
+        Self {
+            number: 1,
+            table: view.table,
+            title: String::new(),
+            query: shown_outside(ds, view),
+            changes: BTreeSet::new(),
+            adds: false,
+            removes: false,
+            only: Condition::default(),
         }
     }
 }

@@ -114,7 +114,7 @@ pub struct PageText {
     pub text: String,
 }
 
-/// PageRecords of a table, and what visitors may do with them.
+/// Records of a table, and what visitors may do with them.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct PageRecords {
@@ -172,6 +172,11 @@ impl Page {
     /// What it shows of tables.
     pub fn records(&self) -> impl Iterator<Item = &PageRecords> {
         self.blocks.iter().filter_map(|block| if let Block::Records(records) = block { Some(&**records) } else { None })
+    }
+
+    /// Whether what it shows hangs on who comes.
+    pub(crate) fn is_about_me(&self) -> bool {
+        self.records().any(|records| records.query.condition.is_about_me() || records.only.is_about_me())
     }
 
     /// What it shows of a table, by its number.

@@ -74,7 +74,7 @@ pub enum PagePart {
     Records(PageTable),
 }
 
-/// PageRecords that a page shows: what they are called, what is shown of them, and what may be done.
+/// Records that a page shows: what they are called, what is shown of them, and what may be done.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct PageTable {
@@ -122,7 +122,7 @@ pub struct PageAsking {
     pub count: usize,
 }
 
-/// PageRecords of a page, from one place on.
+/// Records of a page, from one place on.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct PageRows {

@@ -646,8 +646,6 @@ pub fn within_sentence(name: &str) -> String {
 pub struct TrackerDef {
     pub name: String,
     pub description: String,
-    /// The area of the team it is listed under.
-    pub area: String,
     /// IANA name of the zone in which its days begin and end.
     pub zone: String,
     pub locale: Locale,

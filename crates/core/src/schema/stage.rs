@@ -96,7 +96,7 @@ impl Lens<'_> {
         let forms = ds.forms().filter(|form: &&Form| form.state(ds, self.clock()) == FormState::Open).count();
         let automations = ds.automations().filter(|one: &&Automation| one.on).count();
         let others: BTreeSet<PersonId> =
-            ds.roles().flat_map(|role| role.holders(&ds.people)).map(|p| p.id).filter(|p| self.me() != Some(*p)).collect();
+            ds.all_roles().flat_map(|role| role.holders(&ds.people)).map(|p| p.id).filter(|p| self.me() != Some(*p)).collect();
         let stewards = others.iter().filter(|person| ds.holds(**person, &[crate::access::Base::Steward])).count();
         let people = |count: usize| self.clock().customs().count_words(count, "other person", "other people");
         let name = &ds.tracker.name;

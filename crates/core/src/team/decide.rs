@@ -1,10 +1,14 @@
 //! What somebody wants done to the team, and whether it is.
 
-use super::{Put, Team, TeamChange, TeamDef, TeamPart};
+use super::{
+    Put, Team, TeamAsker, TeamChange, TeamDef, TeamPart,
+    areas::AreaWish,
+    asker::{not_allowed, one_line},
+};
 use crate::{
     checks::{check_mail, check_name},
     fault::{Checked, Fault, FaultKind, Faults},
-    id::{GroupId, PersonId},
+    id::{GroupId, PersonId, TrackerId},
     people::{Actor, Group, Person, Standing},
     value::{Country, phone_number},
 };
@@ -56,35 +60,13 @@ pub enum TeamIntent {
         id: Option<GroupId>,
         name: String,
         members: BTreeSet<PersonId>,
+        /// What stands on top at home for whoever is in it.
+        pins: Vec<TrackerId>,
     },
     DropGroup(GroupId),
+    Area(AreaWish),
     /// Takes a change back.
     Undo(Box<TeamChange>),
-}
-
-/// Who wants something of the team.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum TeamAsker {
-    Person {
-        me: PersonId,
-        /// They are a steward of some tracker, and let people in.
-        lets_in: bool,
-    },
-    /// Westerfall itself: the beginning, an invitation that is taken up.
-    Westerfall,
-}
-
-impl TeamAsker {
-    fn actor(self) -> Actor {
-        match self {
-            TeamAsker::Person { me, .. } => Actor::Person(me),
-            TeamAsker::Westerfall => Actor::Westerfall,
-        }
-    }
-}
-
-fn not_allowed(message: &str) -> Fault {
-    Fault::new(FaultKind::NotAllowed, message)
 }
 
 impl Team {
@@ -92,7 +74,7 @@ impl Team {
     ///
     /// # Errors
     /// All that is wrong with it.
-    pub fn decide(&self, intent: &TeamIntent, asker: TeamAsker, now: Timestamp) -> Checked<TeamChange> {
+    pub fn decide(&self, intent: &TeamIntent, asker: &TeamAsker, now: Timestamp) -> Checked<TeamChange> {
         let ops = self.ops(intent, asker)?;
         let ops: Vec<Put> = ops.into_iter().filter(|op| op.before != op.after).collect();
         if let TeamIntent::Undo(change) = intent {
@@ -107,7 +89,7 @@ impl Team {
         Ok(change)
     }
 
-    fn ops(&self, intent: &TeamIntent, asker: TeamAsker) -> Checked<Vec<Put>> {
+    fn ops(&self, intent: &TeamIntent, asker: &TeamAsker) -> Checked<Vec<Put>> {
         let person = |id: PersonId| self.people.get(id).cloned().ok_or_else(|| Faults::from(Fault::not_found("person")));
         let stands = |id: PersonId, standing: Standing| {
             let before = person(id)?;
@@ -124,12 +106,12 @@ impl Team {
                 if let Some(Put { after: Some(TeamPart::Person(first)), .. }) = first.first_mut() {
                     first.owner = true;
                 }
-                let named = TeamPart::Team(TeamDef { name: one_line(team) });
+                let named = TeamPart::Team(TeamDef { name: one_line(team), ..self.def.clone() });
                 first.push(Put::change(TeamPart::Team(self.def.clone()), named));
                 Ok(first)
             }
             TeamIntent::Rename(name) => {
-                let named = TeamPart::Team(TeamDef { name: one_line(name) });
+                let named = TeamPart::Team(TeamDef { name: one_line(name), ..self.def.clone() });
                 Ok(vec![Put::change(TeamPart::Team(self.def.clone()), named)])
             }
             TeamIntent::Add(newcomers) => self.newcomers(newcomers, Standing::Invited, asker),
@@ -142,25 +124,28 @@ impl Team {
             TeamIntent::Leave(id) => stands(*id, Standing::Left),
             TeamIntent::Return(id) if person(*id)?.has_left() => stands(*id, Standing::Invited),
             TeamIntent::Return(_) => Ok(Vec::new()),
-            TeamIntent::Group { id, name, members } => {
+            TeamIntent::Group { id, name, members, pins } => {
                 let before = match id {
                     Some(id) => Some(self.people.group(*id).cloned().ok_or_else(|| Fault::not_found("group"))?),
                     None => None,
                 };
                 let id = id.or_else(|| self.next_group()).ok_or_else(|| not_allowed("There are too many groups."))?;
-                let after = Group { id, name: one_line(name), members: members.clone() };
+                let after = Group { id, name: one_line(name), members: members.clone(), pins: pins.clone() };
                 Ok(vec![Put::change(before.map(TeamPart::Group), TeamPart::Group(after))])
             }
             TeamIntent::DropGroup(id) => {
                 let group = self.people.group(*id).cloned().ok_or_else(|| Fault::not_found("group"))?;
-                Ok(vec![Put { before: Some(TeamPart::Group(group)), after: None }])
+                let mut ops = self.without_group(*id);
+                ops.push(Put { before: Some(TeamPart::Group(group)), after: None });
+                Ok(ops)
             }
+            TeamIntent::Area(wish) => self.area_ops(wish),
             TeamIntent::Undo(change) => Ok(change.ops.iter().rev().map(Put::inverse).collect()),
         }
     }
 
-    fn newcomers(&self, newcomers: &[Newcomer], standing: Standing, asker: TeamAsker) -> Checked<Vec<Put>> {
-        let named_by = if let TeamAsker::Person { me, .. } = asker { Some(me) } else { None };
+    fn newcomers(&self, newcomers: &[Newcomer], standing: Standing, asker: &TeamAsker) -> Checked<Vec<Put>> {
+        let named_by = if let TeamAsker::Person { me, .. } = asker { Some(*me) } else { None };
         let first = self.next_person().map_or(0, PersonId::get);
         let mut faults = Vec::new();
         let mut ops = Vec::new();
@@ -180,11 +165,15 @@ impl Team {
     }
 
     /// Whether the asker may do this to the team as it is.
-    fn may(&self, asker: TeamAsker, op: &Put) -> Result<(), Fault> {
-        let TeamAsker::Person { me, lets_in } = asker else { return Ok(()) };
+    fn may(&self, asker: &TeamAsker, op: &Put) -> Result<(), Fault> {
+        let TeamAsker::Person { me, lets_in, .. } = asker else { return Ok(()) };
+        let (me, lets_in) = (*me, *lets_in);
         let known = self.people.get(me).filter(|person| person.standing.is_here());
         if known.is_none() {
             return Err(Fault::not_found("team"));
+        }
+        if let Some((before, after)) = op.of_area() {
+            return self.may_change_area(asker, before, after);
         }
         if self.is_owner(me) {
             return Ok(());
@@ -222,9 +211,9 @@ impl Team {
     }
 
     /// Whether what a change did still stands, and it is the asker's to take back.
-    fn may_take_back(&self, change: &TeamChange, ops: &[Put], asker: TeamAsker) -> Checked<()> {
-        let own = matches!((asker, change.who), (TeamAsker::Person { me, .. }, Actor::Person(who)) if me == who);
-        let owner = matches!(asker, TeamAsker::Person { me, .. } if self.is_owner(me));
+    fn may_take_back(&self, change: &TeamChange, ops: &[Put], asker: &TeamAsker) -> Checked<()> {
+        let own = matches!((asker, change.who), (TeamAsker::Person { me, .. }, Actor::Person(who)) if *me == who);
+        let owner = matches!(asker, TeamAsker::Person { me, .. } if self.is_owner(*me));
         if !own && !owner {
             return Err(Fault::not_found("step").into());
         }
@@ -254,6 +243,9 @@ impl Team {
         for op in &change.ops {
             if let Some(TeamPart::Group(group)) = &op.after {
                 faults.extend(self.check_group(group).err());
+            }
+            if let Some(TeamPart::Area(area)) = &op.after {
+                faults.extend(self.check_area(area).err());
             }
         }
         Faults::none_or(faults)
@@ -288,11 +280,6 @@ impl Team {
 
 fn person_of(op: &Put) -> Option<PersonId> {
     if let Some(TeamPart::Person(person)) = &op.after { Some(person.id) } else { None }
-}
-
-/// A name as it is kept: it stands in one line, in subjects of mails too.
-fn one_line(name: &str) -> String {
-    name.split_whitespace().collect::<Vec<_>>().join(" ")
 }
 
 /// What is known of somebody, as it is kept.

@@ -1,18 +1,23 @@
-//! The team: what it is called, its people and their groups. It is an aggregate of its own beside the trackers, of the same
+//! The team: what it is called, its people and their groups, and the areas in which its trackers lie. It is an aggregate of its own beside the trackers, of the same
 //! machinery: an intent is checked against the team and against who asks, and becomes a change, a list of small reversible
 //! operations in the team's own log; nothing else moves it.
 
+mod areas;
+mod asker;
 mod decide;
 mod letters;
 mod words;
 
-pub use decide::{Newcomer, TeamAsker, TeamIntent};
+pub use areas::{AreaWish, opens_says};
+pub use asker::TeamAsker;
+pub use decide::{Newcomer, TeamIntent};
 pub use letters::Letter;
 
 use crate::{
+    fault::Fault,
     history::Change,
-    id::{GroupId, PersonId},
-    people::{Group, People, Person, Standing},
+    id::{AreaId, GroupId, PersonId, TrackerId},
+    people::{Area, Group, People, Person, Standing},
 };
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
@@ -30,6 +35,9 @@ pub struct Team {
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
 pub struct TeamDef {
     pub name: String,
+    /// The order in which its areas are listed; those that it does not name come last.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub areas: Vec<AreaId>,
 }
 
 /// A part of the team.
@@ -39,6 +47,7 @@ pub enum TeamPart {
     Team(TeamDef),
     Person(Person),
     Group(Group),
+    Area(Area),
 }
 
 /// A part was made, changed or taken away. People are never taken away: what they did keeps their name.
@@ -58,6 +67,7 @@ impl TeamPart {
             TeamPart::Team(_) => ("team", 0),
             TeamPart::Person(person) => ("person", person.id.get()),
             TeamPart::Group(group) => ("group", group.id.get()),
+            TeamPart::Area(area) => ("area", area.id.get()),
         }
     }
 }
@@ -70,6 +80,15 @@ impl Put {
     /// The part, as it was or became.
     pub fn part(&self) -> Option<&TeamPart> {
         self.after.as_ref().or(self.before.as_ref())
+    }
+
+    /// An area before and after, where it is about one.
+    fn of_area(&self) -> Option<(Option<&Area>, Option<&Area>)> {
+        fn area(part: Option<&TeamPart>) -> Option<&Area> {
+            if let Some(TeamPart::Area(area)) = part { Some(area) } else { None }
+        }
+        let (before, after) = (area(self.before.as_ref()), area(self.after.as_ref()));
+        (before.is_some() || after.is_some()).then_some((before, after))
     }
 
     /// The operation that takes this one back. Whoever was added stays known, and leaves.
@@ -126,7 +145,9 @@ impl Team {
             (_, Some(TeamPart::Team(def))) => self.def = def.clone(),
             (_, Some(TeamPart::Person(person))) => Arc::make_mut(&mut self.people).put(person.clone()),
             (_, Some(TeamPart::Group(group))) => Arc::make_mut(&mut self.people).put_group(group.clone()),
+            (_, Some(TeamPart::Area(area))) => Arc::make_mut(&mut self.people).put_area(area.clone()),
             (Some(TeamPart::Group(group)), None) => Arc::make_mut(&mut self.people).take_group(group.id),
+            (Some(TeamPart::Area(area)), None) => Arc::make_mut(&mut self.people).take_area(area.id),
             // People stay known, and there is always a team.
             (Some(TeamPart::Team(_) | TeamPart::Person(_)), None) | (None, None) => {}
         }
@@ -138,11 +159,36 @@ impl Team {
             TeamPart::Team(_) => Some(TeamPart::Team(self.def.clone())),
             TeamPart::Person(person) => self.people.get(person.id).cloned().map(TeamPart::Person),
             TeamPart::Group(group) => self.people.group(group.id).cloned().map(TeamPart::Group),
+            TeamPart::Area(area) => self.people.area(area.id).cloned().map(TeamPart::Area),
         }
     }
 
     fn next_person(&self) -> Option<PersonId> {
         PersonId::new(self.people.iter().map(|p| p.id.get()).max().unwrap_or(0).checked_add(1)?)
+    }
+
+    /// The wish that keeps a tracker on top for a group, or no more.
+    ///
+    /// # Errors
+    /// There is no such group.
+    pub fn pinned(&self, group: GroupId, tracker: TrackerId, on: bool) -> Result<TeamIntent, Fault> {
+        let Group { id, name, members, mut pins } = self.people.group(group).cloned().ok_or_else(|| Fault::not_found("group"))?;
+        pins.retain(|one| *one != tracker);
+        if on {
+            pins.push(tracker);
+        }
+        Ok(TeamIntent::Group { id: Some(id), name, members, pins })
+    }
+
+    fn next_area(&self) -> Option<AreaId> {
+        AreaId::new(self.people.areas().map(|a| a.id.get()).max().unwrap_or(0).checked_add(1)?)
+    }
+
+    /// The areas in their order.
+    pub fn areas(&self) -> Vec<&Area> {
+        let mut areas: Vec<&Area> = self.people.areas().collect();
+        areas.sort_by_key(|area| self.def.areas.iter().position(|id| *id == area.id).unwrap_or(usize::MAX));
+        areas
     }
 
     fn next_group(&self) -> Option<GroupId> {

@@ -2,7 +2,7 @@
 
 use super::{Put, Team, TeamChange, TeamPart};
 use crate::{
-    people::{Actor, Group, Person, Standing},
+    people::{Actor, Area, Group, Person, Standing},
     value::{Customs, list_text},
 };
 
@@ -46,12 +46,19 @@ fn people(named: &[&Person]) -> String {
 
 fn one(op: &Put, back: bool) -> Option<String> {
     Some(match (&op.before, &op.after) {
-        (_, Some(TeamPart::Team(def))) => format!("called the team {}", def.name),
         (None, Some(TeamPart::Person(person))) => format!("named {}", person.name),
         (Some(TeamPart::Person(before)), Some(TeamPart::Person(after))) => changed(before, after),
         (None, Some(TeamPart::Group(group))) if back => format!("brought back the group {}", group.name),
         (None, Some(TeamPart::Group(group))) => format!("made the group {}", group.name),
         (Some(TeamPart::Group(before)), Some(TeamPart::Group(after))) => grouped(before, after),
+        (None, Some(TeamPart::Area(area))) if back => format!("brought back the area {}", area.name),
+        (None, Some(TeamPart::Area(area))) => format!("made the area {}", area.name),
+        (Some(TeamPart::Area(before)), Some(TeamPart::Area(after))) => area_changed(before, after),
+        (Some(TeamPart::Area(area)), None) => format!("took away the area {}", area.name),
+        (Some(TeamPart::Team(before)), Some(TeamPart::Team(after))) if before.name == after.name => {
+            "put the areas in another order".to_owned()
+        }
+        (_, Some(TeamPart::Team(def))) => format!("called the team {}", def.name),
         (Some(TeamPart::Group(group)), None) => format!("took away the group {}", group.name),
         _ => return None,
     })
@@ -91,6 +98,9 @@ fn grouped(before: &Group, after: &Group) -> String {
     if before.name != after.name {
         return format!("called the group {} {}", before.name, after.name);
     }
+    if before.pins != after.pins {
+        return format!("changed what stands on top for {}", after.name);
+    }
     let came = after.members.difference(&before.members).count();
     let went = before.members.difference(&after.members).count();
     let people = |count| Customs::default().count_words(count, "person", "people");
@@ -98,5 +108,28 @@ fn grouped(before: &Group, after: &Group) -> String {
         (0, went) => format!("took {} out of {}", people(went), after.name),
         (came, 0) => format!("put {} into {}", people(came), after.name),
         (came, went) => format!("put {} into {} and took {} out", people(came), after.name, people(went)),
+    }
+}
+
+fn area_changed(before: &Area, after: &Area) -> String {
+    let name = &after.name;
+    if before.name != after.name {
+        return format!("called the area {} {name}", before.name);
+    }
+    if before.opens != after.opens {
+        return if after.opens.is_empty() {
+            format!("closed the area {name} to groups")
+        } else {
+            format!("opened the area {name} to others")
+        };
+    }
+    if before.about != after.about {
+        return format!("said what the area {name} is for");
+    }
+    let trackers = |count| Customs::default().count_words(count, "tracker", "trackers");
+    match (after.trackers.len(), before.trackers.len()) {
+        (now, then) if now > then => format!("put {} into {name}", trackers(now - then)),
+        (now, then) if now < then => format!("took {} out of {name}", trackers(then - now)),
+        _ => format!("put what lies in {name} in another order"),
     }
 }

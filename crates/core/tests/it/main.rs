@@ -21,6 +21,7 @@ mod ground;
 mod groundplans;
 mod heard;
 mod history;
+mod home;
 mod model;
 mod old;
 mod pages;

@@ -8,15 +8,18 @@ use westerfall_core::{
     access::{AccessQuestion, Asker, Base, FieldRight, Lens, Reach, Right, Role, TableRights},
     condition::{Check, Condition, Test, Who},
     dataset::Dataset,
-    id::{FieldId, GroupId, PersonId, RecordId, RoleId, TableId},
+    id::{AreaId, FieldId, GroupId, PersonId, RecordId, RoleId, TableId, TrackerId},
     intent::{Edit, Intent},
     part::Part,
-    people::{Actor, Group},
+    people::{Actor, Area, AreaRight, Group},
     schema::Kind,
     team::{Team, TeamPart},
     value::{Input, Value},
     view::{Order, Query, ShownField, Window},
 };
+
+/// The number of the demo's tracker.
+const HERE: TrackerId = TrackerId::new(1).unwrap();
 
 /// What the model knows of a person: what each of their roles says of a table.
 struct Model<'a> {
@@ -24,6 +27,8 @@ struct Model<'a> {
     me: PersonId,
     /// The volunteers under their address.
     own: Vec<RecordId>,
+    /// What the area in which the tracker lies gives them.
+    opened: Vec<AreaRight>,
 }
 
 impl<'a> Model<'a> {
@@ -31,7 +36,10 @@ impl<'a> Model<'a> {
         let (volunteers, mail) = (table(ds, "Volunteers"), field(ds, "Volunteers.Mail"));
         let address = ds.people.get(me).unwrap().mail.to_lowercase();
         let is = |record: &RecordId| matches!(value(ds, volunteers, *record, mail), Value::Text(mail) if mail.to_lowercase() == address);
-        Self { ds, me, own: records(ds, volunteers).into_iter().filter(is).collect() }
+        let areas = ds.people.areas().filter(|area| area.trackers.contains(&HERE));
+        let groups = areas.flat_map(|area| &area.opens).filter(|(group, _)| ds.people.is_in(**group, me));
+        let opened = groups.map(|(_, right)| *right).collect();
+        Self { ds, me, own: records(ds, volunteers).into_iter().filter(is).collect(), opened }
     }
 
     /// Whether a volunteer is the person: the one of their address.
@@ -42,6 +50,12 @@ impl<'a> Model<'a> {
     fn rights(&self, table: TableId) -> Vec<TableRights> {
         let grouped = |role: &&Role| self.ds.people.groups().any(|g| role.groups.contains(&g.id) && g.members.contains(&self.me));
         let mine = self.ds.roles().filter(|role| role.members.contains(&self.me) || grouped(role));
+        let by_area = self.opened.iter().map(|right| match right {
+            AreaRight::Look => TableRights { look: Reach::All, ..TableRights::default() },
+            AreaRight::Work => {
+                TableRights { look: Reach::All, add: true, change: Reach::All, remove: Reach::All, ..TableRights::default() }
+            }
+        });
         mine.map(|role| match (role.base, role.tables.get(&table)) {
             (Base::Steward, _) | (Base::Builder | Base::Editor, None) => {
                 TableRights { look: Reach::All, add: true, change: Reach::All, remove: Reach::All, ..TableRights::default() }
@@ -51,6 +65,7 @@ impl<'a> Model<'a> {
             (Base::Reader, None) => TableRights { look: Reach::All, ..TableRights::default() },
             (Base::Own, None) => TableRights::default(),
         })
+        .chain(by_area)
         .collect()
     }
 
@@ -205,6 +220,11 @@ fn any_role(ds: &Dataset) -> impl Strategy<Value = BTreeMap<TableId, TableRights
 
 /// The demo with these roles for one person in place of all that they held.
 fn with_roles(roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> Dataset {
+    within(None, roles, person)
+}
+
+/// The same in an area that gives them something beside.
+fn within(opened: Option<AreaRight>, roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> Dataset {
     let mut ds = demo();
     let mut number = 900;
     let crew = GroupId::new(9).unwrap();
@@ -214,8 +234,11 @@ fn with_roles(roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> D
         let members = group.members.iter().copied().filter(|member| *member != person).collect();
         team.load_part(TeamPart::Group(Group { members, ..group.clone() }));
     }
-    team.load_part(TeamPart::Group(Group { id: crew, name: "Crew".into(), members: [person].into() }));
-    ds.people = team.people().clone();
+    team.load_part(TeamPart::Group(Group { id: crew, name: "Crew".into(), members: [person].into(), pins: Vec::new() }));
+    let opens = opened.map(|right| (crew, right)).into_iter().collect();
+    let area = Area { id: AreaId::FIRST, name: "Fells".into(), about: String::new(), trackers: vec![HERE], opens };
+    team.load_part(TeamPart::Area(area));
+    ds = ds.numbered(HERE).with_people(team.people().clone());
     for mut role in ds.roles().cloned().collect::<Vec<_>>() {
         if role.members.remove(&person) {
             ds.load_part(&Part::Role(role));
@@ -245,13 +268,19 @@ fn with_roles(roles: Vec<BTreeMap<TableId, TableRights>>, person: PersonId) -> D
     ds
 }
 
+fn any_opening() -> impl Strategy<Value = Option<AreaRight>> {
+    prop::sample::select(vec![None, None, Some(AreaRight::Look), Some(AreaRight::Work)])
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(96))]
 
     #[test]
-    fn the_lens_gives_what_the_model_gives(roles in prop::collection::vec(any_role(&demo()), 0..=3), who in 1_u32..=8) {
+    fn the_lens_gives_what_the_model_gives(
+        roles in prop::collection::vec(any_role(&demo()), 0..=3), who in 1_u32..=8, opened in any_opening(),
+    ) {
         let me = PersonId::new(who).unwrap();
-        let ds = with_roles(roles, me);
+        let ds = within(opened, roles, me);
         let clock = clock();
         let asker = Asker::Person(me);
         let (lens, whole, model) = (Lens::new(&ds, asker, &clock), Lens::of_everything(&ds, None, &clock), Model::new(&ds, me));
@@ -296,9 +325,10 @@ proptest! {
     #[test]
     fn why_tells_the_decision_that_holds(
         roles in prop::collection::vec(any_role(&demo()), 0..=3), who in 1_u32..=8, number in 1_u32..60, field in any::<prop::sample::Index>(),
+        opened in any_opening(),
     ) {
         let me = PersonId::new(who).unwrap();
-        let ds = with_roles(roles, me);
+        let ds = within(opened, roles, me);
         let clock = clock();
         let (whole, lens) = (Lens::of_everything(&ds, None, &clock), Lens::new(&ds, Asker::Person(me), &clock));
         for name in ["Faults", "Sections", "Work parties", "Volunteers"] {

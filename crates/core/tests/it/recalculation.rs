@@ -37,7 +37,6 @@ fn bare() -> Dataset {
     let tracker = westerfall_core::schema::TrackerDef {
         name: "Random".into(),
         description: String::new(),
-        area: String::new(),
         zone: "Europe/London".into(),
         locale: Default::default(),
         icon: String::new(),

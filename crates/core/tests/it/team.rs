@@ -3,12 +3,12 @@
 use proptest::prelude::*;
 use std::{collections::BTreeSet, sync::Arc};
 use westerfall_core::{
-    access::{Asker, Lens, Role, may_stand_in},
+    access::{Asker, Base, Lens, Role, may_stand_in},
     fault::FaultKind,
-    id::{GroupId, PersonId, TrackerId},
+    id::{AreaId, GroupId, PersonId, TrackerId},
     part::Part,
-    people::{Person, Standing},
-    team::{Newcomer, Team, TeamAsker, TeamChange, TeamIntent},
+    people::{Area, AreaRight, Person, Standing},
+    team::{AreaWish, Newcomer, Team, TeamAsker, TeamChange, TeamIntent, opens_says},
 };
 
 use crate::fixture::{asker, clock, demo, field, table};
@@ -23,23 +23,23 @@ fn newcomer(name: &str) -> Newcomer {
 }
 
 fn by(me: u32) -> TeamAsker {
-    TeamAsker::Person { me: id(me), lets_in: false }
+    TeamAsker::Person { me: id(me), lets_in: false, runs: Arc::default() }
 }
 
 fn lets_in(me: u32) -> TeamAsker {
-    TeamAsker::Person { me: id(me), lets_in: true }
+    TeamAsker::Person { me: id(me), lets_in: true, runs: Arc::default() }
 }
 
 #[track_caller]
 fn done(team: &mut Team, intent: &TeamIntent, asker: TeamAsker) -> TeamChange {
-    let change = team.decide(intent, asker, clock().now).unwrap_or_else(|faults| panic!("{faults:?}"));
+    let change = team.decide(intent, &asker, clock().now).unwrap_or_else(|faults| panic!("{faults:?}"));
     team.apply(&change);
     change
 }
 
 #[track_caller]
 fn refused(team: &Team, intent: &TeamIntent, asker: TeamAsker) -> (FaultKind, String) {
-    let fault = team.decide(intent, asker, clock().now).expect_err("this is refused").0.remove(0);
+    let fault = team.decide(intent, &asker, clock().now).expect_err("this is refused").0.remove(0);
     (fault.kind, fault.message)
 }
 
@@ -103,7 +103,7 @@ fn what_is_wrong_with_many_is_said_of_each() {
     let team = team();
     let odd = |name: &str, mail: &str| Newcomer { name: name.into(), mail: mail.into(), about: String::new() };
     let list = vec![odd("Kit Moss", "kit@fellside.example"), odd("", "nobody"), odd("Again", "KIT@fellside.example")];
-    let faults = team.decide(&TeamIntent::Add(list), by(1), clock().now).unwrap_err().0;
+    let faults = team.decide(&TeamIntent::Add(list), &by(1), clock().now).unwrap_err().0;
     let told: Vec<(String, &str)> = faults.iter().map(|f| (f.pointer.clone(), f.message.as_str())).collect();
     assert_eq!(
         told,
@@ -113,14 +113,14 @@ fn what_is_wrong_with_many_is_said_of_each() {
         ]
     );
     let list = vec![odd("Kit Moss", "kit@fellside.example"), odd("Again", "KIT@fellside.example"), odd("Odo", "odo@fellside.example")];
-    let faults = team.decide(&TeamIntent::Add(list), by(1), clock().now).unwrap_err().0;
+    let faults = team.decide(&TeamIntent::Add(list), &by(1), clock().now).unwrap_err().0;
     let told: Vec<(String, &str)> = faults.iter().map(|f| (f.pointer.clone(), f.message.as_str())).collect();
     assert_eq!(
         told,
         [("/1/mail".to_owned(), "Kit Moss has this address already."), ("/2/mail".to_owned(), "Odo Finch has this address already.")]
     );
     let zone = Person { zone: "Fellside/Mill".into(), phone: "twelve".into(), ..person(&team, 1) };
-    let faults = team.decide(&TeamIntent::Change(zone), by(1), clock().now).unwrap_err().0;
+    let faults = team.decide(&TeamIntent::Change(zone), &by(1), clock().now).unwrap_err().0;
     assert_eq!(faults.iter().map(|f| f.pointer.as_str()).collect::<Vec<_>>(), ["/zone", "/phone"]);
 }
 
@@ -168,7 +168,7 @@ fn two_owners_who_let_each_other_go_at_once_leave_one() {
     done(&mut team, &TeamIntent::Change(odo), by(1));
     let (first, second) = (TeamIntent::Leave(id(2)), TeamIntent::Leave(id(1)));
     // Both are decided against the same state; the second is decided anew once the first is kept.
-    assert!(team.decide(&second, by(2), clock().now).is_ok());
+    assert!(team.decide(&second, &by(2), clock().now).is_ok());
     done(&mut team, &first, by(1));
     assert_eq!(refused(&team, &second, by(2)).0, FaultKind::NotFound);
     assert!(team.is_owner(id(1)));
@@ -182,8 +182,12 @@ fn groups_hold_roles_for_their_members_and_for_nobody_who_left() {
         team.load_part(westerfall_core::team::TeamPart::Person(Person { owner: person.id == id(1), ..person.clone() }));
     }
     team.load_part(serde_json::from_value(serde_json::json!({ "team": { "name": "Orrindale Paths Trust" } })).unwrap());
-    let group =
-        |name: &str, members: &[u32]| TeamIntent::Group { id: None, name: name.into(), members: members.iter().map(|n| id(*n)).collect() };
+    let group = |name: &str, members: &[u32]| TeamIntent::Group {
+        id: None,
+        name: name.into(),
+        members: members.iter().map(|n| id(*n)).collect(),
+        pins: Vec::new(),
+    };
     assert_eq!(refused(&team, &group("Readers", &[8]), lets_in(2)).0, FaultKind::NotAllowed);
     assert_eq!(done(&mut team, &group("Readers", &[8]), by(1)).did(), "made the group Readers");
     assert_eq!(refused(&team, &group("readers", &[]), by(1)).1, "There is a group called readers already.");
@@ -207,7 +211,7 @@ fn groups_hold_roles_for_their_members_and_for_nobody_who_left() {
     let roles = vec![(TrackerId::new(1).unwrap(), with_group)];
     assert!(!may_stand_in(&roles, &[], team.people(), id(1), id(8)), "Nadia is a steward of nothing here");
     // Out of the group, or gone from the team, they hold nothing by it.
-    let members = TeamIntent::Group { id: Some(readers), name: "Readers".into(), members: BTreeSet::new() };
+    let members = TeamIntent::Group { id: Some(readers), name: "Readers".into(), members: BTreeSet::new(), pins: Vec::new() };
     let out = done(&mut team, &members, by(1));
     assert_eq!((out.did().as_str(), counts(&team)), ("took 1 person out of Readers", before));
     done(&mut team, &TeamIntent::Undo(Box::new(out)), by(1));
@@ -326,6 +330,33 @@ fn what_hangs_on_somebody_is_counted_and_handed_over_as_one_step() {
     assert_eq!(ds.parts(), whole.parts());
 }
 
+fn tracker(number: u32) -> TrackerId {
+    TrackerId::new(number).unwrap()
+}
+
+fn area_id(number: u32) -> AreaId {
+    AreaId::new(number).unwrap()
+}
+
+fn area_wish() -> impl Strategy<Value = AreaWish> {
+    let (area, lies) = ((1..4_u32).prop_map(area_id), (1..5_u32).prop_map(tracker));
+    let right = prop::sample::select(vec![AreaRight::Look, AreaRight::Work]);
+    let opens = prop::collection::btree_map((1..4_u32).prop_map(|n| GroupId::new(n).unwrap()), right, 0..3);
+    prop_oneof![
+        2 => "[p-r]".prop_map(|name| AreaWish::Make { name, about: String::new() }),
+        3 => (lies, prop::option::of(area.clone())).prop_map(|(tracker, area)| AreaWish::Place { tracker, area }),
+        2 => (area.clone(), "[p-r]", prop::collection::vec((1..5_u32).prop_map(tracker), 0..3), opens)
+            .prop_map(|(id, name, trackers, opens)| AreaWish::Keep(Area { id, name, about: String::new(), trackers, opens })),
+        1 => area.clone().prop_map(AreaWish::Drop),
+        1 => prop::collection::vec(area, 0..4).prop_map(AreaWish::Order),
+    ]
+}
+
+/// What somebody may open by areas.
+fn reached(team: &Team, who: PersonId) -> BTreeSet<TrackerId> {
+    team.people().opened_to(who).collect()
+}
+
 fn intents() -> impl Strategy<Value = (TeamIntent, TeamAsker)> {
     let who = (1..6_u32).prop_map(id);
     let intent = prop_oneof![
@@ -335,11 +366,21 @@ fn intents() -> impl Strategy<Value = (TeamIntent, TeamAsker)> {
         who.clone().prop_map(TeamIntent::Return),
         (who.clone(), any::<bool>(), "[A-C]")
             .prop_map(|(id, owner, name)| TeamIntent::Change(Person { owner, ..Person::new(id, name.clone(), newcomer(&name).mail) })),
-        ("[a-c]", prop::collection::btree_set(who.clone(), 0..4)).prop_map(|(name, members)| TeamIntent::Group { id: None, name, members }),
+        ("[a-c]", prop::collection::btree_set(who.clone(), 0..4)).prop_map(|(name, members)| TeamIntent::Group {
+            id: None,
+            name,
+            members,
+            pins: Vec::new()
+        }),
         (1..4_u32).prop_map(|n| TeamIntent::DropGroup(GroupId::new(n).unwrap())),
+        area_wish().prop_map(TeamIntent::Area),
     ];
     let asker = prop_oneof![
-        (1..6_u32, any::<bool>()).prop_map(|(me, lets_in)| TeamAsker::Person { me: id(me), lets_in }),
+        (1..6_u32, prop::collection::btree_set((1..5_u32).prop_map(tracker), 0..4)).prop_map(|(me, runs)| TeamAsker::Person {
+            me: id(me),
+            lets_in: !runs.is_empty(),
+            runs: Arc::new(runs)
+        }),
         Just(TeamAsker::Westerfall)
     ];
     (intent, asker)
@@ -353,21 +394,128 @@ proptest! {
         let mut team = team();
         for (intent, asker) in steps {
             let before = team.clone();
-            let Ok(change) = team.decide(&intent, asker, clock().now) else { continue };
+            let Ok(change) = team.decide(&intent, &asker, clock().now) else { continue };
             team.apply(&change);
             prop_assert!(team.people().iter().any(|p| p.owner && p.standing.is_here()));
             prop_assert!(before.people().iter().all(|p| team.people().get(p.id).is_some()));
             let mails: Vec<String> = team.people().here().map(|p| p.mail.to_lowercase()).collect();
             prop_assert_eq!(mails.iter().collect::<BTreeSet<_>>().len(), mails.len());
+            // A tracker lies in one area at most; and by no wish about areas is one reached that its asker does not run.
+            for number in 1..5 {
+                prop_assert!(team.people().areas().filter(|area| area.trackers.contains(&tracker(number))).count() <= 1);
+            }
+            if let (TeamIntent::Area(_), TeamAsker::Person { runs, .. }) = (&intent, &asker) {
+                for person in team.people().iter() {
+                    let new: BTreeSet<TrackerId> = reached(&team, person.id).difference(&reached(&before, person.id)).copied().collect();
+                    prop_assert!(new.is_subset(runs), "{:?} opens {:?} to {}", asker, new, person.name);
+                }
+            }
             let owner = team.people().iter().find(|p| team.is_owner(p.id)).unwrap().id;
-            let asker = TeamAsker::Person { me: owner, lets_in: false };
-            let Ok(back) = team.decide(&TeamIntent::Undo(Box::new(change.clone())), asker, clock().now) else { continue };
+            let asker = TeamAsker::Person { me: owner, lets_in: true, runs: Arc::new((1..5).map(tracker).collect()) };
+            let Ok(back) = team.decide(&TeamIntent::Undo(Box::new(change.clone())), &asker, clock().now) else { continue };
             let mut undone = team.clone();
             undone.apply(&back);
             for person in before.people().iter() {
                 prop_assert_eq!(undone.people().get(person.id), Some(person));
             }
             prop_assert!(undone.people().groups().eq(before.people().groups()));
+            prop_assert!(undone.people().areas().eq(before.people().areas()));
+            prop_assert_eq!(undone.areas(), before.areas());
         }
     }
+}
+
+/// Ines owns the team and runs nothing; Odo runs trackers 1 and 2.
+fn with_areas() -> Team {
+    let mut team = team();
+    let group = TeamIntent::Group { id: None, name: "Readers".into(), members: [id(2)].into(), pins: Vec::new() };
+    done(&mut team, &group, by(1));
+    for name in ["Paths", "Neighbours"] {
+        done(&mut team, &TeamIntent::Area(AreaWish::Make { name: name.into(), about: String::new() }), by(1));
+    }
+    done(&mut team, &TeamIntent::Area(AreaWish::Place { tracker: tracker(1), area: Some(area_id(1)) }), odo());
+    team
+}
+
+fn odo() -> TeamAsker {
+    TeamAsker::Person { me: id(2), lets_in: true, runs: Arc::new([tracker(1), tracker(2)].into()) }
+}
+
+fn opened(team: &Team, number: u32, right: AreaRight) -> TeamIntent {
+    let area = team.people().area(area_id(number)).unwrap().clone();
+    TeamIntent::Area(AreaWish::Keep(Area { opens: [(GroupId::FIRST, right)].into(), ..area }))
+}
+
+#[test]
+fn an_area_is_opened_by_an_owner_who_runs_all_that_lies_in_it() {
+    let mut team = with_areas();
+    let why = "Who may open a tracker is for its stewards to say, and something that lies in this area is run by others.";
+    assert_eq!(refused(&team, &opened(&team, 1, AreaRight::Look), by(1)), (FaultKind::NotAllowed, why.into()));
+    // Who runs it all is no owner for that.
+    assert_eq!(refused(&team, &opened(&team, 1, AreaRight::Look), odo()).0, FaultKind::NotAllowed);
+    // An empty one opens nothing yet; what comes into it later is put there by whoever runs it.
+    let open = opened(&team, 2, AreaRight::Work);
+    let change = done(&mut team, &open, by(1));
+    assert_eq!(change.did(), "opened the area Neighbours to others");
+    let area = team.people().area(area_id(2)).unwrap();
+    assert_eq!(opens_says(team.people(), area), "Readers works in everything here.");
+    let place = |number: u32, area: Option<u32>| TeamIntent::Area(AreaWish::Place { tracker: tracker(number), area: area.map(area_id) });
+    assert_eq!(refused(&team, &place(3, Some(2)), by(1)).1, why);
+    assert_eq!(done(&mut team, &place(1, Some(2)), odo()).did(), "put 1 tracker into Neighbours");
+    assert_eq!(reached(&team, id(2)), [tracker(1)].into());
+    assert_eq!(reached(&team, id(3)), BTreeSet::new());
+    assert_eq!(team.people().area_of(tracker(1)).unwrap().name, "Neighbours");
+    // An owner closes it all the same, and takes the group away; both are less than was.
+    let mut closed = team.clone();
+    assert_eq!(done(&mut closed, &TeamIntent::DropGroup(GroupId::FIRST), by(1)).did(), "took away the group Readers");
+    assert!(closed.people().areas().all(|area| area.opens.is_empty()));
+}
+
+#[test]
+fn whoever_runs_a_tracker_makes_an_area_for_it_and_owners_alone_change_it() {
+    let mut team = with_areas();
+    let make = TeamIntent::Area(AreaWish::Make { name: "  Works   yard ".into(), about: String::new() });
+    assert_eq!(refused(&team, &make, by(3)).0, FaultKind::NotFound);
+    let made = done(&mut team, &make, odo());
+    assert_eq!(made.did(), "made the area Works yard");
+    let area = team.people().area(area_id(3)).unwrap().clone();
+    let renamed = TeamIntent::Area(AreaWish::Keep(Area { name: "Yard".into(), ..area.clone() }));
+    assert_eq!(
+        refused(&team, &renamed, odo()).1,
+        "Only the team’s owners change areas. Whoever runs a tracker may make one, and put it there."
+    );
+    assert_eq!(refused(&team, &TeamIntent::Area(AreaWish::Keep(Area { name: "paths".into(), ..area.clone() })), by(1)).0, FaultKind::InUse);
+    assert_eq!(refused(&team, &TeamIntent::Area(AreaWish::Keep(Area { trackers: vec![tracker(1)], ..area })), by(1)).0, FaultKind::Clash);
+    assert_eq!(done(&mut team, &renamed, by(1)).did(), "called the area Works yard Yard");
+    // The order is the owners’ too.
+    let order = TeamIntent::Area(AreaWish::Order(vec![area_id(3), area_id(1)]));
+    assert_eq!(refused(&team, &order, odo()).0, FaultKind::NotAllowed);
+    assert_eq!(done(&mut team, &order, by(1)).did(), "put the areas in another order");
+    assert_eq!(team.areas().iter().map(|area| area.name.as_str()).collect::<Vec<_>>(), ["Yard", "Paths", "Neighbours"]);
+    assert_eq!(done(&mut team, &TeamIntent::Area(AreaWish::Drop(area_id(1))), by(1)).did(), "took away the area Paths");
+    assert_eq!(team.people().area_of(tracker(1)), None);
+}
+
+#[test]
+fn whom_an_area_lets_in_is_looked_as_by_those_alone_who_run_all_that_it_opens() {
+    let mut team = with_areas();
+    let roles: Vec<(TrackerId, Role)> = vec![(tracker(1), steward_of(1)), (tracker(2), steward_of(1))];
+    done(&mut team, &TeamIntent::Arrive(id(3)), TeamAsker::Westerfall);
+    let may = |team: &Team| may_stand_in(&roles, &[], team.people(), id(1), id(2));
+    assert!(!may(&team));
+    let open = opened(&team, 1, AreaRight::Look);
+    done(&mut team, &open, odo_owning());
+    assert!(may(&team));
+    done(&mut team, &TeamIntent::Area(AreaWish::Place { tracker: tracker(3), area: Some(area_id(1)) }), TeamAsker::Westerfall);
+    assert!(!may(&team));
+}
+
+fn steward_of(who: u32) -> Role {
+    let ds = demo();
+    let role = ds.roles().find(|role| role.base == Base::Steward).unwrap().clone();
+    Role { members: [id(who)].into(), groups: BTreeSet::new(), ..role }
+}
+
+fn odo_owning() -> TeamAsker {
+    TeamAsker::Person { me: id(1), lets_in: true, runs: Arc::new([tracker(1), tracker(2)].into()) }
 }

@@ -1,6 +1,7 @@
 //! The API: each handler reads what was sent, calls one function of the job, and gives back its answer. No rules here.
 
 mod access;
+mod areas;
 mod automations;
 mod described;
 mod entrance;
@@ -8,6 +9,7 @@ mod events;
 mod files;
 mod forms;
 mod formulas;
+mod home;
 mod imports;
 mod packages;
 mod pages;
@@ -164,6 +166,12 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(people::stand_in, people::may_stand_in))
         .routes(routes!(trackers::list, start::start))
         .routes(routes!(trackers::others))
+        .routes(routes!(home::home))
+        .routes(routes!(home::keep_on_top))
+        .routes(routes!(areas::list, areas::make, areas::order))
+        .routes(routes!(areas::save, areas::remove))
+        .routes(routes!(areas::rehearse))
+        .routes(routes!(areas::place))
         .routes(routes!(start::templates))
         .routes(routes!(start::template, start::withdraw))
         .routes(routes!(start::publish))
@@ -217,6 +225,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(forms::try_way))
         .routes(routes!(pages::list))
         .routes(routes!(pages::show))
+        .routes(routes!(pages::shown_by))
         .routes(routes!(access::list))
         .routes(routes!(access::words))
         .routes(routes!(automations::list))

@@ -1,7 +1,7 @@
 //! The shared pages of a tracker, for those who let people in.
 
 use super::parts::page::{PageDesign, address, design};
-use super::places::{OfPage, OfTracker};
+use super::places::{OfPage, OfTracker, OfView};
 use crate::{
     here::Here,
     live::Look,
@@ -12,7 +12,7 @@ use utoipa::ToSchema;
 use westerfall_core::{
     fault::Fault,
     id::{GuestId, PageId},
-    page::Page,
+    page::{Page, PageRecords},
     sentence::as_text,
     value::moment_text,
 };
@@ -82,4 +82,12 @@ pub(super) async fn show(here: Here, Path(OfPage { page: id, .. }): Path<OfPage>
     let look = as_steward(&here)?;
     let page = look.dataset.page(id).ok_or_else(|| Fault::not_found("page"))?;
     Ok(Json(design(&here.app, &look, page)))
+}
+
+/// What a view shows, as a page can show it.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/pages/of/{view}", params(OfView), responses((status = 200, body = PageRecords)))]
+pub(super) async fn shown_by(here: Here, Path(OfView { view, .. }): Path<OfView>) -> Result<Json<PageRecords>, Problem> {
+    let look = as_steward(&here)?;
+    let view = look.dataset.view(view).ok_or_else(|| Fault::not_found("view"))?;
+    Ok(Json(PageRecords::begun(&look.dataset, view)))
 }

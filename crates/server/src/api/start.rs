@@ -18,11 +18,12 @@ use westerfall_core::{
     checks::check_name,
     dataset::Dataset,
     fault::{Fault, FaultKind},
-    id::{TableId, TrackerId},
+    id::{AreaId, TableId, TrackerId},
     intent::{Intent, NewTable, TableChange},
     pack::{Pack, Packing},
     schema::{Hue, Stage, TrackerDef},
     sentence::as_text,
+    team::{AreaWish, TeamIntent},
     value::Locale,
     view::Window,
 };
@@ -55,7 +56,7 @@ pub(super) struct StartBody {
     #[serde(default)]
     description: String,
     #[serde(default)]
-    area: String,
+    area: Option<AreaId>,
     #[serde(default)]
     icon: String,
     #[serde(default)]
@@ -85,7 +86,12 @@ pub(super) async fn start(State(app): State<App>, caller: Caller, Json(body): Js
         None => packed,
     };
     let keeps_open = matches!(body.from, StartFrom::Packed { .. });
+    let area = body.area.map(|area| super::areas::known(&app, area)).transpose()?;
     let tracker = begin(&app, &def, pack, caller.person()?, keeps_open).await?;
+    if area.is_some() {
+        let asker = app.team.asker(caller.person()?).await?;
+        app.act_on_team(asker, TeamIntent::Area(AreaWish::Place { tracker, area })).await?;
+    }
     if let StartFrom::Packed { token } = &body.from {
         app.uploads.drop(token).await;
     }
@@ -139,7 +145,6 @@ fn named(body: &StartBody, pack: Option<&Pack>) -> Result<TrackerDef, Problem> {
     let from = pack.and_then(definition).unwrap_or_else(|| TrackerDef {
         name: String::new(),
         description: String::new(),
-        area: String::new(),
         zone: "UTC".into(),
         locale: Locale::default(),
         icon: String::new(),
@@ -150,7 +155,6 @@ fn named(body: &StartBody, pack: Option<&Pack>) -> Result<TrackerDef, Problem> {
     let def = TrackerDef {
         name: given(&body.name, from.name),
         description: given(&body.description, from.description),
-        area: given(&body.area, from.area),
         zone: given(&body.zone, from.zone),
         icon: given(&body.icon, from.icon),
         hue: body.hue.or(from.hue),

@@ -96,6 +96,8 @@ pub(super) struct GroupLine {
     id: GroupId,
     name: String,
     members: BTreeSet<PersonId>,
+    /// What stands on top at home for whoever is in it.
+    pins: Vec<TrackerId>,
 }
 
 /// The team's people, groups and invitations.
@@ -128,7 +130,8 @@ pub(super) async fn show(State(app): State<App>, caller: Caller) -> Result<Json<
             }
         };
         let people: Vec<PersonLine> = team.people().iter().map(line).collect();
-        let group = |group: &Group| GroupLine { id: group.id, name: group.name.clone(), members: group.members.clone() };
+        let group =
+            |group: &Group| GroupLine { id: group.id, name: group.name.clone(), members: group.members.clone(), pins: group.pins.clone() };
         TeamView {
             says: says(&team, known.len(), clock.customs()),
             name: team.name().to_owned(),
@@ -270,7 +273,7 @@ pub(super) async fn let_in(State(app): State<App>, caller: Caller, Json(body): J
     let says = format!("{} {}, {} {}.", Customs::default().count_words(count, "person", "people"), verb.0, told, verb.1);
     let intent = TeamIntent::Add(body.people);
     if body.rehearse {
-        app.team.now().decide(&intent, asker, Timestamp::now())?;
+        app.team.now().decide(&intent, &asker, Timestamp::now())?;
         return Ok(Json(LetIn { done: None, people: Vec::new(), says }));
     }
     let change = app.act_on_team(asker, intent).await?;
@@ -284,7 +287,8 @@ pub(super) async fn let_in(State(app): State<App>, caller: Caller, Json(body): J
     Ok(Json(LetIn { done: Some((&change).into()), people: people.iter().map(|p| p.id).collect(), says }))
 }
 
-async fn acting(app: &App, caller: &Caller) -> Result<(PersonId, TeamAsker), Problem> {
+/// Who does something, and as whom.
+pub(super) async fn acting(app: &App, caller: &Caller) -> Result<(PersonId, TeamAsker), Problem> {
     caller.actor()?;
     let me = caller.person()?;
     Ok((me, app.team.asker(me).await?))
@@ -334,7 +338,7 @@ pub(super) async fn invite(
 /// Whoever is invited, to those who let people in.
 fn invitee(app: &App, asker: TeamAsker, person: PersonId) -> Result<Person, Problem> {
     let team = app.team.now();
-    let TeamAsker::Person { me, lets_in } = asker else { return Err(Fault::not_found("invitation").into()) };
+    let TeamAsker::Person { me, lets_in, .. } = asker else { return Err(Fault::not_found("invitation").into()) };
     let known = team.people().get(person).filter(|p| lets_in && p.standing == Standing::Invited);
     let known = known.ok_or_else(|| Fault::not_found("invitation"))?;
     if team.invites(me, lets_in, known) {
@@ -485,7 +489,7 @@ pub(super) async fn stand(
         return Ok(Json((&app.act_on_team(asker, TeamIntent::Return(person)).await?).into()));
     }
     // What would be refused is, before anything is handed over.
-    app.team.now().decide(&TeamIntent::Leave(person), asker, Timestamp::now())?;
+    app.team.now().decide(&TeamIntent::Leave(person), &asker, Timestamp::now())?;
     let mut by_tracker: BTreeMap<TrackerId, Vec<(Held, PersonId)>> = BTreeMap::new();
     for HandedOver { tracker, held, to } in body.hand_over {
         by_tracker.entry(tracker).or_default().push((held, to));
@@ -521,13 +525,16 @@ async fn not_left_without_steward(app: &App, person: PersonId, handed: &BTreeMap
 pub(super) struct GroupBody {
     name: String,
     members: BTreeSet<PersonId>,
+    /// What stands on top at home for whoever is in it; nothing: what stands there now.
+    #[serde(default)]
+    pins: Option<Vec<TrackerId>>,
 }
 
 /// Makes a group.
 #[utoipa::path(post, path = "/api/team/groups", request_body = GroupBody, responses((status = 200, body = TeamDone)))]
 pub(super) async fn make_group(State(app): State<App>, caller: Caller, Json(body): Json<GroupBody>) -> Result<Json<TeamDone>, Problem> {
     let (_, asker) = acting(&app, &caller).await?;
-    let intent = TeamIntent::Group { id: None, name: body.name, members: body.members };
+    let intent = TeamIntent::Group { id: None, name: body.name, members: body.members, pins: body.pins.unwrap_or_default() };
     Ok(Json((&app.act_on_team(asker, intent).await?).into()))
 }
 
@@ -546,7 +553,8 @@ pub(super) async fn save_group(
     Json(body): Json<GroupBody>,
 ) -> Result<Json<TeamDone>, Problem> {
     let (_, asker) = acting(&app, &caller).await?;
-    let intent = TeamIntent::Group { id: Some(group), name: body.name, members: body.members };
+    let known = || app.team.people().group(group).map(|group| group.pins.clone()).unwrap_or_default();
+    let intent = TeamIntent::Group { id: Some(group), name: body.name, members: body.members, pins: body.pins.unwrap_or_else(known) };
     Ok(Json((&app.act_on_team(asker, intent).await?).into()))
 }
 

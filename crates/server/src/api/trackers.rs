@@ -1,5 +1,6 @@
 //! Trackers: which there are, and what is in one.
 
+use super::home::{area_name, holds};
 use super::people::PersonView;
 use super::places::OfTracker;
 use crate::here::{Caller, Here};
@@ -11,16 +12,16 @@ use crate::{
 use axum::extract::State;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
-use std::collections::HashMap;
 use utoipa::ToSchema;
 use westerfall_core::{
     access::{Asker, Base, Lens, mine_sentence},
     fault::{Fault, FaultKind},
     groundplan::Groundplan,
-    id::{AutomationId, FieldId, FormId, GroupId, PageId, PersonId, TableId, TrackerId, ViewId},
+    id::{AreaId, AutomationId, FieldId, FormId, GroupId, PageId, PersonId, TableId, TrackerId, ViewId},
     intent::Intent,
     part::Part,
     schema::{Hue, Kind, MineBy, Stage, StageRehearsal, TrackerDef, within_sentence},
+    team::opens_says,
     value::moment_text,
     view::{GivenRight, Query, View},
 };
@@ -36,10 +37,6 @@ pub(super) struct TrackerLine {
     holds: String,
     icon: String,
     hue: Option<Hue>,
-    /// What happened since one last looked: *14 faults came in*; nothing where nothing did.
-    news: String,
-    /// When one last looked.
-    looked: Option<Timestamp>,
     stage: Stage,
     /// What its stage is called; nothing while it is open.
     stage_word: &'static str,
@@ -96,66 +93,42 @@ pub(super) async fn others(State(app): State<App>, caller: Caller) -> Result<Jso
 #[utoipa::path(get, path = "/api/trackers", responses((status = 200, body = Vec<TrackerLine>)))]
 pub(super) async fn list(State(app): State<App>, caller: Caller) -> Result<Json<Vec<TrackerLine>>, Problem> {
     let mut lines = Vec::new();
-    let visits: HashMap<TrackerId, Timestamp> = app.store.visits(caller.person()?).await?.into_iter().collect();
     for id in app.store.trackers().await? {
         let Ok(look) = app.tracker(id).await?.look(caller.asker()) else { continue };
-        let since = visits.get(&id).copied();
-        lines.push(app.rooms.read(move || line(id, &look, since)).await?);
+        lines.push(app.rooms.read(move || line(id, &look)).await?);
     }
-    lines.sort_by_key(|line| std::cmp::Reverse(line.looked));
+    lines.sort_by_key(|line: &TrackerLine| line.name.to_lowercase());
     Ok(Json(lines))
 }
 
-fn line(id: TrackerId, look: &Look, since: Option<Timestamp>) -> TrackerLine {
-    let lens = look.lens();
-    let counts = look.dataset.tables().filter(|t| lens.opens(t.def.id)).map(|t| match lens.count(t.def.id) {
-        1 => format!("1 {}", t.def.one),
-        count => format!("{count} {}", t.def.many()),
-    });
+fn line(id: TrackerId, look: &Look) -> TrackerLine {
     let tracker = &look.dataset.tracker;
     TrackerLine {
         id,
         name: tracker.name.clone(),
-        area: tracker.area.clone(),
+        area: area_name(&look.dataset.people, id),
         description: tracker.description.clone(),
-        holds: counts.collect::<Vec<_>>().join(", "),
+        holds: holds(&look.lens()),
         icon: tracker.icon.clone(),
         hue: tracker.hue,
-        news: since.map_or_else(String::new, |since| news(&lens, look, since)),
-        looked: since,
         stage: tracker.stage,
         stage_word: tracker.stage.word(),
     }
-}
-
-/// What came in since a moment, and what hangs loose.
-fn news(lens: &Lens<'_>, look: &Look, since: Timestamp) -> String {
-    let came = look.dataset.tables().filter(|t| lens.opens(t.def.id)).filter_map(|t| match lens.came_since(t.def.id, since, None) {
-        0 => None,
-        1 => Some(format!("1 {} came in", t.def.one)),
-        count => Some(format!("{count} {} came in", t.def.many())),
-    });
-    let ends = lens.loose_ends().len();
-    let ends = (ends > 0).then(|| if ends == 1 { "1 loose end".to_owned() } else { format!("{ends} loose ends") });
-    came.chain(ends).collect::<Vec<_>>().join(", ")
 }
 
 /// The picture of a tracker: tables, links, forms, automations, loose ends.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/groundplan", params(OfTracker), responses((status = 200, body = Groundplan)))]
 pub(super) async fn groundplan(here: Here) -> Result<Json<Groundplan>, Problem> {
     let look = here.look()?;
-    if matches!(here.caller.asker(), Asker::Person(_)) {
-        here.app.store.visited(here.caller.person()?, here.tracker, Timestamp::now()).await?;
-    }
+    note_visit(&here).await?;
     Ok(Json(here.app.rooms.read(move || look.lens().groundplan()).await?))
 }
 
-/// What a tracker is called, where it is listed and how it looks.
+/// What a tracker is called and how it looks.
 #[derive(Deserialize, ToSchema)]
 pub(super) struct TrackerBody {
     name: String,
     description: String,
-    area: String,
     icon: String,
     hue: Option<Hue>,
 }
@@ -165,8 +138,8 @@ pub(super) struct TrackerBody {
 pub(super) async fn rename(here: Here, Json(body): Json<TrackerBody>) -> Result<Json<Done>, Problem> {
     let look = here.look()?;
     let now = (*look.dataset.tracker).clone();
-    let TrackerBody { name, description, area, icon, hue } = body;
-    let def = TrackerDef { name: name.trim().to_owned(), description, area, icon, hue, ..now };
+    let TrackerBody { name, description, icon, hue } = body;
+    let def = TrackerDef { name: name.trim().to_owned(), description, icon, hue, ..now };
     here.act(Intent::Save(Part::Tracker(def))).await
 }
 
@@ -207,7 +180,11 @@ pub(super) struct TrackerView {
     id: TrackerId,
     name: String,
     description: String,
-    area: String,
+    /// The area in which it lies, and its name.
+    area: Option<AreaId>,
+    area_name: String,
+    /// To whom it is open with all that lies in it, as a sentence; empty: to nobody, or whoever asks is no steward.
+    area_opens: String,
     icon: String,
     hue: Option<Hue>,
     seq: u64,
@@ -413,7 +390,16 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
 #[utoipa::path(get, path = "/api/trackers/{tracker}", params(OfTracker), responses((status = 200, body = TrackerView)))]
 pub(super) async fn show(here: Here) -> Result<Json<TrackerView>, Problem> {
     let look = here.look()?;
+    note_visit(&here).await?;
     Ok(Json(here.app.rooms.read(move || tracker_view(here.tracker, &look)).await?))
+}
+
+/// Home tells from here on what happens. Whoever stands in for somebody is not them.
+async fn note_visit(here: &Here) -> Result<(), Problem> {
+    if matches!(here.caller.asker(), Asker::Person(_)) {
+        here.app.store.visited(here.caller.person()?, here.tracker, Timestamp::now()).await?;
+    }
+    Ok(())
 }
 
 fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
@@ -431,7 +417,9 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
         id: tracker,
         name: ds.tracker.name.clone(),
         description: ds.tracker.description.clone(),
-        area: ds.tracker.area.clone(),
+        area: ds.people.area_of(tracker).map(|area| area.id),
+        area_name: area_name(&ds.people, tracker),
+        area_opens: ds.people.area_of(tracker).filter(|_| lens.is_steward()).map_or_else(String::new, |area| opens_says(&ds.people, area)),
         icon: ds.tracker.icon.clone(),
         hue: ds.tracker.hue,
         seq: ds.seq,

@@ -21,7 +21,7 @@ impl Stream {
         Self::at(client, "/api/trackers/1/events", &headers).await
     }
 
-    async fn at(client: &Client, path: &str, headers: &[(&str, &str)]) -> Self {
+    pub(crate) async fn at(client: &Client, path: &str, headers: &[(&str, &str)]) -> Self {
         let answer = client.raw(Method::GET, path, "", headers).await;
         assert_eq!(answer.status(), StatusCode::OK);
         Self { body: answer.into_body(), text: String::new() }

@@ -83,7 +83,7 @@ pub(crate) async fn kept(
 /// Decides on the team as it is kept, and keeps it.
 pub(crate) async fn decided(store: &Store, intent: &TeamIntent) -> TeamChange {
     let team = store.load_team().await.unwrap();
-    let change = team.decide(intent, TeamAsker::Westerfall, now()).unwrap_or_else(|faults| panic!("{faults:?}"));
+    let change = team.decide(intent, &TeamAsker::Westerfall, now()).unwrap_or_else(|faults| panic!("{faults:?}"));
     store.commit_team(team.seq, &change).await.unwrap();
     change
 }

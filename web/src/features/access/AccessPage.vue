@@ -167,6 +167,9 @@ async function rename({ role }: Role, words: { name: string; about: string }) {
       >Nothing is allowed unless a role allows it; the roles of one person add up. A change is rehearsed first; once it is done it holds at
       once, on open screens too.</p
     >
+    <p v-if="currentTracker?.area_opens" class="says" data-test="area-opens"
+      >It lies in the area {{ currentTracker.area_name }}, which is open: {{ currentTracker.area_opens }}</p
+    >
     <AccessWhy class="asks" />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <OpenTo v-if="closed && !readonly" :busy="doing.busy.value" :roles="roles.map(({ role }) => role)" @open="make" @give="give" />

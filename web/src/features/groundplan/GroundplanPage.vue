@@ -108,7 +108,7 @@ const newForm = (table: number) =>
   <main v-if="plan && currentTracker" class="plan" data-test="groundplan">
     <div class="head">
       <div>
-        <p class="over">{{ currentTracker.area || 'In no area yet' }}</p>
+        <p class="over">{{ currentTracker.area_name || 'In no area' }}</p>
         <h1
           ><v-icon
             :icon="iconOf(currentTracker.icon)"

@@ -1,12 +1,14 @@
 <script setup lang="ts">
-// What a tracker is called, where it is listed, how it looks.
-import { ref } from 'vue'
+// What a tracker is called, how it looks, and the area in which it lies.
+import { ref, watch } from 'vue'
 import { api, told } from '@/api/client'
-import type { Tracker } from '@/api/types'
+import type { AreaMoves, Tracker } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { ICONS } from '@/app/icons'
+import WhoMoves from '@/features/access/WhoMoves.vue'
 import { useEdits } from '@/features/cell/edits'
 import { useVocabulary } from '@/features/condition/vocabulary'
+import AreaPick from '@/features/home/AreaPick.vue'
 import { useTracker } from '@/features/tracker/tracker'
 
 const { read: readTracker } = useTracker()
@@ -15,12 +17,25 @@ const { hues } = useVocabulary()
 const props = defineProps<{ tracker: Tracker }>()
 const emit = defineEmits<{ close: [] }>()
 const edits = useEdits()
-const { name, description, area, icon, hue } = props.tracker
-const draft = ref({ name, description, area, icon, hue: hue ?? null })
+const { name, description, icon, hue } = props.tracker
+const draft = ref({ name, description, icon, hue: hue ?? null })
+const area = ref(props.tracker.area ?? null)
+const moves = ref<AreaMoves>()
 const { trouble, attempt } = useDoing()
+
+const lies = (rehearse: boolean) =>
+  told(api.PUT('/api/trackers/{tracker}/area', { params: { path: { tracker: props.tracker.id } }, body: { area: area.value, rehearse } }))
+
+// Another area may be open to others: that is told before it holds.
+watch(area, () =>
+  attempt(async () => {
+    moves.value = (await lies(true)).moves ?? undefined
+  }),
+)
 
 const keep = () =>
   attempt(async () => {
+    if (area.value !== (props.tracker.area ?? null)) await lies(false)
     const done = await told(api.PUT('/api/trackers/{tracker}', { params: { path: { tracker: props.tracker.id } }, body: draft.value }))
     edits.remember(props.tracker.id, done)
     await readTracker()
@@ -32,7 +47,11 @@ const keep = () =>
   <section class="sheet" aria-label="Name, area and looks">
     <label>Name <input v-model="draft.name" /></label>
     <label>What it is for <input v-model="draft.description" /></label>
-    <label>Area <input v-model="draft.area" /></label>
+    <div class="area">Area <AreaPick v-model="area" /></div>
+    <div v-if="moves" class="moves" data-test="area-moves">
+      <p>{{ moves.rehearsal.says.join(' ') }}</p>
+      <WhoMoves :people="moves.rehearsal.people" :name="(table) => moves?.tables[String(table)] ?? ''" />
+    </div>
     <p class="looks">
       <button
         v-for="(path, key) in ICONS"
@@ -69,7 +88,8 @@ const keep = () =>
   padding: var(--gap-4);
   margin: var(--gap-3) 0;
 }
-label {
+label,
+.area {
   display: block;
   margin: 6px 0;
   color: var(--quiet);

@@ -16,7 +16,7 @@ beforeEach(() => {
 })
 
 const tracker = (over: object = {}) =>
-  ({ id: 1, name: 'Path upkeep', description: '', area: 'Paths', icon: 'list', hue: null, steward: true, builds: true, tables: [{ id: 3, name: 'Faults', one: 'fault', count: 318, views: [] }], forms: [], people: [], views: [], ...over }) as unknown as Tracker // prettier-ignore
+  ({ id: 1, name: 'Path upkeep', description: '', area: 1, area_name: 'Paths', icon: 'list', hue: null, steward: true, builds: true, tables: [{ id: 3, name: 'Faults', one: 'fault', count: 318, views: [] }], forms: [], people: [], views: [], ...over }) as unknown as Tracker // prettier-ignore
 
 describe('the name and looks of a tracker', () => {
   it('keeps all of it in one step and closes', async () => {
@@ -29,7 +29,7 @@ describe('the name and looks of a tracker', () => {
       .find((one) => one.text() === 'Keep')!
       .trigger('click')
     await settled()
-    expect(changes(asked)[0]!.body).toEqual({ name: 'Ways and bridges', description: '', area: 'Paths', icon: 'list', hue: 'gorse' })
+    expect(changes(asked)[0]!.body).toEqual({ name: 'Ways and bridges', description: '', icon: 'list', hue: 'gorse' })
     expect(shown.emitted('close')).toHaveLength(1)
   })
 

@@ -1,179 +1,289 @@
 <script setup lang="ts">
-// Home is a short report: per area the trackers, each with what happened since one last looked.
+// Home is a short report: what others did in each tracker since one last looked, and what hangs loose.
+import { useLocalStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { api, told } from '@/api/client'
-import type { Stage, TrackerLine } from '@/api/types'
+import type { HomeLine, HomeOrder, Since } from '@/api/types'
 import { useAsked } from '@/app/asking'
-import { iconOf } from '@/app/icons'
+import PickOne from '@/features/menu/PickOne.vue'
+import PopupMenu from '@/features/menu/PopupMenu.vue'
+import StepLine from '@/features/people/StepLine.vue'
+import { useTeamSteps } from '@/features/people/steps'
 import { useSession } from '@/features/session/session'
+import SentenceLine from '@/features/view/SentenceLine.vue'
+import AreaPanel from './AreaPanel.vue'
+import HomeEntry from './HomeEntry.vue'
+import OtherTrackers from './OtherTrackers.vue'
+import { groupsOf, narrowed, ORDERS, SINCE, STARTS } from './home'
 
-const { told: trackers, trouble } = useAsked(['trackers'], () => told(api.GET('/api/trackers')))
-const search = ref('')
 const { me } = useSession()
-// The team's owners know of every tracker, so that none is without somebody.
-const { told: others } = useAsked(
-  () => ['other-trackers', me.value?.owns && !me.value.stands_in],
-  () => (me.value?.owns && !me.value.stands_in ? told(api.GET('/api/trackers/others')) : Promise.resolve([])),
+/** How one wants it told stays as it is on this device. */
+const since = useLocalStorage<Since>('home-since', 'looked')
+const order = useLocalStorage<HomeOrder>('home-order', 'area')
+const home = useAsked(
+  () => ['home', since.value, order.value],
+  () => told(api.GET('/api/home', { params: { query: { since: since.value, order: order.value } } })),
 )
+const readonly = computed(() => !!me.value?.stands_in)
+const owns = computed(() => !!me.value?.owns && !readonly.value)
+const areas = useAsked(
+  () => ['areas', owns.value],
+  () => (owns.value ? told(api.GET('/api/team/areas')) : Promise.resolve([])),
+)
+const team = useAsked(
+  () => ['home-groups', owns.value],
+  () => (owns.value ? told(api.GET('/api/team')) : Promise.resolve(null)),
+)
+const steps = useTeamSteps(() => Promise.all([home.again(), areas.again(), team.again()]))
+const { last, trouble, undo } = steps
 
-const found = computed(() => {
-  const text = search.value.trim().toLowerCase()
-  return (trackers.value ?? []).filter((t) => !text || `${t.name} ${t.description} ${t.area}`.toLowerCase().includes(text))
-})
-/** Those that are out of the way, beneath the others. */
-const OUT: Partial<Record<Stage, string>> = { away: 'Put away', removed: 'Removed' }
-const out = computed(() =>
-  (Object.keys(OUT) as Stage[])
-    .map((stage) => ({ name: OUT[stage]!, lines: found.value.filter((tracker) => tracker.stage === stage) }))
-    .filter((one) => one.lines.length),
-)
-const areas = computed(() => {
-  const byArea = new Map<string, TrackerLine[]>()
-  for (const tracker of found.value.filter((one) => !OUT[one.stage]))
-    byArea.set(tracker.area, [...(byArea.get(tracker.area) ?? []), tracker])
-  return [...byArea]
-})
+const search = ref('')
+const sections = computed(() => narrowed(home.told.value?.sections ?? [], search.value))
+const lines = computed(() => home.told.value?.sections.flatMap((section) => section.lines) ?? [])
+const empty = computed(() => areas.told.value?.filter((area) => !area.trackers.length) ?? [])
+
+const area = ref<number | 'new'>()
+const opened = computed(() => areas.told.value?.find((one) => one.id === area.value))
+async function kept(done: Parameters<typeof steps.done>[0]) {
+  area.value = undefined
+  await steps.done(done)
+}
+
+const menu = ref<{ at: { x: number; y: number }; line: HomeLine }>()
+const groups = computed(() => groupsOf(team.told.value?.groups ?? [], menu.value?.line.id))
+async function keepOnTop(line: HomeLine, on: boolean, group: number | null = null) {
+  menu.value = undefined
+  const path = { tracker: line.id }
+  await steps.attempt(() => told(api.PUT('/api/trackers/{tracker}/top', { params: { path }, body: { on, group } })))
+  await steps.done(undefined)
+}
 </script>
 
 <template>
-  <section class="home">
+  <section v-if="home.told.value" class="home">
+    <p class="over">{{ home.told.value.now }}</p>
     <div class="head">
-      <div>
-        <p class="over">{{ me?.team }}</p>
-        <h1>Your trackers</h1>
-      </div>
-      <div class="acts">
-        <v-btn variant="text" :to="{ name: 'people' }" data-test="people">People</v-btn>
-        <v-btn v-if="!me?.stands_in" color="primary" :to="{ name: 'start' }" data-test="start">Start a tracker</v-btn>
-      </div>
+      <h1>{{ home.told.value.title }}</h1>
+      <v-btn variant="text" :to="{ name: 'people' }" data-test="people">People</v-btn>
+      <v-btn v-if="!readonly" color="primary" :to="{ name: 'start' }" data-test="start">Start a tracker</v-btn>
     </div>
-    <input
-      v-if="(trackers?.length ?? 0) > 3"
-      v-model="search"
-      class="find"
-      aria-label="Find a tracker"
-      placeholder="Find a tracker"
-      data-test="find-tracker"
-    />
-    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <p v-else-if="trackers && !trackers.length" class="quiet">
+    <p v-if="!lines.length" class="quiet">
       No tracker is open to you yet. Start one, or ask the person who runs one to give you a role in it.
     </p>
-    <p v-else-if="trackers && !found.length" class="quiet">No tracker is called like that.</p>
-    <div v-for="[area, lines] in areas" :key="area" class="area">
-      <h2>{{ area || 'In no area yet' }}</h2>
-      <p v-for="line in lines" :key="line.id" class="line">
-        <v-icon :icon="iconOf(line.icon)" size="22" :style="{ color: line.hue ? `var(--${line.hue})` : undefined }" aria-hidden="true" />
-        <span class="words">
-          <span
-            ><router-link :to="{ name: 'tracker', params: { tracker: line.id } }">{{ line.name }}</router-link
-            ><em v-if="line.stage_word">{{ line.stage_word }}</em></span
-          >
-          <span v-if="line.description">{{ line.description }}</span>
-          <span class="quiet">{{
-            line.news ? `Since you last looked: ${line.news}.` : line.holds ? `${line.holds}.` : 'Nothing in it yet.'
-          }}</span>
-        </span>
-      </p>
-    </div>
-    <details v-for="one in out" :key="one.name" class="area" data-test="out">
+    <template v-else>
+      <SentenceLine :phrases="home.told.value.says" data-test="home-sentence">
+        <template #editor="{ at, close }">
+          <PickOne
+            v-if="at === '/since'"
+            v-model="since"
+            aria-label="From when on"
+            data-test="home-since"
+            :items="SINCE"
+            @update:model-value="close"
+          />
+          <PickOne v-else v-model="order" aria-label="In which order" data-test="home-order" :items="ORDERS" @update:model-value="close" />
+        </template>
+      </SentenceLine>
+      <input
+        v-if="lines.length > 3"
+        v-model="search"
+        class="find"
+        aria-label="Find a tracker"
+        placeholder="Find a tracker"
+        data-test="find-tracker"
+      />
+      <div class="heads" aria-hidden="true"><span /><span>What happened</span><span>Loose</span></div>
+      <p v-if="!sections.length" class="quiet none">No tracker is called like that.</p>
+      <section v-for="section in sections" :key="`${section.area}${section.name}`" class="part" :aria-label="section.name || 'Trackers'">
+        <div class="beside">
+          <h2 v-if="section.name">
+            <button v-if="section.area && owns" class="phrase" data-test="area" @click="area = section.area">{{ section.name }}</button>
+            <template v-else>{{ section.name }}</template>
+          </h2>
+          <p v-if="section.about" class="quiet">{{ section.about }}</p>
+        </div>
+        <div>
+          <HomeEntry v-for="line in section.lines" :key="line.id" :line="line" :readonly="readonly" @menu="menu = { at: $event, line }" />
+        </div>
+      </section>
+    </template>
+    <p v-if="!readonly" class="areas">
+      Start a tracker from
+      <template v-for="(one, place) in STARTS" :key="one.have"
+        >{{ place === 0 ? '' : place === STARTS.length - 1 ? ' or ' : ', '
+        }}<router-link :to="{ name: 'start', query: { have: one.have } }">{{ one.words }}</router-link></template
+      >.
+    </p>
+    <p v-if="owns" class="areas">
+      <template v-if="empty.length">
+        Nothing lies in
+        <template v-for="(one, place) in empty" :key="one.id"
+          >{{ place ? ', ' : '' }}<button class="phrase" data-test="area" @click="area = one.id">{{ one.name }}</button></template
+        >.
+      </template>
+      <button class="link" data-test="new-area" @click="area = 'new'">Make an area</button>
+    </p>
+    <details
+      v-for="one in narrowed([{ name: 'Out of the way', about: '', lines: home.told.value.out }], search)"
+      :key="one.name"
+      class="out"
+      data-test="out"
+    >
       <summary>{{ one.name }}: {{ one.lines.length }}</summary>
-      <p v-for="line in one.lines" :key="line.id" class="gone"
+      <p v-for="line in one.lines" :key="line.id"
         ><router-link :to="{ name: 'tracker', params: { tracker: line.id } }">{{ line.name }}</router-link>
-        <span class="quiet">{{ line.holds }}</span></p
+        <span class="quiet">{{ line.stage_word }}; {{ line.holds }}</span></p
       >
     </details>
-    <details v-if="others?.length" class="area" data-test="others">
-      <summary>Trackers of the team that you do not work in: {{ others.length }}</summary>
-      <p v-for="line in others" :key="line.id" class="gone">
-        <b>{{ line.name }}</b>
-        <span class="quiet">
-          {{ line.size }}, {{ line.stewards.length ? `run by ${line.stewards.join(', ')}` : 'run by nobody any more'
-          }}{{ line.last ? `, last looked at ${line.last}` : '' }}
-        </span>
-      </p>
-    </details>
+    <OtherTrackers v-if="owns" />
+    <PopupMenu :at="menu?.at" label="More of this tracker" @close="menu = undefined">
+      <template v-if="menu">
+        <button data-test="keep-on-top" @click="keepOnTop(menu.line, !menu.line.kept)">{{
+          menu.line.kept ? 'No more on top for me' : 'Keep it on top for me'
+        }}</button>
+        <button v-for="one in groups" :key="one.id" @click="keepOnTop(menu.line, !one.on, one.id)">{{
+          one.on ? `No more on top for ${one.name}` : `Keep it on top for ${one.name}`
+        }}</button>
+      </template>
+    </PopupMenu>
+    <StepLine v-if="!area" :last="last" :trouble="trouble" @undo="undo" @close="((last = undefined), (trouble = ''))" />
+    <div v-if="area && (area === 'new' || opened)" class="foot">
+      <AreaPanel
+        :key="area"
+        :area="opened"
+        :areas="areas.told.value ?? []"
+        :groups="team.told.value?.groups ?? []"
+        @done="kept"
+        @leave="area = undefined"
+      />
+    </div>
   </section>
+  <p v-else-if="home.trouble.value" class="fault-text lone" role="alert">{{ home.trouble.value }}</p>
 </template>
 
 <style scoped>
 .home {
-  max-width: 760px;
+  max-width: 1240px;
   margin: 0 auto;
-  padding: 48px var(--gap-5);
-}
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  gap: var(--gap-2) var(--gap-3);
-  align-items: center;
-  justify-content: space-between;
+  padding: var(--gap-5) var(--gap-5) 120px;
 }
 .over {
   color: var(--quiet);
   font-size: 13px;
   margin: 0;
 }
-.acts {
+.head {
   display: flex;
-  gap: var(--gap-2);
+  flex-wrap: wrap;
+  gap: var(--gap-2) var(--gap-3);
+  align-items: center;
 }
 h1 {
-  font-size: 30px;
+  font-size: 32px;
+  margin-right: auto;
 }
 .find {
-  width: 100%;
+  width: min(420px, 100%);
   margin-top: var(--gap-3);
   border: 1px solid var(--line-strong);
   border-radius: var(--corner);
   background: var(--sheet);
   padding: 6px 10px;
 }
-.area {
-  margin-top: var(--gap-6);
+.heads,
+.part {
+  display: grid;
+  grid-template-columns: 150px minmax(0, 1fr);
+}
+.heads {
+  grid-template-columns: 150px minmax(0, 1fr) 224px;
+  border-top: 2px solid var(--ink);
+  border-bottom: 1px solid var(--line);
+  margin-top: var(--gap-4);
+  padding: 5px 0;
+  font-size: 12.5px;
+  font-weight: 600;
+  color: var(--quiet);
+}
+.part {
+  border-bottom: 1px solid var(--line-strong);
+}
+.beside {
+  padding: var(--gap-4) var(--gap-3) var(--gap-3) 0;
+  font-size: 13px;
+}
+.beside p {
+  margin: 2px 0 0;
 }
 h2 {
-  font-size: 15px;
+  font: 600 16px/1.4 var(--serif);
   color: var(--quiet);
-  border-bottom: 1px solid var(--line);
-  padding-bottom: var(--gap-1);
 }
-.line {
-  display: flex;
-  gap: var(--gap-3);
+.phrase {
+  border: 0;
+  border-bottom: 1px dashed currentColor;
+  background: none;
+  padding: 0;
+  font: inherit;
+  line-height: 1.15;
+  color: var(--moss);
+  cursor: pointer;
+}
+.part :deep(.entry:last-child) {
+  border-bottom: 0;
+}
+.none {
   margin: var(--gap-3) 0;
-  font: 16px/1.5 var(--serif);
 }
-.words {
-  display: grid;
+.areas {
+  margin: var(--gap-4) 0 0;
+  font: 16px var(--serif);
+  color: var(--quiet);
 }
-@media (max-width: 700px) {
-  .line a,
-  .gone a,
-  summary {
-    display: inline-flex;
-    align-items: center;
-    min-height: 44px;
-  }
+.out {
+  margin-top: var(--gap-4);
 }
-em {
-  margin-left: 10px;
-  color: var(--copper);
-  font-size: 15px;
-}
-summary {
+.out summary,
+.home :deep(summary) {
   cursor: pointer;
   color: var(--quiet);
   font: 600 15px var(--serif);
 }
-.gone {
+.out p {
   display: flex;
   flex-wrap: wrap;
   gap: 0 var(--gap-3);
   margin: 8px 0;
 }
-.line a {
-  font-size: 20px;
-  font-weight: 600;
+.foot {
+  position: fixed;
+  left: 0;
+  right: 0;
+  bottom: 0;
+  z-index: 7;
+  max-height: 80dvh;
+  overflow-y: auto;
+}
+.lone {
+  padding: var(--gap-5);
+}
+@media (max-width: 800px) {
+  .heads {
+    grid-template-columns: 1fr;
+  }
+  .heads span:not(:nth-child(2)) {
+    display: none;
+  }
+  .part {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .beside {
+    padding-bottom: 0;
+  }
+  .phrase,
+  .out a,
+  .home :deep(summary) {
+    min-height: 40px;
+  }
 }
 </style>

@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue'
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { api, told } from '@/api/client'
-import type { PageBlock, PageRecords, SharedPage, Table, View } from '@/api/types'
+import type { PageBlock, PageRecords, SharedPage, Table } from '@/api/types'
 import { useAsked } from '@/app/asking'
 import DatePick from '@/features/cell/DatePick.vue'
 import PickOne from '@/features/menu/PickOne.vue'
@@ -18,7 +18,7 @@ const router = useRouter()
 const { tracker: currentTracker } = useTracker()
 const tracker = computed(() => Number(route.params.tracker))
 const id = computed(() => Number(route.params.page))
-const { draft, would, kept, faults, changed, faultAt, keep, leave, busy, trouble, drop } = usePageDesign(tracker, id)
+const { draft, would, kept, faults, changed, faultAt, keep, leave, busy, trouble, drop, shownBy } = usePageDesign(tracker, id)
 const pages = useAsked(
   () => ['pages', tracker.value],
   () => told(api.GET('/api/trackers/{tracker}/pages', { params: { path: { tracker: tracker.value } } })),
@@ -66,21 +66,12 @@ const more = computed(() => [
   ...tables.value.flatMap((table) => table.views.map((view) => ({ value: `view ${view.id}`, title: `${table.name}: ${view.name}` }))),
   ...forms.value.map((form) => ({ value: `form ${form.id}`, title: `the form “${form.title}”` })),
 ])
-function add(what: string) {
+async function add(what: string) {
   const [sort, number] = what.split(' ')
   if (sort === 'text') put({ blocks: [...blocks.value, { text: { heading: '', text: '' } }] })
   if (sort === 'form') put({ blocks: [...blocks.value, { form: Number(number) }] })
-  for (const table of tables.value)
-    for (const view of table.views)
-      if (what === `view ${view.id}` && draft.value) put({ blocks: [...blocks.value, { records: begun(draft.value, table, view) }] })
-}
-/** A view’s records, as a page can show them: without groups and figures, in an order by what is shown. */
-function begun(page: SharedPage, table: Table, view: View): PageRecords {
-  const { condition, groups, sorts, fields } = view.query
-  const orders = [...(groups ?? []), ...(sorts ?? [])].filter((order) => fields.some((shown) => shown.field === order.field))
-  const once = orders.filter((order, n) => orders.findIndex((one) => one.field === order.field) === n)
-  const query = { condition, groups: [], sorts: once.slice(0, 5), fields, tallies: [] }
-  return { number: nextNumber(page), table: table.id, title: '', query, changes: [], adds: false, removes: false, only: { all: [] } }
+  const records = sort === 'view' && (await shownBy(Number(number)))
+  if (records && draft.value) put({ blocks: [...blocks.value, { records: { ...records, number: nextNumber(draft.value) } }] })
 }
 
 /** What actions and links are drawn in where a page has no colour of its own. */

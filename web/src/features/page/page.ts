@@ -91,6 +91,9 @@ export function usePageDesign(tracker: Ref<number>, id: Ref<number>) {
     leave,
     busy: doing.busy,
     trouble: computed(() => asked.trouble.value || looking.trouble.value || doing.trouble.value),
+    /** What a view shows, as it stands on a page. */
+    shownBy: (view: number) =>
+      doing.attempt(() => told(api.GET('/api/trackers/{tracker}/pages/of/{view}', { params: { path: { tracker: tracker.value, view } } }))),
     drop: () => doing.attempt(() => parts.drop('page', id.value)),
   }
 }

@@ -4,13 +4,15 @@ import { computed, nextTick, ref } from 'vue'
 import { useMediaQuery } from '@vueuse/core'
 import { api, told } from '@/api/client'
 import type { GroupLine, LetIn as LetInDone, PersonLine, TeamDone } from '@/api/types'
-import { useAsked, useDoing } from '@/app/asking'
+import { useAsked } from '@/app/asking'
 import { useSession } from '@/features/session/session'
 import GroupSheet from './GroupSheet.vue'
 import LetIn from './LetIn.vue'
 import PersonFacts from './PersonFacts.vue'
 import ShareBars from './ShareBars.vue'
 import StationsLine from './StationsLine.vue'
+import StepLine from './StepLine.vue'
+import { useTeamSteps } from './steps'
 
 const { me } = useSession()
 const { told: team, trouble: unread, again } = useAsked(['team'], () => told(api.GET('/api/team')))
@@ -18,7 +20,8 @@ const { told: log, again: logAgain } = useAsked(
   () => ['team-log', team.value?.lets_in],
   () => (team.value?.lets_in ? told(api.GET('/api/team/log')) : Promise.resolve([])),
 )
-const { trouble, attempt } = useDoing()
+const steps = useTeamSteps(() => Promise.all([again(), logAgain()]))
+const { last, trouble, attempt, undo } = steps
 const readonly = computed(() => !!me.value?.stands_in)
 
 type Sheet = { of: 'in' } | { of: 'group'; group?: GroupLine }
@@ -36,7 +39,6 @@ function leave() {
   if (opener instanceof HTMLElement) opener.focus()
 }
 const open = ref<number>()
-const last = ref<TeamDone>()
 const link = ref<{ person: number; address: string }>()
 const copied = ref(false)
 
@@ -78,19 +80,11 @@ const choosable = (group: GroupLine | undefined) =>
 
 async function done(what: TeamDone | null | undefined) {
   if (sheet.value) leave()
-  last.value = what ?? undefined
-  await Promise.all([again(), logAgain()])
+  await steps.done(what)
 }
 
 async function letIn(what: LetInDone) {
   await done(what.done)
-}
-
-async function undo() {
-  const seq = last.value?.seq
-  if (seq == null) return
-  const back = await attempt(() => told(api.POST('/api/team/undo/{seq}', { params: { path: { seq } } })))
-  if (back) await done({ ...back, seq: null })
 }
 
 async function invite(person: number, mail: boolean) {
@@ -210,11 +204,7 @@ async function show(person: number) {
         ><span class="quiet">{{ line.at }}</span> {{ line.who }} {{ line.did }}.</p
       >
     </details>
-    <p v-if="(trouble || last?.did) && !sheet" class="done" :role="trouble ? 'alert' : 'status'" data-test="undo-line">
-      {{ trouble || `You ${last!.did}.` }}
-      <button v-if="!trouble && last!.seq != null" class="link" @click="undo">Undo</button>
-      <button v-else aria-label="Close" class="link" @click="((last = undefined), (trouble = ''))">×</button>
-    </p>
+    <StepLine v-if="!sheet" :last="last" :trouble="trouble" @undo="undo" @close="((last = undefined), (trouble = ''))" />
     <div v-if="sheet" class="foot">
       <LetIn v-if="sheet.of === 'in'" :known="addresses" @done="letIn" @leave="leave" />
       <GroupSheet v-else :key="sheet.group?.id" :group="sheet.group" :people="choosable(sheet.group)" @done="done" @leave="leave" />
@@ -254,21 +244,6 @@ h1 {
   margin: 2px 0 var(--gap-3);
 }
 /* It stays in sight however far down one is. */
-.done {
-  position: fixed;
-  left: var(--gap-5);
-  bottom: var(--gap-4);
-  z-index: 6;
-  display: flex;
-  gap: var(--gap-3);
-  margin: 0;
-  padding: 8px 14px;
-  max-width: calc(100vw - 2 * var(--gap-5));
-  background: var(--sheet);
-  border: 1px solid var(--line-strong);
-  border-left: 3px solid var(--copper);
-  border-radius: var(--corner);
-}
 .turn {
   display: flex;
   gap: var(--gap-3);

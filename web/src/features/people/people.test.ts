@@ -41,7 +41,7 @@ const TEAM: TeamView = {
   owns: true,
   lets_in: true,
   people: [line(1, 'Nadia Ferreira-Holt'), line(2, 'Tamsin Oake'), invited, line(4, 'Old Hand', { person: { id: 4, name: 'Old Hand', initials: 'OH', left: true } as never, standing: 'left', reaches: [] })], // prettier-ignore
-  groups: [{ id: 7, name: 'Wardens', members: [2, 4] }],
+  groups: [{ id: 7, name: 'Wardens', members: [2, 4], pins: [] }],
   trackers: [{ id: 1, name: 'Path upkeep' }],
 }
 const ME = { person: { id: 1, name: 'Nadia Ferreira-Holt', initials: 'NF' }, team: '', mail: '', about: '', phone: '', zone: '', owns: true, lets_in: true, post_room: true, stands_in: null } // prettier-ignore
@@ -107,7 +107,7 @@ describe('the people of a team', () => {
   })
 
   it('are looked at alone by whoever neither owns it nor lets people in', async () => {
-    const { shown } = await page({}, { owns: false, lets_in: false, groups: [{ id: 7, name: 'Wardens', members: [2] }] })
+    const { shown } = await page({}, { owns: false, lets_in: false, groups: [{ id: 7, name: 'Wardens', members: [2], pins: [] }] })
     expect(shown.find('[data-test=let-in]').exists()).toBe(false)
     expect(shown.find('[data-test=add-group]').exists()).toBe(false)
     expect(shown.find('h2 button').exists()).toBe(false)

@@ -82,7 +82,7 @@ describe('starting a tracker', () => {
     await choose(shown, '[data-test=from-tracker]', 'Path upkeep')
     expect(shown.get<HTMLInputElement>('[data-test=tracker-name]').element.value).toBe('Path upkeep, a copy')
     await begin()
-    expect(sent()).toMatchObject({ area: 'Paths', hue: 'heather', from: { tracker: { tracker: 7, records: true } } })
+    expect(sent()).toMatchObject({ area: null, hue: 'heather', from: { tracker: { tracker: 7, records: true } } })
   })
 
   it('says what was refused, and forgets it when one has something else', async () => {

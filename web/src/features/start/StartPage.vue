@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // Starting a tracker: first what one has, then what it is called.
+import AreaPick from '@/features/home/AreaPick.vue'
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, onMounted, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { api, send, told } from '@/api/client'
 import type { Hue, TemplateLine, TrackerLine } from '@/api/types'
 import { useDoing } from '@/app/asking'
@@ -26,10 +27,11 @@ const HAVE: { have: Have; name: string; what: string }[] = [
 ]
 
 const router = useRouter()
-const have = ref<Have>()
+const asked = useRoute().query.have
+const have = ref<Have | undefined>(HAVE.find((one) => one.have === asked)?.have)
 const name = ref('')
 const description = ref('')
-const area = ref('')
+const area = ref<number | null>(null)
 const icon = ref('')
 const hue = ref<Hue>()
 const names = ref('')
@@ -93,7 +95,6 @@ function takeTracker() {
   description.value = source.description
   icon.value = source.icon
   hue.value = source.hue ?? undefined
-  area.value = source.area
 }
 
 async function takePacked(file: File | undefined) {
@@ -215,7 +216,7 @@ const start = () =>
       <section class="name">
         <label>It is called <input v-model="name" data-test="tracker-name" /></label>
         <label>What it is for <input v-model="description" /></label>
-        <label>It belongs to the area <input v-model="area" placeholder="none yet" /></label>
+        <div class="area">It lies in the area <AreaPick v-model="area" /></div>
         <div class="looks">
           <button
             v-for="(path, key) in ICONS"
@@ -237,7 +238,9 @@ const start = () =>
             @click="hue = one"
           />
         </div>
-        <p class="quiet">Only you see it until you give others a role in it. All of this can be changed later.</p>
+        <p class="quiet"
+          >Only you see it until you give others a role in it, unless its area is open to others. All of this can be changed later.</p
+        >
         <p v-if="trouble" class="fault-text" role="alert" data-test="trouble">{{ trouble }}</p>
         <v-btn color="primary" :disabled="!ready" :loading="busy" data-test="begin" @click="start">{{
           have === 'file' ? 'Go on to the columns' : 'Start the tracker'
@@ -317,7 +320,8 @@ h3 {
 .template > span {
   display: grid;
 }
-label {
+label,
+.area {
   display: block;
   margin-bottom: 8px;
   color: var(--quiet);

@@ -4,7 +4,12 @@ import { computed } from 'vue'
 import type { Field, Query, Table } from '@/api/types'
 import { facts, isKept } from '@/features/cell/kinds'
 
-const props = defineProps<{ table: Table; fields: Query['fields'] }>()
+const props = defineProps<{
+  table: Table
+  fields: Query['fields']
+  /** Whether a field’s slip opens from here. */
+  slips?: boolean
+}>()
 const emit = defineEmits<{ change: [fields: Query['fields']]; slip: [field: Field] }>()
 
 const shown = computed(() => props.fields.flatMap((s) => props.table.fields.filter((f) => f.id === s.field)))
@@ -37,7 +42,9 @@ function shift(id: number, by: number) {
         {{ field.name }}
       </label>
       <span>
-        <button type="button" :aria-label="`What is in ${field.name}`" :data-slip="field.name" @click="emit('slip', field)">…</button>
+        <button v-if="slips" type="button" :aria-label="`What is in ${field.name}`" :data-slip="field.name" @click="emit('slip', field)"
+          >…</button
+        >
         <button type="button" :disabled="place === 0" :aria-label="`${field.name} further left`" @click="shift(field.id, -1)">↑</button>
         <button type="button" :disabled="place === shown.length - 1" :aria-label="`${field.name} further right`" @click="shift(field.id, 1)"
           >↓</button
@@ -55,6 +62,7 @@ function shift(id: number, by: number) {
 
 <style scoped>
 .fields {
+  display: grid;
   max-height: 420px;
   overflow-y: auto;
   min-width: 280px;

@@ -17,6 +17,8 @@ const props = defineProps<{
   query: Query
   /** The field that a condition is begun on. */
   begins?: number
+  /** Whether a field’s slip opens from here. */
+  slips?: boolean
 }>()
 const emit = defineEmits<{ change: [part: Partial<Query>]; close: []; slip: [field: Field] }>()
 
@@ -66,6 +68,7 @@ function words(order: Order): string[] {
     v-else-if="rule === '/fields'"
     :table="table"
     :fields="query.fields"
+    :slips="slips"
     @change="emit('change', { fields: $event })"
     @slip="emit('slip', $event)"
   />

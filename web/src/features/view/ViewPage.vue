@@ -338,6 +338,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         >
           <template #editor="{ at, close }">
             <PhraseEditor
+              slips
               :at="at"
               :table="table"
               :query="asked"

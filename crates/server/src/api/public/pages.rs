@@ -5,7 +5,7 @@ use crate::{
     api::{KEEP_ALIVE, files::content, idempotency_key},
     app::App,
     here::Perhaps,
-    letters::page_code_hash,
+    letters::{NOBODY, page_code_hash},
     live::{Listener, Live, Look, Told, Wish},
     problem::{Json, Path, Problem, Query},
     refusal::Refusal,
@@ -365,11 +365,12 @@ pub(in crate::api) async fn enter(
         (Key::Code { mail, code }, Door::Named) => {
             app.sign_ins.may_try(&mail, client)?;
             let wrong = || Problem::from(Refusal::WrongCode);
-            let guest = page.guest_at(&mail).ok_or_else(wrong)?.id;
-            if !app.store.use_page_code(at, guest, &page_code_hash(at, guest, &code), Timestamp::now()).await? {
+            let guest = page.guest_at(&mail).map(|guest| guest.id);
+            let given = guest.map_or_else(|| hash(NOBODY), |guest| page_code_hash(at, guest, &code));
+            if !app.store.use_page_code(at, guest, &given, Timestamp::now()).await? {
                 return Err(wrong());
             }
-            Some(guest)
+            guest
         }
         _ => return Err(unknown()),
     };

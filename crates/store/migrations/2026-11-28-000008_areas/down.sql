@@ -1,0 +1,2 @@
+DROP TABLE pin;
+DELETE FROM part WHERE tracker_id = 0 AND sort = 'area';
