@@ -5,7 +5,7 @@ use serde::de::DeserializeOwned;
 use serde_json::{Map, Value as Json};
 
 /// The format in which parts, operations and packs are kept now.
-pub const FORMAT: i16 = 2;
+pub const FORMAT: i16 = 3;
 
 /// What is kept.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -26,7 +26,7 @@ pub enum Kept {
 type Step = fn(Kept, Json) -> Json;
 
 /// From each format to the next; the first is from 1 to 2.
-const CHAIN: &[Step] = &[checks_say_what_they_are];
+const CHAIN: &[Step] = &[checks_say_what_they_are, areas_are_the_teams];
 
 /// What a condition checks says what it is in one word among its settings, and how a form looks is its appearance.
 fn checks_say_what_they_are(_: Kept, mut json: Json) -> Json {
@@ -59,6 +59,18 @@ fn checks_say_what_they_are(_: Kept, mut json: Json) -> Json {
             && let Some(look) = form.remove("look")
         {
             form.insert("appearance".to_owned(), look);
+        }
+    });
+    json
+}
+
+/// A tracker does not say in which area it lies: the area says what lies in it.
+fn areas_are_the_teams(_: Kept, mut json: Json) -> Json {
+    each_object(&mut json, &mut |object| {
+        if let Some(Json::Object(tracker)) = object.get_mut("tracker")
+            && tracker.contains_key("zone")
+        {
+            tracker.remove("area");
         }
     });
     json

@@ -206,6 +206,17 @@ pub struct Browser {
 }
 
 impl Browser {
+    /// Gives the browser a device that proves who its owner is, as a finger on it would.
+    pub async fn has_a_device(&self) {
+        let tools = self.web.cdp();
+        tools.send_raw("WebAuthn.enable", json!({})).await.expect("the browser takes devices");
+        let options = json!({ "options": {
+            "protocol": "ctap2", "transport": "internal", "hasResidentKey": true, "hasUserVerification": true,
+            "isUserVerified": true, "automaticPresenceSimulation": true
+        } });
+        tools.send_raw("WebAuthn.addVirtualAuthenticator", options).await.expect("the device is there");
+    }
+
     /// Opens an address of the server.
     pub async fn go(&self, path: &str) {
         self.web.goto(format!("{}{path}", self.address)).await.expect("the page opens");
@@ -403,7 +414,7 @@ impl Browser {
     pub async fn walk_in(&self, name: &str) {
         self.go("/sign-in").await;
         self.press("button", name).await;
-        self.text("h1", "Your trackers").await;
+        self.text("p", "that you may open").await;
     }
 
     /// The cell of a field in the row that holds a text.

@@ -14,7 +14,7 @@ use westerfall_core::{
     people::Person,
     team::{Letter, Team},
 };
-use westerfall_store::{MAILED, NewTicket, PageAt, Purpose};
+use westerfall_store::{MAILED, NewTicket, PageAt, Purpose, invitation_kind};
 
 /// How long each is good for.
 const INVITED: SignedDuration = SignedDuration::from_mins(14 * 24 * 60);
@@ -73,7 +73,7 @@ impl App {
         let link = self.address_of("come-in", &self.ticket(person, Purpose::Invitation, MAILED, INVITED).await?);
         let by = reader.team.people().name(by).to_owned();
         let address = reader.person.mail.clone();
-        self.post(&reader, &address, "invitation", &Letter::Invitation { by: &by, word, link: &link }).await
+        self.post(&reader, &address, &invitation_kind(person), &Letter::Invitation { by: &by, word, link: &link }).await
     }
 
     /// Another password, for whoever reads the mail of that person.

@@ -9,6 +9,7 @@ pub mod letters;
 pub mod limits;
 pub mod live;
 pub mod metrics;
+pub mod passkeys;
 pub mod pictures;
 pub mod post_room;
 pub mod problem;

@@ -25,6 +25,10 @@ pub enum Refusal {
     WrongPassword,
     WrongCode,
     WrongPasscode,
+    WrongPasskey,
+    PasskeyNotTaken,
+    NoPasskeys,
+    TooManyPasskeys,
     NotLetIn,
     TicketOver,
     NotTheBeginning,
@@ -73,6 +77,16 @@ impl Refusal {
             Self::WrongCode => {
                 (StatusCode::UNAUTHORIZED, "This code does not fit, or is over. Check it, or have another one mailed to you.")
             }
+            Self::WrongPasskey => {
+                (StatusCode::UNAUTHORIZED, "This passkey is not known here, or took too long. Try again, or sign in in another way.")
+            }
+            Self::PasskeyNotTaken => {
+                (StatusCode::UNPROCESSABLE_ENTITY, "What the device answered could not be checked, or came too late. Try again.")
+            }
+            Self::NoPasskeys => {
+                (StatusCode::CONFLICT, "Passkeys are of a name: this server is reached by a number, so that there can be none.")
+            }
+            Self::TooManyPasskeys => (StatusCode::CONFLICT, "You have as many passkeys as one can have. Take one away first."),
             Self::WrongPasscode => (StatusCode::UNAUTHORIZED, "This is not the passcode. Ask whoever gave you the address of this page."),
             Self::NotLetIn => (StatusCode::UNAUTHORIZED, "Say first who you are: this page is not for everybody."),
             Self::TicketOver => (StatusCode::NOT_FOUND, "This address was used already, or is over. Ask for another one."),

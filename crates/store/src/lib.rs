@@ -7,6 +7,7 @@ mod json;
 mod log;
 mod outbox;
 mod pages;
+mod passkeys;
 mod records;
 mod schema;
 mod team;
@@ -17,8 +18,9 @@ mod uploads;
 
 pub use files::Files;
 pub use forms::WayLine;
-pub use outbox::{ClaimedMail, JobState, Message, MessageToKeep, RunRow};
+pub use outbox::{ClaimedMail, JobState, Letter, Message, MessageToKeep, RunRow, invitation_kind};
 pub use pages::{NewPageSession, PageAt, PageSession, PageVisits};
+pub use passkeys::PasskeyRow;
 pub use team::{Account, SessionLine, SessionRow};
 pub use template::{NewTemplate, TemplateRow};
 pub use tickets::{InvitationRow, MAILED, NewTicket, Purpose, Ticket};

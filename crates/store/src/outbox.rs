@@ -5,9 +5,10 @@ use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff::{SignedDuration, Timestamp};
 use jiff_diesel::ToDiesel;
+use std::collections::BTreeMap;
 use westerfall_core::{
     automation::{LogLine, Mail, Run},
-    id::{AutomationId, RecordId, TableId, TrackerId},
+    id::{AutomationId, PersonId, RecordId, TableId, TrackerId},
 };
 
 /// How far a mail has come.
@@ -34,6 +35,11 @@ impl JobState {
             JobState::Unsure => "unsure",
             JobState::Failed => "failed",
         }
+    }
+
+    fn of(word: &str) -> Option<Self> {
+        let states = [JobState::Waiting, JobState::HandingOver, JobState::Sent, JobState::Unsure, JobState::Failed];
+        states.into_iter().find(|state| state.word() == word)
     }
 }
 
@@ -137,6 +143,36 @@ pub(crate) async fn put_team_mail(c: &mut AsyncPgConnection, mail: &Mail, now: T
         .execute(c)
         .await?;
     Ok(())
+}
+
+/// With what the key of a letter begins that invites somebody.
+pub fn invitation_kind(person: PersonId) -> String {
+    format!("{INVITATION}{person}")
+}
+
+const INVITATION: &str = "invitation ";
+
+/// How far the letter has come by which somebody was invited last.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Letter {
+    pub state: JobState,
+    /// What the mail server said.
+    pub note: String,
+}
+
+impl Store {
+    /// How far the letters have come by which people were invited.
+    pub async fn invitation_letters(&self) -> Stored<BTreeMap<PersonId, Letter>> {
+        use schema::job;
+        let of_team = job::table.filter(job::tracker_id.eq(TEAM).and(job::key.like(format!("{INVITATION}%"))));
+        let rows: Vec<(String, String, String)> =
+            of_team.order(job::id).select((job::key, job::state, job::note)).load(&mut self.connection().await?).await?;
+        let letter = |(key, state, note): (String, String, String)| {
+            let person = key.strip_prefix(INVITATION)?.split(' ').next()?.parse().ok()?;
+            Some((person, Letter { state: JobState::of(&state)?, note }))
+        };
+        Ok(rows.into_iter().filter_map(letter).collect())
+    }
 }
 
 type RunTuple = (i64, i32, i32, i32, jiff_diesel::Timestamp, Json<Vec<LogLine>>);

@@ -192,6 +192,22 @@ diesel::table! {
     visit (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, at -> Timestamptz, }
 }
 diesel::table! {
+    handed (team_seq, tracker_id) { team_seq -> BigInt, tracker_id -> Integer, seq -> BigInt, }
+}
+diesel::table! {
+    passkey (credential_id) {
+        credential_id -> Bytea,
+        person_id -> Integer,
+        name -> Text,
+        body -> Json,
+        made_at -> Timestamptz,
+        used_at -> Nullable<Timestamptz>,
+    }
+}
+diesel::table! {
+    passkey_asked (token_hash) { token_hash -> Bytea, person_id -> Nullable<Integer>, body -> Json, expires_at -> Timestamptz, }
+}
+diesel::table! {
     pin (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, }
 }
 

@@ -12,7 +12,7 @@ use jiff_diesel::ToDiesel;
 use std::collections::BTreeMap;
 use westerfall_core::{
     automation::Mail,
-    id::PersonId,
+    id::{PersonId, TrackerId},
     people::Person,
     team::{Team, TeamChange, TeamPart},
     upgrade::{FORMAT, Kept},
@@ -124,6 +124,25 @@ impl Store {
             .await
             .optional()?;
         Ok(row.map(|(body, format)| body.read(Kept::TeamChange, format)).transpose()?)
+    }
+
+    /// Notes what was handed over in trackers with a change of the team.
+    pub async fn note_handed(&self, team_seq: u64, handed: &[(TrackerId, u64)]) -> Stored<()> {
+        use schema::handed as h;
+        let row = |(tracker, seq): &(TrackerId, u64)| {
+            (h::team_seq.eq(team_seq.cast_signed()), h::tracker_id.eq(int(tracker.get())), h::seq.eq(seq.cast_signed()))
+        };
+        let rows: Vec<_> = handed.iter().map(row).collect();
+        diesel::insert_into(h::table).values(rows).on_conflict_do_nothing().execute(&mut self.connection().await?).await?;
+        Ok(())
+    }
+
+    /// What was handed over in trackers with a change of the team.
+    pub async fn handed(&self, team_seq: u64) -> Stored<Vec<(TrackerId, u64)>> {
+        use schema::handed as h;
+        let with = h::table.filter(h::team_seq.eq(team_seq.cast_signed())).order(h::tracker_id).select((h::tracker_id, h::seq));
+        let rows: Vec<(i32, i64)> = with.load(&mut self.connection().await?).await?;
+        Ok(rows.into_iter().filter_map(|(id, seq)| Some((TrackerId::new(id.try_into().ok()?)?, seq.cast_unsigned()))).collect())
     }
 
     /// The last changes of the team, latest first.
@@ -324,9 +343,9 @@ async fn put_part(c: &mut AsyncPgConnection, before: Option<&TeamPart>, after: O
     if let TeamPart::Person(person) = after { put_account(c, person).await } else { Ok(()) }
 }
 
-/// Whoever has left has no address to sign in with, no password and no session.
+/// Whoever has left has no address to sign in with, no password, no passkey and no session.
 async fn put_account(c: &mut AsyncPgConnection, person: &Person) -> QueryResult<()> {
-    use schema::{account, ticket};
+    use schema::{account, passkey, ticket};
     let id = int(person.id.get());
     let mail = Some(&person.mail).filter(|mail| !mail.is_empty() && !person.has_left());
     diesel::insert_into(account::table)
@@ -340,6 +359,7 @@ async fn put_account(c: &mut AsyncPgConnection, person: &Person) -> QueryResult<
         close_sessions(c, person.id, None).await?;
         diesel::update(account::table.find(id)).set(account::password_hash.eq(None::<String>)).execute(c).await?;
         diesel::delete(ticket::table.filter(ticket::person_id.eq(id))).execute(c).await?;
+        diesel::delete(passkey::table.filter(passkey::person_id.eq(id))).execute(c).await?;
     }
     Ok(())
 }

@@ -54,7 +54,7 @@ it('lets a steward stand in for any other, and nobody else', async () => {
   const { panel, press, sent } = await band(nadia)
   expect((await panel()).textContent).toContain('Stand in forTamsin Oake')
   await press('Tamsin Oake')
-  expect(sent()).toEqual([{ method: 'PUT', path: '/api/session/stand-in', body: { person: 2 } }])
+  expect(sent()).toEqual([{ method: 'PUT', path: '/api/session/stand-in', body: { person: 2, group: null } }])
   expect(pushed).toHaveBeenLastCalledWith('/')
 })
 
@@ -67,7 +67,7 @@ it('ends standing in where one was before it', async () => {
   expect(shown.get('[role=status]').text()).toContain('Standing in for Tamsin Oake: you see what they see, and change nothing.')
   await shown.get('.stop').trigger('click')
   await settled()
-  expect(sent().at(-1)!.body).toEqual({ person: null })
+  expect(sent().at(-1)!.body).toEqual({ person: null, group: null })
   expect(pushed).toHaveBeenLastCalledWith('/t/1/3?record=5')
 })
 

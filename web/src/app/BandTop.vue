@@ -48,14 +48,15 @@ const others = computed(() => {
 })
 
 /** Looks as somebody else, from the tracker's beginning; afterwards one is where one was. */
-async function standIn(person: number | null) {
+async function standIn(person: number | null, group: number | null = null) {
   mine.value = false
   await attempt(async () => {
-    if (person !== null) before.value = route.fullPath
-    await session.standIn(person)
+    const begins = person !== null || group !== null
+    if (begins) before.value = route.fullPath
+    await session.standIn(person, group)
     // By way of home: what is open is read anew, as whoever one is now.
     await router.push('/')
-    if (person === null && before.value) await router.push(before.value)
+    if (!begins && before.value) await router.push(before.value)
   })
 }
 
@@ -107,6 +108,9 @@ async function signOut() {
           <template v-if="others.length && !standing">
             <p class="quiet head">Stand in for</p>
             <button v-for="other in others" :key="other.id" class="line" @click="standIn(other.id)">{{ other.name }}</button>
+            <button v-for="group in tracker?.groups ?? []" :key="`group ${group.id}`" class="line" @click="standIn(null, group.id)"
+              >somebody of {{ group.name }}</button
+            >
           </template>
           <OwnSettings />
           <button class="line end" @click="signOut">Sign out</button>

@@ -18,7 +18,7 @@ pub use grant::Right;
 pub use heard::{Alike, Heard};
 pub use lens::Lens;
 pub use rehearsal::{AccessRehearsal, Carry, Move, PersonMoves, TableMoves};
-pub use rules::may_stand_in;
+pub use rules::{may_stand_in, typical_of};
 pub use sentence::{mine_sentence, role_sentences};
 pub use shares::Shares;
 pub use why::{AccessQuestion, AccessWhy, RoleWhy, WhyPart, WhyStep};

@@ -1,9 +1,10 @@
 //! What another state of a role would do, person by person, before it holds: people gain and lose, not roles.
 
-use super::{Asker, Lens, Reach, Right, Role, TableRights};
+use super::{Asker, Base, Lens, Reach, Right, Role, TableRights};
 use crate::{
     condition::{Condition, Test},
     dataset::{Dataset, RecordName},
+    form::Form,
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
     part::Part,
     people::{People, Person},
@@ -187,6 +188,9 @@ impl Lens<'_> {
         let moves: Vec<PersonMoves> = touched.iter().filter_map(|person| self.moves_of(person, now, then)).collect();
         let mut says = said(&moves, touched.len());
         says.extend(self.out_of_sight(touched, now, then));
+        if !moves.is_empty() {
+            says.extend(self.of_forms_and_pages(now, then));
+        }
         let people = moves.into_iter().take(TOLD).collect();
         AccessRehearsal { says, people, carries: Vec::new() }
     }
@@ -197,6 +201,28 @@ impl Lens<'_> {
         let tables: Vec<TableMoves> = now.tables().filter_map(|table| table_moves(table.def.id, &before, &after, self)).collect();
         let shut_out = asker.may_look_at(now) && !asker.may_look_at(then);
         (shut_out || !tables.is_empty()).then(|| PersonMoves { person: person.id, name: person.name.clone(), shut_out, tables })
+    }
+
+    /// What becomes of forms and shared pages: nothing, but for whom their answers reach.
+    fn of_forms_and_pages(&self, now: &Dataset, then: &Dataset) -> Vec<String> {
+        let sees = |ds: &Dataset, table: TableId| {
+            let may = |person: &&Person| {
+                let stewards = ds.holds(person.id, &[Base::Steward]);
+                !stewards && Lens::new(ds, Asker::Person(person.id), self.clock()).opens(table)
+            };
+            ds.people.here().any(|person| may(&person))
+        };
+        let open: Vec<&Form> = now.forms().filter(|form| form.open).collect();
+        let unseen = open.iter().filter(|form| sees(now, form.table) && !sees(then, form.table));
+        let mut says: Vec<String> =
+            unseen.map(|form| format!("What comes by the form “{}” would be seen by stewards alone.", form.title)).collect();
+        let pages = now.pages().any(|page| page.open);
+        let ways: Vec<&str> = [(!open.is_empty(), "forms"), (pages, "shared pages")].iter().filter(|way| way.0).map(|way| way.1).collect();
+        if !ways.is_empty() {
+            let verb = "give what they give by themselves";
+            says.push(crate::sentence::capital(&format!("{} {verb}: nothing changes for whoever has a link.", list_text(&ways, "and"))));
+        }
+        says
     }
 
     /// Records that somebody of the role sees now and none of them would.

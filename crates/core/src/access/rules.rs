@@ -5,7 +5,7 @@ use crate::{
     checks::check_name,
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
-    id::{FieldId, PersonId, RecordId, RoleId, TrackerId},
+    id::{FieldId, GroupId, PersonId, RecordId, RoleId, TrackerId},
     page::Page,
     part::{Part, Sort, is_part},
     people::People,
@@ -200,6 +200,22 @@ impl Asker {
             Asker::Form(_) | Asker::Westerfall => true,
         }
     }
+}
+
+/// Whoever of a group stands best for it: who may be stood in for, and holds least beside what the group gives.
+pub fn typical_of(
+    group: GroupId,
+    roles: &[(TrackerId, Role)],
+    given: &[(TrackerId, View)],
+    people: &People,
+    by: PersonId,
+) -> Option<PersonId> {
+    let beside = |person: PersonId| {
+        let own = roles.iter().filter(|(_, role)| !role.groups.contains(&group) && role.is_held_by(person, people)).count();
+        own.saturating_add(given.iter().filter(|(_, view)| view.given.contains_key(&person)).count())
+    };
+    let members = people.group(group)?.members.iter().copied();
+    members.filter(|person| may_stand_in(roles, given, people, by, *person)).min_by_key(|person| beside(*person))
 }
 
 /// Whether one person may stand in for another, by the roles and the given views of all trackers: through them one would see

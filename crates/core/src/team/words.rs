@@ -117,11 +117,8 @@ fn area_changed(before: &Area, after: &Area) -> String {
         return format!("called the area {} {name}", before.name);
     }
     if before.opens != after.opens {
-        return if after.opens.is_empty() {
-            format!("closed the area {name} to groups")
-        } else {
-            format!("opened the area {name} to others")
-        };
+        let more = after.opens.iter().any(|(group, right)| before.opens.get(group).is_none_or(|given| given < right));
+        return if more { format!("opened the area {name} to others") } else { format!("closed the area {name} to some") };
     }
     if before.about != after.about {
         return format!("said what the area {name} is for");

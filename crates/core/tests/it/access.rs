@@ -411,7 +411,18 @@ fn another_state_of_a_role_is_rehearsed_person_by_person_against_the_model_of_do
     more.members.insert(crate::fixture::person(&ds, "Wren"));
     more.tables.get_mut(&faults).unwrap().look = Reach::All;
     let gains = told(Some(&more));
-    assert_eq!(gains.says, ["5 people see more."]);
+    let ways = "Forms and shared pages give what they give by themselves: nothing changes for whoever has a link.";
+    assert_eq!(gains.says, ["5 people see more.", ways]);
+    // Where nobody but stewards is left to see what a form brings, that is said.
+    let mut nobody = ds.clone();
+    let others: Vec<Role> = ds.roles().filter(|role| role.base != Base::Steward && role.id != warden.id).cloned().collect();
+    for role in others {
+        let tables = ds.tables().map(|table| (table.def.id, TableRights::default())).collect();
+        nobody.load_part(&Part::Role(Role { tables, ..role }));
+    }
+    let lens = Lens::of_everything(&nobody, None, &clock);
+    let says = lens.rehearse_role(warden.id, None).says;
+    assert!(says.contains(&"What comes by the form “Report a path fault” would be seen by stewards alone.".to_owned()), "{says:?}");
     assert!(gains.people.iter().all(|one| one.tables.iter().any(|t| t.table == faults && t.look.after == t.of)));
 }
 

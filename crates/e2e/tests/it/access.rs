@@ -72,7 +72,7 @@ async fn standing_in_shows_their_look_and_changes_nothing() {
     let password = nadia.see("input[name=password]").await;
     password.send_keys(Key::Control + "a").await.unwrap();
     password.send_keys("orrindale-demo" + Key::Enter).await.unwrap();
-    nadia.text("h1", "Your trackers").await;
+    nadia.text("p", "in the tracker that you may open").await;
     nadia.go("/t/1/3/101").await;
     nadia.see("[data-field='Number']").await;
     assert!(!nadia.words().await.contains("walkers.example"), "a trustee sees who reported");

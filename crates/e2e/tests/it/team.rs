@@ -170,3 +170,36 @@ async fn somebody_leaves_and_hands_over_and_times_are_told_in_ones_own_zone() {
     nadia.until("what is typed is read by them", || holds("1.234,5 km")).await;
     nadia.close().await;
 }
+
+/// A device becomes a passkey, lets its owner in, and no more once it is taken away.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_device_is_a_second_way_in() {
+    let mut server = Server::start(60).await;
+    // Passkeys are of a name.
+    server.address = server.address.replace("127.0.0.1", "localhost");
+    let driver = Driver::start().await;
+    let tamsin = driver.browser(&server, 390, 844).await;
+    tamsin.walk_in("Tamsin Oake").await;
+    tamsin.has_a_device().await;
+    tamsin.go("/me").await;
+    tamsin.text("p", "With a passkey a device of yours proves who you are").await;
+    tamsin.fill("[name=passkey]", "Pocket phone").await;
+    tamsin.press("button", "Make it a passkey").await;
+    tamsin.text("b", "Pocket phone").await;
+    tamsin.text("span", "never used").await;
+    tamsin.is_open_to_all("one’s passkeys").await;
+    tamsin.click(".me").await;
+    tamsin.press("button", "Sign out").await;
+    tamsin.click("[data-test=way-passkey]").await;
+    tamsin.text("p", "that you may open").await;
+    tamsin.go("/me").await;
+    tamsin.text("h1", "Tamsin Oake").await;
+    tamsin.text("span", "last used").await;
+    tamsin.press("button", "Take it away").await;
+    tamsin.text("p", "With a passkey a device of yours proves who you are").await;
+    tamsin.click(".me").await;
+    tamsin.press("button", "Sign out").await;
+    tamsin.click("[data-test=way-passkey]").await;
+    tamsin.text("p", "This passkey is not known here, or took too long.").await;
+    tamsin.close().await;
+}

@@ -4,6 +4,7 @@
 use crate::{
     app::App,
     letters::{NOBODY, code_hash},
+    passkeys::passkeys_of,
     problem::{Json, Problem},
     refusal::Refusal,
     secrets::hash,
@@ -34,13 +35,15 @@ pub(super) struct Entrance {
     begun: bool,
     /// Whether people can be chosen with one click.
     demo: bool,
+    /// Whether one can sign in with a passkey: they are of a name, so that there are none at a bare number.
+    passkeys: bool,
 }
 
 /// Who may come in here, and how.
 #[utoipa::path(get, path = "/api/entrance", responses((status = 200, body = Entrance)))]
 pub(super) async fn entrance(State(app): State<App>) -> Result<Json<Entrance>, Problem> {
     let begun = app.store.is_begun().await?;
-    Ok(Json(Entrance { team: app.team.now().name().to_owned(), begun, demo: app.settings.demo }))
+    Ok(Json(Entrance { team: app.team.now().name().to_owned(), begun, demo: app.settings.demo, passkeys: passkeys_of(&app).is_some() }))
 }
 
 /// The first person's names, and how they sign in.

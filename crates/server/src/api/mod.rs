@@ -14,6 +14,7 @@ mod imports;
 mod packages;
 mod pages;
 mod parts;
+mod passkeys;
 mod people;
 mod places;
 mod public;
@@ -102,6 +103,8 @@ struct Description;
 /// What signing in needs.
 fn signing_routes() -> OpenApiRouter<App> {
     OpenApiRouter::new()
+        .routes(routes!(passkeys::begin_in))
+        .routes(routes!(passkeys::come_in))
         .routes(routes!(people::sign_in))
         .routes(routes!(people::sign_in_to_demo))
         .routes(routes!(entrance::begin))
@@ -165,6 +168,9 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(people::demo_people))
         .routes(routes!(people::stand_in, people::may_stand_in))
         .routes(routes!(trackers::list, start::start))
+        .routes(routes!(passkeys::list, passkeys::add))
+        .routes(routes!(passkeys::begin))
+        .routes(routes!(passkeys::remove))
         .routes(routes!(trackers::others))
         .routes(routes!(home::home))
         .routes(routes!(home::keep_on_top))

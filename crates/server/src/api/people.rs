@@ -20,7 +20,7 @@ use westerfall_core::{
     access,
     checks::check_mail,
     fault::{Fault, FaultKind},
-    id::PersonId,
+    id::{GroupId, PersonId},
     people::Person,
     team::{TeamAsker, TeamIntent},
     value::{Customs, moment_text},
@@ -162,6 +162,9 @@ pub(super) async fn sign_out(State(app): State<App>, signed: Signed) -> Result<R
 #[derive(Deserialize, ToSchema)]
 pub(super) struct StandIn {
     person: Option<PersonId>,
+    /// For whoever of this group stands best for it.
+    #[serde(default)]
+    group: Option<GroupId>,
 }
 
 /// Those for whom one may stand in: whoever has roles only in trackers of which one is a steward.
@@ -176,16 +179,21 @@ pub(super) async fn may_stand_in(State(app): State<App>, signed: Signed) -> Resu
 /// Looks at everything exactly as somebody else would, without being able to change it. For stewards.
 #[utoipa::path(put, path = "/api/session/stand-in", request_body = StandIn, responses((status = 204)))]
 pub(super) async fn stand_in(State(app): State<App>, signed: Signed, Json(body): Json<StandIn>) -> Result<StatusCode, Problem> {
-    if let Some(other) = body.person {
-        let people = app.team.people();
+    let people = app.team.people();
+    let (roles, given) = (app.store.roles().await?, app.store.given_views().await?);
+    let other = match body.group {
+        Some(group) => Some(access::typical_of(group, &roles, &given, &people, signed.person).ok_or(Refusal::MayNotStandIn)?),
+        None => body.person,
+    };
+    if let Some(other) = other {
         if people.get(other).is_none() {
             return Err(Refusal::NoPerson.into());
         }
-        if !access::may_stand_in(&app.store.roles().await?, &app.store.given_views().await?, &people, signed.person, other) {
+        if !access::may_stand_in(&roles, &given, &people, signed.person, other) {
             return Err(Refusal::MayNotStandIn.into());
         }
     }
-    app.store.stand_in(&signed.token_hash, body.person).await?;
+    app.store.stand_in(&signed.token_hash, other).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

@@ -15,20 +15,23 @@ use axum::{
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
-use std::collections::{BTreeMap, BTreeSet};
+use std::{
+    collections::{BTreeMap, BTreeSet},
+    sync::Arc,
+};
 use utoipa::ToSchema;
 use westerfall_core::{
     Clock,
     access::{Asker, Base, Shares},
     dataset::Dataset,
-    fault::{Fault, FaultKind},
+    fault::{Fault, FaultKind, Faults},
     id::{GroupId, PersonId, TrackerId},
     intent::{HandOver, Held, Holding, Intent},
     people::{Group, Person, Standing},
     team::{Newcomer, Team, TeamAsker, TeamIntent, TeamPart},
     value::{Customs, moment_text},
 };
-use westerfall_store::{InvitationRow, Purpose};
+use westerfall_store::{InvitationRow, JobState, Letter, Purpose};
 
 /// Changes of the team's log that are listed.
 const LISTED: i64 = 100;
@@ -110,6 +113,7 @@ pub(super) async fn show(State(app): State<App>, caller: Caller) -> Result<Json<
     let known = known_trackers(&app, me, owns).await?;
     let seen = if lets_in { app.store.last_seen().await? } else { BTreeMap::new() };
     let invitations = if lets_in { app.store.invitations().await? } else { Vec::new() };
+    let letters = if lets_in { app.store.invitation_letters().await? } else { BTreeMap::new() };
     let clock = app.team.clock_for(me);
     let view = move || {
         let trackers = known.iter().map(|(live, _)| TrackerName { id: live.id, name: live.now().tracker.name.clone() }).collect();
@@ -123,7 +127,11 @@ pub(super) async fn show(State(app): State<App>, caller: Caller) -> Result<Json<
                 phone: (lets_in || own).then(|| person.phone.clone()),
                 owner: person.owner,
                 standing: person.standing,
-                stations: if person.standing == Standing::Invited && lets_in { stations(invitation, &clock) } else { Vec::new() },
+                stations: if person.standing == Standing::Invited && lets_in {
+                    stations(invitation, letters.get(&person.id), &clock)
+                } else {
+                    Vec::new()
+                },
                 last: seen.get(&person.id).map_or_else(String::new, |at| last_words(*at, &clock)),
                 reaches: known.iter().filter(|(_, all)| may_know(all)).filter_map(|(live, _)| reaches(live, person.id)).collect(),
                 person: person.into(),
@@ -154,7 +162,7 @@ fn seeing(caller: &Caller) -> Result<PersonId, Problem> {
 }
 
 /// The trackers somebody is in; with each, whether they may know what others reach there: its stewards may, and the team's owners.
-async fn known_trackers(app: &App, me: PersonId, owns: bool) -> Result<Vec<(std::sync::Arc<Live>, bool)>, Problem> {
+async fn known_trackers(app: &App, me: PersonId, owns: bool) -> Result<Vec<(Arc<Live>, bool)>, Problem> {
     let mut known = Vec::new();
     for id in app.store.trackers().await? {
         let live = app.tracker(id).await?;
@@ -208,7 +216,7 @@ fn says(team: &Team, trackers: usize, customs: Customs) -> String {
 }
 
 /// Where an invitation got stuck is seen by its stations.
-fn stations(invitation: Option<&InvitationRow>, clock: &Clock) -> Vec<Station> {
+fn stations(invitation: Option<&InvitationRow>, letter: Option<&Letter>, clock: &Clock) -> Vec<Station> {
     let day = |at: Timestamp| {
         let day = at.to_zoned(clock.told.clone()).date();
         if day.year() == clock.today().year() { clock.customs().day_of_year(day) } else { clock.customs().date_text(day) }
@@ -217,6 +225,11 @@ fn stations(invitation: Option<&InvitationRow>, clock: &Clock) -> Vec<Station> {
     let here = || station("here".into(), false);
     let Some(row) = invitation else { return vec![station("named".into(), true), station("not told yet".into(), false), here()] };
     let sent = if row.mailed { format!("mailed {}", day(row.made)) } else { format!("link made {}", day(row.made)) };
+    // What never arrived is the end of the way, with what the mail server said of it.
+    if let Some(Letter { state: JobState::Failed | JobState::Unsure, note, .. }) = letter.filter(|_| row.mailed && row.opened.is_none()) {
+        let why = if note.is_empty() { "the mail server did not take it" } else { note };
+        return vec![station(format!("{sent}, not delivered: {why}"), false), here()];
+    }
     let opened = row.opened.map_or_else(|| station("opened".into(), false), |at| station(format!("opened {}", day(at)), true));
     let way = if row.expires <= clock.now {
         format!("over since {}", day(row.expires))
@@ -498,11 +511,36 @@ pub(super) async fn stand(
         return Err(Fault::new(FaultKind::NotAllowed, "What hangs on somebody is handed over by the team’s owners.").into());
     }
     not_left_without_steward(&app, person, &by_tracker).await?;
+    let mut handed = Vec::new();
     for (tracker, to) in by_tracker {
         let intent = Intent::HandOver(HandOver { from: person, to, by: me });
-        app.tracker(tracker).await?.act(Asker::Westerfall, intent).await?;
+        let done = app.tracker(tracker).await?.act(Asker::Westerfall, intent).await?;
+        handed.extend(done.seq.map(|seq| (tracker, seq)));
     }
-    Ok(Json((&app.act_on_team(asker, TeamIntent::Leave(person)).await?).into()))
+    let left = app.act_on_team(asker, TeamIntent::Leave(person)).await?;
+    app.store.note_handed(left.seq, &handed).await?;
+    Ok(Json((&left).into()))
+}
+
+/// What takes back what was handed over with a change of the team, tracker by tracker; first it is seen that all of it can be.
+///
+/// # Errors
+/// Something of it was changed since: in which tracker, and why.
+async fn handing_back(app: &App, seq: u64) -> Result<Vec<(Arc<Live>, Intent)>, Problem> {
+    let mut back = Vec::new();
+    for (tracker, seq) in app.store.handed(seq).await? {
+        let live = app.tracker(tracker).await?;
+        let change = app.store.change(tracker, seq).await?.ok_or_else(|| Fault::not_found("step"))?;
+        let intent = Intent::Undo { change: Box::new(change), shared: false };
+        let look = live.look(Asker::Westerfall)?;
+        if let Err(Faults(faults)) = crate::live::rehearse(&look, &intent) {
+            let name = &look.dataset.tracker.name;
+            let why = faults.first().map_or("", |fault| fault.message.as_str());
+            return Err(Fault::new(FaultKind::Clash, format!("What was handed over in {name} stays so: {why}")).into());
+        }
+        back.push((live, intent));
+    }
+    Ok(back)
 }
 
 /// Nobody goes who is the only steward of a tracker, unless that is handed over.
@@ -578,12 +616,17 @@ pub(super) async fn rename(State(app): State<App>, caller: Caller, Json(body): J
     Ok(Json((&app.act_on_team(asker, TeamIntent::Rename(body.name)).await?).into()))
 }
 
-/// Takes a change of the team back.
+/// Takes a change of the team back, and what was handed over with it in trackers.
 #[utoipa::path(post, path = "/api/team/undo/{seq}", params(("seq" = u64, Path)), responses((status = 200, body = TeamDone)))]
 pub(super) async fn undo(State(app): State<App>, caller: Caller, Path(seq): Path<u64>) -> Result<Json<TeamDone>, Problem> {
     let (_, asker) = acting(&app, &caller).await?;
     let intent = app.team.undoing(seq).await?;
-    Ok(Json((&app.act_on_team(asker, intent).await?).into()))
+    let back = handing_back(&app, seq).await?;
+    let done = app.act_on_team(asker, intent).await?;
+    for (live, intent) in back {
+        live.act(Asker::Westerfall, intent).await?;
+    }
+    Ok(Json((&done).into()))
 }
 
 /// A change in the team's log.

@@ -126,6 +126,13 @@ async fn standing_in_is_exactly_their_look_and_changes_nothing() {
     assert_eq!(nadia.put("/api/session/stand-in", json!({ "person": null })).await.0, StatusCode::NO_CONTENT);
     assert_eq!(ids(&nadia).await.len(), FAULTS);
     assert_eq!(tamsin.put("/api/session/stand-in", json!({ "person": NADIA })).await.0, StatusCode::FORBIDDEN);
+    // For a group: whoever of it holds least beside what the group gives.
+    assert_eq!(nadia.put("/api/session/stand-in", json!({ "person": null, "group": 1 })).await.0, StatusCode::NO_CONTENT);
+    let (_, me) = nadia.get("/api/session").await;
+    assert_eq!(me["stands_in"]["name"], "Tamsin Oake");
+    nadia.put("/api/session/stand-in", json!({ "person": null })).await;
+    assert_eq!(nadia.put("/api/session/stand-in", json!({ "person": null, "group": 9 })).await.0, StatusCode::FORBIDDEN);
+    assert_eq!(tamsin.put("/api/session/stand-in", json!({ "person": null, "group": 2 })).await.0, StatusCode::FORBIDDEN);
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -67,6 +67,7 @@ pub(crate) async fn marked(world: &World) -> Known {
         ("number", vec!["101".into(), "111".into(), "120".into(), "121".into(), "124".into()]),
         ("link", vec!["report-a-path-fault".into(), "order-materials".into(), "eskermoor-parish".into(), "%00".into()]),
         ("page", one("124")),
+        ("key", one("ab12")),
         ("area", vec!["1".into(), "2".into(), "99".into()]),
         ("part", one("1")),
         ("secret", vec!["guess".into(), "%00".into()]),

@@ -73,3 +73,39 @@ async fn those_for_whom_one_may_stand_in_are_named_and_no_others() {
     assert!(!may(&nadia).await.contains(&u64::from(BEX)));
     assert_eq!(world.stranger().get("/api/session/stand-in").await.0, StatusCode::UNAUTHORIZED);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_a_device_is_asked_is_answered_once_by_whom_it_was_asked_of() {
+    let world = World::new().await;
+    let (tamsin, idris, stranger) = (world.person(TAMSIN).await, world.person(IDRIS).await, world.stranger());
+    assert_eq!(stranger.get("/api/entrance").await.1["passkeys"], true);
+    let (_, asked) = tamsin.post("/api/session/passkeys/begin", json!({})).await;
+    let options = &asked["options"]["publicKey"];
+    assert_eq!((&options["rp"]["id"], &options["user"]["displayName"]), (&json!("westerfall.example"), &json!("Tamsin Oake")));
+    assert_eq!(options["authenticatorSelection"]["residentKey"], "required");
+    let answer = |token: &Value, name: &str| json!({ "token": token, "name": name, "credential": { "id": "x" } });
+    // Neither somebody else's question, nor one that was answered, nor one to come in by.
+    let (status, refused) = idris.post("/api/session/passkeys", answer(&asked["token"], "Mine")).await;
+    assert_eq!((status, &refused["refusal"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("passkey_not_taken")));
+    assert_eq!(tamsin.post("/api/session/passkeys", answer(&asked["token"], "Phone")).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    let (_, entering) = stranger.post("/api/passkeys/begin", json!({})).await;
+    assert_eq!(tamsin.post("/api/session/passkeys", answer(&entering["token"], "Phone")).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(world.count("SELECT count(*) FROM passkey_asked").await, 0, "whatever came of it, it is used");
+    // It has to have a name.
+    assert_eq!(tamsin.post("/api/session/passkeys", answer(&json!("t"), " ")).await.1["faults"][0]["kind"], "missing");
+    // Whoever comes in says nothing of who they are, and is told nothing of who there is.
+    let (_, asked) = stranger.post("/api/passkeys/begin", json!({})).await;
+    assert!(asked["options"]["publicKey"]["allowCredentials"].as_array().is_none_or(Vec::is_empty), "{asked}");
+    let guess = json!({ "token": asked["token"], "credential": { "id": "x" } });
+    let (status, refused) = stranger.post("/api/passkeys/session", guess).await;
+    assert_eq!((status, &refused["refusal"]), (StatusCode::UNAUTHORIZED, &json!("wrong_passkey")));
+    assert_eq!(tamsin.get("/api/session/passkeys").await.1, json!({ "offered": true, "keys": [] }));
+    assert_eq!(tamsin.delete("/api/session/passkeys/ab12", json!({})).await.0, StatusCode::NOT_FOUND);
+    // Standing in is for looking; and at a bare number there are none.
+    let nadia = world.person(NADIA).await;
+    nadia.put("/api/session/stand-in", json!({ "person": TAMSIN })).await;
+    assert_eq!(nadia.post("/api/session/passkeys/begin", json!({})).await.0, StatusCode::FORBIDDEN);
+    let bare = World::with(westerfall_server::settings::Settings { public_url: "http://10.1.2.3".into(), ..settings() }).await;
+    assert_eq!(bare.stranger().get("/api/entrance").await.1["passkeys"], false);
+    assert_eq!(bare.stranger().post("/api/passkeys/begin", json!({})).await.0, StatusCode::CONFLICT);
+}

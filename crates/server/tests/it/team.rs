@@ -25,7 +25,7 @@ fn person_of(team: &Value, name: &str) -> Value {
 async fn a_team_is_begun_once_at_the_address_that_the_program_prints() {
     let world = World::empty().await;
     let stranger = world.stranger();
-    assert_eq!(stranger.get("/api/entrance").await.1, json!({ "team": "", "begun": false, "demo": false }));
+    assert_eq!(stranger.get("/api/entrance").await.1, json!({ "team": "", "begun": false, "demo": false, "passkeys": true }));
     assert_eq!(stranger.get("/api/demo/people").await.0, StatusCode::NOT_FOUND);
     let address = world.app.beginning().await.unwrap().unwrap();
     let begin = |token: &str, team: &str, password: &str| json!({ "token": token, "team": team, "name": "Ines Lark", "mail": "ines@fellside.example", "password": password });
@@ -43,7 +43,10 @@ async fn a_team_is_begun_once_at_the_address_that_the_program_prints() {
     );
     assert_eq!(stranger.post("/api/beginning", begin(&token, "Mine now", PASSWORD)).await.0, StatusCode::NOT_FOUND);
     assert_eq!(world.app.beginning().await.unwrap(), None);
-    assert_eq!(stranger.get("/api/entrance").await.1, json!({ "team": "Fellside Repairs", "begun": true, "demo": false }));
+    assert_eq!(
+        stranger.get("/api/entrance").await.1,
+        json!({ "team": "Fellside Repairs", "begun": true, "demo": false, "passkeys": true })
+    );
     // She signs in, and begins a tracker; nothing of the demo is there.
     let again = stranger.entering("/api/session", json!({ "mail": " INES@fellside.example", "password": PASSWORD })).await;
     assert_eq!(again.get("/api/trackers").await.1, json!([]));
@@ -72,6 +75,12 @@ async fn somebody_invited_by_mail_comes_in_once_and_sees_what_their_role_gives()
         line["stations"].as_array().unwrap().iter().map(|s| s["done"].as_bool().unwrap()).collect::<Vec<_>>(),
         [true, false, false, false]
     );
+    // A letter that the mail server did not take is said where one looks for them.
+    world.sql("UPDATE job SET state = 'failed', note = 'no such mailbox' WHERE key LIKE 'invitation %'").await;
+    let told = person_of(&nadia.get("/api/team").await.1, "Kester Lowe")["stations"].clone();
+    assert!(told[0]["words"].as_str().unwrap().ends_with(", not delivered: no such mailbox"), "{told}");
+    assert_eq!((told.as_array().unwrap().len(), &told[0]["done"]), (2, &json!(false)));
+    world.sql("UPDATE job SET state = 'waiting', note = '' WHERE key LIKE 'invitation %'").await;
     let letter = world.letter("kester@walkers.example").await.unwrap();
     assert!(
         letter.contains("Nadia Ferreira-Holt invites you to work with Orrindale Paths Trust.") && letter.contains("Come and help."),
@@ -300,10 +309,30 @@ async fn somebody_leaves_and_hands_over_what_hung_on_them() {
     wrong["hand_over"][1]["to"] = json!(99);
     assert_eq!(nadia.put("/api/team/people/5/standing", wrong).await.0, StatusCode::NOT_FOUND);
     assert_eq!(nadia.get("/api/team/people/5/holdings").await.1, held);
-    assert_eq!(nadia.put("/api/team/people/5/standing", leave).await.1["did"], "let Jonah Adeyemi-Clark go");
+    let (_, gone) = nadia.put("/api/team/people/5/standing", leave.clone()).await;
+    assert_eq!(gone["did"], "let Jonah Adeyemi-Clark go");
     assert_eq!(nadia.get("/api/team/people/5/holdings").await.1, json!([]));
+    // Taken back as one: he is there again, and so is what hung on him, in every tracker.
+    let (status, back) = nadia.post(&format!("/api/team/undo/{}", gone["seq"]), json!({})).await;
+    assert_eq!((status, &back["did"]), (StatusCode::OK, &json!("took Jonah Adeyemi-Clark back")), "{back}");
+    assert_eq!(nadia.get("/api/team/people/5/holdings").await.1, held);
+    let (_, gone) = nadia.put("/api/team/people/5/standing", leave).await;
     assert_eq!(count(&idris).await, both);
     assert_eq!(jonah.get("/api/session").await.0, StatusCode::UNAUTHORIZED);
+    // Where something of it was changed since, all of it stays, and it is said where.
+    let of = upkeep["holdings"].as_array().unwrap().iter().find(|one| one["words"].as_str().unwrap().contains("district")).unwrap();
+    let (table, warden) = (of["held"]["table"].as_u64().unwrap() as u32, of["held"]["field"].as_u64().unwrap() as u32);
+    let rows = nadia.rows(table, &[warden]).await;
+    let his = rows["rows"].as_array().unwrap().iter().rfind(|row| row["cells"][0]["text"] == "Idris Pell").unwrap()["id"].clone();
+    let edit = json!({ "edits": [{ "field": warden, "input": { "text": "Tamsin Oake" }, "was": null }] });
+    assert_eq!(nadia.patch(&format!("/api/trackers/1/tables/{table}/records/{his}"), edit).await.0, StatusCode::OK);
+    let (status, refused) = nadia.post(&format!("/api/team/undo/{}", gone["seq"]), json!({})).await;
+    assert_eq!(status, StatusCode::CONFLICT);
+    assert_eq!(
+        refused["detail"],
+        "What was handed over in Path upkeep stays so: This can’t be undone any more: somebody changed the same thing since."
+    );
+    assert_eq!(person_of(&nadia.get("/api/team").await.1, "Jonah Adeyemi-Clark")["standing"], "left");
     // The last steward hands that on with the rest.
     let (_, team) = nadia.get("/api/team").await;
     let me = person_of(&team, "Nadia Ferreira-Holt");

@@ -61,7 +61,7 @@ async function keepOnTop(line: HomeLine, on: boolean, group: number | null = nul
 
 <template>
   <section v-if="home.told.value" class="home">
-    <p class="over">{{ home.told.value.now }}</p>
+    <p class="over">{{ me?.team }}, {{ home.told.value.now }}</p>
     <div class="head">
       <h1>{{ home.told.value.title }}</h1>
       <v-btn variant="text" :to="{ name: 'people' }" data-test="people">People</v-btn>

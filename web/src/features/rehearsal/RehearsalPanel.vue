@@ -52,6 +52,11 @@ h2 {
   margin: var(--gap-2) 0;
 }
 .acts {
+  /* However much there is to tell, what is to be decided stays in sight. */
+  position: sticky;
+  bottom: 0;
+  background: var(--sheet);
+  padding: 4px 0;
   display: flex;
   flex-wrap: wrap;
   gap: var(--gap-3);

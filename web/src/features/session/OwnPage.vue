@@ -5,6 +5,7 @@ import { api, told } from '@/api/client'
 import { useAsked, useDoing } from '@/app/asking'
 import { toWhatIsWrong } from './door'
 import DoorField from './DoorField.vue'
+import OwnPasskeys from './OwnPasskeys.vue'
 import { useSession } from './session'
 
 const session = useSession()
@@ -130,6 +131,7 @@ async function end(id: string) {
         ></p
       >
     </form>
+    <OwnPasskeys :readonly="readonly" />
     <section aria-label="Where you are signed in">
       <h2>Where you are signed in</h2>
       <p v-for="one in sessions ?? []" :key="one.id" class="session" data-test="session">

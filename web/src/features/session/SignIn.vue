@@ -7,6 +7,7 @@ import type { DemoPerson, Entrance } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import DoorField from './DoorField.vue'
 import DoorFrame from './DoorFrame.vue'
+import { canAsk, deviceSaid } from './passkeys'
 import { useSession } from './session'
 
 type Way = 'password' | 'forgotten' | 'code' | 'typed'
@@ -61,6 +62,15 @@ async function go(signIn: () => Promise<void>) {
   document.querySelector<HTMLInputElement>('.by-hand [name=password], .by-hand [name=code]')?.focus()
 }
 
+const byPasskey = () =>
+  go(async () => {
+    try {
+      await session.signInByPasskey()
+    } catch (error) {
+      throw deviceSaid(error)
+    }
+  })
+
 async function turn(to: Way) {
   way.value = to
   trouble.value = ''
@@ -100,6 +110,9 @@ async function act() {
       <p v-if="general" class="fault-text" role="alert">{{ general }}</p>
       <v-btn type="submit" color="primary" :disabled="busy" block>{{ ACT[way] }}</v-btn>
       <p class="ways">
+        <button v-if="entrance?.passkeys && canAsk()" type="button" class="link" data-test="way-passkey" :disabled="busy" @click="byPasskey"
+          >Sign in with a passkey</button
+        >
         <button v-if="way !== 'password'" type="button" class="link" @click="turn('password')">Sign in with a password</button>
         <button v-if="way !== 'code'" type="button" class="link" data-test="way-code" @click="turn('code')">{{
           way === 'typed' ? 'Mail another code' : 'Have a code mailed instead'

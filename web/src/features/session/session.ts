@@ -3,6 +3,7 @@ import { readonly, ref, watch } from 'vue'
 import { api, Problem, told } from '@/api/client'
 import type { Customs, Me } from '@/api/types'
 import { writeBy } from '@/theme/own'
+import { comeInByPasskey } from './passkeys'
 
 const me = ref<Me>()
 let asked: Promise<void> | undefined
@@ -39,6 +40,11 @@ export function useSession() {
     await again()
   }
 
+  async function signInByPasskey() {
+    await comeInByPasskey()
+    await again()
+  }
+
   async function choose(person: number) {
     await told(api.POST('/api/demo/session', { body: { person } }))
     await again()
@@ -50,8 +56,9 @@ export function useSession() {
     asked = undefined
   }
 
-  async function standIn(person: number | null) {
-    await told(api.PUT('/api/session/stand-in', { body: { person } }))
+  /** @param group whoever of it stands best for it, in place of a person */
+  async function standIn(person: number | null, group: number | null = null) {
+    await told(api.PUT('/api/session/stand-in', { body: { person, group } }))
     await again()
   }
 
@@ -63,5 +70,5 @@ export function useSession() {
     await again()
   }
 
-  return { me: readonly(me), writeLike, load, again, signIn, signInByCode, choose, signOut, standIn }
+  return { me: readonly(me), writeLike, load, again, signIn, signInByCode, signInByPasskey, choose, signOut, standIn }
 }
