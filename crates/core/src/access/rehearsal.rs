@@ -105,7 +105,10 @@ impl Lens<'_> {
         }
         let before = now.roles().find(|role| role.id == id);
         let holds = |person: &&Person| before.into_iter().chain(after).any(|role| role.is_held_by(person.id, &now.people));
-        let rehearsal = self.rehearse_for(&now.people.here().filter(holds).collect::<Vec<_>>(), &then);
+        let mut rehearsal = self.rehearse_for(&now.people.here().filter(holds).collect::<Vec<_>>(), &then);
+        if !rehearsal.people.is_empty() {
+            rehearsal.says.extend(self.of_forms_and_pages(now, &then));
+        }
         AccessRehearsal { carries: before.zip(after).map_or_else(Vec::new, |(before, after)| self.carries(before, after)), ..rehearsal }
     }
 
@@ -188,9 +191,6 @@ impl Lens<'_> {
         let moves: Vec<PersonMoves> = touched.iter().filter_map(|person| self.moves_of(person, now, then)).collect();
         let mut says = said(&moves, touched.len());
         says.extend(self.out_of_sight(touched, now, then));
-        if !moves.is_empty() {
-            says.extend(self.of_forms_and_pages(now, then));
-        }
         let people = moves.into_iter().take(TOLD).collect();
         AccessRehearsal { says, people, carries: Vec::new() }
     }

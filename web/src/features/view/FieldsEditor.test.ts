@@ -14,7 +14,7 @@ const home = table([
 const shows = (...ids: number[]) => ids.map((id) => ({ field: id, width: 100 }))
 
 function editing(fields = shows(42, 41)) {
-  const shown = put(FieldsEditor, { props: { table: home, fields } })
+  const shown = put(FieldsEditor, { props: { slips: true, table: home, fields } })
   const names = (css: string) => shown.findAll(css).map((one) => one.text().replace(/[↑↓…]/g, '').trim())
   return { shown, names, asked: () => (shown.emitted('change')?.at(-1)?.[0] as { field: number }[] | undefined)?.map((one) => one.field) }
 }
