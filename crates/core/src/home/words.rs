@@ -183,7 +183,7 @@ impl Lens<'_> {
         if rest > 0 {
             let customs = self.clock().customs();
             let others = customs.count_words(told.len().saturating_sub(TABLES), "other table", "other tables");
-            says.plain(format!(" In {others} it was {}.", customs.count_words(rest, "record", "records")));
+            says.plain(format!(" {} came or changed in {others}.", customs.count_words(rest, "record", "records")));
         }
         says.0
     }

@@ -94,6 +94,17 @@ fn home_is_told_in_one_sentence_and_from_a_moment_in_words() {
     assert_eq!(home_title(Since::Looked, None, &clock()), "Your trackers");
 }
 
+/// Of many tables it tells of those where most happened, and of the rest in one.
+#[test]
+fn of_many_tables_the_busiest_are_told_and_the_rest_is_counted() {
+    let ds = demo();
+    let told = Lens::new(&ds, asker(&ds, "Pavel"), &clock()).report(Some(now() - SignedDuration::from_hours(24 * 400)), true);
+    let words = text(&told);
+    assert!(words.ends_with(" records came or changed in 4 other tables."), "{words}");
+    let busiest = told.says.iter().filter_map(|piece| piece.table).collect::<std::collections::BTreeSet<_>>();
+    assert_eq!(busiest.len(), 4);
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(48))]
 

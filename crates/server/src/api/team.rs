@@ -526,19 +526,21 @@ pub(super) async fn stand(
 ///
 /// # Errors
 /// Something of it was changed since: in which tracker, and why.
-async fn handing_back(app: &App, seq: u64) -> Result<Vec<(Arc<Live>, Intent)>, Problem> {
+async fn handing_back(app: &App, me: PersonId, seq: u64) -> Result<Vec<(Arc<Live>, Asker, Intent)>, Problem> {
     let mut back = Vec::new();
     for (tracker, seq) in app.store.handed(seq).await? {
         let live = app.tracker(tracker).await?;
         let change = app.store.change(tracker, seq).await?.ok_or_else(|| Fault::not_found("step"))?;
         let intent = Intent::Undo { change: Box::new(change), shared: false };
-        let look = live.look(Asker::Westerfall)?;
+        // An owner who runs the tracker does it in their own name; for one who does not work there it is done.
+        let asker = if live.now().holds(me, &[Base::Steward]) { Asker::Person(me) } else { Asker::Westerfall };
+        let look = live.look(asker)?;
         if let Err(Faults(faults)) = crate::live::rehearse(&look, &intent) {
             let name = &look.dataset.tracker.name;
             let why = faults.first().map_or("", |fault| fault.message.as_str());
             return Err(Fault::new(FaultKind::Clash, format!("What was handed over in {name} stays so: {why}")).into());
         }
-        back.push((live, intent));
+        back.push((live, asker, intent));
     }
     Ok(back)
 }
@@ -619,12 +621,12 @@ pub(super) async fn rename(State(app): State<App>, caller: Caller, Json(body): J
 /// Takes a change of the team back, and what was handed over with it in trackers.
 #[utoipa::path(post, path = "/api/team/undo/{seq}", params(("seq" = u64, Path)), responses((status = 200, body = TeamDone)))]
 pub(super) async fn undo(State(app): State<App>, caller: Caller, Path(seq): Path<u64>) -> Result<Json<TeamDone>, Problem> {
-    let (_, asker) = acting(&app, &caller).await?;
+    let (me, asker) = acting(&app, &caller).await?;
     let intent = app.team.undoing(seq).await?;
-    let back = handing_back(&app, seq).await?;
+    let back = handing_back(&app, me, seq).await?;
     let done = app.act_on_team(asker, intent).await?;
-    for (live, intent) in back {
-        live.act(Asker::Westerfall, intent).await?;
+    for (live, asker, intent) in back {
+        live.act(asker, intent).await?;
     }
     Ok(Json((&done).into()))
 }

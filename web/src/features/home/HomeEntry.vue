@@ -38,6 +38,7 @@ function menu() {
         />
         <router-link :to="{ name: 'tracker', params: { tracker: line.id } }">{{ line.name }}</router-link>
         <em v-if="line.stage_word">{{ line.stage_word }}</em>
+        <span v-if="line.kept_for" class="for">on top for {{ line.kept_for }}</span>
         <template v-if="!line.report.count">{{ ' ' }}{{ line.report.says.map((piece) => piece.text).join('') }}</template>
         <button v-if="!readonly" ref="more" class="more" :aria-label="`More of ${line.name}`" data-test="entry-more" @click="menu"
           >…</button
@@ -102,6 +103,11 @@ em {
   margin-left: 10px;
   color: var(--copper);
   font-size: 15px;
+}
+.for {
+  margin-left: 10px;
+  font: 13px var(--sans);
+  color: var(--quiet);
 }
 .says {
   font: 17px/1.55 var(--serif);

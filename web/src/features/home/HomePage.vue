@@ -5,9 +5,9 @@ import { computed, ref } from 'vue'
 import { api, told } from '@/api/client'
 import type { HomeLine, HomeOrder, Since } from '@/api/types'
 import { useAsked } from '@/app/asking'
+import LastDone from '@/app/LastDone.vue'
 import PickOne from '@/features/menu/PickOne.vue'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
-import StepLine from '@/features/people/StepLine.vue'
 import { useTeamSteps } from '@/features/people/steps'
 import { useSession } from '@/features/session/session'
 import SentenceLine from '@/features/view/SentenceLine.vue'
@@ -35,7 +35,7 @@ const team = useAsked(
   () => (owns.value ? told(api.GET('/api/team')) : Promise.resolve(null)),
 )
 const steps = useTeamSteps(() => Promise.all([home.again(), areas.again(), team.again()]))
-const { last, trouble, undo } = steps
+const { words, canUndo, trouble, undo, close: forget } = steps
 
 const search = ref('')
 const sections = computed(() => narrowed(home.told.value?.sections ?? [], search.value))
@@ -146,7 +146,7 @@ async function keepOnTop(line: HomeLine, on: boolean, group: number | null = nul
         }}</button>
       </template>
     </PopupMenu>
-    <StepLine v-if="!area" :last="last" :trouble="trouble" @undo="undo" @close="((last = undefined), (trouble = ''))" />
+    <LastDone v-if="!area" :words="words" :undo="canUndo" :trouble="trouble" @undo="undo" @close="forget" />
     <div v-if="area && (area === 'new' || opened)" class="foot">
       <AreaPanel
         :key="area"

@@ -5,13 +5,13 @@ import { useMediaQuery } from '@vueuse/core'
 import { api, told } from '@/api/client'
 import type { GroupLine, LetIn as LetInDone, PersonLine, TeamDone } from '@/api/types'
 import { useAsked } from '@/app/asking'
+import LastDone from '@/app/LastDone.vue'
 import { useSession } from '@/features/session/session'
 import GroupSheet from './GroupSheet.vue'
 import LetIn from './LetIn.vue'
 import PersonFacts from './PersonFacts.vue'
 import ShareBars from './ShareBars.vue'
 import StationsLine from './StationsLine.vue'
-import StepLine from './StepLine.vue'
 import { useTeamSteps } from './steps'
 
 const { me } = useSession()
@@ -21,7 +21,7 @@ const { told: log, again: logAgain } = useAsked(
   () => (team.value?.lets_in ? told(api.GET('/api/team/log')) : Promise.resolve([])),
 )
 const steps = useTeamSteps(() => Promise.all([again(), logAgain()]))
-const { last, trouble, attempt, undo } = steps
+const { last, words, canUndo, trouble, attempt, undo, close } = steps
 const readonly = computed(() => !!me.value?.stands_in)
 
 type Sheet = { of: 'in' } | { of: 'group'; group?: GroupLine }
@@ -204,7 +204,7 @@ async function show(person: number) {
         ><span class="quiet">{{ line.at }}</span> {{ line.who }} {{ line.did }}.</p
       >
     </details>
-    <StepLine v-if="!sheet" :last="last" :trouble="trouble" @undo="undo" @close="((last = undefined), (trouble = ''))" />
+    <LastDone v-if="!sheet" :words="words" :undo="canUndo" :trouble="trouble" @undo="undo" @close="close" />
     <div v-if="sheet" class="foot">
       <LetIn v-if="sheet.of === 'in'" :known="addresses" @done="letIn" @leave="leave" />
       <GroupSheet v-else :key="sheet.group?.id" :group="sheet.group" :people="choosable(sheet.group)" @done="done" @leave="leave" />

@@ -1,5 +1,5 @@
 // What was last done to the team, and taking it back.
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, told } from '@/api/client'
 import type { TeamDone } from '@/api/types'
 import { useDoing } from '@/app/asking'
@@ -22,5 +22,21 @@ export function useTeamSteps(after: () => Promise<unknown>) {
     if (back) await done({ ...back, seq: null })
   }
 
-  return { last, trouble, busy, attempt, done, undo }
+  function close() {
+    last.value = undefined
+    trouble.value = ''
+  }
+
+  return {
+    /** What was last done, as a sentence. */
+    words: computed(() => (last.value ? `You ${last.value.did}.` : undefined)),
+    canUndo: computed(() => last.value?.seq != null),
+    last,
+    trouble,
+    busy,
+    attempt,
+    done,
+    undo,
+    close,
+  }
 }

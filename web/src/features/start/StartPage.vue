@@ -12,9 +12,11 @@ import { ICONS, iconOf } from '@/app/icons'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import FileDrop from '@/features/import/FileDrop.vue'
 import type { Upload } from '@/features/import/importing'
+import { useSession } from '@/features/session/session'
 import TemplateSheet from './TemplateSheet.vue'
 
 const { hues } = useVocabulary()
+const { me } = useSession()
 
 type Have = 'file' | 'names' | 'template' | 'tracker' | 'packed' | 'nothing'
 const HAVE: { have: Have; name: string; what: string }[] = [
@@ -216,7 +218,7 @@ const start = () =>
       <section class="name">
         <label>It is called <input v-model="name" data-test="tracker-name" /></label>
         <label>What it is for <input v-model="description" /></label>
-        <div class="area">It lies in the area <AreaPick v-model="area" /></div>
+        <div v-if="me?.lets_in" class="area">It lies in the area <AreaPick v-model="area" /></div>
         <div class="looks">
           <button
             v-for="(path, key) in ICONS"

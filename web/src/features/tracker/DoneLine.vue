@@ -3,6 +3,7 @@
 import { computed, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { useDoing } from '@/app/asking'
+import LastDone from '@/app/LastDone.vue'
 import { useEdits } from '@/features/cell/edits'
 
 const route = useRoute()
@@ -22,33 +23,11 @@ const undo = () => attempt(() => edits.undo())
 </script>
 
 <template>
-  <p v-if="trouble || last" class="done" :role="trouble ? 'alert' : 'status'" data-test="undo-line">
-    {{ trouble || last?.words }}
-    <button v-if="!trouble && last?.undo" @click="undo">Undo</button>
-    <button v-else aria-label="Close" @click="((edits.last.value = undefined), (trouble = ''))">×</button>
-  </p>
+  <LastDone
+    :words="last?.words"
+    :undo="last?.undo"
+    :trouble="trouble"
+    @undo="undo"
+    @close="((edits.last.value = undefined), (trouble = ''))"
+  />
 </template>
-
-<style scoped>
-.done {
-  position: fixed;
-  left: var(--gap-5);
-  bottom: var(--gap-4);
-  z-index: 6;
-  margin: 0;
-  padding: 8px 14px;
-  max-width: calc(100vw - 2 * var(--gap-5));
-  background: var(--sheet);
-  border: 1px solid var(--line-strong);
-  border-left: 3px solid var(--copper);
-  border-radius: var(--corner);
-}
-.done button {
-  margin-left: var(--gap-2);
-  border: 0;
-  background: none;
-  color: var(--moss);
-  text-decoration: underline;
-  cursor: pointer;
-}
-</style>

@@ -1,15 +1,19 @@
 <script setup lang="ts">
-// What was last done to the team, with a way back.
-import type { TeamDone } from '@/api/types'
-
-defineProps<{ last?: TeamDone; trouble: string }>()
+// What one did last, with the way back; or why that could not be.
+defineProps<{
+  /** In words; nothing: nothing was done. */
+  words?: string
+  /** Whether it can be taken back. */
+  undo?: boolean
+  trouble: string
+}>()
 const emit = defineEmits<{ undo: []; close: [] }>()
 </script>
 
 <template>
-  <p v-if="trouble || last?.did" class="done" :role="trouble ? 'alert' : 'status'" data-test="undo-line">
-    {{ trouble || `You ${last!.did}.` }}
-    <button v-if="!trouble && last!.seq != null" class="link" @click="emit('undo')">Undo</button>
+  <p v-if="trouble || words" class="done" :role="trouble ? 'alert' : 'status'" data-test="undo-line">
+    {{ trouble || words }}
+    <button v-if="!trouble && undo" class="link" @click="emit('undo')">Undo</button>
     <button v-else aria-label="Close" class="link" @click="emit('close')">×</button>
   </p>
 </template>
