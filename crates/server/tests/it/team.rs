@@ -173,6 +173,8 @@ async fn another_password_and_a_code_come_by_mail_and_nobody_learns_who_has_an_a
         let unknown = stranger.post(path, json!({ "mail": "nobody@orrindale-paths.example" })).await;
         assert_eq!(known, unknown);
         assert_eq!(known.0, StatusCode::NO_CONTENT);
+        // Letters are queued beside the answers: the one with the code comes after the other.
+        assert!(world.letter("bex@orrindale-paths.example").await.is_some());
     }
     let query = "SELECT count(*) FROM job WHERE tracker_id = 0 AND mail->>'to' <> 'bex@orrindale-paths.example'";
     assert_eq!(world.count(query).await, 0);
