@@ -95,10 +95,11 @@ impl Lens<'_> {
                 continue;
             }
             if came {
-                let at = self.meta_of(table, record, &Kind::CreatedAt).map_or(since, |meta| meta.created_at);
+                // Whoever may not read when something came, or changed, is not told that it did.
+                let Some(at) = self.meta_of(table, record, &Kind::CreatedAt).map(|meta| meta.created_at) else { continue };
                 doings.came.push((record, at, self.meta_of(table, record, &Kind::CreatedBy).map(|meta| meta.created_by)));
             } else {
-                let at = self.meta_of(table, record, &Kind::ChangedAt).map_or(since, |meta| meta.changed_at);
+                let Some(at) = self.meta_of(table, record, &Kind::ChangedAt).map(|meta| meta.changed_at) else { continue };
                 doings.changed.push((record, at, self.meta_of(table, record, &Kind::ChangedBy).map(|meta| meta.changed_by)));
             }
         }
