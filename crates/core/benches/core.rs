@@ -8,11 +8,12 @@ use westerfall_core::{
     automation,
     condition::{Check, Condition, Quantity, Test, Who},
     dataset::Dataset,
+    figure::Figure,
     id::{FieldId, PersonId, RecordId, RoleId, TableId},
     intent::{Edit, Intent},
     part::Part,
     value::Input,
-    view::{Figure, Order, Query, Tally, View, Window},
+    view::{GroupBy, Order, Query, Tally, View, Window},
 };
 use westerfall_demo::scaled;
 
@@ -57,7 +58,7 @@ fn figures(c: &mut Criterion) {
     let due = Query { groups: Vec::new(), tallies: Vec::new(), ..view.query.clone() };
     let text = Query { sorts: vec![order("What is wrong")], fields: view.query.fields.clone(), ..Query::default() };
     let groups = Query {
-        groups: vec![order("Severity"), order("Status")],
+        groups: ["Severity", "Status"].map(|name| GroupBy::of(field(name))).to_vec(),
         tallies: vec![Tally { field: field("Hours needed"), figure: Figure::Sum }],
         ..Query::default()
     };

@@ -21,6 +21,9 @@ pub struct Change<O = Op> {
     /// The change that this one takes back.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub undoes: Option<u64>,
+    /// What it takes back had itself taken something back: that is done again.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub again: bool,
     pub ops: Vec<O>,
 }
 

@@ -16,6 +16,7 @@ pub mod dataset;
 mod did;
 pub mod export;
 pub mod fault;
+pub mod figure;
 pub mod form;
 pub mod formula;
 pub mod groundplan;

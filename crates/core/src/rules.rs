@@ -17,8 +17,8 @@ pub(crate) trait Rules: Sort {
     /// Whether somebody may make, change or take away such a part. A part that they may not see is not found.
     fn may_shape(&self, lens: &Lens<'_>, asker: Asker) -> Result<(), Fault>;
 
-    /// Whether it may give way to another state of itself.
-    fn may_give_way(&self, _lens: &Lens<'_>) -> Result<(), Fault> {
+    /// Whether it may give way to another state of itself, or to nothing.
+    fn may_give_way(&self, _next: Option<&Self>, _lens: &Lens<'_>) -> Result<(), Fault> {
         Ok(())
     }
 

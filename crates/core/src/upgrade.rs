@@ -5,7 +5,7 @@ use serde::de::DeserializeOwned;
 use serde_json::{Map, Value as Json};
 
 /// The format in which parts, operations and packs are kept now.
-pub const FORMAT: i16 = 3;
+pub const FORMAT: i16 = 4;
 
 /// What is kept.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -26,7 +26,7 @@ pub enum Kept {
 type Step = fn(Kept, Json) -> Json;
 
 /// From each format to the next; the first is from 1 to 2.
-const CHAIN: &[Step] = &[checks_say_what_they_are, areas_are_the_teams];
+const CHAIN: &[Step] = &[checks_say_what_they_are, areas_are_the_teams, figures_have_one_name_each];
 
 /// What a condition checks says what it is in one word among its settings, and how a form looks is its appearance.
 fn checks_say_what_they_are(_: Kept, mut json: Json) -> Json {
@@ -71,6 +71,19 @@ fn areas_are_the_teams(_: Kept, mut json: Json) -> Json {
             && tracker.contains_key("zone")
         {
             tracker.remove("area");
+        }
+    });
+    json
+}
+
+/// *different* is how many different values there are; the list of them is *each*.
+fn figures_have_one_name_each(_: Kept, mut json: Json) -> Json {
+    each_object(&mut json, &mut |object| {
+        if object.contains_key("links")
+            && object.contains_key("shows")
+            && let Some(figure) = object.get_mut("figure").filter(|figure| *figure == "different")
+        {
+            *figure = Json::from("each");
         }
     });
     json
@@ -137,6 +150,12 @@ mod tests {
         let kept = json!({ "cell": { "after": theirs }, "test": { "path": [1], "check": { "older": { "days": 3 } } } });
         let now = json!({ "cell": { "after": theirs }, "test": { "path": [1], "check": { "is": "older", "days": 3 } } });
         assert_eq!(upgraded(CHAIN, Kept::Op, 1, kept).unwrap(), now);
+    }
+
+    #[test]
+    fn a_summary_of_different_values_is_the_list_of_each() {
+        let kept = json!({ "links": [1], "shows": { "type": "text" }, "figure": "different" });
+        assert_eq!(upgraded(CHAIN, Kept::Part, 3, kept).unwrap()["figure"], "each");
     }
 
     #[test]

@@ -5,13 +5,15 @@ use crate::{
     access::{Base, FieldRight, Reach},
     automation::Occasion,
     condition::{Check, Comparison, Condition, Period, TextMatch, When},
+    figure::Figure,
     form::{AnswerKind, Audience, MAIL_PARTS},
     formula::Formula,
     id::{FieldId, FormId, TableId},
     import::Unmatched,
     intent::Rest,
     page::may_be_filled_in,
-    schema::{Hue, Kind, Link, NumberPart, Restart, Summary, SummaryFigure, TEXT_LIMIT},
+    schema::{Hue, Kind, Link, NumberPart, Restart, Summary, TEXT_LIMIT},
+    view::{Bucket, CardSize, Fit, RowHeight},
 };
 use rust_decimal::Decimal;
 use serde::Serialize;
@@ -45,6 +47,14 @@ pub struct Vocabulary {
     pub restarts: Vec<Named<Restart>>,
     /// What a mail consists of.
     pub mail_parts: Vec<Named<String>>,
+    /// How days stand together in groups, after the field's name.
+    pub buckets: Vec<Named<Bucket>>,
+    /// How high rows are, after *rows of*.
+    pub heights: Vec<Named<RowHeight>>,
+    /// How a picture stands in its frame, after *pictures*.
+    pub fits: Vec<Named<Fit>>,
+    /// How large cards are, after *cards*.
+    pub card_sizes: Vec<Named<CardSize>>,
 }
 
 /// One of a few, as it is written where one of them is chosen.
@@ -108,9 +118,13 @@ pub struct PeriodWords {
 #[derive(Clone, Debug, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct FigureWords {
-    pub figure: SummaryFigure,
+    pub figure: Figure,
     /// As it stands after *take*.
     pub name: &'static str,
+    /// A word for it beside the figure: *sum*.
+    pub word: &'static str,
+    /// Whether it can stand under a view and at the head of a group.
+    pub short: bool,
     /// The kinds of field that it is of, by their words in the API; none: it is of the records themselves.
     pub of: Vec<String>,
 }
@@ -122,7 +136,7 @@ impl Vocabulary {
         Self {
             kinds,
             periods: periods(),
-            figures: SummaryFigure::ALL.map(FigureWords::of).into(),
+            figures: Figure::ALL.map(FigureWords::of).into(),
             hues: Hue::ALL.to_vec(),
             audiences: named([Audience::Anyone, Audience::Team, Audience::Once], |audience| audience.words()),
             bases: named([Base::Own, Base::Reader, Base::Submitter, Base::Editor, Base::Builder, Base::Steward], |base| base.says()),
@@ -132,6 +146,10 @@ impl Vocabulary {
                 occasion.words()
             }),
             unmatched: named([Unmatched::Create, Unmatched::Leave, Unmatched::Flag], unmatched_name),
+            buckets: named(Bucket::ALL, |bucket| bucket.words()),
+            heights: named([RowHeight::One, RowHeight::Two, RowHeight::Four, RowHeight::Eight], |height| height.words()),
+            fits: named([Fit::Cropped, Fit::Whole], |fit| fit.words()),
+            card_sizes: named([CardSize::Small, CardSize::Middle, CardSize::Large], |size| size.words()),
             rests: named([Rest::Create, Rest::Spare, Rest::Empty], rest_name),
             restarts: named([Restart::Never, Restart::Yearly, Restart::Monthly], restart_name),
             mail_parts: named(MAIL_PARTS.map(str::to_owned), |part| mail_part_name(part)),
@@ -154,7 +172,7 @@ fn kinds() -> Vec<Entry> {
     let any = FieldId::FIRST;
     let link = Kind::Link(Link { to: TableId::FIRST, back: any, one: true, holds: true });
     let shows = || Box::new(Kind::Number { decimals: 0, unit: String::new() });
-    let summary = Summary { links: Vec::new(), figure: SummaryFigure::Count, field: None, condition: Default::default(), shows: shows() };
+    let summary = Summary { links: Vec::new(), figure: Figure::Count, field: None, condition: Default::default(), shows: shows() };
     let parts = vec![NumberPart::Fixed { text: "N-".into() }, NumberPart::Counter { digits: 4, restarts: Restart::Never }];
     vec![
         (words, "Text", "one line", Kind::Text { limit: TEXT_LIMIT }),
@@ -219,27 +237,12 @@ fn word(kind: &Kind) -> String {
 }
 
 impl FigureWords {
-    fn of(figure: SummaryFigure) -> Self {
+    fn of(figure: Figure) -> Self {
         let of = match figure.shown(None) {
             Some(_) => Vec::new(),
             None => kinds().iter().filter(|entry| figure.shown(Some(&entry.3)).is_some()).map(|entry| word(&entry.3)).collect(),
         };
-        Self { figure, name: figure_name(figure), of }
-    }
-}
-
-fn figure_name(figure: SummaryFigure) -> &'static str {
-    match figure {
-        SummaryFigure::Count => "how many",
-        SummaryFigure::Sum => "the sum",
-        SummaryFigure::Average => "the average",
-        SummaryFigure::Least => "the least",
-        SummaryFigure::Most => "the most",
-        SummaryFigure::Earliest => "the earliest",
-        SummaryFigure::Latest => "the latest",
-        SummaryFigure::Share => "the share of yes",
-        SummaryFigure::List => "the list",
-        SummaryFigure::Different => "each different one",
+        Self { figure, name: figure.name(), word: figure.word(), short: figure.is_short(), of }
     }
 }
 

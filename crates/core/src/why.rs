@@ -6,7 +6,7 @@ use crate::{
     condition::Condition,
     formula::{Source, SourceCell, TraceStep},
     id::{FieldId, RecordId, TableId},
-    schema::{FieldDef, Kind, Summary, SummaryFigure, within_sentence},
+    schema::{FieldDef, Kind, Summary, within_sentence},
     value::{Cell, list_text},
 };
 use serde::{Deserialize, Serialize};
@@ -156,7 +156,7 @@ impl Lens<'_> {
             0 => format!("{counted} linked here."),
             _ => format!("{counted} of the {} linked here.", rows.len() + left_out),
         };
-        let how = format!("A summary: {} {of}{only}. It takes {linked}", figure_words(summary.figure));
+        let how = format!("A summary: {} {of}{only}. It takes {linked}", summary.figure.words());
         // Each record by its name, with its value or what tells it apart.
         let shown = field.or_else(|| home.def.field(home.def.beside.unwrap_or(home.def.standing)));
         let by_name = |source: Source| Source { name: source.cell.as_ref().map_or_else(String::new, |c| c.record_name.clone()), ..source };
@@ -188,20 +188,5 @@ impl Lens<'_> {
                 Because { holds, words: words.into(), found: None, parts }
             }
         }
-    }
-}
-
-fn figure_words(figure: SummaryFigure) -> &'static str {
-    match figure {
-        SummaryFigure::Count => "the count of",
-        SummaryFigure::Sum => "the sum of",
-        SummaryFigure::Average => "the average",
-        SummaryFigure::Least => "the least",
-        SummaryFigure::Most => "the most",
-        SummaryFigure::Earliest => "the earliest",
-        SummaryFigure::Latest => "the latest",
-        SummaryFigure::Share => "the share of yes in",
-        SummaryFigure::List => "the list of",
-        SummaryFigure::Different => "each different",
     }
 }

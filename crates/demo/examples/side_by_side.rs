@@ -13,9 +13,10 @@ use tokio_postgres::{Client, NoTls};
 use westerfall_core::{
     access::{Asker, Lens},
     dataset::Dataset,
+    figure::Figure,
     id::{FieldId, PersonId, TableId},
     value::Cell,
-    view::{Figure, Order, Query, Tally, Window},
+    view::{GroupBy, Order, Query, Tally, Window},
 };
 use westerfall_demo::scaled;
 
@@ -85,7 +86,7 @@ impl Side<'_> {
 
     fn groups(&self) -> Query {
         let tallies = vec![Tally { field: self.field("Hours needed"), figure: Figure::Sum }];
-        Query { groups: vec![self.order("Severity"), self.order("Status")], tallies, ..Query::default() }
+        Query { groups: ["Severity", "Status"].map(|name| GroupBy::of(self.field(name))).to_vec(), tallies, ..Query::default() }
     }
 
     fn order(&self, name: &str) -> Order {

@@ -3,9 +3,10 @@
 use crate::ids::OPTIONS;
 use westerfall_core::{
     condition::{Check, Condition, Quantity, Test},
+    figure::Figure,
     formula::Formula,
     id::{FieldId, OptionId},
-    schema::{Choice, FieldDef, Hue, Kind, NumberPart, Preset, Summary, SummaryFigure},
+    schema::{Choice, FieldDef, Hue, Kind, NumberPart, Preset, Summary},
     view::{Order, ShownField},
 };
 
@@ -40,7 +41,7 @@ pub(crate) fn calculation(formula: String, shows: Kind) -> Kind {
     Kind::Calculation { formula: Formula::try_from(formula).expect("the demo's formulas can be read"), shows: Box::new(shows) }
 }
 
-pub(crate) fn summary(links: &[FieldId], figure: SummaryFigure, field: Option<FieldId>, condition: Condition, shows: Kind) -> Kind {
+pub(crate) fn summary(links: &[FieldId], figure: Figure, field: Option<FieldId>, condition: Condition, shows: Kind) -> Kind {
     Kind::Summary(Summary { links: links.to_vec(), figure, field, condition, shows: Box::new(shows) })
 }
 

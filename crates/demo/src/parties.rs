@@ -8,15 +8,15 @@ use crate::{
     option as chosen, person_id, pick, text, words,
 };
 use jiff::ToSpan;
-use std::collections::BTreeMap;
 use westerfall_core::{
     access::Asker,
     condition::{Check, Condition, Period},
+    figure::Figure,
     id::{FieldId, OptionId, RecordId, ViewId},
     intent::Intent,
-    schema::{FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, SummaryFigure, TableDef},
+    schema::{FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, TableDef},
     value::{Input, Value},
-    view::{Figure, Query, Tally, View},
+    view::{Query, Tally, View},
 };
 
 /// Volunteers in the demo.
@@ -65,13 +65,7 @@ pub(crate) fn volunteer_table() -> TableDef {
                 plain(
                     v::HOURS,
                     "Hours this year",
-                    summary(
-                        &[v::PARTIES],
-                        SummaryFigure::Sum,
-                        Some(p::EACH),
-                        held_this_year(),
-                        Kind::Number { decimals: 0, unit: "h".into() },
-                    ),
+                    summary(&[v::PARTIES], Figure::Sum, Some(p::EACH), held_this_year(), Kind::Number { decimals: 0, unit: "h".into() }),
                 ),
                 plain(v::PICTURE, "Picture", Kind::Files),
             ]
@@ -121,14 +115,7 @@ pub(crate) fn party_table() -> TableDef {
 }
 
 pub(crate) fn views() -> [View; 2] {
-    let view = |id: u32, table, name: &str, query| View {
-        id: ViewId::new(id).expect("not zero"),
-        table,
-        name: name.into(),
-        owner: None,
-        query,
-        given: BTreeMap::new(),
-    };
+    let view = |id: u32, table, name: &str, query| View::new(ViewId::new(id).expect("not zero"), table, name, query);
     [
         view(
             390,

@@ -6,11 +6,12 @@ use westerfall_core::{
     access::{Base, FieldRight, Reach, Role, TableRights},
     automation::{Automation, Occasion, Recipient, Step},
     condition::{Check, Condition, Period, Who},
+    figure::Figure,
     id::{AutomationId, FieldId, FormId, GroupId, OptionId, RoleId, ViewId},
     part::Part,
-    schema::{Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, SummaryFigure, TableDef},
+    schema::{Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, TableDef},
     value::Value,
-    view::{Figure, Query, Tally, View},
+    view::{GroupBy, Query, Tally, View},
     wording::{Piece, Wording},
 };
 
@@ -33,17 +34,17 @@ fn tables() -> [TableDef; 8] {
             plain(d::BUDGET, "Season budget", pounds()),
             helped(
                 "Of all work orders, materials and labour.",
-                plain(d::SPENT, "Money spent", summary(&[d::ORDERS], SummaryFigure::Sum, Some(o::TOTAL), Condition::default(), pounds())),
+                plain(d::SPENT, "Money spent", summary(&[d::ORDERS], Figure::Sum, Some(o::TOTAL), Condition::default(), pounds())),
             ),
             plain(d::LEFT, "Budget left", calculation(format!("{{{}}} - {{{}}}", d::BUDGET, d::SPENT), pounds())),
-            plain(d::OPEN, "Open faults", summary(&[d::SECTIONS, s::FAULTS], SummaryFigure::Count, None, status_open(), count())),
-            plain(d::SECTION_COUNT, "Section count", summary(&[d::SECTIONS], SummaryFigure::Count, None, Condition::default(), count())),
+            plain(d::OPEN, "Open faults", summary(&[d::SECTIONS, s::FAULTS], Figure::Count, None, status_open(), count())),
+            plain(d::SECTION_COUNT, "Section count", summary(&[d::SECTIONS], Figure::Count, None, Condition::default(), count())),
             plain(
                 d::AVERAGE_LENGTH,
                 "Average length",
                 summary(
                     &[d::SECTIONS],
-                    SummaryFigure::Average,
+                    Figure::Average,
                     Some(s::LENGTH),
                     Condition::default(),
                     Kind::Number { decimals: 1, unit: "km".into() },
@@ -113,7 +114,7 @@ fn tables() -> [TableDef; 8] {
                         ),
                     ),
                 ),
-                plain(s::OPEN, "Open faults", summary(&[s::FAULTS], SummaryFigure::Count, None, status_open(), count())),
+                plain(s::OPEN, "Open faults", summary(&[s::FAULTS], Figure::Count, None, status_open(), count())),
                 plain(s::PLACE, "Place", Kind::Place),
                 plain(s::PICTURE, "Picture", Kind::Files),
                 plain(s::FAULTS, "Faults", Kind::Link(Link { to: f::TABLE, back: f::SECTION, one: false, holds: false })),
@@ -171,7 +172,7 @@ fn material_table() -> TableDef {
                 plain(m::PRICE, "Unit price", pounds()),
                 plain(m::SUPPLIER, "Supplier", line(80)),
                 plain(m::STOCK, "In stock", Kind::Number { decimals: 0, unit: String::new() }),
-                plain(m::USED, "Used so far", summary(&[m::LINES], SummaryFigure::Sum, Some(l::QUANTITY), Condition::default(), count())),
+                plain(m::USED, "Used so far", summary(&[m::LINES], Figure::Sum, Some(l::QUANTITY), Condition::default(), count())),
                 plain(m::LINES, "Material lines", Kind::Link(Link { to: l::TABLE, back: l::MATERIAL, one: false, holds: false })),
             ]
             .into_iter()
@@ -242,7 +243,7 @@ fn order_table() -> TableDef {
                 offers: Offers { lines: true, ..Offers::default() },
                 ..plain(o::LINES, "Material lines", Kind::Link(Link { to: l::TABLE, back: l::ORDER, one: false, holds: false }))
             },
-            plain(o::MATERIALS, "Materials cost", summary(&[o::LINES], SummaryFigure::Sum, Some(l::COST), Condition::default(), pounds())),
+            plain(o::MATERIALS, "Materials cost", summary(&[o::LINES], Figure::Sum, Some(l::COST), Condition::default(), pounds())),
             plain(o::TOTAL, "Total", calculation(format!("{{{}}} * {{{}}} + {{{}}}", o::HOURS, o::RATE, o::MATERIALS), pounds())),
             plain(o::APPROVED, "Approved by", Kind::Person),
         ]
@@ -361,14 +362,7 @@ fn severe() -> Condition {
 
 fn views() -> Vec<View> {
     use {districts as d, faults as f, lines as l, materials as m, orders as o, sections as s};
-    let view = |id: u32, table, name: &str, query| View {
-        id: ViewId::new(id).expect("not zero"),
-        table,
-        name: name.into(),
-        owner: None,
-        query,
-        given: BTreeMap::new(),
-    };
+    let view = |id: u32, table, name: &str, query| View::new(ViewId::new(id).expect("not zero"), table, name, query);
     let fault_fields = shown(&[
         (f::NUMBER, 138),
         (f::TITLE, 300),
@@ -389,10 +383,11 @@ fn views() -> Vec<View> {
             "To be put right",
             Query {
                 condition: all(vec![status_open()]),
-                groups: vec![up(f::DISTRICT)],
+                groups: vec![GroupBy::of(f::DISTRICT)],
                 sorts: vec![up(f::DUE)],
                 fields: fault_fields.clone(),
                 tallies: hours.clone(),
+                ..Query::default()
             },
         ),
         view(
@@ -430,6 +425,7 @@ fn views() -> Vec<View> {
                 fields: fault_fields.clone(),
                 tallies: hours.clone(),
                 groups: Vec::new(),
+                ..Query::default()
             },
         ),
         view(
@@ -448,7 +444,7 @@ fn views() -> Vec<View> {
             s::TABLE,
             "All sections",
             Query {
-                groups: vec![up(s::DISTRICT)],
+                groups: vec![GroupBy::of(s::DISTRICT)],
                 sorts: vec![up(s::NUMBER)],
                 fields: shown(&[
                     (s::NUMBER, 100),
@@ -490,7 +486,7 @@ fn views() -> Vec<View> {
             o::TABLE,
             "All work orders",
             Query {
-                groups: vec![up(o::DISTRICT)],
+                groups: vec![GroupBy::of(o::DISTRICT)],
                 sorts: vec![down(o::NUMBER)],
                 fields: shown(&[
                     (o::NUMBER, 130),
@@ -511,7 +507,7 @@ fn views() -> Vec<View> {
             l::TABLE,
             "All material lines",
             Query {
-                groups: vec![up(l::ORDER)],
+                groups: vec![GroupBy::of(l::ORDER)],
                 fields: shown(&[(l::WHAT, 320), (l::MATERIAL, 220), (l::QUANTITY, 110), (l::PRICE, 120), (l::COST, 120)]),
                 tallies: vec![Tally { field: l::COST, figure: Figure::Sum }],
                 ..Query::default()

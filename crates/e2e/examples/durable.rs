@@ -29,10 +29,10 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     let begun = Instant::now();
     server.restart();
     sign_in(&client, &server).await?;
-    let query = json!({ "query": { "fields": [{ "field": 41, "width": 1 }] }, "start": 0, "count": 100 });
+    let query = json!({ "query": { "fields": [{ "field": 41, "width": 1 }] }, "slices": [{ "start": 0, "count": 100 }] });
     let answer: Value = client.post(format!("{}/api/trackers/1/tables/3/query", server.address)).json(&query).send().await?.json().await?;
     let opened = begun.elapsed();
-    assert_eq!(answer["rows"].as_array().map(Vec::len), Some(100));
+    assert_eq!(answer["slices"][0]["rows"].as_array().map(Vec::len), Some(100));
     println!("{faults} faults; medians of {ROUNDS} rounds");
     println!("one edit over HTTP: {edit:?}, a bare UPDATE … COMMIT: {bare:?}");
     println!("from the start of the program to the first rows: {opened:?}");

@@ -93,7 +93,7 @@ async fn send(client: &reqwest::Client, address: &str, key: &str, picture: Optio
 async fn count(server: &Server) -> Result<usize, Box<dyn std::error::Error>> {
     let client = reqwest::Client::builder().cookie_store(true).build()?;
     client.post(format!("{}/api/demo/session", server.address)).json(&json!({ "person": 1 })).send().await?.error_for_status()?;
-    let query = json!({ "query": { "fields": [{ "field": 41, "width": 1 }] }, "start": 0, "count": 1 });
+    let query = json!({ "query": { "fields": [{ "field": 41, "width": 1 }] }, "slices": [{ "start": 0, "count": 1 }] });
     let answer: Value = client.post(format!("{}/api/trackers/1/tables/3/query", server.address)).json(&query).send().await?.json().await?;
     Ok(usize::try_from(answer["total"].as_u64().ok_or("no total")?)?)
 }

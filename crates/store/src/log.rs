@@ -38,7 +38,7 @@ const BOUND_AT_ONCE: usize = 2_000;
 /// The change as its row of the log holds it: without what stands in sheaves.
 pub(crate) fn body(change: &Change) -> Change {
     let ops = change.ops.iter().filter(|op| !op.is_bulk()).cloned().collect();
-    Change { seq: change.seq, at: change.at, who: change.who, undoes: change.undoes, ops }
+    Change { seq: change.seq, at: change.at, who: change.who, undoes: change.undoes, again: change.again, ops }
 }
 
 /// The change whole, from its row and its sheaves.

@@ -9,7 +9,7 @@ use diesel_async::{AsyncPgConnection, RunQueryDsl};
 use jiff_diesel::{Timestamp, ToDiesel};
 use std::collections::BTreeMap;
 use westerfall_core::{
-    dataset::{Dataset, LoadedRecord, Meta},
+    dataset::{Dataset, LoadedRecord, Meta, Moved},
     form::Arrival,
     id::{FieldId, RecordId, TableId},
     people::Actor,
@@ -29,6 +29,7 @@ pub(crate) struct RecordRow {
     pub(crate) gone: bool,
     pub(crate) cells: Json<BTreeMap<FieldId, Value>>,
     pub(crate) arrival: Option<Json<Arrival>>,
+    pub(crate) moved: Option<Json<Vec<Moved>>>,
     /// As of which change.
     pub(crate) seq: i64,
 }
@@ -47,6 +48,7 @@ impl RecordRow {
             gone: record.meta.gone,
             cells: Json(record.cells.into_iter().collect()),
             arrival: record.arrival.map(Json),
+            moved: Some(record.moved).filter(|moved| !moved.is_empty()).map(Json),
         }
     }
 
@@ -64,6 +66,7 @@ impl RecordRow {
             },
             cells: self.cells.0.into_iter().collect(),
             arrival: self.arrival.map(|json| json.0),
+            moved: self.moved.map(|json| json.0).unwrap_or_default(),
         })
     }
 }
@@ -91,6 +94,7 @@ pub(crate) async fn put_records(
             record::gone.eq(excluded(record::gone)),
             record::cells.eq(excluded(record::cells)),
             record::arrival.eq(excluded(record::arrival)),
+            record::moved.eq(excluded(record::moved)),
         ));
     FilterDsl::filter(put, record::seq.lt(excluded(record::seq))).execute(c).await?;
     Ok(())

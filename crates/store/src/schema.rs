@@ -78,6 +78,7 @@ diesel::table! {
         cells -> Json,
         seq -> BigInt,
         arrival -> Nullable<Json>,
+        moved -> Nullable<Json>,
     }
 }
 diesel::table! {

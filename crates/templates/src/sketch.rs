@@ -6,13 +6,14 @@ use westerfall_core::{
     automation::{Automation, Occasion, Recipient, Step},
     condition::{Check, Condition, Period, Quantity, Test},
     dataset::Dataset,
+    figure::Figure,
     form::{Above, Following, Form, Question, Shown},
     id::{AutomationId, FieldId, FormId, OptionId, RoleId, TableId, ViewId},
     intent::{FieldChange, Intent, OtherSide, TableChange},
     part::Part,
-    schema::{Choice, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, Summary, SummaryFigure, TableDef},
+    schema::{Choice, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, Summary, TableDef},
     value::{Input, Value},
-    view::{Figure, Order, Query, ShownField, Tally, View},
+    view::{GroupBy, Order, Query, ShownField, Tally, View},
     wording::Wording,
 };
 
@@ -190,10 +191,10 @@ impl Builder<'_> {
                 let to = self.ds.table(table).and_then(|t| t.link(link)).expect("a link").to;
                 let field = of.map(|of| self.field_id(to, of));
                 let figure = match figure {
-                    "count" => SummaryFigure::Count,
-                    "sum" => SummaryFigure::Sum,
-                    "average" => SummaryFigure::Average,
-                    _ => SummaryFigure::Latest,
+                    "count" => Figure::Count,
+                    "sum" => Figure::Sum,
+                    "average" => Figure::Average,
+                    _ => Figure::Latest,
                 };
                 let shows = self.ds.summary_kind(to, figure, field).unwrap_or_else(|| panic!("{line}"));
                 let summary = Summary { links: vec![link], figure, field, condition: Condition::default(), shows: Box::new(shows) };
@@ -304,15 +305,20 @@ impl Builder<'_> {
             let (name, descending) = name.strip_prefix('-').map_or((*name, false), |name| (name, true));
             Order { field: self.field_id(table, name), descending }
         };
+        let group = |name: &&str| {
+            let Order { field, descending } = order(name);
+            GroupBy { descending, ..GroupBy::of(field) }
+        };
         let query = Query {
             condition: self.condition(table, sketch.only),
-            groups: sketch.group.iter().map(order).collect(),
+            groups: sketch.group.iter().map(group).collect(),
             sorts: sketch.sort.iter().map(order).collect(),
             fields: self.shown(table),
             tallies: sketch.sum.iter().map(|name| Tally { field: self.field_id(table, name), figure: Figure::Sum }).collect(),
+            ..Query::default()
         };
         let id = ViewId::new(1).expect("a number");
-        self.done(&Intent::Make(Part::View(View { id, table, name: sketch.name.into(), owner: None, query, given: Default::default() })));
+        self.done(&Intent::Make(Part::View(View::new(id, table, sketch.name, query))));
     }
 
     /// The view of all records shows the fields that came after it was made.

@@ -19891,7 +19891,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Shows a part of a table in the way asked, saved or not. */
+        /** Shows a table in the way asked, saved or not: its counts, groups and figures, and some of its rows. */
         post: {
             parameters: {
                 query?: never;
@@ -20343,7 +20343,151 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        patch?: never;
+        /** Changes cells of several records, as one step: all of them or none. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EditSeveralBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
         trace?: never;
     };
     "/api/trackers/{tracker}/tables/{table}/records/{record}": {
@@ -21758,6 +21902,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/records/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What moving records would do, told before it is done. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MoveBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MoveRehearsal"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/restore": {
         parameters: {
             query?: never;
@@ -21787,6 +22091,166 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/slices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** More rows of what is shown, as they come into sight. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["QueryBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SlicesReply"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -24181,6 +24645,11 @@ export interface components {
             records: components["schemas"]["PageRecords"];
         };
         /**
+         * @description How much of a day or moment a group holds together.
+         * @enum {string}
+         */
+        Bucket: "value" | "week" | "month" | "quarter" | "year";
+        /**
          * @description Why a formula has no value. The names are OpenFormula's; the last two are for what it leaves to us.
          * @enum {string}
          */
@@ -24215,6 +24684,17 @@ export interface components {
             name: string;
             person: components["schemas"]["PersonId"];
         };
+        /** @description Plates: a picture first, and what is said of it beneath. */
+        Cards: {
+            fit?: components["schemas"]["Fit"];
+            picture?: components["schemas"]["FieldId"] | null;
+            size?: components["schemas"]["CardSize"];
+        };
+        /**
+         * @description How large cards are.
+         * @enum {string}
+         */
+        CardSize: "small" | "middle" | "large";
         /** @description A reach carried along a link to a table that hangs on the one where it was set. */
         Carry: {
             /** @description What the role would give there. */
@@ -24485,6 +24965,11 @@ export interface components {
         EditBody: {
             edits: components["schemas"]["CellEdit"][];
         };
+        /** @description The same new values for cells of several records. */
+        EditSeveralBody: {
+            edits: components["schemas"]["CellEdit"][];
+            records: components["schemas"]["RecordId"][];
+        };
         /** @description Where a loose end can be taken up: the first of its cells. */
         EndAt: {
             field: components["schemas"]["FieldId"];
@@ -24623,23 +25108,32 @@ export interface components {
             writes: boolean;
         };
         /**
-         * @description What is figured.
+         * @description A figure over the cells of one field, or for [`Figure::Count`] over records.
          * @enum {string}
          */
-        Figure: "sum" | "average" | "least" | "most";
+        Figure: "count" | "filled" | "different" | "sum" | "average" | "median" | "least" | "most" | "earliest" | "latest" | "share" | "list" | "each";
         /** @description What a summary can figure. */
         FigureWords: {
-            figure: components["schemas"]["SummaryFigure"];
+            figure: components["schemas"]["Figure"];
             /** @description As it stands after *take*. */
             name: string;
             /** @description The kinds of field that it is of, by their words in the API; none: it is of the records themselves. */
             of: string[];
+            /** @description Whether it can stand under a view and at the head of a group. */
+            short: boolean;
+            /** @description A word for it beside the figure: *sum*. */
+            word: string;
         };
         /** @description Files to put on a record. */
         FilesBody: {
             /** Format: binary */
             file: string;
         };
+        /**
+         * @description How a picture stands in its frame.
+         * @enum {string}
+         */
+        Fit: "cropped" | "whole";
         /** @description An answer as its respondent may see it. */
         Followed: {
             appearance: components["schemas"]["Appearance"];
@@ -24820,6 +25314,23 @@ export interface components {
             says: string;
             tables: components["schemas"]["Plate"][];
         };
+        /** @description One group of records, with the groups within it. */
+        Group: {
+            count: number;
+            /** @description The same in words: *3 faults*. */
+            counted: string;
+            /** @description A lane that the view's condition leaves out: what is put there leaves the view. */
+            outside?: boolean;
+            /** @description Of a lane with a limit in days, how many of its records have stood there longer. */
+            stuck?: number | null;
+            tallies: components["schemas"]["TallyFigure"][];
+            /** @description The same, as people read it; empty for no value. */
+            text: string;
+            /** @description What its records have in common; of days in runs, the first day of the run. */
+            value: components["schemas"]["Value"];
+            /** @description In order. Empty at the innermost level. */
+            within: components["schemas"]["Group"][];
+        };
         /** @description A group as it shall be. */
         GroupBody: {
             members: components["schemas"]["PersonId"][];
@@ -24827,16 +25338,15 @@ export interface components {
             /** @description What stands on top at home for whoever is in it; nothing: what stands there now. */
             pins?: components["schemas"]["TrackerId"][] | null;
         };
-        /** @description One group of rows; of several levels, one innermost group. */
-        GroupCount: {
-            count: number;
-            /** @description The same in words: *3 faults*. */
-            counted: string;
-            tallies: components["schemas"]["TallyFigure"][];
-            /** @description The same, as people read it; empty for no value. */
-            texts: string[];
-            /** @description The value of each level that its records share. */
-            values: components["schemas"]["Value"][];
+        /** @description A field by whose values records stand together. */
+        GroupBy: {
+            /** @description Of days and moments, how long a run of them stands together. */
+            by?: components["schemas"]["Bucket"];
+            /** @description Last first. What has no value stands at the end either way. */
+            descending?: boolean;
+            /** @description Values are shown that no record has, where they are few: they take records. */
+            empty?: boolean;
+            field: components["schemas"]["FieldId"];
         };
         /**
          * Format: int32
@@ -25302,6 +25812,22 @@ export interface components {
             /** @description What it holds, in a few words. */
             what: string;
         };
+        /** @description What a lane should hold at most: records, and for how many days each. */
+        LaneLimit: {
+            /** Format: int32 */
+            days?: number | null;
+            lane: components["schemas"]["Value"];
+            /** Format: int32 */
+            most?: number | null;
+        };
+        /** @description One lane for each value of a field. */
+        Lanes: {
+            /** @description The values of lanes that are put away: they take records and are not shown whole. */
+            away?: components["schemas"]["Value"][];
+            by: components["schemas"]["FieldId"];
+            /** @description What lanes should hold at most. More is shown, and not forbidden. */
+            limits?: components["schemas"]["LaneLimit"][];
+        };
         /** @description How many left at a question without sending. */
         LeftAt: {
             field: components["schemas"]["FieldId"];
@@ -25514,10 +26040,23 @@ export interface components {
             after: number;
             before: number;
         };
+        /** @description Records that are about to be moved, and the view that they are moved in. */
+        MoveBody: {
+            edits: components["schemas"]["CellEdit"][];
+            query: components["schemas"]["Query"];
+            records: components["schemas"]["RecordId"][];
+        };
         /** @description A copied value whose source says something else now. */
         MovedOn: {
             field: components["schemas"]["FieldId"];
             source: string;
+        };
+        /** @description What a move would do. */
+        MoveRehearsal: {
+            /** @description Where the first of the records would stand in the view’s order, from 0; nothing where the view would not show it. */
+            place?: number | null;
+            /** @description In sentences, what changes first. */
+            says: string[];
         };
         /** @description One of a few, as it is written where one of them is chosen. */
         Named_Audience: {
@@ -25538,6 +26077,24 @@ export interface components {
             value: "steward" | "builder" | "editor" | "submitter" | "reader" | "own";
         };
         /** @description One of a few, as it is written where one of them is chosen. */
+        Named_Bucket: {
+            name: string;
+            /**
+             * @description How much of a day or moment a group holds together.
+             * @enum {string}
+             */
+            value: "value" | "week" | "month" | "quarter" | "year";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_CardSize: {
+            name: string;
+            /**
+             * @description How large cards are.
+             * @enum {string}
+             */
+            value: "small" | "middle" | "large";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
         Named_FieldRight: {
             name: string;
             /**
@@ -25545,6 +26102,15 @@ export interface components {
              * @enum {string}
              */
             value: "hidden" | "read" | "change";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_Fit: {
+            name: string;
+            /**
+             * @description How a picture stands in its frame.
+             * @enum {string}
+             */
+            value: "cropped" | "whole";
         };
         /** @description One of a few, as it is written where one of them is chosen. */
         Named_Occasion: {
@@ -25579,6 +26145,15 @@ export interface components {
              * @enum {string}
              */
             value: "never" | "yearly" | "monthly";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_RowHeight: {
+            name: string;
+            /**
+             * @description How many lines of text stand in a row.
+             * @enum {string}
+             */
+            value: "one" | "two" | "four" | "eight";
         };
         /** @description One of a few, as it is written where one of them is chosen. */
         Named_String: {
@@ -26185,6 +26760,13 @@ export interface components {
             done?: components["schemas"]["TeamDone"] | null;
             moves?: components["schemas"]["AreaMoves"] | null;
         };
+        /** @description Some rows, by their places in the view's order. */
+        Places: {
+            /** @description How many, at most 500. */
+            count: number;
+            /** @description Place of the first, from 0. */
+            start: number;
+        };
         /** @description What becomes of a sheet. */
         Plan: {
             columns: components["schemas"]["ColumnPlan"][];
@@ -26251,25 +26833,24 @@ export interface components {
          * @enum {string}
          */
         Quantity: "any" | "all" | "none";
-        /** @description What a view shows, in which order. */
+        /** @description What a view shows, in which order, and in which shape. */
         Query: {
             condition?: components["schemas"]["Condition"];
             fields: components["schemas"]["ShownField"][];
-            groups?: components["schemas"]["Order"][];
+            groups?: components["schemas"]["GroupBy"][];
+            shape?: components["schemas"]["Shape"];
             sorts?: components["schemas"]["Order"][];
             tallies?: components["schemas"]["Tally"][];
         };
-        /** @description What to show, and which part of it. */
+        /** @description What to show, and which parts of it. */
         QueryBody: {
-            /** @description Rows wanted, at most 500. */
-            count: number;
             /** @description Records that stay in sight whether or not the condition holds: new ones. */
             keep?: components["schemas"]["RecordId"][];
             query: components["schemas"]["Query"];
-            /** @description Place of the first row wanted, from 0. */
-            start: number;
+            /** @description The rows wanted, at most 2000 in all. */
+            slices?: components["schemas"]["Places"][];
         };
-        /** @description What a view shows. */
+        /** @description What a view shows: all that is told once, and the first rows that are asked for. */
         QueryReply: {
             /** @description Where nothing fits: what each part of the condition would leave alone. */
             alone: components["schemas"]["PartAlone"][];
@@ -26277,7 +26858,8 @@ export interface components {
             counted: string;
             /** @description The fields of the cells, in their order. Fields not open to the asker are left out. */
             fields: components["schemas"]["FieldId"][];
-            groups: components["schemas"]["GroupCount"][];
+            /** @description The groups as a tree; of lanes, the lanes first. */
+            groups: components["schemas"]["Group"][];
             /** @description Where the records that stay in sight stand. */
             kept: components["schemas"]["KeptPlace"][];
             /** @description Of these, those that the condition holds for. */
@@ -26286,14 +26868,15 @@ export interface components {
             of: components["schemas"]["TableId"][];
             /** @description Rows in all, those kept in sight included. */
             row_count: number;
-            rows: components["schemas"]["Row"][];
             sentence: components["schemas"]["Phrase"][];
             /**
              * Format: int64
              * @description The state of the tracker that this is of.
              */
             seq: number;
-            start: number;
+            /** @description The shapes that it could be shown in. */
+            shapes: components["schemas"]["ShapeOffer"][];
+            slices: components["schemas"]["SliceReply"][];
             tallies: components["schemas"]["TallyFigure"][];
             /** @description Records in one's reach. */
             total: number;
@@ -26512,6 +27095,11 @@ export interface components {
             cells: (components["schemas"]["CellView"] | null)[];
             /** @description Whether the asker may change it (a field may still be read only). */
             change: boolean;
+            /**
+             * Format: int32
+             * @description In lanes, how many days it has stood in its lane.
+             */
+            days?: number | null;
             form?: components["schemas"]["FormId"] | null;
             id: components["schemas"]["RecordId"];
             /** @description Stays in sight though the view's condition leaves it out. */
@@ -26530,6 +27118,15 @@ export interface components {
             text: string;
             /** @description What it was taken for: *a total*. */
             what: string;
+        };
+        /**
+         * @description How many lines of text stand in a row.
+         * @enum {string}
+         */
+        RowHeight: "one" | "two" | "four" | "eight";
+        /** @description Fields across, records down. */
+        RowsShape: {
+            height?: components["schemas"]["RowHeight"];
         };
         /** @description One run of an automation. */
         RunView: {
@@ -26629,6 +27226,30 @@ export interface components {
             this: boolean;
             used: string;
         };
+        /** @description The shape of a view, with what only that shape needs. */
+        Shape: (components["schemas"]["RowsShape"] & {
+            /** @enum {string} */
+            as: "rows";
+        }) | (components["schemas"]["Lanes"] & {
+            /** @enum {string} */
+            as: "lanes";
+        }) | (components["schemas"]["Cards"] & {
+            /** @enum {string} */
+            as: "cards";
+        });
+        /** @description A shape as it is offered for a table. */
+        ShapeOffer: {
+            begins?: components["schemas"]["Shape"] | null;
+            /** @description The fields by which it can stand, the likeliest first; of cards, those that hold pictures. */
+            by: components["schemas"]["FieldId"][];
+            makes?: components["schemas"]["Kind"] | null;
+            /** @description What is missing. */
+            missing: string;
+            /** @description As it stands after *as*: *rows*, *lanes*. */
+            name: string;
+            /** @description What one sees in it. */
+            says: string;
+        };
         /** @description Each verb with the thousandths of all records that it reaches; of adding, the thousandths of the tables. */
         Shares: {
             /** Format: int32 */
@@ -26700,6 +27321,20 @@ export interface components {
          * @enum {string}
          */
         Since: "looked" | "day" | "week" | "month";
+        /** @description Some rows of a view. */
+        SliceReply: {
+            rows: components["schemas"]["Row"][];
+            start: number;
+        };
+        /** @description More rows of a view. */
+        SlicesReply: {
+            /**
+             * Format: int64
+             * @description The state of the tracker that this is of.
+             */
+            seq: number;
+            slices: components["schemas"]["SliceReply"][];
+        };
         /** @description What pressing a phrase does. */
         SlipAct: {
             /** @enum {string} */
@@ -26920,7 +27555,7 @@ export interface components {
             /** @description Only records for which it holds. Names no *me*: a figure is the same for everyone. */
             condition?: components["schemas"]["Condition"];
             field?: components["schemas"]["FieldId"] | null;
-            figure: components["schemas"]["SummaryFigure"];
+            figure: components["schemas"]["Figure"];
             /** @description The links to follow. */
             links: components["schemas"]["FieldId"][];
             /** @description How the figure is shown; follows from the rest. */
@@ -26931,17 +27566,12 @@ export interface components {
             before?: components["schemas"]["FieldId"] | null;
             condition?: components["schemas"]["Condition"];
             field?: components["schemas"]["FieldId"] | null;
-            figure: components["schemas"]["SummaryFigure"];
+            figure: components["schemas"]["Figure"];
             help?: string;
             /** @description The links to follow. */
             links: components["schemas"]["FieldId"][];
             name: string;
         };
-        /**
-         * @description What a summary figures.
-         * @enum {string}
-         */
-        SummaryFigure: "count" | "sum" | "average" | "least" | "most" | "earliest" | "latest" | "share" | "list" | "different";
         /** @description What a summary would show, in a few records. */
         SummaryTried: {
             examples: components["schemas"]["Example"][];
@@ -27038,7 +27668,7 @@ export interface components {
         /** @description A figure and how it reads. */
         TallyFigure: {
             text: string;
-            /** @description Nothing where no number stands. */
+            /** @description Nothing where there is none, and where it is a day. */
             value?: string | null;
         };
         /** @description What the team is called. */
@@ -27461,6 +28091,10 @@ export interface components {
         }[][];
         /** @description A view to keep. */
         ViewBody: {
+            /** @description What it is for. */
+            about?: string;
+            /** @description It stays as it is until it is opened again. */
+            locked?: boolean;
             name: string;
             /** @description Only for oneself. */
             personal: boolean;
@@ -27480,9 +28114,11 @@ export interface components {
         };
         /** @description A view with its sentence. */
         ViewView: {
+            about: string;
             /** @description To whom it is given by itself; for the tracker's stewards. */
             given?: components["schemas"]["GivenTo"][];
             id: components["schemas"]["ViewId"];
+            locked: boolean;
             name: string;
             owner?: components["schemas"]["PersonId"] | null;
             /** @description As far as it is open to the asker. */
@@ -27510,10 +28146,18 @@ export interface components {
             audiences: components["schemas"]["Named_Audience"][];
             /** @description What a role gives for tables of which it says nothing: as what one begins. */
             bases: components["schemas"]["Named_Base"][];
+            /** @description How days stand together in groups, after the field's name. */
+            buckets: components["schemas"]["Named_Bucket"][];
+            /** @description How large cards are, after *cards*. */
+            card_sizes: components["schemas"]["Named_CardSize"][];
             /** @description What a role may do with single fields. */
             field_rights: components["schemas"]["Named_FieldRight"][];
             /** @description What a summary can figure. */
             figures: components["schemas"]["FigureWords"][];
+            /** @description How a picture stands in its frame, after *pictures*. */
+            fits: components["schemas"]["Named_Fit"][];
+            /** @description How high rows are, after *rows of*. */
+            heights: components["schemas"]["Named_RowHeight"][];
             /** @description In an order in which neighbours differ. */
             hues: components["schemas"]["Hue"][];
             /** @description Those that can be made by hand first, the most usual first in each group. */

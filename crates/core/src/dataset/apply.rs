@@ -78,7 +78,10 @@ impl Dataset {
                     table.set_gone(*record, *gone);
                 }
             }
-            Op::Cell { table, record, field, before, after } => self.set_cell(*table, *record, *field, before, after, reached),
+            Op::Cell { table, record, field, before, after } => {
+                self.set_cell(*table, *record, *field, before, after, reached);
+                self.note_moved(*table, *record, *field, change);
+            }
             Op::Rows(rows) => self.add_rows(rows, change, reached),
             Op::Bin { table, first, count, gone } => {
                 for record in run(*first, *count) {
@@ -91,6 +94,7 @@ impl Dataset {
             Op::Fill { table, field, cells } => {
                 for (record, before, after) in cells {
                     self.set_cell(*table, *record, *field, before, after, reached);
+                    self.note_moved(*table, *record, *field, change);
                 }
             }
             Op::Arrive { table, record, after, .. } => {
@@ -156,6 +160,12 @@ impl Dataset {
         {
             reached.cells.push((link.to, link.back, target));
             reached.backs.entry((link.to, link.back, target)).or_default().insert(record, linked);
+        }
+    }
+
+    fn note_moved(&mut self, table: TableId, record: RecordId, field: FieldId, change: &Change) {
+        if let Some(home) = self.table_mut(table) {
+            home.note_moved(record, field, change);
         }
     }
 

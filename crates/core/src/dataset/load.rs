@@ -1,6 +1,6 @@
 //! Building a dataset from what the store kept.
 
-use super::{Dataset, Meta, SetAside};
+use super::{Dataset, Meta, Moved, SetAside};
 use crate::{
     form::Arrival,
     history::Change,
@@ -20,6 +20,8 @@ pub struct LoadedRecord {
     pub meta: Meta,
     pub cells: Vec<(FieldId, Value)>,
     pub arrival: Option<Arrival>,
+    /// When fields by which it is moved along were last changed.
+    pub moved: Vec<Moved>,
 }
 
 impl Dataset {
@@ -46,6 +48,7 @@ impl Dataset {
             if loaded.arrival.is_some() || table.arrivals.get(row).is_some_and(Option::is_some) {
                 Arc::make_mut(&mut table.arrivals).set(row, loaded.arrival.map(Arc::new));
             }
+            table.set_moved(loaded.record, loaded.moved);
             for (field, value) in &loaded.cells {
                 if let Some(column) = table.columns.get_mut(field) {
                     Arc::make_mut(column).set(row, value);
@@ -114,6 +117,13 @@ impl Dataset {
             .filter(|(_, value)| *value != Value::Empty)
             .collect();
         cells.sort_by_key(|(field, _)| *field);
-        Some(LoadedRecord { table, record, meta, cells, arrival: self.arrival(table, record).cloned() })
+        Some(LoadedRecord {
+            table,
+            record,
+            meta,
+            cells,
+            arrival: self.arrival(table, record).cloned(),
+            moved: self.moves_of(table, record),
+        })
     }
 }

@@ -7,6 +7,7 @@ mod compute;
 mod graph;
 mod guard;
 mod load;
+mod moved;
 mod read;
 mod step;
 mod summary;
@@ -17,6 +18,8 @@ pub use column::{Chunked, Column};
 pub(crate) use compute::fitted;
 pub use compute::{CellAt, Recomputed};
 pub use load::LoadedRecord;
+pub(crate) use moved::moves_records;
+pub use moved::{Moved, Standing};
 pub use read::Reader;
 pub(crate) use step::Sight;
 pub use texts::RecordName;
@@ -85,6 +88,8 @@ pub struct Table {
     meta: Arc<Chunked<Option<Meta>>>,
     /// How records came that did not come by somebody's hand.
     arrivals: Arc<Chunked<Option<Arc<Arrival>>>>,
+    /// When records were moved along, after they were made.
+    moved: Arc<Chunked<Option<Arc<[Moved]>>>>,
     live: usize,
     /// Of fields that hold each value once.
     unique: BTreeMap<FieldId, unique::Index>,
@@ -215,7 +220,8 @@ impl Table {
     fn new(def: Arc<TableDef>) -> Self {
         let fields = def.fields.iter().chain(def.binned.iter().map(|b| &b.field));
         let columns = fields.filter_map(|f| Some((f.id, Arc::new(Column::for_kind(&f.kind)?)))).collect();
-        Self { def, columns, meta: Arc::default(), arrivals: Arc::default(), live: 0, unique: BTreeMap::new() }.indexed()
+        Self { def, columns, meta: Arc::default(), arrivals: Arc::default(), moved: Arc::default(), live: 0, unique: BTreeMap::new() }
+            .indexed()
     }
 
     fn indexed(mut self) -> Self {

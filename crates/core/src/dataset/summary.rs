@@ -4,8 +4,9 @@ use super::{Column, Dataset, Table};
 use crate::{
     access::Lens,
     condition::Asking,
+    figure::{Figure, middle},
     id::{FieldId, RecordId, TableId},
-    schema::{Kind, Summary, SummaryFigure},
+    schema::{Kind, Summary},
     value::{CalcError, Cell, Value, to_cents},
 };
 use fixedbitset::FixedBitSet;
@@ -19,7 +20,7 @@ pub(super) struct Figurer<'a, 'd> {
     end: TableId,
     field: Option<(FieldId, crate::dataset::Reader<'a>)>,
     only: Only<'a>,
-    figure: SummaryFigure,
+    figure: Figure,
     shows: Kind,
     /// Something that it names is gone.
     broken: bool,
@@ -36,7 +37,7 @@ impl<'a, 'd> Figurer<'a, 'd> {
     pub(super) fn new(lens: &'a Lens<'d>, table: TableId, summary: &Summary, rows: usize) -> Self {
         let mut steps = Vec::new();
         let end = follow(lens, table, &summary.links, &mut steps);
-        let broken = end.is_none() || (summary.field.is_none() && summary.figure != SummaryFigure::Count);
+        let broken = end.is_none() || (summary.field.is_none() && summary.figure != Figure::Count);
         let end = end.unwrap_or(table);
         let many = lens.dataset().table(end).is_some_and(|t| rows * 8 > t.rows());
         let only = match &summary.condition {
@@ -81,22 +82,29 @@ impl<'a, 'd> Figurer<'a, 'd> {
         };
         let sum = || numbers().try_fold(Decimal::ZERO, |sum, n| sum.checked_add(n));
         match self.figure {
-            SummaryFigure::Count => Value::Number(Decimal::from(cells().count())),
-            SummaryFigure::Sum => sum().map_or(Value::Error(CalcError::NoNumber), Value::Number),
-            SummaryFigure::Average | SummaryFigure::Share => match (sum(), numbers().count()) {
+            Figure::Count | Figure::Filled => Value::Number(Decimal::from(cells().count())),
+            Figure::Different => {
+                let texts = cells().map(|cell| self.lens.cell_text(self.end, *field, cell)).filter(|text| !text.is_empty());
+                Value::Number(texts.collect::<HashSet<_>>().len().into())
+            }
+            Figure::Sum => sum().map_or(Value::Error(CalcError::NoNumber), Value::Number),
+            Figure::Average | Figure::Share => match (sum(), numbers().count()) {
                 (_, 0) => Value::Error(CalcError::DivisionByZero),
                 (sum, count) => match sum.and_then(|sum| sum.checked_div(Decimal::from(count))).map(crate::formula::settle) {
                     None => Value::Error(CalcError::NoNumber),
                     Some(mean) => Value::Number(if let Kind::Money { currency } = &self.shows { to_cents(mean, currency) } else { mean }),
                 },
             },
+            Figure::Median => middle(numbers().collect()).map_or(Value::Error(CalcError::DivisionByZero), |middle| {
+                Value::Number(if let Kind::Money { currency } = &self.shows { to_cents(middle, currency) } else { middle })
+            }),
             // Of no numbers, 0.
-            SummaryFigure::Least => Value::Number(numbers().min().unwrap_or_default()),
-            SummaryFigure::Most => Value::Number(numbers().max().unwrap_or_default()),
-            SummaryFigure::Earliest => day(cells(), false),
-            SummaryFigure::Latest => day(cells(), true),
-            SummaryFigure::List => self.list(*field, cells(), false),
-            SummaryFigure::Different => self.list(*field, cells(), true),
+            Figure::Least => Value::Number(numbers().min().unwrap_or_default()),
+            Figure::Most => Value::Number(numbers().max().unwrap_or_default()),
+            Figure::Earliest => day(cells(), false),
+            Figure::Latest => day(cells(), true),
+            Figure::List => self.list(*field, cells(), false),
+            Figure::Each => self.list(*field, cells(), true),
         }
     }
 

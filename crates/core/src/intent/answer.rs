@@ -61,6 +61,7 @@ impl Drafted {
                 at: clock.now,
                 who: Actor::Form(form),
                 undoes: None,
+                again: false,
                 ops: self.ops[self.applied..].to_vec(),
             };
             self.draft.apply(&change);

@@ -330,7 +330,7 @@ impl Decider<'_> {
         }
         let mut after: Dataset = self.ds.clone();
         let seq = self.ds.seq + 1;
-        after.apply(&Change { seq, at: self.clock.now, who: Actor::Westerfall, undoes: None, ops: ops.to_vec() });
+        after.apply(&Change { seq, at: self.clock.now, who: Actor::Westerfall, undoes: None, again: false, ops: ops.to_vec() });
         let lens = Lens::of_everything(&after, None, self.clock);
         let mut found = Vec::new();
         for (table, cells, (def, link, back)) in links {

@@ -72,6 +72,12 @@ pub enum Intent {
         record: RecordId,
         edits: Vec<Edit>,
     },
+    /// The same into several records, as one step.
+    EditSeveral {
+        table: TableId,
+        records: Vec<RecordId>,
+        edits: Vec<Edit>,
+    },
     /// To the bin.
     Remove {
         table: TableId,
@@ -129,6 +135,9 @@ pub enum Intent {
     },
 }
 
+/// Most records that are changed by hand at once.
+const MOST_AT_ONCE: usize = 10_000;
+
 /// Most records of what is decided in a moment.
 const LIGHT: usize = 20;
 
@@ -137,7 +146,7 @@ impl Intent {
     pub fn is_light(&self) -> bool {
         match self {
             Intent::Add { records, .. } => records.len() <= LIGHT,
-            Intent::Remove { records, .. } => records.len() <= LIGHT,
+            Intent::Remove { records, .. } | Intent::EditSeveral { records, .. } => records.len() <= LIGHT,
             Intent::Begin { .. }
             | Intent::Leave { .. }
             | Intent::Edit { .. }
@@ -187,7 +196,7 @@ impl Dataset {
         let decider = Decider::new(self, asker, clock);
         let mut added = Vec::new();
         let mut made = None;
-        let mut undoes = None;
+        let (mut undoes, mut again) = (None, false);
         // An import asks the gate row by row, and leaves what can't be laid to a row.
         let mut breaches = None;
         let mut adds_to = match intent {
@@ -207,6 +216,7 @@ impl Dataset {
             }
             Intent::Leave { table, record } => decider.leave(*table, *record)?,
             Intent::Edit { table, record, edits } => decider.edit(*table, *record, edits)?,
+            Intent::EditSeveral { table, records, edits } => decider.edit_several(*table, records, edits)?,
             Intent::Remove { table, records } => decider.remove(*table, records)?,
             Intent::Send { form, answer } => {
                 let (ops, record) = decider.send(*form, answer)?;
@@ -265,6 +275,7 @@ impl Dataset {
             }
             Intent::Undo { change, shared } => {
                 undoes = Some(change.seq);
+                again = change.undoes.is_some() && !change.again;
                 decider.undo(change, *shared)?
             }
         };
@@ -292,7 +303,7 @@ impl Dataset {
         });
         Faults::none_or(faults.take(FAULTS_TOLD).collect())?;
         let ops = ops.into_iter().flat_map(Op::in_lots).collect();
-        let change = Change { seq: self.seq + 1, at: clock.now, who, undoes, ops };
+        let change = Change { seq: self.seq + 1, at: clock.now, who, undoes, again, ops };
         if change.holds_zero() {
             let message = "A text holds the character zero, which nobody sees and nothing keeps. Take it out.";
             return Err(Fault::new(FaultKind::WrongKind, message).into());
@@ -430,6 +441,23 @@ impl Decider<'_> {
         }
         let rest = (after != Arrival::default()).then(|| Box::new(after));
         Ok(vec![Op::Arrive { table, record, before: Some(Box::new(before.clone())), after: rest }])
+    }
+
+    /// The same into each of some records: all of them or none.
+    fn edit_several(&self, table: TableId, records: &[RecordId], edits: &[Edit]) -> Checked<Vec<Op>> {
+        if records.len() > MOST_AT_ONCE {
+            return Err(Fault::new(FaultKind::TooLong, format!("At most {MOST_AT_ONCE} records are changed at once."))
+                .at("/records")
+                .into());
+        }
+        let link = |edit: &Edit| self.ds.table(table).and_then(|home| home.link(edit.field)).is_some_and(|link| !link.holds);
+        if records.len() > 1 && edits.iter().any(link) {
+            let message = "This link is kept at the other records, so that it is changed one record at a time.";
+            return Err(Fault::new(FaultKind::BadRule, message).at("/edits").into());
+        }
+        let each = records.iter().collect::<std::collections::BTreeSet<_>>();
+        let ops = each.into_iter().map(|record| self.edit(table, *record, edits)).collect::<Checked<Vec<_>>>()?;
+        Ok(ops.into_iter().flatten().collect())
     }
 
     fn edit(&self, table: TableId, record: RecordId, edits: &[Edit]) -> Checked<Vec<Op>> {

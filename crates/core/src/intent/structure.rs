@@ -6,12 +6,13 @@ use crate::{
     checks::check_name,
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
+    figure::Figure,
     formula::Formula,
     history::{Change, Op},
     id::{FieldId, TableId},
     part::{Part, Sort, with_part},
     rules::Rules,
-    schema::{Copies, FieldDef, Kind, MineBy, NAME_LIMIT, NumberPart, Preset, Summary, SummaryFigure, TEXT_LIMIT, TableDef},
+    schema::{Copies, FieldDef, Kind, MineBy, NAME_LIMIT, NumberPart, Preset, Summary, TEXT_LIMIT, TableDef},
     value::Value,
 };
 
@@ -46,7 +47,7 @@ impl Decider<'_> {
             self.may_shape(part)?;
         }
         if let Some(part) = &before {
-            with_part!(part, part => part.may_give_way(&self.lens))?;
+            with_part!(part, part => part.may_give_way(after.as_ref().and_then(Sort::of), &self.lens))?;
         }
         if let Some(part) = &after {
             with_part!(part, part => part.may_be_put(&self.lens))?;
@@ -60,6 +61,7 @@ impl Decider<'_> {
     pub(super) fn drop_part(&self, part: &Part) -> Checked<Vec<Op>> {
         let part = self.current(part)?;
         self.may_shape(&part)?;
+        with_part!(&part, part => part.may_give_way(None, &self.lens))?;
         let mut draft = Draft::new(self.ds);
         draft.drop(part.clone());
         if let Some(name) = part.name() {
@@ -104,7 +106,14 @@ impl Decider<'_> {
     /// Checks what was put in against the dataset as it would be.
     pub(super) fn stands_after(&self, ops: &[Op]) -> Checked<Dataset> {
         let mut after = self.ds.clone();
-        let change = Change { seq: self.ds.seq + 1, at: self.clock.now, who: super::Actor::Westerfall, undoes: None, ops: ops.to_vec() };
+        let change = Change {
+            seq: self.ds.seq + 1,
+            at: self.clock.now,
+            who: super::Actor::Westerfall,
+            undoes: None,
+            again: false,
+            ops: ops.to_vec(),
+        };
         after.apply(&change);
         for op in ops {
             let Op::Put { before, after: Some(part) } = op else { continue };
@@ -439,31 +448,10 @@ fn circle(ds: &Dataset) -> Fault {
 
 impl Dataset {
     /// How a summary's figure is shown, by the field it is of; none where they do not go together.
-    pub fn summary_kind(&self, table: TableId, figure: SummaryFigure, field: Option<FieldId>) -> Option<Kind> {
+    pub fn summary_kind(&self, table: TableId, figure: Figure, field: Option<FieldId>) -> Option<Kind> {
         match field {
             Some(field) => figure.shown(Some(self.shown_kind(table, field)?.1)),
             None => figure.shown(None),
-        }
-    }
-}
-
-impl SummaryFigure {
-    /// How the figure is shown, by the kind that it is of; none where they do not go together.
-    pub(crate) fn shown(self, of: Option<&Kind>) -> Option<Kind> {
-        match self {
-            Self::Count => Some(Kind::Number { decimals: 0, unit: String::new() }),
-            Self::Sum | Self::Least | Self::Most => of.filter(|k| k.is_number()).cloned(),
-            Self::Average => of.filter(|k| k.is_number()).map(|kind| match kind {
-                Kind::Rating { .. } => Kind::Number { decimals: 1, unit: String::new() },
-                other => other.clone(),
-            }),
-            Self::Earliest | Self::Latest => of.and_then(|kind| match kind {
-                Kind::Date => Some(Kind::Date),
-                Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt => Some(Kind::DateTime),
-                _ => None,
-            }),
-            Self::Share => of.filter(|k| matches!(k, Kind::YesNo)).map(|_| Kind::Percent { decimals: 0 }),
-            Self::List | Self::Different => of.map(|_| Kind::Text { limit: crate::formula::TEXT_RESULT_LIMIT }),
         }
     }
 }

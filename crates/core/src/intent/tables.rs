@@ -13,7 +13,7 @@ use crate::{
     view::{Query, ShownField, View},
 };
 use serde::Deserialize;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::HashMap;
 
 /// What is done to a table as a whole.
 #[derive(Clone, Debug)]
@@ -203,14 +203,7 @@ fn whole_view(draft: &mut Draft<'_>, def: &TableDef) -> View {
     let shown = def.fields.iter().filter(|f| !f.kind.is_kept_by_us());
     let fields = shown.map(|f| ShownField { field: f.id, width: f.kind.usual_width() }).collect();
     let id = ViewId::new(draft.number()).expect("numbers begin at 1");
-    View {
-        id,
-        table: def.id,
-        name: format!("All {}", def.many()),
-        owner: None,
-        query: Query { fields, ..Query::default() },
-        given: BTreeMap::new(),
-    }
+    View::new(id, def.id, &format!("All {}", def.many()), Query { fields, ..Query::default() })
 }
 
 impl Kind {

@@ -51,7 +51,8 @@ fn shown_outside(ds: &Dataset, view: &View) -> Query {
     let standing = ds.table(view.table).map(|home| ShownField { field: home.def.standing, width: 200 });
     let fields = if fields.is_empty() { standing.into_iter().collect() } else { fields };
     let mut orders: Vec<Order> = Vec::new();
-    for order in groups.into_iter().chain(sorts) {
+    let grouped = groups.into_iter().map(|group| Order { field: group.field, descending: group.descending });
+    for order in grouped.chain(sorts) {
         if fields.iter().any(|shown| shown.field == order.field) && orders.iter().all(|known| known.field != order.field) {
             orders.push(order);
         }

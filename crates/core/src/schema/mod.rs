@@ -9,6 +9,7 @@ pub use stage::{Stage, StageRehearsal};
 
 use crate::{
     condition::Condition,
+    figure::Figure,
     formula::Formula,
     id::{AutomationId, FieldId, OptionId, TableId},
     value::{CellValue, Locale},
@@ -308,7 +309,7 @@ pub enum Kind {
 pub struct Summary {
     /// The links to follow.
     pub links: Vec<FieldId>,
-    pub figure: SummaryFigure,
+    pub figure: Figure,
     /// The field there; counting records needs none.
     #[serde(default)]
     pub field: Option<FieldId>,
@@ -317,41 +318,6 @@ pub struct Summary {
     pub condition: Condition,
     /// How the figure is shown; follows from the rest.
     pub shows: Box<Kind>,
-}
-
-/// What a summary figures.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(rename_all = "lowercase")]
-pub enum SummaryFigure {
-    Count,
-    Sum,
-    Average,
-    Least,
-    Most,
-    Earliest,
-    Latest,
-    /// Of the records that say yes or no, the share that says yes.
-    Share,
-    List,
-    /// The list with each value once.
-    Different,
-}
-
-impl SummaryFigure {
-    /// In the order in which they are offered.
-    pub const ALL: [Self; 10] = [
-        Self::Count,
-        Self::Sum,
-        Self::Average,
-        Self::Least,
-        Self::Most,
-        Self::Earliest,
-        Self::Latest,
-        Self::Share,
-        Self::List,
-        Self::Different,
-    ];
 }
 
 /// A link to another table. Both sides are fields; one of them, the holding side, keeps the records and their order.
@@ -506,6 +472,11 @@ impl Kind {
     /// Whether its values are numbers, which can be summed.
     pub fn is_number(&self) -> bool {
         matches!(self, Kind::Number { .. } | Kind::Money { .. } | Kind::Percent { .. } | Kind::Rating { .. } | Kind::Duration)
+    }
+
+    /// Whether its values are days or moments, or begin with one.
+    pub fn is_of_days(&self) -> bool {
+        matches!(self, Kind::Date | Kind::DateTime | Kind::Range | Kind::CreatedAt | Kind::ChangedAt)
     }
 
     /// Whether its values can stand unchanged in a field of another kind.

@@ -81,8 +81,9 @@ impl Team {
             self.may_take_back(change, &ops, asker)?;
         }
         ops.iter().try_for_each(|op| self.may(asker, op))?;
-        let undoes = if let TeamIntent::Undo(change) = intent { Some(change.seq) } else { None };
-        let change = TeamChange { seq: self.seq.saturating_add(1), at: now, who: asker.actor(), undoes, ops };
+        let undone = if let TeamIntent::Undo(change) = intent { Some(change) } else { None };
+        let (undoes, again) = (undone.map(|change| change.seq), undone.is_some_and(|change| change.undoes.is_some() && !change.again));
+        let change = TeamChange { seq: self.seq.saturating_add(1), at: now, who: asker.actor(), undoes, again, ops };
         let mut after = self.clone();
         after.apply(&change);
         after.stands(&change)?;

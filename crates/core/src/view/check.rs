@@ -31,6 +31,7 @@ impl Query {
             sorts: self.sorts.iter().filter(|o| open(o.field)).copied().collect(),
             fields: self.fields.iter().filter(|f| open(f.field)).copied().collect(),
             tallies: self.tallies.iter().filter(|t| open(t.field)).copied().collect(),
+            shape: self.shape.as_open_to(open),
         }
     }
 
@@ -55,11 +56,25 @@ impl Query {
             let lost = fields.iter().enumerate().filter(|(_, field)| !there(**field));
             faults.extend(lost.map(|(place, _)| gone(format!("/{list}/{place}"))));
         }
+        let shown = |field: FieldId| ds.shown_kind(table, field).map(|(_, kind)| kind.shows());
         for (place, tally) in self.tallies.iter().enumerate() {
-            let is_number = ds.shown_kind(table, tally.field).is_none_or(|(_, kind)| kind.is_number());
-            if !is_number {
-                faults.push(Fault::new(FaultKind::BadRule, "Only numbers can be summed up so.").at(format!("/tallies/{place}")));
+            if !tally.figure.is_short() {
+                let message = "A list does not stand under a view. Take how many different ones there are.";
+                faults.push(Fault::new(FaultKind::BadRule, message).at(format!("/tallies/{place}")));
+            } else if shown(tally.field).is_some_and(|kind| tally.figure.shown(Some(kind)).is_none()) {
+                let name = ds.field(tally.field).map_or("this field", |(_, def)| def.name.as_str());
+                let message = format!("“{name}” can’t be figured so: {} needs another kind of field.", tally.figure.name());
+                faults.push(Fault::new(FaultKind::BadRule, message).at(format!("/tallies/{place}")));
             }
+        }
+        for (place, group) in self.groups.iter().enumerate() {
+            if !group.by.is_value() && shown(group.field).is_some_and(|kind| !kind.is_of_days()) {
+                let message = "Only days and moments stand together by week, month, quarter or year.";
+                faults.push(Fault::new(FaultKind::BadRule, message).at(format!("/groups/{place}")));
+            }
+        }
+        if let Some(home) = ds.table(table) {
+            faults.extend(self.check_shape(home, |field| shown(field).cloned()));
         }
         if self.fields.len() > MAX_FIELDS || self.tallies.len() > MAX_FIELDS {
             let message = format!("A view shows at most {MAX_FIELDS} fields, and as many figures.");

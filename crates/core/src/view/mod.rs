@@ -1,23 +1,35 @@
 //! Views: saved ways of looking at one table.
 
+mod bucket;
 mod check;
-mod query;
+mod found;
+mod group;
+mod moving;
 mod rank;
 mod refs;
 mod rows;
 mod rules;
+mod shape;
 mod slip;
+mod tally;
+mod window;
 mod words;
 
-pub use query::{GroupCount, Outcome, TallyFigure, Window};
+pub use bucket::Bucket;
+pub use found::{Found, Outcome, Slice, Whole, Window};
+pub use group::Group;
+pub use moving::MoveRehearsal;
 pub use rows::{Candidate, CellView, Row, Waiting};
+pub use shape::{CardSize, Cards, Fit, LaneLimit, Lanes, RowHeight, RowsShape, Shape, ShapeOffer};
 pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue};
+pub use tally::TallyFigure;
 pub use words::PartAlone;
 pub(crate) use words::{condition_phrases, sort_words};
 
 use crate::{
     access::{FieldRight, Reach, TableRights},
     condition::Condition,
+    figure::Figure,
     id::{FieldId, PersonId, TableId, ViewId},
     names::{Name, Names},
 };
@@ -36,6 +48,12 @@ pub struct View {
     pub id: ViewId,
     pub table: TableId,
     pub name: String,
+    /// What it is for.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub about: String,
+    /// It stays as it is until somebody opens it again.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub locked: bool,
     /// Whose it is; nobody's: the team's.
     pub owner: Option<PersonId>,
     pub query: Query,
@@ -55,6 +73,11 @@ pub enum GivenRight {
 }
 
 impl View {
+    /// A view of the team.
+    pub fn new(id: ViewId, table: TableId, name: &str, query: Query) -> Self {
+        Self { id, table, name: name.to_owned(), about: String::new(), locked: false, owner: None, query, given: BTreeMap::new() }
+    }
+
     /// What it gives somebody by itself.
     pub(crate) fn gives(&self, person: PersonId) -> Option<TableRights> {
         let given = self.given.get(&person)?;
@@ -75,19 +98,44 @@ impl View {
     }
 }
 
-/// What a view shows, in which order.
+/// What a view shows, in which order, and in which shape.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Query {
     #[serde(default)]
     pub condition: Condition,
     #[serde(default)]
-    pub groups: Vec<Order>,
+    pub groups: Vec<GroupBy>,
     #[serde(default)]
     pub sorts: Vec<Order>,
     pub fields: Vec<ShownField>,
     #[serde(default)]
     pub tallies: Vec<Tally>,
+    #[serde(default, skip_serializing_if = "Shape::is_plain")]
+    pub shape: Shape,
+}
+
+/// A field by whose values records stand together.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct GroupBy {
+    pub field: FieldId,
+    /// Of days and moments, how long a run of them stands together.
+    #[serde(default, skip_serializing_if = "Bucket::is_value")]
+    pub by: Bucket,
+    /// Last first. What has no value stands at the end either way.
+    #[serde(default)]
+    pub descending: bool,
+    /// Values are shown that no record has, where they are few: they take records.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub empty: bool,
+}
+
+impl GroupBy {
+    /// By each value of a field, first to last.
+    pub fn of(field: FieldId) -> Self {
+        Self { field, by: Bucket::Value, descending: false, empty: false }
+    }
 }
 
 /// A field by which records are put in order.
@@ -117,21 +165,21 @@ pub struct Tally {
     pub figure: Figure,
 }
 
-/// What is figured.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(rename_all = "lowercase")]
-pub enum Figure {
-    Sum,
-    Average,
-    Least,
-    Most,
-}
-
 /// Most fields that a query shows, and most figures under them.
 pub const MAX_FIELDS: usize = 400;
 
 impl Query {
+    /// What its records stand together by: lanes first of all by their field, empty ones too, and within by at most one more.
+    pub fn grouping(&self) -> Vec<GroupBy> {
+        match &self.shape {
+            Shape::Lanes(lanes) => {
+                let bands = self.groups.iter().filter(|band| band.field != lanes.by).take(1).copied();
+                std::iter::once(GroupBy { empty: true, ..GroupBy::of(lanes.by) }).chain(bands).collect()
+            }
+            Shape::Rows(_) | Shape::Cards(_) => self.groups.clone(),
+        }
+    }
+
     /// Every field that it names: shown, grouped, sorted, counted or asked for.
     pub fn named_fields(&self) -> BTreeSet<FieldId> {
         let mut named = BTreeSet::new();

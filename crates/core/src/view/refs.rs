@@ -1,9 +1,11 @@
 //! What a view names.
 
-use super::{Query, View};
+use super::{Query, Shape, View};
 use crate::{
     condition::condition_refs as condition,
-    names::{Hold, Names, See, field, person},
+    id::FieldId,
+    names::{Hold, Names, See, field, maybe, option, person, record},
+    value::Value,
 };
 
 impl Names for Query {
@@ -15,6 +17,38 @@ impl Names for Query {
         let shows = Hold::Shows("shows it");
         self.fields.retain_mut(|f| field(&mut f.field, shows, see));
         self.tallies.retain_mut(|t| field(&mut t.field, shows, see));
+        shape(&mut self.shape, see);
+    }
+}
+
+/// A shape without the field that it needs is rows again.
+fn shape(of: &mut Shape, see: &mut See<'_>) {
+    match of {
+        Shape::Rows(_) => {}
+        Shape::Cards(cards) => maybe(&mut cards.picture, Hold::Shows("shows its pictures"), see),
+        Shape::Lanes(lanes) => {
+            if !field(&mut lanes.by, Hold::Shows("has its lanes by it"), see) {
+                *of = Shape::default();
+                return;
+            }
+            let by = lanes.by;
+            let hold = Hold::Shows("has a lane of it");
+            lanes.away.retain_mut(|value| lane(by, value, hold, see));
+            lanes.limits.retain_mut(|limit| lane(by, &mut limit.lane, hold, see));
+        }
+    }
+}
+
+/// The value of a lane in its place.
+fn lane(by: FieldId, value: &mut Value, hold: Hold, see: &mut See<'_>) -> bool {
+    match value {
+        Value::Choice(id) => option(id, hold, see),
+        Value::Person(id) => person(id, hold, see),
+        Value::Links(records) => {
+            records.retain_mut(|id| record(by, id, hold, see));
+            !records.is_empty()
+        }
+        _ => true,
     }
 }
 

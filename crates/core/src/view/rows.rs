@@ -28,6 +28,9 @@ pub struct Row {
     /// The form it came by.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub form: Option<FormId>,
+    /// In lanes, how many days it has stood in its lane.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub days: Option<u32>,
     /// Automations wait until whoever fills it in has left it.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub begun: bool,
@@ -91,6 +94,7 @@ impl Lens<'_> {
                 change: self.may(Right::Change, table, *record),
                 remove: self.may(Right::Remove, table, *record),
                 outside: false,
+                days: None,
                 form,
                 begun: self.is_begun(table, *record),
             })

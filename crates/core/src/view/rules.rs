@@ -9,6 +9,7 @@ use crate::{
     id::{PersonId, TableId, ViewId},
     part::{Part, Sort, is_part},
     rules::{Rules, Tells, builders_only, stewards_only},
+    schema::TEXT_LIMIT,
 };
 
 is_part!(View, View);
@@ -51,7 +52,16 @@ impl Rules for View {
         }
     }
 
-    fn may_give_way(&self, lens: &Lens<'_>) -> Result<(), Fault> {
+    fn may_give_way(&self, next: Option<&Self>, lens: &Lens<'_>) -> Result<(), Fault> {
+        let opened = |next: &Self| View { locked: self.locked, ..next.clone() } == *self;
+        if self.locked && !next.is_some_and(opened) {
+            let message =
+                format!("“{}” is locked: it stays as it is. Unlock it first, or keep what you changed as another view.", self.name);
+            return Err(Fault::new(FaultKind::NotAllowed, message));
+        }
+        if next.is_none() {
+            return Ok(());
+        }
         if !self.given.is_empty() {
             stewards_only(lens)?;
         }
@@ -69,6 +79,9 @@ impl Rules for View {
 
     fn fits(&self, _before: Option<&Self>, ds: &Dataset) -> Checked<()> {
         check_name(&self.name)?;
+        if self.about.len() > TEXT_LIMIT {
+            return Err(Fault::new(FaultKind::TooLong, format!("This text has at most {TEXT_LIMIT} characters.")).at("/about").into());
+        }
         if self.owner.is_some() && !self.given.is_empty() {
             let message = "A view of one’s own is given to nobody. Make it the team’s first.";
             return Err(Fault::new(FaultKind::BadRule, message).into());

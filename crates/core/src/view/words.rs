@@ -1,51 +1,72 @@
 //! What a view shows, in one sentence.
 
-use super::{Order, Outcome, Query};
+use super::{Order, Query, Shape, Tally};
 use crate::{
     access::Lens,
     condition::Condition,
-    id::TableId,
+    id::{FieldId, TableId},
     schema::{Kind, within_sentence},
     sentence::{Phrase, Sentence},
+    value::list_text,
 };
 use serde::{Deserialize, Serialize};
 
 impl Query {
     /// *42 of 318 faults where status is not made good, grouped by district, soonest due first, 9 of 21 fields, as rows.*
-    pub fn to_sentence(&self, lens: &Lens<'_>, table: TableId, outcome: &Outcome) -> Vec<Phrase> {
+    pub fn to_sentence(&self, lens: &Lens<'_>, table: TableId, total: usize, matching: usize) -> Vec<Phrase> {
         let mut s = Sentence::default();
         let Some(home) = lens.ds.table(table) else { return Vec::new() };
         let count = |n: usize| lens.clock.customs().count_text(n);
-        let noun = if outcome.total == 1 { home.def.one.clone() } else { home.def.many() };
+        let noun = if total == 1 { home.def.one.clone() } else { home.def.many() };
         if self.condition.is_nothing() {
-            s.plain(if outcome.total == 1 { "Just " } else { "All " });
-            s.strong(count(outcome.total));
+            s.plain(if total == 1 { "Just " } else { "All " });
+            s.strong(count(total));
             s.plain(format!(" {noun}"));
         } else {
-            s.strong(count(outcome.matching));
-            s.plain(format!(" of {} {noun} where ", count(outcome.total)));
+            s.strong(count(matching));
+            s.plain(format!(" of {} {noun} where ", count(total)));
             condition_phrases(&mut s, &self.condition, lens, table, "/condition");
         }
-        for (place, group) in self.groups.iter().enumerate() {
-            s.plain(if place == 0 { ", grouped by " } else { " and " });
+        let lanes = matches!(self.shape, Shape::Lanes(_));
+        // Across lanes lies one band at most.
+        for (place, group) in self.groups.iter().enumerate().filter(|(_, group)| !lanes || self.grouping().contains(group)) {
+            s.plain(match (lanes, place) {
+                (true, _) => ", in bands by ",
+                (false, 0) => ", grouped by ",
+                (false, _) => " and ",
+            });
+            let run = if group.by.is_value() { String::new() } else { format!(" {}", group.by.words()) };
             let last_first = if group.descending { ", last first" } else { "" };
-            s.edit(format!("{}{last_first}", field_name(lens, table, *group)), format!("/groups/{place}"));
+            s.edit(format!("{}{run}{last_first}", field_name(lens, table, group.field)), format!("/groups/{place}"));
         }
         for (place, sort) in self.sorts.iter().enumerate() {
             s.plain(if place == 0 { ", " } else { ", then " });
             s.edit(sort_words(lens, table, *sort), format!("/sorts/{place}"));
+        }
+        if lanes && self.sorts.is_empty() && self.standing(lens, table).is_some() {
+            s.plain(", longest there first");
         }
         let readable = |id| lens.reads(table, id);
         let shown = self.fields.iter().filter(|f| readable(f.field)).count();
         let all = home.def.fields.iter().filter(|f| readable(f.id)).count();
         s.plain(", showing ");
         s.edit(format!("{shown} of {all} fields"), "/fields");
-        s.plain(", as rows.");
+        if !matches!(self.shape, Shape::Rows(_)) && !self.tallies.is_empty() {
+            let figure = |tally: &Tally| format!("{} {}", tally.figure.words(), field_name(lens, table, tally.field));
+            s.plain(", with ");
+            s.edit(list_text(&self.tallies.iter().map(figure).collect::<Vec<_>>(), "and"), "/tallies");
+        }
+        s.plain(", as ");
+        s.edit(self.shape.words(lens, table), "/shape");
+        s.plain(".");
         s.offer("condition", "/condition");
         if self.groups.is_empty() {
-            s.offer("group", "/groups");
+            s.offer(if lanes { "band" } else { "group" }, "/groups");
         }
         s.offer("sort", "/sorts");
+        if self.tallies.is_empty() {
+            s.offer("figure", "/tallies");
+        }
         s.phrases()
     }
 }
@@ -105,14 +126,14 @@ pub(crate) fn condition_phrases(s: &mut Sentence, condition: &Condition, lens: &
     }
 }
 
-fn field_name(lens: &Lens<'_>, table: TableId, order: Order) -> String {
-    let def = lens.ds.table(table).and_then(|t| t.def.field(order.field));
+fn field_name(lens: &Lens<'_>, table: TableId, field: FieldId) -> String {
+    let def = lens.ds.table(table).and_then(|t| t.def.field(field));
     def.map_or_else(|| "a field that is gone".into(), |f| within_sentence(&f.name))
 }
 
 /// A sort in words that fit the field's kind: *soonest due first*, *by title*.
 pub(crate) fn sort_words(lens: &Lens<'_>, table: TableId, sort: Order) -> String {
-    let name = field_name(lens, table, sort);
+    let name = field_name(lens, table, sort.field);
     let kind = lens.ds.shown_kind(table, sort.field).map(|(_, kind)| kind);
     match (kind, sort.descending) {
         (Some(Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt), false) => format!("earliest {name} first"),

@@ -14,7 +14,7 @@ use westerfall_core::{
     part::Part,
     schema::{Kind, TableDef},
     value::Value,
-    view::{Order, Query, ShownField, Window},
+    view::{GroupBy, Order, Query, ShownField, Window},
 };
 
 #[test]
@@ -94,7 +94,7 @@ proptest! {
         let mine = reach(&ds, me);
         let order = |name: &str| Order { field: field(&ds, &format!("Faults.{name}")), descending: false };
         let all: Vec<ShownField> = ds.table(faults).unwrap().def.fields.iter().map(|f| ShownField { field: f.id, width: 80 }).collect();
-        let query = Query { condition, groups: group.into_iter().map(order).collect(), sorts: vec![order(sort)], fields: all.clone(), ..Query::default() };
+        let query = Query { condition, groups: group.map(|name| GroupBy::of(order(name).field)).into_iter().collect(), sorts: vec![order(sort)], fields: all.clone(), ..Query::default() };
         let outcome = query.run(&lens, faults, &Window { rows: 0..1_000, keep: &keep });
 
         prop_assert_eq!(outcome.total, mine.len());
@@ -115,7 +115,7 @@ proptest! {
             }
         }
         for (group, order) in outcome.groups.iter().zip(query.groups.iter().cycle()) {
-            if let (Value::Links(targets), Some((_, def))) = (&group.values[0], ds.shown_kind(faults, order.field))
+            if let (Value::Links(targets), Some((_, def))) = (&group.value, ds.shown_kind(faults, order.field))
                 && let Kind::Link(link) = def
             {
                 prop_assert!(targets.iter().all(|t| lens.sees(link.to, *t)));

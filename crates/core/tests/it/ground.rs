@@ -68,7 +68,7 @@ fn read_everything(ds: &Dataset) {
             lens.rows(home.def.id, &records, &fields);
             let query = Query { fields: fields.iter().map(|f| ShownField { field: *f, width: 80 }).collect(), ..Query::default() };
             let outcome = query.run(&lens, home.def.id, &Window { rows: 0..50, keep: &[] });
-            query.to_sentence(&lens, home.def.id, &outcome);
+            query.to_sentence(&lens, home.def.id, outcome.total, outcome.matching);
         }
     }
 }
@@ -447,6 +447,7 @@ fn a_record_that_was_wrong_already_is_changed_in_its_other_fields() {
         at: clock().now,
         who: westerfall_core::people::Actor::Westerfall,
         undoes: None,
+        again: false,
         ops: vec![op],
     };
     ds.apply(&change);
@@ -488,14 +489,7 @@ fn two_options_that_one_view_names_go_at_once() {
     let def = ds.table(at).unwrap().def.field(letter).unwrap().clone();
     let [a, b, c] = [0, 1, 2].map(|n| def.kind.options()[n].clone());
     let condition = test(&[letter], Check::Option { not: false, any: vec![a.id, b.id] });
-    let view = View {
-        id: westerfall_core::id::ViewId::new(1).unwrap(),
-        table: at,
-        name: "Letters".into(),
-        owner: None,
-        query: Query { condition, ..Query::default() },
-        given: Default::default(),
-    };
+    let view = View::new(westerfall_core::id::ViewId::new(1).unwrap(), at, "Letters", Query { condition, ..Query::default() });
     let made = act(&mut ds, who, &Intent::Make(Part::View(view))).unwrap().made.unwrap();
     let rest = FieldDef { kind: Kind::Choice { options: vec![c.clone()], on: None }, ..def };
     let change = FieldChange::Change { field: rest, merged: vec![(a.id, Some(c.id)), (b.id, Some(c.id))] };

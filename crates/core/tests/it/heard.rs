@@ -98,7 +98,7 @@ fn shown(ds: &Dataset, who: Asker, table: TableId, query: &Query) -> (String, Ve
     let outcome = query.run(&lens, table, &Window { rows: 0..500, keep: &[] });
     let fields: Vec<_> = query.fields.iter().map(|f| f.field).collect();
     let rows: Vec<_> = lens.rows(table, &outcome.window, &fields).into_iter().map(|row| (row.id, row.cells)).collect();
-    let sentence = as_text(&query.to_sentence(&lens, table, &outcome));
+    let sentence = as_text(&query.to_sentence(&lens, table, outcome.total, outcome.matching));
     let text = format!("{sentence} {rows:?} {:?} {:?} {}", outcome.groups, outcome.tallies, outcome.total);
     (text, lens.tables_of(&query, table).into_iter().collect())
 }
@@ -221,7 +221,7 @@ fn of_a_bulk_step_out_of_reach_nothing_is_heard() {
     let count = u32::try_from(records(&before, faults).len()).unwrap();
     // As taking an import back bins its records: more of them than are named.
     let bin = Op::Bin { table: faults, first: record_of(1), count, gone: true };
-    let change = Change { seq: before.seq + 1, at: clock().now, who: Actor::Westerfall, undoes: None, ops: vec![bin] };
+    let change = Change { seq: before.seq + 1, at: clock().now, who: Actor::Westerfall, undoes: None, again: false, ops: vec![bin] };
     let mut after = before.clone();
     let recomputed = after.apply(&change);
     let many = Done { before, after, change, recomputed };

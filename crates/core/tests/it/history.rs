@@ -11,6 +11,7 @@ use westerfall_core::{
     id::RecordId,
     intent::{Edit, Intent},
     part::Part,
+    schema::FieldDef,
     value::{Input, Value},
     view::View,
 };
@@ -77,7 +78,10 @@ fn everything(ds: &Dataset) -> Everything {
     for home in ds.tables() {
         for r in records(ds, home.def.id) {
             let held = home.def.fields.iter().filter(|f| !f.kind.is_kept_by_us());
-            let texts = held.map(|f| lens.text_at(home.def.id, r, f.id)).collect();
+            let stands = |f: &FieldDef| {
+                lens.standing(home.def.id, f.id).and_then(|s| s.since(r.row())).map_or_else(String::new, |at| at.to_string())
+            };
+            let texts = held.map(|f| lens.text_at(home.def.id, r, f.id) + &stands(f)).collect();
             seen.insert((home.def.id.get(), r.get()), texts);
         }
     }
@@ -168,4 +172,31 @@ fn numbers_restart_with_the_year_and_are_never_given_twice() {
     ds.apply(&decision.change);
     assert_eq!(number(&ds, decision.added[0]), "FR-2027-0001");
     assert!(matches!(nadia, Asker::Person(_)));
+}
+
+#[test]
+fn a_record_stands_where_it_was_put_since_it_was_put_there() {
+    let mut ds = demo();
+    let (faults, nadia) = (table(&ds, "Faults"), asker(&ds, "Nadia"));
+    let status = field(&ds, "Faults.Status");
+    let others = ds.shown_kind(faults, status).unwrap().1.options().to_vec();
+    let since = |ds: &Dataset| {
+        let clock = clock();
+        Lens::of_everything(ds, None, &clock).standing(faults, status).unwrap().since(record(1).row()).unwrap()
+    };
+    let made = since(&ds);
+    let put = |option: usize| Intent::Edit {
+        table: faults,
+        record: record(1),
+        edits: vec![Edit { field: status, input: Input::Value(Value::Choice(others[option].id)), was: None }],
+    };
+    let first = act(&mut ds, nadia, &put(3)).unwrap().change;
+    assert_eq!(since(&ds), clock().now);
+    let back = act(&mut ds, nadia, &Intent::Undo { change: Box::new(first), shared: false }).unwrap().change;
+    assert_eq!(since(&ds), made, "taken back, it stands where it stood");
+    act(&mut ds, nadia, &Intent::Undo { change: Box::new(back), shared: false }).unwrap();
+    assert_eq!(since(&ds), clock().now);
+    // Another field moves nothing along.
+    let kept = ds.record_to_keep(faults, record(1)).unwrap();
+    assert_eq!(kept.moved.len(), 1);
 }

@@ -49,6 +49,8 @@ fn samples() -> (Vec<Part>, Vec<Change>, Pack) {
             { "id": 919, "name": "Press", "kind": { "type": "button", "label": "Go", "automation": null } },
             { "id": 920, "name": "Number", "kind": { "type": "numbering", "parts": [{ "part": "fixed", "text": "S-" }, { "part": "year" }, { "part": "month" }, { "part": "counter", "digits": 4, "restarts": "monthly" }] } },
             { "id": 921, "name": "Copied", "kind": { "type": "money", "currency": "EUR" }, "copies": { "link": 42, "field": 24 } },
+            { "id": 924, "name": "Each", "kind": { "type": "summary", "links": [922], "figure": "each", "field": 41, "condition": { "all": [] }, "shows": { "type": "text", "limit": 5000 } } },
+            { "id": 925, "name": "How many", "kind": { "type": "summary", "links": [922], "figure": "different", "field": 41, "condition": { "all": [] }, "shows": { "type": "number", "decimals": 0, "unit": "" } } },
             { "id": 922, "name": "Link", "kind": { "type": "link", "to": 3, "back": 923, "one": true, "holds": true },
               "offers": { "condition": { "any": [{ "test": { "path": [47], "of": "none", "check": { "is": "option", "not": true, "any": [80] } } }] }, "same": [{ "theirs": 42, "ours": 922 }], "lines": true } }
         ] } }))
@@ -72,6 +74,17 @@ fn samples() -> (Vec<Part>, Vec<Change>, Pack) {
         "condition": { "all": [{ "any": tests }] }, "groups": [{ "field": 47, "descending": true }], "sorts": [{ "field": 41 }],
         "fields": [{ "field": 41, "width": 200 }], "tallies": [{ "field": 49, "figure": "least" }] } } });
     parts.push(serde_json::from_value(view).expect("a view of every check"));
+    let shapes = json!([
+        { "as": "rows", "height": "four" },
+        { "as": "lanes", "by": 47, "away": [{ "choice": 80 }, "empty"], "limits": [{ "lane": { "choice": 81 }, "most": 12, "days": 14 }] },
+        { "as": "cards", "picture": 914, "fit": "whole", "size": "large" }
+    ]);
+    for (number, shape) in (941..).zip(shapes.as_array().expect("a list")) {
+        let view = json!({ "view": { "id": number, "table": 3, "name": "Shaped", "about": "What it is for", "locked": true, "owner": null, "query": {
+            "groups": [{ "field": 49, "by": "quarter", "empty": true }], "fields": [{ "field": 41, "width": 200 }],
+            "tallies": [{ "field": 49, "figure": "median" }, { "field": 49, "figure": "different" }], "shape": shape } } });
+        parts.push(serde_json::from_value(view).expect("a view of every shape"));
+    }
     let values = json!([
         "empty", { "text": "a" }, { "number": "1.50" }, { "logical": true }, { "date": "2026-11-26" }, { "instant": "2026-11-26T10:00:00Z" },
         { "range": ["2026-11-26", "2026-11-27"] }, { "choice": 80 }, { "choices": [80, 81] }, { "person": 2 }, { "people": [2, 3] }, { "links": [1, 2] },
@@ -90,6 +103,7 @@ fn samples() -> (Vec<Part>, Vec<Change>, Pack) {
             at: clock().now,
             who: westerfall_core::people::Actor::Form(westerfall_core::id::FormId::new(120).unwrap()),
             undoes: Some(3),
+            again: false,
             ops,
         });
     };

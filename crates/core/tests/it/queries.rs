@@ -2,14 +2,16 @@
 
 use crate::fixture::*;
 use proptest::prelude::*;
-use std::collections::BTreeMap;
+use rust_decimal::Decimal;
+use std::collections::{BTreeMap, BTreeSet};
 use westerfall_core::{
     access::Lens,
     condition::Condition,
     dataset::Dataset,
-    id::RecordId,
+    figure::Figure,
+    id::{FieldId, OptionId, RecordId, TableId},
     value::{Cell, Value, natural_cmp},
-    view::{Figure, Order, Query, ShownField, Tally, Window},
+    view::{Bucket, GroupBy, Lanes, Order, Query, Shape, ShownField, Tally, View, Window},
 };
 
 fn query(ds: &Dataset, condition: Condition) -> Query {
@@ -80,7 +82,7 @@ proptest! {
         let lens = Lens::of_everything(&ds, None, &clock);
         let hours = field(&ds, "Faults.Hours needed");
         let asked = Query {
-            groups: by.iter().map(|s| order(&ds, s, false)).collect(),
+            groups: by.iter().map(|s| GroupBy::of(order(&ds, s, false).field)).collect(),
             tallies: vec![Tally { field: hours, figure: Figure::Sum }, Tally { field: hours, figure: Figure::Most }],
             ..query(&ds, condition)
         };
@@ -90,6 +92,11 @@ proptest! {
         prop_assert_eq!(Some(sum), outcome.tallies[0].value);
         let most = outcome.groups.iter().filter_map(|g| g.tallies[1].value).max();
         prop_assert_eq!(most, outcome.tallies[1].value);
+        for group in outcome.groups.iter().filter(|g| !g.within.is_empty()) {
+            prop_assert_eq!(group.within.iter().map(|g| g.count).sum::<usize>(), group.count);
+            let sum: rust_decimal::Decimal = group.within.iter().filter_map(|g| g.tallies[0].value).sum();
+            prop_assert_eq!(Some(sum), group.tallies[0].value);
+        }
         // Rows stand together with their group, in the groups' order.
         let mut place = 0;
         for group in &outcome.groups {
@@ -104,6 +111,183 @@ proptest! {
             place += group.count;
         }
     }
+}
+
+/// The rows of a view in its order, read in any slices, are those of the whole.
+fn all_slices(asked: &Query, lens: &Lens<'_>, at: TableId, cuts: &[usize]) -> Vec<RecordId> {
+    let found = asked.found(lens, at, &[]);
+    let ends = cuts.iter().copied().chain([10_000]);
+    let starts = std::iter::once(0).chain(cuts.iter().copied());
+    let wanted: Vec<_> = starts.zip(ends).map(|(start, end)| start..end).collect();
+    found.slices(&wanted).0.into_iter().flat_map(|slice| slice.records).collect()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(48))]
+
+    #[test]
+    fn slices_are_pieces_of_the_whole(
+        condition in any_condition(), sort in prop::sample::select(SORTABLE.to_vec()), by in prop::sample::subsequence(SORTABLE.to_vec(), 0..3),
+        mut cuts in prop::collection::vec(0_usize..140, 0..6), lanes in any::<bool>(),
+    ) {
+        let (ds, clock) = (demo(), clock());
+        let faults = table(&ds, "Faults");
+        let lens = Lens::of_everything(&ds, None, &clock);
+        cuts.sort_unstable();
+        let shape = Shape::Lanes(Lanes { by: field(&ds, "Faults.Status"), away: Vec::new(), limits: Vec::new() });
+        let asked = Query {
+            groups: by.iter().map(|s| GroupBy::of(order(&ds, s, false).field)).collect(),
+            sorts: vec![order(&ds, sort, true)],
+            shape: if lanes { shape } else { Shape::default() },
+            ..query(&ds, condition)
+        };
+        let whole = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[] }).window;
+        prop_assert_eq!(all_slices(&asked, &lens, faults, &cuts), whole);
+    }
+
+    /// In lanes every value has its lane, in the field's own order, and what is in it has the value.
+    #[test]
+    fn lanes_hold_each_record_once(condition in any_condition(), by in prop::sample::select(vec!["Status", "Severity", "Section", "Warden"])) {
+        let (ds, clock) = (demo(), clock());
+        let faults = table(&ds, "Faults");
+        let lens = Lens::of_everything(&ds, None, &clock);
+        let by = field(&ds, &format!("Faults.{by}"));
+        let shape = Shape::Lanes(Lanes { by, away: Vec::new(), limits: Vec::new() });
+        let asked = Query { shape, ..query(&ds, condition) };
+        prop_assert!(asked.check(&ds, faults).is_ok());
+        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[] });
+        let options = ds.shown_kind(faults, by).unwrap().1.options();
+        let lanes: Vec<&Value> = outcome.groups.iter().map(|lane| &lane.value).collect();
+        let choices: Vec<OptionId> = lanes.iter().filter_map(|value| if let Value::Choice(id) = value { Some(*id) } else { None }).collect();
+        prop_assert_eq!(choices, options.iter().map(|option| option.id).collect::<Vec<_>>());
+        prop_assert!((1..lanes.len()).all(|n| !lanes[..n].contains(&lanes[n])), "{lanes:?}");
+        let mut place = 0;
+        for lane in &outcome.groups {
+            for r in &outcome.window[place..place + lane.count] {
+                prop_assert_eq!(&lens.text_at(faults, *r, by), &lane.text);
+            }
+            place += lane.count;
+        }
+        prop_assert_eq!(place, outcome.matching);
+    }
+
+    /// Each run of days holds the days between its first and its last, and no two runs are the same.
+    #[test]
+    fn days_stand_in_their_runs(by in prop::sample::select(Bucket::ALL.to_vec()), on in prop::sample::select(vec!["Reported on", "Due", "Created at"])) {
+        let (ds, clock) = (demo(), clock());
+        let faults = table(&ds, "Faults");
+        let lens = Lens::of_everything(&ds, None, &clock);
+        let on = field(&ds, &format!("Faults.{on}"));
+        let asked = Query { groups: vec![GroupBy { by, ..GroupBy::of(on) }], ..query(&ds, Condition::default()) };
+        prop_assert!(asked.check(&ds, faults).is_ok());
+        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[] });
+        let reader = lens.reader(faults, on);
+        let mut place = 0;
+        let mut last = None;
+        for run in &outcome.groups {
+            for r in &outcome.window[place..place + run.count] {
+                let day = match reader.cell(r.row()) {
+                    Cell::Date(day) => day,
+                    Cell::Instant(at) => at.to_zoned(clock.zone.clone()).date(),
+                    _ => continue,
+                };
+                let start = match &run.value {
+                    Value::Date(start) => *start,
+                    Value::Instant(at) => at.to_zoned(clock.zone.clone()).date(),
+                    other => panic!("a run of {other:?}"),
+                };
+                let (first, end) = by.days(start);
+                prop_assert!(first <= day && day <= end, "{day} in {}", run.text);
+                prop_assert!(by.is_value() || first == start);
+            }
+            prop_assert!(run.value == Value::Empty || last < Some(run.value.clone()).map(|v| format!("{v:?}")), "{:?}", run.value);
+            last = Some(format!("{:?}", run.value));
+            place += run.count;
+        }
+        prop_assert_eq!(place, outcome.matching);
+    }
+
+    /// Every figure is what one counts by hand, over each group.
+    #[test]
+    fn figures_are_what_one_counts(condition in any_condition()) {
+        let (ds, clock) = (demo(), clock());
+        let faults = table(&ds, "Faults");
+        let lens = Lens::of_everything(&ds, None, &clock);
+        let (hours, kind, due) = (field(&ds, "Faults.Hours needed"), field(&ds, "Faults.Kind"), field(&ds, "Faults.Due"));
+        let wanted = [
+            (hours, Figure::Count), (hours, Figure::Filled), (hours, Figure::Median), (hours, Figure::Average), (kind, Figure::Different),
+            (due, Figure::Earliest), (due, Figure::Latest),
+        ];
+        let asked = Query {
+            groups: vec![GroupBy::of(field(&ds, "Faults.Severity"))],
+            tallies: wanted.map(|(field, figure)| Tally { field, figure }).to_vec(),
+            ..query(&ds, condition)
+        };
+        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[] });
+        let (of_hours, of_kind, of_due) = (lens.reader(faults, hours), lens.reader(faults, kind), lens.reader(faults, due));
+        let mut place = 0;
+        for group in &outcome.groups {
+            let rows = &outcome.window[place..place + group.count];
+            let mut numbers: Vec<Decimal> = rows.iter().filter_map(|r| if let Cell::Number(n) = of_hours.cell(r.row()) { Some(n) } else { None }).collect();
+            numbers.sort_unstable();
+            let told = |n: usize| group.tallies[n].value;
+            prop_assert_eq!(told(0), Some(rows.len().into()));
+            prop_assert_eq!(told(1), Some(numbers.len().into()));
+            let middle = match numbers.len() {
+                0 => None,
+                n if n % 2 == 1 => Some(numbers[n / 2]),
+                n => Some(((numbers[n / 2 - 1] + numbers[n / 2]) / Decimal::TWO).round_dp(2)),
+            };
+            prop_assert_eq!(told(2).map(|n| n.round_dp(2)), middle);
+            let mean = (!numbers.is_empty()).then(|| (numbers.iter().sum::<Decimal>() / Decimal::from(numbers.len())).round_dp(2));
+            prop_assert_eq!(told(3).map(|n| n.round_dp(2)), mean);
+            let kinds: BTreeSet<String> = rows.iter().map(|r| format!("{:?}", of_kind.cell(r.row()))).filter(|text| text != "Empty").collect();
+            prop_assert_eq!(told(4), Some(kinds.len().into()));
+            let days: Vec<_> = rows.iter().filter_map(|r| if let Cell::Date(day) = of_due.cell(r.row()) { Some(day) } else { None }).collect();
+            let text = |day: Option<&jiff::civil::Date>| day.map_or_else(String::new, |day| clock.customs().date_text(*day));
+            prop_assert_eq!(&group.tallies[5].text, &text(days.iter().min()));
+            prop_assert_eq!(&group.tallies[6].text, &text(days.iter().max()));
+            place += group.count;
+        }
+    }
+}
+
+#[test]
+fn what_a_shape_needs_is_asked_for_in_words() {
+    let (ds, clock) = (demo(), clock());
+    let lens = Lens::of_everything(&ds, None, &clock);
+    let (faults, volunteers) = (table(&ds, "Faults"), table(&ds, "Volunteers"));
+    let refused = |at: TableId, by: FieldId| {
+        let shape = Shape::Lanes(Lanes { by, away: Vec::new(), limits: Vec::new() });
+        let fields = vec![ShownField { field: ds.table(at).unwrap().def.standing, width: 100 }];
+        Query { shape, fields, ..Query::default() }.check(&ds, at).err().map(|faults| faults.0[0].message.clone())
+    };
+    assert_eq!(refused(faults, field(&ds, "Faults.Status")), None);
+    insta::assert_snapshot!(refused(volunteers, field(&ds, "Volunteers.Skills")).unwrap());
+    insta::assert_snapshot!(refused(faults, field(&ds, "Faults.Hours needed")).unwrap());
+    let offers = query(&ds, Condition::default()).shapes(&lens, faults);
+    let lanes = offers.iter().find(|offer| offer.name == "lanes").unwrap();
+    assert!(matches!(lanes.begins, Some(Shape::Lanes(_))) && lanes.makes.is_none());
+    // A table without such a field is offered one.
+    let bare = table(&ds, "Material lines");
+    let lines = query(&ds, Condition::default()).shapes(&lens, bare);
+    assert!(lines.iter().all(|offer| offer.begins.is_some() == offer.missing.is_empty()));
+}
+
+#[test]
+fn a_locked_view_stays_as_it_is() {
+    use westerfall_core::{intent::Intent, part::Part};
+    let mut ds = demo();
+    let who = westerfall_core::access::Asker::Person(westerfall_core::id::PersonId::new(1).unwrap());
+    let view = ds.views().next().unwrap().clone();
+    let locked = View { locked: true, ..view.clone() };
+    act(&mut ds, who, &Intent::Save(Part::View(locked.clone()))).unwrap();
+    let other = View { name: "Otherwise".into(), ..locked.clone() };
+    let said = act(&mut ds, who, &Intent::Save(Part::View(other))).unwrap_err().0[0].message.clone();
+    insta::assert_snapshot!(said);
+    assert!(act(&mut ds, who, &Intent::Drop(Part::View(locked))).is_err());
+    act(&mut ds, who, &Intent::Save(Part::View(view.clone()))).unwrap();
+    assert_eq!(ds.view(view.id), Some(&view));
 }
 
 /// A text whose natural order is the field's own order.
@@ -136,9 +320,9 @@ fn a_kept_record_stays_in_sight_and_says_that_it_is_outside() {
 fn groups_are_named_by_value_and_text() {
     let (ds, clock) = (demo(), clock());
     let lens = Lens::of_everything(&ds, None, &clock);
-    let asked = Query { groups: vec![order(&ds, "District", false)], ..query(&ds, Condition::default()) };
+    let asked = Query { groups: vec![GroupBy::of(order(&ds, "District", false).field)], ..query(&ds, Condition::default()) };
     let outcome = asked.run(&lens, table(&ds, "Faults"), &Window::default());
-    let names: Vec<&str> = outcome.groups.iter().map(|g| g.texts[0].as_str()).collect();
+    let names: Vec<&str> = outcome.groups.iter().map(|g| g.text.as_str()).collect();
     assert_eq!(names, ["Eskermoor", "Harrow Tarn", "Low Marrow", "Ninestone", "Sallow Beck", "Upper Orrin"]);
-    assert_eq!(outcome.groups[0].values, [Value::Links(vec![record(1)])]);
+    assert_eq!(outcome.groups[0].value, Value::Links(vec![record(1)]));
 }

@@ -284,10 +284,7 @@ fn with_field(ds: &mut Dataset, t: TableId, name: &str, kind: Kind) {
 
 #[test]
 fn every_figure_of_a_summary_is_what_its_records_say() {
-    use westerfall_core::{
-        condition::Check,
-        schema::{Summary, SummaryFigure as F},
-    };
+    use westerfall_core::{condition::Check, figure::Figure as F, schema::Summary};
     let mut ds = bare();
     let edit = |ds: &mut Dataset, t: u32, r: u32, f: u32, input: Input| {
         let edits = vec![Edit { field: id(t * 100 + f), input, was: None }];
@@ -331,7 +328,10 @@ fn every_figure_of_a_summary_is_what_its_records_say() {
         (F::Latest, Some(id(102)), none(), "1 Mar 2026"),
         (F::Share, Some(good), none(), "66.7\u{a0}%"),
         (F::List, Some(id(100)), none(), "b, a, b"),
-        (F::Different, Some(id(100)), none(), "b, a"),
+        (F::Each, Some(id(100)), none(), "b, a"),
+        (F::Different, Some(id(100)), none(), "2"),
+        (F::Filled, Some(id(102)), none(), "2"),
+        (F::Median, Some(id(101)), none(), "3"),
     ];
     for (n, (figure, field, condition, expected)) in cases.into_iter().enumerate() {
         let name = format!("S{n}");

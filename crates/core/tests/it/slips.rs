@@ -10,7 +10,7 @@ use westerfall_core::{
     id::{FieldId, TableId},
     schema::Kind,
     uses::Using,
-    view::{FieldSlip, Order, Query, ShownField, SlipAct, SlipDrawing, SlipPhrase},
+    view::{FieldSlip, GroupBy, Order, Query, ShownField, SlipAct, SlipDrawing, SlipPhrase},
 };
 
 fn query(ds: &Dataset) -> Query {
@@ -134,8 +134,7 @@ fn what_stands_already_is_said_and_not_offered() {
     let due = field(&ds, "Faults.Due");
     let clock = clock();
     let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
-    let asked =
-        Query { sorts: vec![Order { field: due, descending: false }], groups: vec![Order { field: due, descending: false }], ..query(&ds) };
+    let asked = Query { sorts: vec![Order { field: due, descending: false }], groups: vec![GroupBy::of(due)], ..query(&ds) };
     let slip = asked.look_into(&lens, table(&ds, "Faults"), due).unwrap();
     let stands: Vec<_> = phrases(&slip, "stands").iter().map(|p| (p.text.as_str(), p.does.clone())).collect();
     assert_eq!(

@@ -37,10 +37,10 @@ async fn killing_the_server_loses_nothing_and_doubles_nothing() {
     acknowledged.sort();
     let sign_in = json!({ "person": 1 });
     client.post(format!("{}/api/demo/session", server.address)).json(&sign_in).send().await.unwrap();
-    let query = json!({ "query": { "fields": [{ "field": 41, "width": 1 }] }, "start": 0, "count": 500 });
+    let query = json!({ "query": { "fields": [{ "field": 41, "width": 1 }] }, "slices": [{ "start": 0, "count": 500 }] });
     let rows: Value =
         client.post(format!("{}/api/trackers/1/tables/3/query", server.address)).json(&query).send().await.unwrap().json().await.unwrap();
-    let titles = rows["rows"].as_array().unwrap().iter().map(|r| r["cells"][0]["text"].as_str().unwrap().to_owned());
+    let titles = rows["slices"][0]["rows"].as_array().unwrap().iter().map(|r| r["cells"][0]["text"].as_str().unwrap().to_owned());
     let mut kept: Vec<String> = titles.filter(|t| t.starts_with("round")).collect();
     kept.sort();
     assert_eq!(kept, acknowledged, "each exactly once");

@@ -90,7 +90,7 @@ const UPLOAD_LIMIT: usize = 40 * 1024 * 1024;
         westerfall_core::schema::Choice,
         westerfall_core::schema::Hue,
         westerfall_core::schema::Summary,
-        westerfall_core::schema::SummaryFigure,
+        westerfall_core::figure::Figure,
         westerfall_core::form::LinesView,
         westerfall_core::form::QuestionView,
         westerfall_core::form::Total,
@@ -188,11 +188,13 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(trackers::groundplan))
         .routes(routes!(trackers::undo))
         .routes(routes!(views::query))
+        .routes(routes!(views::slices))
         .routes(routes!(views::slip))
         .routes(routes!(parts::make))
         .routes(routes!(parts::save, parts::drop))
         .routes(routes!(parts::look))
-        .routes(routes!(records::add, records::remove))
+        .routes(routes!(records::add, records::edit_several, records::remove))
+        .routes(routes!(records::rehearse))
         .routes(routes!(records::show, records::edit))
         .routes(routes!(records::trail))
         .routes(routes!(records::left))

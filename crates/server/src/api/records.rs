@@ -20,7 +20,7 @@ use westerfall_core::{
     offer::Offered,
     trail::TrailEntry,
     value::{CellValue, Input},
-    view::{Row, Waiting},
+    view::{self, MoveRehearsal, Row, Waiting},
 };
 
 /// Changes shown in a trail.
@@ -105,8 +105,53 @@ pub(super) async fn edit(
     Json(body): Json<EditBody>,
 ) -> Result<Json<Done>, Problem> {
     here.look()?;
-    let edits = body.edits.into_iter().map(|e| Edit { field: e.field, input: e.input, was: e.was }).collect();
-    here.act(Intent::Edit { table, record, edits }).await
+    here.act(Intent::Edit { table, record, edits: read_edits(body.edits) }).await
+}
+
+/// The same new values for cells of several records.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct EditSeveralBody {
+    records: Vec<RecordId>,
+    edits: Vec<CellEdit>,
+}
+
+/// Changes cells of several records, as one step: all of them or none.
+#[utoipa::path(patch, path = "/api/trackers/{tracker}/tables/{table}/records", params(OfTable), request_body = EditSeveralBody, responses((status = 200, body = Done)))]
+pub(super) async fn edit_several(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<EditSeveralBody>,
+) -> Result<Json<Done>, Problem> {
+    here.look()?;
+    here.act(Intent::EditSeveral { table, records: body.records, edits: read_edits(body.edits) }).await
+}
+
+fn read_edits(edits: Vec<CellEdit>) -> Vec<Edit> {
+    edits.into_iter().map(|edit| Edit { field: edit.field, input: edit.input, was: edit.was }).collect()
+}
+
+/// Records that are about to be moved, and the view that they are moved in.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct MoveBody {
+    query: view::Query,
+    records: Vec<RecordId>,
+    edits: Vec<CellEdit>,
+}
+
+/// What moving records would do, told before it is done.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/rehearsal", params(OfTable), request_body = MoveBody, responses((status = 200, body = MoveRehearsal)))]
+pub(super) async fn rehearse(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<MoveBody>,
+) -> Result<Json<MoveRehearsal>, Problem> {
+    let look = here.look()?;
+    let rehearsed = move || {
+        let query = body.query.asked_by(&look.lens(), table)?;
+        let edits = read_edits(body.edits);
+        Ok(query.rehearse_move(&look.dataset, look.asker, &look.clock, table, &body.records, &edits)?)
+    };
+    here.app.rooms.read(rehearsed).await?.map(Json)
 }
 
 /// One record, whole.

@@ -270,7 +270,7 @@ pub(super) async fn template(State(app): State<App>, _: Caller, Path(template): 
         let window = Window { rows: 0..0, keep: &[] };
         let views = ds.views().filter(|v| v.table == id).map(|v| {
             let outcome = v.query.run(&lens, id, &window);
-            TemplateView { name: v.name.clone(), sentence: as_text(&v.query.to_sentence(&lens, id, &outcome)) }
+            TemplateView { name: v.name.clone(), sentence: as_text(&v.query.to_sentence(&lens, id, outcome.total, outcome.matching)) }
         });
         TemplateTable {
             name: table.def.name.clone(),

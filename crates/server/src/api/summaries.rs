@@ -14,9 +14,10 @@ use westerfall_core::{
     condition::Condition,
     dataset::Dataset,
     fault::{Fault, FaultKind},
+    figure::Figure,
     id::{FieldId, RecordId, TableId},
     intent::{FieldChange, Intent},
-    schema::{FieldDef, Kind, Summary, SummaryFigure},
+    schema::{FieldDef, Kind, Summary},
 };
 
 /// A summary as its editor keeps it.
@@ -27,7 +28,7 @@ pub(super) struct SummaryBody {
     help: String,
     /// The links to follow.
     links: Vec<FieldId>,
-    figure: SummaryFigure,
+    figure: Figure,
     /// The field there; counting records needs none.
     #[serde(default)]
     field: Option<FieldId>,

@@ -275,6 +275,8 @@ pub(super) struct FieldView {
 pub(super) struct ViewView {
     id: ViewId,
     name: String,
+    about: String,
+    locked: bool,
     owner: Option<PersonId>,
     /// As far as it is open to the asker.
     query: Query,
@@ -359,6 +361,8 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
     let view = |v: &View| ViewView {
         id: v.id,
         name: v.name.clone(),
+        about: v.about.clone(),
+        locked: v.locked,
         owner: v.owner,
         query: v.query.as_open_to(lens, id),
         withheld: !v.query.condition.is_open_to(lens, id),

@@ -10,29 +10,40 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use utoipa::ToSchema;
 use westerfall_core::{
+    access::Lens,
     fault::{Fault, FaultKind},
     id::{FieldId, RecordId, TableId},
     sentence::Phrase,
-    view::{FieldSlip, GroupCount, PartAlone, Query, Row, TallyFigure, Window},
+    view::{FieldSlip, Found, Group, PartAlone, Query, Row, ShapeOffer, Slice, TallyFigure},
 };
 
-/// Most rows in one answer.
+/// Most rows in one slice, most slices in one answer, and most rows in all of them.
 const MOST_ROWS: usize = 500;
+const MOST_SLICES: usize = 100;
+const MOST_SLICED: usize = 2000;
 
-/// What to show, and which part of it.
+/// What to show, and which parts of it.
 #[derive(Deserialize, ToSchema)]
 pub(super) struct QueryBody {
     query: Query,
-    /// Place of the first row wanted, from 0.
-    start: usize,
-    /// Rows wanted, at most 500.
-    count: usize,
+    /// The rows wanted, at most 2000 in all.
+    #[serde(default)]
+    slices: Vec<Places>,
     /// Records that stay in sight whether or not the condition holds: new ones.
     #[serde(default)]
     keep: Vec<RecordId>,
 }
 
-/// What a view shows.
+/// Some rows, by their places in the view's order.
+#[derive(Clone, Copy, Deserialize, ToSchema)]
+pub(super) struct Places {
+    /// Place of the first, from 0.
+    start: usize,
+    /// How many, at most 500.
+    count: usize,
+}
+
+/// What a view shows: all that is told once, and the first rows that are asked for.
 #[derive(Serialize, ToSchema)]
 pub(super) struct QueryReply {
     /// The state of the tracker that this is of.
@@ -47,17 +58,34 @@ pub(super) struct QueryReply {
     counted: String,
     /// Rows in all, those kept in sight included.
     row_count: usize,
-    start: usize,
     /// The fields of the cells, in their order. Fields not open to the asker are left out.
     fields: Vec<FieldId>,
-    rows: Vec<Row>,
-    groups: Vec<GroupCount>,
+    slices: Vec<SliceReply>,
+    /// The groups as a tree; of lanes, the lanes first.
+    groups: Vec<Group>,
     tallies: Vec<TallyFigure>,
     /// Where the records that stay in sight stand.
     kept: Vec<KeptPlace>,
     sentence: Vec<Phrase>,
     /// Where nothing fits: what each part of the condition would leave alone.
     alone: Vec<PartAlone>,
+    /// The shapes that it could be shown in.
+    shapes: Vec<ShapeOffer>,
+}
+
+/// More rows of a view.
+#[derive(Serialize, ToSchema)]
+pub(super) struct SlicesReply {
+    /// The state of the tracker that this is of.
+    seq: u64,
+    slices: Vec<SliceReply>,
+}
+
+/// Some rows of a view.
+#[derive(Serialize, ToSchema)]
+pub(super) struct SliceReply {
+    start: usize,
+    rows: Vec<Row>,
 }
 
 /// Where a record stands.
@@ -67,7 +95,7 @@ pub(super) struct KeptPlace {
     place: usize,
 }
 
-/// Shows a part of a table in the way asked, saved or not.
+/// Shows a table in the way asked, saved or not: its counts, groups and figures, and some of its rows.
 #[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/query", params(OfTable), request_body = QueryBody, responses((status = 200, body = QueryReply)))]
 pub(super) async fn query(
     here: Here,
@@ -78,39 +106,78 @@ pub(super) async fn query(
     here.app.rooms.read(move || answer(&look, table, &body)).await?.map(Json)
 }
 
-fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, Problem> {
-    let lens = look.lens();
-    if look.dataset.table(table).is_none() || !lens.opens(table) {
+/// More rows of what is shown, as they come into sight.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/slices", params(OfTable), request_body = QueryBody, responses((status = 200, body = SlicesReply)))]
+pub(super) async fn slices(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<QueryBody>,
+) -> Result<Json<SlicesReply>, Problem> {
+    let look = here.look()?;
+    let sliced = move || {
+        let lens = look.lens();
+        let query = asked(&lens, table, &body)?;
+        let (slices, _) = sliced(&lens, table, &query, &query.found(&lens, table, &body.keep), &body.slices);
+        Ok(SlicesReply { seq: look.dataset.seq, slices })
+    };
+    here.app.rooms.read(sliced).await?.map(Json)
+}
+
+/// The query as it is open to the asker.
+fn asked(lens: &Lens<'_>, table: TableId, body: &QueryBody) -> Result<Query, Problem> {
+    if lens.dataset().table(table).is_none() || !lens.opens(table) {
         return Err(Fault::not_found("table").into());
     }
+    let too_many = |message: String, at: &str| Err(Fault::new(FaultKind::TooLong, message).at(at).into());
     if body.keep.len() > MOST_ROWS {
-        return Err(Fault::new(FaultKind::TooLong, format!("At most {MOST_ROWS} records can be kept in sight.")).at("/keep").into());
+        return too_many(format!("At most {MOST_ROWS} records can be kept in sight."), "/keep");
     }
-    let query = body.query.asked_by(&lens, table)?;
-    let end = body.start.saturating_add(body.count.min(MOST_ROWS));
-    let outcome = query.run(&lens, table, &Window { rows: body.start..end, keep: &body.keep });
+    if body.slices.len() > MOST_SLICES || body.slices.iter().map(|span| span.count.min(MOST_ROWS)).sum::<usize>() > MOST_SLICED {
+        return too_many(format!("At most {MOST_SLICED} rows in {MOST_SLICES} slices are told at once."), "/slices");
+    }
+    Ok(body.query.asked_by(lens, table)?)
+}
+
+/// Rows with what stands in them, and where those kept in sight are.
+fn sliced(lens: &Lens<'_>, table: TableId, query: &Query, found: &Found<'_, '_>, wanted: &[Places]) -> (Vec<SliceReply>, Vec<KeptPlace>) {
+    let range = |span: &Places| span.start..span.start.saturating_add(span.count.min(MOST_ROWS));
+    let (slices, kept) = found.slices(&wanted.iter().map(range).collect::<Vec<_>>());
     let fields: Vec<FieldId> = query.fields.iter().map(|f| f.field).collect();
-    let mut rows = lens.rows(table, &outcome.window, &fields);
-    for row in &mut rows {
-        row.outside = outcome.outside.contains(&row.id);
-    }
-    let sentence = query.to_sentence(&lens, table, &outcome);
-    let alone = if outcome.matching == 0 && outcome.total > 0 { query.parts_alone(&lens, table) } else { Vec::new() };
+    let standing = query.standing(lens, table);
+    let reply = |(span, slice): (&Places, Slice)| {
+        let mut rows = lens.rows(table, &slice.records, &fields);
+        for row in &mut rows {
+            row.outside = slice.outside.contains(&row.id);
+            row.days = standing.as_ref().and_then(|standing| standing.days(row.id.row()));
+        }
+        SliceReply { start: span.start, rows }
+    };
+    let kept = kept.into_iter().map(|(record, place)| KeptPlace { record, place }).collect();
+    (wanted.iter().zip(slices).map(reply).collect(), kept)
+}
+
+fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, Problem> {
+    let lens = look.lens();
+    let query = asked(&lens, table, body)?;
+    let found = query.found(&lens, table, &body.keep);
+    let whole = found.whole();
+    let (slices, kept) = sliced(&lens, table, &query, &found, &body.slices);
+    let alone = if whole.matching == 0 && whole.total > 0 { query.parts_alone(&lens, table) } else { Vec::new() };
     Ok(QueryReply {
         of: lens.tables_of(&query, table),
         seq: look.dataset.seq,
-        total: outcome.total,
-        matching: outcome.matching,
-        counted: outcome.counted,
-        row_count: outcome.rows,
-        start: body.start,
-        fields,
-        rows,
-        groups: outcome.groups,
-        tallies: outcome.tallies,
-        kept: outcome.kept.into_iter().map(|(record, place)| KeptPlace { record, place }).collect(),
-        sentence,
+        total: whole.total,
+        matching: whole.matching,
+        counted: whole.counted,
+        row_count: whole.rows,
+        fields: query.fields.iter().map(|f| f.field).collect(),
+        slices,
+        groups: whole.groups,
+        tallies: whole.tallies,
+        kept,
+        sentence: query.to_sentence(&lens, table, whole.total, whole.matching),
         alone,
+        shapes: query.shapes(&lens, table),
     })
 }
 

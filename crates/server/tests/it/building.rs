@@ -270,8 +270,8 @@ async fn a_tracker_is_begun_from_what_one_has() {
     assert_eq!(counts(copy).await, counts(1).await);
     let picture = async |tracker: u64| {
         let path = format!("/api/trackers/{tracker}/tables/{SECTIONS}/query");
-        let (_, rows) = nadia.post(&path, json!({ "query": { "fields": shown(&[26]) }, "start": 0, "count": 1 })).await;
-        rows["rows"][0]["cells"][0]["value"]["files"][0]["id"].as_str().unwrap_or_else(|| panic!("{rows}")).to_owned()
+        let (_, rows) = nadia.post(&path, json!({ "query": { "fields": shown(&[26]) }, "slices": [{ "start": 0, "count": 1 }] })).await;
+        rows["slices"][0]["rows"][0]["cells"][0]["value"]["files"][0]["id"].as_str().unwrap_or_else(|| panic!("{rows}")).to_owned()
     };
     let (theirs, ours) = (picture(1).await, picture(copy).await);
     assert_ne!(theirs, ours);

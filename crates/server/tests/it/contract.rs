@@ -79,7 +79,12 @@ async fn what_is_asked_without_changing_anything_answers_as_described_too() {
     let query = json!({ "fields": shown(&[TITLE, STATUS, SECTION]), "groups": [{ "field": STATUS, "descending": false }], "sorts": [{ "field": PLANNED, "descending": true }] });
     let view = json!({ "table": FAULT_TABLE, "name": "Tried", "personal": false, "query": query });
     let asked = [
-        ("/api/trackers/{tracker}/tables/{table}/query", json!({ "query": query, "start": 0, "count": 9 })),
+        ("/api/trackers/{tracker}/tables/{table}/query", json!({ "query": query, "slices": [{ "start": 0, "count": 9 }] })),
+        (
+            "/api/trackers/{tracker}/tables/{table}/query",
+            json!({ "query": { "fields": [], "shape": { "as": "lanes", "by": STATUS }, "tallies": [{ "field": TITLE, "figure": "different" }] } }),
+        ),
+        ("/api/trackers/{tracker}/tables/{table}/slices", json!({ "query": query, "slices": [{ "start": 3, "count": 2 }] })),
         ("/api/trackers/{tracker}/tables/{table}/formulas", json!({ "formula": "COUNT(Section.Faults) + 1", "record": 1 })),
         ("/api/trackers/{tracker}/tables/{table}/formulas", json!({ "formula": "COUNT(" })),
         ("/api/trackers/{tracker}/parts/look", json!({ "part": part("view", view) })),

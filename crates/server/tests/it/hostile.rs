@@ -95,10 +95,20 @@ fn questions(table: &str, fields: &[String]) -> Vec<(String, Value)> {
     let at = |end: &str| format!("/api/trackers/1/tables/{table}/{end}");
     let contains =
         |field: &u32| json!({ "test": { "path": [field], "of": "any", "check": { "is": "text", "how": "contains", "text": MARK } } });
-    let mut all = vec![(at("query"), json!({ "query": { "fields": shown(&numbers) }, "start": 0, "count": 500 }))];
+    let mut all = vec![(at("query"), json!({ "query": { "fields": shown(&numbers) }, "slices": [{ "start": 0, "count": 500 }] }))];
     for field in &numbers {
         let group = json!({ "fields": [], "groups": [{ "field": field, "descending": true }], "condition": contains(field) });
-        all.push((at("query"), json!({ "query": group, "start": 0, "count": 9 })));
+        all.push((at("query"), json!({ "query": group, "slices": [{ "start": 0, "count": 9 }] })));
+        let tallies = ["count", "filled", "different", "median", "latest"].map(|figure| json!({ "field": field, "figure": figure }));
+        let lanes = json!({ "fields": shown(&numbers), "shape": { "as": "lanes", "by": field } });
+        let cards = json!({ "fields": shown(&numbers), "shape": { "as": "cards", "picture": field }, "sorts": [{ "field": field }] });
+        for tally in tallies {
+            all.push((at("query"), json!({ "query": { "fields": [], "tallies": [tally] } })));
+        }
+        for shaped in [lanes, cards] {
+            all.push((at("query"), json!({ "query": shaped, "slices": [{ "start": 0, "count": 9 }] })));
+            all.push((at("slices"), json!({ "query": shaped, "slices": [{ "start": 0, "count": 9 }, { "start": 9, "count": 9 }] })));
+        }
         all.push((at("formulas"), json!({ "formula": format!("'Title' & \"{MARK}\""), "record": 1 })));
     }
     all

@@ -42,8 +42,8 @@ const web = computed(() => {
   vertical-align: middle;
 }
 .pictures img {
-  height: 24px;
-  width: 36px;
+  height: var(--thumb, 24px);
+  width: calc(var(--thumb, 24px) * 1.5);
   object-fit: cover;
   border-radius: 2px;
   display: block;

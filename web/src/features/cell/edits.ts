@@ -46,6 +46,12 @@ export function useEdits() {
     return answer
   }
 
+  /** The same into several records, as one step. */
+  async function editSeveral(at: { tracker: number; table: number }, records: number[], field: number, input: Input) {
+    const body = { records, edits: [{ field, input, was: null }] }
+    remember(at.tracker, await told(api.PATCH('/api/trackers/{tracker}/tables/{table}/records', { params: { path: at }, body })))
+  }
+
   /** @param begun whoever adds it goes on to fill it in: it counts as added once it is complete and left */
   async function add(at: { tracker: number; table: number }, cells: Record<string, Input>, begun = false): Promise<number | undefined> {
     const params = { path: at, header: { 'Idempotency-Key': crypto.randomUUID() } }
@@ -73,5 +79,5 @@ export function useEdits() {
   const undo = () => takeBack(done.value, undone.value, (step) => `Undone: you ${step.words}.`, false)
   const redo = () => takeBack(undone.value, done.value, (step) => `Done again: you ${step.words}.`, true)
 
-  return { edit, add, left, remove, undo, redo, remember, last, done, undone }
+  return { edit, editSeveral, add, left, remove, undo, redo, remember, last, done, undone }
 }

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, told } from '@/api/client'
-import type { Check, CheckWords, Choice, Field, FieldDef, Hue, Kind, KindWords, Vocabulary } from '@/api/types'
+import type { Check, CheckWords, Choice, Field, FieldDef, Figure, FigureWords, Hue, Kind, KindWords, Vocabulary } from '@/api/types'
 
 export const VOCABULARY = ['vocabulary'] as const
 type Type = Kind['type']
@@ -48,6 +48,10 @@ export function useVocabulary() {
     /** A field that was not made yet; its number is given by the server. */
     newField: (type: Type): FieldDef => ({ id: 1, name: '', kind: begins(type) }),
     newOption,
+    /** The figures that can stand under a field of a view. */
+    figuresOf: (field: Field | undefined): FigureWords[] =>
+      (vocabulary.value?.figures ?? []).filter((one) => one.short && (!one.of.length || (!!field && one.of.includes(field.shows.type)))),
+    figureWord: (figure: Figure): string => vocabulary.value?.figures.find((one) => one.figure === figure)?.word ?? figure,
   }
 }
 

@@ -23,7 +23,13 @@ const line = (id: number, text: string, over: object = {}) => ({
   ],
   ...over,
 })
-const told = (...rows: object[]) => ({ of: [5], matching: rows.length, rows, tallies: [{ field: 53, text: '£8.00' }], groups: [] })
+const told = (...rows: object[]) => ({
+  of: [5],
+  matching: rows.length,
+  slices: [{ start: 0, rows }],
+  tallies: [{ field: 53, text: '£8.00' }],
+  groups: [],
+})
 
 async function drawn(answers: Record<string, unknown>, change = true) {
   const asked = answering({ 'POST /api/trackers/1/tables/5/query': told(line(1, 'Planks'), line(2, 'Screws')), ...answers })

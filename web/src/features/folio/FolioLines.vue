@@ -24,6 +24,7 @@ const MOST = 8
 const NUMBERS = ['number', 'money', 'duration']
 const edits = useEdits()
 const answer = ref<QueryReply>()
+const rows = computed(() => answer.value?.slices[0]?.rows ?? [])
 /** What is being edited, and what stood there when one began. */
 const editing = ref<{ row: number; field: number; was?: Value; fault?: string }>()
 const doing = useDoing()
@@ -48,7 +49,7 @@ const adds = computed(() => props.change && props.lines.adds && props.field.writ
 
 async function read() {
   const path = { tracker: props.at.tracker, table: props.lines.id }
-  const body = { query: query.value, start: 0, count: 200, keep: [] }
+  const body = { query: query.value, slices: [{ start: 0, count: 200 }], keep: [] }
   const found = await doing.newest(() => told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body })))
   if (found) answer.value = found
 }
@@ -92,7 +93,7 @@ async function commit(row: Row, field: Field, input: Input) {
 
 // A line that was begun is left when one goes on to another, or away.
 function leave(id: number | undefined) {
-  if (id !== undefined && answer.value?.rows.some((row) => row.id === id && row.begun)) void edits.left({ ...place.value, record: id })
+  if (id !== undefined && rows.value.some((row) => row.id === id && row.begun)) void edits.left({ ...place.value, record: id })
 }
 watch(
   () => editing.value?.row,
@@ -121,7 +122,7 @@ const begin = (row: Row, field: Field) => {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="row in answer?.rows ?? []" :key="row.id">
+          <tr v-for="row in rows" :key="row.id">
             <td
               v-for="(one, n) in shown"
               :key="one.id"
@@ -142,11 +143,11 @@ const begin = (row: Row, field: Field) => {
             </td>
             <td v-if="change" class="end"><button :aria-label="`Take out this ${lines.one}`" @click="drop(row)">×</button></td>
           </tr>
-          <tr v-if="answer && !answer.rows.length"
+          <tr v-if="answer && !rows.length"
             ><td :colspan="shown.length + 1" class="quiet">No {{ lines.many }} yet.</td></tr
           >
         </tbody>
-        <tfoot v-if="answer?.tallies.length && answer.rows.length">
+        <tfoot v-if="answer?.tallies.length && rows.length">
           <tr>
             <td v-for="(one, n) in shown" :key="one.id" :class="{ right: isRight(one) }">{{ total(one) ?? (n ? '' : 'In all') }}</td>
             <td v-if="change" />

@@ -17,9 +17,13 @@ export async function plates(tracker: number, table: number, standing: number, n
     width: 100,
   }))
   const path = { tracker, table }
-  const body = { query: { fields, sorts: [{ field: fields.at(-1)!.field, descending: false }] }, start: 0, count: MOST_PLATES, keep: [] }
+  const body = {
+    query: { fields, sorts: [{ field: fields.at(-1)!.field, descending: false }] },
+    slices: [{ start: 0, count: MOST_PLATES }],
+    keep: [],
+  }
   const answer = await told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body }))
-  return answer.rows.flatMap((row) => {
+  return (answer.slices[0]?.rows ?? []).flatMap((row) => {
     const name = row.cells[0]?.text ?? ''
     const value = row.cells.at(-1)?.text || name
     return value ? [{ name, value }] : []

@@ -20,7 +20,7 @@ import { target } from './text'
 const { tracker: currentTracker } = useTracker()
 const { vocabulary } = useVocabulary()
 
-type Figure = components['schemas']['SummaryFigure']
+type Figure = components['schemas']['Figure']
 
 const route = useRoute()
 const tracker = computed(() => Number(route.params.tracker))

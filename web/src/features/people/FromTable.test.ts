@@ -20,7 +20,7 @@ async function taking(tables: object[], rows: object[] = []) {
   const asked = answering({
     'GET /api/trackers': [{ id: 1, name: 'Path upkeep' }],
     'GET /api/trackers/1': { id: 1, name: 'Path upkeep', tables },
-    'POST /api/trackers/1/tables/7/query': { rows, row_count: rows.length },
+    'POST /api/trackers/1/tables/7/query': { slices: [{ start: 0, rows }], row_count: rows.length },
   })
   const shown = put(FromTable, { props: { known: ['wren@paths.example'] } })
   await settled()

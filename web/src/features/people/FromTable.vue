@@ -48,9 +48,13 @@ async function take() {
   const all = await doing.attempt(async () => {
     for (let start = 0, total = 1; start < total; start += AT_ONCE) {
       const path = { tracker: id, table: at.id }
-      const body = { query: { condition: { all: [] }, groups: [], sorts: [], fields, tallies: [] }, start, count: AT_ONCE, keep: [] }
+      const body = {
+        query: { condition: { all: [] }, groups: [], sorts: [], fields, tallies: [] },
+        slices: [{ start, count: AT_ONCE }],
+        keep: [],
+      }
       const reply = await told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body }))
-      rows.push(...reply.rows.map((row) => row.cells.map((cell) => cell?.text)))
+      rows.push(...(reply.slices[0]?.rows ?? []).map((row) => row.cells.map((cell) => cell?.text)))
       total = reply.row_count
     }
     return true

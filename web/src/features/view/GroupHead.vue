@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // The head of a group: what its records have in common, how many they are, and its tallies.
-import type { Group } from '@/api/types'
+import type { Head } from './layout'
 
 defineProps<{
-  group: Group
+  head: Head
   closed: boolean
   /** What the group is of, where it has no value. */
   of: string
@@ -18,13 +18,13 @@ const emit = defineEmits<{ fold: []; add: [] }>()
 </script>
 
 <template>
-  <div role="gridcell" class="head" :class="{ here }" :aria-colspan="columns" :data-active="here">
+  <div role="gridcell" class="head" :class="[{ here }, `level-${head.path.length}`]" :aria-colspan="columns" :data-active="here">
     <button class="fold" :aria-expanded="!closed" tabindex="-1" @click="emit('fold')">
       <span aria-hidden="true">{{ closed ? '▸' : '▾' }}</span>
-      {{ group.texts[0] || `No ${of}` }}
+      {{ head.group.text || `No ${of}` }}
     </button>
-    <span class="count">{{ group.counted }}</span>
-    <span v-for="(tally, n) in group.tallies" :key="n" class="count">{{ tallies[n]?.name }} {{ tally.text }}</span>
+    <span class="count">{{ head.group.counted }}</span>
+    <span v-for="(tally, n) in head.group.tallies" :key="n" class="count">{{ tallies[n]?.name }} {{ tally.text }}</span>
     <button v-if="adds" class="add" tabindex="-1" @click="emit('add')">+ {{ one }}</button>
   </div>
 </template>
@@ -45,6 +45,17 @@ const emit = defineEmits<{ fold: []; add: [] }>()
   /* On a phone the line is longer than its place: it is pushed, neither wrapped nor cut. */
   overflow-x: auto;
   scrollbar-width: none;
+}
+/* Groups within groups begin further in, and weigh less. */
+.level-2 {
+  padding-left: 28px;
+}
+.level-3 {
+  padding-left: 48px;
+}
+.level-2 .fold,
+.level-3 .fold {
+  font-weight: 500;
 }
 .head > * {
   flex: none;

@@ -41,15 +41,15 @@ describe('how a view is sorted', () => {
   })
 })
 
-it('a view is grouped by one field, and not by its sorts', async () => {
+it('a view is grouped by up to three fields, and not by its sorts', async () => {
   const { shown, changes } = editor('/groups/0', { sorts: [byTitle], groups: [] })
   await choose(shown, '[data-test=add-order]', 'Title')
-  expect(changes()).toEqual([{ groups: [byTitle] }])
-  expect(
-    editor('/groups/0', { groups: [byHours] })
-      .shown.find('[data-test=add-order]')
-      .exists(),
-  ).toBe(false)
+  expect(changes()).toEqual([{ groups: [{ ...byTitle, by: 'value', empty: false }] }])
+  const more = (query: Partial<Query>) => editor('/groups/0', query).shown.find('[data-test=add-order]').exists()
+  expect(more({ groups: [byHours, byTitle] })).toBe(true)
+  expect(more({ groups: [byHours, byTitle, byHours] })).toBe(false)
+  // Across lanes lies one band.
+  expect(more({ groups: [byHours], shape: { as: 'lanes', by: 41 } })).toBe(false)
 })
 
 describe('the condition of a view', () => {

@@ -3,12 +3,15 @@
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, ref, watch } from 'vue'
-import type { Condition, Field, Order, Query, Table } from '@/api/types'
+import type { Condition, Field, Order, Query, ShapeOffer, Table } from '@/api/types'
 import { ruleOf } from '@/app/pointer'
 import { pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import FieldsEditor from './FieldsEditor.vue'
+import GroupsEditor from './GroupsEditor.vue'
+import ShapeEditor from './ShapeEditor.vue'
+import TallyEditor from './TallyEditor.vue'
 
 const props = defineProps<{
   /** The place in the query that is edited. */
@@ -19,12 +22,17 @@ const props = defineProps<{
   begins?: number
   /** Whether a field’s slip opens from here. */
   slips?: boolean
+  /** The shapes that it can have. */
+  shapes?: ShapeOffer[]
 }>()
-const emit = defineEmits<{ change: [part: Partial<Query>]; close: []; slip: [field: Field] }>()
+const emit = defineEmits<{ change: [part: Partial<Query>]; close: []; slip: [field: Field]; make: [offer: ShapeOffer] }>()
 
 const { ofKind } = useVocabulary()
 const rule = computed(() => ruleOf(props.at))
-const grouping = computed(() => rule.value === '/groups')
+/** Most groups, one within the other, and most sorts. */
+const GROUPS = 3
+const SORTS = 5
+const shape = computed(() => props.query.shape ?? { as: 'rows' as const })
 
 /** With a test of the field that is begun on: on its first check, which says nothing yet where it compares. */
 function begun(condition: Condition): Condition {
@@ -41,17 +49,14 @@ const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [c
 watch(condition, (now) => emit('change', { condition: pruned(now) }))
 
 const sortable = computed(() => props.table.fields.filter((f) => f.kind.type !== 'files'))
-const orders = computed<Order[]>(() => (grouping.value ? (props.query.groups ?? []) : (props.query.sorts ?? [])))
+const orders = computed<Order[]>(() => props.query.sorts ?? [])
 
-function put(next: Order[]) {
-  emit('change', grouping.value ? { groups: next } : { sorts: next })
-}
+const put = (next: Order[]) => emit('change', { sorts: next })
 
 function set(place: number, order: Order) {
   put(orders.value.map((old, n) => (n === place ? order : old)))
 }
 
-const most = computed(() => (grouping.value ? 1 : 5))
 const free = computed(() => sortable.value.filter((f) => !orders.value.some((o) => o.field === f.id)))
 
 function words(order: Order): string[] {
@@ -72,6 +77,28 @@ function words(order: Order): string[] {
     @change="emit('change', { fields: $event })"
     @slip="emit('slip', $event)"
   />
+  <GroupsEditor
+    v-else-if="rule === '/groups'"
+    :table="table"
+    :groups="query.groups ?? []"
+    :most="shape.as === 'lanes' ? 1 : GROUPS"
+    :lanes="shape.as === 'lanes' ? shape.by : undefined"
+    @change="emit('change', { groups: $event })"
+  />
+  <TallyEditor
+    v-else-if="rule === '/tallies'"
+    :table="table"
+    :tallies="query.tallies ?? []"
+    @change="emit('change', { tallies: $event })"
+  />
+  <ShapeEditor
+    v-else-if="rule === '/shape'"
+    :table="table"
+    :shape="shape"
+    :offers="shapes ?? []"
+    @change="emit('change', { shape: $event })"
+    @make="(emit('close'), emit('make', $event))"
+  />
   <div v-else class="orders">
     <div v-for="(order, place) in orders" :key="place" class="order">
       <PickOne
@@ -89,11 +116,11 @@ function words(order: Order): string[] {
       <button type="button" aria-label="Take it out" @click="put(orders.filter((_, n) => n !== place))">×</button>
     </div>
     <PickOne
-      v-if="orders.length < most"
-      :aria-label="grouping ? 'Group by' : 'Sort by'"
+      v-if="orders.length < SORTS"
+      aria-label="Sort by"
       data-test="add-order"
       :items="named(free)"
-      :hint="grouping ? 'Group by …' : orders.length ? 'then by …' : 'Sort by …'"
+      :hint="orders.length ? 'then by …' : 'Sort by …'"
       @update:model-value="put([...orders, { field: Number($event), descending: false }])"
     />
   </div>

@@ -4,6 +4,7 @@ import { Problem } from '@/api/client'
 import type { Field, Group, Query, Row } from '@/api/types'
 import { field, opened, put, settled, table } from '@/testing'
 import RowsGrid from './RowsGrid.vue'
+import { useScreen } from './screen'
 import type { useWindow } from './window'
 
 // The stand-in for a browser gives nothing a size: every line is drawn.
@@ -17,7 +18,10 @@ vi.mock('@tanstack/vue-virtual', () => ({
       scrollToIndex: () => undefined,
     })),
 }))
-beforeEach(() => (document.body.innerHTML = ''))
+beforeEach(() => {
+  document.body.innerHTML = ''
+  localStorage.clear()
+})
 afterEach(() => vi.restoreAllMocks())
 
 const columns: Field[] = [
@@ -46,7 +50,7 @@ const row = (id: number, title: string, over: Partial<Row> = {}): Row =>
     ...over,
   }) as unknown as Row
 const group = (name: string, count: number): Group =>
-  ({ values: [{ text: name }], texts: [name], count, counted: `${count} faults`, tallies: [{ text: '9' }] }) as unknown as Group
+  ({ value: { text: name }, text: name, count, counted: `${count} faults`, tallies: [{ text: '9' }], within: [] }) as unknown as Group
 
 function grid({
   rows = [row(1, 'Gate'), row(2, 'Wall'), row(3, 'Stile')],
@@ -82,6 +86,7 @@ function grid({
         table: home,
         fields: fields.map((f) => ({ field: f, width: 100 })),
         window,
+        screen: useScreen(ref('3/100')),
         query: { fields: [], ...query } as Query,
         edit,
         readonly,
@@ -251,7 +256,7 @@ describe('a grid of records', () => {
     await press('Enter')
     expect(shown.findAll('.row')).toHaveLength(3)
     await press('ArrowDown')
-    expect((shown.vm as unknown as { groupHere: () => number }).groupHere()).toBe(0)
+    expect((shown.vm as unknown as { groupHere: () => { key: string } }).groupHere().key).toBe(JSON.stringify([{ text: 'reported' }]))
     home.fields.pop()
   })
 

@@ -4,21 +4,25 @@ import { computed, nextTick, onBeforeUnmount, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useMediaQuery } from '@vueuse/core'
-import type { Field, Input, Query, Row, Table, Value } from '@/api/types'
+import type { Field, Input, Query, Row, Table, Tally, Value } from '@/api/types'
 import { editor, isRight, leadsTo } from '@/features/cell/kinds'
+import { useVocabulary } from '@/features/condition/vocabulary'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
 import { useTracker } from '@/features/tracker/tracker'
 import { useActive } from './active'
 import { useCellEditing } from './cellEditing'
 import { gridKey } from './gridKeys'
+import { grouping, isTaken } from './adding'
 import GroupHead from './GroupHead.vue'
-import { groupKey, Layout, type Line } from './layout'
+import { headsOf, Layout, type Head, type Line } from './layout'
+import NothingFits from './NothingFits.vue'
 import RowsHeadings from './RowsHeadings.vue'
 import type { SlipPlace } from './slip'
 import RowsLine from './RowsLine.vue'
 import RowsTally from './RowsTally.vue'
+import type { useScreen } from './screen'
 import { staying } from './stays'
-import type { useWindow } from './window'
+import type { Shown } from './window'
 
 const { tracker: currentTracker } = useTracker()
 const router = useRouter()
@@ -26,7 +30,9 @@ const router = useRouter()
 const props = defineProps<{
   table: Table
   fields: { field: Field; width: number }[]
-  window: ReturnType<typeof useWindow>
+  window: Shown
+  /** What one’s own screen holds of the view. */
+  screen: ReturnType<typeof useScreen>
   query: Query
   /** Puts a value into a cell; throws what the server refuses. */
   edit: (table: number, record: number, field: Field, input: Input, was: Value | undefined) => Promise<unknown>
@@ -42,7 +48,10 @@ const emit = defineEmits<{
   moved: [record: number | undefined]
   open: [record: number]
   remove: [row: Row]
-  add: [group: number | undefined]
+  add: [group: Head | undefined]
+  tallies: [next: Tally[]]
+  /** Fields in another order. */
+  fields: [order: number[]]
   trouble: [words: string]
   /** Why a cell holds what it does, or with no field, why the record is here. */
   why: [row: Row, field: Field | undefined, x: number, y: number]
@@ -58,16 +67,18 @@ const scroller = ref<HTMLElement>()
 const shown = toRef(props, 'window')
 const phone = useMediaQuery('(max-width: 700px)')
 const narrow = computed(() => phone.value || props.beside !== undefined)
-const closed = ref(new Set<string>())
+const closed = props.screen.closed
 const answer = computed(() => shown.value.answer.value)
 const layout = computed(() => new Layout(answer.value?.groups ?? [], answer.value?.row_count ?? 0, closed.value))
 
-const ROW = 33
+/** The height of a row, by how many lines of text stand in it. */
+const ROW = { one: 33, two: 53, four: 93, eight: 173 }
 const HEAD = 37
 /** The head of a group on a phone. */
 const THUMB = 46
 const COMPACT = 62
-const rowHeight = computed(() => (narrow.value ? COMPACT : ROW))
+const lineCount = computed(() => (props.query.shape?.as === 'rows' ? (props.query.shape.height ?? 'one') : 'one'))
+const rowHeight = computed(() => (narrow.value ? COMPACT : ROW[lineCount.value]))
 const virtual = useVirtualizer(
   computed(() => ({
     count: layout.value.length,
@@ -96,10 +107,24 @@ const lines = computed<ShownLine[]>(() =>
 )
 watch(lines, (now) => {
   const places = now.flatMap((l) => (l.line.type === 'row' ? [l.line.place] : []))
-  if (places.length) shown.value.show(Math.min(...places), Math.max(...places))
+  if (places.length) shown.value.show({ first: Math.min(...places), last: Math.max(...places) })
 })
 
 const columns = computed(() => props.fields.map((f) => f.field))
+
+/** As wide as the longest text in sight, and its heading. */
+function fit(id: number) {
+  const column = columns.value.findIndex((f) => f.id === id)
+  const cell = scroller.value?.querySelector('.cell')
+  const pen = document.createElement('canvas').getContext('2d')
+  if (column < 0 || !pen) return
+  if (cell) pen.font = getComputedStyle(cell).font
+  const texts = lines.value.flatMap((one) => one.row?.cells[column]?.text ?? [])
+  const widest = Math.max(...[columns.value[column]!.name, ...texts].map((text) => pen.measureText(text).width))
+  props.screen.widen(id, widest + ROOM_BESIDE)
+}
+/** Beside a cell’s text: its padding and a mark. */
+const ROOM_BESIDE = 44
 // The last field takes what room is left, but not a figure: that would stand far from its fellows.
 const template = computed(() => {
   const last = props.fields[props.fields.length - 1]
@@ -162,10 +187,10 @@ async function goTo(place: number, record: number) {
 }
 
 /** The group one is in, by its place. */
-function groupHere(): number | undefined {
+function groupHere(): Head | undefined {
   const line = at.line.value
   const here = line === undefined || line < 0 || line >= layout.value.length ? undefined : layout.value.at(line)
-  return here?.type === 'row' ? here.group : here?.index
+  return here?.head
 }
 
 /** To the record at a place, with the keys. */
@@ -189,6 +214,7 @@ defineExpose({ box, goTo, goToPlace, goToField, focus, walk: at.walk, groupHere 
 const activeBox = () => scroller.value?.querySelector('[data-active=true]')?.getBoundingClientRect()
 
 function keys(event: KeyboardEvent) {
+  if (event.target === scroller.value && headings.value?.keys(event)) return event.preventDefault()
   if (cells.editing.value || event.altKey || event.target !== scroller.value) return
   cells.moved()
   const openHere = () => at.cell.value && emit('open', at.cell.value.record)
@@ -240,10 +266,12 @@ function press(event: MouseEvent, row: Row, column: number) {
   at.toCell(row.id, column)
 }
 
-function toggle(key: string) {
-  const next = new Set(closed.value)
-  if (!next.delete(key)) next.add(key)
-  closed.value = next
+const toggle = (key: string) => props.screen.fold(key)
+
+/** Closes all groups, or opens them where all are closed. */
+function foldAll() {
+  const heads = headsOf(answer.value?.groups ?? []).map((head) => head.key)
+  props.screen.foldAll(heads.every((key) => closed.value.has(key)) ? [] : heads)
 }
 
 function foldHere(open?: boolean) {
@@ -251,7 +279,14 @@ function foldHere(open?: boolean) {
   if (now?.on === 'group' && (open === undefined || open === closed.value.has(now.group))) toggle(now.group)
 }
 
-const groupField = computed(() => props.table.fields.find((f) => f.id === props.query.groups?.[0]?.field))
+/** The field of each level of groups, and whether a record gets its value by being put there. */
+const levels = computed(() =>
+  grouping(props.query).map((by) => ({
+    within: props.table.fields.find((f) => f.id === by.field)?.within ?? '',
+    taken: isTaken(by, props.table),
+  })),
+)
+const takes = (head: Head) => !head.group.within.length && levels.value.every((level) => level.taken)
 const menu = ref<{ x: number; y: number; row: Row; field: Field | undefined }>()
 
 function rowMenu(event: MouseEvent, row: Row) {
@@ -294,11 +329,11 @@ const active = computed(() => {
 })
 const isGroupHere = (key: string) => at.active.value?.on === 'group' && at.active.value.group === key
 
-const tallyNames: Record<string, string> = { sum: 'sum', average: 'average', least: 'least', most: 'most' }
+const { figureWord } = useVocabulary()
 const tallies = computed(() =>
   (props.query.tallies ?? []).map((tally, n) => ({
-    field: tally.field,
-    name: `${props.table.fields.find((f) => f.id === tally.field)?.within}: ${tallyNames[tally.figure]}`,
+    key: `${tally.field} ${tally.figure}`,
+    name: `${props.table.fields.find((f) => f.id === tally.field)?.within}: ${figureWord(tally.figure)}`,
     text: answer.value?.tallies[n]?.text ?? '',
   })),
 )
@@ -331,33 +366,37 @@ const tallies = computed(() =>
         :stays="stays"
         :here="at.active.value?.on === 'heading' ? at.column.value : undefined"
         @slip="emit('slip', $event)"
+        @widen="screen.widen"
+        @fit="fit"
+        @order="emit('fields', $event)"
       />
       <div class="body" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px`, width: narrow ? '100%' : `${width}px` }">
         <template v-for="one in lines" :key="one.key">
           <div
             v-if="one.line.type === 'group'"
-            :id="isGroupHere(groupKey(one.line.group)) ? 'group-here' : undefined"
+            :id="isGroupHere(one.line.head.key) ? 'group-here' : undefined"
             class="line"
             role="row"
             :aria-rowindex="one.index + 2"
             :style="{ transform: `translateY(${one.top}px)`, height: `${one.size}px` }"
           >
             <GroupHead
-              :group="one.line.group"
+              :head="one.line.head"
               :closed="one.line.closed"
-              :of="groupField?.within ?? ''"
+              :of="levels[one.line.head.path.length - 1]?.within ?? ''"
               :one="table.one"
               :tallies="tallies"
-              :adds="!!groupField?.writes && table.adds && !readonly"
-              :here="isGroupHere(groupKey(one.line.group))"
+              :adds="takes(one.line.head) && table.adds && !readonly"
+              :here="isGroupHere(one.line.head.key)"
               :columns="columns.length"
-              @fold="toggle(groupKey(one.line.group))"
-              @add="emit('add', one.line.index)"
+              @fold="toggle(one.line.head.key)"
+              @add="emit('add', one.line.head)"
             />
           </div>
           <div
             v-else
             class="line row"
+            :data-lines="narrow ? undefined : lineCount"
             role="row"
             :aria-rowindex="one.index + 2"
             :aria-selected="!!one.row && one.row.id === at.cell.value?.record"
@@ -391,30 +430,20 @@ const tallies = computed(() =>
           </div>
         </template>
       </div>
-      <div v-if="answer && !layout.length" class="nothing">
-        <template v-if="answer.total">
-          <p>No {{ table.one }} fits.</p>
-          <ul v-if="answer.alone.length > 1" data-test="alone">
-            <li v-for="part in answer.alone" :key="part.at">
-              <b>{{ part.words }}</b> alone leaves {{ part.leaves }}.
-              <button type="button" class="link" @click="emit('drop', part.at)">Drop it</button>
-            </li>
-          </ul>
-          <p v-else-if="answer.alone[0]">
-            It is narrowed by <b>{{ answer.alone[0].words }}</b>.
-            <button type="button" class="link" @click="emit('drop', answer.alone[0].at)">Drop it</button></p
-          >
-        </template>
-        <p v-else>There are no {{ table.many }} yet.</p>
-      </div>
+      <NothingFits v-if="answer && !layout.length" :answer="answer" :table="table" @drop="emit('drop', $event)" />
     </div>
     <RowsTally
       :counted="answer?.counted"
+      :table="table"
+      :query="query"
       :tallies="tallies"
+      :groups="answer?.groups.length ? levels.length : 0"
       :place="at.place.value"
       :total="answer?.row_count"
       :opens="!!at.cell.value && beside === undefined"
       @open="at.cell.value && emit('open', at.cell.value.record)"
+      @tallies="emit('tallies', $event)"
+      @fold="foldAll"
     />
     <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
       <button @click="choose(({ row }) => emit('open', row.id))">Open folio <kbd>Ctrl Enter</kbd></button>
@@ -460,34 +489,26 @@ const tallies = computed(() =>
   left: 0;
   width: 100%;
 }
+/* Texts wrap in rows of several lines, and pictures grow with them. */
+.row:is([data-lines='two'], [data-lines='four'], [data-lines='eight']) :deep(.cell) {
+  white-space: pre-line;
+  line-height: 20px;
+  padding-block: 6px;
+  overflow-wrap: anywhere;
+}
+.row[data-lines='two'] :deep(.cell) {
+  --thumb: 40px;
+}
+.row[data-lines='four'] :deep(.cell) {
+  --thumb: 80px;
+}
+.row[data-lines='eight'] :deep(.cell) {
+  --thumb: 160px;
+}
 .row {
   display: grid;
   grid-template-rows: 100%;
   border-bottom: 1px solid color-mix(in srgb, var(--line) 60%, transparent);
-}
-.nothing {
-  padding: 28px;
-  color: var(--quiet);
-  font: 16px/1.5 var(--serif);
-  position: sticky;
-  left: 0;
-  max-width: min(760px, 100%);
-}
-.nothing p {
-  margin: 0 0 var(--gap-2);
-}
-.nothing ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-.nothing b {
-  font-weight: 600;
-  color: var(--ink);
-}
-.nothing button {
-  margin-left: 4px;
-  font: 14px var(--sans);
 }
 /* Beside a folio: the scroll bar stands at the left, so that the open entry reaches its folio. */
 .beside {

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { download } from '@/api/client'
-import type { Field, Input, Row, SlipAct, Value } from '@/api/types'
+import type { Field, Input, Row, ShapeOffer, SlipAct, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { steps } from '@/app/pointer'
 import { useEdits } from '@/features/cell/edits'
@@ -17,6 +17,7 @@ import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import { askBecause, askWhy } from '@/features/why/why'
 import { useAdding } from './adding'
+import { useScreen } from './screen'
 import AskFirst from './AskFirst.vue'
 import { useDraft } from './draft'
 import { type Computed, type SlipPlace, narrowed } from './slip'
@@ -48,8 +49,12 @@ const { query, changed, change, drop } = useDraft(tracker, table, view)
 const MOST_SORTS = 5
 const keep = ref<number[]>([])
 const asked = computed(() => query.value ?? { fields: [] })
-const shown = useWindow({ tracker, table: tableId, query: asked, keep })
-const grid = ref<InstanceType<typeof RowsGrid>>()
+/** Rows read at once: few where one is in many lanes at a time. */
+const page = computed(() => (query.value?.shape?.as === 'lanes' ? 30 : 100))
+const shown = useWindow({ tracker, table: tableId, query: asked, keep, page })
+const screen = useScreen(computed(() => `${tracker.value}/${tableId.value}/${view.value?.id ?? 'all'}`))
+/** Whichever shape shows the records. */
+const grid = ref<Pick<InstanceType<typeof RowsGrid>, 'box' | 'goTo' | 'goToPlace' | 'goToField' | 'focus' | 'walk' | 'groupHere'>>()
 const sentence = ref<InstanceType<typeof SentenceLine>>()
 const { trouble, attempt } = useDoing()
 
@@ -57,13 +62,16 @@ const fields = computed(() => {
   const byId = new Map(table.value?.fields.map((f) => [f.id, f]))
   return (query.value?.fields ?? []).flatMap((s) => {
     const field = byId.get(s.field)
-    return field ? [{ field, width: s.width }] : []
+    return field ? [{ field, width: screen.widths.value[field.id] ?? s.width }] : []
   })
 })
 const standing = computed(() => !!me.value?.stands_in)
 const adds = computed(() => !!table.value?.adds && !standing.value)
 
+
 const folio = computed(() => (route.query.record ? Number(route.query.record) : undefined))
+
+const besideFolio = computed(() => folio.value !== undefined && shaping.value === undefined)
 
 const narrow = useMediaQuery('(max-width: 700px)')
 const opened = ref<InstanceType<typeof FolioPanel>>()
@@ -106,7 +114,7 @@ async function put(cells: Record<string, Input>) {
   // On a phone a record is filled in on a page of its own.
   if (narrow.value) openFolio(record)
 }
-const adding = useAdding({ table, query, window: shown, add: (cells) => attempt(() => put(cells)) })
+const adding = useAdding({ table, query, add: (cells) => attempt(() => put(cells)) })
 const add = adding.begin
 watch(tableId, adding.leave)
 
@@ -127,12 +135,28 @@ const left = (record: number) => edits.left({ tracker: tracker.value, table: tab
 const editCell = (at: number, record: number, field: Field, input: Input, was: Value | undefined) =>
   edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was)
 
+/** Fields in another order, as their headings were put. */
+function reorder(order: number[]) {
+  const known = query.value?.fields ?? []
+  change({ fields: order.flatMap((id) => known.filter((one) => one.field === id)) })
+}
+
+/** The field that a shape lacks is made here; the shape is chosen once it is there. */
+function makeFor(offer: ShapeOffer) {
+  if (!offer.makes) return
+  openFolio(undefined)
+  beside.value = undefined
+  shaping.value = 'new'
+}
+
 function dropPhrase(at: string) {
   if (!query.value) return
   const [part, place] = steps(at)
   if (part === 'condition') change({ condition: without(query.value.condition ?? { all: [] }, at.slice('/condition'.length)) })
   else if (part === 'groups') change({ groups: query.value.groups?.filter((_, n) => n !== Number(place)) })
   else if (part === 'sorts') change({ sorts: query.value.sorts?.filter((_, n) => n !== Number(place)) })
+  else if (part === 'tallies') change({ tallies: [] })
+  else if (part === 'shape') change({ shape: { as: 'rows' } })
 }
 
 /** The field whose slip is open, and where. */
@@ -343,9 +367,11 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               :table="table"
               :query="asked"
               :begins="narrowing"
+              :shapes="shown.answer.value?.shapes"
               @change="change"
               @close="close"
               @slip="(close(), slipOf($event))"
+              @make="makeFor"
             />
           </template>
         </SentenceLine>
@@ -364,6 +390,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         v-else
         ref="grid"
         :class="{ unread: !shown.answer.value }"
+        :screen="screen"
         :table="table"
         :fields="fields"
         :window="shown"
@@ -380,6 +407,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @trouble="trouble = $event"
         @why="why"
         @slip="slip = $event"
+        @tallies="change({ tallies: $event })"
+        @fields="reorder"
         @drop="dropPhrase"
         @gone="keep = [$event]"
       />

@@ -7,14 +7,14 @@ import { gridKey } from './gridKeys'
 import { groupKey, Layout } from './layout'
 import type { useWindow } from './window'
 
-const group = (name: string, count: number) => ({ values: [{ text: name }], texts: [name], count, tallies: [] }) as unknown as Group
+const group = (name: string, count: number) => ({ value: { text: name }, text: name, count, tallies: [], within: [] }) as unknown as Group
 const row = (id: number) => ({ id, cells: [], change: true }) as unknown as Row
 
 /** A grid of two groups, three records and two; three fields. */
 function grid(closed: string[] = [], loaded = [1, 2, 3, 4, 5]) {
   const groups = [group('Eskermoor', 3), group('Ninestone', 2)]
   const rows = shallowRef(new Map(loaded.map((id) => [id - 1, row(id)])))
-  const closedKeys = ref(new Set(groups.filter((g) => closed.includes(g.texts[0]!)).map(groupKey)))
+  const closedKeys = ref(new Set(groups.filter((g) => closed.includes(g.text)).map((g) => groupKey([g]))))
   const window = {
     rows,
     placeOf: computed(() => new Map([...rows.value].map(([place, one]) => [one.id, place]))),

@@ -2,7 +2,7 @@
 // with it when others come and go.
 import { computed, shallowRef, watch, type Ref } from 'vue'
 import type { Field, Row } from '@/api/types'
-import { groupKey, type Layout } from './layout'
+import type { Layout } from './layout'
 import type { useWindow } from './window'
 
 export type Active =
@@ -73,7 +73,7 @@ export function useActive(grid: ActiveGrid) {
     const found = layout.value.at(at)
     if (found.type === 'row') return toPlace(found.place)
     grid.reveal(at)
-    set({ on: 'group', group: groupKey(found.group), column: column.value })
+    set({ on: 'group', group: found.head.key, column: column.value })
   }
 
   /** So many lines on, heads of groups included. */

@@ -1,17 +1,28 @@
 // Adding a record to what is shown: with its group's value, and with what has to be chosen first so that one sees it.
 import { computed, ref, type Ref } from 'vue'
-import type { Field, Input, Query, Table } from '@/api/types'
-import type { useWindow } from './window'
+import type { Field, GroupBy, Input, Query, Table } from '@/api/types'
+import type { Head } from './layout'
+
+/** What the records of a view stand together by: lanes first of all by their field. */
+export function grouping(query: Query): GroupBy[] {
+  const groups = query.groups ?? []
+  if (query.shape?.as !== 'lanes') return groups
+  const { by } = query.shape
+  return [{ field: by, empty: true, descending: false }, ...groups.filter((one) => one.field !== by).slice(0, 1)]
+}
+
+/** Whether a record is given a group's value by being put in it: a run of days is none. */
+export const isTaken = (by: GroupBy, table: Table | undefined) =>
+  (by.by ?? 'value') === 'value' && !!table?.fields.find((field) => field.id === by.field)?.writes
 
 export interface AddingTo {
   table: Ref<Table | undefined>
   query: Ref<Query | undefined>
-  window: ReturnType<typeof useWindow>
   /** Puts it in; throws what the server refuses. */
   add: (cells: Record<string, Input>) => Promise<void>
 }
 
-export function useAdding({ table, query, window, add }: AddingTo) {
+export function useAdding({ table, query, add }: AddingTo) {
   /** What was said of the record that is about to be added, while more is asked. */
   const begun = ref<Record<string, Input>>()
 
@@ -22,13 +33,12 @@ export function useAdding({ table, query, window, add }: AddingTo) {
   })
 
   /** The values that a group's records have in common, of fields that one may write. */
-  function ofGroup(group: number | undefined): Record<string, Input> {
+  function ofGroup(head: Head | undefined): Record<string, Input> {
     const cells: Record<string, Input> = {}
-    const at = group === undefined ? undefined : window.answer.value?.groups[group]
-    query.value?.groups?.forEach((order, level) => {
-      const field = table.value?.fields.find((f) => f.id === order.field)
-      const value = at?.values[level]
-      if (field?.writes && value !== undefined && value !== 'empty') cells[order.field] = { value }
+    const levels = query.value ? grouping(query.value) : []
+    head?.path.forEach(({ value }, level) => {
+      const by = levels[level]
+      if (by && isTaken(by, table.value) && value !== 'empty') cells[by.field] = { value }
     })
     return cells
   }
@@ -40,7 +50,7 @@ export function useAdding({ table, query, window, add }: AddingTo) {
     await add(cells)
   }
 
-  async function begin(group?: number) {
+  async function begin(group?: Head) {
     begun.value = ofGroup(group)
     await goOn()
   }

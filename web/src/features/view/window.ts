@@ -1,16 +1,25 @@
-// The part of a view that is on the screen, read from the server as one scrolls, and again when something changed.
+// What a view shows: its counts, groups and figures, told once, and of its rows those that are on the screen, read as they come
+// into sight, and again when something changed.
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { api, Problem, saying, told } from '@/api/client'
-import type { Query, QueryReply, Row } from '@/api/types'
+import type { Query, QueryReply, Row, SliceReply } from '@/api/types'
 import { touches, useChanges } from '@/features/tracker/tracker'
 
 const PAGE = 100
-/** Pages kept beside those on the screen. */
-const KEPT_PAGES = 16
+/** Rows that are kept though they are not on the screen. */
+const KEPT_ROWS = 1600
 /** Pages read before they are needed, the way one scrolls; one is read behind. */
 const AHEAD = 4
+/** Most rows that are asked for at once. */
+const AT_ONCE = 2000
 
-type Answer = Omit<QueryReply, 'rows' | 'start'>
+type Answer = Omit<QueryReply, 'slices'>
+
+/** Some places in the view's order, the last one included. */
+export interface Span {
+  first: number
+  last: number
+}
 
 interface Options {
   tracker: Ref<number>
@@ -18,26 +27,36 @@ interface Options {
   query: Ref<Query>
   /** Records that stay in sight whether or not the conditions hold. */
   keep: Ref<number[]>
+  /** Rows read at once from where one is; few where one is in many places at once. */
+  page?: Ref<number>
 }
 
-export function useWindow({ tracker, table, query, keep }: Options) {
+export function useWindow({ tracker, table, query, keep, page: pageSize = ref(PAGE) }: Options) {
   const answer = shallowRef<Answer>()
   const rows = shallowRef(new Map<number, Row>())
   const trouble = ref('')
   const faults = shallowRef<Problem>()
-  let shown = { first: 0, last: PAGE - 1 }
+  let shown: Span[] = [{ first: 0, last: 0 }]
+  /** Pages, those that were on the screen last at the end. */
+  let recent: number[] = []
   /** Answers to older questions are dropped. */
   let round = 0
   let loading = new Set<number>()
 
-  async function ask(page: number, count: number): Promise<QueryReply> {
-    const body = { query: query.value, start: page * PAGE, count, keep: keep.value }
-    const path = { tracker: tracker.value, table: table.value }
-    return told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body }))
+  const path = () => ({ tracker: tracker.value, table: table.value })
+  const slices = (pages: number[]) => pages.map((page) => ({ start: page * pageSize.value, count: pageSize.value }))
+  const body = (pages: number[]) => ({ query: query.value, slices: slices(pages), keep: keep.value })
+
+  function pagesOf(spans: readonly Span[]): number[] {
+    const pages = spans.flatMap(({ first, last }) => {
+      const from = Math.floor(first / pageSize.value)
+      return Array.from({ length: Math.floor(last / pageSize.value) - from + 1 }, (_, n) => from + n)
+    })
+    return [...new Set(pages)]
   }
 
-  function pagesShown(): [number, number] {
-    return [Math.floor(shown.first / PAGE), Math.floor(shown.last / PAGE)]
+  function put(into: Map<number, Row>, read: readonly SliceReply[]) {
+    for (const slice of read) slice.rows.forEach((row, n) => into.set(slice.start + n, row))
   }
 
   let newest: Promise<void> = Promise.resolve()
@@ -55,18 +74,20 @@ export function useWindow({ tracker, table, query, keep }: Options) {
   async function readAnew() {
     const mine = ++round
     loading = new Set()
-    const [first, last] = pagesShown()
+    const pages = pagesOf(shown).slice(0, Math.floor(AT_ONCE / pageSize.value))
     try {
-      const answers = await Promise.all(Array.from({ length: last - first + 1 }, (_, n) => ask(first + n, PAGE)))
+      const asked = { params: { path: path() }, body: body(pages) }
+      const { slices: read, ...rest } = await told(api.POST('/api/trackers/{tracker}/tables/{table}/query', asked))
       if (mine !== round) return
       const fresh = new Map<number, Row>()
-      for (const one of answers) one.rows.forEach((row, n) => fresh.set(one.start + n, row))
+      put(fresh, read)
       rows.value = fresh
-      const { rows: _rows, start: _start, ...rest } = answers[0]!
+      recent = pages
       answer.value = rest
       trouble.value = ''
       faults.value = undefined
-      if (last > 0 && first * PAGE >= rest.row_count) show(0, PAGE - 1)
+      const first = Math.min(...shown.map((span) => span.first))
+      if (first > 0 && first >= rest.row_count) show({ first: 0, last: pageSize.value - 1 })
     } catch (error) {
       if (mine !== round) return
       trouble.value = saying(error)
@@ -79,42 +100,63 @@ export function useWindow({ tracker, table, query, keep }: Options) {
     }
   }
 
-  /** Says which places are on the screen; reads those that are missing, and then those that come next. */
-  function show(first: number, last: number) {
-    const back = first < shown.first
-    const stays = first === shown.first && last === shown.last
-    shown = { first, last: Math.max(first, last) }
-    const [from, to] = pagesShown()
-    const onScreen = Array.from({ length: to - from + 1 }, (_, n) => from + n)
-    const next = Array.from({ length: AHEAD }, (_, n) => (back ? from - 1 - n : to + 1 + n))
-    // Somebody who does not move is not read ahead for again at each change.
-    const wanted = stays && answer.value ? onScreen : [...onScreen, ...next, back ? to + 1 : from - 1]
-    for (const page of wanted) if (page >= 0 && !rows.value.has(page * PAGE)) void load(page)
+  /** Pages that come next, the way one moves. */
+  function ahead(now: readonly Span[], before: readonly Span[]): number[] {
+    const [only, was] = [now[0]!, before[0]]
+    const [from, to] = [Math.floor(only.first / pageSize.value), Math.floor(only.last / pageSize.value)]
+    // Who is in several places at once is read on by one page in each.
+    if (now.length > 1) return now.map(({ last }) => Math.floor(last / pageSize.value) + 1)
+    const back = !!was && only.first < was.first
+    return [...Array.from({ length: AHEAD }, (_, n) => (back ? from - 1 - n : to + 1 + n)), back ? to + 1 : from - 1]
   }
 
-  async function load(page: number) {
-    if (loading.has(page) || (answer.value && page * PAGE >= answer.value.row_count)) return
-    loading.add(page)
+  /** Says which places are on the screen; reads those that are missing, and then those that come next. */
+  function show(...spans: Span[]) {
+    const next = spans.map(({ first, last }) => ({ first, last: Math.max(first, last) }))
+    if (!next.length) return
+    const stays = JSON.stringify(next) === JSON.stringify(shown)
+    const before = shown
+    shown = next
+    const onScreen = pagesOf(next)
+    recent = [...recent.filter((page) => !onScreen.includes(page)), ...onScreen]
+    void load(onScreen)
+    // Somebody who does not move is not read ahead for again at each change.
+    if (!stays || !answer.value) void load(ahead(next, before))
+  }
+
+  async function load(pages: readonly number[]) {
+    const count = answer.value?.row_count
+    const missing = pages.filter((page) => {
+      const start = page * pageSize.value
+      return page >= 0 && !rows.value.has(start) && !loading.has(page) && (count === undefined || start < count)
+    })
+    // The first answer brings what is on the screen by itself.
+    if (!missing.length || !answer.value) return
+    missing.forEach((page) => loading.add(page))
     const mine = round
     try {
-      const one = await ask(page, PAGE)
+      const asked = { params: { path: path() }, body: body(missing.slice(0, Math.floor(AT_ONCE / pageSize.value))) }
+      const one = await told(api.POST('/api/trackers/{tracker}/tables/{table}/slices', asked))
       if (mine !== round) return
       if (one.seq !== answer.value?.seq) return void refresh()
       const next = new Map(rows.value)
-      one.rows.forEach((row, n) => next.set(one.start + n, row))
-      forgetFar(next)
+      put(next, one.slices)
+      recent = [...missing.filter((page) => !recent.includes(page)), ...recent]
+      forget(next)
       rows.value = next
     } catch (error) {
       if (mine === round) trouble.value = saying(error)
     } finally {
-      loading.delete(page)
+      missing.forEach((page) => loading.delete(page))
     }
   }
 
-  function forgetFar(map: Map<number, Row>) {
-    if (map.size <= KEPT_PAGES * PAGE) return
-    const middle = (shown.first + shown.last) / 2
-    for (const place of map.keys()) if (Math.abs(place - middle) > (KEPT_PAGES * PAGE) / 2) map.delete(place)
+  /** What was on the screen longest ago goes first. */
+  function forget(map: Map<number, Row>) {
+    const most = Math.max(KEPT_ROWS / pageSize.value, pagesOf(shown).length + AHEAD)
+    const going = recent.slice(0, Math.max(0, recent.length - most))
+    recent = recent.slice(going.length)
+    for (const page of going) for (let n = 0; n < pageSize.value; n++) map.delete(page * pageSize.value + n)
   }
 
   const placeOf = computed(() => new Map([...rows.value].map(([place, row]) => [row.id, place])))
@@ -122,9 +164,10 @@ export function useWindow({ tracker, table, query, keep }: Options) {
   watch([tracker, table], () => {
     rows.value = new Map()
     answer.value = undefined
-    shown = { first: 0, last: PAGE - 1 }
+    shown = [{ first: 0, last: 0 }]
   })
-  watch([tracker, table, query, keep], () => void refresh(), { immediate: true, deep: true })
+  watch(pageSize, () => (rows.value = new Map()))
+  watch([tracker, table, query, keep, pageSize], () => void refresh(), { immediate: true, deep: true })
   useChanges(
     () => void refresh(),
     (heard) => touches(answer.value?.of)(heard),
@@ -132,3 +175,5 @@ export function useWindow({ tracker, table, query, keep }: Options) {
 
   return { answer, rows, placeOf, trouble, faults, refresh, show }
 }
+
+export type Shown = ReturnType<typeof useWindow>

@@ -84,14 +84,7 @@ pub(super) const TABLE: &[Function] = &[
     list!("LARGE", NTH, Gives::Number, "The largest number of a list, or the second largest, and so on.", "LARGE(5, 1)" => "5", |a| nth(a, true)),
     list!("MAX", DAYS, Gives::Most, "The largest number, or the latest date.", "MAX(3, 8, 5)" => "8", |a| most(a, std::cmp::Ordering::Greater)),
     list!("MEDIAN", NUMBERS, Gives::Number, "The number in the middle.", "MEDIAN(1, 7, 3)" => "3", |a| {
-        let mut numbers = a.numbers(0)?;
-        numbers.sort_unstable();
-        let half = numbers.len() / 2;
-        match (numbers.len() % 2, numbers.get(half)) {
-            (_, None) => no_number(),
-            (1, Some(middle)) => number(*middle),
-            (_, Some(above)) => number(divided(numbers[half - 1].checked_add(*above).ok_or(CalcError::NoNumber)?, Decimal::TWO)?),
-        }
+        crate::figure::middle(a.numbers(0)?).map_or_else(no_number, number)
     }),
     list!("MIN", DAYS, Gives::Most, "The smallest number, or the earliest date.", "MIN(3, 8, 5)" => "3", |a| most(a, std::cmp::Ordering::Less)),
     list!("MODE", NUMBERS, Gives::Number, "The number that comes most often; of several, the smallest.", "MODE(2, 7, 7)" => "7", |a| {

@@ -18,6 +18,12 @@ use westerfall_core::{
 pub(in crate::api) struct ViewBody {
     table: TableId,
     name: String,
+    /// What it is for.
+    #[serde(default)]
+    about: String,
+    /// It stays as it is until it is opened again.
+    #[serde(default)]
+    locked: bool,
     /// Only for oneself.
     personal: bool,
     query: Query,
@@ -30,7 +36,8 @@ impl Sent for ViewBody {
         let owner = me.filter(|_| self.personal);
         // To whom it is given is said elsewhere, and stays.
         let given = look.dataset.view(id).filter(|_| number.is_some()).map(|view| view.given.clone()).unwrap_or_default();
-        Ok(View { id, table: self.table, name: self.name.trim().to_owned(), owner, query: self.query, given }.into())
+        let (name, about) = (self.name.trim().to_owned(), self.about.trim().to_owned());
+        Ok(View { id, table: self.table, name, about, locked: self.locked, owner, query: self.query, given }.into())
     }
 }
 
@@ -46,5 +53,5 @@ pub(super) fn looked(look: &Look, view: &View) -> ViewLook {
     let lens = look.lens();
     let query = view.query.as_open_to(&lens, view.table);
     let outcome = query.run(&lens, view.table, &Window { rows: 0..0, keep: &[] });
-    ViewLook { sentence: query.to_sentence(&lens, view.table, &outcome), matching: outcome.matching }
+    ViewLook { sentence: query.to_sentence(&lens, view.table, outcome.total, outcome.matching), matching: outcome.matching }
 }

@@ -1,0 +1,69 @@
+//! Days in runs: what a group of days, weeks, months, quarters or years holds together.
+
+use crate::{condition::Period, value::Customs};
+use jiff::civil::Date;
+use serde::{Deserialize, Serialize};
+
+/// How much of a day or moment a group holds together.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Bucket {
+    /// As it stands in the cell; moments by their day.
+    #[default]
+    Value,
+    /// Weeks begin on Monday, as they do in conditions.
+    Week,
+    Month,
+    Quarter,
+    Year,
+}
+
+impl Bucket {
+    /// In the order in which they are offered.
+    pub const ALL: [Self; 5] = [Self::Value, Self::Week, Self::Month, Self::Quarter, Self::Year];
+
+    pub fn is_value(&self) -> bool {
+        *self == Self::Value
+    }
+
+    /// The first day of the run in which a day lies.
+    pub fn start(self, day: Date) -> Date {
+        self.days(day).0
+    }
+
+    /// The first and the last day of the run in which a day lies.
+    pub fn days(self, day: Date) -> (Date, Date) {
+        match self {
+            Self::Value => (day, day),
+            Self::Week => Period::ThisWeek.days(day),
+            Self::Month => Period::ThisMonth.days(day),
+            Self::Quarter => Period::ThisQuarter.days(day),
+            Self::Year => Period::ThisYear.days(day),
+        }
+    }
+
+    /// The run that begins on a day: *week 48, from 23 Nov 2026*, *November 2026*.
+    pub fn text(self, start: Date, customs: Customs) -> String {
+        match self {
+            Self::Value => customs.date_text(start),
+            Self::Week => format!("week {}, from {}", start.iso_week_date().week(), customs.date_text(start)),
+            Self::Month => start.strftime("%B %Y").to_string(),
+            Self::Quarter => {
+                format!("{} quarter {}", ["1st", "2nd", "3rd", "4th"][usize::from(start.month().unsigned_abs() / 4)], start.year())
+            }
+            Self::Year => start.year().to_string(),
+        }
+    }
+
+    /// As it stands after the field's name in a sentence: *reported on by month*.
+    pub fn words(self) -> &'static str {
+        match self {
+            Self::Value => "as it stands",
+            Self::Week => "by week",
+            Self::Month => "by month",
+            Self::Quarter => "by quarter",
+            Self::Year => "by year",
+        }
+    }
+}

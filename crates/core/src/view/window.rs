@@ -1,0 +1,50 @@
+//! Rows in the order of a view: whole where few are wanted of many, never.
+
+use super::rank::Ranker;
+use std::{cmp::Ordering, ops::Range};
+
+/// A row on its way into order.
+#[derive(Clone, Copy)]
+pub(super) struct Item {
+    pub(super) group: u32,
+    pub(super) row: u32,
+    pub(super) key: u64,
+}
+
+pub(super) fn order(a: &Item, b: &Item, sorts: &[Ranker<'_, '_>]) -> Ordering {
+    let first = (a.group, a.key).cmp(&(b.group, b.key));
+    first.then_with(|| {
+        let (row_a, row_b) = (a.row as usize, b.row as usize);
+        let later = |(place, sort): (usize, &Ranker<'_, '_>)| {
+            let keys = if place == 0 { Ordering::Equal } else { sort.key(row_a).cmp(&sort.key(row_b)) };
+            keys.then_with(|| sort.compare(row_a, row_b))
+        };
+        sorts.iter().enumerate().map(later).find(|o| o.is_ne()).unwrap_or_else(|| row_a.cmp(&row_b))
+    })
+}
+
+/// The items at these places of the whole order, in order, without ordering the rest.
+pub(super) fn sort_window<'i>(items: &'i mut [Item], rows: &Range<usize>, compare: impl Fn(&Item, &Item) -> Ordering) -> &'i [Item] {
+    let (start, end) = (rows.start.min(items.len()), rows.end.min(items.len()));
+    if start >= end {
+        return &[];
+    }
+    let mut part = items;
+    if end < part.len() {
+        part.select_nth_unstable_by(end, &compare);
+        part = &mut part[..end];
+    }
+    if start > 0 {
+        part.select_nth_unstable_by(start, &compare);
+        part = &mut part[start..];
+    }
+    part.sort_unstable_by(&compare);
+    part
+}
+
+/// A place among the rows of a table, of which there are fewer than 2³¹: their numbers are ids.
+#[inline]
+#[allow(clippy::cast_possible_truncation, reason = "rows are numbered by ids, and this runs once for each of a hundred thousand")]
+pub(super) fn small(place: usize) -> u32 {
+    place as u32
+}
