@@ -11,7 +11,7 @@ use westerfall_core::{
     part::Part,
     schema::{Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, TableDef},
     value::Value,
-    view::{GroupBy, Query, Tally, View},
+    view::{Cards, GroupBy, LaneLimit, Lanes, Query, Shape, Tally, View},
     wording::{Piece, Wording},
 };
 
@@ -360,6 +360,11 @@ fn severe() -> Condition {
     test(&[faults::SEVERITY], Check::Option { not: false, any: vec![SEVERITIES[2], SEVERITIES[3]] })
 }
 
+/// What a lane of faults should hold at most.
+fn lane_limit(status: usize, most: Option<u32>, days: Option<u32>) -> LaneLimit {
+    LaneLimit { lane: Value::Choice(STATUSES[status]), most, days }
+}
+
 fn views() -> Vec<View> {
     use {districts as d, faults as f, lines as l, materials as m, orders as o, sections as s};
     let view = |id: u32, table, name: &str, query| View::new(ViewId::new(id).expect("not zero"), table, name, query);
@@ -436,6 +441,40 @@ fn views() -> Vec<View> {
                 condition: all(vec![test(&[f::REPORTED], Check::Within { period: Period::LastDays(7) })]),
                 sorts: vec![down(f::REPORTED)],
                 fields: fault_fields,
+                ..Query::default()
+            },
+        ),
+        view(
+            113,
+            f::TABLE,
+            "From report to repair",
+            Query {
+                condition: all(vec![status_open()]),
+                fields: shown(&[(f::TITLE, 300), (f::SEVERITY, 112), (f::DUE, 112), (f::HOURS, 110), (f::WARDEN, 168)]),
+                tallies: hours,
+                shape: Shape::Lanes(Lanes {
+                    by: f::STATUS,
+                    away: Vec::new(),
+                    limits: vec![
+                        lane_limit(0, None, Some(3)),
+                        lane_limit(1, Some(20), Some(14)),
+                        lane_limit(2, None, Some(30)),
+                        lane_limit(3, Some(6), Some(10)),
+                    ],
+                }),
+                ..Query::default()
+            },
+        ),
+        view(
+            114,
+            s::TABLE,
+            "Where the paths are",
+            Query {
+                groups: vec![GroupBy::of(s::DISTRICT)],
+                sorts: vec![up(s::NUMBER)],
+                fields: shown(&[(s::NAME, 280), (s::NUMBER, 100), (s::LENGTH, 100), (s::SURFACE, 130), (s::NEXT, 140), (s::OPEN, 110)]),
+                tallies: [s::LENGTH, s::OPEN].map(|field| Tally { field, figure: Figure::Sum }).to_vec(),
+                shape: Shape::Cards(Cards { picture: Some(s::PICTURE), ..Cards::default() }),
                 ..Query::default()
             },
         ),

@@ -1,7 +1,7 @@
 // Short names for the generated types.
 import type { components } from './schema'
 
-type Schemas = components['schemas']
+export type Schemas = components['schemas']
 export type Automation = Schemas['AutomationView']
 export type AutomationBody = Schemas['AutomationBody']
 export type Because = Schemas['Because']
@@ -71,6 +71,7 @@ export type Tried = Schemas['TryReply']
 export type ShownWay = Schemas['ShownWay']
 export type Value = Schemas['Value']
 export type View = Schemas['ViewView']
+export type ViewLine = Schemas['ViewLine']
 export type Who = Schemas['Who']
 export type Why = Schemas['Why']
 export type ColumnGuess = Schemas['ColumnGuess']

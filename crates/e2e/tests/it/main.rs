@@ -11,6 +11,7 @@ mod durability;
 mod forms;
 mod rows;
 mod sentence;
+mod shapes;
 mod sharing;
 mod story;
 mod team;

@@ -189,6 +189,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(trackers::undo))
         .routes(routes!(views::query))
         .routes(routes!(views::slices))
+        .routes(routes!(views::list))
         .routes(routes!(views::slip))
         .routes(routes!(parts::make))
         .routes(routes!(parts::save, parts::drop))

@@ -12,9 +12,9 @@ use utoipa::ToSchema;
 use westerfall_core::{
     access::Lens,
     fault::{Fault, FaultKind},
-    id::{FieldId, RecordId, TableId},
-    sentence::Phrase,
-    view::{FieldSlip, Found, Group, PartAlone, Query, Row, ShapeOffer, Slice, TallyFigure},
+    id::{FieldId, RecordId, TableId, ViewId},
+    sentence::{Phrase, as_text},
+    view::{FieldSlip, Found, Group, PartAlone, Query, Row, ShapeOffer, Slice, TallyFigure, View},
 };
 
 /// Most rows in one slice, most slices in one answer, and most rows in all of them.
@@ -179,6 +179,36 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, P
         alone,
         shapes: query.shapes(&lens, table),
     })
+}
+
+/// A view as it stands in a list of views.
+#[derive(Serialize, ToSchema)]
+pub(super) struct ViewLine {
+    view: ViewId,
+    /// What it shows, in one sentence.
+    sentence: String,
+    /// Records in one’s reach for which its condition holds.
+    matching: usize,
+}
+
+/// What each view of a table shows.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/views", params(OfTable), responses((status = 200, body = Vec<ViewLine>)))]
+pub(super) async fn list(here: Here, Path(OfTable { table, .. }): Path<OfTable>) -> Result<Json<Vec<ViewLine>>, Problem> {
+    let look = here.look()?;
+    let listed = move || {
+        let lens = look.lens();
+        if look.dataset.table(table).is_none() || !lens.opens(table) {
+            return Err(Fault::not_found("table").into());
+        }
+        let line = |view: &View| {
+            let query = view.query.as_open_to(&lens, table);
+            let matching = query.condition.matching(&lens, table).count_ones(..);
+            let sentence = as_text(&query.to_sentence(&lens, table, lens.count(table), matching));
+            ViewLine { view: view.id, sentence, matching }
+        };
+        Ok(look.dataset.views().filter(|view| view.table == table && lens.knows(view)).map(line).collect())
+    };
+    here.app.rooms.read(listed).await?.map(Json)
 }
 
 /// Over which records a field is looked into.

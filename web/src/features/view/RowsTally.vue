@@ -29,7 +29,7 @@ const emit = defineEmits<{ open: []; tallies: [next: Tally[]]; fold: [] }>()
       <template #activator="{ props: menu }"
         ><button v-bind="menu" data-test="figures">{{ tallies.length ? 'figures …' : '+ figure' }}</button></template
       >
-      <div class="popup editor">
+      <div class="boxed editor">
         <TallyEditor :table="table" :tallies="query.tallies ?? []" @change="emit('tallies', $event)" />
       </div>
     </v-menu>

@@ -1,79 +1,106 @@
 <script setup lang="ts">
-// The title of a view, and beneath it the table's other views; saving, naming, duplicating.
+// The title of a view, and beneath it the table's views, each with its sentence; beginning, naming, duplicating, locking.
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Query, Table, View } from '@/api/types'
+import { api, told } from '@/api/client'
+import type { Query, ShapeOffer, Table, View, ViewLine } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { useSession } from '@/features/session/session'
-import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
+import ShapeSketch from './ShapeSketch.vue'
+import ViewWords from './ViewWords.vue'
+import { useViews } from './views'
 
 const { tracker: currentTracker } = useTracker()
 const GiveView = defineAsyncComponent(() => import('@/features/access/GiveView.vue'))
 
-const props = defineProps<{ tracker: number; table: Table; view: View | undefined; query: Query; changed: boolean }>()
+const props = defineProps<{
+  tracker: number
+  table: Table
+  view: View | undefined
+  query: Query
+  changed: boolean
+  /** The shapes that a view of the table can have. */
+  shapes?: ShapeOffer[]
+}>()
 const emit = defineEmits<{ saved: []; drop: []; save: []; trouble: [words: string] }>()
 
 const router = useRouter()
-const parts = useParts(() => props.tracker)
+const views = useViews(() => props.tracker)
 const { me } = useSession()
-const { trouble, attempt } = useDoing()
-watch(trouble, (words) => words && emit('trouble', words))
-const naming = ref<'new' | 'rename'>()
+watch(views.trouble, (words) => words && emit('trouble', words))
 const giving = ref(false)
-const name = ref('')
-const personal = ref(true)
 const builds = computed(() => !!currentTracker.value?.builds)
 const standing = computed(() => !!me.value?.stands_in)
 const mayGive = computed(() => !!currentTracker.value?.steward && !standing.value && !!props.view && props.view.owner == null)
 const mayShare = computed(() => !!currentTracker.value?.steward && !standing.value && !!props.view)
 const maySave = computed(() => !!props.view && !standing.value && (props.view.owner != null || builds.value))
 
-function begin(what: 'new' | 'rename') {
-  naming.value = what
-  name.value = what === 'rename' ? (props.view?.name ?? '') : `${props.view?.name ?? props.table.name}, mine`
-  personal.value = what === 'rename' ? props.view?.owner != null : true
-}
+// What each view shows is asked when one looks at the list.
+const open = ref(false)
+const lines = ref<ViewLine[]>([])
+const { newest } = useDoing()
+watch(open, async (now) => {
+  if (!now) return
+  const path = { tracker: props.tracker, table: props.table.id }
+  lines.value = (await newest(() => told(api.GET('/api/trackers/{tracker}/tables/{table}/views', { params: { path } })))) ?? []
+})
+const lineOf = (view: View) => lines.value.find((line) => line.view === view.id)
 
-async function keepName() {
-  const { tracker, table, query, view } = props
-  await attempt(async () => {
-    if (naming.value === 'rename' && view) {
-      const body = { table: table.id, name: name.value, personal: view.owner != null, query: view.query }
-      await parts.save('view', view.id, { view: body })
-    } else {
-      const body = { table: table.id, name: name.value, personal: personal.value, query }
-      const done = await parts.make({ view: body })
-      emit('saved')
-      await router.push({ name: 'view', params: { tracker, table: table.id, view: done.made ?? undefined } })
-    }
-  })
-  naming.value = undefined
-}
+/** What is being named: a view that is there, or one that is kept of what is shown, perhaps in another shape. */
+const naming = ref<{ title: string; does: string; name: string; about: string; query: Query; view?: View; shown?: boolean }>()
 
-/** A page for people outside that shows what this view shows; closed until it is opened there. */
-async function share() {
-  const { tracker, view } = props
+function rename() {
+  const { view } = props
   if (!view) return
-  await attempt(async () => {
-    const done = await parts.make({ page: { title: view.name, view: view.id } })
-    await router.push({ name: 'page', params: { tracker, page: done.made! } })
-  })
+  naming.value = { title: 'Rename this view', does: 'Rename view', name: view.name, about: view.about, query: view.query, view }
+}
+
+function duplicate() {
+  const name = `${props.view?.name ?? props.table.name}, mine`
+  naming.value = { title: 'Keep this as a view', does: 'Keep view', name, about: props.view?.about ?? '', query: props.query, shown: true }
+}
+
+/** A new view of all records, in a shape. */
+function begin(offer: ShapeOffer) {
+  if (!offer.begins) return
+  const { fields } = props.query
+  const query: Query = { condition: { all: [] }, groups: [], sorts: [], fields, tallies: [], shape: offer.begins }
+  naming.value = {
+    title: `A new view as ${offer.name}`,
+    does: 'Begin view',
+    name: `${props.table.name} as ${offer.name}`,
+    about: '',
+    query,
+  }
+}
+
+async function keep(words: { name: string; about: string; personal: boolean }) {
+  const now = naming.value
+  naming.value = undefined
+  if (!now) return
+  if (now.view) return void (await views.save(props.table, now.view, { name: words.name, about: words.about }))
+  const made = await views.make(props.table, words, now.query)
+  if (made === undefined) return
+  // What one had changed is in the new view now.
+  if (now.shown) emit('saved')
+  await router.push({ name: 'view', params: { tracker: props.tracker, table: props.table.id, view: made } })
+}
+
+async function share() {
+  const page = props.view && (await views.share(props.view))
+  if (page !== undefined) await router.push({ name: 'page', params: { tracker: props.tracker, page } })
 }
 
 async function takeAway() {
-  const { tracker, table, view } = props
-  if (!view) return
-  await attempt(async () => {
-    await parts.drop('view', view.id)
-    await router.push({ name: 'view', params: { tracker, table: table.id } })
-  })
+  const gone = props.view && (await views.drop(props.view))
+  if (gone) await router.push({ name: 'view', params: { tracker: props.tracker, table: props.table.id } })
 }
 </script>
 
 <template>
   <div class="title">
-    <v-menu location="bottom start" offset="4">
+    <v-menu v-model="open" location="bottom start" offset="4">
       <template #activator="{ props: activator }">
         <h1>
           <button v-bind="activator" data-test="view-menu"
@@ -89,53 +116,55 @@ async function takeAway() {
           :class="{ here: one.id === view?.id }"
         >
           {{ one.name }}<span v-if="one.owner" class="quiet">, yours</span
-          ><span v-else-if="one.given?.length" class="quiet">, given to {{ one.given.length }}</span>
+          ><span v-else-if="one.given?.length" class="quiet">, given to {{ one.given.length }}</span
+          ><span v-if="one.locked" class="quiet">, locked</span>
+          <small v-if="lineOf(one)">{{ lineOf(one)!.sentence }}</small>
         </router-link>
         <template v-if="!standing">
           <hr />
-          <button v-if="maySave" @click="begin('rename')">Rename this view</button>
-          <button data-test="duplicate-view" @click="begin('new')">Duplicate this view</button>
+          <div v-if="shapes?.length" class="begin" role="group" aria-label="A new view">
+            <span class="quiet">A new view as</span>
+            <template v-for="offer in shapes" :key="offer.name">
+              <button v-if="offer.begins" :data-begin="offer.name" @click="begin(offer)"
+                ><ShapeSketch :name="offer.name" />{{ offer.name }}</button
+              >
+            </template>
+          </div>
+          <button v-if="maySave && !view?.locked" @click="rename">Rename this view</button>
+          <button data-test="duplicate-view" @click="duplicate">Duplicate this view</button>
+          <button v-if="maySave" data-test="lock-view" @click="views.save(table, view!, { locked: !view!.locked })">{{
+            view?.locked ? 'Unlock this view' : 'Lock this view'
+          }}</button>
+          <button v-if="view?.owner && builds" data-test="to-team" @click="views.save(table, view, { personal: false })"
+            >Hand it to the team</button
+          >
           <button v-if="mayGive" data-test="give-this-view" @click="giving = true">Give it to somebody</button>
           <button v-if="mayShare" data-test="share-outside" @click="share">Share it outside</button>
-          <button v-if="maySave && table.views.length > 1" @click="takeAway">Take this view away</button>
+          <button v-if="maySave && !view?.locked && table.views.length > 1" @click="takeAway">Take this view away</button>
         </template>
       </div>
     </v-menu>
     <span v-if="changed" class="unsaved" data-test="unsaved">
       changed by you
-      <button v-if="maySave" data-test="save-view" @click="emit('save')">Save</button>
-      <button v-if="!standing" data-test="save-view-as" @click="begin('new')">Save as a new view</button>
+      <button v-if="maySave && !view?.locked" data-test="save-view" @click="emit('save')">Save</button>
+      <button v-if="!standing" data-test="save-view-as" @click="duplicate">Save as a new view</button>
       <button @click="emit('drop')">Drop changes</button>
     </span>
+    <p v-if="view?.about" class="about">{{ view.about }}</p>
     <v-dialog v-model="giving" max-width="560" aria-label="Give this view to somebody">
       <GiveView v-if="view" :table="table" :view="view" @done="giving = false" @leave="giving = false" />
     </v-dialog>
-    <v-dialog
-      :model-value="!!naming"
-      max-width="420"
-      :aria-label="naming === 'rename' ? 'Rename this view' : 'Keep this as a view'"
-      @update:model-value="naming = undefined"
-    >
-      <form class="naming" @submit.prevent="keepName">
-        <h2>{{ naming === 'rename' ? 'Rename this view' : 'Keep this as a view' }}</h2>
-        <label class="asked" for="view-name"
-          >Name
-          <v-text-field
-            id="view-name"
-            v-model="name"
-            autofocus
-            required
-            maxlength="120"
-            data-test="view-name"
-            @focus="($event.target as HTMLInputElement).select()"
-        /></label>
-        <v-checkbox v-if="naming === 'new' && builds" v-model="personal" label="Only for me" />
-        <p v-else-if="naming === 'new'" class="quiet">It is yours alone; the team’s views are made by its builders.</p>
-        <div class="acts">
-          <v-btn variant="text" @click="naming = undefined">Leave it</v-btn>
-          <v-btn type="submit" color="primary" :disabled="!name.trim()">{{ naming === 'rename' ? 'Rename view' : 'Keep view' }}</v-btn>
-        </div>
-      </form>
+    <v-dialog :model-value="!!naming" max-width="460" :aria-label="naming?.title" @update:model-value="naming = undefined">
+      <ViewWords
+        v-if="naming"
+        :title="naming.title"
+        :does="naming.does"
+        :name="naming.name"
+        :about="naming.about"
+        :chooses="naming.view ? undefined : builds"
+        @keep="keep"
+        @leave="naming = undefined"
+      />
     </v-dialog>
   </div>
 </template>
@@ -162,17 +191,44 @@ h1 button {
   color: var(--quiet);
   font-size: 15px;
 }
-.menu,
-.naming {
+.menu {
   background: var(--sheet);
   border: 1px solid var(--line-strong);
   border-radius: var(--corner);
   padding: var(--gap-3);
   color: var(--ink);
 }
+.about {
+  flex-basis: 100%;
+  margin: 0;
+  color: var(--quiet);
+  max-width: 74ch;
+}
 .menu {
   display: grid;
   min-width: 230px;
+  max-width: min(620px, 94vw);
+  max-height: 78vh;
+  overflow: auto;
+}
+.menu small {
+  display: block;
+  font: 13.5px/1.4 var(--serif);
+  color: var(--quiet);
+}
+.menu .here small {
+  font-weight: 400;
+}
+.begin {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px var(--gap-4);
+  align-items: end;
+  padding-bottom: var(--gap-2);
+}
+.begin button {
+  display: grid;
+  justify-items: start;
 }
 .menu a,
 .menu button {
@@ -208,15 +264,5 @@ hr {
   text-decoration: underline;
   cursor: pointer;
   padding: 0;
-}
-.naming {
-  display: grid;
-  gap: var(--gap-3);
-  padding: var(--gap-5);
-}
-.acts {
-  display: flex;
-  justify-content: flex-end;
-  gap: var(--gap-2);
 }
 </style>

@@ -17,6 +17,8 @@ import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import { askBecause, askWhy } from '@/features/why/why'
 import { useAdding } from './adding'
+import CardsCatalogue from './cards/CardsCatalogue.vue'
+import LanesBoard from './lanes/LanesBoard.vue'
 import { useScreen } from './screen'
 import AskFirst from './AskFirst.vue'
 import { useDraft } from './draft'
@@ -27,6 +29,7 @@ import PhraseEditor from './PhraseEditor.vue'
 import RowsGrid from './RowsGrid.vue'
 import SentenceLine from './SentenceLine.vue'
 import ViewMenu from './ViewMenu.vue'
+import { bodyOf } from './views'
 import { useWindow } from './window'
 
 const { tracker: currentTracker } = useTracker()
@@ -68,6 +71,10 @@ const fields = computed(() => {
 const standing = computed(() => !!me.value?.stands_in)
 const adds = computed(() => !!table.value?.adds && !standing.value)
 
+const columns = computed(() => fields.value.map((one) => one.field))
+/** The shape on the screen: beside an open record, whatever is shown is a list. */
+const lanes = computed(() => (query.value?.shape?.as === 'lanes' && !besideFolio.value ? query.value.shape : undefined))
+const cards = computed(() => (query.value?.shape?.as === 'cards' && !besideFolio.value ? query.value.shape : undefined))
 
 const folio = computed(() => (route.query.record ? Number(route.query.record) : undefined))
 
@@ -206,8 +213,7 @@ async function saveView() {
   const now = view.value
   if (!now || !query.value) return
   await attempt(async () => {
-    const body = { table: tableId.value, name: now.name, personal: now.owner != null, query: query.value! }
-    await parts.save('view', now.id, { view: body })
+    await parts.save('view', now.id, { view: bodyOf({ id: tableId.value }, now, { query: query.value! }) })
     now.query = query.value!
     drop()
   })
@@ -323,6 +329,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             :view="view"
             :query="asked"
             :changed="changed"
+            :shapes="shown.answer.value?.shapes"
             @saved="drop"
             @drop="drop"
             @save="saveView"
@@ -385,6 +392,51 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :tracker="tracker"
         @add="add()"
         @made="(done) => (edits.remember(tracker, done), shown.refresh())"
+      />
+      <LanesBoard
+        v-else-if="lanes"
+        ref="grid"
+        :key="`lanes ${tableId}`"
+        :tracker="tracker"
+        :table="table"
+        :fields="columns"
+        :window="shown"
+        :query="asked"
+        :shape="lanes"
+        :edit="editCell"
+        :left="left"
+        :readonly="standing"
+        @moved="moved"
+        @open="openFolio"
+        @remove="remove"
+        @add="add"
+        @trouble="trouble = $event"
+        @why="why"
+        @shape="change({ shape: { ...$event, as: 'lanes' } })"
+        @drop="dropPhrase"
+        @gone="keep = [$event]"
+      />
+      <CardsCatalogue
+        v-else-if="cards"
+        ref="grid"
+        :key="`cards ${tableId}`"
+        :tracker="tracker"
+        :table="table"
+        :fields="columns"
+        :window="shown"
+        :query="asked"
+        :shape="cards"
+        :edit="editCell"
+        :left="left"
+        :readonly="standing"
+        @moved="moved"
+        @open="openFolio"
+        @remove="remove"
+        @add="add"
+        @trouble="trouble = $event"
+        @why="why"
+        @drop="dropPhrase"
+        @gone="keep = [$event]"
       />
       <RowsGrid
         v-else

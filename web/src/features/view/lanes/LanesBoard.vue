@@ -1,0 +1,697 @@
+<script setup lang="ts">
+// A view as lanes: a ledger column for each value, side by side at one scale. Wires only: what lanes are is lanes.ts, carrying is
+// moving.ts, being in a cell and editing it are as in rows.
+import { computed, nextTick, onBeforeUnmount, ref, toRef, watch } from 'vue'
+import { useMediaQuery } from '@vueuse/core'
+import type { Field, Input, LanesShape, Query, Row, Table, Value } from '@/api/types'
+import { editor } from '@/features/cell/kinds'
+import { useVocabulary } from '@/features/condition/vocabulary'
+import PopupMenu from '@/features/menu/PopupMenu.vue'
+import { useActive } from '../active'
+import { useCellEditing } from '../cellEditing'
+import { Layout, type Head } from '../layout'
+import NothingFits from '../NothingFits.vue'
+import type { Shown, Span } from '../window'
+import LaneColumn from './LaneColumn.vue'
+import LaneComb from './LaneComb.vue'
+import LaneEntry from './LaneEntry.vue'
+import LaneHead from './LaneHead.vue'
+import LaneSettings from './LaneSettings.vue'
+import MoveTo from './MoveTo.vue'
+import { boardKey } from './keys'
+import { combOf, isSame, type Lane, lanesOf, limited, put, scaleOf } from './lanes'
+import { useMoving } from './moving'
+
+const props = defineProps<{
+  tracker: number
+  table: Table
+  fields: Field[]
+  window: Shown
+  query: Query
+  shape: LanesShape
+  edit: (table: number, record: number, field: Field, input: Input, was: Value | undefined) => Promise<unknown>
+  left: (record: number) => Promise<unknown>
+  readonly: boolean
+}>()
+const emit = defineEmits<{
+  moved: [record: number | undefined]
+  open: [record: number]
+  add: [head: Head]
+  remove: [row: Row]
+  trouble: [words: string]
+  shape: [next: LanesShape]
+  why: [row: Row, field: Field | undefined, x: number, y: number]
+  drop: [at: string]
+  gone: [record: number]
+}>()
+
+const phone = useMediaQuery('(max-width: 700px)')
+const board = ref<HTMLElement>()
+const shown = toRef(props, 'window')
+const answer = computed(() => shown.value.answer.value)
+const columns = computed(() => props.fields)
+const by = computed(() => props.table.fields.find((field) => field.id === props.shape.by))
+const lanes = computed(() => lanesOf(answer.value?.groups ?? [], props.shape, by.value))
+const all = computed(() => [...lanes.value.shown, ...lanes.value.away, ...lanes.value.outside])
+const per = computed(() => scaleOf(lanes.value.shown))
+const layout = computed(() => new Layout(answer.value?.groups ?? [], answer.value?.row_count ?? 0, new Set()))
+const bandOf = computed(
+  () => props.table.fields.find((f) => f.id === props.query.groups?.find((g) => g.field !== props.shape.by)?.field)?.within ?? '',
+)
+const nameOf = (lane: Lane) => lane.group.text || `no ${by.value?.within ?? 'value'}`
+/** Where the level falls: only where those that have stood longest come first. */
+const levelOf = (lane: Lane) => (props.query.sorts?.length || lane.group.within.length ? undefined : (lane.group.stuck ?? undefined))
+
+// Each lane says which of its places are on the screen.
+const spans = new Map<string, Span>()
+function show(lane: Lane, span: Span | undefined) {
+  if (span) spans.set(lane.head.key, span)
+  else spans.delete(lane.head.key)
+  shown.value.show(...spans.values())
+}
+
+const columnsOf = ref<Record<string, InstanceType<typeof LaneColumn>>>({})
+const laneAt = (place: number) => all.value.find(({ head, group }) => place >= head.place && place < head.place + group.count)
+const reveal = (line: number) => {
+  const found = layout.value.at(line)
+  const lane = found.type === 'row' ? laneAt(found.place) : undefined
+  if (!lane || found.type !== 'row') return
+  if (phone.value) turned.value = lane.head.key
+  void nextTick(() => columnsOf.value[lane.head.key]?.reveal(found.place))
+}
+
+const focus = () => board.value?.focus()
+const mayEdit = (row: Row | undefined, field: Field | undefined) => !props.readonly && !!row?.change && !!field && !!editor(field)
+const at = useActive({
+  columns,
+  layout,
+  window: () => shown.value,
+  reveal,
+  headings: () => false,
+  onLeave: (row) => {
+    if (row?.begun && !props.readonly) cells.sending.after(() => props.left(row.id))
+  },
+  onGo: () => cells.end(),
+  onMove: (record) => emit('moved', record),
+})
+const cells = useCellEditing({
+  at,
+  columns: () => columns.value,
+  table: () => props.table.id,
+  window: () => shown.value,
+  edit: props.edit,
+  may: mayEdit,
+  refusal: (row, field) => {
+    if (props.readonly) return 'You are standing in for somebody, to look. Stop standing in before you change anything.'
+    return field.refusal ?? (row.change ? '' : props.table.looking)
+  },
+  open: (record) => emit('open', record),
+  trouble: (words) => emit('trouble', words),
+  gone: (record) => emit('gone', record),
+  focus,
+})
+onBeforeUnmount(at.leave)
+
+const moving = useMoving({
+  at: () => ({ tracker: props.tracker, table: props.table.id }),
+  field: () => by.value,
+  query: () => props.query,
+  window: () => shown.value,
+  trouble: (words) => emit('trouble', words),
+})
+const moves = (row: Row) => !props.readonly && row.change
+
+/** Records chosen to be moved together. */
+const chosen = ref(new Set<number>())
+watch([() => props.table.id, () => props.shape.by], () => (chosen.value = new Set()))
+function choose(record: number) {
+  const next = new Set(chosen.value)
+  if (!next.delete(record)) next.add(record)
+  chosen.value = next
+}
+/** What goes along with a record: all that are chosen, if it is one of them. */
+const along = (record: number) => (chosen.value.has(record) ? [...chosen.value] : [record])
+
+function press(event: MouseEvent, row: Row, column: number) {
+  cells.moved()
+  if (event.altKey) return emit('why', row, columns.value[column], event.clientX, event.clientY)
+  if (event.ctrlKey || event.metaKey || event.shiftKey) return choose(row.id)
+  const here = at.cell.value?.record === row.id && at.column.value === column
+  if (here && !cells.editing.value) return cells.begin()
+  at.toCell(row.id, column)
+  focus()
+}
+
+function lift(event: DragEvent, row: Row) {
+  if (!moves(row)) return event.preventDefault()
+  event.dataTransfer?.setData('text/plain', row.cells[0]?.text ?? '')
+  if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move'
+  moving.lift(along(row.id))
+}
+const isOver = (lane: Lane) => moving.carried.value?.key === lane.head.key
+async function drop() {
+  await moving.drop()
+  chosen.value = new Set()
+}
+/** How many of those carried are not in a lane yet. */
+function coming(lane: Lane): number {
+  const now = moving.carried.value
+  if (!now || !isOver(lane)) return 0
+  const { head, group } = lane
+  const places = now.records.map((record) => shown.value.placeOf.value.get(record))
+  return places.filter((place) => place === undefined || place < head.place || place >= head.place + group.count).length
+}
+
+/** What is being moved without carrying it. */
+const sheet = ref<{ records: number[]; from: Value | undefined; what: string }>()
+function moveTo(records: number[]) {
+  const row = [...shown.value.rows.value.values()].find((one) => one.id === records[0])
+  const place = records[0] === undefined ? undefined : shown.value.placeOf.value.get(records[0])
+  const lane = place === undefined ? undefined : laneAt(place)
+  const title = row?.cells[columns.value.findIndex((f) => f.id === props.table.standing)]?.text ?? row?.cells[0]?.text ?? ''
+  sheet.value = {
+    records,
+    from: records.length === 1 ? lane?.group.value : undefined,
+    what: records.length === 1 ? title : `${records.length} ${props.table.many}`,
+  }
+}
+async function putThere(to: Value) {
+  const now = sheet.value
+  sheet.value = undefined
+  if (!now) return
+  await moving.put(now.records, to)
+  chosen.value = new Set()
+  focus()
+}
+
+/** Into the lane beside, by keys. */
+async function shift(step: 1 | -1) {
+  const [row, place] = [at.row.value, at.place.value]
+  const here = place === undefined ? undefined : laneAt(place)
+  const to = here && lanes.value.shown[lanes.value.shown.indexOf(here) + step]
+  if (!row || !to) return
+  if (!moves(row)) return emit('trouble', by.value?.refusal ?? props.table.looking)
+  await moving.put(along(row.id), to.group.value)
+  chosen.value = new Set()
+}
+
+/** To the lane beside, as far down as one is. */
+function sideways(step: 1 | -1) {
+  const place = at.place.value
+  const here = place === undefined ? undefined : laneAt(place)
+  if (!here || place === undefined) return
+  for (let n = lanes.value.shown.indexOf(here) + step; lanes.value.shown[n]; n += step) {
+    const { head, group } = lanes.value.shown[n]!
+    if (group.count) return at.toPlace(head.place + Math.min(place - here.head.place, group.count - 1), at.column.value)
+  }
+}
+
+function step(by: number) {
+  const place = at.place.value
+  if (place === undefined) return at.toPlace(lanes.value.shown.find((lane) => lane.group.count)?.head.place ?? 0, 0)
+  const here = laneAt(place)
+  if (!here) return
+  const last = here.head.place + here.group.count - 1
+  at.toPlace(Math.max(here.head.place, Math.min(last, place + by)))
+}
+
+const activeBox = () => board.value?.querySelector('[data-active=true]')?.getBoundingClientRect()
+const menu = ref<{ x: number; y: number; row: Row }>()
+function menuHere() {
+  const [row, box] = [at.row.value, activeBox()]
+  if (row && box) menu.value = { x: box.left, y: box.bottom, row }
+}
+function whyHere() {
+  const [row, field, box] = [at.row.value, at.field.value, activeBox()]
+  if (row && field && box) emit('why', row, field, box.left, box.bottom)
+}
+function keys(event: KeyboardEvent) {
+  if (cells.editing.value || event.target !== board.value) return
+  cells.moved()
+  const meant = boardKey(event, {
+    step,
+    sideways,
+    shift: (by) => void shift(by),
+    field: (by) => {
+      const next = at.column.value + by
+      if (next < 0 || next >= columns.value.length) return false
+      at.sideways(next)
+      return true
+    },
+    begin: cells.begin,
+    clear: () => void cells.clear(),
+    choose: () => at.row.value && choose(at.row.value.id),
+    open: () => at.row.value && emit('open', at.row.value.id),
+    why: whyHere,
+    menu: menuHere,
+    leave: () => (chosen.value = new Set()),
+    isAtOne: () => !!at.cell.value,
+  })
+  if (meant) event.preventDefault()
+}
+watch(at.active, async () => {
+  await nextTick()
+  board.value?.querySelector('[data-active=true]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+})
+function choices(does: (row: Row, spot: { x: number; y: number }) => void) {
+  const now = menu.value
+  menu.value = undefined
+  if (now) does(now.row, now)
+}
+
+/** The lane whose settings are open. */
+const setting = ref<{ lane: Lane; x: number; y: number }>()
+function settings(event: MouseEvent, lane: Lane) {
+  const box =
+    (event.currentTarget as HTMLElement | null)?.getBoundingClientRect?.() ?? (event.target as HTMLElement).getBoundingClientRect()
+  setting.value = { lane, x: box.left, y: box.bottom + 4 }
+}
+const stands = computed(() => [...shown.value.rows.value.values()].some((row) => row.days != null))
+
+// On a phone one lane is in sight, and the others at one line above it.
+const turned = ref<string>()
+const turnedTo = computed(() => {
+  const list = lanes.value.shown
+  return list.find((lane) => lane.head.key === turned.value) ?? list.find((lane) => lane.group.count) ?? list[0]
+})
+const inSight = computed(() => (phone.value ? (turnedTo.value ? [turnedTo.value] : []) : lanes.value.shown))
+const beside = (by: 1 | -1) => turnedTo.value && lanes.value.shown[lanes.value.shown.indexOf(turnedTo.value) + by]
+let from: number | undefined
+function swipe(event: TouchEvent, end: boolean) {
+  const x = event.changedTouches[0]?.clientX
+  if (!end) from = x
+  else if (phone.value && from !== undefined && x !== undefined && Math.abs(x - from) > 60) {
+    const to = beside(x < from ? 1 : -1)
+    if (to) turned.value = to.head.key
+  }
+}
+
+const { figureWord } = useVocabulary()
+const tallies = computed(() =>
+  (props.query.tallies ?? []).map((tally) => ({
+    key: `${tally.field} ${tally.figure}`,
+    name: `${props.table.fields.find((f) => f.id === tally.field)?.within}: ${figureWord(tally.figure)}`,
+  })),
+)
+
+async function goTo(_place: number, record: number) {
+  at.toCell(
+    record,
+    Math.max(
+      0,
+      columns.value.findIndex((f) => f.id === props.table.standing),
+    ),
+  )
+  await nextTick()
+  at.inSight()
+  focus()
+}
+defineExpose({
+  goTo,
+  goToPlace: (place: number) => {
+    if (place >= 0) at.toPlace(place)
+    focus()
+  },
+  goToField: async () => undefined,
+  focus,
+  walk: (by: number) => step(by),
+  groupHere: () => {
+    const place = at.place.value
+    return (phone.value ? turnedTo.value : place === undefined ? undefined : laneAt(place))?.head
+  },
+  box: () => board.value?.getBoundingClientRect(),
+})
+</script>
+
+<template>
+  <div
+    ref="board"
+    class="board"
+    role="group"
+    :aria-label="`${table.name} in lanes by ${by?.within}`"
+    tabindex="0"
+    data-test="lanes"
+    :style="{ '--lanes': inSight.length }"
+    @keydown="keys"
+    @touchstart.passive="swipe($event, false)"
+    @touchend.passive="swipe($event, true)"
+  >
+    <NothingFits v-if="answer && !answer.row_count && answer.total" :answer="answer" :table="table" @drop="emit('drop', $event)" />
+    <nav v-if="phone && turnedTo" class="turns" aria-label="Lanes">
+      <div class="line" aria-hidden="true">
+        <i
+          v-for="lane in lanes.shown"
+          :key="lane.head.key"
+          :class="{ here: lane === turnedTo }"
+          :style="{ flexGrow: Math.max(1, combOf(lane, per).plain + combOf(lane, per).stuck), background: lane.hue ?? 'var(--quiet)' }"
+        />
+      </div>
+      <button v-if="beside(-1)" type="button" data-test="lane-before" @click="turned = beside(-1)!.head.key"
+        >‹ {{ beside(-1)!.group.count }} {{ nameOf(beside(-1)!) }}</button
+      >
+      <span />
+      <button v-if="beside(1)" type="button" data-test="lane-behind" @click="turned = beside(1)!.head.key"
+        >{{ beside(1)!.group.count }} {{ nameOf(beside(1)!) }} ›</button
+      >
+    </nav>
+    <div class="whole">
+      <div class="lanes">
+        <section
+          v-for="lane in inSight"
+          :key="lane.head.key"
+          class="lane"
+          :class="{ over: isOver(lane) }"
+          :aria-label="`${lane.group.counted} ${nameOf(lane)}`"
+          @dragover.prevent="moving.over(lane.head.key, lane.group.value)"
+          @drop.prevent="drop"
+        >
+          <LaneHead :lane="lane" :per="per" :field="by" :coming="coming(lane)" :tallies="tallies" @settings="settings($event, lane)" />
+          <LaneColumn
+            :ref="(one) => one && (columnsOf[lane.head.key] = one as InstanceType<typeof LaneColumn>)"
+            class="sheet"
+            :lane="lane"
+            :window="window"
+            :level="levelOf(lane)"
+            :band-of="bandOf"
+            @show="show(lane, $event)"
+          >
+            <template #entry="{ row }">
+              <LaneEntry
+                :row="row"
+                :table="table"
+                :tracker="tracker"
+                :columns="columns"
+                :at="at"
+                :cells="cells"
+                :past="row.days != null && lane.limit?.days != null && row.days > lane.limit.days"
+                :chosen="chosen.has(row.id)"
+                :carried="!!moving.carried.value?.records.includes(row.id)"
+                :moves="moves(row)"
+                :draggable="moves(row) && !cells.editing.value"
+                @dragstart="lift($event, row)"
+                @dragend="moving.leave"
+                @press="(event, column) => press(event, row, column)"
+                @focus="focus"
+                @move="moveTo(along(row.id))"
+                @open="emit('open', row.id)"
+                @contextmenu.prevent="menu = { x: $event.clientX, y: $event.clientY, row }"
+              />
+            </template>
+          </LaneColumn>
+          <div v-if="isOver(lane)" class="land" role="status">
+            <template v-if="moving.carried.value?.refused">{{ moving.carried.value.refused }}</template>
+            <template v-else-if="moving.carried.value?.told">
+              <b>{{ moving.carried.value.told.says[0] }}</b>
+              <p v-for="says in moving.carried.value.told.says.slice(1)" :key="says">{{ says }}</p>
+            </template>
+            <template v-else>…</template>
+          </div>
+          <div class="end">
+            <span>{{ lane.group.counted }}</span>
+            <button v-if="table.adds && by?.writes && !readonly" type="button" :data-add="lane.group.text" @click="emit('add', lane.head)"
+              >+ {{ table.one }}</button
+            >
+          </div>
+        </section>
+      </div>
+      <aside v-if="!phone && (lanes.away.length || (lanes.outside.length && !readonly))" class="ways" aria-label="Lanes that are put away">
+        <template v-if="lanes.away.length">
+          <h4>put away</h4>
+          <div
+            v-for="lane in lanes.away"
+            :key="lane.head.key"
+            class="way"
+            :class="{ over: isOver(lane) }"
+            :style="{ '--hue': lane.hue ?? 'var(--line-strong)' }"
+            @dragover.prevent="moving.over(lane.head.key, lane.group.value)"
+            @drop.prevent="drop"
+          >
+            <b
+              >{{ nameOf(lane) }} <span>{{ lane.group.count }}</span></b
+            >
+            <LaneComb v-if="isOver(lane)" :lane="lane" :per="per" :coming="coming(lane)" />
+            <button
+              v-if="shape.away?.some((value) => isSame(value, lane.group.value))"
+              type="button"
+              class="link"
+              :data-back="lane.group.text"
+              @click="emit('shape', put(shape, lane.group.value, false))"
+              >bring back</button
+            >
+          </div>
+        </template>
+        <template v-if="lanes.outside.length && !readonly && by?.writes">
+          <h4>to leave this view</h4>
+          <div
+            v-for="lane in lanes.outside"
+            :key="lane.head.key"
+            class="way gate"
+            :class="{ over: isOver(lane) }"
+            :style="{ '--hue': lane.hue ?? 'var(--line-strong)' }"
+            @dragover.prevent="moving.over(lane.head.key, lane.group.value)"
+            @drop.prevent="drop"
+          >
+            <b>{{ nameOf(lane) }}</b>
+            <p v-for="says in isOver(lane) ? (moving.carried.value?.told?.says ?? []) : []" :key="says">{{ says }}</p>
+          </div>
+        </template>
+        <p class="key"
+          >A stroke is {{ per === 1 ? `one ${table.one}` : `${per} ${table.many}`
+          }}<template v-if="stands">; the number before a {{ table.one }} is its days in the lane</template>.</p
+        >
+      </aside>
+    </div>
+    <div v-if="chosen.size" class="tray" role="status" data-test="tray">
+      <b>{{ chosen.size }} {{ chosen.size === 1 ? table.one : table.many }}</b>
+      <v-btn variant="outlined" size="small" data-test="move-chosen" @click="moveTo([...chosen])">Move to …</v-btn>
+      <v-btn variant="text" size="small" @click="chosen = new Set()">Clear</v-btn>
+    </div>
+    <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
+      <button @click="choices((row) => emit('open', row.id))">Open folio <kbd>Ctrl Enter</kbd></button>
+      <button v-if="menu && moves(menu.row)" data-test="menu-move" @click="choices((row) => moveTo(along(row.id)))">Move to …</button>
+      <button @click="choices((row) => choose(row.id))">Choose it <kbd>Ctrl Space</kbd></button>
+      <button @click="choices((row, { x, y }) => emit('why', row, undefined, x, y))">Why is it in this view?</button>
+      <button v-if="menu?.row.remove && !readonly" @click="choices((row) => emit('remove', row))">Put into the bin</button>
+    </PopupMenu>
+    <v-menu
+      :model-value="!!setting"
+      :target="setting ? [setting.x, setting.y] : undefined"
+      :close-on-content-click="false"
+      @update:model-value="setting = undefined"
+    >
+      <div v-if="setting" class="boxed">
+        <LaneSettings
+          :lane="setting.lane"
+          :name="nameOf(setting.lane)"
+          :many="table.many"
+          :days="stands || !!setting.lane.limit?.days"
+          @limit="emit('shape', limited(shape, setting!.lane.group.value, $event))"
+          @away="emit('shape', put(shape, setting!.lane.group.value, true))"
+          @close="setting = undefined"
+        />
+      </div>
+    </v-menu>
+    <v-bottom-sheet
+      :model-value="!!sheet"
+      :inset="!phone"
+      max-width="560"
+      aria-label="Move to another lane"
+      @update:model-value="sheet = undefined"
+    >
+      <div v-if="sheet" class="boxed">
+        <MoveTo
+          :lanes="all.filter((lane) => !isSame(lane.group.value, 'empty') || !by?.required)"
+          :what="sheet.what"
+          :records="sheet.records"
+          :from="sheet.from"
+          :of="by?.within ?? 'value'"
+          :rehearse="moving.rehearse"
+          @put="putThere"
+          @leave="sheet = undefined"
+        />
+      </div>
+    </v-bottom-sheet>
+  </div>
+</template>
+
+<style scoped>
+.board {
+  flex: 1;
+  min-height: 240px;
+  display: flex;
+  flex-direction: column;
+  position: relative;
+  outline-offset: 2px;
+}
+.whole {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+}
+/* Heads, sheets and feet of all lanes stand at one height each. */
+.lanes {
+  flex: 1;
+  min-width: 0;
+  min-height: 0;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  grid-auto-flow: column;
+  grid-auto-columns: minmax(226px, 1fr);
+  overflow: auto hidden;
+}
+.lane {
+  display: grid;
+  grid-row: span 3;
+  grid-template-rows: subgrid;
+  min-width: 0;
+  min-height: 0;
+  padding-left: 10px;
+}
+.lane > .sheet {
+  grid-row: 2;
+}
+/* Over the foot of the sheet, so that nothing moves under what is carried. */
+.lane > .land {
+  grid-row: 2;
+  align-self: end;
+  z-index: 2;
+}
+.lane > .end {
+  grid-row: 3;
+}
+.sheet {
+  margin-left: -10px;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-top-color: var(--line-strong);
+  border-right: 0;
+}
+.lane:last-of-type .sheet {
+  border-right: 1px solid var(--line);
+}
+.lane.over .sheet {
+  background: var(--copper-soft);
+}
+.end {
+  margin-left: -10px;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-top: 0;
+  border-right: 0;
+  padding: 5px 10px;
+  display: flex;
+  justify-content: space-between;
+  font-size: 12.5px;
+  color: var(--quiet);
+}
+.lane:last-of-type .end {
+  border-right: 1px solid var(--line);
+}
+.end button {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  cursor: pointer;
+}
+.land {
+  margin-left: -10px;
+  border-top: 3px solid var(--copper);
+  background: var(--sheet);
+  padding: 8px 10px;
+  font-size: 13px;
+  line-height: 18px;
+}
+.land b {
+  font: 600 14.5px/1.3 var(--serif);
+  color: var(--copper);
+}
+.land p {
+  margin: 2px 0 0;
+}
+.ways {
+  flex: 0 0 148px;
+  padding: 0 0 0 14px;
+  overflow: auto;
+}
+.ways h4 {
+  font: italic 14px var(--serif);
+  color: var(--quiet);
+  margin: 8px 0 6px;
+}
+.way {
+  border-top: 1px solid var(--line-strong);
+  padding: 6px 0 9px;
+  font-size: 13px;
+}
+.way b {
+  font: 600 16px var(--serif);
+  display: flex;
+  align-items: baseline;
+}
+.way b span {
+  margin-left: auto;
+  font: 500 13.5px var(--sans);
+}
+.way p {
+  margin: 2px 0 0;
+}
+.gate {
+  border: 1px dashed var(--line-strong);
+  border-left: 3px solid var(--hue);
+  padding-left: 9px;
+  margin-bottom: 8px;
+}
+.way.over {
+  background: var(--copper-soft);
+}
+.key {
+  font-size: 12.5px;
+  color: var(--quiet);
+  border-top: 1px solid var(--line);
+  margin: var(--gap-4) 0 0;
+  padding-top: 8px;
+}
+.tray {
+  display: flex;
+  align-items: center;
+  gap: var(--gap-3);
+  border-top: 2px solid var(--moss);
+  background: var(--sheet);
+  padding: 8px 14px;
+}
+.tray b {
+  font: 600 17px var(--serif);
+}
+.turns {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 2px 8px;
+}
+.turns .line {
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 2px;
+  height: 5px;
+}
+.turns i {
+  opacity: 0.45;
+}
+.turns i.here {
+  opacity: 1;
+}
+.turns button:last-child {
+  grid-column: 3;
+  text-align: right;
+}
+.turns button {
+  border: 0;
+  background: none;
+  color: var(--moss);
+  min-height: 40px;
+  padding: 0;
+  max-width: 44vw;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+</style>
