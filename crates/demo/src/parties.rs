@@ -16,7 +16,7 @@ use westerfall_core::{
     intent::Intent,
     schema::{FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, TableDef},
     value::{Input, Value},
-    view::{Query, Tally, View},
+    view::{Almanac, AlmanacDate, Query, Shape, Tally, View},
 };
 
 /// Volunteers in the demo.
@@ -114,7 +114,7 @@ pub(crate) fn party_table() -> TableDef {
     }
 }
 
-pub(crate) fn views() -> [View; 2] {
+pub(crate) fn views() -> [View; 3] {
     let view = |id: u32, table, name: &str, query| View::new(ViewId::new(id).expect("not zero"), table, name, query);
     [
         view(
@@ -133,6 +133,18 @@ pub(crate) fn views() -> [View; 2] {
                     (v::HOURS, 130),
                 ]),
                 tallies: vec![Tally { field: v::HOURS, figure: Figure::Sum }],
+                ..Query::default()
+            },
+        ),
+        view(
+            398,
+            p::TABLE,
+            "When parties are out",
+            Query {
+                sorts: vec![up(p::WHEN)],
+                fields: shown(&[(p::WHAT, 280), (p::STATUS, 110), (p::LEADER, 180), (p::HOURS, 100), (p::WHEN, 200)]),
+                tallies: vec![Tally { field: p::HOURS, figure: Figure::Sum }],
+                shape: Shape::Calendar(Almanac { dates: vec![AlmanacDate { start: p::WHEN, end: None }], cap: None }),
                 ..Query::default()
             },
         ),

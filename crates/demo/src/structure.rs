@@ -11,7 +11,7 @@ use westerfall_core::{
     part::Part,
     schema::{Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, TableDef},
     value::Value,
-    view::{Cards, GroupBy, LaneLimit, Lanes, Query, Shape, Tally, View},
+    view::{Almanac, AlmanacDate, Cards, GroupBy, LaneLimit, Lanes, Query, Shape, Tally, View},
     wording::{Piece, Wording},
 };
 
@@ -461,6 +461,28 @@ fn views() -> Vec<View> {
                         lane_limit(2, None, Some(30)),
                         lane_limit(3, Some(6), Some(10)),
                     ],
+                }),
+                ..Query::default()
+            },
+        ),
+        view(
+            115,
+            o::TABLE,
+            "Who is out when",
+            Query {
+                sorts: vec![up(o::NUMBER)],
+                fields: shown(&[
+                    (o::FAULTS, 320),
+                    (o::NUMBER, 130),
+                    (o::LEADER, 170),
+                    (o::HOURS, 120),
+                    (o::PLANNED, 120),
+                    (o::FINISHED, 120),
+                ]),
+                tallies: vec![Tally { field: o::HOURS, figure: Figure::Sum }],
+                shape: Shape::Calendar(Almanac {
+                    dates: [o::PLANNED, o::FINISHED].map(|start| AlmanacDate { start, end: None }).to_vec(),
+                    cap: Some(54.into()),
                 }),
                 ..Query::default()
             },

@@ -54,6 +54,12 @@ async fn main() {
     nadia.go("/t/1/3/100").await;
     nadia.cell("FR-", "What is wrong").await.click().await.expect("a cell");
     take(&nadia, "rows").await;
+    nadia.go("/t/1/3/113").await;
+    nadia.see("[data-column='in hand'] .entry").await;
+    take(&nadia, "lanes").await;
+    nadia.go("/t/1/2/114").await;
+    nadia.see(".plate").await;
+    take(&nadia, "cards").await;
     nadia.go("/t/1/3/101").await;
     nadia.cell("FR-2026-0319", "What is wrong").await.click().await.expect("a cell");
     nadia.click("[data-test=open-folio]").await;
@@ -74,9 +80,6 @@ async fn main() {
     nadia.press("button", "Your phone").await;
     nadia.text("p", "asked when severity is").await;
     take(&nadia, "form-design").await;
-    nadia.go("/t/1/forms/120/answers").await;
-    nadia.text("h1", "Answers to").await;
-    take(&nadia, "form-answers").await;
     nadia.go("/t/1/access").await;
     nadia.see("[data-name=Warden]").await;
     // A change as it is rehearsed, person by person.
@@ -97,9 +100,6 @@ async fn main() {
     nadia.go("/t/1/automations").await;
     nadia.text("h3", "What it did").await;
     take(&nadia, "automations").await;
-    nadia.go("/post-room").await;
-    nadia.see("[data-test=open-message]").await;
-    take(&nadia, "post-room").await;
     nadia.go("/t/1/3/100").await;
     nadia.click(".me").await;
     nadia.press("button", "Tamsin Oake").await;

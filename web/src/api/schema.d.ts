@@ -17522,6 +17522,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What stands on some days of a view that is a calendar. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DaysBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DaysReply"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/design": {
         parameters: {
             query?: never;
@@ -21272,6 +21432,164 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/records/{record}/like/{field}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a view is narrowed from a cell: to records like this one, or to the others. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    record: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Likeness"] | null;
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/records/{record}/press/{field}": {
         parameters: {
             query?: never;
@@ -24474,6 +24792,37 @@ export interface components {
                 [key: string]: components["schemas"]["Input"];
             }[];
         };
+        /** @description The almanac of a view. */
+        Almanac: {
+            /** @description What a week should hold at most, of the first figure; without one, of records. */
+            cap?: string | null;
+            /** @description What its records are marked by; each has a mark of its own. */
+            dates: components["schemas"]["AlmanacDate"][];
+        };
+        /** @description A field of days by which records are marked; with another, from the one to the other. */
+        AlmanacDate: {
+            end?: components["schemas"]["FieldId"] | null;
+            start: components["schemas"]["FieldId"];
+        };
+        /** @description A day that holds something. */
+        AlmanacDay: {
+            /** @description How many marks stand on it, those that are not told included. */
+            count: number;
+            day: string;
+        };
+        /** @description A week, by what it holds of the first of the dates. */
+        AlmanacWeek: {
+            count: number;
+            /** @description The same in words. */
+            counted: string;
+            /** Format: int32 */
+            number: number;
+            /** @description What it holds beyond what it should, in words; empty: it does not. */
+            over: string;
+            /** @description Its Monday. */
+            start: string;
+            tallies: components["schemas"]["TallyFigure"][];
+        };
         /** @description How a question is answered. */
         AnswerKind: {
             limit: number;
@@ -25062,6 +25411,38 @@ export interface components {
          * @enum {string}
          */
         DateOrder: "day" | "month" | "year";
+        /** @description Which days of a calendar are wanted. */
+        DaysBody: {
+            /** @description At most 400 days. */
+            from: string;
+            /** @description Most marks of one day, at most 400. */
+            of_a_day: number;
+            query: components["schemas"]["Query"];
+            to: string;
+            /** @description Most records without a day, at most 400. */
+            waiting: number;
+        };
+        /** @description What stands on the days of a calendar. */
+        DaysReply: {
+            /** @description Days on which something stands. */
+            days: components["schemas"]["AlmanacDay"][];
+            marks: components["schemas"]["Mark"][];
+            /** @description The records that are marked, each once. */
+            rows: components["schemas"]["Row"][];
+            /**
+             * Format: int64
+             * @description The state of the tracker that this is of.
+             */
+            seq: number;
+            /** @description Today, where the tracker is. */
+            today: string;
+            /** @description The first of them. */
+            waiting: components["schemas"]["Row"][];
+            weeks: components["schemas"]["AlmanacWeek"][];
+            /** @description How many records have no day, and in words. */
+            without: number;
+            without_counted: string;
+        };
         /** @description Who signs in in the demo. */
         DemoPerson: {
             about: string;
@@ -26008,6 +26389,15 @@ export interface components {
             /** @description A word of one's own that goes with it. */
             word?: string;
         };
+        /** @description The two ways in which a view is narrowed from a cell. */
+        Likeness: {
+            only: components["schemas"]["Condition"];
+            /** @description *status is checked*. */
+            only_words: string;
+            others: components["schemas"]["Condition"];
+            /** @description *status is not checked*. */
+            others_words: string;
+        };
         /** @description When a form closes by itself. */
         Limits: {
             /** @description In the tracker's zone. */
@@ -26150,6 +26540,14 @@ export interface components {
         Mapped: {
             field: components["schemas"]["FieldId"];
             from: string;
+        };
+        /** @description A record at its day. */
+        Mark: {
+            /** @description Which of the dates it is, from 0. */
+            date: number;
+            end: string;
+            record: components["schemas"]["RecordId"];
+            start: string;
         };
         /** @description Oneself. */
         Me: {
@@ -27389,6 +27787,9 @@ export interface components {
         }) | (components["schemas"]["Lanes"] & {
             /** @enum {string} */
             as: "lanes";
+        }) | (components["schemas"]["Almanac"] & {
+            /** @enum {string} */
+            as: "calendar";
         }) | (components["schemas"]["Cards"] & {
             /** @enum {string} */
             as: "cards";

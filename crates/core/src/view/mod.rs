@@ -1,9 +1,11 @@
 //! Views: saved ways of looking at one table.
 
+mod almanac;
 mod bucket;
 mod check;
 mod found;
 mod group;
+mod like;
 mod moving;
 mod rank;
 mod refs;
@@ -15,9 +17,11 @@ mod tally;
 mod window;
 mod words;
 
+pub use almanac::{Almanac, AlmanacDate, AlmanacDay, AlmanacWeek, Asked, MOST_DAYS, MOST_OF_A_DAY, Mark, Stretch};
 pub use bucket::Bucket;
 pub use found::{Found, Outcome, Slice, Whole, Window};
 pub use group::Group;
+pub use like::Likeness;
 pub use moving::MoveRehearsal;
 pub use rows::{Candidate, CellView, Row, Waiting};
 pub use shape::{CardSize, Cards, Fit, LaneLimit, Lanes, RowHeight, RowsShape, Shape, ShapeOffer};
@@ -177,6 +181,8 @@ impl Query {
                 std::iter::once(GroupBy { empty: true, ..GroupBy::of(lanes.by) }).chain(bands).collect()
             }
             Shape::Rows(_) | Shape::Cards(_) => self.groups.clone(),
+            // Its days are its groups.
+            Shape::Calendar(_) => Vec::new(),
         }
     }
 

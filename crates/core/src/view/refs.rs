@@ -26,6 +26,16 @@ fn shape(of: &mut Shape, see: &mut See<'_>) {
     match of {
         Shape::Rows(_) => {}
         Shape::Cards(cards) => maybe(&mut cards.picture, Hold::Shows("shows its pictures"), see),
+        Shape::Calendar(almanac) => {
+            let hold = Hold::Shows("has its days by it");
+            almanac.dates.retain_mut(|date| {
+                maybe(&mut date.end, hold, see);
+                field(&mut date.start, hold, see)
+            });
+            if almanac.dates.is_empty() {
+                *of = Shape::default();
+            }
+        }
         Shape::Lanes(lanes) => {
             if !field(&mut lanes.by, Hold::Shows("has its lanes by it"), see) {
                 *of = Shape::default();

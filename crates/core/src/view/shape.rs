@@ -1,13 +1,16 @@
 //! The shape in which a view shows its records, and what each shape needs.
 
-use super::Query;
+use super::{
+    Query,
+    almanac::{Almanac, AlmanacDate, MOST_DATES, marks_days},
+};
 use crate::{
     access::Lens,
     dataset::{Standing, moves_records},
     fault::{Fault, FaultKind},
     id::{FieldId, TableId},
     schema::{FieldDef, Kind, within_sentence},
-    value::CellValue,
+    value::{CellValue, list_text},
 };
 use serde::{Deserialize, Serialize};
 
@@ -21,6 +24,7 @@ const MAX_LANES: usize = 200;
 pub enum Shape {
     Rows(RowsShape),
     Lanes(Lanes),
+    Calendar(Almanac),
     Cards(Cards),
 }
 
@@ -171,6 +175,7 @@ impl Shape {
     pub fn needs(&self) -> Option<FieldId> {
         match self {
             Shape::Lanes(lanes) => Some(lanes.by),
+            Shape::Calendar(almanac) => almanac.dates.first().map(|date| date.start),
             Shape::Rows(_) | Shape::Cards(_) => None,
         }
     }
@@ -179,7 +184,12 @@ impl Shape {
     pub(super) fn as_open_to(&self, open: impl Fn(FieldId) -> bool) -> Shape {
         match self {
             Shape::Cards(cards) => Shape::Cards(Cards { picture: cards.picture.filter(|field| open(*field)), ..*cards }),
-            other if other.needs().is_none_or(open) => other.clone(),
+            Shape::Calendar(almanac) => {
+                let dates = almanac.dates.iter().filter(|date| open(date.start));
+                let dates: Vec<AlmanacDate> = dates.map(|date| AlmanacDate { end: date.end.filter(|end| open(*end)), ..*date }).collect();
+                if dates.is_empty() { Shape::default() } else { Shape::Calendar(Almanac { dates, ..almanac.clone() }) }
+            }
+            other if other.needs().is_none_or(&open) => other.clone(),
             _ => Shape::default(),
         }
     }
@@ -194,6 +204,13 @@ impl Shape {
             Shape::Rows(RowsShape { height: RowHeight::One }) => "rows".to_owned(),
             Shape::Rows(RowsShape { height }) => format!("rows of {}", height.words()),
             Shape::Lanes(lanes) => format!("lanes by {}", name(lanes.by)),
+            Shape::Calendar(almanac) => {
+                let date = |date: &AlmanacDate| match date.end {
+                    Some(end) => format!("{} to {}", name(date.start), name(end)),
+                    None => name(date.start),
+                };
+                format!("a calendar by {}", list_text(&almanac.dates.iter().map(date).collect::<Vec<_>>(), "and"))
+            }
             Shape::Cards(Cards { picture: Some(picture), .. }) => format!("cards with {}", name(*picture)),
             Shape::Cards(_) => "cards".to_owned(),
         }
@@ -221,6 +238,8 @@ impl Query {
             (!grouped, !matches!(kind, Some(Kind::Choice { .. })), !lens.writes(table, *field))
         };
         by.sort_by_key(likely);
+        let mut dates = open(marks_days);
+        dates.sort_by_key(|field| !lens.writes(table, *field));
         let pictures = open(|kind| matches!(kind, Kind::Files));
         let (one, many) = (&home.def.one, home.def.many());
         let lanes = by.first().map(|by| Shape::Lanes(Lanes { by: *by, away: Vec::new(), limits: Vec::new() }));
@@ -248,6 +267,19 @@ impl Query {
                 ..offer("lanes", format!("One lane for each value of a field: to see where {many} stand, and to move them on."))
             },
             ShapeOffer {
+                makes: dates.is_empty().then_some(Kind::Date).filter(|_| lens.builds()),
+                begins: dates
+                    .first()
+                    .map(|start| Shape::Calendar(Almanac { dates: vec![AlmanacDate { start: *start, end: None }], cap: None })),
+                missing: if dates.is_empty() {
+                    format!("A calendar needs a day, and no {one} has a field of days.")
+                } else {
+                    String::new()
+                },
+                by: dates,
+                ..offer("calendar", format!("Weeks as lines, days along them: to see when {many} are, and what has no day."))
+            },
+            ShapeOffer {
                 begins: Some(cards),
                 by: pictures,
                 ..offer("cards", format!("A picture of each {one}, with what is said of it beneath."))
@@ -262,6 +294,20 @@ impl Query {
         let mut faults = Vec::new();
         match &self.shape {
             Shape::Rows(_) => {}
+            Shape::Calendar(Almanac { dates, .. }) => {
+                let gone = "This view’s calendar goes by a field that is not there any more.";
+                for field in dates.iter().flat_map(|date| std::iter::once(date.start).chain(date.end)) {
+                    match shown(field) {
+                        None => faults.push(bad(gone.to_owned(), "/shape/dates")),
+                        Some(kind) if marks_days(&kind) => {}
+                        Some(_) => faults
+                            .push(bad(format!("“{}” holds no days: a calendar goes by days or moments.", name(field)), "/shape/dates")),
+                    }
+                }
+                if dates.is_empty() || dates.len() > MOST_DATES {
+                    faults.push(bad(format!("A calendar goes by one to {MOST_DATES} dates."), "/shape/dates"));
+                }
+            }
             Shape::Lanes(Lanes { by, away, limits }) => {
                 match shown(*by) {
                     None => faults.push(bad("This view’s lanes stand by a field that is not there any more.".into(), "/shape/by")),

@@ -77,6 +77,7 @@ fn samples() -> (Vec<Part>, Vec<Change>, Pack) {
     let shapes = json!([
         { "as": "rows", "height": "four" },
         { "as": "lanes", "by": 47, "away": [{ "choice": 80 }, "empty"], "limits": [{ "lane": { "choice": 81 }, "most": 12, "days": 14 }] },
+        { "as": "calendar", "dates": [{ "start": 48, "end": 49 }, { "start": 50 }], "cap": "54" },
         { "as": "cards", "picture": 914, "fit": "whole", "size": "large" }
     ]);
     for (number, shape) in (941..).zip(shapes.as_array().expect("a list")) {

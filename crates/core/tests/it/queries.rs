@@ -11,7 +11,7 @@ use westerfall_core::{
     figure::Figure,
     id::{FieldId, OptionId, RecordId, TableId},
     value::{Cell, Value, natural_cmp},
-    view::{Bucket, GroupBy, Lanes, Order, Query, Shape, ShownField, Tally, View, Window},
+    view::{Almanac, AlmanacDate, Asked, Bucket, GroupBy, Lanes, Order, Query, Shape, ShownField, Tally, View, Window},
 };
 
 fn query(ds: &Dataset, condition: Condition) -> Query {
@@ -169,6 +169,74 @@ proptest! {
             place += lane.count;
         }
         prop_assert_eq!(place, outcome.matching);
+    }
+
+    /// From any cell one narrows to records like it, or to the others: this one is among the first and not among the second, and
+    /// no record is in both.
+    #[test]
+    fn from_a_cell_one_narrows_to_its_like_or_to_the_others(number in 1_u32..110, at in any::<prop::sample::Index>(), who in 1_u32..=8) {
+        let (ds, clock) = (demo(), clock());
+        let faults = table(&ds, "Faults");
+        let me = westerfall_core::id::PersonId::new(who).unwrap();
+        let lens = Lens::new(&ds, westerfall_core::access::Asker::Person(me), &clock);
+        let fields = &ds.table(faults).unwrap().def.fields;
+        let on = fields[at.index(fields.len())].id;
+        let Some(like) = lens.likeness(faults, record(number), on) else { return Ok(()) };
+        prop_assert!(lens.sees(faults, record(number)) && lens.reads(faults, on));
+        let (only, others) = (like.only.matching(&lens, faults), like.others.matching(&lens, faults));
+        prop_assert!(only.contains(record(number).row()), "{}", like.only_words);
+        prop_assert!(!others.contains(record(number).row()), "{}", like.others_words);
+        prop_assert_eq!(only.intersection_count(&others), 0);
+    }
+
+    /// An almanac marks each record on each of its days in the stretch, and no other; what has no day waits.
+    #[test]
+    fn an_almanac_marks_each_record_on_its_days(condition in any_condition(), from in 0_i64..200, length in 0_i64..60, few in any::<bool>()) {
+        let (ds, clock) = (demo(), clock());
+        let faults = table(&ds, "Faults");
+        let lens = Lens::of_everything(&ds, None, &clock);
+        let (reported, due, planned) = (field(&ds, "Faults.Reported on"), field(&ds, "Faults.Due"), field(&ds, "Faults.Planned for"));
+        let dates = vec![AlmanacDate { start: planned, end: None }, AlmanacDate { start: reported, end: Some(due) }];
+        let asked = Query { shape: Shape::Calendar(Almanac { dates, cap: None }), ..query(&ds, condition.clone()) };
+        prop_assert!(asked.check(&ds, faults).is_ok());
+        let day = |days: i64| clock.today().checked_add(jiff::Span::new().days(days)).unwrap();
+        let (first, last) = (day(from - 150), day(from - 150 + length));
+        let stretch = asked.stretch(&lens, faults, &Asked { from: first, to: last, of_a_day: if few { 2 } else { 400 }, waiting: 3 });
+        let cell = |r: RecordId, on: FieldId| match lens.reader(faults, on).cell(r.row()) {
+            Cell::Date(day) => Some(day),
+            _ => None,
+        };
+        let mut counts: BTreeMap<jiff::civil::Date, usize> = BTreeMap::new();
+        let mut marks = BTreeSet::new();
+        let mut without = 0;
+        for r in records(&ds, faults).into_iter().filter(|r| condition.holds(&lens, faults, *r)) {
+            let spans = [cell(r, planned).map(|day| (day, day)), cell(r, reported).map(|start| (start, cell(r, due).map_or(start, |end| end.max(start))))];
+            without += usize::from(spans[0].is_none());
+            for (date, (start, end)) in spans.into_iter().enumerate().filter_map(|(date, span)| Some((date, span?))) {
+                if start <= last && end >= first {
+                    marks.insert((r.get(), date, start, end));
+                    let mut day = start.max(first);
+                    while day <= end.min(last) {
+                        *counts.entry(day).or_default() += 1;
+                        day = day.tomorrow().unwrap();
+                    }
+                }
+            }
+        }
+        let told: BTreeMap<jiff::civil::Date, usize> = stretch.days.iter().map(|one| (one.day, one.count)).collect();
+        prop_assert_eq!(told, counts);
+        prop_assert_eq!(stretch.without, without);
+        prop_assert_eq!(stretch.waiting.len(), without.min(3));
+        let drawn: BTreeSet<_> = stretch.marks.iter().map(|mark| (mark.record.get(), mark.date, mark.start, mark.end)).collect();
+        let all = if few { drawn.is_subset(&marks) } else { drawn == marks };
+        prop_assert!(all, "{drawn:?}");
+        prop_assert!(stretch.marks.iter().all(|mark| stretch.rows.iter().any(|row| row.id == mark.record)));
+        // Each week weighs what its records by the first date are.
+        for week in &stretch.weeks {
+            let here = records(&ds, faults).into_iter().filter(|r| condition.holds(&lens, faults, *r));
+            let here = here.filter(|r| cell(*r, planned).is_some_and(|day| Bucket::Week.start(day) == week.start)).count();
+            prop_assert_eq!(week.count, here);
+        }
     }
 
     /// Each run of days holds the days between its first and its last, and no two runs are the same.

@@ -151,3 +151,68 @@ async fn a_view_is_begun_in_a_shape_grouped_by_month_figured_locked_and_looked_a
     nadia.text("span", "locked").await;
     nadia.close().await;
 }
+
+/// On which day of the almanac a work party begins, as its line and column say.
+async fn stands_on(browser: &Browser, record: u32) -> String {
+    let script = format!(
+        "const mark = document.querySelector('[data-record=\"{record}\"]'); if (!mark) return ''; \
+         const column = Number(mark.style.gridColumn.split('/')[0]); \
+         return mark.closest('.days').querySelectorAll('.day')[column - 1].dataset.day"
+    );
+    browser.script(&script).await.as_str().unwrap_or_default().to_owned()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_calendar_shows_who_is_out_and_days_are_changed_in_it_by_keys_and_by_picking() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 800).await;
+    let bex = driver.browser(&server, 1280, 800).await;
+    for (one, name) in [(&nadia, "Nadia Ferreira-Holt"), (&bex, "Bex Lindqvist")] {
+        one.walk_in(name).await;
+        one.go("/t/1/8/398").await;
+        one.see("[data-record]").await;
+    }
+    let record: u32 = nadia.see("[data-record]").await.attr("data-record").await.unwrap().unwrap().parse().unwrap();
+    let before = stands_on(&nadia, record).await;
+    // By keys it goes a day on, and as long as it was.
+    nadia.script(&format!("document.querySelector('[data-record=\"{record}\"] [data-mark]').focus()")).await;
+    nadia.chord(&[Key::Alt, Key::Shift], Key::Right).await;
+    nadia.until("a day on", || async { stands_on(&nadia, record).await > before }).await;
+    let after = stands_on(&nadia, record).await;
+    bex.until("a day on for others too", || async { stands_on(&bex, record).await == after }).await;
+    nadia.chord(&[Key::Control], 'z').await;
+    bex.until("and back", || async { stands_on(&bex, record).await == before }).await;
+    nadia.is_open_to_all("a calendar").await;
+
+    // A day lies open in place; a year is twelve lines.
+    nadia.click(&format!("[data-day=\"{before}\"] .number")).await;
+    nadia.see("[data-test=open-day] li").await;
+    nadia.click("[data-test=fold-day]").await;
+    nadia.click("[data-scale=year]").await;
+    nadia.text("h3", "November").await;
+    nadia.click("[data-scale=month]").await;
+
+    // Added on a day, it has the day.
+    let shown = nadia.count("[data-record]").await;
+    nadia.script(&format!("document.querySelector('[data-add=\"{before}\"]').click()")).await;
+    nadia.until("one more", || async { nadia.count("[data-record]").await > shown }).await;
+    // What has no day waits at the side, and is given one by picking.
+    nadia.go("/t/1/3/101").await;
+    nadia.click("[data-test=view-menu]").await;
+    nadia.click("[data-begin=calendar]").await;
+    nadia.press("button", "Begin view").await;
+    nadia.see("[data-test=calendar]").await;
+    nadia.close().await;
+    bex.close().await;
+
+    let phone = driver.browser(&server, 390, 844).await;
+    phone.walk_in("Nadia Ferreira-Holt").await;
+    phone.go("/t/1/8/398").await;
+    phone.see("[data-test=other-day]").await;
+    phone.is_open_to_all("a calendar on a phone").await;
+    phone.click("[data-test=other-day]").await;
+    phone.click(".v-date-picker-month__day button").await;
+    phone.text("p", "You changed").await;
+    phone.close().await;
+}

@@ -20,7 +20,7 @@ use westerfall_core::{
     offer::Offered,
     trail::TrailEntry,
     value::{CellValue, Input},
-    view::{self, MoveRehearsal, Row, Waiting},
+    view::{self, Likeness, MoveRehearsal, Row, Waiting},
 };
 
 /// Changes shown in a trail.
@@ -128,6 +128,13 @@ pub(super) async fn edit_several(
 
 fn read_edits(edits: Vec<CellEdit>) -> Vec<Edit> {
     edits.into_iter().map(|edit| Edit { field: edit.field, input: edit.input, was: edit.was }).collect()
+}
+
+/// How a view is narrowed from a cell: to records like this one, or to the others.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/like/{field}", params(OfCell), responses((status = 200, body = Option<Likeness>)))]
+pub(super) async fn like(here: Here, Path(OfCell { table, record, field, .. }): Path<OfCell>) -> Result<Json<Option<Likeness>>, Problem> {
+    let look = here.look()?;
+    Ok(Json(look.lens().likeness(table, record, field)))
 }
 
 /// Records that are about to be moved, and the view that they are moved in.

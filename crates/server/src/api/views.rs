@@ -6,15 +6,20 @@ use crate::{
     live::Look,
     problem::{Json, Path, Problem},
 };
+use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use utoipa::ToSchema;
 use westerfall_core::{
     access::Lens,
+    condition::days_between,
     fault::{Fault, FaultKind},
     id::{FieldId, RecordId, TableId, ViewId},
     sentence::{Phrase, as_text},
-    view::{FieldSlip, Found, Group, PartAlone, Query, Row, ShapeOffer, Slice, TallyFigure, View},
+    view::{
+        AlmanacDay, AlmanacWeek, Asked, FieldSlip, Found, Group, MOST_DAYS, MOST_OF_A_DAY, Mark, PartAlone, Query, Row, ShapeOffer, Slice,
+        TallyFigure, View,
+    },
 };
 
 /// Most rows in one slice, most slices in one answer, and most rows in all of them.
@@ -179,6 +184,81 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, P
         alone,
         shapes: query.shapes(&lens, table),
     })
+}
+
+/// Which days of a calendar are wanted.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct DaysBody {
+    query: Query,
+    /// At most 400 days.
+    #[schema(value_type = String)]
+    from: Date,
+    #[schema(value_type = String)]
+    to: Date,
+    /// Most marks of one day, at most 400.
+    of_a_day: usize,
+    /// Most records without a day, at most 400.
+    waiting: usize,
+}
+
+/// What stands on the days of a calendar.
+#[derive(Serialize, ToSchema)]
+pub(super) struct DaysReply {
+    /// The state of the tracker that this is of.
+    seq: u64,
+    /// Days on which something stands.
+    days: Vec<AlmanacDay>,
+    weeks: Vec<AlmanacWeek>,
+    marks: Vec<Mark>,
+    /// The records that are marked, each once.
+    rows: Vec<Row>,
+    /// How many records have no day, and in words.
+    without: usize,
+    without_counted: String,
+    /// The first of them.
+    waiting: Vec<Row>,
+    /// Today, where the tracker is.
+    #[schema(value_type = String)]
+    today: Date,
+}
+
+/// What stands on some days of a view that is a calendar.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/days", params(OfTable), request_body = DaysBody, responses((status = 200, body = DaysReply)))]
+pub(super) async fn days(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<DaysBody>,
+) -> Result<Json<DaysReply>, Problem> {
+    let look = here.look()?;
+    let answered = move || {
+        let lens = look.lens();
+        if look.dataset.table(table).is_none() || !lens.opens(table) {
+            return Err(Fault::not_found("table").into());
+        }
+        if body.to < body.from || days_between(body.from, body.to) > MOST_DAYS {
+            let message = format!("A calendar tells of at most {MOST_DAYS} days at once, the first of them first.");
+            return Err(Fault::new(FaultKind::TooLong, message).at("/to").into());
+        }
+        let query = body.query.asked_by(&lens, table)?;
+        let most = |wanted: usize| wanted.min(MOST_OF_A_DAY);
+        let stretch = query.stretch(
+            &lens,
+            table,
+            &Asked { from: body.from, to: body.to, of_a_day: most(body.of_a_day), waiting: most(body.waiting) },
+        );
+        Ok(DaysReply {
+            seq: look.dataset.seq,
+            days: stretch.days,
+            weeks: stretch.weeks,
+            marks: stretch.marks,
+            rows: stretch.rows,
+            without: stretch.without,
+            without_counted: stretch.without_counted,
+            waiting: stretch.waiting,
+            today: look.clock.today(),
+        })
+    };
+    here.app.rooms.read(answered).await?.map(Json)
 }
 
 /// A view as it stands in a list of views.

@@ -46,6 +46,12 @@ export function useEdits() {
     return answer
   }
 
+  /** Several cells of one record, as one step. */
+  async function editCells(at: { tracker: number; table: number; record: number }, cells: { field: number; input: Input }[]) {
+    const body = { edits: cells.map((cell) => ({ ...cell, was: null })) }
+    remember(at.tracker, await told(api.PATCH('/api/trackers/{tracker}/tables/{table}/records/{record}', { params: { path: at }, body })))
+  }
+
   /** The same into several records, as one step. */
   async function editSeveral(at: { tracker: number; table: number }, records: number[], field: number, input: Input) {
     const body = { records, edits: [{ field, input, was: null }] }
@@ -79,5 +85,5 @@ export function useEdits() {
   const undo = () => takeBack(done.value, undone.value, (step) => `Undone: you ${step.words}.`, false)
   const redo = () => takeBack(undone.value, done.value, (step) => `Done again: you ${step.words}.`, true)
 
-  return { edit, editSeveral, add, left, remove, undo, redo, remember, last, done, undone }
+  return { edit, editCells, editSeveral, add, left, remove, undo, redo, remember, last, done, undone }
 }

@@ -41,6 +41,11 @@ const search = ref('')
 const sections = computed(() => narrowed(home.told.value?.sections ?? [], search.value))
 const lines = computed(() => home.told.value?.sections.flatMap((section) => section.lines) ?? [])
 const empty = computed(() => areas.told.value?.filter((area) => !area.trackers.length) ?? [])
+/** Areas of which nothing stands under their own name: all that lies in them is kept on top, or out of the way. */
+const elsewhere = computed(() => {
+  const shown = new Set(home.told.value?.sections.map((section) => section.area))
+  return areas.told.value?.filter((one) => one.trackers.length && !shown.has(one.id)) ?? []
+})
 
 const area = ref<number | 'new'>()
 const opened = computed(() => areas.told.value?.find((one) => one.id === area.value))
@@ -118,6 +123,12 @@ async function keepOnTop(line: HomeLine, on: boolean, group: number | null = nul
       <template v-if="empty.length">
         Nothing lies in
         <template v-for="(one, place) in empty" :key="one.id"
+          >{{ place ? ', ' : '' }}<button class="phrase" data-test="area" @click="area = one.id">{{ one.name }}</button></template
+        >.
+      </template>
+      <template v-if="elsewhere.length">
+        Other areas:
+        <template v-for="(one, place) in elsewhere" :key="one.id"
           >{{ place ? ', ' : '' }}<button class="phrase" data-test="area" @click="area = one.id">{{ one.name }}</button></template
         >.
       </template>

@@ -27,7 +27,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ change: [part: Partial<Query>]; close: []; slip: [field: Field]; make: [offer: ShapeOffer] }>()
 
-const { ofKind } = useVocabulary()
+const { figureWord, ofKind } = useVocabulary()
 const rule = computed(() => ruleOf(props.at))
 /** Most groups, one within the other, and most sorts. */
 const GROUPS = 3
@@ -51,6 +51,12 @@ watch(condition, (now) => emit('change', { condition: pruned(now) }))
 const sortable = computed(() => props.table.fields.filter((f) => f.kind.type !== 'files'))
 const orders = computed<Order[]>(() => props.query.sorts ?? [])
 
+/** The first figure, as it is said after a number. */
+const figure = computed(() => {
+  const [tally] = props.query.tallies ?? []
+  const field = props.table.fields.find((one) => one.id === tally?.field)
+  return tally && field ? `as the ${figureWord(tally.figure)} of ${field.within}` : undefined
+})
 const put = (next: Order[]) => emit('change', { sorts: next })
 
 function set(place: number, order: Order) {
@@ -96,6 +102,7 @@ function words(order: Order): string[] {
     :table="table"
     :shape="shape"
     :offers="shapes ?? []"
+    :figure="figure"
     @change="emit('change', { shape: $event })"
     @make="(emit('close'), emit('make', $event))"
   />

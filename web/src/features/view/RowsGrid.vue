@@ -4,7 +4,7 @@ import { computed, nextTick, onBeforeUnmount, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useMediaQuery } from '@vueuse/core'
-import type { Field, Input, Query, Row, Table, Tally, Value } from '@/api/types'
+import type { Condition, Field, Input, Query, Row, Table, Tally, Value } from '@/api/types'
 import { editor, isRight, leadsTo } from '@/features/cell/kinds'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
@@ -15,6 +15,7 @@ import { gridKey } from './gridKeys'
 import { grouping, isTaken } from './adding'
 import GroupHead from './GroupHead.vue'
 import { headsOf, Layout, type Head, type Line } from './layout'
+import { useLikeness } from './like'
 import NothingFits from './NothingFits.vue'
 import RowsHeadings from './RowsHeadings.vue'
 import type { SlipPlace } from './slip'
@@ -59,6 +60,8 @@ const emit = defineEmits<{
   slip: [at: SlipPlace]
   /** Takes a part out of the condition. */
   drop: [at: string]
+  /** Narrows the view to records of which this holds. */
+  only: [condition: Condition]
   /** A record that was edited has gone from sight. */
   gone: [record: number]
 }>()
@@ -289,6 +292,15 @@ const levels = computed(() =>
 const takes = (head: Head) => !head.group.within.length && levels.value.every((level) => level.taken)
 const menu = ref<{ x: number; y: number; row: Row; field: Field | undefined }>()
 
+const like = useLikeness(() => {
+  const { row, field } = menu.value ?? {}
+  return row && field ? { tracker: currentTracker.value?.id ?? 0, table: props.table.id, record: row.id, field: field.id } : undefined
+})
+function onlyWhere(condition: Condition) {
+  menu.value = undefined
+  emit('only', condition)
+}
+
 function rowMenu(event: MouseEvent, row: Row) {
   event.preventDefault()
   const name = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-field]')?.dataset.field : undefined
@@ -451,6 +463,10 @@ const tallies = computed(() =>
       <button v-if="menu?.field" @click="choose(({ row, field, x, y }) => emit('why', row, field, x, y))">
         Why is {{ menu.field.name }} like this? <kbd>Ctrl .</kbd>
       </button>
+      <template v-if="like">
+        <button data-test="menu-only" @click="onlyWhere(like.only)">Only those where {{ like.only_words }}</button>
+        <button data-test="menu-others" @click="onlyWhere(like.others)">Only those where {{ like.others_words }}</button>
+      </template>
       <button @click="choose(({ row, x, y }) => emit('why', row, undefined, x, y))">Why is it in this view?</button>
       <button v-if="menu?.row.remove && !readonly" @click="choose(({ row }) => emit('remove', row))">Put into the bin</button>
     </PopupMenu>

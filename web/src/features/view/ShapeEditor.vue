@@ -2,19 +2,34 @@
 // The shape of a view: each with what one sees in it, and of the chosen one what only it has. What a table lacks for a shape is
 // said, and offered to be made.
 import { computed } from 'vue'
-import type { Shape, ShapeOffer, Table } from '@/api/types'
+import type { AlmanacShape, Shape, ShapeOffer, Table } from '@/api/types'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PickOne from '@/features/menu/PickOne.vue'
 import { named, worded } from '@/features/menu/pick'
+import MarkHead from './calendar/MarkHead.vue'
 import ShapeSketch from './ShapeSketch.vue'
 
-const props = defineProps<{ table: Table; shape: Shape; offers: ShapeOffer[] }>()
+const props = defineProps<{ table: Table; shape: Shape; offers: ShapeOffer[]; /** The first figure of the view. */ figure?: string }>()
 const emit = defineEmits<{ change: [shape: Shape]; make: [offer: ShapeOffer] }>()
 
 const { vocabulary } = useVocabulary()
 const offer = computed(() => props.offers.find((one) => one.name === props.shape.as))
 const fields = (ids: readonly number[]) => named(ids.flatMap((id) => props.table.fields.filter((field) => field.id === id)))
 const NONE = { value: null, title: 'no pictures' }
+
+/** Most dates of a calendar. */
+const DATES = 4
+const dates = computed<AlmanacShape['dates']>(() => (props.shape.as === 'calendar' ? props.shape.dates : []))
+const capOf = computed(() => props.figure || props.table.many)
+function setDates(next: AlmanacShape['dates']) {
+  if (props.shape.as === 'calendar') emit('change', { ...props.shape, dates: next })
+}
+const setDate = (place: number, part: Partial<AlmanacShape['dates'][number]>) =>
+  setDates(dates.value.map((date, n) => (n === place ? { ...date, ...part } : date)))
+function setCap(event: Event) {
+  const text = (event.target as HTMLInputElement).value.trim().replace(',', '.')
+  if (props.shape.as === 'calendar' && (!text || /^\d+(\.\d+)?$/.test(text))) emit('change', { ...props.shape, cap: text || null })
+}
 
 function choose(one: ShapeOffer) {
   if (one.name !== props.shape.as && one.begins) emit('change', one.begins)
@@ -66,6 +81,46 @@ function choose(one: ShapeOffer) {
         @update:model-value="emit('change', { as: 'lanes', by: Number($event), away: [], limits: [] })"
       />
     </p>
+    <div v-else-if="shape.as === 'calendar'" class="says">
+      <p v-for="(date, place) in shape.dates" :key="place">
+        <MarkHead :date="place" />
+        <PickOne
+          said
+          :model-value="date.start"
+          aria-label="From"
+          :items="fields(offer?.by ?? [date.start])"
+          @update:model-value="setDate(place, { start: Number($event) })"
+        />
+        to
+        <PickOne
+          said
+          :model-value="date.end ?? null"
+          aria-label="To"
+          :items="[{ value: null, title: 'the same day' }, ...fields((offer?.by ?? []).filter((id) => id !== date.start))]"
+          @update:model-value="setDate(place, { end: $event === null ? null : Number($event) })"
+        />
+        <button
+          v-if="shape.dates.length > 1"
+          type="button"
+          aria-label="Take it out"
+          @click="setDates(shape.dates.filter((_, n) => n !== place))"
+          >×</button
+        >
+      </p>
+      <PickOne
+        v-if="shape.dates.length < DATES"
+        aria-label="And by"
+        data-test="add-date"
+        :items="fields((offer?.by ?? []).filter((id) => !dates.some((one) => one.start === id)))"
+        hint="and by …"
+        @update:model-value="setDates([...dates, { start: Number($event), end: null }])"
+      />
+      <p
+        >A week should hold at most
+        <input :value="shape.cap ?? ''" inputmode="decimal" size="5" aria-label="Most of a week" data-test="cap" @change="setCap" />
+        {{ capOf }}.</p
+      >
+    </div>
     <p v-else-if="shape.as === 'cards'" class="says">
       <PickOne
         said
@@ -130,6 +185,20 @@ function choose(one: ShapeOffer) {
 }
 p {
   margin: 0;
+}
+.says input {
+  width: 64px;
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: inherit;
+  padding: 2px 6px;
+}
+.says button {
+  border: 0;
+  background: none;
+  color: var(--quiet);
+  cursor: pointer;
 }
 .says {
   font: 16px/1.6 var(--serif);

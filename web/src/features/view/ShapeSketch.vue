@@ -22,6 +22,13 @@ defineProps<{ name: string }>()
         <path v-for="y in heights.length" :key="`l${y}`" :d="`M${2 + lane * 32} ${16 + y * 4}h${18 + (y % 3) * 3}`" class="thin" />
       </template>
     </template>
+    <template v-else-if="name === 'calendar'">
+      <template v-for="y in [4, 18, 32]" :key="y">
+        <path :d="`M2 ${y}h92`" class="rule" />
+        <path v-for="x in [2, 15, 28, 41, 54, 67, 80]" :key="x" :d="`M${x} ${y}v3`" class="thin" />
+      </template>
+      <path d="M29 9h36M29 7v4M65 7v4M16 23h8M68 24h12M42 38h9" />
+    </template>
     <template v-else>
       <template v-for="x in [2, 35, 68]" :key="x">
         <rect :x="x" y="3" width="26" height="20" />

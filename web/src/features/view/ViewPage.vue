@@ -17,6 +17,7 @@ import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import { askBecause, askWhy } from '@/features/why/why'
 import { useAdding } from './adding'
+import AlmanacBoard from './calendar/AlmanacBoard.vue'
 import CardsCatalogue from './cards/CardsCatalogue.vue'
 import LanesBoard from './lanes/LanesBoard.vue'
 import { useScreen } from './screen'
@@ -74,6 +75,7 @@ const adds = computed(() => !!table.value?.adds && !standing.value)
 const columns = computed(() => fields.value.map((one) => one.field))
 /** The shape on the screen: beside an open record, whatever is shown is a list. */
 const lanes = computed(() => (query.value?.shape?.as === 'lanes' && !besideFolio.value ? query.value.shape : undefined))
+const calendar = computed(() => (query.value?.shape?.as === 'calendar' && !besideFolio.value ? query.value.shape : undefined))
 const cards = computed(() => (query.value?.shape?.as === 'cards' && !besideFolio.value ? query.value.shape : undefined))
 
 const folio = computed(() => (route.query.record ? Number(route.query.record) : undefined))
@@ -416,6 +418,24 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @drop="dropPhrase"
         @gone="keep = [$event]"
       />
+      <AlmanacBoard
+        v-else-if="calendar"
+        ref="grid"
+        :key="`calendar ${tableId}`"
+        :tracker="tracker"
+        :table="table"
+        :fields="columns"
+        :window="shown"
+        :query="asked"
+        :shape="calendar"
+        :readonly="standing"
+        @moved="moved"
+        @open="openFolio"
+        @begin="attempt(() => put($event))"
+        @remove="remove"
+        @trouble="trouble = $event"
+        @why="why"
+      />
       <CardsCatalogue
         v-else-if="cards"
         ref="grid"
@@ -461,6 +481,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @slip="slip = $event"
         @tallies="change({ tallies: $event })"
         @fields="reorder"
+        @only="change({ condition: narrowed(query?.condition, $event) })"
         @drop="dropPhrase"
         @gone="keep = [$event]"
       />

@@ -43,7 +43,7 @@ const said = (column: number) => sending.refusedAt(props.row.id, props.columns[c
 <template>
   <div class="entry" :class="{ here, chosen, carried, outside: row.outside }" role="listitem" :aria-label="row.cells[title]?.text">
     <b class="days" :class="{ past }" :title="row.days == null ? undefined : `${row.days} days in this lane`">
-      <span v-if="row.days != null">{{ row.days }}<span class="sr"> days in this lane</span></span>
+      <span v-if="row.days != null">{{ row.days }}<span class="d-sr-only"> days in this lane</span></span>
       <span v-if="chosen" class="tick" aria-label="chosen">✓</span>
     </b>
     <div class="what">
@@ -121,13 +121,6 @@ const said = (column: number) => sending.refusedAt(props.row.id, props.columns[c
 .tick {
   display: block;
   color: var(--moss);
-}
-.sr {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
 }
 .what {
   display: flex;

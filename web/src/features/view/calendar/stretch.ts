@@ -1,0 +1,54 @@
+// The days of an almanac that are on the screen: read when one turns to them, and again when something changed.
+import { computed, ref, shallowRef, watch, type Ref } from 'vue'
+import { api, saying, told } from '@/api/client'
+import type { AlmanacMark, DaysReply, Query, Row } from '@/api/types'
+import { touches, useChanges } from '@/features/tracker/tracker'
+
+interface Options {
+  tracker: Ref<number>
+  table: Ref<number>
+  query: Ref<Query>
+  from: Ref<string>
+  to: Ref<string>
+  /** Most marks of one day. */
+  ofADay: Ref<number>
+  /** The tables that it depends on. */
+  of: () => number[] | undefined
+}
+
+/** Most records without a day that are told. */
+const WAITING = 60
+
+export function useStretch({ tracker, table, query, from, to, ofADay, of }: Options) {
+  const answer = shallowRef<DaysReply>()
+  const trouble = ref('')
+  let round = 0
+
+  async function refresh() {
+    const mine = ++round
+    const path = { tracker: tracker.value, table: table.value }
+    const body = { query: query.value, from: from.value, to: to.value, of_a_day: ofADay.value, waiting: WAITING }
+    try {
+      const found = await told(api.POST('/api/trackers/{tracker}/tables/{table}/days', { params: { path }, body }))
+      if (mine === round) {
+        answer.value = found
+        trouble.value = ''
+      }
+    } catch (error) {
+      if (mine === round) trouble.value = saying(error)
+    }
+  }
+
+  watch([tracker, table, query, from, to, ofADay], () => void refresh(), { immediate: true, deep: true })
+  useChanges(
+    () => void refresh(),
+    (heard) => touches(of())(heard),
+  )
+
+  const rows = computed(
+    () => new Map<number, Row>([...(answer.value?.rows ?? []), ...(answer.value?.waiting ?? [])].map((row) => [row.id, row])),
+  )
+  const counts = computed(() => new Map((answer.value?.days ?? []).map((one) => [one.day, one.count])))
+  const marks = computed<readonly AlmanacMark[]>(() => answer.value?.marks ?? [])
+  return { answer, rows, counts, marks, trouble, refresh }
+}
