@@ -23,7 +23,8 @@ impl Bucket {
     /// In the order in which they are offered.
     pub const ALL: [Self; 5] = [Self::Value, Self::Week, Self::Month, Self::Quarter, Self::Year];
 
-    pub fn is_value(&self) -> bool {
+    /// Whether each day stands by itself.
+    pub(crate) fn is_value(&self) -> bool {
         *self == Self::Value
     }
 

@@ -107,7 +107,8 @@ impl Query {
 impl Found<'_, '_> {
     /// What is told once.
     pub fn whole(&self) -> Whole {
-        let tallies = Tallies::new(self.lens, self.table, &self.query.tallies, &self.shown, &self.grouping);
+        let (of_row, innermost) = (&self.grouping.of_row, self.grouping.len());
+        let tallies = Tallies::new(self.lens, self.table, &self.query.tallies, &self.shown, of_row, innermost);
         let mut groups = self.grouping.tree(self.lens, self.table, &tallies);
         self.count_stuck(&mut groups);
         if let Shape::Lanes(lanes) = &self.query.shape {
@@ -119,7 +120,7 @@ impl Found<'_, '_> {
             counted: counted(self.lens, self.table, self.matching),
             rows: self.grouping.of_row.len(),
             groups,
-            tallies: tallies.whole(&self.grouping),
+            tallies: tallies.over(0..innermost),
         }
     }
 

@@ -5,6 +5,7 @@ mod bucket;
 mod check;
 mod found;
 mod group;
+mod level;
 mod like;
 mod moving;
 mod rank;

@@ -1,6 +1,6 @@
 //! Figures over all rows of a view and over each of its groups, in one pass over the table for each.
 
-use super::{GroupBy, Tally, group::Grouping, group::Level};
+use super::{GroupBy, Tally, level::Level};
 use crate::{
     access::Lens,
     dataset::{Column, Reader},
@@ -94,8 +94,9 @@ impl Rows<'_> {
 }
 
 impl<'a, 'd> Tallies<'a, 'd> {
-    pub(super) fn new(lens: &'a Lens<'d>, table: TableId, wanted: &[Tally], shown: &FixedBitSet, grouping: &Grouping) -> Self {
-        let rows = Rows { shown, of_row: &grouping.of_row, groups: grouping.len() };
+    /// Over the rows shown, each with its innermost group, of which there are so many.
+    pub(super) fn new(lens: &'a Lens<'d>, table: TableId, wanted: &[Tally], shown: &FixedBitSet, of_row: &[u32], groups: usize) -> Self {
+        let rows = Rows { shown, of_row, groups };
         let ready = |tally: &Tally| {
             let kind = lens.ds.shown_kind(table, tally.field).and_then(|(_, kind)| tally.figure.shown(Some(kind.shows())));
             let kind = kind.unwrap_or_else(|| Kind::Number { decimals: 0, unit: String::new() });
@@ -117,11 +118,6 @@ impl<'a, 'd> Tallies<'a, 'd> {
             None => TallyFigure { value: None, text: String::new() },
         };
         self.each.iter().map(figure).collect()
-    }
-
-    /// Each figure over all rows.
-    pub(super) fn whole(&self, grouping: &Grouping) -> Vec<TallyFigure> {
-        self.over(0..grouping.len())
     }
 }
 

@@ -266,7 +266,7 @@ proptest! {
                 };
                 let (first, end) = by.days(start);
                 prop_assert!(first <= day && day <= end, "{day} in {}", run.text);
-                prop_assert!(by.is_value() || first == start);
+                prop_assert!(by == Bucket::Value || first == start);
             }
             prop_assert!(run.value == Value::Empty || last < Some(run.value.clone()).map(|v| format!("{v:?}")), "{:?}", run.value);
             last = Some(format!("{:?}", run.value));
