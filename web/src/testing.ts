@@ -98,9 +98,9 @@ function queries() {
     { name: 'the next … days', begins: { next_days: 7 } },
   ]
   const figures = [
-    { figure: 'count', name: 'how many', of: [] },
-    { figure: 'sum', name: 'the sum', of: ['number'] },
-    { figure: 'most', name: 'the most', of: ['number'] },
+    { figure: 'count', name: 'how many', word: 'count', short: true, of: [] },
+    { figure: 'sum', name: 'the sum', word: 'sum', short: true, of: ['number'] },
+    { figure: 'most', name: 'the most', word: 'most', short: true, of: ['number'] },
   ]
   const chosen = {
     audiences: [

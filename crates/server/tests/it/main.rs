@@ -22,5 +22,6 @@ mod parts;
 mod problems;
 mod records;
 mod sessions;
+mod shapes;
 mod team;
 mod views;
