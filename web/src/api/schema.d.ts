@@ -28470,6 +28470,8 @@ export interface components {
             tables: components["schemas"]["TableView"][];
             /** @description Whether one may ask why somebody sees a record: stewards, standing in for somebody or not. */
             tells_access: boolean;
+            /** @description IANA name of the zone in which its days begin and end. */
+            zone: string;
         };
         /** @description One cell, before and after. */
         TrailEdit: {

@@ -187,6 +187,8 @@ pub(super) struct TrackerView {
     area_opens: String,
     icon: String,
     hue: Option<Hue>,
+    /// IANA name of the zone in which its days begin and end.
+    zone: String,
     seq: u64,
     tables: Vec<TableView>,
     /// Those who have left last.
@@ -420,6 +422,7 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
     TrackerView {
         id: tracker,
         name: ds.tracker.name.clone(),
+        zone: ds.tracker.zone.clone(),
         description: ds.tracker.description.clone(),
         area: ds.people.area_of(tracker).map(|area| area.id),
         area_name: area_name(&ds.people, tracker),

@@ -9,6 +9,13 @@ interface StepDone {
   words: string
 }
 
+/** What goes into a cell, and what somebody saw there when they meant it: where that changed meanwhile, they are told. */
+export interface CellEdit {
+  field: number
+  input: Input
+  was: Value | undefined
+}
+
 const done = ref<StepDone[]>([])
 const undone = ref<StepDone[]>([])
 /** The line that says what was done last. */
@@ -47,14 +54,14 @@ export function useEdits() {
   }
 
   /** Several cells of one record, as one step. */
-  async function editCells(at: { tracker: number; table: number; record: number }, cells: { field: number; input: Input }[]) {
-    const body = { edits: cells.map((cell) => ({ ...cell, was: null })) }
+  async function editCells(at: { tracker: number; table: number; record: number }, cells: CellEdit[]) {
+    const body = { edits: cells.map((cell) => ({ ...cell, was: cell.was ?? null })) }
     remember(at.tracker, await told(api.PATCH('/api/trackers/{tracker}/tables/{table}/records/{record}', { params: { path: at }, body })))
   }
 
   /** The same into several records, as one step. */
-  async function editSeveral(at: { tracker: number; table: number }, records: number[], field: number, input: Input) {
-    const body = { records, edits: [{ field, input, was: null }] }
+  async function editSeveral(at: { tracker: number; table: number }, records: number[], { was, ...cell }: CellEdit) {
+    const body = { records, edits: [{ ...cell, was: was ?? null }] }
     remember(at.tracker, await told(api.PATCH('/api/trackers/{tracker}/tables/{table}/records', { params: { path: at }, body })))
   }
 

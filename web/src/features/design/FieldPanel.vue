@@ -23,6 +23,8 @@ const props = defineProps<{
   steps: DesignSteps
   /** None: a new field. */
   field?: number
+  /** What a new field is at first. */
+  begins?: Kind
   /** A new field's place. */
   before?: number | null
 }>()
@@ -41,10 +43,11 @@ const confirm = ref<{ $el: HTMLElement }>()
 const { trouble, busy, attempt } = useDoing()
 const nameBox = ref<HTMLInputElement>()
 
+const fresh = (): FieldDef => ({ ...newField('text'), ...(props.begins ? { kind: props.begins } : {}) })
 watch(
-  () => known.value?.field.id,
+  () => [known.value?.field.id, props.begins],
   () => {
-    draft.value = known.value ? (JSON.parse(JSON.stringify(known.value.field)) as FieldDef) : newField('text')
+    draft.value = known.value ? (JSON.parse(JSON.stringify(known.value.field)) as FieldDef) : fresh()
     other.value = { name: table.value?.name ?? '', one: false }
     changing.value = removing.value = false
     merged.value = {}

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { download } from '@/api/client'
-import type { Field, Input, Row, ShapeOffer, SlipAct, Value } from '@/api/types'
+import type { Field, Input, Kind, Row, ShapeOffer, SlipAct, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { steps } from '@/app/pointer'
 import { useEdits } from '@/features/cell/edits'
@@ -156,8 +156,8 @@ function makeFor(offer: ShapeOffer) {
   openFolio(undefined)
   beside.value = undefined
   shaping.value = 'new'
+  made.value = { kind: offer.makes, shape: offer.name }
 }
-
 function dropPhrase(at: string) {
   if (!query.value) return
   const [part, place] = steps(at)
@@ -270,6 +270,11 @@ watch(
 const design = useDesign(tracker, tableId)
 /** The field whose settings are open; `new`: one that is being made. */
 const shaping = ref<number | 'new'>()
+/** What a field that is being made begins as, and the shape that waits for it. */
+const made = ref<{ kind: Kind; shape: string }>()
+watch(shaping, (now) => {
+  if (now === undefined) made.value = undefined
+})
 const newBefore = computed(() => {
   const all = table.value?.fields ?? []
   const at = all.findIndex((f) => f.id === beside.value?.field)
@@ -284,6 +289,14 @@ function shape(field: Field, what: 'settings' | 'before' | 'behind' | 'hide') {
 }
 
 async function shaped(field: number) {
+  const wanted = made.value
+  made.value = undefined
+  if (wanted) {
+    // What the shape begins as with its field is the server's to say.
+    await shown.refresh()
+    const begins = shown.answer.value?.shapes.find((offer) => offer.name === wanted.shape)?.begins
+    if (begins) change({ shape: begins })
+  }
   await router.replace({ query: { ...route.query, show: field } })
 }
 watch([tableId, folio], ([, now], [was]) => {
@@ -521,6 +534,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </div>
     </section>
     <FieldPanel
+      :begins="made?.kind"
       v-if="shaping !== undefined"
       :key="`f${shaping}`"
       :at="{ tracker, table: tableId }"

@@ -72,8 +72,8 @@ describe('an almanac', () => {
     await carry('[data-record="7"]', '[data-day="2026-12-02"]')
     await carry('.waits', '[data-day="2026-12-03"]')
     expect(put().map((one) => [one.path.at(-1), one.body])).toEqual([
-      ['7', { edits: [{ field: 222, input: { value: { date: '2026-12-02' } }, was: null }] }],
-      ['8', { edits: [{ field: 222, input: { value: { date: '2026-12-03' } }, was: null }] }],
+      ['7', { edits: [{ field: 222, input: { value: { date: '2026-12-02' } }, was: 'empty' }] }],
+      ['8', { edits: [{ field: 222, input: { value: { date: '2026-12-03' } }, was: 'empty' }] }],
     ])
   })
 

@@ -5,14 +5,15 @@ import { computed, defineAsyncComponent, nextTick, ref, toRef } from 'vue'
 import { useMediaQuery } from '@vueuse/core'
 import { saying } from '@/api/client'
 import type { AlmanacMark, AlmanacShape, Field, Input, Query, Row, Table, Value } from '@/api/types'
-import { useEdits } from '@/features/cell/edits'
+import { useEdits, type CellEdit } from '@/features/cell/edits'
 import { hue, optionOf } from '@/features/cell/kinds'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
+import { useTracker } from '@/features/tracker/tracker'
 import { useOwn } from '@/theme/own'
 import type { Shown } from '../window'
 import { hidden, placed, weeksFrom } from './almanac'
-import { daysFrom, plusDays, plusMonths, said } from './dates'
+import { daysFrom, daysOn, momentAt, plusDays, plusMonths, said } from './dates'
 import DayMark from './DayMark.vue'
 import MarkHead from './MarkHead.vue'
 import { useStretch } from './stretch'
@@ -44,6 +45,11 @@ const LEVELS = 4
 /** Weeks that are shown, and days that one turns on by. */
 const WEEKS = 6
 const TURN = 28
+/** When a day's work begins. */
+const MORNING = '09:00:00'
+const { tracker: currentTracker } = useTracker()
+/** Days begin and end where the tracker is. */
+const zone = computed(() => currentTracker.value?.zone ?? 'UTC')
 const own = useOwn()
 const phone = useMediaQuery('(max-width: 700px)')
 const edits = useEdits()
@@ -167,10 +173,14 @@ function lift(event: DragEvent, row: Row | undefined, mark: AlmanacMark | undefi
 const leave = () => (carried.value = over.value = undefined)
 
 function shifted(value: Value | undefined, day: string, days: number): Value {
-  if (typeof value === 'object' && 'instant' in value)
-    return { instant: new Date(Date.parse(value.instant) + days * 86_400_000).toISOString() }
-  return { date: day }
+  return typeof value === 'object' && 'instant' in value ? { instant: daysOn(value.instant, days, zone.value) } : { date: day }
 }
+
+/** What is given a day that had none: a moment then is in the morning, where the tracker is. */
+const begins = (field: Field, value: Value | undefined, day: string, days: number): Value =>
+  field.shows.type === 'date_time' && !(typeof value === 'object' && 'instant' in value)
+    ? { instant: momentAt(`${day}T${MORNING}`, zone.value) }
+    : shifted(value, day, days)
 
 /** Puts a record on a day by one of its dates; a span keeps its length, or one of its ends goes there. */
 async function putOn(row: Row, date: number, mark: AlmanacMark | undefined, day: string, end?: 'start' | 'end') {
@@ -178,19 +188,22 @@ async function putOn(row: Row, date: number, mark: AlmanacMark | undefined, day:
   const field = fieldOf(spec?.start)
   if (!spec || !field) return
   if (!isMoved(row, date)) return emit('trouble', refusal(date))
-  const cell = (id: number | null | undefined) => row.cells[props.fields.findIndex((one) => one.id === id)]?.value
+  // What is not shown is not known here; what is shown and holds nothing, is.
+  const cell = (id: number | null | undefined): Value | undefined => {
+    const place = props.fields.findIndex((one) => one.id === id)
+    return place < 0 ? undefined : (row.cells[place]?.value ?? 'empty')
+  }
   const days = mark ? daysFrom(end === 'end' ? mark.end : mark.start, day) : 0
-  const changes: { field: number; input: Input }[] = []
+  const changes: CellEdit[] = []
+  const change = (id: number, value: Value) => changes.push({ field: id, input: { value }, was: cell(id) })
   if (field.shows.type === 'range') {
     const [start, stop] = mark ? [mark.start, mark.end] : [day, day]
     const range: [string, string] =
       end === 'start' ? [day, stop] : end === 'end' ? [start, day] : [plusDays(start, days), plusDays(stop, days)]
-    changes.push({ field: field.id, input: { value: { range: mark ? range : [day, day] } } })
+    change(field.id, { range: mark ? range : [day, day] })
   } else {
-    if (end !== 'end')
-      changes.push({ field: field.id, input: { value: shifted(cell(spec.start), mark ? plusDays(mark.start, days) : day, days) } })
-    if (spec.end != null && mark && end !== 'start')
-      changes.push({ field: spec.end, input: { value: shifted(cell(spec.end), plusDays(mark.end, days), days) } })
+    if (end !== 'end') change(field.id, begins(field, cell(spec.start), mark ? plusDays(mark.start, days) : day, days))
+    if (spec.end != null && mark && end !== 'start') change(spec.end, shifted(cell(spec.end), plusDays(mark.end, days), days))
   }
   try {
     await edits.editCells({ tracker: props.tracker, table: props.table.id, record: row.id }, changes)
@@ -228,8 +241,7 @@ const saysDrop = computed(() => {
 function begin(day: string) {
   const field = first.value
   if (!field?.writes || props.readonly || !props.table.adds) return
-  const value: Value | undefined =
-    field.shows.type === 'range' ? { range: [day, day] } : field.shows.type === 'date' ? { date: day } : { instant: `${day}T09:00:00Z` }
+  const value: Value | undefined = field.shows.type === 'range' ? { range: [day, day] } : begins(field, undefined, day, 0)
   emit('begin', { [field.id]: { value } })
 }
 const adds = computed(() => !!first.value?.writes && !props.readonly && props.table.adds)

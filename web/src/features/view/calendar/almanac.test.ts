@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { AlmanacMark } from '@/api/types'
 import { hidden, placed, weekOf, weeksFrom } from './almanac'
-import { daysFrom, plusDays, plusMonths, weekdayOf } from './dates'
+import { daysFrom, daysOn, momentAt, plusDays, plusMonths, weekdayOf } from './dates'
 
 const mark = (record: number, start: string, end = start, date = 0): AlmanacMark => ({ record, date, start, end })
 
@@ -19,6 +19,17 @@ describe('days', () => {
   it('stop at the ends of the calendar', () => {
     expect(plusDays('0001-01-01', -400)).toMatch(/^\S+$/)
     expect(plusDays('not a day', 1)).toBe('not a day')
+  })
+
+  it('keep the time of day over a change of the clocks', () => {
+    expect(momentAt('2026-11-28T09:00:00', 'Europe/London')).toBe('2026-11-28T09:00:00.000Z')
+    expect(momentAt('2026-07-28T09:00:00', 'Europe/London')).toBe('2026-07-28T08:00:00.000Z')
+    // Clocks go forward on 29 March 2026 at 1:00 UTC, and back on 25 October.
+    expect(daysOn('2026-03-27T09:30:00Z', 3, 'Europe/London')).toBe('2026-03-30T08:30:00.000Z')
+    expect(daysOn('2026-10-26T09:30:15.250Z', -7, 'Europe/London')).toBe('2026-10-19T08:30:15.250Z')
+    expect(daysOn('2026-03-27T23:30:00Z', 1, 'America/New_York')).toBe('2026-03-28T23:30:00.000Z')
+    // There is no half past one on that morning: half past two.
+    expect(momentAt('2026-03-29T01:30:00', 'Europe/London')).toBe('2026-03-29T01:30:00.000Z')
   })
 
   it('lie in weeks that begin as one is used to', () => {

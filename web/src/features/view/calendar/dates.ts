@@ -1,3 +1,5 @@
+import { locale } from '@/theme/own'
+
 // Civil days as they are sent: `2026-11-26`. No zone: a day is a day.
 const DAY = 86_400_000
 const at = (day: string) => Date.parse(`${day}T00:00:00Z`)
@@ -21,6 +23,31 @@ export const weekdayOf = (day: string): number => new Date(at(day)).getUTCDay()
 /** Whole days from one to the other. */
 export const daysFrom = (from: string, to: string): number => Math.round((at(to) - at(from)) / DAY)
 
-/** *Thursday 26 November 2026*, *November 2026*, *Thu*. */
-export const said = (day: string, how: Intl.DateTimeFormatOptions): string =>
-  new Intl.DateTimeFormat('en-GB', { ...how, timeZone: 'UTC' }).format(new Date(at(day)))
+/** What clocks show at a moment, as if it were UTC, in ms. */
+function clocksAt(moment: number, zone: string): number {
+  const parts = new Intl.DateTimeFormat('en-GB', { timeZone: zone, dateStyle: 'short', timeStyle: 'medium' }).formatToParts(moment)
+  const of = (type: Intl.DateTimeFormatPartTypes) => Number(parts.find((part) => part.type === type)?.value)
+  return Date.UTC(of('year'), of('month') - 1, of('day'), of('hour'), of('minute'), of('second'))
+}
+
+/** The moment at which clocks of a zone show this; where they jump over it, as far behind as they jump. */
+export function momentAt(clocks: string, zone: string): string {
+  const wanted = Date.parse(`${clocks}Z`)
+  const off = (moment: number) => clocksAt(moment, zone) - Math.floor(moment / 1000) * 1000
+  const near = wanted - off(wanted)
+  return new Date(wanted - off(near)).toISOString()
+}
+
+/** So many days on, at the same time of day where the clocks of a zone hang. */
+export function daysOn(instant: string, days: number, zone: string): string {
+  const moment = Date.parse(instant)
+  const rest = moment - Math.floor(moment / 1000) * 1000
+  const clocks = new Date(clocksAt(moment, zone) + days * DAY + rest).toISOString().slice(0, -1)
+  return momentAt(clocks, zone)
+}
+
+/** *Thursday 26 November 2026*, *November 2026*, *Thu*: in English, in the order of one's own customs where these are English too. */
+export function said(day: string, how: Intl.DateTimeFormatOptions): string {
+  const own = locale()
+  return new Intl.DateTimeFormat(own?.startsWith('en') ? own : 'en-GB', { ...how, timeZone: 'UTC' }).format(new Date(at(day)))
+}

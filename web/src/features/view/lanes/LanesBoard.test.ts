@@ -91,7 +91,7 @@ describe('lanes', () => {
     expect(asked.filter((one) => one.path.endsWith('/rehearsal'))).toHaveLength(1)
     await shown.findAll('.lane')[1]!.trigger('drop')
     await settled()
-    expect(put().map((one) => one.body)).toEqual([{ edits: [{ field: 47, input: { value: { choice: 81 } }, was: null }] }])
+    expect(put().map((one) => one.body)).toEqual([{ edits: [{ field: 47, input: { value: { choice: 81 } }, was: { choice: 80 } }] }])
     expect(shown.find('.land').exists()).toBe(false)
   })
 
@@ -102,7 +102,7 @@ describe('lanes', () => {
     expect(shown.get('[data-test=tray]').text()).toContain('2 faults')
     await shown.findAll('.entry .title')[0]!.trigger('click')
     await press('ArrowRight', { altKey: true, shiftKey: true })
-    expect(put()[0]!.body).toMatchObject({ records: [1, 2], edits: [{ field: 47, input: { value: { choice: 81 } } }] })
+    expect(put()[0]!.body).toMatchObject({ records: [1, 2], edits: [{ field: 47, input: { value: { choice: 81 } }, was: { choice: 80 } }] })
     expect(shown.find('[data-test=tray]').exists()).toBe(false)
   })
 

@@ -146,7 +146,16 @@ function lift(event: DragEvent, row: Row) {
   if (!moves(row)) return event.preventDefault()
   event.dataTransfer?.setData('text/plain', row.cells[0]?.text ?? '')
   if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move'
-  moving.lift(along(row.id))
+  const records = along(row.id)
+  moving.lift(records, laneOf(records))
+}
+/** The lane that all of these stand in, if it is one. */
+function laneOf(records: number[]): Value | undefined {
+  const lanesOf = records.map((record) => {
+    const place = shown.value.placeOf.value.get(record)
+    return place === undefined ? undefined : laneAt(place)
+  })
+  return lanesOf.every((lane) => lane === lanesOf[0]) ? lanesOf[0]?.group.value : undefined
 }
 const isOver = (lane: Lane) => moving.carried.value?.key === lane.head.key
 async function drop() {
@@ -166,12 +175,10 @@ function coming(lane: Lane): number {
 const sheet = ref<{ records: number[]; from: Value | undefined; what: string }>()
 function moveTo(records: number[]) {
   const row = [...shown.value.rows.value.values()].find((one) => one.id === records[0])
-  const place = records[0] === undefined ? undefined : shown.value.placeOf.value.get(records[0])
-  const lane = place === undefined ? undefined : laneAt(place)
   const title = row?.cells[columns.value.findIndex((f) => f.id === props.table.standing)]?.text ?? row?.cells[0]?.text ?? ''
   sheet.value = {
     records,
-    from: records.length === 1 ? lane?.group.value : undefined,
+    from: laneOf(records),
     what: records.length === 1 ? title : `${records.length} ${props.table.many}`,
   }
 }
@@ -179,7 +186,7 @@ async function putThere(to: Value) {
   const now = sheet.value
   sheet.value = undefined
   if (!now) return
-  await moving.put(now.records, to)
+  await moving.put(now.records, to, now.from)
   chosen.value = new Set()
   focus()
 }
@@ -191,7 +198,8 @@ async function shift(step: 1 | -1) {
   const to = here && lanes.value.shown[lanes.value.shown.indexOf(here) + step]
   if (!row || !to) return
   if (!moves(row)) return emit('trouble', by.value?.refusal ?? props.table.looking)
-  await moving.put(along(row.id), to.group.value)
+  const records = along(row.id)
+  await moving.put(records, to.group.value, laneOf(records))
   chosen.value = new Set()
 }
 

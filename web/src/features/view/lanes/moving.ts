@@ -16,6 +16,8 @@ export interface Moving {
 /** Where records are carried to, and what that would do. */
 export interface Carried {
   records: number[]
+  /** The one lane that they come from, as it is seen when they are lifted. */
+  from: Value | undefined
   to: Value | undefined
   key: string | undefined
   told: MoveRehearsal | undefined
@@ -28,9 +30,9 @@ export function useMoving({ at, field, query, window, trouble }: Moving) {
   const carried = shallowRef<Carried>()
   const input = (value: Value): Input => ({ value })
 
-  function lift(records: number[]) {
+  function lift(records: number[], from: Value | undefined) {
     const refusal = field()?.writes ? '' : (field()?.refusal ?? 'It can’t be changed by hand.')
-    carried.value = { records, to: undefined, key: undefined, told: undefined, refused: refusal }
+    carried.value = { records, from, to: undefined, key: undefined, told: undefined, refused: refusal }
   }
 
   async function rehearse(records: number[], to: Value): Promise<MoveRehearsal> {
@@ -57,15 +59,16 @@ export function useMoving({ at, field, query, window, trouble }: Moving) {
 
   const leave = () => (carried.value = undefined)
 
-  async function put(records: number[], to: Value) {
+  /** @param from the one lane that they were seen in: who moved one of them meanwhile is not overruled unheard */
+  async function put(records: number[], to: Value, from: Value | undefined) {
     const by = field()
     leave()
     if (!by) return
     if (!by.writes) return trouble(by.refusal ?? 'It can’t be changed by hand.')
     try {
       const [only] = records
-      if (records.length === 1 && only !== undefined) await edits.edit({ ...at(), record: only }, by.id, input(to), undefined)
-      else await edits.editSeveral(at(), records, by.id, input(to))
+      if (records.length === 1 && only !== undefined) await edits.edit({ ...at(), record: only }, by.id, input(to), from)
+      else await edits.editSeveral(at(), records, { field: by.id, input: input(to), was: from })
       trouble('')
     } catch (error) {
       trouble(saying(error))
@@ -80,7 +83,7 @@ export function useMoving({ at, field, query, window, trouble }: Moving) {
       leave()
       return trouble(now.refused)
     }
-    await put(now.records, now.to)
+    await put(now.records, now.to, now.from)
   }
 
   return { carried: computed(() => carried.value), lift, over, leave, drop, put, rehearse }
