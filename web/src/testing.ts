@@ -177,6 +177,7 @@ export function makeRouter() {
     'people',
     'own',
     'pages',
+    'highlights',
   ]
   const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))
   return createRouter({

@@ -176,6 +176,11 @@ fn told(before: Option<&Part>, put: Option<&Part>) -> Option<Told> {
     let weighed = |weight: u8, words: String| Some(Told { words, weight });
     match (before, put) {
         (None, None) => None,
+        (None, Some(Part::Highlight(_))) => weighed(3, "made a highlight".to_owned()),
+        (Some(Part::Highlight(_)), None) => weighed(3, "took a highlight away".to_owned()),
+        (Some(Part::Highlight(was)), Some(Part::Highlight(now))) => {
+            weighed(2, if was.place == now.place { "changed a highlight" } else { "put a highlight elsewhere" }.to_owned())
+        }
         (None, Some(Part::Table(table))) => weighed(9, format!("made the table {}", table.name)),
         (None, Some(part)) => weighed(3, format!("made the {} {}", part.key().0, part.title())),
         (Some(Part::Table(table)), None) => weighed(9, format!("put the table {} into the bin", table.name)),

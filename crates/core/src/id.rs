@@ -87,6 +87,8 @@ ids! {
     OptionId,
     /// A saved view.
     ViewId,
+    /// A highlight of a table.
+    HighlightId,
     /// An intake form.
     FormId,
     /// A role.

@@ -20,6 +20,7 @@ pub mod figure;
 pub mod form;
 pub mod formula;
 pub mod groundplan;
+pub mod highlight;
 pub mod history;
 pub mod home;
 pub mod id;

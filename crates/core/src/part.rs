@@ -5,6 +5,7 @@ use crate::{
     access::Role,
     automation::Automation,
     form::Form,
+    highlight::Highlight,
     id::TableId,
     names::{Name, Names, See},
     page::Page,
@@ -26,6 +27,7 @@ pub enum Part {
     Role(Role),
     Automation(Automation),
     Page(Page),
+    Highlight(Highlight),
 }
 
 /// Does the same with a part, whatever its sort.
@@ -39,6 +41,7 @@ macro_rules! with_part {
             $crate::part::Part::Role($inner) => $does,
             $crate::part::Part::Automation($inner) => $does,
             $crate::part::Part::Page($inner) => $does,
+            $crate::part::Part::Highlight($inner) => $does,
         }
     };
 }

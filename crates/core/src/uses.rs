@@ -60,6 +60,7 @@ pub enum Using {
     Role,
     Automation,
     Page,
+    Highlight,
 }
 
 impl Dataset {
@@ -93,6 +94,7 @@ impl Dataset {
                 Part::Role(_) => part_uses(&part, Using::Role, name, &mut found),
                 Part::Automation(_) => part_uses(&part, Using::Automation, name, &mut found),
                 Part::Page(_) => part_uses(&part, Using::Page, name, &mut found),
+                Part::Highlight(_) => part_uses(&part, Using::Highlight, name, &mut found),
             }
         }
         found

@@ -7,6 +7,7 @@
 #![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss)]
 
 mod forms;
+mod highlights;
 mod ids;
 mod makers;
 mod parties;

@@ -14387,6 +14387,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/highlights/{highlight}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a highlight at another place of its table's list. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    highlight: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MoveHighlightBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/imports": {
         parameters: {
             query?: never;
@@ -15660,7 +15820,7 @@ export interface paths {
                 header?: never;
                 path: {
                     number: number;
-                    /** @description `view`, `form`, `role`, `automation` or `page`. */
+                    /** @description `view`, `form`, `role`, `automation`, `page` or `highlight`. */
                     sort: string;
                     tracker: number;
                 };
@@ -15808,7 +15968,7 @@ export interface paths {
                 header?: never;
                 path: {
                     number: number;
-                    /** @description `view`, `form`, `role`, `automation` or `page`. */
+                    /** @description `view`, `form`, `role`, `automation`, `page` or `highlight`. */
                     sort: string;
                     tracker: number;
                 };
@@ -19564,6 +19724,322 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/highlights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The highlights of a table that act for whoever asks, in their order. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HighlightView"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/highlights/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The first records of a view as its highlights make them look. Nothing is kept. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["HighlightsBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HighlightsRehearsal"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/mine": {
         parameters: {
             query?: never;
@@ -21584,6 +22060,168 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/records/{record}/looks/{field}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Why what stands in a cell looks as it does. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    field: number;
+                    record: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WhyLookBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WhyLook"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -25214,6 +25852,11 @@ export interface components {
             input: components["schemas"]["Input"];
             was?: components["schemas"]["Value"] | null;
         };
+        /** @description How what stands in a field looks. */
+        CellLook: {
+            field: components["schemas"]["FieldId"];
+            look: components["schemas"]["Look"];
+        };
         /** @description A cell as the asker may see it. */
         CellView: {
             /** @description The linked records' names, where it is a link. */
@@ -25498,6 +26141,17 @@ export interface components {
             /** @description Whoever knows the passcode too, of which only the hash is kept. */
             passcode: string;
         } | "named";
+        /** @description A highlight that is being written. */
+        DraftedHighlight: {
+            /** @description What is wrong with it, each with its place. */
+            faults: components["schemas"]["Fault"][];
+            /** @description Of the records told, how many it touches. */
+            in_sight: number;
+            /** @description Whether the sample is one that it touches. */
+            matches: boolean;
+            sample?: components["schemas"]["LookSample"] | null;
+            words: components["schemas"]["HighlightWords"];
+        };
         /** @description New values for cells of one record. */
         EditBody: {
             edits: components["schemas"]["CellEdit"][];
@@ -25990,6 +26644,76 @@ export interface components {
             of: "parts";
             sort: string;
         };
+        /** @description A rule that changes how records look. */
+        Highlight: {
+            /** @description The records that it touches. One without a condition is how fields always look: less than all others. */
+            condition?: components["schemas"]["Condition"];
+            id: components["schemas"]["HighlightId"];
+            /**
+             * Format: int32
+             * @description Its place among those of its table: the lower the number, the earlier it is asked.
+             */
+            place: number;
+            table: components["schemas"]["TableId"];
+            /** @description What of them it touches, and how that looks. */
+            touches?: components["schemas"]["Touch"][];
+        };
+        /** @description A highlight to keep; its table and its place in the list stay. */
+        HighlightBody: {
+            condition?: components["schemas"]["Condition"];
+            table: components["schemas"]["TableId"];
+            touches?: components["schemas"]["Touch"][];
+        };
+        /** @description A highlight that is being written. */
+        HighlightDraft: {
+            highlight: components["schemas"]["HighlightBody"];
+            /**
+             * Format: int32
+             * @description Which it is, where it exists already.
+             */
+            number?: number | null;
+        };
+        /**
+         * Format: int32
+         * @description A highlight of a table.
+         */
+        HighlightId: number;
+        /** @description Which records are looked at, and what is being written. */
+        HighlightsBody: {
+            /** @description Most records that are told, at most 400. */
+            count: number;
+            draft?: components["schemas"]["HighlightDraft"] | null;
+            query: components["schemas"]["Query"];
+        };
+        /** @description A view's records as highlights make them look. */
+        HighlightsRehearsal: {
+            draft?: components["schemas"]["DraftedHighlight"] | null;
+            /** @description Records of the view. */
+            row_count: number;
+            /** @description The first of them. */
+            rows: components["schemas"]["Row"][];
+            /** @description *4 highlights, of which 3 are on in All faults, where they touch 43 of 320 faults now.* */
+            sentence: components["schemas"]["Phrase"][];
+        };
+        /** @description A highlight as it reads. */
+        HighlightView: {
+            highlight: components["schemas"]["Highlight"];
+            /**
+             * Format: int32
+             * @description Its place in the list, from 1: by it records say what touches them.
+             */
+            number: number;
+            words: components["schemas"]["HighlightWords"];
+        };
+        /** @description A highlight as a sentence, and what it touches now. */
+        HighlightWords: {
+            /** @description Records in sight that it touches. */
+            matching: number;
+            /** @description *Where due is before today, due is rowan and bold.* What looks otherwise has the place of that in the highlight. */
+            sentence: components["schemas"]["Phrase"][];
+            /** @description When it acts, as it stands after *since*: *due is before today*; *always*. */
+            when: string;
+        };
         /** @description What hangs on somebody, and how much of it. */
         Holding: {
             count: number;
@@ -26107,6 +26831,10 @@ export interface components {
         ImportReply: {
             done?: components["schemas"]["Done"] | null;
             rehearsal?: components["schemas"]["ImportRehearsal"] | null;
+        };
+        /** @description How letters are coloured. */
+        Ink: "quiet" | {
+            of: components["schemas"]["Hue"];
         };
         /** @description A form that feeds a table. */
         Inlet: {
@@ -26481,6 +27209,19 @@ export interface components {
          * @enum {string}
          */
         LogOutcome: "yes" | "no" | "failed";
+        /** @description How something looks. What it does not say stays as it is. */
+        Look: {
+            bold?: boolean;
+            edge?: components["schemas"]["Hue"] | null;
+            fill?: components["schemas"]["Hue"] | null;
+            ink?: components["schemas"]["Ink"] | null;
+            italic?: boolean;
+            sign?: components["schemas"]["Sign"] | null;
+            size?: components["schemas"]["LookSize"] | null;
+            struck?: boolean;
+            /** @description A word before the value, or in place of one that is empty. */
+            word?: string;
+        };
         /** @description A part as it would stand. */
         LookBody: {
             /**
@@ -26490,6 +27231,30 @@ export interface components {
             number?: number | null;
             part: components["schemas"]["PartBody"];
         };
+        /** @description One thing that is set, and by what. */
+        LookLine: {
+            /**
+             * Format: int32
+             * @description The number of the highlight that sets it.
+             */
+            by: number;
+            /** @description *rowan and bold*. */
+            looks: string;
+            /** @description Which others wanted something else, and why they did not get it. */
+            others: string[];
+            /** @description *due is before today*. */
+            when: string;
+        };
+        /** @description One record, twice. */
+        LookSample: {
+            as_it_is: components["schemas"]["Row"];
+            then: components["schemas"]["Row"];
+        };
+        /**
+         * @description How large letters are, beside the others.
+         * @enum {string}
+         */
+        LookSize: "smaller" | "larger";
         /** @description Something that is broken or was forgotten. */
         LooseEnd: {
             at?: components["schemas"]["EndAt"] | null;
@@ -26604,6 +27369,11 @@ export interface components {
         MovedOn: {
             field: components["schemas"]["FieldId"];
             source: string;
+        };
+        /** @description Where a highlight is to stand. */
+        MoveHighlightBody: {
+            /** @description From 0. */
+            to: number;
         };
         /** @description What a move would do. */
         MoveRehearsal: {
@@ -26756,6 +27526,8 @@ export interface components {
             automation: components["schemas"]["AutomationBody"];
         } | {
             page: components["schemas"]["NewPage"];
+        } | {
+            highlight: components["schemas"]["HighlightBody"];
         };
         /** @description A passkey to be added. */
         NewPasskey: {
@@ -27160,6 +27932,8 @@ export interface components {
             automation: components["schemas"]["AutomationBody"];
         } | {
             page: components["schemas"]["PageBody"];
+        } | {
+            highlight: components["schemas"]["HighlightBody"];
         };
         /** @description A part as it would stand: what it would do in words, and all that is wrong with it. */
         PartLook: {
@@ -27177,6 +27951,8 @@ export interface components {
             automation: components["schemas"]["AutomationView"];
         } | {
             page: components["schemas"]["PageDesign"];
+        } | {
+            highlight: components["schemas"]["HighlightView"];
         };
         /** @description What a device answered. */
         PasskeyAnswer: {
@@ -27395,6 +28171,8 @@ export interface components {
             shape?: components["schemas"]["Shape"];
             sorts?: components["schemas"]["Order"][];
             tallies?: components["schemas"]["Tally"][];
+            /** @description The table's highlights that are off here. */
+            without?: components["schemas"]["HighlightId"][];
         };
         /** @description What to show, and which parts of it. */
         QueryBody: {
@@ -27494,6 +28272,17 @@ export interface components {
          * @description A record of a table, numbered from 1 in the order of making and never used again.
          */
         RecordId: number;
+        /** @description How a record looks, and what stands in it. */
+        RecordLooks: {
+            /** @description The numbers of the highlights that touch it: their places in the table's list, from 1. */
+            by: number[];
+            /** @description Of the fields asked for, those that look otherwise than plainly. */
+            cells?: components["schemas"]["CellLook"][];
+            /** @description When these act, in words, for whoever does not see how it looks: *due is before today*. */
+            says: string;
+            /** @description The whole record: its ground and its edge. */
+            whole?: components["schemas"]["Look"];
+        };
         /** @description How a linked record is named, as far as the asker may see it. */
         RecordName: {
             /** @description A second field that tells it apart. */
@@ -27656,6 +28445,7 @@ export interface components {
             days?: number | null;
             form?: components["schemas"]["FormId"] | null;
             id: components["schemas"]["RecordId"];
+            looks?: components["schemas"]["RecordLooks"] | null;
             /** @description Stays in sight though the view's condition leaves it out. */
             outside?: boolean;
             remove: boolean;
@@ -27866,6 +28656,12 @@ export interface components {
         /** @description A way in which a result can be shown. */
         ShownWay: {
             kind: components["schemas"]["Kind"];
+            name: string;
+        };
+        /** @description A sign, and its colour. */
+        Sign: {
+            hue?: components["schemas"]["Hue"] | null;
+            /** @description By its name in the interface's set: *peak*. */
             name: string;
         };
         /** @description Address and password. */
@@ -28392,6 +29188,12 @@ export interface components {
             name: string;
             text: string;
         };
+        /** @description What of a record looks how. */
+        Touch: {
+            /** @description Nothing: the whole record. */
+            fields?: components["schemas"]["FieldId"][];
+            look: components["schemas"]["Look"];
+        };
         /** @description How a formula came to its value. */
         Trace: {
             formula: string;
@@ -28590,7 +29392,7 @@ export interface components {
          * @description The sorts of things that use fields.
          * @enum {string}
          */
-        Using: "table" | "field" | "view" | "form" | "role" | "automation" | "page";
+        Using: "table" | "field" | "view" | "form" | "role" | "automation" | "page" | "highlight";
         /** @description What a cell holds, whatever the kind of its field. */
         Value: "empty" | {
             text: string;
@@ -28813,6 +29615,17 @@ export interface components {
             /** @description What stands there. */
             text: string;
             with_values?: string;
+        };
+        /** @description Why a cell looks as it does. */
+        WhyLook: {
+            lines: components["schemas"]["LookLine"][];
+            /** @description Where nothing is set: that, in words. */
+            says: string;
+        };
+        /** @description What is off where one looks. */
+        WhyLookBody: {
+            /** @description The highlights that are off there. */
+            without?: components["schemas"]["HighlightId"][];
         };
         /** @description One thing that it takes. */
         WhyPart: {

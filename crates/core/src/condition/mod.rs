@@ -145,6 +145,11 @@ pub enum Who {
 }
 
 impl Condition {
+    /// What holds for no record.
+    pub fn never() -> Self {
+        Condition::Any(Vec::new())
+    }
+
     /// Whether it holds for every record because it says nothing.
     pub fn is_nothing(&self) -> bool {
         matches!(self, Condition::All(parts) if parts.is_empty())

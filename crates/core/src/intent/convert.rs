@@ -8,8 +8,10 @@ use super::{
 };
 use crate::{
     access::Lens,
+    condition::Condition,
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind},
+    highlight::Highlight,
     history::Op,
     id::{FieldId, OptionId, RecordId, TableId},
     names::{Hold, Name, Names},
@@ -459,6 +461,11 @@ impl Decider<'_> {
                 besides.push(format!("The view “{}” is no longer narrowed or totalled by it.", view.name));
                 draft.put(Part::View(view));
             }
+        }
+        let highlights = standing.iter().filter_map(|part| if let Part::Highlight(one) = part { Some(one) } else { None });
+        for one in highlights.filter(|one| one.condition.names(field) && one.condition.check(&after, one.table).is_err()) {
+            besides.push("A highlight that asks for it no longer does anything: say anew when it holds.".to_owned());
+            draft.put(Part::Highlight(Highlight { condition: Condition::never(), ..one.clone() }));
         }
         let no_longer = |name: &str| Fault::new(FaultKind::InUse, format!("“{name}” needs this field as it is. Change that first."));
         for other in after.tables() {

@@ -34,7 +34,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind, Faults},
     form::{Answer, Arrival},
     history::{Change, Op},
-    id::{AutomationId, FieldId, FormId, PersonId, RecordId, TableId},
+    id::{AutomationId, FieldId, FormId, HighlightId, PersonId, RecordId, TableId},
     pack::Pack,
     part::Part,
     people::Actor,
@@ -106,6 +106,11 @@ pub enum Intent {
     Save(Part),
     /// Takes a part away.
     Drop(Part),
+    /// Puts a highlight at another place among those of its table, from 0.
+    MoveHighlight {
+        highlight: HighlightId,
+        to: usize,
+    },
     /// Parts that name each other, made together; their numbers must be free.
     Build(Vec<Part>),
     /// Makes, changes or removes a whole table.
@@ -153,6 +158,7 @@ impl Intent {
             | Intent::Send { .. }
             | Intent::Amend { .. }
             | Intent::Press { .. } => true,
+            Intent::MoveHighlight { .. } => true,
             Intent::Make(part) | Intent::Save(part) | Intent::Drop(part) => !matches!(part, Part::Table(_) | Part::Tracker(_)),
             Intent::Build(_)
             | Intent::Table(_)
@@ -232,6 +238,7 @@ impl Dataset {
             Intent::Save(part) => vec![decider.put(Some(decider.current(part)?), Some(decider.tidied(part.clone())?))?],
             Intent::Press { table, record, field } => vec![decider.press(*table, *record, *field)?],
             Intent::Drop(part) => decider.drop_part(part)?,
+            Intent::MoveHighlight { highlight, to } => decider.move_highlight(*highlight, *to)?,
             Intent::Build(parts) => decider.build(parts)?,
             Intent::Fields { table, change } => {
                 let (ops, number) = decider.fields(*table, change)?;

@@ -8,8 +8,9 @@ use crate::{
     fault::{Checked, Fault, FaultKind, Faults},
     figure::Figure,
     formula::Formula,
+    highlight::Highlight,
     history::{Change, Op},
-    id::{FieldId, TableId},
+    id::{FieldId, HighlightId, TableId},
     part::{Part, Sort, with_part},
     rules::Rules,
     schema::{Copies, FieldDef, Kind, MineBy, NAME_LIMIT, NumberPart, Preset, Summary, TEXT_LIMIT, TableDef},
@@ -75,12 +76,24 @@ impl Decider<'_> {
         Ok(ops)
     }
 
+    /// A highlight at another place of its table's list.
+    pub(super) fn move_highlight(&self, highlight: HighlightId, to: usize) -> Checked<Vec<Op>> {
+        let known = self.ds.highlight(highlight).filter(|one| self.lens.opens(one.table));
+        let one = known.ok_or_else(|| Fault::not_found("highlight"))?;
+        self.may_shape(&Part::Highlight(one.clone()))?;
+        let put = |(before, after): (Highlight, Highlight)| Op::Put {
+            before: Some(Box::new(before.into())),
+            after: Some(Box::new(after.into())),
+        };
+        Ok(self.ds.highlights_moved(highlight, to).into_iter().map(put).collect())
+    }
+
     /// Several parts from one state to another, checked as they stand together.
     pub(super) fn put_all(&self, ops: &[Op]) -> Checked<()> {
         for op in ops {
             let Op::Put { before, after } = op else { continue };
             // A change of a table may have reached into somebody's own view.
-            let reached = |part: &Part| matches!(part, Part::View(_)) && self.lens.builds() && ops.len() > 1;
+            let reached = |part: &Part| matches!(part, Part::View(_) | Part::Highlight(_)) && self.lens.builds() && ops.len() > 1;
             let shaped = |part: &Part| self.may_shape(part).map_err(|fault| in_the_way(part, fault, ops.len() > 1));
             before.iter().chain(after).map(|part| &**part).filter(|part| !reached(part)).try_for_each(shaped)?;
         }

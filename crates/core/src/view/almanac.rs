@@ -170,18 +170,17 @@ impl Query {
                 }
             }
         }
-        let fields: Vec<FieldId> = self.fields.iter().map(|shown| shown.field).collect();
         let mut records: Vec<RecordId> = Vec::new();
         let mut seen = std::collections::HashSet::new();
         records.extend(marks.iter().map(|mark| mark.record).filter(|record| seen.insert(*record)));
         Stretch {
             days: counts.into_iter().map(|(day, count)| AlmanacDay { day, count }).collect(),
             weeks: self.weeks(lens, table, almanac, asked),
-            rows: lens.rows(table, &records, &fields),
+            rows: self.rows(lens, table, &records),
             marks,
             without,
             without_counted: super::words::counted(lens, table, without),
-            waiting: lens.rows(table, &waiting, &fields),
+            waiting: self.rows(lens, table, &waiting),
         }
     }
 

@@ -32,6 +32,7 @@ impl Query {
             fields: self.fields.iter().filter(|f| open(f.field)).copied().collect(),
             tallies: self.tallies.iter().filter(|t| open(t.field)).copied().collect(),
             shape: self.shape.as_open_to(open),
+            without: self.without.clone(),
         }
     }
 
@@ -75,6 +76,10 @@ impl Query {
         }
         if let Some(home) = ds.table(table) {
             faults.extend(self.check_shape(home, |field| shown(field).cloned()));
+        }
+        // One that is gone is off anyway; the list is bounded by how many there can be.
+        if self.without.len() > crate::highlight::MOST_HIGHLIGHTS {
+            faults.push(Fault::new(FaultKind::TooLong, "This view names more highlights than a table has.").at("/without"));
         }
         if self.fields.len() > MAX_FIELDS || self.tallies.len() > MAX_FIELDS {
             let message = format!("A view shows at most {MAX_FIELDS} fields, and as many figures.");

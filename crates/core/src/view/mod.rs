@@ -35,7 +35,7 @@ use crate::{
     access::{FieldRight, Reach, TableRights},
     condition::Condition,
     figure::Figure,
-    id::{FieldId, PersonId, TableId, ViewId},
+    id::{FieldId, HighlightId, PersonId, TableId, ViewId},
     names::{Name, Names},
 };
 use serde::{Deserialize, Serialize};
@@ -118,6 +118,9 @@ pub struct Query {
     pub tallies: Vec<Tally>,
     #[serde(default, skip_serializing_if = "Shape::is_plain")]
     pub shape: Shape,
+    /// The table's highlights that are off here.
+    #[serde(default, skip_serializing_if = "BTreeSet::is_empty")]
+    pub without: BTreeSet<HighlightId>,
 }
 
 /// A field by whose values records stand together.

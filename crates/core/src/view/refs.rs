@@ -4,7 +4,7 @@ use super::{Query, Shape, View};
 use crate::{
     condition::condition_refs as condition,
     id::FieldId,
-    names::{Hold, Names, See, field, maybe, option, person, record},
+    names::{Hold, Name, Names, See, field, maybe, option, person, record},
     value::Value,
 };
 
@@ -18,6 +18,12 @@ impl Names for Query {
         self.fields.retain_mut(|f| field(&mut f.field, shows, see));
         self.tallies.retain_mut(|t| field(&mut t.field, shows, see));
         shape(&mut self.shape, see);
+        let without = std::mem::take(&mut self.without);
+        let stays = |id| match see(Name::Highlight(id), Hold::Shows("leaves it out")) {
+            Some(Name::Highlight(other)) => Some(other),
+            _ => None,
+        };
+        self.without = without.into_iter().filter_map(stays).collect();
     }
 }
 

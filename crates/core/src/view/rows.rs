@@ -1,9 +1,11 @@
 //! Records as they are shown: each cell with its value and its text.
 
+use super::Query;
 use crate::{
     access::{Lens, Right},
     dataset::{Meta, RecordName},
     form::{Parameter, Question},
+    highlight::RecordLooks,
     id::{FieldId, FormId, PersonId, RecordId, TableId},
     people::Actor,
     schema::{FieldDef, Kind},
@@ -28,6 +30,9 @@ pub struct Row {
     /// The form it came by.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub form: Option<FormId>,
+    /// How it looks, where a highlight touches it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub looks: Option<RecordLooks>,
     /// In lanes, how many days it has stood in its lane.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub days: Option<u32>,
@@ -70,6 +75,21 @@ pub struct Candidate {
     pub mail: String,
 }
 
+impl Query {
+    /// Records as this view shows them: with its fields, how they look, and since when they stand in their lanes.
+    pub fn rows(&self, lens: &Lens<'_>, table: TableId, records: &[RecordId]) -> Vec<Row> {
+        let fields: Vec<FieldId> = self.fields.iter().map(|shown| shown.field).collect();
+        let standing = self.standing(lens, table);
+        let looks = lens.looks(table, &self.without);
+        let mut rows = lens.rows(table, records, &fields);
+        for row in &mut rows {
+            row.days = standing.as_ref().and_then(|standing| standing.days(row.id.row()));
+            row.looks = looks.of(row.id, &fields);
+        }
+        rows
+    }
+}
+
 impl Lens<'_> {
     /// Records with these fields, in the order given; those that the asker may not see are left out.
     pub fn rows(&self, table: TableId, records: &[RecordId], fields: &[FieldId]) -> Vec<Row> {
@@ -95,6 +115,7 @@ impl Lens<'_> {
                 remove: self.may(Right::Remove, table, *record),
                 outside: false,
                 days: None,
+                looks: None,
                 form,
                 begun: self.is_begun(table, *record),
             })

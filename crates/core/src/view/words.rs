@@ -10,6 +10,7 @@ use crate::{
     value::list_text,
 };
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 
 impl Query {
     /// *42 of 318 faults where status is not made good, grouped by district, soonest due first, 9 of 21 fields, as rows.*
@@ -51,6 +52,13 @@ impl Query {
         let all = home.def.fields.iter().filter(|f| readable(f.id)).count();
         s.plain(", showing ");
         s.edit(format!("{shown} of {all} fields"), "/fields");
+        let highlights = lens.highlights(table, &BTreeSet::new());
+        let acting = highlights.iter().filter(|(_, one)| !self.without.contains(&one.id)).count();
+        if !highlights.is_empty() {
+            let all = lens.clock.customs().count_words(highlights.len(), "highlight", "highlights");
+            s.plain(", ");
+            s.edit(if acting == highlights.len() { all } else { format!("{acting} of {all}") }, "/without");
+        }
         if !matches!(self.shape, Shape::Rows(_)) && !self.tallies.is_empty() {
             let figure = |tally: &Tally| format!("{} {}", tally.figure.words(), field_name(lens, table, tally.field));
             s.plain(", with ");
@@ -66,6 +74,9 @@ impl Query {
         s.offer("sort", "/sorts");
         if self.tallies.is_empty() {
             s.offer("figure", "/tallies");
+        }
+        if highlights.is_empty() && lens.builds() {
+            s.offer("highlight", "/without");
         }
         s.phrases()
     }

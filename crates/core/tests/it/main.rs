@@ -20,6 +20,7 @@ mod formulas;
 mod ground;
 mod groundplans;
 mod heard;
+mod highlights;
 mod history;
 mod home;
 mod model;

@@ -9,6 +9,7 @@ mod events;
 mod files;
 mod forms;
 mod formulas;
+mod highlights;
 mod home;
 mod imports;
 mod packages;
@@ -192,6 +193,10 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(views::list))
         .routes(routes!(views::days))
         .routes(routes!(views::slip))
+        .routes(routes!(highlights::list))
+        .routes(routes!(highlights::move_to))
+        .routes(routes!(highlights::rehearse))
+        .routes(routes!(highlights::why))
         .routes(routes!(parts::make))
         .routes(routes!(parts::save, parts::drop))
         .routes(routes!(parts::look))

@@ -201,7 +201,8 @@ pub(super) async fn show(here: Here, Path(OfRecord { table, record, .. }): Path<
     let home = look.dataset.table(table).ok_or_else(gone)?;
     let name = lens.record_name(table, record).ok_or_else(gone)?.name;
     let fields: Vec<FieldId> = home.def.fields.iter().map(|f| f.id).filter(|f| lens.reads(table, *f)).collect();
-    let row = lens.rows(table, &[record], &fields).pop().ok_or_else(gone)?;
+    let mut row = lens.rows(table, &[record], &fields).pop().ok_or_else(gone)?;
+    row.looks = lens.looks(table, &BTreeSet::new()).of(record, &fields);
     let came_by = row.form.and_then(|id| look.dataset.form(id)).map(|f| f.title.clone());
     Ok(Json(RecordReply {
         seq: look.dataset.seq,

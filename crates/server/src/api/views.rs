@@ -147,13 +147,10 @@ fn asked(lens: &Lens<'_>, table: TableId, body: &QueryBody) -> Result<Query, Pro
 fn sliced(lens: &Lens<'_>, table: TableId, query: &Query, found: &Found<'_, '_>, wanted: &[Places]) -> (Vec<SliceReply>, Vec<KeptPlace>) {
     let range = |span: &Places| span.start..span.start.saturating_add(span.count.min(MOST_ROWS));
     let (slices, kept) = found.slices(&wanted.iter().map(range).collect::<Vec<_>>());
-    let fields: Vec<FieldId> = query.fields.iter().map(|f| f.field).collect();
-    let standing = query.standing(lens, table);
     let reply = |(span, slice): (&Places, Slice)| {
-        let mut rows = lens.rows(table, &slice.records, &fields);
+        let mut rows = query.rows(lens, table, &slice.records);
         for row in &mut rows {
             row.outside = slice.outside.contains(&row.id);
-            row.days = standing.as_ref().and_then(|standing| standing.days(row.id.row()));
         }
         SliceReply { start: span.start, rows }
     };

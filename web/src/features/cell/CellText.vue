@@ -1,10 +1,16 @@
 <script setup lang="ts">
 // A cell as it is read: the same in rows and in the folio.
 import { computed } from 'vue'
-import type { Cell, Field } from '@/api/types'
+import type { Cell, Field, Look } from '@/api/types'
+import LookMark from '@/features/highlight/LookMark.vue'
 import { errorOf, files, hue, optionOf } from './kinds'
 
-const props = defineProps<{ field: Field; cell: Cell | null | undefined }>()
+const props = defineProps<{
+  field: Field
+  cell: Cell | null | undefined
+  /** How highlights make it look; what holds it is drawn so. */
+  look?: Look
+}>()
 const option = computed(() => optionOf(props.field, props.cell))
 const pictures = computed(() => files(props.cell))
 const error = computed(() => errorOf(props.cell))
@@ -15,6 +21,7 @@ const web = computed(() => {
 </script>
 
 <template>
+  <LookMark :look="look" />
   <span v-if="option" class="choice" :style="{ '--hue': hue(option) }">{{ option.name }}</span>
   <span v-else-if="pictures.length" class="pictures">
     <img v-for="file in pictures.slice(0, 3)" :key="file.id" :src="`/api/files/${file.id}?small=true`" :alt="file.name" loading="lazy" />

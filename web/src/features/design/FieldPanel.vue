@@ -24,7 +24,7 @@ const props = defineProps<{
   /** None: a new field. */
   field?: number
   /** What a new field is at first. */
-  begins?: Kind
+  wanted?: Kind
   /** A new field's place. */
   before?: number | null
 }>()
@@ -43,9 +43,9 @@ const confirm = ref<{ $el: HTMLElement }>()
 const { trouble, busy, attempt } = useDoing()
 const nameBox = ref<HTMLInputElement>()
 
-const fresh = (): FieldDef => ({ ...newField('text'), ...(props.begins ? { kind: props.begins } : {}) })
+const fresh = (): FieldDef => ({ ...newField('text'), ...(props.wanted ? { kind: props.wanted } : {}) })
 watch(
-  () => [known.value?.field.id, props.begins],
+  () => [known.value?.field.id, props.wanted],
   () => {
     draft.value = known.value ? (JSON.parse(JSON.stringify(known.value.field)) as FieldDef) : fresh()
     other.value = { name: table.value?.name ?? '', one: false }

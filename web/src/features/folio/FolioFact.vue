@@ -1,15 +1,18 @@
 <script setup lang="ts">
 // One fact of a folio; pressing it edits it in place.
 import { computed } from 'vue'
-import type { Cell, Field, Input } from '@/api/types'
+import type { Cell, Field, Input, Look } from '@/api/types'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
+import { lookClass, lookStyle } from '@/features/highlight/looks'
 import PressButton from '@/features/cell/PressButton.vue'
 import { editor, isComputed } from '@/features/cell/kinds'
 
 const props = defineProps<{
   field: Field
   cell: Cell | null | undefined
+  /** How highlights make it look. */
+  look?: Look
   change: boolean
   labelled?: boolean
   editing?: { fault?: string }
@@ -59,10 +62,19 @@ function askWhy(event: MouseEvent) {
         }}</router-link>
         <button v-if="editable" class="edit small" :aria-label="`Change ${field.name}`" @click="emit('begin')">change</button>
       </template>
-      <button v-else-if="editable" class="edit" :aria-label="`${field.name}: ${cell?.text || 'empty'}. Change it`" @click="emit('begin')">
-        <CellText v-if="cell" :field="field" :cell="cell" /><span v-else class="quiet">—</span>
+      <button
+        v-else-if="editable"
+        class="edit"
+        :class="lookClass(look)"
+        :style="lookStyle(look)"
+        :aria-label="`${field.name}: ${cell?.text || 'empty'}. Change it`"
+        @click="emit('begin')"
+      >
+        <CellText v-if="cell || look?.word" :field="field" :cell="cell" :look="look" /><span v-else class="quiet">—</span>
       </button>
-      <span v-else class="read"><CellText v-if="cell" :field="field" :cell="cell" /><span v-else class="quiet">—</span></span>
+      <span v-else class="read" :class="lookClass(look)" :style="lookStyle(look)"
+        ><CellText v-if="cell || look?.word" :field="field" :cell="cell" :look="look" /><span v-else class="quiet">—</span></span
+      >
     </div>
     <div v-if="labelled" class="margin">
       <p v-if="note || (isComputed(field) && cell)"

@@ -9,6 +9,7 @@ import { isKept } from '@/features/cell/kinds'
 import { useSession } from '@/features/session/session'
 import { useTracker } from '@/features/tracker/tracker'
 import { askAccess, askWhy } from '@/features/why/why'
+import { lookOf } from '@/features/highlight/looks'
 import FolioFact from './FolioFact.vue'
 import FolioNewField from './FolioNewField.vue'
 import FolioLines from './FolioLines.vue'
@@ -182,6 +183,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
         class="title"
         :field="title.field"
         :cell="title.cell"
+        :look="lookOf(known.row, title.field.id)"
         :change="mayChange"
         :editing="editing?.field === title.field.id ? editing : undefined"
         @begin="begin(title.field.id)"
@@ -203,6 +205,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
               labelled
               :field="one.field"
               :cell="one.cell"
+              :look="lookOf(known.row, one.field.id)"
               :change="mayChange"
               :to="opensTable(tableOf(one.field)) ? tableOf(one.field) : undefined"
               :tracker="tracker"

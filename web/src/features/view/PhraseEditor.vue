@@ -9,6 +9,7 @@ import { pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import FieldsEditor from './FieldsEditor.vue'
+import HighlightsOff from './HighlightsOff.vue'
 import GroupsEditor from './GroupsEditor.vue'
 import ShapeEditor from './ShapeEditor.vue'
 import TallyEditor from './TallyEditor.vue'
@@ -105,6 +106,12 @@ function words(order: Order): string[] {
     :figure="figure"
     @change="emit('change', { shape: $event })"
     @make="(emit('close'), emit('make', $event))"
+  />
+  <HighlightsOff
+    v-else-if="rule === '/without'"
+    :table="table"
+    :without="query.without ?? []"
+    @change="emit('change', { without: $event })"
   />
   <div v-else class="orders">
     <div v-for="(order, place) in orders" :key="place" class="order">

@@ -413,6 +413,7 @@ const tallies = computed(() =>
             :aria-rowindex="one.index + 2"
             :aria-selected="!!one.row && one.row.id === at.cell.value?.record"
             :aria-busy="!one.row"
+            :aria-description="one.row?.looks?.says"
             :class="{
               outside: one.row?.outside,
               here: !!one.row && one.row.id === at.cell.value?.record,

@@ -2,12 +2,15 @@
 // The sentence is the control: each phrase opens its editor right there.
 import { computed, nextTick, ref } from 'vue'
 import { isIn, ruleOf } from '@/app/pointer'
-import type { Fault, Phrase } from '@/api/types'
+import type { Fault, Look, Phrase } from '@/api/types'
+import { lookClass, lookStyle } from '@/features/highlight/looks'
 
 const props = defineProps<{
   phrases: Phrase[]
   /** Set large, where the sentence is the page. */
   large?: boolean
+  /** How a phrase that says how something looks is set: as that looks. */
+  looks?: (at: string) => Look | undefined
   /** What is wrong with the rule, at the places that phrases stand for. */
   faults?: Pick<Fault, 'pointer' | 'message'>[]
 }>()
@@ -63,7 +66,8 @@ const isOpen = (phrase: Phrase) => !!open.value && ruleOf(open.value.at) === rul
     <template v-for="(phrase, place) in phrases" :key="place">
       <button
         v-if="phrase.at"
-        :class="[phrase.tone === 'offer' ? 'offer' : 'phrase', { wrong: wrong(phrase) }]"
+        :class="[phrase.tone === 'offer' ? 'offer' : 'phrase as-looks', { wrong: wrong(phrase) }, lookClass(looks?.(phrase.at))]"
+        :style="lookStyle(looks?.(phrase.at))"
         :data-at="phrase.at"
         :title="wrong(phrase) || undefined"
         aria-haspopup="dialog"

@@ -165,6 +165,7 @@ function dropPhrase(at: string) {
   else if (part === 'groups') change({ groups: query.value.groups?.filter((_, n) => n !== Number(place)) })
   else if (part === 'sorts') change({ sorts: query.value.sorts?.filter((_, n) => n !== Number(place)) })
   else if (part === 'tallies') change({ tallies: [] })
+  else if (part === 'without') change({ without: [] })
   else if (part === 'shape') change({ shape: { as: 'rows' } })
 }
 
@@ -231,7 +232,7 @@ async function exportView(format: (typeof FORMATS)[number]) {
 
 function why(row: Row, field: Field | undefined, x: number, y: number) {
   const at = { tracker: tracker.value, table: tableId.value, record: row.id }
-  if (field) void askWhy({ ...at, field: field.id }, { x, y })
+  if (field) void askWhy({ ...at, field: field.id, without: asked.value.without ?? [] }, { x, y })
   else void askBecause(at, asked.value.condition ?? { all: [] }, { x, y })
 }
 
@@ -534,9 +535,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </div>
     </section>
     <FieldPanel
-      :begins="made?.kind"
       v-if="shaping !== undefined"
       :key="`f${shaping}`"
+      :wanted="made?.kind"
       :at="{ tracker, table: tableId }"
       :steps="design"
       :field="shaping === 'new' ? undefined : shaping"

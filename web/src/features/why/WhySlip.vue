@@ -9,13 +9,14 @@ import { useWhy } from './why'
 
 const { tracker: currentTracker } = useTracker()
 
-const { spot, why, because, access, trouble, way, goOn, close } = useWhy()
+const { spot, why, looks, because, access, trouble, way, goOn, close } = useWhy()
 const AccessWhy = defineAsyncComponent(() => import('@/features/access/AccessWhy.vue'))
 const router = useRouter()
 const at = computed(() => way.value[way.value.length - 1])
 const field = computed(() =>
   currentTracker.value?.tables.find((t) => t.id === at.value?.table)?.fields.find((f) => f.id === at.value?.field),
 )
+const toHighlights = computed(() => ({ name: 'highlights', params: { tracker: at.value?.tracker, table: at.value?.table } }))
 const mayChange = computed(() => currentTracker.value?.builds && field.value?.formula !== undefined)
 
 function change() {
@@ -57,6 +58,18 @@ function change() {
           :record="at?.record"
           @ask="(cell) => at && goOn({ ...cell, tracker: at.tracker })"
         />
+        <div v-if="looks?.lines.length && way.length === 1" class="looks" data-test="why-looks">
+          <h4>It looks so</h4>
+          <dl>
+            <template v-for="(line, n) in looks.lines" :key="n">
+              <dt>{{ line.looks }}</dt>
+              <dd
+                >by <router-link :to="toHighlights" @click="close">{{ line.by }}</router-link>, {{ line.when }}.
+                <span v-for="other in line.others" :key="other" class="quiet">{{ other }} </span></dd
+              >
+            </template>
+          </dl>
+        </div>
         <button v-if="mayChange" class="change" @click="change">Change the formula</button>
       </template>
       <template v-else-if="access">
@@ -92,6 +105,25 @@ h3 {
   font: 600 17px/1.35 var(--serif);
   margin: 0 0 4px;
   overflow-wrap: anywhere;
+}
+h4 {
+  font: 600 15px/1.4 var(--serif);
+  margin: var(--gap-3) 0 2px;
+  border-top: 1px solid var(--line);
+  padding-top: var(--gap-2);
+}
+dl {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  gap: 2px var(--gap-3);
+  margin: 0;
+}
+dt {
+  font-weight: 600;
+  max-width: 150px;
+}
+dd {
+  margin: 0;
 }
 h3 .quiet {
   font-weight: 400;

@@ -1,7 +1,7 @@
 // The why slip: one at a time, wherever it was asked for.
 import { ref, shallowRef } from 'vue'
 import { api, told } from '@/api/client'
-import type { Because, Condition, Why } from '@/api/types'
+import type { Because, Condition, Why, WhyLook } from '@/api/types'
 import { useDoing } from '@/app/asking'
 
 export interface CellAt {
@@ -9,6 +9,8 @@ export interface CellAt {
   table: number
   record: number
   field: number
+  /** The highlights that are off where one looks. */
+  without?: number[]
 }
 
 /** Where on the screen, in CSS pixels. */
@@ -19,6 +21,8 @@ export interface Spot {
 
 const spot = ref<Spot>()
 const why = shallowRef<Why>()
+/** Why the cell that was asked looks as it does. */
+const looks = shallowRef<WhyLook>()
 const because = shallowRef<Because>()
 const { trouble, attempt } = useDoing()
 /** The cells asked on the way here, so that one can go back. */
@@ -35,14 +39,23 @@ const access = shallowRef<AboutAccess>()
 
 const read = (at: CellAt) => told(api.GET('/api/trackers/{tracker}/tables/{table}/records/{record}/why/{field}', { params: { path: at } }))
 
-/** Asks why a cell holds what it does. */
+const readLooks = ({ without, ...at }: CellAt) =>
+  told(
+    api.POST('/api/trackers/{tracker}/tables/{table}/records/{record}/looks/{field}', {
+      params: { path: at },
+      body: { without: without ?? [] },
+    }),
+  )
+
+/** Asks why a cell holds what it does, and looks as it does. */
 export async function askWhy(at: CellAt, where: Spot) {
   spot.value = where
   access.value = undefined
   because.value = undefined
-  why.value = undefined
+  why.value = looks.value = undefined
   way.value = [at]
   why.value = await attempt(() => read(at))
+  if (why.value) looks.value = await readLooks(at).catch(() => undefined)
 }
 
 /** From a slip to the slip of a cell that it names; or back, with none. */
@@ -85,5 +98,5 @@ function close() {
 }
 
 export function useWhy() {
-  return { spot, why, because, access, trouble, way, goOn, close }
+  return { spot, why, looks, because, access, trouble, way, goOn, close }
 }

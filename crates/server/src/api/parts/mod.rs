@@ -3,6 +3,7 @@
 
 pub(super) mod automation;
 pub(super) mod form;
+pub(super) mod highlight;
 pub(super) mod page;
 pub(super) mod role;
 mod view;
@@ -33,6 +34,7 @@ pub(super) enum PartBody {
     Role(role::RoleBody),
     Automation(automation::AutomationBody),
     Page(Box<page::PageBody>),
+    Highlight(highlight::HighlightBody),
 }
 
 /// A part to be made. Of a form, the table and a title are enough; of a page, a title and a view.
@@ -44,6 +46,7 @@ pub(super) enum NewPart {
     Role(role::RoleBody),
     Automation(automation::AutomationBody),
     Page(page::NewPage),
+    Highlight(highlight::HighlightBody),
 }
 
 /// A part as it would stand, and what it would do, in words.
@@ -55,6 +58,7 @@ pub(super) enum PartView {
     Role(role::RoleView),
     Automation(automation::AutomationView),
     Page(Box<page::PageDesign>),
+    Highlight(Box<highlight::HighlightView>),
 }
 
 /// What each sort of part as it is sent can do.
@@ -78,6 +82,7 @@ impl Sent for PartBody {
             PartBody::Role(body) => body.ready(number, look),
             PartBody::Automation(body) => body.ready(number, look),
             PartBody::Page(body) => body.ready(number, look),
+            PartBody::Highlight(body) => body.ready(number, look),
         }
     }
 }
@@ -98,6 +103,7 @@ impl PartBody {
             PartBody::Role(_) => "role",
             PartBody::Automation(_) => "automation",
             PartBody::Page(_) => "page",
+            PartBody::Highlight(_) => "highlight",
         }
     }
 }
@@ -110,6 +116,7 @@ impl Sent for NewPart {
             NewPart::Role(body) => body.ready(number, look),
             NewPart::Automation(body) => body.ready(number, look),
             NewPart::Page(body) => body.ready(number, look),
+            NewPart::Highlight(body) => body.ready(number, look),
         }
     }
 }
@@ -120,14 +127,14 @@ impl Sent for NewPart {
 pub(super) struct OfPart {
     #[allow(dead_code, reason = "it stands in the address; `Here` reads it")]
     tracker: u32,
-    /// `view`, `form`, `role`, `automation` or `page`.
+    /// `view`, `form`, `role`, `automation`, `page` or `highlight`.
     sort: String,
     number: u32,
 }
 
 impl OfPart {
     fn not_found(&self) -> Fault {
-        const SORTS: [&str; 5] = ["view", "form", "role", "automation", "page"];
+        const SORTS: [&str; 6] = ["view", "form", "role", "automation", "page", "highlight"];
         Fault::not_found(SORTS.into_iter().find(|sort| *sort == self.sort).unwrap_or("page"))
     }
 
@@ -224,6 +231,10 @@ fn shown(here: &Here, look: &Look, part: &Part) -> Option<PartView> {
         Part::Role(role) => Some(PartView::Role(role::seen(look, role))),
         Part::Automation(automation) => Some(PartView::Automation(automation::seen(look, automation))),
         Part::Page(page) => Some(PartView::Page(Box::new(page::design(&here.app, look, page)))),
+        Part::Highlight(one) => {
+            let number = look.dataset.highlights_of(one.table).iter().filter(|other| other.place < one.place).count();
+            Some(PartView::Highlight(Box::new(highlight::seen(look, one, u32::try_from(number).unwrap_or(u32::MAX).saturating_add(1)))))
+        }
         Part::Tracker(_) | Part::Table(_) => None,
     }
 }

@@ -7,6 +7,7 @@ import { saying } from '@/api/client'
 import type { AlmanacMark, AlmanacShape, Field, Input, Query, Row, Table, Value } from '@/api/types'
 import { useEdits, type CellEdit } from '@/features/cell/edits'
 import { hue, optionOf } from '@/features/cell/kinds'
+import { lookOf, markHue } from '@/features/highlight/looks'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
 import { useTracker } from '@/features/tracker/tracker'
@@ -109,8 +110,10 @@ const title = computed(() =>
 const nameOf = (row: Row | undefined) => row?.cells[0]?.text || row?.cells[title.value]?.text || props.table.one
 const about = (row: Row | undefined) =>
   props.fields.flatMap((field, n) => (n === 0 || !row?.cells[n]?.text ? [] : [`${field.name}: ${row.cells[n]!.text}`])).join('\n')
-/** The colour of the first choice that is shown. */
+/** The colour that a highlight gives it; else that of the first choice that is shown. */
 function hueOf(row: Row | undefined): string | undefined {
+  const marked = markHue(row, props.table.standing)
+  if (marked) return marked
   for (const [n, field] of props.fields.entries()) {
     const option = row && optionOf(field, row.cells[n])
     if (option) return hue(option)
@@ -396,6 +399,7 @@ defineExpose({
                   :name="nameOf(stretch.rows.value.get(one.mark.record))"
                   :about="about(stretch.rows.value.get(one.mark.record))"
                   :hue="hueOf(stretch.rows.value.get(one.mark.record))"
+                  :look="lookOf(stretch.rows.value.get(one.mark.record), fields[0]?.id ?? 0)"
                   :moves="isMoved(stretch.rows.value.get(one.mark.record), one.mark.date)"
                   :stretches="isMoved(stretch.rows.value.get(one.mark.record), one.mark.date)"
                   :carried="carried?.row.id === one.mark.record"

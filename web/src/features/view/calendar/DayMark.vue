@@ -1,6 +1,9 @@
 <script setup lang="ts">
 // A record at its day: one day as a mark with a name, several as a stroke with a foot at either end, which can be drawn along.
 import { computed } from 'vue'
+import type { Look } from '@/api/types'
+import LookMark from '@/features/highlight/LookMark.vue'
+import { lookClass, lookStyle } from '@/features/highlight/looks'
 import MarkHead from './MarkHead.vue'
 import type { Placed } from './almanac'
 
@@ -9,6 +12,8 @@ const props = defineProps<{
   name: string
   /** The colour of its choice. */
   hue: string | undefined
+  /** How a highlight makes its name look. */
+  look?: Look
   /** What it says of itself beside its name. */
   about: string
   moves: boolean
@@ -51,7 +56,8 @@ function keys(event: KeyboardEvent) {
     <!-- No button: some browsers do not let one carry what is in one. -->
     <div class="said" role="button" tabindex="0" :title="about" data-mark @click="emit('open')" @keydown="keys">
       <MarkHead v-if="!isSpan" :date="placed.mark.date" />
-      <span class="name">{{ name }}</span>
+      <LookMark :look="look" />
+      <span class="name" :class="lookClass(look)" :style="lookStyle(look)">{{ name }}</span>
     </div>
     <template v-if="isSpan">
       <i class="stroke" aria-hidden="true" />

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { CardsShape, Field, Row, Table } from '@/api/types'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
+import { lookClass, lookOf, lookStyle } from '@/features/highlight/looks'
 import { files } from '@/features/cell/kinds'
 import type { ActivePlace } from '../active'
 import type { useCellEditing } from '../cellEditing'
@@ -35,7 +36,13 @@ const refused = (column: number) => sending.refusedAt(props.row.id, props.column
 </script>
 
 <template>
-  <article class="plate" :class="{ here, outside: row.outside }" :aria-label="row.cells[title]?.text">
+  <article
+    class="plate"
+    :class="[{ here, outside: row.outside }, lookClass(row.looks?.whole)]"
+    :style="lookStyle(row.looks?.whole)"
+    :aria-label="row.cells[title]?.text"
+    :aria-description="row.looks?.says"
+  >
     <button type="button" class="face" tabindex="-1" :aria-label="`Open ${row.cells[title]?.text}`" @click.stop="emit('open')">
       <img
         v-if="picture"
@@ -71,12 +78,18 @@ const refused = (column: number) => sending.refusedAt(props.row.id, props.column
         @commit="commit"
         @cancel="cancel"
       />
-      <span v-else class="value" :class="{ refused: !!refused(column) }" :title="refused(column)?.fault">
+      <span
+        v-else
+        class="value"
+        :class="[{ refused: !!refused(column) }, lookClass(lookOf(row, columns[column]!.id))]"
+        :style="lookStyle(lookOf(row, columns[column]!.id))"
+        :title="refused(column)?.fault"
+      >
         <template v-if="sending.typed(row.id, columns[column]!.id) !== undefined">{{
           sending.typed(row.id, columns[column]!.id)
         }}</template>
         <template v-else-if="refused(column)"><b aria-label="refused">!</b> {{ refused(column)?.start }}</template>
-        <CellText v-else :field="columns[column]!" :cell="row.cells[column]" />
+        <CellText v-else :field="columns[column]!" :cell="row.cells[column]" :look="lookOf(row, columns[column]!.id)" />
       </span>
     </div>
     <span v-if="row.outside" class="mark">left out here</span>

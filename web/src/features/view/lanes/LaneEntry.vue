@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Field, Row, Table } from '@/api/types'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
+import { lookClass, lookOf, lookStyle } from '@/features/highlight/looks'
 import type { ActivePlace } from '../active'
 import type { useCellEditing } from '../cellEditing'
 
@@ -34,14 +35,24 @@ const title = computed(() => {
 const shown = computed(() =>
   [title.value, ...props.columns.keys()].filter((column, n) => {
     if (n && column === title.value) return false
-    return !n || !!props.row.cells[column] || isHere(column) || sending.typed(props.row.id, props.columns[column]!.id) !== undefined
+    const worded = !!lookOf(props.row, props.columns[column]!.id)?.word
+    return (
+      !n || worded || !!props.row.cells[column] || isHere(column) || sending.typed(props.row.id, props.columns[column]!.id) !== undefined
+    )
   }),
 )
 const said = (column: number) => sending.refusedAt(props.row.id, props.columns[column]!.id)
 </script>
 
 <template>
-  <div class="entry" :class="{ here, chosen, carried, outside: row.outside }" role="listitem" :aria-label="row.cells[title]?.text">
+  <div
+    class="entry"
+    :class="[{ here, chosen, carried, outside: row.outside }, lookClass(row.looks?.whole)]"
+    :style="lookStyle(row.looks?.whole)"
+    role="listitem"
+    :aria-label="row.cells[title]?.text"
+    :aria-description="row.looks?.says"
+  >
     <b class="days" :class="{ past }" :title="row.days == null ? undefined : `${row.days} days in this lane`">
       <span v-if="row.days != null">{{ row.days }}<span class="d-sr-only"> days in this lane</span></span>
       <span v-if="chosen" class="tick" aria-label="chosen">✓</span>
@@ -53,7 +64,8 @@ const said = (column: number) => sending.refusedAt(props.row.id, props.columns[c
         :id="`cell-${row.id}-${column}`"
         :key="columns[column]!.id"
         class="cell"
-        :class="{ title: column === title }"
+        :class="[{ title: column === title }, lookClass(lookOf(row, columns[column]!.id))]"
+        :style="lookStyle(lookOf(row, columns[column]!.id))"
         :title="column === title ? undefined : columns[column]!.name"
         :data-field="columns[column]!.name"
         :data-active="isHere(column)"
@@ -76,7 +88,12 @@ const said = (column: number) => sending.refusedAt(props.row.id, props.columns[c
         <span v-else-if="said(column)" class="refused" :title="said(column)?.fault"
           ><b aria-label="refused">!</b> {{ said(column)?.start ?? row.cells[column]?.text }}</span
         >
-        <CellText v-else-if="row.cells[column]" :field="columns[column]!" :cell="row.cells[column]" />
+        <CellText
+          v-else-if="row.cells[column] || lookOf(row, columns[column]!.id)?.word"
+          :field="columns[column]!"
+          :cell="row.cells[column]"
+          :look="lookOf(row, columns[column]!.id)"
+        />
         <span v-else class="none">{{ columns[column]!.within }}</span>
       </div>
       <span v-if="row.outside" class="mark">left out here</span>

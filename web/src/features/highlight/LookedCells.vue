@@ -1,0 +1,44 @@
+<script setup lang="ts">
+// The cells of a record in a plain table, as highlights make them look.
+import type { Look, Row, Table } from '@/api/types'
+import CellText from '@/features/cell/CellText.vue'
+import { isRight } from '@/features/cell/kinds'
+import { lookClass, lookOf, lookStyle } from './looks'
+
+const props = defineProps<{ table: Table; fields: number[]; row: Row }>()
+const emit = defineEmits<{ why: [field: number, event: MouseEvent] }>()
+const fieldOf = (id: number) => props.table.fields.find((field) => field.id === id)
+
+function look(field: number, column: number): Look | undefined {
+  const { fill, edge } = props.row.looks?.whole ?? {}
+  const own = lookOf(props.row, field)
+  return { ...own, fill: own?.fill ?? fill, edge: own?.edge ?? (column ? undefined : edge) }
+}
+</script>
+
+<template>
+  <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/no-static-element-interactions -- by keys: the button beside it -->
+  <td
+    v-for="(id, n) in fields"
+    :key="id"
+    :class="[{ right: fieldOf(id) && isRight(fieldOf(id)!) }, lookClass(look(id, n))]"
+    :style="lookStyle(look(id, n))"
+    :data-looked="fieldOf(id)?.name"
+    @click="emit('why', id, $event)"
+  >
+    <CellText v-if="fieldOf(id)" :field="fieldOf(id)!" :cell="row.cells[n]" :look="look(id, n)" />
+  </td>
+</template>
+
+<style scoped>
+td {
+  padding: 5px 8px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  max-width: 220px;
+}
+.right {
+  text-align: right;
+}
+</style>
