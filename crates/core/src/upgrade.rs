@@ -37,6 +37,8 @@ fn checks_say_what_they_are(_: Kept, mut json: Json) -> Json {
         };
         *check = match std::mem::take(check) {
             Json::String(word) => tag(&word, Map::new()),
+            // It says so already: a change that was kept under the number of an earlier format.
+            Json::Object(one) if one.get("is").is_some_and(Json::is_string) => Json::Object(one),
             Json::Object(mut one) if one.len() == 1 => {
                 let word = one.keys().next().cloned().unwrap_or_default();
                 match one.remove(&word) {
@@ -150,6 +152,12 @@ mod tests {
         let kept = json!({ "cell": { "after": theirs }, "test": { "path": [1], "check": { "older": { "days": 3 } } } });
         let now = json!({ "cell": { "after": theirs }, "test": { "path": [1], "check": { "is": "older", "days": 3 } } });
         assert_eq!(upgraded(CHAIN, Kept::Op, 1, kept).unwrap(), now);
+    }
+
+    #[test]
+    fn a_check_that_says_what_it_is_stays_as_it_is() {
+        let now = json!({ "test": { "path": [1], "check": { "is": "empty" } } });
+        assert_eq!(upgraded(CHAIN, Kept::Part, 1, now.clone()).unwrap(), now);
     }
 
     #[test]

@@ -274,7 +274,7 @@ impl Store {
 }
 
 mod functions {
-    use diesel::sql_types::{Array, BigInt, Bool, Integer, Json, Nullable, Text, Timestamptz};
+    use diesel::sql_types::{Array, BigInt, Bool, Integer, Json, Nullable, SmallInt, Text, Timestamptz};
 
     #[diesel::declare_sql_function]
     extern "SQL" {
@@ -289,6 +289,7 @@ mod functions {
             bodies: Array<Json>,
             keys: Array<Nullable<Text>>,
             answers: Array<Json>,
+            format: SmallInt,
             tables: Array<Integer>,
             records: Array<Integer>,
             created_ats: Array<Timestamptz>,
@@ -332,6 +333,7 @@ async fn keep(c: &mut AsyncPgConnection, tracker: TrackerId, from: u64, writes: 
         column(writes, |w| Json(body(&w.change))),
         column(writes, |w| w.key.as_deref()),
         column(writes, |w| Json(&w.answer)),
+        FORMAT,
         column(&rows, |r| r.table_id),
         column(&rows, |r| r.record_id),
         column(&rows, |r| r.created_at),

@@ -2,6 +2,7 @@
 //! asks, and becomes a change or faults; nothing in between.
 
 mod answer;
+mod block;
 mod cells;
 mod convert;
 mod draft;
@@ -18,6 +19,7 @@ mod undo;
 
 pub use answer::Drafted;
 pub(crate) use answer::candidates;
+pub use block::{Block, BlockRehearsal, MOST_CELLS, WrongCell};
 pub use convert::{BeforeAfter, ChangeOfKind, KindRehearsal, LinkProposal, Rest, Target, Unfit};
 pub(crate) use convert::{Called, split};
 pub use fields::{FieldChange, OtherSide};
@@ -78,6 +80,8 @@ pub enum Intent {
         records: Vec<RecordId>,
         edits: Vec<Edit>,
     },
+    /// A block of cells, over records that are there and as new ones.
+    Block(Box<Block>),
     /// To the bin.
     Remove {
         table: TableId,
@@ -152,6 +156,7 @@ impl Intent {
         match self {
             Intent::Add { records, .. } => records.len() <= LIGHT,
             Intent::Remove { records, .. } | Intent::EditSeveral { records, .. } => records.len() <= LIGHT,
+            Intent::Block(block) => block.cells.iter().map(Vec::len).sum::<usize>() <= LIGHT,
             Intent::Begin { .. }
             | Intent::Leave { .. }
             | Intent::Edit { .. }
@@ -223,6 +228,17 @@ impl Dataset {
             Intent::Leave { table, record } => decider.leave(*table, *record)?,
             Intent::Edit { table, record, edits } => decider.edit(*table, *record, edits)?,
             Intent::EditSeveral { table, records, edits } => decider.edit_several(*table, records, edits)?,
+            Intent::Block(block) => {
+                let ops = decider.block(block)?;
+                added.extend(
+                    ops.iter()
+                        .filter(|op| matches!(op, Op::Add { table, .. } if *table == block.table))
+                        .filter_map(Op::record)
+                        .map(|(_, r)| r),
+                );
+                adds_to = Some(block.table).filter(|_| !added.is_empty());
+                ops
+            }
             Intent::Remove { table, records } => decider.remove(*table, records)?,
             Intent::Send { form, answer } => {
                 let (ops, record) = decider.send(*form, answer)?;
@@ -351,6 +367,16 @@ impl Decider<'_> {
             }
             Intent::Send { form, .. } => self.pointer_in_answer(*form, ops, breach),
             Intent::Amend { .. } => format!("/answers/{field}"),
+            Intent::Block(block) => {
+                let rows = self.ds.table(block.table).map_or(0, Table::rows);
+                let row = block
+                    .records
+                    .iter()
+                    .position(|record| *record == breach.record)
+                    .or_else(|| breach.record.row().checked_sub(rows).map(|place| block.records.len().saturating_add(place)));
+                let column = block.fields.iter().position(|known| *known == field);
+                row.zip(column).map(|(row, column)| format!("/cells/{row}/{column}")).unwrap_or_default()
+            }
             _ => String::new(),
         }
     }

@@ -14,6 +14,7 @@ mod rows;
 mod rules;
 mod shape;
 mod slip;
+mod sums;
 mod tally;
 mod window;
 mod words;

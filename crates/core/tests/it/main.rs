@@ -9,6 +9,7 @@
 mod access;
 mod adding;
 mod automation;
+mod blocks;
 mod building;
 mod conversions;
 mod everyday;

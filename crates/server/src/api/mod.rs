@@ -3,6 +3,7 @@
 mod access;
 mod areas;
 mod automations;
+mod blocks;
 mod described;
 mod entrance;
 mod events;
@@ -202,6 +203,9 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(parts::look))
         .routes(routes!(records::add, records::edit_several, records::remove))
         .routes(routes!(records::rehearse))
+        .routes(routes!(blocks::put))
+        .routes(routes!(blocks::rehearse))
+        .routes(routes!(blocks::sums))
         .routes(routes!(records::like))
         .routes(routes!(records::show, records::edit))
         .routes(routes!(records::trail))

@@ -22,7 +22,7 @@ async fn a_view_comes_with_its_sentence_and_groups() {
         body["sentence"].as_array().unwrap().iter().filter(|p| p["tone"] != "offer").map(|p| p["text"].as_str().unwrap()).collect();
     assert!(
         words.ends_with(
-            "faults where status is not made good or no action, grouped by district, earliest planned for first, showing 3 of 26 fields, as rows."
+            "faults where status is not made good or no action, grouped by district, earliest planned for first, showing 3 of 26 fields, 5 highlights, as rows."
         ),
         "{words}"
     );

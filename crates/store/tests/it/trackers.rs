@@ -4,12 +4,15 @@ use crate::fixture::*;
 use std::sync::Arc;
 use westerfall_core::{
     access::{Asker, Lens},
+    condition::{Check, Condition, Quantity, Test},
     dataset::Dataset,
     id::{FieldId, RecordId, TableId, TrackerId},
     import::{Becomes, ColumnPlan, Heading, ImportInto, Plan, Raw, Sheet, Unmatched},
     intent::{Edit, Import, Intent},
     pack::{Pack, Packing},
+    upgrade::FORMAT,
     value::Input,
+    view::Query,
 };
 use westerfall_store::StoreError;
 
@@ -151,4 +154,22 @@ async fn a_part_that_can_not_be_read_is_set_aside_and_the_rest_opens() {
     let read = loaded(&store).await;
     assert_eq!(read.views().count(), views - 1);
     assert_eq!(read.set_aside().iter().map(|part| (part.sort.as_str(), part.number)).collect::<Vec<_>>(), [("view", 101)]);
+}
+
+/// A condition that only asks whether something is empty looks to an earlier format as if it were its own.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_change_is_kept_with_the_format_that_it_is_of() {
+    let (store, ds, address) = demo_at().await;
+    let mut view = ds.views().next().unwrap().clone();
+    let (_, field) = faults(&ds);
+    let empty = Condition::Test(Test { path: vec![field], of: Quantity::Any, check: Check::Empty });
+    view.query = Query { condition: Condition::All(vec![empty]), ..view.query };
+    let (after, change) = kept(&store, &ds, &Intent::Save(view.into()), steward(), None).await.unwrap();
+    assert_eq!(store.change(one(), change.seq).await.unwrap().unwrap().ops, change.ops);
+    assert_eq!(store.changes_since(one(), ds.seq).await.unwrap().len(), 1);
+    let (client, connection) = tokio_postgres::connect(&address, tokio_postgres::NoTls).await.unwrap();
+    tokio::spawn(connection);
+    let row = client.query_one("SELECT min(format), max(format), count(*) FROM change", &[]).await.unwrap();
+    assert_eq!((row.get::<_, i16>(0), row.get::<_, i16>(1)), (FORMAT, FORMAT));
+    assert!(row.get::<_, i64>(2) >= i64::try_from(after.seq).unwrap());
 }

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { computed, ref, shallowRef } from 'vue'
 import { Problem } from '@/api/client'
 import type { Field, Group, Query, Row } from '@/api/types'
-import { field, opened, put, settled, table } from '@/testing'
+import { answering, changes, field, opened, put, settled, table } from '@/testing'
 import RowsGrid from './RowsGrid.vue'
 import { useScreen } from './screen'
 import type { useWindow } from './window'
@@ -311,5 +311,94 @@ describe('a grid of records', () => {
     expect(shown.emitted('moved')!.at(-1)).toEqual([3])
     await shown.get('#cell-1-0').trigger('click')
     expect(shown.emitted('moved')!.at(-1)).toEqual([1])
+  })
+})
+
+describe('a block of cells', () => {
+  const REHEARSED = { says: ['2 cells change.'], changed: 2, added: 0, unfit: 0, wrong: [], refused: '' }
+  /** The grid with its first cell chosen, and what it asks. */
+  async function blocks(over: Record<string, unknown> = {}, told: Parameters<typeof grid>[0] = {}) {
+    const asked = answering({
+      'POST /api/trackers/1/tables/3/block/sums': { says: ['days: sum 6, average 3', '4 cells hold something'] },
+      'POST /api/trackers/1/tables/3/block/rehearsal': REHEARSED,
+      'PATCH /api/trackers/1/tables/3/block': { seq: 9, did: 'changed Title of 2 faults' },
+      ...over,
+    })
+    const one = grid(told)
+    await one.shown.get('#cell-1-0').trigger('click')
+    const put_ = () => changes(asked).filter((call) => call.method === 'PATCH')
+    const selected = () => one.shown.findAll('.selected').map((cell) => cell.attributes('id'))
+    const paste = async (text: string) => {
+      const event = new Event('paste', { bubbles: true, cancelable: true })
+      Object.assign(event, { clipboardData: { getData: (kind: string) => (kind === 'text/plain' ? text : '') } })
+      one.frame.element.dispatchEvent(event)
+      await settled()
+    }
+    return { ...one, asked, put: put_, selected, paste }
+  }
+
+  it('is selected with Shift and arrows, says what it comes to, and is let go', async () => {
+    const { press, selected, shown } = await blocks()
+    await press('ArrowDown', { shiftKey: true })
+    await press('ArrowRight', { shiftKey: true })
+    expect(selected()).toEqual(['cell-1-0', 'cell-1-1', 'cell-2-0', 'cell-2-1'])
+    expect(shown.get('[data-test=block-tray]').text()).toContain('4 cells days: sum 6, average 3')
+    await press('Escape')
+    expect(selected()).toEqual([])
+    await press('a', { ctrlKey: true })
+    expect(selected()).toHaveLength(6)
+    await press('ArrowDown')
+    expect(shown.find('[data-test=block-tray]').exists()).toBe(false)
+  })
+
+  it('is filled down, and emptied, as one step', async () => {
+    const { press, put } = await blocks()
+    await press('ArrowDown', { shiftKey: true })
+    await press('d', { ctrlKey: true })
+    await press('Delete')
+    expect(put().map((call) => call.body)).toEqual([
+      { records: [1, 2], fields: [41], cells: [[null], [{ value: { text: 'Gate' } }]], leave_out: false },
+      { records: [1, 2], fields: [41], cells: [[{ value: 'empty' }], [{ value: 'empty' }]], leave_out: false },
+    ])
+  })
+
+  it('is pasted over what is there; one that does not fit says why first, and what fits goes in on a word', async () => {
+    const wrong = { row: 1, field: 'Days', text: 'many', why: '“Days” is computed.' }
+    const { paste, put, shown } = await blocks({
+      'POST /api/trackers/1/tables/3/block/rehearsal': { ...REHEARSED, unfit: 1, wrong: [wrong] },
+    })
+    await paste('Fence\tmany\nDitch\t')
+    expect(put()).toEqual([])
+    expect(shown.get('[data-test=block-wrong]').text()).toContain('“Days” is computed.')
+    await shown.get('[data-test=do-it]').trigger('click')
+    await settled()
+    const cells = [
+      [{ text: 'Fence' }, { text: 'many' }],
+      [{ text: 'Ditch' }, { text: '' }],
+    ]
+    expect(put()[0]!.body).toEqual({ records: [1, 2], fields: [41, 42], cells, leave_out: true })
+    expect(shown.find('[data-test=rehearsal]').exists()).toBe(false)
+  })
+
+  it('goes in at once where nothing stands against it, and not at all while one stands in', async () => {
+    const { paste, put } = await blocks()
+    await paste('Fence')
+    expect(put()[0]!.body).toMatchObject({ records: [1], fields: [41], cells: [[{ text: 'Fence' }]], leave_out: false })
+    const standing = await blocks({}, { readonly: true })
+    await standing.paste('Fence')
+    expect(standing.put()).toEqual([])
+    expect(standing.shown.emitted('trouble')!.flat().join(' ')).toContain('You are standing in')
+  })
+
+  it('is handed over as text and as a table', async () => {
+    const { press, frame } = await blocks()
+    await press('ArrowRight', { shiftKey: true })
+    const kept: Record<string, string> = {}
+    const event = new Event('copy', { bubbles: true, cancelable: true })
+    Object.assign(event, { clipboardData: { setData: (kind: string, text: string) => (kept[kind] = text) } })
+    frame.element.dispatchEvent(event)
+    expect(event.defaultPrevented).toBe(true)
+    expect(kept['text/plain']).toBe('Gate\t3')
+    expect(kept['text/html']).toContain('<td>Gate</td><td>3</td>')
   })
 })

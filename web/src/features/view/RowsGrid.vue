@@ -11,17 +11,21 @@ import PopupMenu from '@/features/menu/PopupMenu.vue'
 import { useTracker } from '@/features/tracker/tracker'
 import { useActive } from './active'
 import { useCellEditing } from './cellEditing'
+import { useGestures } from './gestures'
 import { gridKey } from './gridKeys'
 import { grouping, isTaken } from './adding'
 import GroupHead from './GroupHead.vue'
 import { headsOf, Layout, type Head, type Line } from './layout'
 import { useLikeness } from './like'
+import BlockRehearsed from './BlockRehearsed.vue'
+import BlockTray from './BlockTray.vue'
 import NothingFits from './NothingFits.vue'
 import RowsHeadings from './RowsHeadings.vue'
 import type { SlipPlace } from './slip'
 import RowsLine from './RowsLine.vue'
 import RowsTally from './RowsTally.vue'
 import type { useScreen } from './screen'
+import { useSelecting } from './selecting'
 import { staying } from './stays'
 import type { Shown } from './window'
 
@@ -158,7 +162,10 @@ const at = useActive({
   onLeave: (row) => {
     if (row?.begun && !props.readonly) cells.sending.after(() => props.left(row.id))
   },
-  onGo: () => cells.end(),
+  onGo: () => {
+    cells.end()
+    selection.clear()
+  },
   onMove: (record) => emit('moved', record),
 })
 const cells = useCellEditing({
@@ -178,6 +185,30 @@ const cells = useCellEditing({
   focus,
 })
 onBeforeUnmount(at.leave)
+
+const selection = useSelecting({
+  at,
+  tracker: () => currentTracker.value?.id ?? 0,
+  table: () => props.table.id,
+  columns: () => columns.value,
+  query: () => props.query,
+  keep: () => shown.value.keep?.value ?? [],
+  window: () => shown.value,
+  readonly: () => (props.readonly ? 'You are standing in for somebody, to look. Stop standing in before you change anything.' : ''),
+  trouble: (words) => emit('trouble', words),
+})
+const gestures = useGestures({
+  at,
+  selection,
+  window: () => shown.value,
+  grid: () => scroller.value,
+  off: () => narrow.value || !!cells.editing.value,
+  reveal: (place) => {
+    const line = layout.value.lineOf(place)
+    if (line !== undefined) virtual.value.scrollToIndex(line, { align: 'auto' })
+  },
+})
+const selectedIn = (place: number) => (column: number) => selection.holds(place, column)
 
 async function goTo(place: number, record: number) {
   const line = layout.value.lineOf(place)
@@ -220,6 +251,7 @@ function keys(event: KeyboardEvent) {
   if (event.target === scroller.value && headings.value?.keys(event)) return event.preventDefault()
   if (cells.editing.value || event.altKey || event.target !== scroller.value) return
   cells.moved()
+  if (gestures.key(event)) return event.preventDefault()
   const openHere = () => at.cell.value && emit('open', at.cell.value.record)
   const meant = gridKey(event, {
     at,
@@ -263,6 +295,8 @@ function press(event: MouseEvent, row: Row, column: number) {
   cells.moved()
   if (event.altKey) return emit('why', row, columns.value[column], event.clientX, event.clientY)
   if (phone.value) return emit('open', row.id)
+  const place = shown.value.placeOf.value.get(row.id)
+  if (event.shiftKey && place !== undefined && !narrow.value && at.cell.value) return selection.to(place, column)
   if (narrow.value) return at.cell.value?.record === row.id ? emit('open', row.id) : at.toCell(row.id, column)
   const here = at.cell.value?.record === row.id && at.column.value === column
   if (here && !cells.editing.value) return cells.begin()
@@ -365,7 +399,14 @@ const tallies = computed(() =>
       :style="{ scrollPaddingLeft: `${stayingWidth}px`, '--room': `${room}px` }"
       tabindex="0"
       data-test="grid"
+      aria-multiselectable="true"
       @keydown="keys"
+      @copy="gestures.copy($event, false)"
+      @cut="gestures.copy($event, true)"
+      @paste="gestures.paste"
+      @pointerdown="gestures.pull"
+      @pointermove="gestures.pullOn"
+      @pointerup="gestures.letGo"
     >
       <RowsHeadings
         v-if="!narrow"
@@ -436,6 +477,7 @@ const tallies = computed(() =>
               :beside="beside !== undefined"
               :stays="stays"
               :may="mayEdit"
+              :selected="selection.area.value && one.line.type === 'row' ? selectedIn(one.line.place) : undefined"
               @press="(event, column) => press(event, one.row!, column)"
               @focus="focus"
             />
@@ -445,6 +487,8 @@ const tallies = computed(() =>
       </div>
       <NothingFits v-if="answer && !layout.length" :answer="answer" :table="table" @drop="emit('drop', $event)" />
     </div>
+    <BlockRehearsed :selection="selection" />
+    <BlockTray :selection="selection" :readonly="readonly" />
     <RowsTally
       :counted="answer?.counted"
       :table="table"

@@ -22,6 +22,8 @@ const props = defineProps<{
   may: (row: Row, field: Field) => boolean
   /** Where the fields that stay in sight stand, in CSS pixels from the left. */
   stays: number[]
+  /** Whether a cell is one of those selected. */
+  selected?: (column: number) => boolean
 }>()
 const emit = defineEmits<{ press: [event: MouseEvent, column: number]; focus: [] }>()
 
@@ -68,12 +70,14 @@ function ground(field: Field): number | null | undefined {
       number: field.kind.type === 'numbering',
       narrow,
       stays: column < stays.length,
+      selected: selected?.(column),
       ...lookClass(look(field, column)),
     }"
     :style="{ left: column < stays.length ? `${stays[column]}px` : undefined, ...lookStyle(look(field, column)) }"
     :data-field="field.name"
     :data-active="isHere(column)"
     :aria-readonly="!may(row, field)"
+    :aria-selected="selected?.(column) || undefined"
     @mousedown.prevent="emit('focus')"
     @click="emit('press', $event, column)"
   >
@@ -132,6 +136,9 @@ function ground(field: Field): number | null | undefined {
 .cell :deep(.choice) {
   line-height: 1;
   padding-block: 3px;
+}
+.cell.selected {
+  background: color-mix(in srgb, var(--moss) 13%, var(--sheet)) !important;
 }
 .cell:has(.editor) {
   padding: 0;

@@ -173,7 +173,7 @@ export function useWindow({ tracker, table, query, keep, page: pageSize = ref(PA
     (heard) => touches(answer.value?.of)(heard),
   )
 
-  return { answer, rows, placeOf, trouble, faults, refresh, show }
+  return { answer, rows, placeOf, trouble, faults, refresh, show, keep }
 }
 
 export type Shown = ReturnType<typeof useWindow>

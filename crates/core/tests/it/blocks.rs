@@ -1,0 +1,186 @@
+//! Blocks of cells: over records that are there and as new ones, as one step; what does not fit is told cell by cell.
+
+use crate::fixture::*;
+use proptest::prelude::*;
+use westerfall_core::{
+    access::{Asker, Lens},
+    dataset::Dataset,
+    fault::FaultKind,
+    id::{FieldId, RecordId},
+    intent::{Block, BlockRehearsal, Edit, Intent, MOST_CELLS},
+    pack::{Pack, Packing},
+    value::Input,
+};
+
+const FIELDS: [&str; 4] = ["What is wrong", "Kind", "Status", "Hours needed"];
+
+fn fields(ds: &Dataset) -> Vec<FieldId> {
+    FIELDS.iter().map(|name| field(ds, &format!("Faults.{name}"))).collect()
+}
+
+fn block(ds: &Dataset, records: &[u32], cells: &[&[&str]], leave_out: bool) -> Block {
+    let cells = cells.iter().map(|row| row.iter().map(|text| Some(typed(text))).collect()).collect();
+    Block { table: table(ds, "Faults"), records: records.iter().map(|n| record(*n)).collect(), fields: fields(ds), cells, leave_out }
+}
+
+fn put(block: Block) -> Intent {
+    Intent::Block(Box::new(block))
+}
+
+fn rehearsed(ds: &Dataset, who: Asker, block: &Block) -> BlockRehearsal {
+    block.rehearse(ds, who, &clock()).unwrap()
+}
+
+fn whole(ds: &Dataset) -> Pack {
+    Lens::new(ds, Asker::Westerfall, &clock()).pack(Packing::Records).unwrap()
+}
+
+#[test]
+fn one_goes_over_what_is_there_and_on_beneath_it_and_is_taken_back_as_one_step() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let before = whole(&ds);
+    let rows: &[&[&str]] = &[
+        &["Stile loose", "stile or gate", "checked", "1.5"],
+        &["Sign gone", "signage", "reported", ""],
+        &["New one", "surface", "reported", "2"],
+    ];
+    let wanted = block(&ds, &[3, 4], rows, false);
+    let with_section = wanted;
+    let told = rehearsed(&ds, nadia, &with_section);
+    assert_eq!((told.added, told.unfit, told.refused.as_str()), (1, 0, ""));
+    let decision = act(&mut ds, nadia, &put(with_section.clone())).unwrap();
+    assert_eq!(decision.added.len(), 1);
+    let at = with_section.table;
+    let text = |number: RecordId, name: &str| {
+        Lens::new(&ds, nadia, &clock()).cell_text(
+            at,
+            field(&ds, &format!("Faults.{name}")),
+            value(&ds, at, number, field(&ds, &format!("Faults.{name}"))).as_cell(),
+        )
+    };
+    assert_eq!((text(record(3), "What is wrong"), text(record(3), "Kind")), ("Stile loose".into(), "stile or gate".into()));
+    assert_eq!(text(record(4), "Hours needed"), "");
+    assert_eq!((text(decision.added[0], "What is wrong"), text(decision.added[0], "Hours needed")), ("New one".into(), "2.0\u{a0}h".into()));
+    act(&mut ds, nadia, &undo(decision.change)).unwrap();
+    assert_eq!(whole(&ds).rows, before.rows);
+}
+
+#[test]
+fn what_does_not_fit_is_told_by_row_and_field_and_stays_out_on_a_word() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let rows: &[&[&str]] = &[&["Stile loose", "a tree", "checked", "much"], &["", "signage", "reported", "3", "one too many", "two"]];
+    let wanted = block(&ds, &[3, 4], rows, false);
+    let faults = ds.decide(&put(wanted.clone()), nadia, &clock()).unwrap_err();
+    let places: Vec<&str> = faults.0.iter().map(|fault| fault.pointer.as_str()).collect();
+    assert_eq!(places, ["/cells/0/1", "/cells/0/3"]);
+    let told = rehearsed(&ds, nadia, &wanted);
+    assert_eq!(
+        told.wrong.iter().map(|one| (one.row, one.field.as_str(), one.text.as_str())).collect::<Vec<_>>(),
+        [(1, "Kind", "a tree"), (1, "Hours needed", "much")]
+    );
+    // An empty title is only refused where all of the record is looked at.
+    assert!(told.refused.contains("What is wrong"), "{}", told.refused);
+    assert!(told.says.contains(&"2 columns find no field and are left out.".to_owned()), "{:?}", told.says);
+    let mut rest = wanted;
+    rest.cells[1][0] = None;
+    let told = rehearsed(&ds, nadia, &rest);
+    assert_eq!((told.unfit, told.refused.as_str()), (2, ""));
+    let changed = told.changed;
+    let decision = act(&mut ds, nadia, &put(Block { leave_out: true, ..rest })).unwrap();
+    assert_eq!(decision.change.ops.iter().filter(|op| op.record().is_some()).count(), changed);
+}
+
+#[test]
+fn it_writes_what_its_sender_may_and_says_nothing_of_the_rest() {
+    let ds = demo();
+    let rows: &[&[&str]] = &[&["A", "signage", "reported", "1"]];
+    // A trustee looks; a warden changes what is in their reach.
+    let pavel = rehearsed(&ds, asker(&ds, "Pavel"), &block(&ds, &[3], rows, false));
+    assert_eq!((pavel.unfit, pavel.changed), (4, 0));
+    let tamsin = asker(&ds, "Tamsin");
+    let clock = clock();
+    let lens = Lens::new(&ds, tamsin, &clock);
+    let at = table(&ds, "Faults");
+    let theirs = lens.records(at).next().unwrap().get();
+    let others = records(&ds, at).into_iter().find(|record| !lens.sees(at, *record)).unwrap().get();
+    let told = rehearsed(&ds, tamsin, &block(&ds, &[theirs, others], &[rows[0], rows[0]], false));
+    assert_eq!(told.unfit, 4);
+    assert!(
+        told.wrong.iter().all(|one| one.row == 2 && one.why == "There is no such record here, or it is not open to you."),
+        "{:?}",
+        told.wrong
+    );
+    let mut hidden = block(&ds, &[3], &[&["x"]], false);
+    hidden.fields = vec![field(&ds, "Faults.Reporter")];
+    assert_eq!(rehearsed(&ds, asker(&ds, "Pavel"), &hidden).changed, 0);
+    let computed = Block { fields: vec![field(&ds, "Faults.Due")], ..block(&ds, &[3], &[&["1 Dec 2026"]], false) };
+    assert!(rehearsed(&ds, asker(&ds, "Nadia"), &computed).wrong[0].why.contains("fills in"));
+}
+
+#[test]
+fn what_is_too_large_or_twice_is_refused_in_a_sentence() {
+    let ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let refused = |block: &Block| block.rehearse(&ds, nadia, &clock()).unwrap_err().0.remove(0);
+    let row: Vec<Option<Input>> = vec![Some(typed("x")); 4];
+    let large = Block { cells: vec![row; MOST_CELLS / 4 + 1], ..block(&ds, &[3], &[], false) };
+    let fault = refused(&large);
+    assert_eq!(fault.kind, FaultKind::TooLong);
+    assert!(fault.message.starts_with("This is 100,004 cells; at most 100,000"), "{}", fault.message);
+    assert_eq!(refused(&block(&ds, &[3, 3], &[], false)).kind, FaultKind::BadRule);
+    let twice = Block { fields: [fields(&ds), fields(&ds)].concat(), ..block(&ds, &[3], &[], false) };
+    assert_eq!(refused(&twice).kind, FaultKind::BadRule);
+    assert_eq!(refused(&Block { table: westerfall_core::id::TableId::LAST, ..block(&ds, &[3], &[], false) }).kind, FaultKind::NotFound);
+}
+
+#[test]
+fn selected_cells_come_to_a_sum_and_an_average_of_what_their_reader_sees() {
+    let ds = demo();
+    let at = table(&ds, "Faults");
+    let hours = field(&ds, "Faults.Hours needed");
+    let clock = clock();
+    let of = |who: &str, numbers: &[RecordId]| {
+        let lens = Lens::new(&ds, asker(&ds, who), &clock);
+        lens.sums(at, numbers, &[hours, field(&ds, "Faults.Status")])
+    };
+    let all = records(&ds, at);
+    let said = of("Nadia", &all[..4]);
+    insta::assert_snapshot!(said.join("\n"));
+    // Whoever sees none of the records is told of none.
+    let lens = Lens::new(&ds, asker(&ds, "Tamsin"), &clock);
+    let unseen: Vec<RecordId> = all.iter().copied().filter(|record| !lens.sees(at, *record)).take(4).collect();
+    assert_eq!(of("Tamsin", &unseen), ["0 cells hold something"]);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(32))]
+
+    /// A block is what each of its cells would be by itself, and is taken back whole.
+    #[test]
+    fn a_block_is_all_its_cells_and_comes_back_whole(picks in prop::collection::btree_map(1_u32..100, 1_u32..100, 1..8)) {
+        let mut ds = demo();
+        let nadia = asker(&ds, "Nadia");
+        let at = table(&ds, "Faults");
+        let fields = fields(&ds);
+        let before = whole(&ds);
+        let cell = |ds: &Dataset, from: u32, field: FieldId| Input::Value(value(ds, at, record(from), field));
+        let cells = picks.values().map(|from| fields.iter().map(|field| Some(cell(&ds, *from, *field))).collect()).collect();
+        let wanted = Block { table: at, records: picks.keys().map(|n| record(*n)).collect(), fields: fields.clone(), cells, leave_out: false };
+        let mut one_by_one = ds.clone();
+        for (to, from) in &picks {
+            let edits = fields.iter().map(|field| Edit { field: *field, input: cell(&ds, *from, *field), was: None }).collect();
+            act(&mut one_by_one, nadia, &Intent::Edit { table: at, record: record(*to), edits }).unwrap();
+        }
+        let told = rehearsed(&ds, nadia, &wanted);
+        let decision = act(&mut ds, nadia, &put(wanted)).unwrap();
+        prop_assert_eq!(whole(&ds).rows, whole(&one_by_one).rows);
+        let written = decision.change.ops.iter().filter(|op| op.record().is_some()).count();
+        prop_assert!(told.changed <= written && told.unfit == 0);
+        if written > 0 {
+            act(&mut ds, nadia, &undo(decision.change)).unwrap();
+        }
+        prop_assert_eq!(whole(&ds).rows, before.rows);
+    }
+}

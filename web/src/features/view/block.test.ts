@@ -1,0 +1,86 @@
+import { describe, expect, it } from 'vitest'
+import type { Row, Value } from '@/api/types'
+import { field } from '@/testing'
+import { continued, emptied, filledAcross, filledDown, handedOver, pasted, repeated, rowsOf } from './block'
+
+const row = (id: number, ...values: Value[]): Row =>
+  ({ id, version: 1, change: true, remove: true, cells: values.map((value) => ({ value, text: textOf(value) })) }) as Row
+const textOf = (value: Value) => (typeof value === 'object' ? String(Object.values(value)[0]) : '')
+const WHAT = field({ type: 'text', limit: 80 } as never, { id: 41 } as never)
+const HOURS = field({ type: 'number', decimals: 1, unit: 'h' } as never, { id: 50 } as never)
+
+describe('a pasted text', () => {
+  it('is cut at tabs and lines, with quotes around what holds either', () => {
+    expect(rowsOf('a\tb\nc\td')).toEqual([
+      ['a', 'b'],
+      ['c', 'd'],
+    ])
+    expect(rowsOf('a\tb\r\n')).toEqual([['a', 'b']])
+    expect(rowsOf('"two\nlines"\t"a ""quoted"" word"\n\tb')).toEqual([
+      ['two\nlines', 'a "quoted" word'],
+      ['', 'b'],
+    ])
+    expect(rowsOf('5" nails\tx')).toEqual([['5" nails', 'x']])
+    expect(rowsOf('')).toEqual([['']])
+  })
+
+  it('is taken as typed, and values that come from here as they are', () => {
+    expect(pasted('a\t1,5', '')).toEqual([[{ text: 'a' }, { text: '1,5' }]])
+    const rows = [row(1, { text: '=1+1' }, { number: '2.50' }), row(2, { text: 'two\nlines' }, { number: '-3' })]
+    const { text, html } = handedOver(rows, [WHAT, HOURS], 0)
+    expect(text).toBe('\'=1+1\t2.50\n"two\nlines"\t-3')
+    expect(html).toContain("<td>'=1+1</td><td>2.50</td>")
+    expect(pasted(text, html)).toEqual([
+      [{ value: { text: '=1+1' } }, { value: { number: '2.50' } }],
+      [{ value: { text: 'two\nlines' } }, { value: { number: '-3' } }],
+    ])
+    // Without the table that comes with it, what guards a formula’s sign goes again.
+    expect(pasted(text, '<table><tr><td>x</td></tr></table>')[0]).toEqual([{ text: '=1+1' }, { text: '2.50' }])
+    expect(pasted('a', '<table data-block="no json"></table>')).toEqual([[{ text: 'a' }]])
+  })
+})
+
+describe('a block', () => {
+  const one = [[{ text: 'x' }]]
+  it('goes into each cell that is selected, where it fits whole times', () => {
+    expect(repeated(one, 2, 2)).toEqual([
+      [{ text: 'x' }, { text: 'x' }],
+      [{ text: 'x' }, { text: 'x' }],
+    ])
+    const two = [[{ text: 'a' }], [{ text: 'b' }]]
+    expect(repeated(two, 4, 1).map(([cell]) => cell)).toEqual([{ text: 'a' }, { text: 'b' }, { text: 'a' }, { text: 'b' }])
+    expect(repeated(two, 3, 1)).toBe(two)
+  })
+
+  it('is filled down and across, and leaves what it comes from as it is', () => {
+    const rows = [row(1, { text: 'a' }, { number: '1' }), row(2, { text: 'b' }, { number: '2' })]
+    expect(filledDown(rows, 0, 1)).toEqual([
+      [null, null],
+      [{ value: { text: 'a' } }, { value: { number: '1' } }],
+    ])
+    expect(filledAcross(rows, 0, 1)[1]).toEqual([null, { value: { text: 'b' } }])
+    expect(emptied(1, 2)).toEqual([[{ value: 'empty' }, { value: 'empty' }]])
+  })
+
+  it('goes on by the step of its first two: exactly for numbers, by days, and by turns for words', () => {
+    const rows = [
+      row(1, { number: '0.1' }, { date: '2026-02-27' }, { text: 'odd' }, { number: '5' }),
+      row(2, { number: '0.25' }, { date: '2026-03-06' }, { text: 'even' }, { number: '3' }),
+      ...[3, 4].map((id) => row(id, 'empty', 'empty', 'empty', 'empty')),
+    ]
+    const [first, , third, fourth] = continued(rows, 0, 3)
+    expect(first).toEqual([null, null, null, null])
+    expect(third).toEqual([
+      { value: { number: '0.40' } },
+      { value: { date: '2026-03-13' } },
+      { value: { text: 'odd' } },
+      { value: { number: '1' } },
+    ])
+    expect(fourth).toEqual([
+      { value: { number: '0.55' } },
+      { value: { date: '2026-03-20' } },
+      { value: { text: 'even' } },
+      { value: { number: '-1' } },
+    ])
+  })
+})
