@@ -361,6 +361,12 @@ impl Browser {
         chain.perform().await.expect("keys can be pressed");
     }
 
+    /// Pulls the mouse from one element to another.
+    pub async fn pull(&self, from: &WebElement, to: &WebElement) {
+        let chain = self.web.action_chain().move_to_element_center(from).click_and_hold();
+        chain.move_by_offset(6, 6).move_to_element_center(to).release().perform().await.expect("the mouse can be pulled");
+    }
+
     /// Sets how good the line to the server is.
     pub async fn line(&self, line: Line) {
         let tools = self.web.cdp();

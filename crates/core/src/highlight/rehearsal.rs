@@ -114,7 +114,7 @@ impl Query {
 
     fn as_highlighted(&self, lens: &Lens<'_>, table: TableId, count: usize) -> HighlightsRehearsal {
         let found = self.found(lens, table, &[]);
-        let (slices, _) = found.slices(&[0..count.min(MOST_SHOWN)]);
+        let (slices, _) = found.slices(std::slice::from_ref(&(0..count.min(MOST_SHOWN))));
         let records: Vec<RecordId> = slices.into_iter().flat_map(|slice| slice.records).collect();
         let matching = self.condition.matching(lens, table);
         HighlightsRehearsal {

@@ -61,7 +61,10 @@ fn one_goes_over_what_is_there_and_on_beneath_it_and_is_taken_back_as_one_step()
     };
     assert_eq!((text(record(3), "What is wrong"), text(record(3), "Kind")), ("Stile loose".into(), "stile or gate".into()));
     assert_eq!(text(record(4), "Hours needed"), "");
-    assert_eq!((text(decision.added[0], "What is wrong"), text(decision.added[0], "Hours needed")), ("New one".into(), "2.0\u{a0}h".into()));
+    assert_eq!(
+        (text(decision.added[0], "What is wrong"), text(decision.added[0], "Hours needed")),
+        ("New one".into(), "2.0\u{a0}h".into())
+    );
     act(&mut ds, nadia, &undo(decision.change)).unwrap();
     assert_eq!(whole(&ds).rows, before.rows);
 }

@@ -4,11 +4,13 @@
 
 mod access;
 mod areas;
+mod blocks;
 mod build;
 mod calculations;
 mod design;
 mod durability;
 mod forms;
+mod highlights;
 mod rows;
 mod sentence;
 mod shapes;

@@ -96,7 +96,7 @@ pub(super) async fn sums(
         }
         let query = body.query.asked_by(&lens, table)?;
         let end = body.start.saturating_add(body.count.min(MOST_SUMMED));
-        let (slices, _) = query.found(&lens, table, &body.keep).slices(&[body.start..end]);
+        let (slices, _) = query.found(&lens, table, &body.keep).slices(std::slice::from_ref(&(body.start..end)));
         let records: Vec<RecordId> = slices.into_iter().flat_map(|slice| slice.records).collect();
         Ok(SumsReply { says: lens.sums(table, &records, &body.fields) })
     };
