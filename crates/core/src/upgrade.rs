@@ -5,7 +5,7 @@ use serde::de::DeserializeOwned;
 use serde_json::{Map, Value as Json};
 
 /// The format in which parts, operations and packs are kept now.
-pub const FORMAT: i16 = 4;
+pub const FORMAT: i16 = 5;
 
 /// What is kept.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -26,7 +26,7 @@ pub enum Kept {
 type Step = fn(Kept, Json) -> Json;
 
 /// From each format to the next; the first is from 1 to 2.
-const CHAIN: &[Step] = &[checks_say_what_they_are, areas_are_the_teams, figures_have_one_name_each];
+const CHAIN: &[Step] = &[checks_say_what_they_are, areas_are_the_teams, figures_have_one_name_each, highlights_are_parts];
 
 /// What a condition checks says what it is in one word among its settings, and how a form looks is its appearance.
 fn checks_say_what_they_are(_: Kept, mut json: Json) -> Json {
@@ -88,6 +88,11 @@ fn figures_have_one_name_each(_: Kept, mut json: Json) -> Json {
             *figure = Json::from("each");
         }
     });
+    json
+}
+
+/// There are highlights, and views in which some are off: nothing that was kept before is another for it.
+fn highlights_are_parts(_: Kept, json: Json) -> Json {
     json
 }
 

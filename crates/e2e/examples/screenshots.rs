@@ -65,10 +65,9 @@ async fn main() {
     nadia.click("[data-test=open-folio]").await;
     nadia.see("[data-test=folio] img").await;
     take(&nadia, "folio").await;
-    nadia.go("/t/1/3/calculations/220?record=319").await;
-    nadia.text("p", "It gives a number.").await;
-    nadia.see(".sources td").await;
-    take(&nadia, "calculation").await;
+    nadia.go("/t/1/3/highlights").await;
+    nadia.see("[data-test=looked] tbody tr").await;
+    take(&nadia, "highlights").await;
     nadia.go("/t/1/6/106").await;
     nadia.cell("WO-2026-", "Total").await.click().await.expect("a cell");
     nadia.chord(&[Key::Control], '.').await;

@@ -16,6 +16,7 @@ mod ground;
 mod hostile;
 mod lines;
 mod live;
+mod looks;
 mod mail;
 mod pages;
 mod parts;
