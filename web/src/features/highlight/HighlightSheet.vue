@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One highlight as it is being written: a large sentence whose phrases open beneath themselves, how many it touches, and a true
 // record as it is and as it looks then.
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import type { Fault, HighlightsRehearsal, Table } from '@/api/types'
 import { ruleOf } from '@/app/pointer'
 import { pruned } from '@/features/condition/checks'
@@ -29,9 +29,12 @@ const emit = defineEmits<{ change: [draft: Drafted]; keep: []; leave: []; remove
 /** The touch that was just begun, whose look is chosen next. */
 const begun = ref<number>()
 const faults = computed<Pick<Fault, 'pointer' | 'message'>[]>(() => props.told?.faults ?? [])
-function begin(fields: number[]) {
+async function begin(fields: number[]) {
   begun.value = props.draft.touches.length
   emit('change', { ...props.draft, touches: [...props.draft.touches, { fields, look: {} }] })
+  await nextTick()
+  // What was chosen from is gone: the keys go on to what comes next.
+  document.querySelector<HTMLElement>('[data-test=look-editor] button')?.focus()
 }
 const setLook = (place: number, look: Drafted['touches'][number]['look']) => emit('change', withTouch(props.draft, place, { look }))
 function dropTouch(place: number) {

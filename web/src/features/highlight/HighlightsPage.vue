@@ -2,7 +2,7 @@
 // How a table's records look: one list of sentences, beside the records they act on. The one being written acts on them already.
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useMediaQuery } from '@vueuse/core'
+import { until, useMediaQuery } from '@vueuse/core'
 import { api, told } from '@/api/client'
 import type { HighlightsRehearsal, HighlightView } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
@@ -16,14 +16,16 @@ import { useTracker } from '@/features/tracker/tracker'
 import { plainQuery } from '@/features/view/draft'
 import SentenceLine from '@/features/view/SentenceLine.vue'
 import { askWhy } from '@/features/why/why'
-import { bodyOf, lookSaidAt, type Drafted } from './drafting'
+import { bodyOf, type Drafted } from './drafting'
+import HighlightLine from './HighlightLine.vue'
 import HighlightSheet from './HighlightSheet.vue'
-import LookedCells from './LookedCells.vue'
-import SaidPhrase from './SaidPhrase.vue'
+import LookedTable from './LookedTable.vue'
 
 /** Records that stand beside the list, and fields of them. */
 const SHOWN = 60
 const FIELDS = 7
+/** How long its sentence is waited for, in ms. */
+const PATIENCE = 4000
 
 const { tracker: currentTracker } = useTracker()
 const phone = useMediaQuery('(max-width: 700px)')
@@ -76,21 +78,26 @@ async function rehearse() {
 watch([query, open, list], () => void rehearse(), { immediate: true, deep: true })
 
 const sheet = ref<HTMLElement>()
+/** What was told of another one says nothing of this. */
+const forget = () => shown.value && (shown.value = { ...shown.value, draft: null })
+/** To what is being written, once its sentence is there. */
 async function reveal() {
-  await rehearse()
+  await until(() => shown.value?.draft).toBeTruthy({ timeout: PATIENCE })
   await nextTick()
   const written = sheet.value?.querySelector<HTMLElement>('[data-test=highlight-sheet]')
   written?.scrollIntoView({ block: 'center' })
-  written?.querySelector<HTMLElement>('button')?.focus()
+  written?.querySelector<HTMLElement>('button[data-at]')?.focus()
 }
 function write(one: HighlightView) {
   if (!builds.value) return
   const { condition, touches } = JSON.parse(JSON.stringify(one.highlight)) as HighlightView['highlight']
+  forget()
   open.value = { id: one.highlight.id, number: one.number, draft: { condition: condition ?? { all: [] }, touches: touches ?? [] } }
   void reveal()
 }
 function begin() {
   const last = Math.max(0, ...list.value.map((one) => one.number))
+  forget()
   open.value = { id: undefined, number: last + 1, draft: { condition: { all: [] }, touches: [] } }
   void reveal()
 }
@@ -127,12 +134,6 @@ async function move(id: number, to: number) {
   document.getElementById(`highlight-${id}`)?.focus()
 }
 const carried = ref<number>()
-function keys(event: KeyboardEvent, id: number, place: number) {
-  const by = { ArrowUp: -1, ArrowDown: 1 }[event.key]
-  if (!event.altKey || !by) return
-  event.preventDefault()
-  void move(id, place + by)
-}
 
 /** A number and its sentence find each other by a press. */
 const pointed = ref<number>()
@@ -142,10 +143,6 @@ function point(number: number) {
   if (one) document.getElementById(`highlight-${one.highlight.id}`)?.scrollIntoView({ block: 'nearest' })
 }
 const isOff = (one: HighlightView) => !!view.value?.query.without?.includes(one.highlight.id)
-const asRead = (one: HighlightView): Drafted => ({
-  condition: one.highlight.condition ?? { all: [] },
-  touches: one.highlight.touches ?? [],
-})
 
 function why(record: number, field: number, event: MouseEvent) {
   void askWhy({ ...path.value, record, field, without: view.value?.query.without ?? [] }, { x: event.clientX, y: event.clientY })
@@ -192,49 +189,17 @@ function why(record: number, field: number, event: MouseEvent) {
             @leave="leave"
             @remove="remove"
           />
-          <div v-else class="line">
-            <button
-              :id="`highlight-${one.highlight.id}`"
-              type="button"
-              class="number"
-              :draggable="builds"
-              :aria-label="`Highlight ${one.number}`"
-              :aria-keyshortcuts="builds ? 'Alt+ArrowUp Alt+ArrowDown' : undefined"
-              :title="builds ? 'Drag it, or Alt with ↑ and ↓: what stands higher goes before' : undefined"
-              @click="point(one.number)"
-              @keydown="keys($event, one.highlight.id, place)"
-              @dragstart="carried = one.highlight.id"
-              @dragend="carried = undefined"
-              >{{ one.number }}</button
-            >
-            <div>
-              <p class="said"
-                ><template v-for="(phrase, n) in one.words.sentence" :key="n"
-                  ><SaidPhrase v-if="phrase.tone !== 'offer'" :phrase="phrase" :look="lookSaidAt(asRead(one), phrase.at ?? '')" /></template
-              ></p>
-              <p class="quiet small"
-                ><b>{{ one.words.matching }}</b> now<template v-if="isOff(one)">, off in {{ view?.name }}</template></p
-              >
-            </div>
-            <div v-if="builds" class="ways">
-              <button
-                type="button"
-                class="link"
-                data-test="write-highlight"
-                :aria-label="`Change highlight ${one.number}`"
-                @click="write(one)"
-                >change</button
-              >
-              <button
-                v-if="place > 0"
-                type="button"
-                class="link"
-                :aria-label="`Put highlight ${one.number} higher`"
-                @click="move(one.highlight.id, place - 1)"
-                >higher</button
-              >
-            </div>
-          </div>
+          <HighlightLine
+            v-else
+            :one="one"
+            :first="place === 0"
+            :builds="builds"
+            :off="isOff(one) ? (view?.name ?? '') : ''"
+            @point="point(one.number)"
+            @move="move(one.highlight.id, place + $event)"
+            @lift="carried = $event ? one.highlight.id : undefined"
+            @write="write(one)"
+          />
         </li>
         <li v-if="open && open.id === undefined">
           <HighlightSheet
@@ -266,37 +231,16 @@ function why(record: number, field: number, event: MouseEvent) {
             :items="views.map((one) => ({ value: one.id, title: one.name }))"
             @update:model-value="router.replace({ query: { ...route.query, view: Number($event) } })"
         /></p>
-        <div class="looked" tabindex="0" role="region" :aria-label="`${table.name} as they look`">
-          <table v-if="shown" data-test="looked">
-            <thead>
-              <tr>
-                <th scope="col">by</th>
-                <th v-for="id in fields" :key="id" scope="col">{{ table.fields.find((one) => one.id === id)?.name }}</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr
-                v-for="row in shown.rows"
-                :key="row.id"
-                :data-record="row.id"
-                :class="{ pointed: !!pointed && row.looks?.by.includes(pointed) }"
-              >
-                <td class="by">
-                  <button
-                    v-for="number in row.looks?.by"
-                    :key="number"
-                    type="button"
-                    :class="{ writing: number === open?.number }"
-                    :aria-label="`by highlight ${number}`"
-                    @click="point(number)"
-                    >{{ number }}</button
-                  >
-                </td>
-                <LookedCells :table="table" :fields="fields" :row="row" @why="(field, event) => why(row.id, field, event)" />
-              </tr>
-            </tbody>
-          </table>
-        </div>
+        <LookedTable
+          v-if="shown"
+          :table="table"
+          :fields="fields"
+          :rows="shown.rows"
+          :pointed="pointed"
+          :writing="open?.number"
+          @point="point"
+          @why="why"
+        />
         <p v-if="shown" class="quiet small"
           ><template v-if="shown.rows.length < shown.row_count">The first {{ shown.rows.length }} of {{ shown.row_count }}.</template> Press
           a value to ask why it looks so.</p
@@ -342,41 +286,6 @@ h1 {
 .list > li {
   border-bottom: 1px solid var(--line);
 }
-.line {
-  display: grid;
-  grid-template-columns: 30px minmax(0, 1fr) auto;
-  gap: 0 var(--gap-2);
-  padding: var(--gap-2) 0;
-  align-items: start;
-}
-.number {
-  border: 1px solid transparent;
-  background: none;
-  color: var(--ink);
-  font: 600 16px/1.5 var(--serif);
-  cursor: grab;
-  min-height: 28px;
-}
-.number:hover,
-.pointed .number {
-  border-color: var(--line-strong);
-  background: var(--sheet);
-}
-.off {
-  color: var(--quiet);
-}
-.said {
-  font: 17px/1.5 var(--serif);
-  margin: 0;
-}
-.small {
-  font-size: 12.5px;
-  margin: 2px 0 0;
-}
-.ways {
-  display: grid;
-  justify-items: end;
-}
 .rule {
   font: italic 14px/1.5 var(--serif);
   padding: var(--gap-2) 0;
@@ -387,70 +296,13 @@ h1 {
 .of {
   margin: 0 0 4px;
 }
-.looked {
-  overflow: auto;
-  max-height: calc(100vh - 250px);
-  background: var(--sheet);
-  border: 1px solid var(--line);
-}
-table {
-  border-collapse: collapse;
-  width: 100%;
-  font-size: 13.5px;
-}
-thead th {
-  position: sticky;
-  top: 0;
-  background: var(--stone);
-  text-align: left;
-  font-size: 12.5px;
-  padding: 6px 8px;
-  border-bottom: 1px solid var(--line-strong);
-  white-space: nowrap;
-  z-index: 1;
-}
-tbody tr {
-  border-bottom: 1px solid color-mix(in srgb, var(--line) 60%, transparent);
-}
-tbody tr.pointed {
-  background: var(--moss-soft);
-}
-tbody td {
-  max-width: 220px;
-}
-td.by {
-  text-align: right;
-  white-space: nowrap;
-  border-right: 1px solid var(--line);
-  width: 52px;
-}
-.by button {
-  border: 0;
-  background: none;
-  cursor: pointer;
-  font-weight: 600;
-  color: var(--quiet);
-  min-width: 20px;
-  min-height: 24px;
-  padding: 0 3px;
-}
-.by .writing {
-  color: var(--copper);
-}
 @media (max-width: 900px) {
   .split {
     grid-template-columns: minmax(0, 1fr);
   }
-  .looked {
-    max-height: 60vh;
-  }
 }
-@media (pointer: coarse) {
-  .number,
-  .by button,
-  .ways .link {
-    min-height: 40px;
-    min-width: 40px;
-  }
+.small {
+  font-size: 12.5px;
+  margin: 2px 0 0;
 }
 </style>
