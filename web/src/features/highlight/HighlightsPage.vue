@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { until, useMediaQuery } from '@vueuse/core'
 import { api, told } from '@/api/client'
-import type { HighlightsRehearsal, HighlightView } from '@/api/types'
+import type { HighlightsRehearsal, HighlightView, Phrase } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import { isKept } from '@/features/cell/kinds'
@@ -24,6 +24,8 @@ import LookedTable from './LookedTable.vue'
 /** Records that stand beside the list, and fields of them. */
 const SHOWN = 60
 const FIELDS = 7
+/** Stands where a sentence will. */
+const WAITING: Phrase[] = [{ text: '…', tone: 'plain' }]
 /** How long its sentence is waited for, in ms. */
 const PATIENCE = 4000
 
@@ -160,11 +162,11 @@ function why(record: number, field: number, event: MouseEvent) {
         >Add highlight</v-btn
       >
     </header>
-    <SentenceLine v-if="shown" :phrases="shown.sentence" />
+    <SentenceLine :phrases="shown?.sentence ?? WAITING" />
     <p v-if="asked.trouble.value || rehearsal.trouble.value" class="fault-text" role="alert">{{
       asked.trouble.value || rehearsal.trouble.value
     }}</p>
-    <div class="split">
+    <div v-if="shown && !asked.waiting.value" class="split">
       <ol ref="sheet" class="list" :aria-label="`Highlights of ${table.many}`">
         <li
           v-for="(one, place) in list"

@@ -64,6 +64,10 @@ const drafted = (one: HighlightView) => ({ condition: one.highlight.condition ??
   gap: var(--gap-2);
   max-width: 460px;
 }
+.link {
+  justify-self: start;
+  padding: 5px 0;
+}
 label {
   display: flex;
   gap: 8px;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Row, Value } from '@/api/types'
 import { field } from '@/testing'
-import { continued, emptied, filledAcross, filledDown, handedOver, pasted, repeated, rowsOf } from './block'
+import { continued, emptied, filledAcross, filledDown, handedOver, pasted, repeated, rowsOf, widest } from './block'
 
 const row = (id: number, ...values: Value[]): Row =>
   ({ id, version: 1, change: true, remove: true, cells: values.map((value) => ({ value, text: textOf(value) })) }) as Row
@@ -50,6 +50,7 @@ describe('a block', () => {
     const two = [[{ text: 'a' }], [{ text: 'b' }]]
     expect(repeated(two, 4, 1).map(([cell]) => cell)).toEqual([{ text: 'a' }, { text: 'b' }, { text: 'a' }, { text: 'b' }])
     expect(repeated(two, 3, 1)).toBe(two)
+    expect(widest(Array.from({ length: 300_000 }, () => [null, null]))).toBe(2)
   })
 
   it('is filled down and across, and leaves what it comes from as it is', () => {

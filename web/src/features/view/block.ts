@@ -89,6 +89,9 @@ export function repeated(cells: Cells, rows: number, columns: number): Cells {
   return Array.from({ length: rows }, (_, row) => Array.from({ length: columns }, (_, column) => cells[row % high]![column % wide]!))
 }
 
+/** Columns of the widest row: a block may have more rows than a call takes arguments. */
+export const widest = (cells: Cells) => cells.reduce((most, row) => Math.max(most, row.length), 0)
+
 const ofCell = (row: Row | undefined, column: number): Value => row?.cells[column]?.value ?? 'empty'
 
 /** The first row in all beneath it. */

@@ -5,7 +5,7 @@ import type { BlockRehearsal, Field, Query, Row } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import type { ActivePlace } from './active'
-import { continued, emptied, filledAcross, filledDown, handedOver, pasted, repeated, type Cells } from './block'
+import { continued, emptied, filledAcross, filledDown, handedOver, pasted, repeated, widest, type Cells } from './block'
 import type { Shown } from './window'
 
 /** Most rows that are copied at once, and rows of one reading. */
@@ -149,7 +149,7 @@ export function useSelecting(grid: Selecting) {
       const body = { records, fields, cells }
       const asked = api.POST('/api/trackers/{tracker}/tables/{table}/block/rehearsal', { params: { path: path() }, body })
       const answer = await told(asked)
-      const beyond = Math.max(...cells.map((row) => row.length)) > fields.length
+      const beyond = widest(cells) > fields.length
       if (answer.unfit || answer.added || answer.refused || beyond) waiting.value = { records, fields, cells, told: answer }
       else await put(records, fields, cells, false)
       grid.trouble('')
@@ -187,7 +187,7 @@ export function useSelecting(grid: Selecting) {
     if (!where) return
     const whole = pasted(text, html)
     const cells = area.value ? repeated(whole, where.bottom - where.top + 1, where.right - where.left + 1) : whole
-    const wide = Math.max(...cells.map((row) => row.length))
+    const wide = widest(cells)
     const covered = { ...where, bottom: Math.min(last(), where.top + cells.length - 1) }
     const fields = fieldsOf({ ...covered, right: Math.min(grid.columns().length - 1, where.left + wide - 1) })
     try {
@@ -221,6 +221,8 @@ export function useSelecting(grid: Selecting) {
       return true
     }
     void attempt(async () => {
+      // Browsers hand a page the clipboard only where nobody can listen.
+      if (!navigator.clipboard) throw new Error('Here the browser copies by Ctrl-C alone, and only rows that are in sight.')
       const { text, html } = handedOver(await rowsOf(where), fields, where.left)
       const kinds = { 'text/plain': new Blob([text], { type: 'text/plain' }), 'text/html': new Blob([html], { type: 'text/html' }) }
       await navigator.clipboard.write([new ClipboardItem(kinds)])
