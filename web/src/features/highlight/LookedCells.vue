@@ -1,19 +1,13 @@
 <script setup lang="ts">
 // The cells of a record in a plain table, as highlights make them look.
-import type { Look, Row, Table } from '@/api/types'
+import type { Row, Table } from '@/api/types'
 import CellText from '@/features/cell/CellText.vue'
 import { isRight } from '@/features/cell/kinds'
-import { lookClass, lookOf, lookStyle } from './looks'
+import { cellLook, lookClass, lookStyle } from './looks'
 
 const props = defineProps<{ table: Table; fields: number[]; row: Row }>()
 const emit = defineEmits<{ why: [field: number, event: MouseEvent] }>()
 const fieldOf = (id: number) => props.table.fields.find((field) => field.id === id)
-
-function look(field: number, column: number): Look | undefined {
-  const { fill, edge } = props.row.looks?.whole ?? {}
-  const own = lookOf(props.row, field)
-  return { ...own, fill: own?.fill ?? fill, edge: own?.edge ?? (column ? undefined : edge) }
-}
 </script>
 
 <template>
@@ -21,12 +15,12 @@ function look(field: number, column: number): Look | undefined {
   <td
     v-for="(id, n) in fields"
     :key="id"
-    :class="[{ right: fieldOf(id) && isRight(fieldOf(id)!) }, lookClass(look(id, n))]"
-    :style="lookStyle(look(id, n))"
+    :class="[{ right: fieldOf(id) && isRight(fieldOf(id)!) }, lookClass(cellLook(row, id, n))]"
+    :style="lookStyle(cellLook(row, id, n))"
     :data-looked="fieldOf(id)?.name"
     @click="emit('why', id, $event)"
   >
-    <CellText v-if="fieldOf(id)" :field="fieldOf(id)!" :cell="row.cells[n]" :look="look(id, n)" />
+    <CellText v-if="fieldOf(id)" :field="fieldOf(id)!" :cell="row.cells[n]" :look="cellLook(row, id, n)" />
   </td>
 </template>
 

@@ -29,6 +29,14 @@ export function lookStyle(look: Look | undefined): Record<string, string | undef
 /** How one field of a record looks. */
 export const lookOf = (row: Row | undefined, field: number): Look | undefined => row?.looks?.cells?.find((one) => one.field === field)?.look
 
+/** How a cell of a line looks: the record’s ground lies under each, its edge along the first. */
+export function cellLook(row: Row, field: number, column: number): Look | undefined {
+  const own = lookOf(row, field)
+  const { fill, edge } = row.looks?.whole ?? {}
+  if (!fill && !(edge && !column)) return own
+  return { ...own, fill: own?.fill ?? fill, edge: own?.edge ?? (column ? undefined : edge) }
+}
+
 /** The colour by which a record is marked where it is small: its edge, or the letters of its name. */
 export function markHue(row: Row | undefined, standing: number): string | undefined {
   const looks = row?.looks

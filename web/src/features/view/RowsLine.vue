@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // One record as a line of cells; on a phone, as a compact entry.
-import type { Field, Look, Row, Table } from '@/api/types'
+import type { Field, Row, Table } from '@/api/types'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
-import { lookClass, lookOf, lookStyle } from '@/features/highlight/looks'
+import { cellLook, lookClass, lookStyle } from '@/features/highlight/looks'
 import PressButton from '@/features/cell/PressButton.vue'
 import { isRight, leadsTo } from '@/features/cell/kinds'
 import type { ActivePlace } from './active'
@@ -34,14 +34,6 @@ const BESIDE_FIELDS = 3
 const { editing, sending, commit, cancel } = props.cells
 const isHere = (column: number) => props.at.cell.value?.record === props.row.id && props.at.column.value === column
 
-/** How a cell looks: the record’s ground lies under each, its edge along the first. */
-function look(field: Field, column: number): Look | undefined {
-  const own = lookOf(props.row, field.id)
-  const { fill, edge } = props.row.looks?.whole ?? {}
-  if (!fill && !(edge && !column)) return own
-  return { ...own, fill: own?.fill ?? fill, edge: own?.edge ?? (column ? undefined : edge) }
-}
-
 /** Where a linked cell leads; on a phone an entry leads to its own record alone. */
 const leads = (field: Field, column: number) => (props.narrow ? undefined : leadsTo(props.tracker, field, props.row.cells[column]))
 
@@ -71,9 +63,9 @@ function ground(field: Field): number | null | undefined {
       narrow,
       stays: column < stays.length,
       selected: selected?.(column),
-      ...lookClass(look(field, column)),
+      ...lookClass(cellLook(row, field.id, column)),
     }"
-    :style="{ left: column < stays.length ? `${stays[column]}px` : undefined, ...lookStyle(look(field, column)) }"
+    :style="{ left: column < stays.length ? `${stays[column]}px` : undefined, ...lookStyle(cellLook(row, field.id, column)) }"
     :data-field="field.name"
     :data-active="isHere(column)"
     :aria-readonly="!may(row, field)"
@@ -103,7 +95,7 @@ function ground(field: Field): number | null | undefined {
       <b aria-label="refused">!</b> {{ sending.refusedAt(row.id, field.id)?.start ?? row.cells[column]?.text }}
     </span>
     <template v-else>
-      <CellText :field="field" :cell="row.cells[column]" :look="look(field, column)" />
+      <CellText :field="field" :cell="row.cells[column]" :look="cellLook(row, field.id, column)" />
       <router-link
         v-if="leads(field, column)"
         class="to"
