@@ -52,7 +52,7 @@ fn figures(c: &mut Criterion) {
     let field = |name: &str| -> FieldId { faults.def.fields.iter().find(|f| f.name == name).expect("a field of the demo").id };
     let view: &View = ds.views().find(|v| v.name == "To be put right").expect("a view of the demo");
     let order = |name: &str| Order { field: field(name), descending: false };
-    let window = Window { rows: 0..100, keep: &[] };
+    let window = Window { rows: 0..100, keep: &[], own: None };
     let asker = |id| Asker::Person(PersonId::new(id).expect("not zero"));
 
     let due = Query { groups: Vec::new(), tallies: Vec::new(), ..view.query.clone() };

@@ -5,11 +5,12 @@ use crate::{
     access::Lens,
     dataset::Dataset,
     history::{Change, Op, Rows},
-    id::{FieldId, RecordId, TableId},
+    id::{FieldId, RecordId, TableId, ViewId},
     part::Part,
     schema::{FieldDef, Kind, Stage, TableDef},
     sentence::a_or_an,
     value::{Customs, Value, list_text},
+    view::Placed,
 };
 use std::collections::BTreeSet;
 
@@ -55,7 +56,7 @@ impl Change {
         let mut edited: BTreeSet<FieldId> = BTreeSet::new();
         let mut records: BTreeSet<RecordId> = BTreeSet::new();
         let (mut added, mut binned, mut back) = (Count::default(), Count::default(), Count::default());
-        let mut pressed = None;
+        let (mut pressed, mut placed) = (None, None);
         let mut at = None;
         for op in &self.ops {
             match op {
@@ -75,6 +76,7 @@ impl Change {
                 }
                 Op::Press { table, field, .. } => pressed = name_of(after, *table, *field),
                 Op::Arrive { table, .. } => at = at.or(Some(*table)),
+                Op::Place { view, places } => placed = Some((*view, places.as_slice())),
                 Op::Turned { .. } | Op::Count { .. } | Op::Put { .. } => {}
             }
         }
@@ -97,7 +99,7 @@ impl Change {
         if let Some(button) = pressed {
             return Some(format!("pressed {button}"));
         }
-        let home = at?;
+        let Some(home) = at else { return placed.and_then(|(view, places)| put_in_order(lens, view, places)) };
         // What follows from a change in fields that are not open to whoever made it is not named.
         let open = edited.iter().filter(|field| lens.reads(home, **field));
         let names: Vec<String> = open.filter_map(|field| name_of(after, home, *field)).collect();
@@ -131,6 +133,18 @@ impl Change {
         };
         Some(format!(" from {} to {}", said(before), said(after)))
     }
+}
+
+/// *moved 3 faults within “Open faults”*.
+fn put_in_order(lens: &Lens<'_>, view: ViewId, places: &[Placed]) -> Option<String> {
+    let view = lens.dataset().view(view).filter(|view| lens.knows(view))?;
+    if places.iter().all(|(_, _, after)| after.is_none()) {
+        return Some(format!("took the own order of {} away", quoted(&view.name)));
+    }
+    let def = &lens.dataset().table(view.table)?.def;
+    let one = places.first().filter(|_| places.len() == 1).and_then(|(record, ..)| lens.own_name(view.table, *record));
+    let what = one.map_or_else(|| def.counted(places.len(), lens.clock().customs()), |name| format!("the {} {}", def.one, quoted(&name)));
+    Some(format!("moved {what} within {}", quoted(&view.name)))
 }
 
 /// Records of the table that was met first.

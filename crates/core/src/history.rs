@@ -2,10 +2,11 @@
 
 use crate::{
     form::Arrival,
-    id::{FieldId, RecordId, TableId},
+    id::{FieldId, RecordId, TableId, ViewId},
     part::Part,
     people::Actor,
     value::Value,
+    view::Placed,
 };
 use jiff::{Timestamp, civil::Date};
 use serde::{Deserialize, Serialize};
@@ -89,6 +90,11 @@ pub enum Op {
         before: u64,
         after: u64,
     },
+    /// Where records stand in a view's own order: with their ranks before and after. Changes nothing of the records.
+    Place {
+        view: ViewId,
+        places: Vec<Placed>,
+    },
     /// A part of the structure was made, changed or taken away.
     Put {
         before: Option<Box<Part>>,
@@ -165,6 +171,7 @@ impl Op {
             | Op::Press { .. }
             | Op::Count { .. }
             | Op::Turned { .. }
+            | Op::Place { .. }
             | Op::Put { .. } => 1,
         };
         count > BULK
@@ -183,7 +190,7 @@ impl Op {
             Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Arrive { .. } | Op::Press { .. } => {
                 self.record().map(|(table, record)| (table, record, record))
             }
-            Op::Count { .. } | Op::Turned { .. } | Op::Put { .. } => None,
+            Op::Count { .. } | Op::Turned { .. } | Op::Place { .. } | Op::Put { .. } => None,
         }
     }
 
@@ -207,7 +214,9 @@ impl Op {
             | Op::Cell { table, record, .. }
             | Op::Arrive { table, record, .. }
             | Op::Press { table, record, .. } => Some((*table, *record)),
-            Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Put { .. } => None,
+            Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Place { .. } | Op::Put { .. } => {
+                None
+            }
         }
     }
 
@@ -224,6 +233,7 @@ impl Op {
             | Op::Press { .. }
             | Op::Count { .. }
             | Op::Turned { .. }
+            | Op::Place { .. }
             | Op::Put { .. } => self.record().map(|(table, record)| (table, vec![record])),
         }
     }
@@ -271,6 +281,10 @@ impl Op {
                 Op::Arrive { table: *table, record: *record, before: after.clone(), after: before.clone() }
             }
             Op::Count { .. } | Op::Turned { .. } | Op::Press { .. } => return None,
+            Op::Place { view, places } => {
+                let back = places.iter().map(|(record, before, after)| (*record, after.clone(), before.clone())).collect();
+                Op::Place { view: *view, places: back }
+            }
             Op::Put { before, after } => Op::Put { before: after.clone(), after: before.clone() },
         })
     }

@@ -7,14 +7,14 @@ use crate::{
     fault::{Checked, Fault, FaultKind},
     form::Arrival,
     history::{Op, Rows, Stamp},
-    id::{FieldId, OptionId, PersonId, RecordId, RoleId, TableId},
+    id::{FieldId, OptionId, PersonId, RecordId, RoleId, TableId, ViewId},
     names::{Hold, Name, Names},
     part::{Part, with_part},
     people::{Actor, Person},
     rules::Rules,
     schema::Kind,
     value::{Value, days_on},
-    view::View,
+    view::{Rank, View},
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet, HashSet};
@@ -30,6 +30,9 @@ pub struct Pack {
     /// How records came that came by a form, where there is anything to say of it.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub arrivals: Vec<Came>,
+    /// Where records stand in the views' own orders.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub orders: Vec<Ordered>,
     /// Everybody who is named.
     pub people: Vec<Person>,
 }
@@ -40,6 +43,13 @@ pub struct Came {
     pub table: TableId,
     pub record: RecordId,
     pub arrival: Arrival,
+}
+
+/// A packed view's own order.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Ordered {
+    pub view: ViewId,
+    pub ranks: Vec<(RecordId, Rank)>,
 }
 
 /// What goes into a pack.
@@ -81,6 +91,7 @@ fn packed(ds: &Dataset, packing: Packing) -> Pack {
         rows = ds.tables().filter(|t| t.live() > 0).map(|t| packed_rows(t, &places, whole)).collect();
         counters = ds.counters().map(|(field, period, last)| (field, period.to_owned(), last)).collect();
     }
+    let orders = if packing == Packing::Structure { Vec::new() } else { packed_orders(ds, &parts, &places) };
     let arrivals = if whole { packed_arrivals(ds, &places) } else { Vec::new() };
     // Records that rules name follow too; those in the bin go.
     let mut moved = |name: Name, _: Hold| match name {
@@ -94,7 +105,17 @@ fn packed(ds: &Dataset, packing: Packing) -> Pack {
         other => Some(other),
     };
     parts.iter_mut().for_each(|part| part.each(&mut moved));
-    Pack { parts, rows, counters, arrivals, people: ds.people.iter().map(Person::outward).collect() }
+    Pack { parts, rows, counters, arrivals, orders, people: ds.people.iter().map(Person::outward).collect() }
+}
+
+/// The order that each packed view's records have by hand, as ranks of their new numbers: all of them, where any has one.
+fn packed_orders(ds: &Dataset, parts: &[Part], places: &BTreeMap<TableId, BTreeMap<RecordId, RecordId>>) -> Vec<Ordered> {
+    let order = |part: &Part| {
+        let Part::View(view) = part else { return None };
+        let ranks = ds.own_order(view.id)?.renumbered(places.get(&view.table)?);
+        Some(Ordered { view: view.id, ranks })
+    };
+    parts.iter().filter_map(order).collect()
 }
 
 /// How records came by forms, without their private addresses: those stay where they were given out.
@@ -261,7 +282,15 @@ impl Pack {
         };
         let rows = self.rows.iter().cloned().map(Op::Rows);
         let arrivals = self.arrivals.iter().filter(made).map(arrive);
-        Ok(self.parts.iter().map(put).chain(rows).chain(arrivals).chain(self.counters.iter().map(count)).collect())
+        let tables_of: BTreeMap<ViewId, TableId> =
+            self.parts.iter().filter_map(|p| if let Part::View(view) = p { Some((view.id, view.table)) } else { None }).collect();
+        let order = |Ordered { view, ranks }: &Ordered| {
+            let count = tables_of.get(view).and_then(|table| counts.get(table)).copied().unwrap_or(0) as usize;
+            let known = ranks.iter().filter(|(record, _)| record.row() < count);
+            Op::Place { view: *view, places: known.map(|(record, rank)| (*record, None, Some(rank.clone()))).collect() }
+        };
+        let orders = self.orders.iter().map(order);
+        Ok(self.parts.iter().map(put).chain(rows).chain(arrivals).chain(orders).chain(self.counters.iter().map(count)).collect())
     }
 }
 

@@ -95,6 +95,7 @@ impl Lens<'_> {
                 | Op::Fill { .. }
                 | Op::Count { .. }
                 | Op::Turned { .. }
+                | Op::Place { .. }
                 | Op::Put { .. } => {}
             }
         }

@@ -101,7 +101,7 @@ impl Side<'_> {
         let rows = if fields.is_empty() { 0..0 } else { 0..100 };
         median(|| {
             let lens = Lens::new(self.ds, me, &clock);
-            let outcome = query.run(&lens, self.table(), &Window { rows: rows.clone(), keep: &[] });
+            let outcome = query.run(&lens, self.table(), &Window { rows: rows.clone(), keep: &[], own: None });
             black_box(lens.rows(self.table(), &outcome.window, &fields));
         })
     }

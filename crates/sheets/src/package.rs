@@ -14,7 +14,7 @@ use westerfall_core::{
     history::{Rows, Stamp},
     id::{FieldId, RecordId, TableId},
     import::{CELLS_LIMIT, ROWS_LIMIT},
-    pack::{Came, Pack},
+    pack::{Came, Ordered, Pack},
     part::Part,
     people::Person,
     schema::{FieldDef, Kind, TableDef},
@@ -37,6 +37,8 @@ struct Own {
     counters: Vec<(FieldId, String, u64)>,
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     arrivals: Vec<Came>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    orders: Vec<Ordered>,
     people: Vec<Person>,
     tables: Vec<OwnTable>,
 }
@@ -72,6 +74,7 @@ fn written(pack: &Pack, files: &[(String, Vec<u8>)]) -> Result<Vec<u8>, Box<dyn 
         parts: pack.parts.clone(),
         counters: pack.counters.clone(),
         arrivals: pack.arrivals.clone(),
+        orders: pack.orders.clone(),
         people: pack.people.clone(),
         tables: Vec::new(),
     };
@@ -291,7 +294,10 @@ pub fn read_package(bytes: &[u8]) -> Result<Package, String> {
             files.insert(id.to_owned(), bytes);
         }
     }
-    Ok(Package { pack: Pack { parts: own.parts, rows, counters: own.counters, arrivals: own.arrivals, people: own.people }, files })
+    Ok(Package {
+        pack: Pack { parts: own.parts, rows, counters: own.counters, arrivals: own.arrivals, orders: own.orders, people: own.people },
+        files,
+    })
 }
 
 /// A part of the archive, if it is there and not larger than one may be.

@@ -8,6 +8,7 @@ mod log;
 mod outbox;
 mod pages;
 mod passkeys;
+mod places;
 mod records;
 mod schema;
 mod team;

@@ -62,6 +62,9 @@ diesel::table! {
     part (tracker_id, sort, number) { tracker_id -> Integer, sort -> Text, number -> Integer, body -> Json, format -> SmallInt, }
 }
 diesel::table! {
+    place (tracker_id, view_id, record_id) { tracker_id -> Integer, view_id -> Integer, record_id -> Integer, rank -> Text, }
+}
+diesel::table! {
     counter (tracker_id, field_id, period) { tracker_id -> Integer, field_id -> Integer, period -> Text, last -> BigInt, }
 }
 diesel::table! {

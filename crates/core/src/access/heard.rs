@@ -105,6 +105,13 @@ impl Heard {
                         heard.hear_part(part, before, after);
                     }
                 }
+                Op::Place { view, places } => {
+                    let known = |lens: &Lens<'_>| lens.ds.view(*view).filter(|view| lens.knows(view)).map(|view| view.table);
+                    let Some(table) = known(after).or_else(|| known(before)) else { continue };
+                    let moved = places.iter().map(|(record, ..)| *record).filter(|record| seen(table, *record));
+                    let named = heard.records.entry(table).or_default();
+                    named.extend(moved.take(HEARD_AT_ONCE));
+                }
                 Op::Count { .. } | Op::Turned { .. } => {}
             }
         }

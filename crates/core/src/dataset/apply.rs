@@ -108,6 +108,10 @@ impl Dataset {
             Op::Count { field, period, after, .. } => {
                 Arc::make_mut(&mut self.counters).insert((*field, period.clone()), *after);
             }
+            Op::Place { view, places } => {
+                let order = Arc::make_mut(self.orders.entry(*view).or_default());
+                places.iter().for_each(|(record, _, after)| order.set(*record, after.clone()));
+            }
             Op::Put { before, after } => {
                 reached.structure |= before.iter().chain(after).any(|part| matches!(&**part, Part::Table(_) | Part::Tracker(_)));
                 self.put(before.as_deref(), after.as_deref());

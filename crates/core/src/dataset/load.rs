@@ -4,10 +4,11 @@ use super::{Dataset, Meta, Moved, SetAside};
 use crate::{
     form::Arrival,
     history::Change,
-    id::{FieldId, RecordId, TableId},
+    id::{FieldId, RecordId, TableId, ViewId},
     part::Part,
     schema::Kind,
     value::{Value, plus_days},
+    view::Rank,
 };
 use jiff::{SignedDuration, Timestamp, civil::Date};
 use std::sync::Arc;
@@ -33,6 +34,11 @@ impl Dataset {
     /// Puts a counter in, as it was kept.
     pub fn load_counter(&mut self, field: FieldId, period: String, last: u64) {
         Arc::make_mut(&mut self.counters).insert((field, period), last);
+    }
+
+    /// Puts a rank in, as it was kept.
+    pub fn load_place(&mut self, view: ViewId, record: RecordId, rank: Rank) {
+        Arc::make_mut(self.orders.entry(view).or_default()).set(record, Some(rank));
     }
 
     /// Puts records in, each as it was kept, over what was there.

@@ -28,10 +28,11 @@ pub(crate) use unique::same;
 use crate::{
     access::Role,
     form::Arrival,
-    id::{FieldId, RecordId, TableId, TrackerId},
+    id::{FieldId, RecordId, TableId, TrackerId, ViewId},
     part::{Part, Parts, Sort},
     people::{Actor, People},
     schema::{FieldDef, Kind, Link, TableDef, TrackerDef},
+    view::OwnOrder,
 };
 use jiff::{Timestamp, civil::Date, tz::TimeZone};
 use std::{
@@ -57,6 +58,8 @@ pub struct Dataset {
     parts: Parts,
     /// The last number given out, by numbering field and period.
     counters: Arc<BTreeMap<(FieldId, String), u64>>,
+    /// Where records stand in the views' own orders.
+    orders: BTreeMap<ViewId, Arc<OwnOrder>>,
     /// The next number for a part of the tracker.
     next_id: u32,
     graph: Arc<graph::Graph>,
@@ -120,6 +123,7 @@ impl Dataset {
             binned: BTreeMap::new(),
             parts: Parts::default(),
             counters: Arc::default(),
+            orders: BTreeMap::new(),
             next_id: 1,
             graph: Arc::default(),
             moment: Timestamp::MIN,
@@ -198,6 +202,11 @@ impl Dataset {
     pub fn parts(&self) -> Vec<Part> {
         let tables = self.tables().chain(self.binned_tables()).map(|table| Part::Table((*table.def).clone()));
         std::iter::once(Part::Tracker((*self.tracker).clone())).chain(tables).chain(self.parts.iter().cloned()).collect()
+    }
+
+    /// Where records stand in a view's own order, as far as anybody placed them.
+    pub(crate) fn order_of(&self, view: ViewId) -> Option<&OwnOrder> {
+        self.orders.get(&view).map(|order| &**order)
     }
 
     /// The last number given out by a numbering field in a period.

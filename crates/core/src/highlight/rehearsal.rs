@@ -103,7 +103,7 @@ impl Query {
                 Some(with(&Highlight { condition: crate::condition::Condition::default(), ..draft.clone() })),
             ),
         };
-        let told = |lens: &Lens<'_>, record: RecordId| self.rows(lens, table, &[record]).pop();
+        let told = |lens: &Lens<'_>, record: RecordId| self.rows(lens, table)(&[record]).pop();
         let sample = record.and_then(|record| {
             let looks_then = forced.as_ref().map_or_else(|| told(&then, record), |ds| told(&Lens::new(ds, asker, clock), record));
             Some(LookSample { as_it_is: told(&before, record)?, then: looks_then? })
@@ -120,7 +120,7 @@ impl Query {
         HighlightsRehearsal {
             sentence: self.highlights_say(lens, table, &matching),
             row_count: matching.count_ones(..),
-            rows: self.rows(lens, table, &records),
+            rows: self.rows(lens, table)(&records),
             draft: None,
         }
     }

@@ -96,7 +96,12 @@ impl<'a> Draft<'a> {
             (before.as_ref() != Some(part)).then(|| Op::Put { before: before.map(Box::new), after: Some(Box::new(part.clone())) })
         });
         let dropped = self.dropped.iter().map(|part| Op::Put { before: Some(Box::new(part.clone())), after: None });
-        dropped.chain(changed).collect()
+        // The order of a view goes with it, and comes back with it.
+        let order = |part: &Part| match part {
+            Part::View(view) => self.ds.own_order(view.id).map(|own| Op::Place { view: view.id, places: own.forgotten() }),
+            _ => None,
+        };
+        dropped.chain(self.dropped.iter().filter_map(order)).chain(changed).collect()
     }
 
     /// Gives numbers to the options of a field that it did not have before, and puts them where they are named in it.

@@ -104,6 +104,7 @@ fn columns(op: &Op) -> Vec<Column<'_>> {
         | Op::Press { .. }
         | Op::Count { .. }
         | Op::Turned { .. }
+        | Op::Place { .. }
         | Op::Put { .. } => Vec::new(),
     }
 }
@@ -132,6 +133,7 @@ impl<'o> Effect<'o> {
                 | Op::Press { .. }
                 | Op::Count { .. }
                 | Op::Turned { .. }
+                | Op::Place { .. }
                 | Op::Put { .. } => {}
             }
         }

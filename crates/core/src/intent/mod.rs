@@ -11,6 +11,7 @@ mod gate;
 mod hand_over;
 mod import;
 mod imported;
+mod order;
 mod rows;
 mod shape;
 mod structure;
@@ -27,6 +28,7 @@ use gate::{Breach, Landing};
 pub use hand_over::{HandOver, Held, Holding};
 pub use import::Import;
 pub use imported::{ImportRehearsal, Making, Rejected};
+pub use order::OrderStep;
 pub use tables::{NewTable, TableChange};
 
 use crate::{
@@ -36,7 +38,7 @@ use crate::{
     fault::{Checked, Fault, FaultKind, Faults},
     form::{Answer, Arrival},
     history::{Change, Op},
-    id::{AutomationId, FieldId, FormId, HighlightId, PersonId, RecordId, TableId},
+    id::{AutomationId, FieldId, FormId, HighlightId, PersonId, RecordId, TableId, ViewId},
     pack::Pack,
     part::Part,
     people::Actor,
@@ -115,6 +117,11 @@ pub enum Intent {
         highlight: HighlightId,
         to: usize,
     },
+    /// Puts records somewhere in a view's own order.
+    Order {
+        view: ViewId,
+        step: OrderStep,
+    },
     /// Parts that name each other, made together; their numbers must be free.
     Build(Vec<Part>),
     /// Makes, changes or removes a whole table.
@@ -164,6 +171,7 @@ impl Intent {
             | Intent::Amend { .. }
             | Intent::Press { .. } => true,
             Intent::MoveHighlight { .. } => true,
+            Intent::Order { step, .. } => matches!(step, OrderStep::Place { records, .. } if records.len() <= LIGHT),
             Intent::Make(part) | Intent::Save(part) | Intent::Drop(part) => !matches!(part, Part::Table(_) | Part::Tracker(_)),
             Intent::Build(_)
             | Intent::Table(_)
@@ -255,6 +263,7 @@ impl Dataset {
             Intent::Press { table, record, field } => vec![decider.press(*table, *record, *field)?],
             Intent::Drop(part) => decider.drop_part(part)?,
             Intent::MoveHighlight { highlight, to } => decider.move_highlight(*highlight, *to)?,
+            Intent::Order { view, step } => decider.order(*view, step)?,
             Intent::Build(parts) => decider.build(parts)?,
             Intent::Fields { table, change } => {
                 let (ops, number) = decider.fields(*table, change)?;

@@ -151,7 +151,7 @@ impl Decider<'_> {
     }
 
     /// Whether the asker may make, change or take away such a part. A part they may not see is not found.
-    fn may_shape(&self, part: &Part) -> Result<(), Fault> {
+    pub(super) fn may_shape(&self, part: &Part) -> Result<(), Fault> {
         with_part!(part, part => part.may_shape(&self.lens, self.asker))
     }
 }

@@ -66,6 +66,8 @@ impl Decider<'_> {
                     _ => Ok(()),
                 }
             }
+            // Where the view comes back with it, that is asked of the view.
+            Op::Place { view, .. } => self.ds.view(*view).map_or(Ok(()), |view| self.may_order(view)),
             Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } => Ok(()),
         }
     }
@@ -108,6 +110,10 @@ impl Decider<'_> {
             Op::Put { before, after } => {
                 let part = before.as_deref().or(after.as_deref());
                 part.and_then(|p| self.ds.current(p)).as_ref() == before.as_deref()
+            }
+            Op::Place { view, places } => {
+                let order = self.ds.order_of(*view);
+                places.iter().all(|(record, before, _)| order.and_then(|order| order.rank(*record)) == before.as_ref())
             }
             Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } => true,
         };

@@ -233,7 +233,7 @@ impl Visitor<'_> {
             Query { condition: asking.condition.clone(), sorts: sorts.clone(), fields: records.query.fields.clone(), ..Query::default() };
         let query = own.asked_by(&lens, table)?;
         let end = asking.start.saturating_add(asking.count.min(MOST_ROWS));
-        let outcome = query.run(&lens, table, &Window { rows: asking.start..end, keep: &[] });
+        let outcome = query.run(&lens, table, &Window { rows: asking.start..end, keep: &[], own: None });
         let fields: Vec<FieldId> = query.fields.iter().map(|shown| shown.field).collect();
         let rows = lens.rows(table, &outcome.window, &fields).into_iter().map(|row| PageRow {
             id: row.id,

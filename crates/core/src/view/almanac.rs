@@ -142,7 +142,7 @@ impl Query {
         let ready =
             |date: &AlmanacDate| Days { lens, start: lens.reader(table, date.start), end: date.end.map(|end| lens.reader(table, end)) };
         let dates: Vec<Days<'_, '_>> = almanac.dates.iter().map(ready).collect();
-        let in_order = self.run(lens, table, &super::Window { rows: 0..usize::MAX, keep: &[] }).window;
+        let in_order = self.run(lens, table, &super::Window { rows: 0..usize::MAX, ..super::Window::default() }).window;
         let mut counts: BTreeMap<Date, usize> = BTreeMap::new();
         let mut told: BTreeMap<Date, usize> = BTreeMap::new();
         let mut marks = Vec::new();
@@ -170,17 +170,18 @@ impl Query {
                 }
             }
         }
+        let told = self.rows(lens, table);
         let mut records: Vec<RecordId> = Vec::new();
         let mut seen = std::collections::HashSet::new();
         records.extend(marks.iter().map(|mark| mark.record).filter(|record| seen.insert(*record)));
         Stretch {
             days: counts.into_iter().map(|(day, count)| AlmanacDay { day, count }).collect(),
             weeks: self.weeks(lens, table, almanac, asked),
-            rows: self.rows(lens, table, &records),
+            rows: told(&records),
             marks,
             without,
             without_counted: super::words::counted(lens, table, without),
-            waiting: self.rows(lens, table, &waiting),
+            waiting: told(&waiting),
         }
     }
 

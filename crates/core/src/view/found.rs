@@ -3,6 +3,7 @@
 use super::{
     Group, Query, Shape, TallyFigure,
     group::Grouping,
+    own::OwnOrder,
     rank::Ranker,
     tally::Tallies,
     window::{Item, order, small, sort_window},
@@ -24,6 +25,8 @@ pub struct Window<'a> {
     pub rows: Range<usize>,
     /// Records that stay in sight, if the asker may see them: new ones that the condition leaves out.
     pub keep: &'a [RecordId],
+    /// The view's own order, where it has one.
+    pub own: Option<&'a OwnOrder>,
 }
 
 /// What a view shows: all that is told once, and one window of its rows.
@@ -78,12 +81,14 @@ pub struct Found<'a, 'd> {
     outside: Vec<RecordId>,
     shown: FixedBitSet,
     grouping: Grouping,
+    /// The view's own order. It rests where the view is sorted.
+    own: Option<&'a OwnOrder>,
 }
 
 impl Query {
     /// Runs the view over what the lens gives. Costs one pass over the table; only the window is put in order whole.
     pub fn run(&self, lens: &Lens<'_>, table: TableId, window: &Window<'_>) -> Outcome {
-        let found = self.found(lens, table, window.keep);
+        let found = self.found(lens, table, window.keep).ordered(window.own);
         let Whole { total, matching, counted, rows, groups, tallies } = found.whole();
         let (mut slices, kept) = found.slices(std::slice::from_ref(&window.rows));
         let Slice { records, outside } = slices.pop().unwrap_or_default();
@@ -100,11 +105,16 @@ impl Query {
             shown.grow_and_insert(record.row());
         }
         let grouping = Grouping::new(lens, table, &self.grouping(), &shown);
-        Found { query: self, lens, table, matching, kept, outside, shown, grouping }
+        Found { query: self, lens, table, matching, kept, outside, shown, grouping, own: None }
     }
 }
 
-impl Found<'_, '_> {
+impl<'a> Found<'a, '_> {
+    /// In an order by hand, where there is one and nothing is sorted.
+    #[must_use]
+    pub fn ordered(self, own: Option<&'a OwnOrder>) -> Self {
+        Self { own: own.filter(|_| self.query.sorts.is_empty()), ..self }
+    }
     /// What is told once.
     pub fn whole(&self) -> Whole {
         let (of_row, innermost) = (&self.grouping.of_row, self.grouping.len());
@@ -148,14 +158,15 @@ impl Found<'_, '_> {
         let sorts = &self.query.sorts;
         let sorts: Vec<Ranker<'_, '_>> = sorts.iter().map(|s| Ranker::new(self.lens, self.table, s.field, s.descending)).collect();
         // What has stood longest in its lane stands first in it, where nothing else is said.
-        let standing = self.query.standing(self.lens, self.table).filter(|_| sorts.is_empty());
+        let standing = self.query.standing(self.lens, self.table).filter(|_| sorts.is_empty() && self.own.is_none());
         let since = |row| standing.as_ref()?.since(row).map(|at| at.as_second().cast_unsigned() ^ (1 << 63));
-        let key = |row| sorts.first().map_or_else(|| since(row).unwrap_or(0), |s| s.key(row));
+        let unsorted = |row| self.own.map_or_else(|| since(row).unwrap_or(0), |own| own.key(row));
+        let key = |row| sorts.first().map_or_else(|| unsorted(row), |s| s.key(row));
         // Where only counts and figures are asked for, nothing is put in order.
         let asked = if wanted.iter().all(Range::is_empty) && self.kept.is_empty() { 0 } else { self.grouping.of_row.len() };
         let of_row = self.shown.ones().zip(&self.grouping.of_row).take(asked);
         let mut items: Vec<Item> = of_row.map(|(row, group)| Item { group: *group, row: small(row), key: key(row) }).collect();
-        let compare = |a: &Item, b: &Item| order(a, b, &sorts);
+        let compare = |a: &Item, b: &Item| order(a, b, &sorts, self.own);
         let place = |record: &RecordId| {
             let at = items.iter().find(|i| i.row as usize == record.row())?;
             Some((*record, items.iter().filter(|i| compare(i, at).is_lt()).count()))

@@ -8,6 +8,7 @@ mod group;
 mod level;
 mod like;
 mod moving;
+mod own;
 mod rank;
 mod refs;
 mod rows;
@@ -24,7 +25,8 @@ pub use bucket::Bucket;
 pub use found::{Found, Outcome, Slice, Whole, Window};
 pub use group::Group;
 pub use like::Likeness;
-pub use moving::MoveRehearsal;
+pub use moving::{MoveRehearsal, Moving};
+pub use own::{OwnOrder, Placed, Rank, Spot};
 pub use rows::{Candidate, CellView, Row, Waiting};
 pub use shape::{CardSize, Cards, Fit, LaneLimit, Lanes, RowHeight, RowsShape, Shape, ShapeOffer};
 pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue};
@@ -189,6 +191,11 @@ impl Query {
             // Its days are its groups.
             Shape::Calendar(_) => Vec::new(),
         }
+    }
+
+    /// Whether its records have an order: a calendar’s have days.
+    pub fn is_ordered(&self) -> bool {
+        !matches!(self.shape, Shape::Calendar(_))
     }
 
     /// Every field that it names: shown, grouped, sorted, counted or asked for.

@@ -1,13 +1,13 @@
 //! What a move would do: records carried to another lane or group, told before it is kept.
 
-use super::{Query, Shape, Window, words::counted};
+use super::{Query, Shape, Spot, Window, words::counted};
 use crate::{
     Clock,
     access::{Asker, Lens},
     dataset::Dataset,
     fault::Checked,
-    id::{RecordId, TableId},
-    intent::{Edit, Intent},
+    id::{RecordId, TableId, ViewId},
+    intent::{Edit, Intent, OrderStep},
     value::Value,
 };
 use serde::{Deserialize, Serialize};
@@ -22,22 +22,36 @@ pub struct MoveRehearsal {
     pub place: Option<usize>,
 }
 
+/// Records that are carried to another lane, group or place.
+#[derive(Clone, Debug)]
+pub struct Moving {
+    pub records: Vec<RecordId>,
+    /// The values that they have there.
+    pub edits: Vec<Edit>,
+    /// The view whose own order they stand in.
+    pub view: Option<ViewId>,
+    /// Where in it they are put; nothing: where they stand already.
+    pub spot: Option<Spot>,
+}
+
+impl Moving {
+    fn intent(&self, table: TableId) -> Intent {
+        let (records, edits) = (self.records.clone(), self.edits.clone());
+        match (self.view, self.spot) {
+            (Some(view), Some(spot)) => Intent::Order { view, step: OrderStep::Place { records, spot, edits } },
+            _ => Intent::EditSeveral { table, records, edits },
+        }
+    }
+}
+
 impl Query {
     /// What putting values into some records would do to this view, decided and thrown away.
     ///
     /// # Errors
     /// What would be refused, as it would be.
-    pub fn rehearse_move(
-        &self,
-        ds: &Dataset,
-        asker: Asker,
-        clock: &Clock,
-        table: TableId,
-        records: &[RecordId],
-        edits: &[Edit],
-    ) -> Checked<MoveRehearsal> {
-        let intent = Intent::EditSeveral { table, records: records.to_vec(), edits: edits.to_vec() };
-        let decision = ds.decide(&intent, asker, clock)?;
+    pub fn rehearse_move(&self, ds: &Dataset, asker: Asker, clock: &Clock, table: TableId, moving: &Moving) -> Checked<MoveRehearsal> {
+        let records = &moving.records;
+        let decision = ds.decide(&moving.intent(table), asker, clock)?;
         let mut after = ds.clone();
         after.apply(&decision.change);
         let (before, now) = (Lens::new(ds, asker, clock), Lens::new(&after, asker, clock));
@@ -45,7 +59,7 @@ impl Query {
         if decision.change.ops.is_empty() {
             says.push("Nothing changes: they are there already.".to_owned());
         } else {
-            says.push(format!("You {}.", decision.change.in_words(&now).replacen("changed", "change", 1)));
+            says.push(format!("You {}.", decision.change.in_words(&now).replacen("changed", "change", 1).replacen("moved", "move", 1)));
         }
         let shown = |query: &Query, lens: &Lens<'_>| -> Vec<RecordId> {
             let found = query.condition.matching(lens, table);
@@ -61,7 +75,7 @@ impl Query {
             says.push(format!("{} this view, which leaves out what it is then.", leaves(&before, table, left)));
         }
         says.extend(self.beyond_limit(&before, &now, table));
-        let outcome = self.run(&now, table, &Window { rows: 0..0, keep: &stays });
+        let outcome = self.run(&now, table, &Window { rows: 0..0, keep: &stays, own: moving.view.and_then(|view| now.own_order(view)) });
         let place = outcome.kept.iter().map(|(_, place)| *place).min();
         Ok(MoveRehearsal { says, place })
     }

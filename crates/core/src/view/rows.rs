@@ -76,17 +76,20 @@ pub struct Candidate {
 }
 
 impl Query {
-    /// Records as this view shows them: with its fields, how they look, and since when they stand in their lanes.
-    pub fn rows(&self, lens: &Lens<'_>, table: TableId, records: &[RecordId]) -> Vec<Row> {
+    /// Gives records as this view shows them: with its fields, how they look, and since when they stand in their lanes. What is
+    /// asked of each is made ready once.
+    pub fn rows<'a>(&'a self, lens: &'a Lens<'_>, table: TableId) -> impl Fn(&[RecordId]) -> Vec<Row> + 'a {
         let fields: Vec<FieldId> = self.fields.iter().map(|shown| shown.field).collect();
         let standing = self.standing(lens, table);
         let looks = lens.looks(table, &self.without);
-        let mut rows = lens.rows(table, records, &fields);
-        for row in &mut rows {
-            row.days = standing.as_ref().and_then(|standing| standing.days(row.id.row()));
-            row.looks = looks.of(row.id, &fields);
+        move |records| {
+            let mut rows = lens.rows(table, records, &fields);
+            for row in &mut rows {
+                row.days = standing.as_ref().and_then(|standing| standing.days(row.id.row()));
+                row.looks = looks.of(row.id, &fields);
+            }
+            rows
         }
-        rows
     }
 }
 

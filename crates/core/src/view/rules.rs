@@ -54,10 +54,8 @@ impl Rules for View {
 
     fn may_give_way(&self, next: Option<&Self>, lens: &Lens<'_>) -> Result<(), Fault> {
         let opened = |next: &Self| View { locked: self.locked, ..next.clone() } == *self;
-        if self.locked && !next.is_some_and(opened) {
-            let message =
-                format!("“{}” is locked: it stays as it is. Unlock it first, or keep what you changed as another view.", self.name);
-            return Err(Fault::new(FaultKind::NotAllowed, message));
+        if !next.is_some_and(opened) {
+            self.stays_open()?;
         }
         if next.is_none() {
             return Ok(());
@@ -108,6 +106,17 @@ impl Rules for View {
             self.given.clear();
         }
         (whole || self.owner.is_none()).then_some(self)
+    }
+}
+
+impl View {
+    /// Nothing of it is changed while it is locked.
+    pub(crate) fn stays_open(&self) -> Result<(), Fault> {
+        if !self.locked {
+            return Ok(());
+        }
+        let message = format!("“{}” is locked: it stays as it is. Unlock it first, or keep what you changed as another view.", self.name);
+        Err(Fault::new(FaultKind::NotAllowed, message))
     }
 }
 

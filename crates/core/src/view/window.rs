@@ -1,6 +1,6 @@
 //! Rows in the order of a view: whole where few are wanted of many, never.
 
-use super::rank::Ranker;
+use super::{own::OwnOrder, rank::Ranker};
 use std::{cmp::Ordering, ops::Range};
 
 /// A row on its way into order.
@@ -11,7 +11,8 @@ pub(super) struct Item {
     pub(super) key: u64,
 }
 
-pub(super) fn order(a: &Item, b: &Item, sorts: &[Ranker<'_, '_>]) -> Ordering {
+/// By group, then by the sorts, or by hand where there is an order of one's own; then by number.
+pub(super) fn order(a: &Item, b: &Item, sorts: &[Ranker<'_, '_>], own: Option<&OwnOrder>) -> Ordering {
     let first = (a.group, a.key).cmp(&(b.group, b.key));
     first.then_with(|| {
         let (row_a, row_b) = (a.row as usize, b.row as usize);
@@ -19,7 +20,8 @@ pub(super) fn order(a: &Item, b: &Item, sorts: &[Ranker<'_, '_>]) -> Ordering {
             let keys = if place == 0 { Ordering::Equal } else { sort.key(row_a).cmp(&sort.key(row_b)) };
             keys.then_with(|| sort.compare(row_a, row_b))
         };
-        sorts.iter().enumerate().map(later).find(|o| o.is_ne()).unwrap_or_else(|| row_a.cmp(&row_b))
+        let sorted = sorts.iter().enumerate().map(later).find(|o| o.is_ne());
+        sorted.or_else(|| own.map(|own| own.compare(row_a, row_b))).unwrap_or(Ordering::Equal).then(row_a.cmp(&row_b))
     })
 }
 

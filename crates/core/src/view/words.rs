@@ -1,6 +1,6 @@
 //! What a view shows, in one sentence.
 
-use super::{Order, Query, Shape, Tally};
+use super::{Order, OwnOrder, Query, Shape, Tally};
 use crate::{
     access::Lens,
     condition::Condition,
@@ -14,7 +14,9 @@ use std::collections::BTreeSet;
 
 impl Query {
     /// *42 of 318 faults where status is not made good, grouped by district, soonest due first, 9 of 21 fields, as rows.*
-    pub fn to_sentence(&self, lens: &Lens<'_>, table: TableId, total: usize, matching: usize) -> Vec<Phrase> {
+    ///
+    /// `own`: the view's own order, where it has one.
+    pub fn to_sentence(&self, lens: &Lens<'_>, table: TableId, total: usize, matching: usize, own: Option<&OwnOrder>) -> Vec<Phrase> {
         let mut s = Sentence::default();
         let Some(home) = lens.ds.table(table) else { return Vec::new() };
         let count = |n: usize| lens.clock.customs().count_text(n);
@@ -44,7 +46,10 @@ impl Query {
             s.plain(if place == 0 { ", " } else { ", then " });
             s.edit(sort_words(lens, table, *sort), format!("/sorts/{place}"));
         }
-        if lanes && self.sorts.is_empty() && self.standing(lens, table).is_some() {
+        if own.is_some() && self.sorts.is_empty() && self.is_ordered() {
+            s.plain(", ");
+            s.edit("in its own order", "/own");
+        } else if lanes && self.sorts.is_empty() && self.standing(lens, table).is_some() {
             s.plain(", longest there first");
         }
         let readable = |id| lens.reads(table, id);

@@ -95,7 +95,7 @@ proptest! {
         let order = |name: &str| Order { field: field(&ds, &format!("Faults.{name}")), descending: false };
         let all: Vec<ShownField> = ds.table(faults).unwrap().def.fields.iter().map(|f| ShownField { field: f.id, width: 80 }).collect();
         let query = Query { condition, groups: group.map(|name| GroupBy::of(order(name).field)).into_iter().collect(), sorts: vec![order(sort)], fields: all.clone(), ..Query::default() };
-        let outcome = query.run(&lens, faults, &Window { rows: 0..1_000, keep: &keep });
+        let outcome = query.run(&lens, faults, &Window { rows: 0..1_000, keep: &keep, own: None });
 
         prop_assert_eq!(outcome.total, mine.len());
         prop_assert!(outcome.matching <= mine.len());

@@ -514,7 +514,7 @@ fn each_side_of_a_link_shows_what_it_says_of_its_records_and_who_may_not_read_th
         ..Default::default()
     };
     let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
-    let outcome = query.run(&lens, faults, &westerfall_core::view::Window { rows: 0..60, keep: &[] });
+    let outcome = query.run(&lens, faults, &westerfall_core::view::Window { rows: 0..60, keep: &[], own: None });
     let shown: Vec<String> =
         lens.rows(faults, &outcome.window, &[section]).into_iter().map(|row| row.cells[0].clone().unwrap().text).collect();
     let mut sorted = shown.clone();

@@ -67,8 +67,8 @@ fn read_everything(ds: &Dataset) {
             let records = records(ds, home.def.id);
             lens.rows(home.def.id, &records, &fields);
             let query = Query { fields: fields.iter().map(|f| ShownField { field: *f, width: 80 }).collect(), ..Query::default() };
-            let outcome = query.run(&lens, home.def.id, &Window { rows: 0..50, keep: &[] });
-            query.to_sentence(&lens, home.def.id, outcome.total, outcome.matching);
+            let outcome = query.run(&lens, home.def.id, &Window { rows: 0..50, keep: &[], own: None });
+            query.to_sentence(&lens, home.def.id, outcome.total, outcome.matching, None);
         }
     }
 }

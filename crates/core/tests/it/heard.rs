@@ -95,10 +95,10 @@ fn shown(ds: &Dataset, who: Asker, table: TableId, query: &Query) -> (String, Ve
     let clock = clock();
     let lens = Lens::new(ds, who, &clock);
     let Ok(query) = query.asked_by(&lens, table) else { return Default::default() };
-    let outcome = query.run(&lens, table, &Window { rows: 0..500, keep: &[] });
+    let outcome = query.run(&lens, table, &Window { rows: 0..500, keep: &[], own: None });
     let fields: Vec<_> = query.fields.iter().map(|f| f.field).collect();
     let rows: Vec<_> = lens.rows(table, &outcome.window, &fields).into_iter().map(|row| (row.id, row.cells)).collect();
-    let sentence = as_text(&query.to_sentence(&lens, table, outcome.total, outcome.matching));
+    let sentence = as_text(&query.to_sentence(&lens, table, outcome.total, outcome.matching, None));
     let text = format!("{sentence} {rows:?} {:?} {:?} {}", outcome.groups, outcome.tallies, outcome.total);
     (text, lens.tables_of(&query, table).into_iter().collect())
 }

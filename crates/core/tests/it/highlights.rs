@@ -175,7 +175,7 @@ fn a_views_own_list_says_which_are_off_and_its_sentence_counts_the_rest() {
         let clock = clock();
         let lens = Lens::new(ds, nadia, &clock);
         let outcome = query.run(&lens, at, &westerfall_core::view::Window::default());
-        as_text(&query.to_sentence(&lens, at, outcome.total, outcome.matching))
+        as_text(&query.to_sentence(&lens, at, outcome.total, outcome.matching, None))
     };
     assert!(told(&ds, &view.query).contains(", 5 highlights, as rows"));
     assert!(told(&ds, &query).contains(", 4 of 5 highlights, as rows"));

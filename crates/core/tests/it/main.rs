@@ -26,6 +26,7 @@ mod history;
 mod home;
 mod model;
 mod old;
+mod orders;
 mod pages;
 mod periods;
 mod queries;

@@ -365,7 +365,7 @@ proptest! {
         let shown = fields.iter().map(|f| ShownField { field: *f, width: 80 }).collect();
         let query = Query { condition: condition.as_open_to(&lens, at), groups: vec![GroupBy::of(order(by)[0].field)], sorts: order(sorted), fields: shown, ..Query::default() };
         let Ok(query) = query.asked_by(&lens, at) else { return Ok(()) };
-        let outcome = query.run(&lens, at, &Window { rows: 0..500, keep: &[] });
+        let outcome = query.run(&lens, at, &Window { rows: 0..500, keep: &[], own: None });
         prop_assert!(outcome.window.iter().all(|r| model.looks(at, *r)));
         let told: Vec<FieldId> = query.fields.iter().map(|f| f.field).collect();
         for row in lens.rows(at, &outcome.window, &told) {

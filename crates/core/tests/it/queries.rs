@@ -53,11 +53,11 @@ proptest! {
         let faults = table(&ds, "Faults");
         let lens = Lens::of_everything(&ds, None, &clock);
         let asked = Query { sorts: sorts.iter().map(|s| order(&ds, s, descending)).collect(), ..query(&ds, condition) };
-        let whole = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[] });
+        let whole = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[], own: None });
         prop_assert_eq!(whole.window.len(), whole.matching);
         let mut pieces = Vec::new();
         for start in (0..whole.rows).step_by(width) {
-            pieces.extend(asked.run(&lens, faults, &Window { rows: start..start + width, keep: &[] }).window);
+            pieces.extend(asked.run(&lens, faults, &Window { rows: start..start + width, keep: &[], own: None }).window);
         }
         prop_assert_eq!(&pieces, &whole.window);
         if let Some(first) = sorts.first() {
@@ -86,7 +86,7 @@ proptest! {
             tallies: vec![Tally { field: hours, figure: Figure::Sum }, Tally { field: hours, figure: Figure::Most }],
             ..query(&ds, condition)
         };
-        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[] });
+        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[], own: None });
         prop_assert_eq!(outcome.groups.iter().map(|g| g.count).sum::<usize>(), outcome.matching);
         let sum: rust_decimal::Decimal = outcome.groups.iter().filter_map(|g| g.tallies[0].value).sum();
         prop_assert_eq!(Some(sum), outcome.tallies[0].value);
@@ -141,7 +141,7 @@ proptest! {
             shape: if lanes { shape } else { Shape::default() },
             ..query(&ds, condition)
         };
-        let whole = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[] }).window;
+        let whole = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[], own: None }).window;
         prop_assert_eq!(all_slices(&asked, &lens, faults, &cuts), whole);
     }
 
@@ -155,7 +155,7 @@ proptest! {
         let shape = Shape::Lanes(Lanes { by, away: Vec::new(), limits: Vec::new() });
         let asked = Query { shape, ..query(&ds, condition) };
         prop_assert!(asked.check(&ds, faults).is_ok());
-        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[] });
+        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[], own: None });
         let options = ds.shown_kind(faults, by).unwrap().1.options();
         let lanes: Vec<&Value> = outcome.groups.iter().map(|lane| &lane.value).collect();
         let choices: Vec<OptionId> = lanes.iter().filter_map(|value| if let Value::Choice(id) = value { Some(*id) } else { None }).collect();
@@ -248,7 +248,7 @@ proptest! {
         let on = field(&ds, &format!("Faults.{on}"));
         let asked = Query { groups: vec![GroupBy { by, ..GroupBy::of(on) }], ..query(&ds, Condition::default()) };
         prop_assert!(asked.check(&ds, faults).is_ok());
-        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[] });
+        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[], own: None });
         let reader = lens.reader(faults, on);
         let mut place = 0;
         let mut last = None;
@@ -291,7 +291,7 @@ proptest! {
             tallies: wanted.map(|(field, figure)| Tally { field, figure }).to_vec(),
             ..query(&ds, condition)
         };
-        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[] });
+        let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[], own: None });
         let (of_hours, of_kind, of_due) = (lens.reader(faults, hours), lens.reader(faults, kind), lens.reader(faults, due));
         let mut place = 0;
         for group in &outcome.groups {
@@ -379,7 +379,7 @@ fn a_kept_record_stays_in_sight_and_says_that_it_is_outside() {
     let faults = table(&ds, "Faults");
     let lens = Lens::of_everything(&ds, None, &clock);
     let nothing = test(&[field(&ds, "Faults.What is wrong")], westerfall_core::condition::Check::Empty);
-    let outcome = query(&ds, nothing).run(&lens, faults, &Window { rows: 0..10, keep: &[record(7)] });
+    let outcome = query(&ds, nothing).run(&lens, faults, &Window { rows: 0..10, keep: &[record(7)], own: None });
     assert_eq!((outcome.matching, outcome.rows), (0, 1));
     assert_eq!((outcome.window, outcome.outside, outcome.kept), (vec![record(7)], vec![record(7)], vec![(record(7), 0)]));
 }

@@ -81,7 +81,11 @@ fn views_roles_and_automations_read_back() {
     let mut lines: Vec<String> = Vec::new();
     for view in ds.views() {
         let outcome = view.query.run(&lens, view.table, &Window::default());
-        lines.push(format!("{}: {}", view.name, as_text(&view.query.to_sentence(&lens, view.table, outcome.total, outcome.matching))));
+        lines.push(format!(
+            "{}: {}",
+            view.name,
+            as_text(&view.query.to_sentence(&lens, view.table, outcome.total, outcome.matching, None))
+        ));
     }
     for role in ds.roles() {
         for (at, text) in role_sentences(role, &lens) {
@@ -102,7 +106,11 @@ fn a_sentence_counts_only_what_its_reader_may_see() {
     let start = |who: &str| {
         let lens = Lens::new(&ds, asker(&ds, who), &clock);
         let outcome = Query::run(&view.query, &lens, view.table, &Window::default());
-        as_text(&view.query.to_sentence(&lens, view.table, outcome.total, outcome.matching)).split(" where").next().unwrap().to_owned()
+        as_text(&view.query.to_sentence(&lens, view.table, outcome.total, outcome.matching, None))
+            .split(" where")
+            .next()
+            .unwrap()
+            .to_owned()
     };
     let (nadia, tamsin) = (start("Nadia"), start("Tamsin"));
     assert!(nadia.ends_with("of 120 faults"), "{nadia}");

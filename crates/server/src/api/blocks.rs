@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::Fault,
-    id::{FieldId, RecordId, TableId},
+    id::{FieldId, RecordId, TableId, ViewId},
     intent::{Block, BlockRehearsal, Intent},
     value::Input,
     view::Query,
@@ -67,6 +67,9 @@ pub(super) async fn rehearse(
 #[derive(Deserialize, ToSchema)]
 pub(super) struct SumsBody {
     query: Query,
+    /// The view whose own order they stand in.
+    #[serde(default)]
+    view: Option<ViewId>,
     /// Records that stay in sight though the condition leaves them out.
     #[serde(default)]
     keep: Vec<RecordId>,
@@ -96,7 +99,8 @@ pub(super) async fn sums(
         }
         let query = body.query.asked_by(&lens, table)?;
         let end = body.start.saturating_add(body.count.min(MOST_SUMMED));
-        let (slices, _) = query.found(&lens, table, &body.keep).slices(std::slice::from_ref(&(body.start..end)));
+        let own = body.view.and_then(|view| lens.own_order(view));
+        let (slices, _) = query.found(&lens, table, &body.keep).ordered(own).slices(std::slice::from_ref(&(body.start..end)));
         let records: Vec<RecordId> = slices.into_iter().flat_map(|slice| slice.records).collect();
         Ok(SumsReply { says: lens.sums(table, &records, &body.fields) })
     };

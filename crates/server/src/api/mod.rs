@@ -13,6 +13,7 @@ mod formulas;
 mod highlights;
 mod home;
 mod imports;
+mod orders;
 mod packages;
 mod pages;
 mod parts;
@@ -194,6 +195,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(views::list))
         .routes(routes!(views::days))
         .routes(routes!(views::slip))
+        .routes(routes!(orders::order))
         .routes(routes!(highlights::list))
         .routes(routes!(highlights::move_to))
         .routes(routes!(highlights::rehearse))

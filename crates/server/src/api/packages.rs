@@ -17,6 +17,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
+    id::ViewId,
     pack::{Pack, Packing},
     schema::Kind,
     value::Value,
@@ -31,6 +32,9 @@ const PACKAGE_LIMIT: usize = 1_000_000_000;
 #[derive(Deserialize, ToSchema)]
 pub(super) struct ExportBody {
     query: Query,
+    /// The view whose own order its records stand in.
+    #[serde(default)]
+    view: Option<ViewId>,
     /// The file's name, without its ending.
     #[serde(default)]
     name: String,
@@ -63,7 +67,8 @@ pub(super) async fn export(
     let written = here.app.rooms.apart(move || {
         let _turn = turn;
         let lens = look.lens();
-        let outcome = query.run(&lens, table, &Window { rows: 0..usize::MAX, keep: &[] });
+        let own = body.view.and_then(|view| lens.own_order(view));
+        let outcome = query.run(&lens, table, &Window { rows: 0..usize::MAX, keep: &[], own });
         let fields: Vec<_> = query.fields.iter().collect();
         let columns: Vec<Column> = fields
             .iter()

@@ -15,12 +15,12 @@ use westerfall_core::{
     dataset::RecordName,
     fault::{Fault, FaultKind},
     form::Parameter,
-    id::{FieldId, RecordId, TableId},
+    id::{FieldId, RecordId, TableId, ViewId},
     intent::{Edit, Intent},
     offer::Offered,
     trail::TrailEntry,
     value::{CellValue, Input},
-    view::{self, Likeness, MoveRehearsal, Row, Waiting},
+    view::{self, Likeness, MoveRehearsal, Moving, Row, Spot, Waiting},
 };
 
 /// Changes shown in a trail.
@@ -126,7 +126,7 @@ pub(super) async fn edit_several(
     here.act(Intent::EditSeveral { table, records: body.records, edits: read_edits(body.edits) }).await
 }
 
-fn read_edits(edits: Vec<CellEdit>) -> Vec<Edit> {
+pub(super) fn read_edits(edits: Vec<CellEdit>) -> Vec<Edit> {
     edits.into_iter().map(|edit| Edit { field: edit.field, input: edit.input, was: edit.was }).collect()
 }
 
@@ -141,6 +141,12 @@ pub(super) async fn like(here: Here, Path(OfCell { table, record, field, .. }): 
 #[derive(Deserialize, ToSchema)]
 pub(super) struct MoveBody {
     query: view::Query,
+    /// The view whose own order they stand in.
+    #[serde(default)]
+    view: Option<ViewId>,
+    /// Where in it they are put.
+    #[serde(default)]
+    spot: Option<Spot>,
     records: Vec<RecordId>,
     edits: Vec<CellEdit>,
 }
@@ -156,7 +162,8 @@ pub(super) async fn rehearse(
     let rehearsed = move || {
         let query = body.query.asked_by(&look.lens(), table)?;
         let edits = read_edits(body.edits);
-        Ok(query.rehearse_move(&look.dataset, look.asker, &look.clock, table, &body.records, &edits)?)
+        let moving = Moving { records: body.records, edits, view: body.view, spot: body.spot };
+        Ok(query.rehearse_move(&look.dataset, look.asker, &look.clock, table, &moving)?)
     };
     here.app.rooms.read(rehearsed).await?.map(Json)
 }

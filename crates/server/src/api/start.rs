@@ -267,10 +267,10 @@ pub(super) async fn template(State(app): State<App>, _: Caller, Path(template): 
         let records: Vec<_> = lens.records(id).take(SAMPLE_ROWS).collect();
         let fields: Vec<_> = shown.iter().map(|f| f.id).collect();
         let rows = lens.rows(id, &records, &fields).into_iter();
-        let window = Window { rows: 0..0, keep: &[] };
+        let window = Window { rows: 0..0, keep: &[], own: None };
         let views = ds.views().filter(|v| v.table == id).map(|v| {
             let outcome = v.query.run(&lens, id, &window);
-            TemplateView { name: v.name.clone(), sentence: as_text(&v.query.to_sentence(&lens, id, outcome.total, outcome.matching)) }
+            TemplateView { name: v.name.clone(), sentence: as_text(&v.query.to_sentence(&lens, id, outcome.total, outcome.matching, None)) }
         });
         TemplateTable {
             name: table.def.name.clone(),

@@ -31,6 +31,9 @@ const MOST_SLICED: usize = 2000;
 #[derive(Deserialize, ToSchema)]
 pub(super) struct QueryBody {
     query: Query,
+    /// The view whose own order they stand in.
+    #[serde(default)]
+    view: Option<ViewId>,
     /// The rows wanted, at most 2000 in all.
     #[serde(default)]
     slices: Vec<Places>,
@@ -122,7 +125,9 @@ pub(super) async fn slices(
     let sliced = move || {
         let lens = look.lens();
         let query = asked(&lens, table, &body)?;
-        let (slices, _) = sliced(&lens, table, &query, &query.found(&lens, table, &body.keep), &body.slices);
+        let own = body.view.and_then(|view| lens.own_order(view));
+        let found = query.found(&lens, table, &body.keep).ordered(own);
+        let (slices, _) = sliced(&lens, table, &query, &found, &body.slices);
         Ok(SlicesReply { seq: look.dataset.seq, slices })
     };
     here.app.rooms.read(sliced).await?.map(Json)
@@ -147,8 +152,9 @@ fn asked(lens: &Lens<'_>, table: TableId, body: &QueryBody) -> Result<Query, Pro
 fn sliced(lens: &Lens<'_>, table: TableId, query: &Query, found: &Found<'_, '_>, wanted: &[Places]) -> (Vec<SliceReply>, Vec<KeptPlace>) {
     let range = |span: &Places| span.start..span.start.saturating_add(span.count.min(MOST_ROWS));
     let (slices, kept) = found.slices(&wanted.iter().map(range).collect::<Vec<_>>());
+    let told = query.rows(lens, table);
     let reply = |(span, slice): (&Places, Slice)| {
-        let mut rows = query.rows(lens, table, &slice.records);
+        let mut rows = told(&slice.records);
         for row in &mut rows {
             row.outside = slice.outside.contains(&row.id);
         }
@@ -161,7 +167,8 @@ fn sliced(lens: &Lens<'_>, table: TableId, query: &Query, found: &Found<'_, '_>,
 fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, Problem> {
     let lens = look.lens();
     let query = asked(&lens, table, body)?;
-    let found = query.found(&lens, table, &body.keep);
+    let own = body.view.and_then(|view| lens.own_order(view));
+    let found = query.found(&lens, table, &body.keep).ordered(own);
     let whole = found.whole();
     let (slices, kept) = sliced(&lens, table, &query, &found, &body.slices);
     let alone = if whole.matching == 0 && whole.total > 0 { query.parts_alone(&lens, table) } else { Vec::new() };
@@ -177,7 +184,7 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, P
         groups: whole.groups,
         tallies: whole.tallies,
         kept,
-        sentence: query.to_sentence(&lens, table, whole.total, whole.matching),
+        sentence: query.to_sentence(&lens, table, whole.total, whole.matching, own),
         alone,
         shapes: query.shapes(&lens, table),
     })
@@ -280,7 +287,7 @@ pub(super) async fn list(here: Here, Path(OfTable { table, .. }): Path<OfTable>)
         let line = |view: &View| {
             let query = view.query.as_open_to(&lens, table);
             let matching = query.condition.matching(&lens, table).count_ones(..);
-            let sentence = as_text(&query.to_sentence(&lens, table, lens.count(table), matching));
+            let sentence = as_text(&query.to_sentence(&lens, table, lens.count(table), matching, lens.own_order(view.id)));
             ViewLine { view: view.id, sentence, matching }
         };
         Ok(look.dataset.views().filter(|view| view.table == table && lens.knows(view)).map(line).collect())

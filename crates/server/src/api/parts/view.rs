@@ -52,6 +52,9 @@ pub(in crate::api) struct ViewLook {
 pub(super) fn looked(look: &Look, view: &View) -> ViewLook {
     let lens = look.lens();
     let query = view.query.as_open_to(&lens, view.table);
-    let outcome = query.run(&lens, view.table, &Window { rows: 0..0, keep: &[] });
-    ViewLook { sentence: query.to_sentence(&lens, view.table, outcome.total, outcome.matching), matching: outcome.matching }
+    let outcome = query.run(&lens, view.table, &Window { rows: 0..0, keep: &[], own: None });
+    ViewLook {
+        sentence: query.to_sentence(&lens, view.table, outcome.total, outcome.matching, lens.own_order(view.id)),
+        matching: outcome.matching,
+    }
 }

@@ -1,0 +1,224 @@
+//! A view's own order: where somebody put records by hand, kept beside the view.
+
+use crate::fixture::*;
+use proptest::prelude::*;
+use westerfall_core::{
+    access::{Asker, Lens},
+    dataset::Dataset,
+    fault::FaultKind,
+    id::{RecordId, ViewId},
+    intent::{Edit, Intent, OrderStep},
+    pack::Packing,
+    sentence::as_text,
+    value::Value,
+    view::{Order, Query, Spot, View, Window},
+};
+
+fn view_of(ds: &Dataset, name: &str) -> View {
+    ds.views().find(|view| view.name == name).expect("a view of the demo").clone()
+}
+
+/// The records of a view as somebody sees them in its own order.
+fn seen(ds: &Dataset, who: Asker, view: &View) -> Vec<RecordId> {
+    let clock = clock();
+    let lens = Lens::new(ds, who, &clock);
+    view.query.run(&lens, view.table, &Window { rows: 0..usize::MAX, keep: &[], own: lens.own_order(view.id) }).window
+}
+
+fn put(view: ViewId, records: &[RecordId], spot: Spot) -> Intent {
+    Intent::Order { view, step: OrderStep::Place { records: records.to_vec(), spot, edits: Vec::new() } }
+}
+
+fn refused(ds: &Dataset, who: &str, intent: &Intent) -> (FaultKind, String, String) {
+    let fault = ds.decide(intent, asker(ds, who), &clock()).unwrap_err().0.remove(0);
+    (fault.kind, fault.pointer, fault.message)
+}
+
+fn sentence(ds: &Dataset, view: &View) -> String {
+    let clock = clock();
+    let lens = Lens::new(ds, asker(ds, "Nadia"), &clock);
+    as_text(&view.query.to_sentence(&lens, view.table, 9, 9, lens.own_order(view.id)))
+}
+
+#[test]
+fn a_record_is_put_first_last_or_beside_another_and_the_rest_stays() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let view = view_of(&ds, "All material lines");
+    let flat = View { query: Query { groups: Vec::new(), ..view.query.clone() }, ..view.clone() };
+    let before = seen(&ds, nadia, &flat);
+    let (first, second, last) = (before[0], before[1], before[before.len() - 1]);
+    let done = act(&mut ds, nadia, &put(view.id, &[last], Spot::First)).unwrap();
+    assert_eq!(done.change.ops.len(), 1, "one rank is written, and no record is changed");
+    let mut wanted = [&[last], &before[..before.len() - 1]].concat();
+    assert_eq!(seen(&ds, nadia, &flat), wanted);
+    let told = done.change.in_words(&Lens::new(&ds, nadia, &clock()));
+    assert!(told.starts_with("moved the ") && told.ends_with(" within “All material lines”"), "{told}");
+    act(&mut ds, nadia, &put(view.id, &[second], Spot::Before(first))).unwrap();
+    wanted.swap(1, 2);
+    assert_eq!(seen(&ds, nadia, &flat), wanted);
+    assert!(sentence(&ds, &flat).contains(", in its own order, "), "{}", sentence(&ds, &flat));
+    // A new one is last.
+    let add = Intent::Add { table: view.table, records: vec![vec![]] };
+    let added = act(&mut ds, nadia, &add).unwrap().added[0];
+    assert_eq!(seen(&ds, nadia, &flat).last(), Some(&added));
+    // Forgotten, everything stands by its number again.
+    act(&mut ds, nadia, &Intent::Order { view: view.id, step: OrderStep::Forget }).unwrap();
+    assert_eq!(seen(&ds, nadia, &flat), [&before[..], &[added]].concat());
+    assert!(!sentence(&ds, &flat).contains("own order"));
+}
+
+#[test]
+fn it_rests_under_a_sort_and_is_begun_from_one() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let view = view_of(&ds, "All faults");
+    let all = seen(&ds, nadia, &view);
+    let (kind, at, message) = refused(&ds, "Nadia", &put(view.id, &all[1..2], Spot::First));
+    assert_eq!((kind, at.as_str()), (FaultKind::BadRule, "/spot"));
+    assert!(message.starts_with("“All faults” is sorted"), "{message}");
+    let due = Order { field: field(&ds, "Faults.Due"), descending: false };
+    let by_due = View { query: Query { sorts: vec![due], ..view.query.clone() }, ..view.clone() };
+    let wanted = seen(&ds, nadia, &by_due);
+    let done = act(&mut ds, nadia, &Intent::Order { view: view.id, step: OrderStep::Begin { sorts: vec![due] } }).unwrap();
+    let now = ds.view(view.id).unwrap().clone();
+    assert_eq!(now.query.sorts, []);
+    assert_eq!(seen(&ds, nadia, &now), wanted);
+    // A sort that somebody looks through does not touch it.
+    assert_eq!(seen(&ds, nadia, &view), all);
+    let moved = wanted[40];
+    act(&mut ds, nadia, &put(view.id, &[moved], Spot::After(wanted[2]))).unwrap();
+    assert_eq!(seen(&ds, nadia, &now)[3], moved);
+    // One step takes both back: the sort stands again.
+    let mut then = ds.clone();
+    let last = ds.decide(&undo(done.change.clone()), nadia, &clock()).unwrap_err().0.remove(0);
+    assert_eq!(last.kind, FaultKind::Clash, "somebody has put one elsewhere since");
+    act(&mut then, nadia, &Intent::Order { view: view.id, step: OrderStep::Forget }).unwrap();
+    assert_eq!(seen(&then, nadia, &now), {
+        let mut by_number = all.clone();
+        by_number.sort();
+        by_number
+    });
+}
+
+#[test]
+fn another_lane_and_a_place_in_it_are_one_step() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let view = view_of(&ds, "From report to repair");
+    let status = field(&ds, "Faults.Status");
+    let begin = Intent::Order { view: view.id, step: OrderStep::Begin { sorts: Vec::new() } };
+    let before = seen(&ds, nadia, &view);
+    act(&mut ds, nadia, &begin).unwrap();
+    assert_eq!(seen(&ds, nadia, &view), before, "begun as it stood: longest there first");
+    let checked = option(&ds, "Faults.Status.checked");
+    let of = |ds: &Dataset, record: &RecordId| value(ds, view.table, *record, status);
+    let target = *before.iter().find(|record| of(&ds, record) == Value::Choice(checked)).unwrap();
+    let moved = before[0];
+    assert_ne!(of(&ds, &moved), Value::Choice(checked));
+    let edits = vec![Edit { field: status, input: typed("checked"), was: Some(of(&ds, &moved)) }];
+    let step = OrderStep::Place { records: vec![moved], spot: Spot::After(target), edits };
+    let done = act(&mut ds, nadia, &Intent::Order { view: view.id, step }).unwrap();
+    let now = seen(&ds, nadia, &view);
+    let at = now.iter().position(|record| *record == target).unwrap();
+    assert_eq!(now[at + 1], moved);
+    act(&mut ds, nadia, &undo(done.change)).unwrap();
+    assert_eq!(seen(&ds, nadia, &view), before);
+    // What the lane holds already by somebody else's hand is a clash, and nothing is moved.
+    let wrong = Edit { field: status, input: typed("checked"), was: Some(Value::Choice(checked)) };
+    let step = OrderStep::Place { records: vec![moved], spot: Spot::First, edits: vec![wrong] };
+    assert_eq!(refused(&ds, "Nadia", &Intent::Order { view: view.id, step }).0, FaultKind::Clash);
+}
+
+#[test]
+fn only_whoever_may_change_the_view_puts_it_in_order() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let view = view_of(&ds, "From report to repair");
+    for who in ["Bex", "Pavel", "Tamsin"] {
+        let (kind, _, message) = refused(&ds, who, &put(view.id, &[record(3)], Spot::First));
+        assert!(matches!(kind, FaultKind::NotAllowed | FaultKind::NotFound), "{who}: {message}");
+    }
+    let calendar = view_of(&ds, "Who is out when");
+    assert_eq!(refused(&ds, "Nadia", &put(calendar.id, &[record(3)], Spot::First)).0, FaultKind::BadRule);
+    assert_eq!(refused(&ds, "Nadia", &put(view.id, &[record(3)], Spot::Before(record(90_000)))).1, "/spot");
+    assert_eq!(refused(&ds, "Nadia", &put(view.id, &[record(90_000)], Spot::First)).1, "/records");
+    let many: Vec<RecordId> = (1..=10_001).map(record).collect();
+    assert_eq!(refused(&ds, "Nadia", &put(view.id, &many, Spot::First)).0, FaultKind::TooLong);
+    act(&mut ds, nadia, &Intent::Save(View { locked: true, ..view.clone() }.into())).unwrap();
+    assert!(refused(&ds, "Nadia", &put(view.id, &[record(3)], Spot::First)).2.contains("is locked"));
+    // One's own is one's own, within one's reach.
+    let tamsin = asker(&ds, "Tamsin");
+    let own = View { owner: Some(person(&ds, "Tamsin")), given: [].into(), name: "Mine".into(), locked: false, ..view.clone() };
+    let made = act(&mut ds, tamsin, &Intent::Make(own.into())).unwrap().made.unwrap();
+    let mine = ds.view(ViewId::new(made).unwrap()).unwrap().clone();
+    let reach = seen(&ds, tamsin, &mine);
+    act(&mut ds, tamsin, &put(mine.id, &reach[reach.len() - 1..], Spot::First)).unwrap();
+    let clock = clock();
+    let elsewhere = Lens::new(&ds, tamsin, &clock);
+    let beyond = Lens::new(&ds, nadia, &clock).records(view.table).find(|record| !elsewhere.sees(view.table, *record)).unwrap();
+    assert_eq!(refused(&ds, "Tamsin", &put(mine.id, &[beyond], Spot::First)).0, FaultKind::NotFound);
+    assert_eq!(refused(&ds, "Tamsin", &put(mine.id, &reach[..1], Spot::After(beyond))).0, FaultKind::NotFound);
+    assert_eq!(refused(&ds, "Bex", &put(mine.id, &reach[..1], Spot::First)).0, FaultKind::NotFound);
+}
+
+#[test]
+fn it_goes_and_comes_back_with_its_view_and_along_with_a_copy() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let view = view_of(&ds, "All material lines");
+    let last = *seen(&ds, nadia, &view).last().unwrap();
+    act(&mut ds, nadia, &put(view.id, &[last], Spot::First)).unwrap();
+    // One in the bin is left out of a copy, so that the rest is numbered anew.
+    act(&mut ds, nadia, &Intent::Remove { table: view.table, records: vec![record(1)] }).unwrap();
+    let ordered = seen(&ds, nadia, &view);
+    let clock = clock();
+    let pack = Lens::new(&ds, nadia, &clock).pack(Packing::Records).unwrap();
+    let def = (*ds.tracker).clone();
+    let mut copy = Dataset::empty(def, ds.people.clone());
+    let unpack = Intent::Unpack { pack: Box::new(pack), by: None };
+    act(&mut copy, Asker::Westerfall, &unpack).unwrap();
+    let shifted: Vec<u32> = ordered.iter().map(|record| record.get() - 1).collect();
+    assert_eq!(seen(&copy, Asker::Westerfall, &view).iter().map(|record| record.get()).collect::<Vec<_>>(), shifted);
+    let gone = act(&mut ds, nadia, &Intent::Drop(view.clone().into())).unwrap();
+    act(&mut ds, nadia, &undo(gone.change)).unwrap();
+    assert_eq!(seen(&ds, nadia, &view), ordered);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(40))]
+
+    /// Whatever is put wherever, taken back in turn it is as it was, and done again as it became.
+    #[test]
+    fn every_step_is_taken_back(
+        moves in prop::collection::vec((prop::collection::vec(0_usize..40, 1..5), 0_usize..40, 0_u8..4), 1..12),
+    ) {
+        let mut ds = demo();
+        let nadia = asker(&ds, "Nadia");
+        let view = view_of(&ds, "All material lines");
+        let flat = View { query: Query { groups: Vec::new(), ..view.query.clone() }, ..view };
+        let all = seen(&ds, nadia, &flat);
+        let mut steps = vec![(all.clone(), None)];
+        for (moved, beside, spot) in moves {
+            let records: Vec<RecordId> = moved.into_iter().map(|at| all[at]).collect();
+            let spot = match spot {
+                0 => Spot::First,
+                1 => Spot::Last,
+                2 => Spot::Before(all[beside]),
+                _ => Spot::After(all[beside]),
+            };
+            let done = act(&mut ds, nadia, &put(flat.id, &records, spot)).unwrap();
+            steps.push((seen(&ds, nadia, &flat), Some(done.change)));
+        }
+        let mut undone = Vec::new();
+        while let Some((stood, Some(change))) = steps.pop() {
+            prop_assert_eq!(seen(&ds, nadia, &flat), stood.clone());
+            undone.push((stood, act(&mut ds, nadia, &undo(change)).unwrap().change));
+        }
+        prop_assert_eq!(seen(&ds, nadia, &flat), all);
+        for (stood, change) in undone.into_iter().rev() {
+            act(&mut ds, nadia, &undo(change)).unwrap();
+            prop_assert_eq!(seen(&ds, nadia, &flat), stood);
+        }
+    }
+}
