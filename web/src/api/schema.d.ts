@@ -25403,6 +25403,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/views/{view}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts records of a view in an order by hand. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                    view: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OrderBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/others": {
         parameters: {
             query?: never;
@@ -26700,6 +26860,7 @@ export interface components {
             /** @description The file's name, without its ending. */
             name?: string;
             query: components["schemas"]["Query"];
+            view?: components["schemas"]["ViewId"] | null;
         };
         /**
          * @description The files that a view can be exported to.
@@ -27869,6 +28030,8 @@ export interface components {
             edits: components["schemas"]["CellEdit"][];
             query: components["schemas"]["Query"];
             records: components["schemas"]["RecordId"][];
+            spot?: components["schemas"]["Spot"] | null;
+            view?: components["schemas"]["ViewId"] | null;
         };
         /** @description A copied value whose source says something else now. */
         MovedOn: {
@@ -28107,6 +28270,30 @@ export interface components {
             /** @description Last first. Empty cells stand at the end either way. */
             descending?: boolean;
             field: components["schemas"]["FieldId"];
+        };
+        /** @description What is done to a view's own order. */
+        OrderBody: {
+            /** @description Records go somewhere; where that is another lane or group, with the values that they have there. */
+            place: {
+                edits?: components["schemas"]["CellEdit"][];
+                records: components["schemas"]["RecordId"][];
+                spot: components["schemas"]["Spot"];
+            };
+        } | {
+            /** @description All records stand from now on as these sorts put them; the view is sorted by nothing any more. */
+            begin: {
+                sorts: components["schemas"]["Order"][];
+            };
+        } | {
+            /** @description Nobody has put anything anywhere. */
+            forget: Record<string, never>;
+        };
+        /** @description How a view stands to an order by hand, as it is shown now. */
+        Ordering: {
+            /** @description Somebody has put records somewhere by hand. */
+            own: boolean;
+            /** @description Why whoever looks can't put any of them elsewhere; nothing: they can. */
+            refusal?: string | null;
         };
         /** @description The other side of a link. */
         OtherBody: {
@@ -28686,6 +28873,7 @@ export interface components {
             query: components["schemas"]["Query"];
             /** @description The rows wanted, at most 2000 in all. */
             slices?: components["schemas"]["Places"][];
+            view?: components["schemas"]["ViewId"] | null;
         };
         /** @description What a view shows: all that is told once, and the first rows that are asked for. */
         QueryReply: {
@@ -28703,6 +28891,8 @@ export interface components {
             matching: number;
             /** @description The tables whose records it depends on. */
             of: components["schemas"]["TableId"][];
+            /** @description Whether they stand by hand, and can be put elsewhere. */
+            ordering: components["schemas"]["Ordering"];
             /** @description Rows in all, those kept in sight included. */
             row_count: number;
             sentence: components["schemas"]["Phrase"][];
@@ -29314,6 +29504,12 @@ export interface components {
             /** Format: int32 */
             to: number;
         };
+        /** @description Where records are put. */
+        Spot: "first" | "last" | {
+            before: components["schemas"]["RecordId"];
+        } | {
+            after: components["schemas"]["RecordId"];
+        };
         /**
          * @description How far a tracker is in its life.
          * @enum {string}
@@ -29442,6 +29638,7 @@ export interface components {
             keep?: components["schemas"]["RecordId"][];
             query: components["schemas"]["Query"];
             start: number;
+            view?: components["schemas"]["ViewId"] | null;
         };
         /** @description What selected cells come to. */
         SumsReply: {

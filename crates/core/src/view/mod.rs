@@ -26,7 +26,7 @@ pub use found::{Found, Outcome, Slice, Whole, Window};
 pub use group::Group;
 pub use like::Likeness;
 pub use moving::{MoveRehearsal, Moving};
-pub use own::{OwnOrder, Placed, Rank, Spot};
+pub use own::{Ordering, OwnOrder, Placed, Rank, Spot};
 pub use rows::{Candidate, CellView, Row, Waiting};
 pub use shape::{CardSize, Cards, Fit, LaneLimit, Lanes, RowHeight, RowsShape, Shape, ShapeOffer};
 pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue};

@@ -2,10 +2,13 @@
 //! somewhere, so that putting one elsewhere writes one rank and nothing else. A record that nobody placed stands by its number,
 //! after all that were there before it: a new one is last.
 
+use super::Query;
 use crate::{
-    access::Lens,
+    access::{Asker, Lens},
     dataset::{Chunked, Dataset},
-    id::{RecordId, ViewId},
+    id::{RecordId, TableId, ViewId},
+    rules::Rules,
+    value::list_text,
 };
 use serde::{Deserialize, Serialize};
 use std::{collections::BTreeMap, ops::Bound};
@@ -280,6 +283,34 @@ impl<'a> Lens<'a> {
         let ds = self.dataset();
         ds.view(view).filter(|view| self.knows(view))?;
         ds.own_order(view)
+    }
+}
+
+/// How a view stands to an order by hand, as it is shown now.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Ordering {
+    /// Somebody has put records somewhere by hand.
+    pub own: bool,
+    /// Why whoever looks can't put any of them elsewhere; nothing: they can.
+    pub refusal: Option<String>,
+}
+
+impl Query {
+    /// Whether records shown like this stand by hand, and whether the asker can put them elsewhere.
+    pub fn ordering(&self, lens: &Lens<'_>, asker: Asker, table: TableId, view: Option<ViewId>) -> Ordering {
+        let known = view.and_then(|id| lens.dataset().view(id)).filter(|view| lens.knows(view));
+        let own = known.is_some_and(|view| lens.own_order(view.id).is_some());
+        let refusal = match known {
+            _ if !self.is_ordered() => Some("A calendar’s records stand on their days.".to_owned()),
+            None => Some("An order by hand belongs to a view. Keep this as a view first.".to_owned()),
+            Some(_) if !self.sorts.is_empty() => {
+                let sorted: Vec<String> = self.sorts.iter().map(|sort| super::sort_words(lens, table, *sort)).collect();
+                Some(format!("They stand {}, so that an order by hand rests. Take the sort away first.", list_text(&sorted, "then")))
+            }
+            Some(view) => view.may_shape(lens, asker).and_then(|()| view.stays_open()).err().map(|fault| fault.message),
+        };
+        Ordering { own, refusal }
     }
 }
 

@@ -17,8 +17,8 @@ use westerfall_core::{
     id::{FieldId, RecordId, TableId, ViewId},
     sentence::{Phrase, as_text},
     view::{
-        AlmanacDay, AlmanacWeek, Asked, FieldSlip, Found, Group, MOST_DAYS, MOST_OF_A_DAY, Mark, PartAlone, Query, Row, ShapeOffer, Slice,
-        TallyFigure, View,
+        AlmanacDay, AlmanacWeek, Asked, FieldSlip, Found, Group, MOST_DAYS, MOST_OF_A_DAY, Mark, Ordering, PartAlone, Query, Row,
+        ShapeOffer, Slice, TallyFigure, View,
     },
 };
 
@@ -75,6 +75,8 @@ pub(super) struct QueryReply {
     /// Where the records that stay in sight stand.
     kept: Vec<KeptPlace>,
     sentence: Vec<Phrase>,
+    /// Whether they stand by hand, and can be put elsewhere.
+    ordering: Ordering,
     /// Where nothing fits: what each part of the condition would leave alone.
     alone: Vec<PartAlone>,
     /// The shapes that it could be shown in.
@@ -185,6 +187,7 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, P
         tallies: whole.tallies,
         kept,
         sentence: query.to_sentence(&lens, table, whole.total, whole.matching, own),
+        ordering: query.ordering(&lens, look.asker, table, body.view),
         alone,
         shapes: query.shapes(&lens, table),
     })

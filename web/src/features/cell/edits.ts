@@ -1,7 +1,7 @@
 // Changing records, and taking one's last steps back. The steps are those of this page; the server keeps them all.
 import { ref } from 'vue'
 import { api, told } from '@/api/client'
-import type { Input, Value } from '@/api/types'
+import type { Input, Order, Spot, Value } from '@/api/types'
 
 interface StepDone {
   tracker: number
@@ -60,9 +60,20 @@ export function useEdits() {
   }
 
   /** The same into several records, as one step. */
-  async function editSeveral(at: { tracker: number; table: number }, records: number[], { was, ...cell }: CellEdit) {
-    const body = { records, edits: [{ ...cell, was: was ?? null }] }
+  async function editSeveral(at: { tracker: number; table: number }, records: number[], cells: CellEdit[]) {
+    const body = { records, edits: cells.map((cell) => ({ ...cell, was: cell.was ?? null })) }
     remember(at.tracker, await told(api.PATCH('/api/trackers/{tracker}/tables/{table}/records', { params: { path: at }, body })))
+  }
+
+  /** Records go somewhere in a view’s own order; where that is another lane or group, with the values that they have there. */
+  async function place(at: { tracker: number; view: number }, records: number[], spot: Spot, cells: CellEdit[]) {
+    const body = { place: { records, spot, edits: cells.map((cell) => ({ ...cell, was: cell.was ?? null })) } }
+    remember(at.tracker, await told(api.POST('/api/trackers/{tracker}/views/{view}/order', { params: { path: at }, body })))
+  }
+
+  /** A view’s own order begins as these sorts put its records, or is forgotten. */
+  async function orderBy(at: { tracker: number; view: number }, body: { begin: { sorts: Order[] } } | { forget: Record<string, never> }) {
+    remember(at.tracker, await told(api.POST('/api/trackers/{tracker}/views/{view}/order', { params: { path: at }, body })))
   }
 
   /** @param begun whoever adds it goes on to fill it in: it counts as added once it is complete and left */
@@ -92,5 +103,5 @@ export function useEdits() {
   const undo = () => takeBack(done.value, undone.value, (step) => `Undone: you ${step.words}.`, false)
   const redo = () => takeBack(undone.value, done.value, (step) => `Done again: you ${step.words}.`, true)
 
-  return { edit, editCells, editSeveral, add, left, remove, undo, redo, remember, last, done, undone }
+  return { edit, editCells, editSeveral, place, orderBy, add, left, remove, undo, redo, remember, last, done, undone }
 }

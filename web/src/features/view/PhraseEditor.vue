@@ -3,7 +3,7 @@
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, ref, watch } from 'vue'
-import type { Condition, Field, Order, Query, ShapeOffer, Table } from '@/api/types'
+import type { Condition, Field, Order, Ordering, Query, ShapeOffer, Table } from '@/api/types'
 import { ruleOf } from '@/app/pointer'
 import { pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
@@ -12,6 +12,8 @@ import FieldsEditor from './FieldsEditor.vue'
 import HighlightsOff from './HighlightsOff.vue'
 import GroupsEditor from './GroupsEditor.vue'
 import ShapeEditor from './ShapeEditor.vue'
+import OwnOrder from './OwnOrder.vue'
+import ByHand from './ByHand.vue'
 import TallyEditor from './TallyEditor.vue'
 
 const props = defineProps<{
@@ -25,8 +27,16 @@ const props = defineProps<{
   slips?: boolean
   /** The shapes that it can have. */
   shapes?: ShapeOffer[]
+  /** Whether its records stand by hand, and can. */
+  ordering?: Ordering
 }>()
-const emit = defineEmits<{ change: [part: Partial<Query>]; close: []; slip: [field: Field]; make: [offer: ShapeOffer] }>()
+const emit = defineEmits<{
+  change: [part: Partial<Query>]
+  close: []
+  slip: [field: Field]
+  make: [offer: ShapeOffer]
+  byHand: [sorts: Order[] | undefined]
+}>()
 
 const { figureWord, ofKind } = useVocabulary()
 const rule = computed(() => ruleOf(props.at))
@@ -113,6 +123,7 @@ function words(order: Order): string[] {
     :without="query.without ?? []"
     @change="emit('change', { without: $event })"
   />
+  <OwnOrder v-else-if="rule === '/own'" :ordering="ordering" :many="table.many" @forget="emit('byHand', undefined)" />
   <div v-else class="orders">
     <div v-for="(order, place) in orders" :key="place" class="order">
       <PickOne
@@ -136,6 +147,13 @@ function words(order: Order): string[] {
       :items="named(free)"
       :hint="orders.length ? 'then by …' : 'Sort by …'"
       @update:model-value="put([...orders, { field: Number($event), descending: false }])"
+    />
+    <ByHand
+      v-if="ordering && shape.as !== 'calendar'"
+      :ordering="ordering"
+      :sorted="orders.length > 0"
+      :lanes="shape.as === 'lanes'"
+      @begin="emit('byHand', orders)"
     />
   </div>
 </template>

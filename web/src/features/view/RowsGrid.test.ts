@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref } from 'vue'
 import { Problem } from '@/api/client'
 import type { Field, Group, Query, Row } from '@/api/types'
 import { answering, changes, field, opened, put, settled, table } from '@/testing'
 import RowsGrid from './RowsGrid.vue'
 import { useScreen } from './screen'
-import type { useWindow } from './window'
+import { windowOf } from './testing'
 
 // The stand-in for a browser gives nothing a size: every line is drawn.
 vi.mock('@tanstack/vue-virtual', () => ({
@@ -60,23 +60,13 @@ function grid({
   builds = true,
   beside = undefined as number | undefined,
   fields = columns,
+  refusal = undefined as string | undefined,
 } = {}) {
-  const all = shallowRef(new Map(rows.map((one, place) => [place, one])))
-  const window = {
-    rows: all,
-    placeOf: computed(() => new Map([...all.value].map(([place, one]) => [one.id, place]))),
-    answer: ref({
-      row_count: rows.length,
-      matching: rows.length,
-      counted: `${rows.length} faults`,
-      total: rows.length,
-      alone: [],
-      groups,
-      tallies: [{ text: '9 h' }],
-    }),
-    show: vi.fn(),
-    refresh: vi.fn(async () => undefined),
-  } as unknown as ReturnType<typeof useWindow>
+  const { window, all } = windowOf(
+    rows,
+    { counted: `${rows.length} faults`, groups, tallies: [{ text: '9 h' }], ordering: { own: false, refusal: refusal ?? null } },
+    { fields: [], ...query },
+  )
   const edit = vi.fn(async () => undefined as unknown)
   const left = vi.fn(async () => undefined as unknown)
   const shown = put(
@@ -84,6 +74,7 @@ function grid({
     {
       props: {
         table: home,
+        view: 7,
         fields: fields.map((f) => ({ field: f, width: 100 })),
         window,
         screen: useScreen(ref('3/100')),
@@ -222,6 +213,9 @@ describe('a grid of records', () => {
       expect.stringContaining('Open folio'),
       expect.stringContaining('Why is Title like this?'),
       'Why is it in this view?',
+      expect.stringContaining('Move to the top'),
+      expect.stringContaining('Move to the bottom'),
+      'Move to place …',
       'Put into the bin',
     ])
     entries.at(-1)!.click()
@@ -262,7 +256,7 @@ describe('a grid of records', () => {
 
   it('tells the order on the heading', () => {
     const { shown } = grid({ query: { sorts: [{ field: 41, descending: true }] } })
-    expect(shown.get('[role=columnheader]').attributes('aria-sort')).toBe('descending')
+    expect(shown.get('#heading-0').attributes('aria-sort')).toBe('descending')
   })
 
   it('opens the slip of a heading by keys', async () => {
@@ -327,7 +321,7 @@ describe('a block of cells', () => {
     const one = grid(told)
     await one.shown.get('#cell-1-0').trigger('click')
     const put_ = () => changes(asked).filter((call) => call.method === 'PATCH')
-    const selected = () => one.shown.findAll('.selected').map((cell) => cell.attributes('id'))
+    const selected = () => one.shown.findAll('[role=gridcell].selected').map((cell) => cell.attributes('id'))
     const paste = async (text: string) => {
       const event = new Event('paste', { bubbles: true, cancelable: true })
       Object.assign(event, { clipboardData: { getData: (kind: string) => (kind === 'text/plain' ? text : '') } })
@@ -400,5 +394,79 @@ describe('a block of cells', () => {
     expect(event.defaultPrevented).toBe(true)
     expect(kept['text/plain']).toBe('Gate\t3')
     expect(kept['text/html']).toContain('<td>Gate</td><td>3</td>')
+  })
+})
+
+describe('rows in an order by hand', () => {
+  const placing = () => answering({ 'POST /api/trackers/3/views/7/order': { seq: 5, did: 'moved the fault “Wall” within “All”' } })
+  const order = (asked: ReturnType<typeof placing>) => changes(asked).filter((one) => one.path.endsWith('/order'))
+
+  it('go a place up and down, to the top and the bottom, by keys and from the menu', async () => {
+    const asked = placing()
+    const { shown, press } = grid()
+    await shown.get('#cell-2-0').trigger('click')
+    await press('ArrowUp', { altKey: true, shiftKey: true })
+    await press('ArrowDown', { altKey: true, shiftKey: true })
+    await press('End', { altKey: true, shiftKey: true })
+    await shown.get('#cell-3-0').trigger('contextmenu')
+    await settled()
+    document.querySelector<HTMLElement>('[data-test=menu-top]')!.click()
+    await settled()
+    expect(order(asked).map((one) => one.body)).toEqual([
+      { place: { records: [2], spot: { before: 1 }, edits: [] } },
+      { place: { records: [2], spot: { after: 3 }, edits: [] } },
+      { place: { records: [2], spot: { after: 3 }, edits: [] } },
+      { place: { records: [3], spot: { before: 1 }, edits: [] } },
+    ])
+  })
+
+  it('go to the n-th place, that one is asked for', async () => {
+    const asked = placing()
+    const { shown } = grid()
+    await shown.get('#cell-1-0').trigger('contextmenu')
+    await settled()
+    document.querySelector<HTMLElement>('[data-test=menu-nth]')!.click()
+    await settled()
+    const line = document.querySelector<HTMLInputElement>('[data-test=place] input')!
+    line.value = '2'
+    line.dispatchEvent(new Event('input'))
+    line.dispatchEvent(new Event('blur'))
+    await settled()
+    document.querySelector<HTMLElement>('[data-test=say-place]')!.click()
+    await settled()
+    expect(order(asked).map((one) => one.body)).toEqual([{ place: { records: [1], spot: { after: 2 }, edits: [] } }])
+  })
+
+  it('are selected whole by their margin, and go together', async () => {
+    const asked = placing()
+    const { shown, press } = grid()
+    await shown.get('[data-margin="1"]').trigger('click')
+    await shown.get('[data-margin="2"]').trigger('click', { shiftKey: true })
+    expect(shown.findAll('.margin.selected').map((one) => one.text())).toEqual(['1', '2'])
+    await press('ArrowDown', { altKey: true, shiftKey: true })
+    expect(order(asked).map((one) => one.body)).toEqual([{ place: { records: [1, 2], spot: { after: 3 }, edits: [] } }])
+  })
+
+  it('are not moved where something else puts them in order, and it is said', async () => {
+    const asked = placing()
+    const { shown, press } = grid({ refusal: 'They stand soonest due first.' })
+    await shown.get('#cell-2-0').trigger('click')
+    await press('ArrowUp', { altKey: true, shiftKey: true })
+    expect(shown.emitted('trouble')!.at(-1)).toEqual(['They stand soonest due first.'])
+    expect(order(asked)).toEqual([])
+  })
+
+  it('are carried by the mouse: above one or beneath it', async () => {
+    const asked = placing()
+    const { shown } = grid()
+    await shown.get('[data-margin="1"]').trigger('dragstart')
+    const target = shown.get('#cell-3-0').element.parentElement!
+    target.getBoundingClientRect = () => ({ top: 0, height: 33 }) as DOMRect
+    target.dispatchEvent(new MouseEvent('dragover', { clientY: 30, bubbles: true, cancelable: true }))
+    await settled()
+    expect(target.dataset.lands).toBe('beneath')
+    target.dispatchEvent(new MouseEvent('drop', { bubbles: true, cancelable: true }))
+    await settled()
+    expect(order(asked).map((one) => one.body)).toEqual([{ place: { records: [1], spot: { after: 3 }, edits: [] } }])
   })
 })

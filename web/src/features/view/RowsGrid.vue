@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Records as rows: fields across, records down, moved through and edited by keyboard.
-import { computed, nextTick, onBeforeUnmount, ref, toRef, watch } from 'vue'
+import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useMediaQuery } from '@vueuse/core'
@@ -9,13 +9,15 @@ import { editor, isRight, leadsTo } from '@/features/cell/kinds'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
 import { useTracker } from '@/features/tracker/tracker'
-import { useActive } from './active'
-import { useCellEditing } from './cellEditing'
+import { STANDING_IN, useCells } from './cells'
 import { useGestures } from './gestures'
 import { gridKey } from './gridKeys'
 import { grouping, isTaken } from './adding'
 import GroupHead from './GroupHead.vue'
 import { headsOf, Layout, type Head, type Line } from './layout'
+import { useMoving } from './moving'
+import { useOrdering } from './ordering'
+import PlaceAsk from './PlaceAsk.vue'
 import { useLikeness } from './like'
 import BlockRehearsed from './BlockRehearsed.vue'
 import BlockTray from './BlockTray.vue'
@@ -23,6 +25,8 @@ import NothingFits from './NothingFits.vue'
 import RowsHeadings from './RowsHeadings.vue'
 import type { SlipPlace } from './slip'
 import RowsLine from './RowsLine.vue'
+import RowsMargin from './RowsMargin.vue'
+import { useRowsCarrying } from './rowsCarrying'
 import RowsTally from './RowsTally.vue'
 import type { useScreen } from './screen'
 import { useSelecting } from './selecting'
@@ -34,6 +38,8 @@ const router = useRouter()
 
 const props = defineProps<{
   table: Table
+  /** The view whose own order they stand in. */
+  view: number | undefined
   fields: { field: Field; width: number }[]
   window: Shown
   /** What one’s own screen holds of the view. */
@@ -133,58 +139,45 @@ function fit(id: number) {
 /** Beside a cell’s text: its padding and a mark. */
 const ROOM_BESIDE = 44
 // The last field takes what room is left, but not a figure: that would stand far from its fellows.
+/** As wide as the longest number of a place. */
+const margin = computed(() => (narrow.value ? 0 : Math.max(30, 14 + 7 * String(answer.value?.row_count ?? 0).length)))
 const template = computed(() => {
   const last = props.fields[props.fields.length - 1]
   const widths = props.fields.map((f) => (f === last && !isRight(f.field) ? `minmax(${f.width}px, 1fr)` : `${f.width}px`))
-  return [...widths, ...(last && isRight(last.field) ? ['minmax(0, 1fr)'] : [])].join(' ')
+  return [`${margin.value}px`, ...widths, ...(last && isRight(last.field) ? ['minmax(0, 1fr)'] : [])].join(' ')
 })
-const width = computed(() => props.fields.reduce((sum, f) => sum + f.width, 0))
+const width = computed(() => props.fields.reduce((sum, f) => sum + f.width, margin.value))
 
 const { width: room } = useElementSize(scroller)
 const stays = computed(() => {
   const named = props.fields.findIndex((f) => f.field.id === props.table.standing)
   const widths = props.fields.map((f) => f.width)
-  return narrow.value ? [] : staying(widths, named, room.value)
+  return narrow.value ? [] : staying(widths, named, room.value).map((left) => left + margin.value)
 })
-const stayingWidth = computed(() => stays.value.reduce((all, _, n) => all + (props.fields[n]?.width ?? 0), 0))
+const stayingWidth = computed(() => stays.value.reduce((all, _, n) => all + (props.fields[n]?.width ?? 0), margin.value))
 
 const headings = ref<InstanceType<typeof RowsHeadings>>()
 const focus = () => scroller.value?.focus()
-const mayEdit = (row: Row | undefined, field: Field | undefined) => !props.readonly && !!row?.change && !!field && !!editor(field)
 
-const at = useActive({
+const {
+  at,
+  cells,
+  may: mayEdit,
+} = useCells({
+  props,
   columns,
   layout,
-  window: () => shown.value,
   reveal: (line) => virtual.value.scrollToIndex(line, { align: 'auto' }),
   headings: () => !narrow.value,
-  // Whoever goes on from a record that was begun has left it, once what they typed has arrived.
-  onLeave: (row) => {
-    if (row?.begun && !props.readonly) cells.sending.after(() => props.left(row.id))
-  },
-  onGo: () => {
-    cells.end()
-    selection.clear()
-  },
-  onMove: (record) => emit('moved', record),
-})
-const cells = useCellEditing({
-  at,
-  columns: () => columns.value,
-  table: () => props.table.id,
-  window: () => shown.value,
-  edit: props.edit,
-  may: mayEdit,
-  refusal: (row, field) => {
-    if (props.readonly) return 'You are standing in for somebody, to look. Stop standing in before you change anything.'
-    return field.refusal ?? (row.change ? '' : props.table.looking)
-  },
-  open: (record) => emit('open', record),
-  trouble: (words) => emit('trouble', words),
-  gone: (record) => emit('gone', record),
+  onGo: () => selection.clear(),
   focus,
+  say: {
+    moved: (record) => emit('moved', record),
+    open: (record) => emit('open', record),
+    trouble: (words) => emit('trouble', words),
+    gone: (record) => emit('gone', record),
+  },
 })
-onBeforeUnmount(at.leave)
 
 const selection = useSelecting({
   at,
@@ -192,9 +185,8 @@ const selection = useSelecting({
   table: () => props.table.id,
   columns: () => columns.value,
   query: () => props.query,
-  keep: () => shown.value.keep?.value ?? [],
   window: () => shown.value,
-  readonly: () => (props.readonly ? 'You are standing in for somebody, to look. Stop standing in before you change anything.' : ''),
+  readonly: () => (props.readonly ? STANDING_IN : ''),
   trouble: (words) => emit('trouble', words),
 })
 const gestures = useGestures({
@@ -207,6 +199,34 @@ const gestures = useGestures({
     const line = layout.value.lineOf(place)
     if (line !== undefined) virtual.value.scrollToIndex(line, { align: 'auto' })
   },
+})
+const moving = useMoving({
+  at: () => ({ tracker: currentTracker.value?.id ?? 0, table: props.table, view: props.view }),
+  query: () => props.query,
+  window: () => shown.value,
+  trouble: (words) => emit('trouble', words),
+})
+const ordering = useOrdering({
+  moving,
+  window: () => shown.value,
+  around: (place) => {
+    const line = layout.value.lineOf(place)
+    const found = line === undefined ? undefined : layout.value.at(line)
+    if (found?.type !== 'row') return undefined
+    const { head } = found
+    if (!head) return { first: 0, count: answer.value?.row_count ?? 0, values: [] }
+    return { first: head.place, count: head.group.count, values: head.path.map((group) => group.value) }
+  },
+  trouble: (words) => emit('trouble', words),
+})
+const carrying = useRowsCarrying({
+  at,
+  selection,
+  moving,
+  ordering,
+  window: () => shown.value,
+  readonly: () => (props.readonly ? STANDING_IN : ''),
+  trouble: (words) => emit('trouble', words),
 })
 const selectedIn = (place: number) => (column: number) => selection.holds(place, column)
 
@@ -249,7 +269,9 @@ const activeBox = () => scroller.value?.querySelector('[data-active=true]')?.get
 
 function keys(event: KeyboardEvent) {
   if (event.target === scroller.value && headings.value?.keys(event)) return event.preventDefault()
-  if (cells.editing.value || event.altKey || event.target !== scroller.value) return
+  if (cells.editing.value || event.target !== scroller.value) return
+  if (!narrow.value && carrying.key(event)) return event.preventDefault()
+  if (event.altKey) return
   cells.moved()
   if (gestures.key(event)) return event.preventDefault()
   const openHere = () => at.cell.value && emit('open', at.cell.value.record)
@@ -325,6 +347,15 @@ const levels = computed(() =>
 )
 const takes = (head: Head) => !head.group.within.length && levels.value.every((level) => level.taken)
 const menu = ref<{ x: number; y: number; row: Row; field: Field | undefined }>()
+
+/** The record that goes to a place which is asked for. */
+const asksPlace = ref<Row>()
+async function sayPlace(place: number) {
+  const row = asksPlace.value
+  asksPlace.value = undefined
+  if (row) await carrying.toPlace(row, place)
+  focus()
+}
 
 const like = useLikeness(() => {
   const { row, field } = menu.value ?? {}
@@ -432,6 +463,9 @@ const tallies = computed(() =>
             role="row"
             :aria-rowindex="one.index + 2"
             :style="{ transform: `translateY(${one.top}px)`, height: `${one.size}px` }"
+            :data-lands="carrying.landsIn(one.line.head) ? 'in' : undefined"
+            @dragover="carrying.overGroup($event, one.line.head)"
+            @drop.prevent="carrying.drop"
           >
             <GroupHead
               :head="one.line.head"
@@ -455,6 +489,7 @@ const tallies = computed(() =>
             :aria-selected="!!one.row && one.row.id === at.cell.value?.record"
             :aria-busy="!one.row"
             :aria-description="one.row?.looks?.says"
+            :data-lands="one.row && carrying.lands(one.row)"
             :class="{
               outside: one.row?.outside,
               here: !!one.row && one.row.id === at.cell.value?.record,
@@ -464,7 +499,19 @@ const tallies = computed(() =>
             }"
             :style="{ transform: `translateY(${one.top}px)`, height: `${one.size}px`, gridTemplateColumns: narrow ? undefined : template }"
             @contextmenu="one.row && rowMenu($event, one.row)"
+            @dragover="one.row && carrying.over($event, one.row)"
+            @drop.prevent="carrying.drop"
           >
+            <RowsMargin
+              v-if="!narrow && one.line.type === 'row'"
+              :place="one.line.place"
+              :name="one.row?.cells[0]?.text ?? ''"
+              :selected="carrying.isWhole(one.line.place)"
+              :carries="!!one.row && !readonly"
+              @press="one.row && carrying.press($event, one.row)"
+              @lift="one.row && carrying.lift($event, one.row)"
+              @leave="moving.leave"
+            />
             <RowsLine
               v-if="one.row && currentTracker"
               :row="one.row"
@@ -487,6 +534,9 @@ const tallies = computed(() =>
       </div>
       <NothingFits v-if="answer && !layout.length" :answer="answer" :table="table" @drop="emit('drop', $event)" />
     </div>
+    <p v-if="carrying.says.value" class="lands" role="status" data-test="lands" :class="{ refused: !!moving.carried.value?.refused }">{{
+      carrying.says.value
+    }}</p>
     <BlockRehearsed :selection="selection" />
     <BlockTray :selection="selection" :readonly="readonly" />
     <RowsTally
@@ -513,8 +563,22 @@ const tallies = computed(() =>
         <button data-test="menu-others" @click="onlyWhere(like.others)">Only those where {{ like.others_words }}</button>
       </template>
       <button @click="choose(({ row, x, y }) => emit('why', row, undefined, x, y))">Why is it in this view?</button>
+      <template v-if="!readonly && !narrow && !answer?.ordering.refusal">
+        <button data-test="menu-top" @click="choose(({ row }) => carrying.toTop(row))">Move to the top <kbd>Alt Shift Home</kbd></button>
+        <button data-test="menu-bottom" @click="choose(({ row }) => carrying.toBottom(row))"
+          >Move to the bottom <kbd>Alt Shift End</kbd></button
+        >
+        <button data-test="menu-nth" @click="choose(({ row }) => (asksPlace = row))">Move to place …</button>
+      </template>
       <button v-if="menu?.row.remove && !readonly" @click="choose(({ row }) => emit('remove', row))">Put into the bin</button>
     </PopupMenu>
+    <PlaceAsk
+      v-if="asksPlace"
+      :name="asksPlace.cells[0]?.text ?? ''"
+      :most="carrying.around(asksPlace)?.count ?? 1"
+      @say="sayPlace"
+      @leave="((asksPlace = undefined), focus())"
+    />
   </div>
 </template>
 
@@ -565,6 +629,28 @@ const tallies = computed(() =>
 }
 .row[data-lines='eight'] :deep(.cell) {
   --thumb: 160px;
+}
+/* Where what is carried would stand. */
+.line[data-lands='above'] {
+  box-shadow: 0 -2px var(--copper);
+  z-index: 2;
+}
+.line[data-lands='beneath'] {
+  box-shadow: 0 2px var(--copper);
+  z-index: 2;
+}
+.line[data-lands='in'] :deep(.head) {
+  background: var(--copper-soft);
+}
+.lands {
+  margin: 0;
+  padding: 5px 12px;
+  border-top: 1px solid var(--copper);
+  background: var(--copper-soft);
+  font-size: 13px;
+}
+.lands.refused {
+  color: var(--fault);
 }
 .row {
   display: grid;

@@ -99,6 +99,7 @@ function order(field: Field) {
 
 <template>
   <div ref="headings" class="headings" role="row" aria-rowindex="1" :style="{ gridTemplateColumns: template, width: `${width}px` }">
+    <div role="columnheader" class="corner" aria-label="Place" />
     <div
       v-for="(field, column) in columns"
       :id="`heading-${column}`"
@@ -159,6 +160,14 @@ function order(field: Field) {
   position: sticky;
   z-index: 1;
   background: var(--sheet);
+}
+.headings > .corner {
+  position: sticky;
+  left: 0;
+  z-index: 2;
+  padding: 0;
+  background: var(--stone);
+  border-right: 1px solid var(--line);
 }
 .headings > .here {
   outline: 2px solid var(--moss);

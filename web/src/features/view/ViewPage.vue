@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { download } from '@/api/client'
-import type { Field, Input, Kind, Row, ShapeOffer, SlipAct, Value } from '@/api/types'
+import type { Field, Input, Kind, Order, Row, ShapeOffer, SlipAct, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { steps } from '@/app/pointer'
 import { useEdits } from '@/features/cell/edits'
@@ -55,7 +55,8 @@ const keep = ref<number[]>([])
 const asked = computed(() => query.value ?? { fields: [] })
 /** Rows read at once: few where one is in many lanes at a time. */
 const page = computed(() => (query.value?.shape?.as === 'lanes' ? 30 : 100))
-const shown = useWindow({ tracker, table: tableId, query: asked, keep, page })
+const viewId = computed(() => view.value?.id)
+const shown = useWindow({ tracker, table: tableId, query: asked, view: viewId, keep, page })
 const screen = useScreen(computed(() => `${tracker.value}/${tableId.value}/${view.value?.id ?? 'all'}`))
 /** Whichever shape shows the records. */
 const grid = ref<Pick<InstanceType<typeof RowsGrid>, 'box' | 'goTo' | 'goToPlace' | 'goToField' | 'focus' | 'walk' | 'groupHere'>>()
@@ -166,7 +167,19 @@ function dropPhrase(at: string) {
   else if (part === 'sorts') change({ sorts: query.value.sorts?.filter((_, n) => n !== Number(place)) })
   else if (part === 'tallies') change({ tallies: [] })
   else if (part === 'without') change({ without: [] })
+  else if (part === 'own') void putInOrder()
   else if (part === 'shape') change({ shape: { as: 'rows' } })
+}
+
+/** An order by hand begins as these sorts put the records, or is forgotten. */
+async function putInOrder(sorts?: Order[]) {
+  const now = view.value
+  if (!now) return
+  await attempt(async () => {
+    await edits.orderBy({ tracker: tracker.value, view: now.id }, sorts ? { begin: { sorts } } : { forget: {} })
+    if (sorts) change({ sorts: [] })
+    await shown.refresh()
+  })
 }
 
 /** The field whose slip is open, and where. */
@@ -226,7 +239,7 @@ const FORMATS = ['csv', 'xlsx', 'ods', 'json'] as const
 
 /** What the view shows, as a file. */
 async function exportView(format: (typeof FORMATS)[number]) {
-  const body = { query: asked.value, name: view.value?.name ?? table.value?.name ?? '', format }
+  const body = { query: asked.value, view: viewId.value ?? null, name: view.value?.name ?? table.value?.name ?? '', format }
   await download(`/api/trackers/${tracker.value}/tables/${tableId.value}/export`, body, `${body.name}.${format}`)
 }
 
@@ -391,6 +404,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               :query="asked"
               :begins="narrowing"
               :shapes="shown.answer.value?.shapes"
+              :ordering="shown.answer.value?.ordering"
+              @by-hand="(close(), putInOrder($event))"
               @change="change"
               @close="close"
               @slip="(close(), slipOf($event))"
@@ -415,6 +430,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :key="`lanes ${tableId}`"
         :tracker="tracker"
         :table="table"
+        :view="viewId"
         :fields="columns"
         :window="shown"
         :query="asked"
@@ -478,6 +494,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :class="{ unread: !shown.answer.value }"
         :screen="screen"
         :table="table"
+        :view="viewId"
         :fields="fields"
         :window="shown"
         :query="asked"

@@ -1,5 +1,7 @@
 // Which line of the screen is what: heads of groups and records, with groups closed or open. Pure.
-import type { Group } from '@/api/types'
+import type { Group, Value } from '@/api/types'
+
+export const isSame = (one: Value, other: Value): boolean => JSON.stringify(one) === JSON.stringify(other)
 
 /** A group of a view, where it stands among the others. */
 export interface Head {

@@ -8,10 +8,8 @@ import type { ActivePlace } from './active'
 import { continued, emptied, filledAcross, filledDown, handedOver, pasted, repeated, widest, type Cells } from './block'
 import type { Shown } from './window'
 
-/** Most rows that are copied at once, and rows of one reading. */
+/** Most rows that are copied at once. */
 const MOST_ROWS = 20_000
-const AT_ONCE = 500
-const SLICES = 4
 
 export interface Selecting {
   at: ActivePlace
@@ -19,7 +17,6 @@ export interface Selecting {
   table: () => number
   columns: () => Field[]
   query: () => Query
-  keep: () => number[]
   window: () => Shown
   /** Why nothing may be changed at all. */
   readonly: () => string
@@ -87,6 +84,17 @@ export function useSelecting(grid: Selecting) {
     const now = end.value ?? (grid.at.place.value === undefined ? undefined : { place: grid.at.place.value, column: grid.at.column.value })
     if (now) to(now.place + rows, now.column + columns)
   }
+  /** Whole rows, from where one is or began. */
+  function rows(place: number, on: boolean) {
+    if (!on || !anchor.value) anchor.value = { place, column: 0 }
+    anchor.value = { ...anchor.value, column: 0 }
+    end.value = { place, column: Math.max(0, grid.columns().length - 1) }
+  }
+  /** The places of the rows that are selected whole. */
+  const whole = computed(() => {
+    const now = area.value
+    return now && now.left === 0 && now.right === grid.columns().length - 1 ? { top: now.top, bottom: now.bottom } : undefined
+  })
   function all() {
     anchor.value = { place: 0, column: 0 }
     end.value = { place: last(), column: grid.columns().length - 1 }
@@ -96,19 +104,7 @@ export function useSelecting(grid: Selecting) {
   /** The rows of an area, those out of sight too. */
   async function rowsOf({ top, bottom }: Area): Promise<Row[]> {
     if (bottom - top >= MOST_ROWS) throw new Error(`At most ${MOST_ROWS} rows are taken at once. Export the view instead.`)
-    const known = grid.window().rows.value
-    const places = Array.from({ length: bottom - top + 1 }, (_, n) => top + n)
-    if (places.every((place) => known.has(place))) return places.map((place) => known.get(place)!)
-    const rows: Row[] = []
-    for (let start = top; start <= bottom; start += AT_ONCE * SLICES) {
-      const slices = Array.from({ length: SLICES }, (_, n) => start + n * AT_ONCE)
-        .filter((first) => first <= bottom)
-        .map((first) => ({ start: first, count: Math.min(AT_ONCE, bottom - first + 1) }))
-      const body = { query: grid.query(), keep: grid.keep(), slices }
-      const answer = await told(api.POST('/api/trackers/{tracker}/tables/{table}/slices', { params: { path: path() }, body }))
-      rows.push(...answer.slices.flatMap((slice) => slice.rows))
-    }
-    return rows
+    return grid.window().read(top, bottom - top + 1)
   }
 
   /** What the selected cells come to, in words. */
@@ -119,7 +115,7 @@ export function useSelecting(grid: Selecting) {
     const mine = ++round
     if (!now) return void (sums.value = [])
     const fields = fieldsOf(now)
-    const body = { query: grid.query(), keep: grid.keep(), start: now.top, count: now.bottom - now.top + 1, fields }
+    const body = { ...grid.window().asked(), start: now.top, count: now.bottom - now.top + 1, fields }
     const asked = api.POST('/api/trackers/{tracker}/tables/{table}/block/sums', { params: { path: path() }, body })
     const answer = await told(asked).catch(() => undefined)
     if (mine === round) sums.value = answer?.says ?? []
@@ -230,7 +226,29 @@ export function useSelecting(grid: Selecting) {
     return true
   }
 
-  return { area, size, holds, sums, waiting, busy, wrong, clear, to, by, all, copy, paste, down, across, goOn, empty, go, leave }
+  return {
+    area,
+    size,
+    holds,
+    sums,
+    waiting,
+    busy,
+    wrong,
+    clear,
+    to,
+    by,
+    all,
+    rows,
+    whole,
+    copy,
+    paste,
+    down,
+    across,
+    goOn,
+    empty,
+    go,
+    leave,
+  }
 }
 
 export type Selection = ReturnType<typeof useSelecting>

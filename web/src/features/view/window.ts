@@ -10,6 +10,9 @@ const PAGE = 100
 const KEPT_ROWS = 1600
 /** Pages read before they are needed, the way one scrolls; one is read behind. */
 const AHEAD = 4
+/** Rows of one slice, and slices of one reading, where many are read. */
+const IN_A_SLICE = 500
+const SLICES = 4
 /** Most rows that are asked for at once. */
 const AT_ONCE = 2000
 
@@ -25,13 +28,15 @@ interface Options {
   tracker: Ref<number>
   table: Ref<number>
   query: Ref<Query>
+  /** The view whose own order they stand in. */
+  view?: Ref<number | undefined>
   /** Records that stay in sight whether or not the conditions hold. */
   keep: Ref<number[]>
   /** Rows read at once from where one is; few where one is in many places at once. */
   page?: Ref<number>
 }
 
-export function useWindow({ tracker, table, query, keep, page: pageSize = ref(PAGE) }: Options) {
+export function useWindow({ tracker, table, query, view = ref(), keep, page: pageSize = ref(PAGE) }: Options) {
   const answer = shallowRef<Answer>()
   const rows = shallowRef(new Map<number, Row>())
   const trouble = ref('')
@@ -45,7 +50,9 @@ export function useWindow({ tracker, table, query, keep, page: pageSize = ref(PA
 
   const path = () => ({ tracker: tracker.value, table: table.value })
   const slices = (pages: number[]) => pages.map((page) => ({ start: page * pageSize.value, count: pageSize.value }))
-  const body = (pages: number[]) => ({ query: query.value, slices: slices(pages), keep: keep.value })
+  const body = (pages: number[]) => ({ ...asked(), slices: slices(pages) })
+  /** What is shown, as it is asked for. */
+  const asked = () => ({ query: query.value, view: view.value ?? null, keep: keep.value })
 
   function pagesOf(spans: readonly Span[]): number[] {
     const pages = spans.flatMap(({ first, last }) => {
@@ -76,8 +83,8 @@ export function useWindow({ tracker, table, query, keep, page: pageSize = ref(PA
     loading = new Set()
     const pages = pagesOf(shown).slice(0, Math.floor(AT_ONCE / pageSize.value))
     try {
-      const asked = { params: { path: path() }, body: body(pages) }
-      const { slices: read, ...rest } = await told(api.POST('/api/trackers/{tracker}/tables/{table}/query', asked))
+      const wanted = { params: { path: path() }, body: body(pages) }
+      const { slices: read, ...rest } = await told(api.POST('/api/trackers/{tracker}/tables/{table}/query', wanted))
       if (mine !== round) return
       const fresh = new Map<number, Row>()
       put(fresh, read)
@@ -135,8 +142,8 @@ export function useWindow({ tracker, table, query, keep, page: pageSize = ref(PA
     missing.forEach((page) => loading.add(page))
     const mine = round
     try {
-      const asked = { params: { path: path() }, body: body(missing.slice(0, Math.floor(AT_ONCE / pageSize.value))) }
-      const one = await told(api.POST('/api/trackers/{tracker}/tables/{table}/slices', asked))
+      const wanted = { params: { path: path() }, body: body(missing.slice(0, Math.floor(AT_ONCE / pageSize.value))) }
+      const one = await told(api.POST('/api/trackers/{tracker}/tables/{table}/slices', wanted))
       if (mine !== round) return
       if (one.seq !== answer.value?.seq) return void refresh()
       const next = new Map(rows.value)
@@ -167,13 +174,29 @@ export function useWindow({ tracker, table, query, keep, page: pageSize = ref(PA
     shown = [{ first: 0, last: 0 }]
   })
   watch(pageSize, () => (rows.value = new Map()))
-  watch([tracker, table, query, keep, pageSize], () => void refresh(), { immediate: true, deep: true })
+  watch([tracker, table, query, view, keep, pageSize], () => void refresh(), { immediate: true, deep: true })
   useChanges(
     () => void refresh(),
     (heard) => touches(answer.value?.of)(heard),
   )
 
-  return { answer, rows, placeOf, trouble, faults, refresh, show, keep }
+  /** The rows at some places, those out of sight too. */
+  async function read(first: number, count: number): Promise<Row[]> {
+    const places = Array.from({ length: count }, (_, n) => first + n)
+    if (places.every((place) => rows.value.has(place))) return places.map((place) => rows.value.get(place)!)
+    const found: Row[] = []
+    for (let start = first; start < first + count; start += IN_A_SLICE * SLICES) {
+      const slices = Array.from({ length: SLICES }, (_, n) => start + n * IN_A_SLICE)
+        .filter((from) => from < first + count)
+        .map((from) => ({ start: from, count: Math.min(IN_A_SLICE, first + count - from) }))
+      const body = { ...asked(), slices }
+      const answer = await told(api.POST('/api/trackers/{tracker}/tables/{table}/slices', { params: { path: path() }, body }))
+      found.push(...answer.slices.flatMap((slice) => slice.rows))
+    }
+    return found
+  }
+
+  return { answer, rows, placeOf, trouble, faults, refresh, show, read, asked }
 }
 
 export type Shown = ReturnType<typeof useWindow>

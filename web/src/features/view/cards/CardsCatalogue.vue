@@ -1,15 +1,13 @@
 <script setup lang="ts">
 // A view as a catalogue of plates, under the heads of its groups. Wires only: how they lie is cards.ts.
-import { computed, nextTick, onBeforeUnmount, ref, toRef, watch } from 'vue'
+import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
 import type { CardsShape, Field, Input, Query, Row, Table, Value } from '@/api/types'
-import { editor } from '@/features/cell/kinds'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
-import { useActive } from '../active'
 import { grouping, isTaken } from '../adding'
-import { useCellEditing } from '../cellEditing'
+import { useCells } from '../cells'
 import { Layout, type Head } from '../layout'
 import { boardKey } from '../lanes/keys'
 import NothingFits from '../NothingFits.vue'
@@ -71,40 +69,23 @@ watch(lines, (now) => {
 })
 
 const focus = () => scroller.value?.focus()
-const mayEdit = (row: Row | undefined, field: Field | undefined) => !props.readonly && !!row?.change && !!field && !!editor(field)
-const at = useActive({
+const { at, cells } = useCells({
+  props,
   columns,
   layout,
-  window: () => shown.value,
   reveal: (line) => {
     const found = layout.value.at(line)
     const to = found.type === 'row' ? catalogue.value.lineOf(found.place) : undefined
     if (to !== undefined) virtual.value.scrollToIndex(to, { align: 'auto' })
   },
-  headings: () => false,
-  onLeave: (row) => {
-    if (row?.begun && !props.readonly) cells.sending.after(() => props.left(row.id))
-  },
-  onGo: () => cells.end(),
-  onMove: (record) => emit('moved', record),
-})
-const cells = useCellEditing({
-  at,
-  columns: () => columns.value,
-  table: () => props.table.id,
-  window: () => shown.value,
-  edit: props.edit,
-  may: mayEdit,
-  refusal: (row, field) => {
-    if (props.readonly) return 'You are standing in for somebody, to look. Stop standing in before you change anything.'
-    return field.refusal ?? (row.change ? '' : props.table.looking)
-  },
-  open: (record) => emit('open', record),
-  trouble: (words) => emit('trouble', words),
-  gone: (record) => emit('gone', record),
   focus,
+  say: {
+    moved: (record) => emit('moved', record),
+    open: (record) => emit('open', record),
+    trouble: (words) => emit('trouble', words),
+    gone: (record) => emit('gone', record),
+  },
 })
-onBeforeUnmount(at.leave)
 
 function press(event: MouseEvent, row: Row, column: number) {
   cells.moved()

@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { computed, ref, shallowRef } from 'vue'
+import { computed } from 'vue'
 import type { Group, LanesShape, Query, Row } from '@/api/types'
 import { answering, changes, field, opened, put, refusing, settled, table } from '@/testing'
-import type { Shown } from '../window'
+import { windowOf } from '../testing'
 import LanesBoard from './LanesBoard.vue'
 
 // The stand-in for a browser gives nothing a size: every line is drawn.
@@ -36,28 +36,33 @@ const lane = (id: number, text: string, count: number, over: Partial<Group> = {}
   ...over,
 })
 
-async function board(answers: Record<string, unknown> = {}, { writes = true, readonly = false, change = true } = {}) {
+async function board(answers: Record<string, unknown> = {}, { writes = true, readonly = false, change = true, byHand = false } = {}) {
   const asked = answering({
     'POST /api/trackers/1/tables/3/records/rehearsal': { says: ['You change Status.', '1 fault leaves this view.'], place: 1 },
     'PATCH /api/trackers/1/tables/3/records/1': { seq: 2, did: 'changed Status' },
     'PATCH /api/trackers/1/tables/3/records': { seq: 2, did: 'changed Status' },
     ...answers,
   })
-  const rows = shallowRef(new Map([row(1, 'Gate', 9, change), row(2, 'Wall', 2), row(3, 'Stile', 1)].map((one, place) => [place, one])))
   const groups = [lane(80, 'reported', 2, { stuck: 1 }), lane(81, 'checked', 1), lane(84, 'made good', 0, { outside: true })]
-  const window = {
-    rows,
-    placeOf: computed(() => new Map([...rows.value].map(([place, one]) => [one.id, place]))),
-    answer: ref({ row_count: 3, total: 3, matching: 3, alone: [], groups, tallies: [] }),
-    show: vi.fn(),
-    refresh: vi.fn(async () => undefined),
-  } as unknown as Shown
+  const rows = [row(1, 'Gate', 9, change), row(2, 'Wall', 2), row(3, 'Stile', 1)]
+  const { window } = windowOf(rows, { groups, ordering: { own: byHand, refusal: null } })
   const shape: LanesShape = { by: 47, away: [], limits: [{ lane: { choice: 80 }, most: 1, days: 3 }] }
   const status = { ...STATUS, writes, refusal: writes ? undefined : '“Status” is computed.' } as typeof STATUS
   const tables = table([TITLE, status], { looking: home.looking } as never)
   const query = { fields: [{ field: 41, width: 100 }], shape: { as: 'lanes', ...shape } } as unknown as Query
   const edit = vi.fn(async () => undefined)
-  const props = { tracker: 1, table: tables, fields: [TITLE], window, query, shape, edit, left: vi.fn(async () => undefined), readonly }
+  const props = {
+    tracker: 1,
+    table: tables,
+    view: 7,
+    fields: [TITLE],
+    window,
+    query,
+    shape,
+    edit,
+    left: vi.fn(async () => undefined),
+    readonly,
+  }
   const shown = put(LanesBoard, { props }, opened({ tables: [tables] } as never))
   await settled()
   const press = async (key: string, init: KeyboardEventInit = {}) => {
@@ -146,5 +151,19 @@ describe('lanes', () => {
     await press('ArrowRight', { altKey: true, shiftKey: true })
     expect(shown.emitted('trouble')!.at(-1)).toEqual(['A fault that is checked needs a day.'])
     expect(window.refresh).toHaveBeenCalled()
+  })
+
+  it('put records up and down where they stand by hand, and say so where they do not', async () => {
+    const placed = { 'POST /api/trackers/1/views/7/order': { seq: 3, did: 'moved' } }
+    const sorted = await board(placed)
+    await sorted.shown.get('#cell-1-0').trigger('click')
+    await sorted.press('ArrowDown', { altKey: true, shiftKey: true })
+    expect(sorted.shown.emitted('trouble')!.at(-1)![0]).toContain('longest there first')
+    document.body.innerHTML = ''
+    const { shown, press, asked } = await board(placed, { byHand: true })
+    await shown.get('#cell-1-0').trigger('click')
+    await press('ArrowDown', { altKey: true, shiftKey: true })
+    const sent = changes(asked).filter((one) => one.path.endsWith('/order'))
+    expect(sent.map((one) => one.body)).toEqual([{ place: { records: [1], spot: { after: 2 }, edits: [] } }])
   })
 })

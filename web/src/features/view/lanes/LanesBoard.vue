@@ -1,15 +1,13 @@
 <script setup lang="ts">
 // A view as lanes: a ledger column for each value, side by side at one scale. Wires only: what lanes are is lanes.ts, carrying is
 // moving.ts, being in a cell and editing it are as in rows.
-import { computed, nextTick, onBeforeUnmount, ref, toRef, watch } from 'vue'
+import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { useMediaQuery } from '@vueuse/core'
 import type { Field, Input, LanesShape, Query, Row, Table, Value } from '@/api/types'
-import { editor } from '@/features/cell/kinds'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
-import { useActive } from '../active'
-import { useCellEditing } from '../cellEditing'
-import { Layout, type Head } from '../layout'
+import { useCells } from '../cells'
+import { headsOf, isSame, Layout, type Head } from '../layout'
 import NothingFits from '../NothingFits.vue'
 import type { Shown, Span } from '../window'
 import LaneColumn from './LaneColumn.vue'
@@ -19,12 +17,15 @@ import LaneHead from './LaneHead.vue'
 import LaneSettings from './LaneSettings.vue'
 import MoveTo from './MoveTo.vue'
 import { boardKey } from './keys'
-import { combOf, isSame, type Lane, lanesOf, limited, put, scaleOf } from './lanes'
-import { useMoving } from './moving'
+import { type Target, useMoving } from '../moving'
+import { useOrdering } from '../ordering'
+import { combOf, type Lane, lanesOf, limited, put, scaleOf } from './lanes'
 
 const props = defineProps<{
   tracker: number
   table: Table
+  /** The view whose own order they stand in. */
+  view: number | undefined
   fields: Field[]
   window: Shown
   query: Query
@@ -81,44 +82,50 @@ const reveal = (line: number) => {
 }
 
 const focus = () => board.value?.focus()
-const mayEdit = (row: Row | undefined, field: Field | undefined) => !props.readonly && !!row?.change && !!field && !!editor(field)
-const at = useActive({
+const { at, cells } = useCells({
+  props,
   columns,
   layout,
-  window: () => shown.value,
   reveal,
-  headings: () => false,
-  onLeave: (row) => {
-    if (row?.begun && !props.readonly) cells.sending.after(() => props.left(row.id))
-  },
-  onGo: () => cells.end(),
-  onMove: (record) => emit('moved', record),
-})
-const cells = useCellEditing({
-  at,
-  columns: () => columns.value,
-  table: () => props.table.id,
-  window: () => shown.value,
-  edit: props.edit,
-  may: mayEdit,
-  refusal: (row, field) => {
-    if (props.readonly) return 'You are standing in for somebody, to look. Stop standing in before you change anything.'
-    return field.refusal ?? (row.change ? '' : props.table.looking)
-  },
-  open: (record) => emit('open', record),
-  trouble: (words) => emit('trouble', words),
-  gone: (record) => emit('gone', record),
   focus,
+  say: {
+    moved: (record) => emit('moved', record),
+    open: (record) => emit('open', record),
+    trouble: (words) => emit('trouble', words),
+    gone: (record) => emit('gone', record),
+  },
 })
-onBeforeUnmount(at.leave)
 
 const moving = useMoving({
-  at: () => ({ tracker: props.tracker, table: props.table.id }),
-  field: () => by.value,
+  at: () => ({ tracker: props.tracker, table: props.table, view: props.view }),
   query: () => props.query,
   window: () => shown.value,
   trouble: (words) => emit('trouble', words),
 })
+const ordering = useOrdering({
+  moving,
+  window: () => shown.value,
+  around: (place) => {
+    const lane = laneAt(place)
+    if (!lane) return undefined
+    const bands = headsOf(lane.group.within, lane.head.place, [lane.group])
+    const { place: first, group, path } = bands.findLast((one) => one.place <= place) ?? lane.head
+    return { first, count: group.count, values: path.map(({ value }) => value) }
+  },
+  trouble: (words) => emit('trouble', words),
+})
+/** By keys, up and down in its lane. */
+async function order(to: 1 | -1 | 'first' | 'last') {
+  const place = at.place.value
+  if (place === undefined || props.readonly) return
+  const run = { top: place, bottom: place }
+  const refused = answer.value?.ordering.refusal ?? (byHand.value ? '' : ORDERED_BY_DAYS)
+  if (refused) return emit('trouble', refused)
+  if (to === 'first') await ordering.top(run)
+  else if (to === 'last') await ordering.bottom(run)
+  else await ordering.step(run, to)
+}
+const ORDERED_BY_DAYS = 'They stand longest there first. To put them by hand, begin that among the sorts.'
 const moves = (row: Row) => !props.readonly && row.change
 
 /** Records chosen to be moved together. */
@@ -147,7 +154,7 @@ function lift(event: DragEvent, row: Row) {
   event.dataTransfer?.setData('text/plain', row.cells[0]?.text ?? '')
   if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move'
   const records = along(row.id)
-  moving.lift(records, laneOf(records))
+  moving.lift(records, [laneOf(records)])
 }
 /** The lane that all of these stand in, if it is one. */
 function laneOf(records: number[]): Value | undefined {
@@ -157,7 +164,26 @@ function laneOf(records: number[]): Value | undefined {
   })
   return lanesOf.every((lane) => lane === lanesOf[0]) ? lanesOf[0]?.group.value : undefined
 }
-const isOver = (lane: Lane) => moving.carried.value?.key === lane.head.key
+const isOver = (lane: Lane) => {
+  const [to] = moving.carried.value?.target?.to ?? []
+  return to !== undefined && isSame(to, lane.group.value)
+}
+const into = (lane: Lane): Target => ({ key: lane.head.key, to: [lane.group.value] })
+/** Where records stand by hand: above the one that is pointed at, or beneath it. */
+function beside(event: DragEvent, lane: Lane, row: Row) {
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  const above = event.clientY < box.top + box.height / 2
+  const spot = above ? { before: row.id } : { after: row.id }
+  void moving.over({ key: `${lane.head.key} ${JSON.stringify(spot)}`, to: [lane.group.value], spot })
+}
+/** On which side of a record those carried would stand. */
+function lands(row: Row): 'above' | 'beneath' | undefined {
+  const spot = moving.carried.value?.target?.spot
+  if (typeof spot !== 'object') return undefined
+  if ('before' in spot) return spot.before === row.id ? 'above' : undefined
+  return spot.after === row.id ? 'beneath' : undefined
+}
+const byHand = computed(() => !!answer.value?.ordering.own && !answer.value.ordering.refusal)
 async function drop() {
   await moving.drop()
   chosen.value = new Set()
@@ -186,7 +212,7 @@ async function putThere(to: Value) {
   const now = sheet.value
   sheet.value = undefined
   if (!now) return
-  await moving.put(now.records, to, now.from)
+  await moving.put(now.records, { key: '', to: [to] }, [now.from])
   chosen.value = new Set()
   focus()
 }
@@ -199,7 +225,7 @@ async function shift(step: 1 | -1) {
   if (!row || !to) return
   if (!moves(row)) return emit('trouble', by.value?.refusal ?? props.table.looking)
   const records = along(row.id)
-  await moving.put(records, to.group.value, laneOf(records))
+  await moving.put(records, into(to), [laneOf(records)])
   chosen.value = new Set()
 }
 
@@ -240,6 +266,7 @@ function keys(event: KeyboardEvent) {
     step,
     sideways,
     shift: (by) => void shift(by),
+    order: (to) => void order(to),
     field: (by) => {
       const next = at.column.value + by
       if (next < 0 || next >= columns.value.length) return false
@@ -283,13 +310,13 @@ const turnedTo = computed(() => {
   return list.find((lane) => lane.head.key === turned.value) ?? list.find((lane) => lane.group.count) ?? list[0]
 })
 const inSight = computed(() => (phone.value ? (turnedTo.value ? [turnedTo.value] : []) : lanes.value.shown))
-const beside = (by: 1 | -1) => turnedTo.value && lanes.value.shown[lanes.value.shown.indexOf(turnedTo.value) + by]
+const turnedBy = (by: 1 | -1) => turnedTo.value && lanes.value.shown[lanes.value.shown.indexOf(turnedTo.value) + by]
 let from: number | undefined
 function swipe(event: TouchEvent, end: boolean) {
   const x = event.changedTouches[0]?.clientX
   if (!end) from = x
   else if (phone.value && from !== undefined && x !== undefined && Math.abs(x - from) > 60) {
-    const to = beside(x < from ? 1 : -1)
+    const to = turnedBy(x < from ? 1 : -1)
     if (to) turned.value = to.head.key
   }
 }
@@ -354,12 +381,12 @@ defineExpose({
           :style="{ flexGrow: Math.max(1, combOf(lane, per).plain + combOf(lane, per).stuck), background: lane.hue ?? 'var(--quiet)' }"
         />
       </div>
-      <button v-if="beside(-1)" type="button" data-test="lane-before" @click="turned = beside(-1)!.head.key"
-        >‹ {{ beside(-1)!.group.count }} {{ nameOf(beside(-1)!) }}</button
+      <button v-if="turnedBy(-1)" type="button" data-test="lane-before" @click="turned = turnedBy(-1)!.head.key"
+        >‹ {{ turnedBy(-1)!.group.count }} {{ nameOf(turnedBy(-1)!) }}</button
       >
       <span />
-      <button v-if="beside(1)" type="button" data-test="lane-behind" @click="turned = beside(1)!.head.key"
-        >{{ beside(1)!.group.count }} {{ nameOf(beside(1)!) }} ›</button
+      <button v-if="turnedBy(1)" type="button" data-test="lane-behind" @click="turned = turnedBy(1)!.head.key"
+        >{{ turnedBy(1)!.group.count }} {{ nameOf(turnedBy(1)!) }} ›</button
       >
     </nav>
     <div class="whole">
@@ -370,7 +397,7 @@ defineExpose({
           class="lane"
           :class="{ over: isOver(lane) }"
           :aria-label="`${lane.group.counted} ${nameOf(lane)}`"
-          @dragover.prevent="moving.over(lane.head.key, lane.group.value)"
+          @dragover.prevent="moving.over(into(lane))"
           @drop.prevent="drop"
         >
           <LaneHead :lane="lane" :per="per" :field="by" :coming="coming(lane)" :tallies="tallies" @settings="settings($event, lane)" />
@@ -396,6 +423,12 @@ defineExpose({
                 :carried="!!moving.carried.value?.records.includes(row.id)"
                 :moves="moves(row)"
                 :draggable="moves(row) && !cells.editing.value"
+                :data-lands="lands(row)"
+                v-on="
+                  byHand
+                    ? { dragover: (event: DragEvent) => (event.preventDefault(), event.stopPropagation(), beside(event, lane, row)) }
+                    : {}
+                "
                 @dragstart="lift($event, row)"
                 @dragend="moving.leave"
                 @press="(event, column) => press(event, row, column)"
@@ -431,7 +464,7 @@ defineExpose({
             class="way"
             :class="{ over: isOver(lane) }"
             :style="{ '--hue': lane.hue ?? 'var(--line-strong)' }"
-            @dragover.prevent="moving.over(lane.head.key, lane.group.value)"
+            @dragover.prevent="moving.over(into(lane))"
             @drop.prevent="drop"
           >
             <b
@@ -456,7 +489,7 @@ defineExpose({
             class="way gate"
             :class="{ over: isOver(lane) }"
             :style="{ '--hue': lane.hue ?? 'var(--line-strong)' }"
-            @dragover.prevent="moving.over(lane.head.key, lane.group.value)"
+            @dragover.prevent="moving.over(into(lane))"
             @drop.prevent="drop"
           >
             <b>{{ nameOf(lane) }}</b>
@@ -513,7 +546,7 @@ defineExpose({
           :records="sheet.records"
           :from="sheet.from"
           :of="by?.within ?? 'value'"
-          :rehearse="moving.rehearse"
+          :rehearse="(records, to) => moving.rehearse(records, { key: '', to: [to] })"
           @put="putThere"
           @leave="sheet = undefined"
         />
@@ -554,6 +587,12 @@ defineExpose({
   min-width: 0;
   min-height: 0;
   padding-left: 10px;
+}
+.lane [data-lands='above'] {
+  box-shadow: 0 -2px var(--copper);
+}
+.lane [data-lands='beneath'] {
+  box-shadow: 0 2px var(--copper);
 }
 .lane > .sheet {
   grid-row: 2;

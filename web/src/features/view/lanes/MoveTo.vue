@@ -3,7 +3,8 @@
 import { onMounted, ref } from 'vue'
 import { saying } from '@/api/client'
 import type { MoveRehearsal, Value } from '@/api/types'
-import { isSame, type Lane } from './lanes'
+import { isSame } from '../layout'
+import type { Lane } from './lanes'
 
 const props = defineProps<{
   lanes: readonly Lane[]

@@ -7,6 +7,8 @@ export interface BoardKeys {
   sideways: (by: 1 | -1) => void
   /** Takes the record along to what stands beside. */
   shift: (by: 1 | -1) => void
+  /** Takes the record a place up or down, or to the end. */
+  order?: (to: 1 | -1 | 'first' | 'last') => void
   /** To the next field of the record; whether there is one. */
   field: (by: 1 | -1) => boolean
   begin: (start?: string) => void
@@ -20,6 +22,9 @@ export interface BoardKeys {
   isAtOne: () => boolean
 }
 
+/** Where a key takes a record in an order by hand. */
+const ORDER: Readonly<Record<string, 1 | -1 | 'first' | 'last'>> = { ArrowUp: -1, ArrowDown: 1, Home: 'first', End: 'last' }
+
 /** How many records a page is. */
 const PAGE = 8
 
@@ -27,6 +32,8 @@ const PAGE = 8
 export function boardKey(event: KeyboardEvent, board: BoardKeys): boolean {
   const mod = event.ctrlKey || event.metaKey
   const across = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : undefined
+  const order = event.shiftKey ? ORDER[event.key] : undefined
+  if (event.altKey && order && board.order) return did(() => board.order?.(order))
   if (event.altKey) return across !== undefined && event.shiftKey && did(() => board.shift(across))
   if (event.key === 'ContextMenu' || (event.key === 'F10' && event.shiftKey)) return did(board.menu)
   if (mod) {

@@ -1,7 +1,7 @@
 // Lanes as they are drawn: one for each value, in their order, those put away beside them, and combs at one scale. Pure.
 import type { Field, Group, LaneLimit, LanesShape, Value } from '@/api/types'
 import { hue, options } from '@/features/cell/kinds'
-import { headsOf, type Head } from '../layout'
+import { headsOf, isSame, type Head } from '../layout'
 
 export interface Lane {
   head: Head
@@ -18,8 +18,6 @@ export interface Lanes {
   /** What is put there leaves the view. */
   outside: Lane[]
 }
-
-export const isSame = (one: Value, other: Value): boolean => JSON.stringify(one) === JSON.stringify(other)
 
 export function lanesOf(groups: readonly Group[], shape: LanesShape, field: Field | undefined): Lanes {
   const colour = (value: Value) => {

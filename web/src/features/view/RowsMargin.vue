@@ -1,0 +1,73 @@
+<script setup lang="ts">
+// The margin of a row: its place in the view. Pressed, it selects the row; carried, it takes the row along.
+const props = defineProps<{
+  /** From 0. */
+  place: number
+  /** What the row is called. */
+  name: string
+  selected: boolean
+  carries: boolean
+}>()
+const emit = defineEmits<{ press: [event: MouseEvent]; lift: [event: DragEvent]; leave: [] }>()
+
+function lift(event: DragEvent) {
+  event.dataTransfer?.setData('text/plain', props.name)
+  if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move'
+  emit('lift', event)
+}
+</script>
+
+<template>
+  <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/interactive-supports-focus -- the grid hears the keys: Shift and space selects, Alt and Shift with arrows carries -->
+  <div
+    role="rowheader"
+    class="margin"
+    :class="{ selected, carries }"
+    :draggable="carries"
+    :data-margin="place + 1"
+    :title="carries ? 'Press to select the row, drag to put it elsewhere' : 'Press to select the row'"
+    @mousedown.stop
+    @click="emit('press', $event)"
+    @dragstart="lift"
+    @dragend="emit('leave')"
+    >{{ place + 1 }}</div
+  >
+</template>
+
+<style scoped>
+.margin {
+  position: sticky;
+  left: 0;
+  z-index: 1;
+  padding: 0 6px 0 0;
+  text-align: right;
+  line-height: 32px;
+  font: 11.5px / 32px var(--sans);
+  font-variant-numeric: tabular-nums;
+  color: var(--quiet);
+  background: var(--stone);
+  border-right: 1px solid var(--line);
+  cursor: default;
+  user-select: none;
+  overflow: hidden;
+}
+.carries {
+  cursor: grab;
+}
+/* What can be carried shows where it is taken hold of. */
+.carries:hover {
+  color: var(--ink);
+}
+.carries:hover::before {
+  content: '';
+  position: absolute;
+  inset: 9px auto 9px 3px;
+  width: 5px;
+  background: radial-gradient(circle, var(--quiet) 1px, transparent 1.4px) 0 0 / 3px 4px;
+}
+.selected {
+  background: var(--moss-soft);
+  color: var(--ink);
+  font-weight: 600;
+}
+</style>
