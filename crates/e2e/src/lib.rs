@@ -363,8 +363,14 @@ impl Browser {
 
     /// Pulls the mouse from one element to another.
     pub async fn pull(&self, from: &WebElement, to: &WebElement) {
-        let chain = self.web.action_chain().move_to_element_center(from).click_and_hold();
-        chain.move_by_offset(6, 6).move_to_element_center(to).release().perform().await.expect("the mouse can be pulled");
+        self.carry(from, to, 0).await;
+    }
+
+    /// Takes hold of an element and lets it go so many pixels below the middle of another.
+    pub async fn carry(&self, from: &WebElement, to: &WebElement, below: i64) {
+        let chain = self.web.action_chain().move_to_element_center(from).click_and_hold().move_by_offset(6, 6);
+        let chain = chain.move_to_element_center(to).move_by_offset(2, below);
+        chain.release().perform().await.expect("the mouse can be pulled");
     }
 
     /// Sets how good the line to the server is.

@@ -40,7 +40,7 @@ impl Decider<'_> {
                 let sorted = Query { sorts: sorts.clone(), ..view.query.clone() };
                 let asked = sorted.asked_by(&self.lens, view.table)?;
                 // What the view leaves out has its place too, should it come in.
-                let all = Query { condition: crate::condition::Condition::default(), ..asked };
+                let all = Query { condition: crate::condition::Condition::default(), groups: Vec::new(), ..asked };
                 let records = all.run(&self.lens, view.table, &Window { rows: 0..usize::MAX, ..Window::default() }).window;
                 let unsorted = View { query: Query { sorts: Vec::new(), ..view.query.clone() }, ..view.clone() };
                 let save = (unsorted != *view).then(|| self.put(Some(view.clone().into()), Some(unsorted.into()))).transpose()?;

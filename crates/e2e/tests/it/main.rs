@@ -11,6 +11,7 @@ mod design;
 mod durability;
 mod forms;
 mod highlights;
+mod orders;
 mod rows;
 mod sentence;
 mod shapes;

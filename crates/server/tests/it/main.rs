@@ -18,6 +18,7 @@ mod lines;
 mod live;
 mod looks;
 mod mail;
+mod orders;
 mod pages;
 mod parts;
 mod problems;

@@ -333,7 +333,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   } else if (mod && event.shiftKey && event.key === 'Enter' && adds.value) {
     event.preventDefault()
     void add(grid.value?.groupHere())
-  } else if (event.altKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
+  } else if (event.altKey && !event.shiftKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
     event.preventDefault()
     grid.value?.walk(event.key === 'ArrowDown' ? 1 : -1)
   }
