@@ -90,6 +90,9 @@ mod tests {
             // Roles that say whom they are for, and are held by nobody yet.
             let held = |role: &Role| !role.members.is_empty() || !role.groups.is_empty();
             assert!(ds.roles().count() >= 1 && ds.roles().all(|role| !role.about.is_empty() && !held(role)), "{}", template.title);
+            let shapes: std::collections::HashSet<_> = ds.views().map(|view| std::mem::discriminant(&view.query.shape)).collect();
+            assert_eq!(shapes.len(), 4, "{}: rows, lanes, a calendar and cards", template.title);
+            assert!(ds.tables().any(|table| !ds.highlights_of(table.def.id).is_empty()), "{}", template.title);
             assert!(ds.views().count() > ds.tables().count() && ds.tables().all(|t| lens.count(t.def.id) >= 3), "{}", template.title);
         }
     }

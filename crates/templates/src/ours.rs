@@ -1,6 +1,8 @@
 //! What our templates hold.
 
-use crate::sketch::{FormSketch, Gives, Only, RoleSketch, Sketch, TableSketch, ViewSketch};
+use crate::sketch::{
+    DrawnSketch, FormSketch, Gives, HighlightSketch, Looks, Only, RoleSketch, ShapeSketch, Sketch, TableSketch, ViewSketch,
+};
 use westerfall_core::{condition::Period, schema::Hue};
 
 pub(crate) const SKETCHES: [Sketch; 6] = [BERTHS, SCORES, SAMPLES, REPAIRS, ORCHARD, LOANS];
@@ -91,6 +93,47 @@ const BERTHS: Sketch = Sketch {
             group: None,
             sort: &["Comes"],
             sum: None,
+        },
+    ],
+    drawn: &[
+        DrawnSketch {
+            table: "Stays",
+            name: "Who lies where when",
+            only: &[],
+            fields: &["Boat", "Berth", "State"],
+            shape: ShapeSketch::Days(&[("Comes", Some("Leaves"))]),
+            sum: None,
+        },
+        DrawnSketch {
+            table: "Stays",
+            name: "From wish to leaving",
+            only: &[],
+            fields: &["Boat", "Berth", "Comes", "Leaves", "To pay"],
+            shape: ShapeSketch::Lanes("State"),
+            sum: Some("To pay"),
+        },
+        DrawnSketch {
+            table: "Berths",
+            name: "The berths",
+            only: &[],
+            fields: &["Berth", "Longest boat", "Fittings", "Price a night"],
+            shape: ShapeSketch::Cards("Basin"),
+            sum: None,
+        },
+    ],
+    highlights: &[
+        HighlightSketch {
+            table: "Stays",
+            only: &[Only::Past("Leaves"), Only::Not("State", &["left"])],
+            field: Some("Leaves"),
+            looks: &[Looks::Bold, Looks::Sign("clock", Hue::Rowan), Looks::Word("should be gone,")],
+        },
+        HighlightSketch { table: "Stays", only: &[Only::Is("State", &["left"])], field: None, looks: &[Looks::Quiet] },
+        HighlightSketch {
+            table: "Stays",
+            only: &[Only::No("Paid"), Only::Is("State", &["lying here", "left"])],
+            field: Some("To pay"),
+            looks: &[Looks::Bold, Looks::Edge(Hue::Rowan)],
         },
     ],
     form: FormSketch {
@@ -190,6 +233,38 @@ const SCORES: Sketch = Sketch {
         ViewSketch { table: "Pieces", name: "By voices", only: &[], group: Some("Voices"), sort: &["Title"], sum: Some("Copies") },
         ViewSketch { table: "Singers", name: "By voice", only: &[], group: Some("Voice"), sort: &["Name"], sum: None },
     ],
+    drawn: &[
+        DrawnSketch {
+            table: "Loans",
+            name: "Due days",
+            only: &[Only::Empty("Back on")],
+            fields: &["Piece", "Singer"],
+            shape: ShapeSketch::Days(&[("Lent on", None), ("Due", None)]),
+            sum: None,
+        },
+        DrawnSketch {
+            table: "Pieces",
+            name: "On the shelves",
+            only: &[],
+            fields: &["Title", "Composer", "Copies", "Shelf"],
+            shape: ShapeSketch::Cards("Voices"),
+            sum: None,
+        },
+        DrawnSketch {
+            table: "Loans",
+            name: "Who has what",
+            only: &[Only::Empty("Back on")],
+            fields: &["Piece", "Due", "Days late"],
+            shape: ShapeSketch::Lanes("Singer"),
+            sum: None,
+        },
+    ],
+    highlights: &[HighlightSketch {
+        table: "Loans",
+        only: &[Only::Over("Days late", 0)],
+        field: Some("Days late"),
+        looks: &[Looks::Bold, Looks::Sign("clock", Hue::Rowan)],
+    }],
     form: FormSketch {
         table: "Loans",
         title: "Borrow a score",
@@ -286,6 +361,41 @@ const SAMPLES: Sketch = Sketch {
             sort: &["Taken on"],
             sum: None,
         },
+    ],
+    drawn: &[
+        DrawnSketch {
+            table: "Samples",
+            name: "From the river to the book",
+            only: &[],
+            fields: &["Number", "Site", "Taken on", "Nitrate"],
+            shape: ShapeSketch::Lanes("State"),
+            sum: None,
+        },
+        DrawnSketch {
+            table: "Samples",
+            name: "When samples were taken",
+            only: &[],
+            fields: &["Number", "Site", "State"],
+            shape: ShapeSketch::Days(&[("Taken on", None)]),
+            sum: None,
+        },
+        DrawnSketch {
+            table: "Sites",
+            name: "The sites",
+            only: &[],
+            fields: &["Name", "Nitrate limit"],
+            shape: ShapeSketch::Cards("Stretch"),
+            sum: None,
+        },
+    ],
+    highlights: &[
+        HighlightSketch {
+            table: "Samples",
+            only: &[Only::Yes("Over the limit")],
+            field: Some("Nitrate"),
+            looks: &[Looks::Bold, Looks::Sign("warning", Hue::Rowan)],
+        },
+        HighlightSketch { table: "Samples", only: &[Only::Is("State", &["repeat"])], field: None, looks: &[Looks::Edge(Hue::Gorse)] },
     ],
     form: FormSketch {
         table: "Samples",
@@ -394,6 +504,41 @@ const REPAIRS: Sketch = Sketch {
             sum: Some("Weight kept"),
         },
     ],
+    drawn: &[
+        DrawnSketch {
+            table: "Repairs",
+            name: "On the benches",
+            only: &[],
+            fields: &["Thing", "Sort", "Mender", "Minutes"],
+            shape: ShapeSketch::Lanes("Outcome"),
+            sum: Some("Minutes"),
+        },
+        DrawnSketch {
+            table: "Mornings",
+            name: "The mornings",
+            only: &[],
+            fields: &["Title", "Hall"],
+            shape: ShapeSketch::Days(&[("Day", None)]),
+            sum: None,
+        },
+        DrawnSketch {
+            table: "Repairs",
+            name: "What came in",
+            only: &[],
+            fields: &["Thing", "Brought by", "Outcome"],
+            shape: ShapeSketch::Cards("Sort"),
+            sum: None,
+        },
+    ],
+    highlights: &[
+        HighlightSketch {
+            table: "Repairs",
+            only: &[Only::Is("Outcome", &["beyond us"])],
+            field: None,
+            looks: &[Looks::Quiet, Looks::Struck],
+        },
+        HighlightSketch { table: "Repairs", only: &[Only::Is("Outcome", &["waiting"])], field: Some("Thing"), looks: &[Looks::Bold] },
+    ],
     form: FormSketch {
         table: "Repairs",
         title: "Bring something",
@@ -497,6 +642,38 @@ const ORCHARD: Sketch = Sketch {
         },
         ViewSketch { table: "Harvests", name: "By fruit", only: &[], group: Some("Fruit"), sort: &["-Picked on"], sum: Some("Weight") },
     ],
+    drawn: &[
+        DrawnSketch {
+            table: "Work",
+            name: "Through the year",
+            only: &[],
+            fields: &["What", "Who", "Job"],
+            shape: ShapeSketch::Days(&[("Planned", None), ("Done on", None)]),
+            sum: Some("Hours"),
+        },
+        DrawnSketch {
+            table: "Work",
+            name: "By job",
+            only: &[Only::Empty("Done on")],
+            fields: &["What", "Who", "Planned", "Hours"],
+            shape: ShapeSketch::Lanes("Job"),
+            sum: Some("Hours"),
+        },
+        DrawnSketch {
+            table: "Trees",
+            name: "The trees",
+            only: &[],
+            fields: &["Label", "Sort", "Planted", "Health"],
+            shape: ShapeSketch::Cards("Fruit"),
+            sum: None,
+        },
+    ],
+    highlights: &[HighlightSketch {
+        table: "Work",
+        only: &[Only::Past("Planned"), Only::Empty("Done on")],
+        field: Some("Planned"),
+        looks: &[Looks::Bold, Looks::Sign("clock", Hue::Rowan)],
+    }],
     form: FormSketch {
         table: "Work",
         title: "Offer an hour",
@@ -604,6 +781,41 @@ const LOANS: Sketch = Sketch {
             sort: &["Title"],
             sum: None,
         },
+    ],
+    drawn: &[
+        DrawnSketch {
+            table: "Pieces",
+            name: "From wish to way back",
+            only: &[],
+            fields: &["Title", "Lender", "Exhibition", "Insured for"],
+            shape: ShapeSketch::Lanes("Stage"),
+            sum: Some("Insured for"),
+        },
+        DrawnSketch {
+            table: "Pieces",
+            name: "When things go back",
+            only: &[],
+            fields: &["Title", "Lender", "Stage"],
+            shape: ShapeSketch::Days(&[("Send back by", None)]),
+            sum: None,
+        },
+        DrawnSketch {
+            table: "Pieces",
+            name: "In the rooms",
+            only: &[Only::Is("Stage", &["here"])],
+            fields: &["Title", "Maker", "Lender", "Needs"],
+            shape: ShapeSketch::Cards("Exhibition"),
+            sum: None,
+        },
+    ],
+    highlights: &[
+        HighlightSketch {
+            table: "Pieces",
+            only: &[Only::Is("State on arrival", &["damaged"])],
+            field: Some("State on arrival"),
+            looks: &[Looks::Bold, Looks::Sign("warning", Hue::Rowan)],
+        },
+        HighlightSketch { table: "Pieces", only: &[Only::Is("Stage", &["sent back"])], field: None, looks: &[Looks::Quiet] },
     ],
     form: FormSketch {
         table: "Pieces",

@@ -4,16 +4,17 @@ use westerfall_core::{
     Clock,
     access::{Asker, Base, Reach, Role, TableRights},
     automation::{Automation, Occasion, Recipient, Step},
-    condition::{Check, Condition, Period, Quantity, Test},
+    condition::{Check, Comparison, Condition, Period, Quantity, Test, When},
     dataset::Dataset,
     figure::Figure,
     form::{Above, Following, Form, Question, Shown},
-    id::{AutomationId, FieldId, FormId, OptionId, RoleId, TableId, ViewId},
+    highlight::{Highlight, Ink, Look, Sign, Touch},
+    id::{AutomationId, FieldId, FormId, HighlightId, OptionId, RoleId, TableId, ViewId},
     intent::{FieldChange, Intent, OtherSide, TableChange},
     part::Part,
     schema::{Choice, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Preset, Restart, Summary, TableDef},
     value::{Input, Value},
-    view::{GroupBy, Order, Query, ShownField, Tally, View},
+    view::{Almanac, AlmanacDate, Cards, GroupBy, Lanes, Order, Query, Shape, ShownField, Tally, View},
     wording::Wording,
 };
 
@@ -30,6 +31,10 @@ pub(crate) struct Sketch {
     /// Fields that need links from later tables: the table, then the field as in [`TableSketch::fields`].
     pub(crate) later: &'static [(&'static str, &'static str)],
     pub(crate) views: &'static [ViewSketch],
+    /// Views that are not rows.
+    pub(crate) drawn: &'static [DrawnSketch],
+    /// In their order.
+    pub(crate) highlights: &'static [HighlightSketch],
     pub(crate) form: FormSketch,
     /// The table that holds the people, and the field of their address, where one does.
     pub(crate) people: Option<(&'static str, &'static str)>,
@@ -57,6 +62,43 @@ pub(crate) struct ViewSketch {
     pub(crate) sum: Option<&'static str>,
 }
 
+/// A view in another shape than rows, with the fields that it shows, the title first.
+pub(crate) struct DrawnSketch {
+    pub(crate) table: &'static str,
+    pub(crate) name: &'static str,
+    pub(crate) only: &'static [Only],
+    pub(crate) fields: &'static [&'static str],
+    pub(crate) shape: ShapeSketch,
+    pub(crate) sum: Option<&'static str>,
+}
+
+pub(crate) enum ShapeSketch {
+    /// By a field.
+    Lanes(&'static str),
+    /// By dates, each perhaps with one that ends it.
+    Days(&'static [(&'static str, Option<&'static str>)]),
+    /// In groups of a field.
+    Cards(&'static str),
+}
+
+/// How records of which something holds look.
+pub(crate) struct HighlightSketch {
+    pub(crate) table: &'static str,
+    pub(crate) only: &'static [Only],
+    /// Nothing: the whole record.
+    pub(crate) field: Option<&'static str>,
+    pub(crate) looks: &'static [Looks],
+}
+
+pub(crate) enum Looks {
+    Bold,
+    Struck,
+    Quiet,
+    Edge(Hue),
+    Sign(&'static str, Hue),
+    Word(&'static str),
+}
+
 /// What a view shows only.
 pub(crate) enum Only {
     Is(&'static str, &'static [&'static str]),
@@ -66,6 +108,10 @@ pub(crate) enum Only {
     No(&'static str),
     /// A link leads to the record of whoever asks.
     Mine(&'static str),
+    Yes(&'static str),
+    Over(&'static str, i64),
+    /// The day is over.
+    Past(&'static str),
 }
 
 pub(crate) struct RoleSketch {
@@ -121,6 +167,8 @@ impl Sketch {
         for view in self.views {
             builder.view(view);
         }
+        self.drawn.iter().for_each(|drawn| builder.drawn(drawn));
+        self.highlights.iter().for_each(|highlight| builder.highlight(highlight));
         builder.form(&self.form, self.key);
         builder.mail(self.form.table, self.mail);
         for table in self.tables {
@@ -254,6 +302,9 @@ impl Builder<'_> {
                 Only::Not(name, any) => (name, Box::new(move |f| Check::Option { not: true, any: options(f, any) })),
                 Only::Within(name, period) => (name, Box::new(move |_| Check::Within { period: *period })),
                 Only::Empty(name) => (name, Box::new(|_| Check::Empty)),
+                Only::Yes(name) => (name, Box::new(|_| Check::Yes)),
+                Only::Over(name, than) => (name, Box::new(|_| Check::Number { how: Comparison::Over, than: (*than).into() })),
+                Only::Past(name) => (name, Box::new(|_| Check::Day { how: Comparison::Under, than: When::Today(0) })),
                 Only::No(name) => (name, Box::new(|_| Check::No)),
                 Only::Mine(name) => (name, Box::new(|_| Check::MyRecord { not: false })),
             };
@@ -319,6 +370,49 @@ impl Builder<'_> {
         };
         let id = ViewId::new(1).expect("a number");
         self.done(&Intent::Make(Part::View(View::new(id, table, sketch.name, query))));
+    }
+
+    fn drawn(&mut self, sketch: &DrawnSketch) {
+        let table = self.table_id(sketch.table);
+        let field = |name: &str| self.field_id(table, name);
+        let def = &self.ds.table(table).expect("a table").def;
+        let width = |id: FieldId| def.field(id).map_or(150, |field| field.kind.usual_width());
+        let shape = match sketch.shape {
+            ShapeSketch::Lanes(by) => Shape::Lanes(Lanes { by: field(by), away: Vec::new(), limits: Vec::new() }),
+            ShapeSketch::Days(dates) => {
+                let date = |(start, end): &(&str, Option<&str>)| AlmanacDate { start: field(start), end: end.map(field) };
+                Shape::Calendar(Almanac { dates: dates.iter().map(date).collect(), cap: None })
+            }
+            ShapeSketch::Cards(_) => Shape::Cards(Cards::default()),
+        };
+        let groups = if let ShapeSketch::Cards(by) = sketch.shape { vec![GroupBy::of(field(by))] } else { Vec::new() };
+        let query = Query {
+            condition: self.condition(table, sketch.only),
+            groups,
+            fields: sketch.fields.iter().map(|name| field(name)).map(|id| ShownField { field: id, width: width(id) }).collect(),
+            tallies: sketch.sum.iter().map(|name| Tally { field: field(name), figure: Figure::Sum }).collect(),
+            shape,
+            ..Query::default()
+        };
+        self.done(&Intent::Make(Part::View(View::new(ViewId::FIRST, table, sketch.name, query))));
+    }
+
+    fn highlight(&mut self, sketch: &HighlightSketch) {
+        let table = self.table_id(sketch.table);
+        let mut look = Look::default();
+        for one in sketch.looks {
+            match one {
+                Looks::Bold => look.bold = true,
+                Looks::Struck => look.struck = true,
+                Looks::Quiet => look.ink = Some(Ink::Quiet),
+                Looks::Edge(hue) => look.edge = Some(*hue),
+                Looks::Sign(name, hue) => look.sign = Some(Sign { name: (*name).into(), hue: Some(*hue) }),
+                Looks::Word(word) => look.word = (*word).into(),
+            }
+        }
+        let touch = sketch.field.map_or_else(|| Touch::whole(look.clone()), |name| Touch::of(self.field_id(table, name), look.clone()));
+        let condition = self.condition(table, sketch.only);
+        self.done(&Intent::Make(Part::Highlight(Highlight::new(HighlightId::FIRST, table, condition, vec![touch]))));
     }
 
     /// The view of all records shows the fields that came after it was made.

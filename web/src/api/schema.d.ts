@@ -29427,6 +29427,8 @@ export interface components {
         /** @description Over which records a field is looked into. */
         SlipBody: {
             query: components["schemas"]["Query"];
+            /** @description Words that stand in the values which are drawn. */
+            search?: string;
         };
         /** @description A clause: its word, and what is said under it. */
         SlipClause: {

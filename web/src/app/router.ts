@@ -27,6 +27,7 @@ export const router = createRouter({
       children: [
         { path: '', name: 'tracker', component: () => import('@/features/groundplan/GroundplanPage.vue') },
         { path: ':table(\\d+)/:view(\\d+)?', name: 'view', component: () => import('@/features/view/ViewPage.vue') },
+        { path: ':table(\\d+)/:view(\\d+)/print', name: 'print', component: () => import('@/features/view/print/PrintPage.vue') },
         { path: ':table(\\d+)/r/:record(\\d+)', name: 'record', component: () => import('@/features/folio/FolioPage.vue') },
         {
           path: ':table(\\d+)/calculations/:field(\\d+|new)',

@@ -136,6 +136,11 @@ impl<'a> Reader<'a> {
         }
     }
 
+    /// Whether a row has one value at most, and [`Reader::cell`] gives it.
+    pub fn is_one(&self) -> bool {
+        self.steps.is_empty() && self.released.is_none() && self.targets.is_none()
+    }
+
     /// Every value of a row. A carried value is the same for everyone or not shown: none if any record on its way is out of reach.
     pub fn cells(&self, row: usize) -> Vec<Cell<'a>> {
         if let Some((rows, whole)) = &self.released

@@ -25,6 +25,7 @@ pub(crate) use days::{days_on, months_on, plus_days, plus_months};
 pub(crate) use display::{currency_decimals, to_cents};
 pub use display::{duration_text, list_text, moment_text, phone_text, place_text};
 pub(crate) use numbers::number;
+pub(crate) use order::{alike, text_key_after};
 pub use order::{contains_folded, fold, natural_cmp, text_key};
 pub use parse::{Country, Locale, parse};
 pub(crate) use parse::{Typing, check_place, check_web, parse_with, phone_number, typed};

@@ -28,7 +28,8 @@ pub fn contains_folded(text: &str, needle: &str) -> bool {
 
 /// The bytes by which texts sort: folded, with each run of digits led by its length, so that byte order is natural order.
 fn order_bytes(text: &str) -> impl Iterator<Item = u8> {
-    let folded = fold(text);
+    // Plain letters are made small one by one as they are given out, without an allocation for each of a hundred thousand texts.
+    let folded = if text.is_ascii() { Cow::Borrowed(text) } else { fold(text) };
     OrderBytes { text: folded, at: 0, run_end: 0, pending: None }
 }
 
@@ -63,14 +64,24 @@ impl Iterator for OrderBytes<'_> {
             return Some(b'0' + u8::try_from(digits).unwrap_or(9));
         }
         self.at += 1;
-        Some(byte)
+        Some(byte.to_ascii_lowercase())
     }
+}
+
+/// How many bytes of the order two texts begin with alike.
+pub(crate) fn alike(a: &str, b: &str) -> usize {
+    order_bytes(a).zip(order_bytes(b)).take_while(|(a, b)| a == b).count()
 }
 
 /// The first eight bytes of the order, big end first: if two keys differ, they order as their texts do.
 pub fn text_key(text: &str) -> u64 {
+    text_key_after(text, 0)
+}
+
+/// The eight bytes of the order behind so many with which all texts begin alike.
+pub(crate) fn text_key_after(text: &str, alike: usize) -> u64 {
     let mut key = [0; 8];
-    for (place, byte) in key.iter_mut().zip(order_bytes(text)) {
+    for (place, byte) in key.iter_mut().zip(order_bytes(text).skip(alike)) {
         *place = byte;
     }
     u64::from_be_bytes(key)

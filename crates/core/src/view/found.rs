@@ -166,6 +166,9 @@ impl<'a> Found<'a, '_> {
         let asked = if wanted.iter().all(Range::is_empty) && self.kept.is_empty() { 0 } else { self.grouping.of_row.len() };
         let of_row = self.shown.ones().zip(&self.grouping.of_row).take(asked);
         let mut items: Vec<Item> = of_row.map(|(row, group)| Item { group: *group, row: small(row), key: key(row) }).collect();
+        if let Some(first) = sorts.first() {
+            first.sharpen(&mut items);
+        }
         let compare = |a: &Item, b: &Item| order(a, b, &sorts, self.own);
         let place = |record: &RecordId| {
             let at = items.iter().find(|i| i.row as usize == record.row())?;

@@ -48,14 +48,16 @@ impl Query {
     ///
     /// # Errors
     /// The field is not there or not open to the asker, or the view is not.
-    pub fn look_into(&self, lens: &Lens<'_>, table: TableId, field: FieldId) -> Checked<FieldSlip> {
+    ///
+    /// `search`: words that stand in the values which are drawn.
+    pub fn look_into(&self, lens: &Lens<'_>, table: TableId, field: FieldId, search: &str) -> Checked<FieldSlip> {
         let asked = self.asked_by(lens, table)?;
         let shown = lens.dataset().shown_kind(table, field).filter(|_| lens.reads(table, field));
         let (_, kind) = shown.ok_or_else(|| Fault::not_found("field"))?;
         let matching = asked.condition.matching(lens, table);
         let slip = Slip { lens, table, field, kind: kind.shows(), query: &asked, reader: lens.reader(table, field), matching };
         let held = slip.held();
-        Ok(FieldSlip { says: slip.says(&held), drawing: slip.drawing(), clauses: slip.clauses(&held) })
+        Ok(FieldSlip { says: slip.says(&held), drawing: slip.drawing(search), clauses: slip.clauses(&held) })
     }
 }
 
@@ -73,13 +75,16 @@ struct Held {
 
 impl Slip<'_, '_> {
     /// For each record what stands in its cell; several where the field is carried along a link to many.
-    fn cells(&self) -> impl Iterator<Item = Vec<Cell<'_>>> {
-        self.matching.ones().map(|row| self.reader.cells(row))
+    fn each(&self, mut see: impl FnMut(&[Cell<'_>])) {
+        let one = self.reader.is_one();
+        for row in self.matching.ones() {
+            if one { see(std::slice::from_ref(&self.reader.cell(row))) } else { see(&self.reader.cells(row)) }
+        }
     }
 
     fn held(&self) -> Held {
         let mut held = Held::default();
-        for cells in self.cells() {
+        self.each(|cells| {
             if cells.iter().any(|cell| matches!(cell, Cell::Error(_))) {
                 held.errors += 1;
             } else if cells.iter().all(|cell| self.reader.is_empty(*cell)) {
@@ -88,9 +93,9 @@ impl Slip<'_, '_> {
                 held.filled += 1;
             }
             for cell in cells {
-                held.take(cell);
+                held.take(*cell);
             }
-        }
+        });
         held
     }
 

@@ -20,7 +20,7 @@ fn query(ds: &Dataset) -> Query {
 fn slip(ds: &Dataset, who: Asker, name: &str) -> FieldSlip {
     let clock = clock();
     let lens = Lens::new(ds, who, &clock);
-    query(ds).look_into(&lens, table(ds, "Faults"), field(ds, &format!("Faults.{name}"))).unwrap()
+    query(ds).look_into(&lens, table(ds, "Faults"), field(ds, &format!("Faults.{name}")), "").unwrap()
 }
 
 fn phrases<'s>(slip: &'s FieldSlip, word: &str) -> &'s [SlipPhrase] {
@@ -79,7 +79,7 @@ fn each_narrowing_that_is_offered_leaves_as_many_as_it_says() {
         for def in &ds.table(table(&ds, "Faults")).unwrap().def.fields {
             let clock = clock();
             let lens = Lens::new(&ds, asker, &clock);
-            let Ok(slip) = query(&ds).look_into(&lens, table(&ds, "Faults"), def.id) else { continue };
+            let Ok(slip) = query(&ds).look_into(&lens, table(&ds, "Faults"), def.id, "") else { continue };
             for phrase in phrases(&slip, "only") {
                 let Some(SlipAct::Narrow { only }) = &phrase.does else { continue };
                 let said = phrase.text.split_whitespace().nth(1).unwrap();
@@ -135,7 +135,7 @@ fn what_stands_already_is_said_and_not_offered() {
     let clock = clock();
     let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
     let asked = Query { sorts: vec![Order { field: due, descending: false }], groups: vec![GroupBy::of(due)], ..query(&ds) };
-    let slip = asked.look_into(&lens, table(&ds, "Faults"), due).unwrap();
+    let slip = asked.look_into(&lens, table(&ds, "Faults"), due, "").unwrap();
     let stands: Vec<_> = phrases(&slip, "stands").iter().map(|p| (p.text.as_str(), p.does.clone())).collect();
     assert_eq!(
         stands,
@@ -152,7 +152,7 @@ fn what_is_not_open_has_no_slip_and_what_is_out_of_reach_is_not_counted() {
     let ds = demo();
     let clock = clock();
     let faults = table(&ds, "Faults");
-    let look = |who: &str, at: TableId, id: FieldId| query(&ds).look_into(&Lens::new(&ds, asker(&ds, who), &clock), at, id);
+    let look = |who: &str, at: TableId, id: FieldId| query(&ds).look_into(&Lens::new(&ds, asker(&ds, who), &clock), at, id, "");
     for (who, id) in [("Pavel", field(&ds, "Faults.Reporter")), ("Nadia", FieldId::new(9_999).unwrap())] {
         assert_eq!(look(who, faults, id).unwrap_err().0[0].kind, FaultKind::NotFound, "{who}");
     }
@@ -173,7 +173,7 @@ proptest! {
         let (clock, faults, id) = (clock(), table(&ds, "Faults"), field(&ds, &format!("Faults.{name}")));
         let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
         let asked = Query { condition: condition.clone(), ..query(&ds) };
-        let slip = asked.look_into(&lens, faults, id).unwrap();
+        let slip = asked.look_into(&lens, faults, id, "").unwrap();
         // A group in which nothing is said narrows no view.
         let condition = condition.as_open_to(&lens, faults);
         let test = |check: &Check| Condition::Test(Test { path: vec![id], of: Quantity::Any, check: check.clone() });
@@ -206,10 +206,42 @@ fn every_kind_has_a_slip() {
     for home in ds.tables() {
         for def in &home.def.fields {
             let asked = Query { fields: vec![ShownField { field: def.id, width: 100 }], ..Query::default() };
-            let slip = asked.look_into(&lens, home.def.id, def.id).unwrap_or_else(|f| panic!("{}: {f:?}", def.name));
+            let slip = asked.look_into(&lens, home.def.id, def.id, "").unwrap_or_else(|f| panic!("{}: {f:?}", def.name));
             assert!(slip.says.ends_with('.'), "{}", slip.says);
             let files = matches!(def.kind, Kind::Files | Kind::Button { .. });
             assert_eq!(files, phrases(&slip, "stands").is_empty(), "{}", def.name);
         }
     }
+}
+
+#[test]
+fn values_are_looked_for_by_words_and_texts_are_counted_where_they_repeat() {
+    let ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let clock = clock();
+    let lens = Lens::new(&ds, nadia, &clock);
+    let look = |table_name: &str, name: &str, search: &str| {
+        let at = table(&ds, table_name);
+        let drawn = Query::default().look_into(&lens, at, field(&ds, &format!("{table_name}.{name}")), search).unwrap().drawing;
+        if let SlipDrawing::Values { values, more } = drawn { Some((values, more)) } else { None }
+    };
+    let (all, more) = look("Faults", "Section", "").unwrap();
+    assert!(all.len() == 12 && more > 0);
+    let name = &all[3].text;
+    let (start, end) = name.split_once(' ').unwrap();
+    let (found, more) = look("Faults", "Section", &format!("{} {}", end.to_uppercase(), &start[..2])).unwrap();
+    assert!(found.iter().any(|value| value.text == *name) && found.len() + more < 64, "{found:?}");
+    assert_eq!(look("Faults", "Section", "no such place"), Some((Vec::new(), 0)));
+    // Suppliers repeat, titles of sections do not.
+    let (suppliers, _) = look("Materials", "Supplier", "").unwrap();
+    assert!(suppliers[0].count > 1);
+    let at = table(&ds, "Materials");
+    for value in &suppliers {
+        let supplier = field(&ds, "Materials.Supplier");
+        let count = |check: &Check| test(&[supplier], check.clone()).matching(&lens, at).count_ones(..);
+        assert_eq!(count(&value.only), value.count, "{}", value.text);
+        assert_eq!(count(&value.without), 42 - value.count, "{}", value.text);
+    }
+    assert_eq!(look("Materials", "Name", ""), None);
+    assert_eq!(look("Materials", "Name", "oak gate").unwrap().0[0].text, "Oak gate post");
 }

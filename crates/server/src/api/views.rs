@@ -302,6 +302,9 @@ pub(super) async fn list(here: Here, Path(OfTable { table, .. }): Path<OfTable>)
 #[derive(Deserialize, ToSchema)]
 pub(super) struct SlipBody {
     query: Query,
+    /// Words that stand in the values which are drawn.
+    #[serde(default)]
+    search: String,
 }
 
 /// What is in a field of a view: in a sentence, as a drawing, and what can be done with it.
@@ -312,6 +315,6 @@ pub(super) async fn slip(
     Json(body): Json<SlipBody>,
 ) -> Result<Json<FieldSlip>, Problem> {
     let look = here.look()?;
-    let looked = move || Ok(body.query.look_into(&look.lens(), table, field)?);
+    let looked = move || Ok(body.query.look_into(&look.lens(), table, field, &body.search)?);
     here.app.rooms.read(looked).await?.map(Json)
 }

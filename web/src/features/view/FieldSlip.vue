@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // What is in a field: in a sentence, as a drawing in which a part can be chosen, and clause by clause what can be done with it.
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { api, told } from '@/api/client'
-import type { Condition, Field, Query, SlipAct, SlipRun, SlipValue } from '@/api/types'
+import type { Condition, Field, FieldSlip as Told, Query, SlipAct, SlipRun, SlipValue } from '@/api/types'
 import { useAsked } from '@/app/asking'
 import { onlyRuns, onlyValues, withoutRuns, withoutValues } from './slip'
 import SlipRuns from './SlipRuns.vue'
@@ -11,18 +11,30 @@ import SlipValues from './SlipValues.vue'
 const props = defineProps<{ tracker: number; table: number; field: Field; query: Query; readonly: boolean }>()
 const emit = defineEmits<{ act: [act: SlipAct]; narrow: [only: Condition] }>()
 
-const { told: slip, trouble } = useAsked(
-  () => ['slip', props.tracker, props.field.id, props.query],
+/** Words that values are looked for by. */
+const search = ref('')
+const { told: newest, trouble } = useAsked(
+  () => ['slip', props.tracker, props.field.id, props.query, search.value],
   () =>
     told(
       api.POST('/api/trackers/{tracker}/tables/{table}/fields/{field}/slip', {
         params: { path: { tracker: props.tracker, table: props.table, field: props.field.id } },
-        body: { query: props.query },
+        body: { query: props.query, search: search.value },
       }),
     ),
 )
+/** What was told stands until more is: while one looks for a value, nothing goes away under one’s hands. */
+const slip = shallowRef<Told>()
+watch(newest, (now) => now && (slip.value = now), { immediate: true })
+watch(
+  () => props.field.id,
+  () => ((slip.value = undefined), (search.value = '')),
+)
 const root = ref<HTMLElement>()
-watch(slip, () => nextTick(() => root.value?.querySelector<HTMLElement>('button, [tabindex="0"]')?.focus({ preventScroll: true })))
+watch(
+  slip,
+  (_, before) => before || nextTick(() => root.value?.querySelector<HTMLElement>('button, [tabindex="0"]')?.focus({ preventScroll: true })),
+)
 
 const runs = ref<[SlipRun, SlipRun]>()
 const values = ref<SlipValue[]>([])
@@ -54,7 +66,13 @@ const handle = (act: SlipAct) => {
       <p class="says">{{ slip.says }}</p>
       <p v-if="field.help" class="quiet help">{{ field.help }}</p>
       <SlipRuns v-if="slip.drawing.of === 'runs'" v-model="runs" :runs="slip.drawing.runs" :today="slip.drawing.today ?? undefined" />
-      <SlipValues v-else-if="slip.drawing.of === 'values'" v-model="values" :values="slip.drawing.values" :more="slip.drawing.more" />
+      <SlipValues
+        v-else-if="slip.drawing.of === 'values'"
+        v-model="values"
+        v-model:search="search"
+        :values="slip.drawing.values"
+        :more="slip.drawing.more"
+      />
       <p v-if="slip.drawing.of !== 'nothing'" class="chosen">
         <button :disabled="!chosen" data-test="slip-only" @click="chosen && emit('narrow', chosen.only)">Show only these</button>
         <button :disabled="!chosen" data-test="slip-without" @click="chosen && emit('narrow', chosen.without)">leave them out</button>

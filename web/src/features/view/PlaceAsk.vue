@@ -1,26 +1,31 @@
 <script setup lang="ts">
-// Asks for the place to which a record goes.
+// Asks for a place in the view’s order: one to go to, or one to which a record goes.
 import { ref } from 'vue'
 
 const props = defineProps<{
+  /** What is done with it, and the word on the button. */
+  title: string
+  does: string
   /** What goes there. */
-  name: string
+  name?: string
+  /** Where one is. */
+  place?: number
   /** The last place there is. */
   most: number
 }>()
 const emit = defineEmits<{ say: [place: number]; leave: [] }>()
 
-const place = ref<number | null>(1)
+const place = ref<number | null>(props.place ?? 1)
 function say() {
   if (place.value && place.value >= 1) emit('say', Math.min(place.value, props.most))
 }
 </script>
 
 <template>
-  <v-dialog :model-value="true" max-width="380" aria-label="Move to a place" @update:model-value="emit('leave')">
+  <v-dialog :model-value="true" max-width="380" :aria-label="title" @update:model-value="emit('leave')">
     <form class="ask" @submit.prevent="say">
-      <h2>Move to place</h2>
-      <p class="quiet">{{ name }}</p>
+      <h2>{{ title }}</h2>
+      <p v-if="name" class="quiet">{{ name }}</p>
       <v-number-input
         v-model="place"
         :min="1"
@@ -32,7 +37,7 @@ function say() {
       />
       <p class="acts">
         <v-btn variant="text" @click="emit('leave')">Leave it</v-btn>
-        <v-btn type="submit" color="primary" data-test="say-place">Move it there</v-btn>
+        <v-btn type="submit" color="primary" data-test="say-place">{{ does }}</v-btn>
       </p>
     </form>
   </v-dialog>

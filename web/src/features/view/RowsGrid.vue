@@ -286,6 +286,7 @@ function keys(event: KeyboardEvent) {
     open: (record) => emit('open', record),
     fold: foldHere,
     menu: menuHere,
+    jump: () => (jumps.value = !!layout.value.length),
   })
   if (meant) event.preventDefault()
 }
@@ -347,6 +348,13 @@ const levels = computed(() =>
 )
 const takes = (head: Head) => !head.group.within.length && levels.value.every((level) => level.taken)
 const menu = ref<{ x: number; y: number; row: Row; field: Field | undefined }>()
+
+/** One is asked for the place to go to. */
+const jumps = ref(false)
+function jumpTo(place: number) {
+  jumps.value = false
+  goToPlace(place - 1)
+}
 
 /** The record that goes to a place which is asked for. */
 const asksPlace = ref<Row>()
@@ -551,6 +559,7 @@ const tallies = computed(() =>
       @open="at.cell.value && emit('open', at.cell.value.record)"
       @tallies="emit('tallies', $event)"
       @fold="foldAll"
+      @jump="jumps = true"
     />
     <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
       <button @click="choose(({ row }) => emit('open', row.id))">Open folio <kbd>Ctrl Enter</kbd></button>
@@ -574,10 +583,21 @@ const tallies = computed(() =>
     </PopupMenu>
     <PlaceAsk
       v-if="asksPlace"
+      title="Move to place"
+      does="Move it there"
       :name="asksPlace.cells[0]?.text ?? ''"
       :most="carrying.around(asksPlace)?.count ?? 1"
       @say="sayPlace"
       @leave="((asksPlace = undefined), focus())"
+    />
+    <PlaceAsk
+      v-if="jumps"
+      title="Go to place"
+      does="Go there"
+      :place="(at.place.value ?? 0) + 1"
+      :most="answer?.row_count ?? 1"
+      @say="jumpTo"
+      @leave="((jumps = false), focus())"
     />
   </div>
 </template>

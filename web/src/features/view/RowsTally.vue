@@ -16,7 +16,7 @@ defineProps<{
   /** Whether there is a record to open. */
   opens: boolean
 }>()
-const emit = defineEmits<{ open: []; tallies: [next: Tally[]]; fold: [] }>()
+const emit = defineEmits<{ open: []; tallies: [next: Tally[]]; fold: []; jump: [] }>()
 </script>
 
 <template>
@@ -34,7 +34,9 @@ const emit = defineEmits<{ open: []; tallies: [next: Tally[]]; fold: [] }>()
       </div>
     </v-menu>
     <button v-if="groups" data-test="fold-all" @click="emit('fold')">close or open all groups</button>
-    <span v-if="place !== undefined" class="place">{{ place + 1 }} of {{ total }}</span>
+    <button v-if="total" class="place" data-test="jump" title="Go to another place (Ctrl G)" @click="emit('jump')">{{
+      place === undefined ? 'go to …' : `${place + 1} of ${total}`
+    }}</button>
     <button v-if="opens" class="open" data-test="open-folio" @click="emit('open')">Open folio</button>
   </div>
 </template>

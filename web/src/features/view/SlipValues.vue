@@ -5,14 +5,28 @@ import type { SlipValue } from '@/api/types'
 
 const props = defineProps<{ values: SlipValue[]; more: number }>()
 const chosen = defineModel<SlipValue[]>({ required: true })
+/** Words that stand in them. */
+const search = defineModel<string>('search', { required: true })
 
 const most = computed(() => Math.max(1, ...props.values.map((value) => value.count)))
 const has = (value: SlipValue) => chosen.value.some((one) => one.text === value.text)
+/** Chosen, and not among those in sight. */
+const elsewhere = computed(() => chosen.value.map((one) => one.text).filter((text) => !props.values.some((value) => value.text === text)))
 const toggle = (value: SlipValue) =>
   (chosen.value = has(value) ? chosen.value.filter((one) => one.text !== value.text) : [...chosen.value, value])
 </script>
 
 <template>
+  <v-text-field
+    v-if="more || search"
+    v-model="search"
+    class="search"
+    type="search"
+    label="Look for a value"
+    density="compact"
+    hide-details
+    data-test="slip-search"
+  />
   <div class="values" role="group" aria-label="Choose values">
     <button
       v-for="value in values"
@@ -28,11 +42,16 @@ const toggle = (value: SlipValue) =>
       /></span>
       <span class="count">{{ value.count }}</span>
     </button>
-    <p v-if="more" class="quiet">and {{ more }} more; type one after “those where …”</p>
+    <p v-if="more" class="quiet">and {{ more }} more</p>
+    <p v-if="search && !values.length" class="quiet">Nothing like that stands here.</p>
+    <p v-if="elsewhere.length" class="quiet">Chosen as well: {{ elsewhere.join(', ') }}</p>
   </div>
 </template>
 
 <style scoped>
+.search {
+  margin-bottom: var(--gap-1);
+}
 .values {
   display: grid;
 }

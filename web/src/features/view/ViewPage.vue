@@ -372,6 +372,12 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               <button v-for="format in FORMATS" :key="format" :data-export="format" @click="attempt(() => exportView(format))"
                 >Export as {{ format.toUpperCase() }}</button
               >
+              <router-link
+                v-if="view && !calendar && !lanes"
+                data-test="to-paper"
+                :to="{ name: 'print', params: { tracker, table: tableId, view: view.id } }"
+                >Print</router-link
+              >
               <router-link v-if="adds" :to="{ name: 'import', params: { tracker }, query: { into: tableId } }"
                 >Add records from a file</router-link
               >
@@ -697,6 +703,24 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   }
   .split:is(.shaping, .beside) .list {
     display: none;
+  }
+}
+</style>
+<style>
+/* What is on the screen, on paper: the view alone. */
+@media print {
+  .band,
+  .skip,
+  .list .acts,
+  .list .foot,
+  .list .offer {
+    display: none !important;
+  }
+  .split,
+  .list {
+    display: block !important;
+    height: auto !important;
+    overflow: visible !important;
   }
 }
 </style>

@@ -32,7 +32,7 @@ function grid(closed: string[] = [], loaded = [1, 2, 3, 4, 5]) {
     onGo: () => undefined,
     onMove: told.move,
   })
-  const does = { begin: vi.fn(), clear: vi.fn(), why: vi.fn(), open: vi.fn(), fold: vi.fn(), menu: vi.fn() }
+  const does = { begin: vi.fn(), clear: vi.fn(), why: vi.fn(), open: vi.fn(), fold: vi.fn(), menu: vi.fn(), jump: vi.fn() }
   const press = (key: string, over: Partial<KeyboardEventInit> = {}) =>
     gridKey(new KeyboardEvent('keydown', { key, ...over }), { at, columns: () => 3, page: () => 4, ...does })
   const here = () => {

@@ -14,6 +14,8 @@ export interface GridKeys {
   fold: (open?: boolean) => void
   /** Opens the menu of what one is at. */
   menu: () => void
+  /** Asks for a place to go to. */
+  jump: () => void
 }
 
 /** Does what a key means; whether it meant anything. */
@@ -54,7 +56,8 @@ export function gridKey(event: KeyboardEvent, grid: GridKeys): boolean {
   }
 }
 
-function withModifier(event: KeyboardEvent, { at, why, open }: GridKeys): boolean {
+function withModifier(event: KeyboardEvent, { at, why, open, jump }: GridKeys): boolean {
+  if (event.key.toLowerCase() === 'g' && !event.shiftKey) return did(jump)
   if (event.key === '.') return did(why)
   if (event.key === 'Home') return did(() => at.toPlace(0))
   if (event.key === 'End') return did(at.toLast)

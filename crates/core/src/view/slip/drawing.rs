@@ -2,14 +2,14 @@
 
 use super::Slip;
 use crate::{
-    condition::{Check, Comparison, When, Who},
+    condition::{Check, Comparison, TextMatch, When, Who},
     schema::{Hue, Kind},
-    value::{Cell, Value, days_on, months_on},
+    value::{Cell, Value, days_on, fold, months_on},
 };
 use jiff::civil::{Date, Weekday};
 use rust_decimal::{Decimal, prelude::ToPrimitive};
 use serde::{Deserialize, Serialize};
-use std::collections::HashMap;
+use std::{borrow::Cow, collections::HashMap};
 
 /// Most runs that are drawn beside each other.
 const RUNS: usize = 40;
@@ -68,7 +68,7 @@ pub struct SlipValue {
 }
 
 impl Slip<'_, '_> {
-    pub(super) fn drawing(&self) -> SlipDrawing {
+    pub(super) fn drawing(&self, search: &str) -> SlipDrawing {
         match self.kind {
             Kind::Date | Kind::DateTime | Kind::CreatedAt | Kind::ChangedAt => self.days(),
             Kind::Choice { .. }
@@ -78,7 +78,8 @@ impl Slip<'_, '_> {
             | Kind::People
             | Kind::CreatedBy
             | Kind::ChangedBy
-            | Kind::Link(_) => self.values(),
+            | Kind::Link(_) => self.values(search),
+            Kind::Text { .. } | Kind::Email | Kind::Phone => self.texts(search),
             kind if kind.is_number() => self.numbers(),
             _ => SlipDrawing::Nothing,
         }
@@ -92,7 +93,8 @@ impl Slip<'_, '_> {
             Cell::Instant(at) => Some(at.to_zoned(zone.clone()).date()),
             _ => None,
         };
-        let days: Vec<Date> = self.cells().flat_map(|cells| cells.into_iter().filter_map(day).collect::<Vec<_>>()).collect();
+        let mut days: Vec<Date> = Vec::new();
+        self.each(|cells| days.extend(cells.iter().copied().filter_map(day)));
         let (Some(first), Some(last)) = (days.iter().min(), days.iter().max()) else { return SlipDrawing::Nothing };
         let starts = starts(*first, *last);
         let place = |day: Date| starts.partition_point(|start| *start <= day).saturating_sub(1);
@@ -119,7 +121,8 @@ impl Slip<'_, '_> {
 
     fn numbers(&self) -> SlipDrawing {
         let number = |cell: Cell<'_>| if let Cell::Number(number) = cell { Some(number) } else { None };
-        let numbers: Vec<Decimal> = self.cells().flat_map(|cells| cells.into_iter().filter_map(number).collect::<Vec<_>>()).collect();
+        let mut numbers: Vec<Decimal> = Vec::new();
+        self.each(|cells| numbers.extend(cells.iter().copied().filter_map(number)));
         let (Some(least), Some(most)) = (numbers.iter().min(), numbers.iter().max()) else { return SlipDrawing::Nothing };
         let Some((first, step)) = steps(*least, *most) else { return SlipDrawing::Nothing };
         let place = |number: Decimal| number.checked_sub(first).and_then(|far| far.checked_div(step)).and_then(|n| n.floor().to_usize());
@@ -141,19 +144,48 @@ impl Slip<'_, '_> {
         SlipDrawing::Runs { today: None, runs: counts.into_iter().enumerate().map(run).collect() }
     }
 
-    fn values(&self) -> SlipDrawing {
-        let mut counts: HashMap<Single, usize> = HashMap::new();
-        for cells in self.cells() {
-            let mut of_record: Vec<Single> = cells.into_iter().flat_map(singles).collect();
+    /// Texts of which some stand there more than once; looked for, those too that do not.
+    fn texts(&self, search: &str) -> SlipDrawing {
+        // Upper and lower case are one text to whoever asks for it.
+        let mut counts: HashMap<String, (String, usize)> = HashMap::new();
+        self.each(|cells| {
+            let texts = cells.iter().filter_map(|cell| if let Cell::Text(text) = cell { Some(*text) } else { None });
+            let mut of_record: Vec<(Cow<'_, str>, &str)> = texts.map(|text| (fold(text.trim()), text)).collect();
             of_record.sort_unstable();
-            of_record.dedup();
-            of_record.into_iter().for_each(|one| *counts.entry(one).or_default() += 1);
+            of_record.dedup_by(|a, b| a.0 == b.0);
+            for (key, text) in of_record {
+                match counts.get_mut(&*key) {
+                    Some((_, count)) => *count += 1,
+                    None => drop(counts.insert(key.into_owned(), (text.to_owned(), 1))),
+                }
+            }
+        });
+        if search.is_empty() && counts.values().all(|(_, count)| *count == 1) {
+            return SlipDrawing::Nothing;
         }
-        let mut values: Vec<SlipValue> = counts.into_iter().map(|(one, count)| self.value(one, count)).collect();
-        values.sort_by(|a, b| b.count.cmp(&a.count).then_with(|| a.text.cmp(&b.text)));
-        let more = values.len().saturating_sub(VALUES);
-        values.truncate(VALUES);
-        if values.is_empty() { SlipDrawing::Nothing } else { SlipDrawing::Values { values, more } }
+        let check = |how, text: &str| Check::Text { how, text: text.trim().to_owned() };
+        let value = |(text, count): (String, usize)| SlipValue {
+            count,
+            hue: None,
+            only: check(TextMatch::Is, &text),
+            without: check(TextMatch::IsNot, &text),
+            text,
+        };
+        most_frequent(counts.into_values().map(value).collect(), search)
+    }
+
+    fn values(&self, search: &str) -> SlipDrawing {
+        let mut counts: HashMap<Single, usize> = HashMap::new();
+        let mut of_record: Vec<Single> = Vec::new();
+        self.each(|cells| {
+            cells.iter().for_each(|cell| singles(*cell, &mut of_record));
+            if of_record.len() > 1 {
+                of_record.sort_unstable();
+                of_record.dedup();
+            }
+            of_record.drain(..).for_each(|one| *counts.entry(one).or_default() += 1);
+        });
+        most_frequent(counts.into_iter().map(|(one, count)| self.value(one, count)).collect(), search)
     }
 
     fn value(&self, one: Single, count: usize) -> SlipValue {
@@ -181,6 +213,25 @@ impl Slip<'_, '_> {
     }
 }
 
+/// The most frequent of those in which every word of what is looked for stands.
+fn most_frequent(mut values: Vec<SlipValue>, search: &str) -> SlipDrawing {
+    if values.is_empty() {
+        return SlipDrawing::Nothing;
+    }
+    let search = fold(search);
+    let words: Vec<&str> = search.split_whitespace().collect();
+    if !words.is_empty() {
+        values.retain(|value| {
+            let text = fold(&value.text);
+            words.iter().all(|word| text.contains(word))
+        });
+    }
+    values.sort_by(|a, b| b.count.cmp(&a.count).then_with(|| a.text.cmp(&b.text)));
+    let more = values.len().saturating_sub(VALUES);
+    values.truncate(VALUES);
+    SlipDrawing::Values { values, more }
+}
+
 /// One of the values that a cell may hold several of.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
 enum Single {
@@ -190,15 +241,15 @@ enum Single {
     Logical(bool),
 }
 
-fn singles(cell: Cell<'_>) -> Vec<Single> {
+fn singles(cell: Cell<'_>, into: &mut Vec<Single>) {
     match cell {
-        Cell::Choice(option) => vec![Single::Option(option)],
-        Cell::Choices(options) => options.iter().copied().map(Single::Option).collect(),
-        Cell::Person(person) => vec![Single::Person(person)],
-        Cell::People(people) => people.iter().copied().map(Single::Person).collect(),
-        Cell::Links(records) => records.iter().copied().map(Single::Record).collect(),
-        Cell::Logical(yes) => vec![Single::Logical(yes)],
-        _ => Vec::new(),
+        Cell::Choice(option) => into.push(Single::Option(option)),
+        Cell::Choices(options) => into.extend(options.iter().copied().map(Single::Option)),
+        Cell::Person(person) => into.push(Single::Person(person)),
+        Cell::People(people) => into.extend(people.iter().copied().map(Single::Person)),
+        Cell::Links(records) => into.extend(records.iter().copied().map(Single::Record)),
+        Cell::Logical(yes) => into.push(Single::Logical(yes)),
+        _ => {}
     }
 }
 

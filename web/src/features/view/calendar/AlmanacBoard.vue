@@ -16,6 +16,7 @@ import type { Shown } from '../window'
 import { hidden, placed, weeksFrom } from './almanac'
 import { daysFrom, daysOn, momentAt, plusDays, plusMonths, said } from './dates'
 import DayMark from './DayMark.vue'
+import DayAgenda from './DayAgenda.vue'
 import MarkHead from './MarkHead.vue'
 import { useStretch } from './stretch'
 import YearLines from './YearLines.vue'
@@ -317,34 +318,18 @@ defineExpose({
       </header>
       <p v-if="stretch.trouble.value" class="fault-text" role="alert">{{ stretch.trouble.value }}</p>
       <YearLines v-if="scale === 'year'" :year="year" :counts="stretch.counts.value" :today="today" :many="table.many" @open="toDay" />
-      <div v-else-if="phone" class="agenda">
-        <section v-for="one in agenda" :key="one.day" :class="{ now: one.day === today }">
-          <h3
-            >{{ said(one.day, { weekday: 'long', day: 'numeric', month: 'long' })
-            }}<template v-if="one.day === today">, today</template></h3
-          >
-          <div
-            v-for="mark in one.marks"
-            :key="`${mark.record} ${mark.date}`"
-            class="told"
-            :style="{ '--mark': hueOf(stretch.rows.value.get(mark.record)) }"
-          >
-            <button type="button" @click="emit('open', mark.record)"
-              ><MarkHead :date="mark.date" /> {{ nameOf(stretch.rows.value.get(mark.record)) }}</button
-            >
-            <button
-              v-if="isMoved(stretch.rows.value.get(mark.record), mark.date)"
-              type="button"
-              class="link"
-              data-test="other-day"
-              :aria-label="`move ${nameOf(stretch.rows.value.get(mark.record))}`"
-              @click="dated = { row: stretch.rows.value.get(mark.record)!, mark }"
-              >move</button
-            >
-          </div>
-        </section>
-        <p v-if="!agenda.length" class="quiet">Nothing stands on these days.</p>
-      </div>
+      <DayAgenda
+        v-else-if="phone"
+        :days="agenda"
+        :rows="stretch.rows.value"
+        :today="today"
+        :said="said"
+        :name-of="nameOf"
+        :hue-of="hueOf"
+        :is-moved="isMoved"
+        @open="emit('open', $event)"
+        @move="(row, mark) => (dated = { row, mark })"
+      />
       <template v-else>
         <div class="names" aria-hidden="true">
           <span>Week</span>
@@ -698,7 +683,6 @@ li span {
   white-space: nowrap;
 }
 li > button,
-.told > button:first-child,
 .waits > button:first-child {
   border: 0;
   background: none;
@@ -739,34 +723,28 @@ aside > p {
 .carried {
   opacity: 0.45;
 }
-.agenda {
-  overflow: auto;
-}
-.agenda section {
-  border-top: 1px solid var(--line-strong);
-  padding: 6px 0;
-}
-.agenda .now h3 {
-  color: var(--moss);
-}
-.told {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  min-height: 44px;
-}
-.told > button {
-  min-height: 44px;
-}
-.told > button:first-child {
-  flex: 1;
-}
 .pick {
   padding: var(--gap-3);
 }
 .pick p {
   margin: 0 0 var(--gap-2);
   font-weight: 600;
+}
+/* On paper the weeks stand whole, without what is only to be pressed. */
+@media print {
+  .weeks,
+  .main {
+    overflow: visible;
+  }
+  .week {
+    break-inside: avoid;
+  }
+  header button,
+  .scales,
+  .add,
+  aside {
+    display: none;
+  }
 }
 @media (max-width: 700px) {
   .board {
