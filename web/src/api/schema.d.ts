@@ -29143,6 +29143,7 @@ export interface components {
             looks?: components["schemas"]["RecordLooks"] | null;
             /** @description Stays in sight though the view's condition leaves it out. */
             outside?: boolean;
+            picture?: components["schemas"]["Attachment"] | null;
             remove: boolean;
             /** Format: int32 */
             version: number;

@@ -1,6 +1,6 @@
 //! Records as they are shown: each cell with its value and its text.
 
-use super::Query;
+use super::{Query, Shape};
 use crate::{
     access::{Lens, Right},
     dataset::{Meta, RecordName},
@@ -9,7 +9,7 @@ use crate::{
     id::{FieldId, FormId, PersonId, RecordId, TableId},
     people::Actor,
     schema::{FieldDef, Kind},
-    value::{Cell, CellValue, Value},
+    value::{Attachment, Cell, CellValue, Value},
 };
 use serde::{Deserialize, Serialize};
 
@@ -36,6 +36,9 @@ pub struct Row {
     /// In lanes, how many days it has stood in its lane.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub days: Option<u32>,
+    /// On a plate: the picture that stands on it, whether or not its field is among those shown.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub picture: Option<Attachment>,
     /// Automations wait until whoever fills it in has left it.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub begun: bool,
@@ -82,15 +85,26 @@ impl Query {
         let fields: Vec<FieldId> = self.fields.iter().map(|shown| shown.field).collect();
         let standing = self.standing(lens, table);
         let looks = lens.looks(table, &self.without);
+        let pictures = match &self.shape {
+            Shape::Cards(cards) => cards.picture.filter(|field| lens.reads(table, *field)).map(|field| lens.reader(table, field)),
+            Shape::Rows(_) | Shape::Lanes(_) | Shape::Calendar(_) => None,
+        };
         move |records| {
             let mut rows = lens.rows(table, records, &fields);
             for row in &mut rows {
                 row.days = standing.as_ref().and_then(|standing| standing.days(row.id.row()));
                 row.looks = looks.of(row.id, &fields);
+                row.picture = pictures.as_ref().and_then(|reader| first_picture(reader.cell(row.id.row())));
             }
             rows
         }
     }
+}
+
+/// Of the files of a cell, the first that is a picture.
+fn first_picture(cell: Cell<'_>) -> Option<Attachment> {
+    let Cell::Files(files) = cell else { return None };
+    files.iter().find(|file| file.media.starts_with("image/")).cloned()
 }
 
 impl Lens<'_> {
@@ -119,6 +133,7 @@ impl Lens<'_> {
                 outside: false,
                 days: None,
                 looks: None,
+                picture: None,
                 form,
                 begun: self.is_begun(table, *record),
             })

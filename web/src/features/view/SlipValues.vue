@@ -20,9 +20,10 @@ const toggle = (value: SlipValue) =>
   <v-text-field
     v-if="more || search"
     v-model="search"
-    class="search"
+    class="finder"
     type="search"
-    label="Look for a value"
+    placeholder="Look for a value"
+    aria-label="Look for a value"
     density="compact"
     hide-details
     data-test="slip-search"
@@ -49,7 +50,8 @@ const toggle = (value: SlipValue) =>
 </template>
 
 <style scoped>
-.search {
+.finder {
+  width: 100%;
   margin-bottom: var(--gap-1);
 }
 .values {

@@ -5,7 +5,6 @@ import type { CardsShape, Field, Row, Table } from '@/api/types'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
 import { lookClass, lookOf, lookStyle } from '@/features/highlight/looks'
-import { files } from '@/features/cell/kinds'
 import type { ActivePlace } from '../active'
 import type { useCellEditing } from '../cellEditing'
 import { contours } from './cards'
@@ -30,7 +29,7 @@ const title = computed(() => {
   return named < 0 ? 0 : named
 })
 const pictureAt = computed(() => props.columns.findIndex((field) => field.id === props.shape.picture))
-const picture = computed(() => files(props.row.cells[pictureAt.value])[0])
+const picture = computed(() => props.row.picture)
 const said = computed(() => [...props.columns.keys()].filter((column) => column !== title.value && column !== pictureAt.value))
 const refused = (column: number) => sending.refusedAt(props.row.id, props.columns[column]!.id)
 </script>

@@ -3,10 +3,10 @@
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, told } from '@/api/client'
-import type { Row } from '@/api/types'
+import type { Field, Row } from '@/api/types'
 import { useAsked } from '@/app/asking'
 import CellText from '@/features/cell/CellText.vue'
-import { files, isRight } from '@/features/cell/kinds'
+import { isRight } from '@/features/cell/kinds'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import { cellLook, lookClass, lookOf, lookStyle } from '@/features/highlight/looks'
 import { useTracker } from '@/features/tracker/tracker'
@@ -58,10 +58,13 @@ const tallies = computed(() =>
 
 const cards = computed(() => (query.value?.shape?.as === 'cards' ? query.value.shape : undefined))
 const title = computed(() => fields.value.find((field) => field.id === table.value?.standing) ?? fields.value[0])
-const pictureOf = (row: Row) => (cards.value?.picture ? files(cellOf(row, cards.value.picture))[0] : undefined)
 const captions = computed(() => fields.value.filter((field) => field !== title.value && field.id !== cards.value?.picture))
 /** Many fields need a broad page. */
 const broad = computed(() => !cards.value && fields.value.length > 7)
+
+/** What is not broken over two lines. */
+const SHORT = new Set(['numbering', 'date', 'datetime', 'number', 'money', 'percent', 'duration', 'range', 'phone'])
+const isShort = (field: Field) => SHORT.has(field.shows.type)
 
 const print = () => window.print()
 const back = () => router.push({ name: 'view', params: { tracker: tracker.value, table: table.value?.id, view: view.value?.id } })
@@ -85,7 +88,7 @@ const back = () => router.push({ name: 'view', params: { tracker: tracker.value,
             >{{ line.head.group.text || 'Without a value' }} <span>{{ line.head.group.counted }}</span></h2
           >
           <figure v-else :class="lookClass(line.row.looks?.whole)" :style="lookStyle(line.row.looks?.whole)">
-            <img v-if="pictureOf(line.row)" :src="`/api/files/${pictureOf(line.row)!.id}?small=true`" :alt="pictureOf(line.row)!.name" />
+            <img v-if="line.row.picture" :src="`/api/files/${line.row.picture.id}?small=true`" :alt="line.row.picture.name" />
             <figcaption>
               <b><CellText v-if="title" :field="title" :cell="cellOf(line.row, title.id)" :look="lookOf(line.row, title.id)" /></b>
               <span v-for="field in captions" :key="field.id" class="caption"
@@ -115,7 +118,7 @@ const back = () => router.push({ name: 'view', params: { tracker: tracker.value,
               <td
                 v-for="(field, column) in fields"
                 :key="field.id"
-                :class="{ right: isRight(field), ...lookClass(cellLook(line.row, field.id, column)) }"
+                :class="{ right: isRight(field), short: isShort(field), ...lookClass(cellLook(line.row, field.id, column)) }"
                 :style="lookStyle(cellLook(line.row, field.id, column))"
                 ><CellText :field="field" :cell="cellOf(line.row, field.id)" :look="cellLook(line.row, field.id, column)"
               /></td>
@@ -209,6 +212,15 @@ tr {
 }
 .right {
   text-align: right;
+}
+.short {
+  white-space: nowrap;
+}
+td:first-child {
+  padding-left: 7px;
+}
+th:first-child {
+  padding-left: 7px;
 }
 .foot {
   display: flex;
