@@ -2,7 +2,7 @@
 //! Its last lines are `ratio NAME VALUE`: the measured over the wanted, so that at most 1 is good; `highlights` is the time of a
 //! page of rows with twenty over that of a plain one (at most 1.3 is wanted).
 
-use jiff::{Timestamp, ToSpan};
+use jiff::{Span, Timestamp};
 use std::{
     hint::black_box,
     time::{Duration, Instant},
@@ -120,7 +120,8 @@ impl Bench {
         let query = Query { shape, condition: Condition::default(), ..self.view("All faults").query.clone() };
         let lens = Lens::new(&self.ds, nadia(), &self.clock);
         let to = self.clock.today();
-        let asked = Asked { from: to - 30.days(), to, of_a_day: 6, waiting: 20 };
+        let from = Span::new().try_days(30).ok().and_then(|days| to.checked_sub(days).ok()).unwrap_or(to);
+        let asked = Asked { from, to, of_a_day: 6, waiting: 20 };
         median(|| drop(black_box(query.stretch(&lens, self.table(), &asked))))
     }
 

@@ -1,6 +1,6 @@
 //! How faults look.
 
-use crate::{ids::*, makers::*, structure::status_open};
+use crate::{ids::*, makers::*};
 use westerfall_core::{
     condition::{Check, Comparison, Condition, When},
     highlight::{Highlight, Ink, Look, Sign, Touch},

@@ -1,6 +1,6 @@
 //! Short ways to make what the demo's tables and views are made of.
 
-use crate::ids::OPTIONS;
+use crate::ids::{OPTIONS, STATUSES, faults};
 use westerfall_core::{
     condition::{Check, Condition, Quantity, Test},
     figure::Figure,
@@ -81,4 +81,9 @@ pub(crate) fn down(field: FieldId) -> Order {
 
 pub(crate) fn shown(fields: &[(FieldId, u16)]) -> Vec<ShownField> {
     fields.iter().map(|(field, width)| ShownField { field: *field, width: *width }).collect()
+}
+
+/// Of faults that are still to be put right.
+pub(crate) fn status_open() -> Condition {
+    test(&[faults::STATUS], Check::Option { not: true, any: vec![STATUSES[4], STATUSES[5]] })
 }

@@ -1,6 +1,6 @@
 //! What the team shares with people outside: a page for the clerk of a parish council, who says where the parish can help.
 
-use crate::{Step, Teller, ids::*, makers::*, option, person_id, stage, structure::status_open, text, words};
+use crate::{Step, Teller, ids::*, makers::*, option, person_id, stage, text, words};
 use jiff::{SignedDuration, ToSpan, civil::Date};
 use westerfall_core::{
     access::Asker,

@@ -352,10 +352,6 @@ fn fault_table() -> TableDef {
     }
 }
 
-pub(crate) fn status_open() -> Condition {
-    test(&[faults::STATUS], Check::Option { not: true, any: vec![STATUSES[4], STATUSES[5]] })
-}
-
 fn severe() -> Condition {
     test(&[faults::SEVERITY], Check::Option { not: false, any: vec![SEVERITIES[2], SEVERITIES[3]] })
 }

@@ -6,7 +6,7 @@ use super::{
     own::OwnOrder,
     rank::Ranker,
     tally::Tallies,
-    window::{Item, order, small, sort_window},
+    window::{Item, order, sharpen, small, sort_window},
     words::counted,
 };
 use crate::{
@@ -167,7 +167,7 @@ impl<'a> Found<'a, '_> {
         let of_row = self.shown.ones().zip(&self.grouping.of_row).take(asked);
         let mut items: Vec<Item> = of_row.map(|(row, group)| Item { group: *group, row: small(row), key: key(row) }).collect();
         if let Some(first) = sorts.first() {
-            first.sharpen(&mut items);
+            sharpen(&mut items, first);
         }
         let compare = |a: &Item, b: &Item| order(a, b, &sorts, self.own);
         let place = |record: &RecordId| {

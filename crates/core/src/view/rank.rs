@@ -1,11 +1,10 @@
 //! The order of cells: a number that decides most comparisons, and a full comparison for when it does not.
 
-use super::window::Item;
 use crate::{
     access::{Extent, Lens},
     dataset::Reader,
     id::{FieldId, OptionId, TableId},
-    value::{Cell, alike, natural_cmp, text_key, text_key_after},
+    value::{Cell, natural_cmp, text_key},
 };
 use jiff::civil::Date;
 use rust_decimal::{Decimal, prelude::ToPrimitive};
@@ -13,9 +12,6 @@ use std::{cell::RefCell, cmp::Ordering};
 
 /// Key of an empty cell: after everything, in either direction.
 pub(super) const EMPTY: u64 = u64::MAX;
-
-/// How many bits of their keys are alike where texts are told apart by what comes later.
-const ALIKE_BITS: u32 = 24;
 
 /// Puts the records of a table in the order of one field.
 pub(super) struct Ranker<'a, 'd> {
@@ -65,26 +61,8 @@ impl<'a, 'd> Ranker<'a, 'd> {
     }
 
     /// Last first, where that is wanted; what is empty stays at the end.
-    fn turned(&self, key: u64) -> u64 {
+    pub(super) fn turned(&self, key: u64) -> u64 {
         if self.descending && key < EMPTY - 1 { !key - 2 } else { key }
-    }
-
-    /// Tells texts that begin alike apart by what comes behind that (*FR-2026-0007*): their keys would be the same, and each
-    /// comparison one of whole texts.
-    pub(super) fn sharpen(&self, items: &mut [Item]) {
-        let text = |item: &Item| if let Cell::Text(text) = self.reader.cell(item.row as usize) { Some(text) } else { None };
-        let Some(first) = items.iter().find_map(text) else { return };
-        let key = text_key(first);
-        let differs = items.iter().filter(|item| item.key < EMPTY - 1).fold(0, |all, item| all | (item.key ^ self.turned(key)));
-        if differs.leading_zeros() < ALIKE_BITS {
-            return;
-        }
-        let alike = items.iter().filter_map(text).map(|other| alike(first, other)).min().unwrap_or(0);
-        for item in items {
-            if let Some(text) = text(item) {
-                item.key = self.turned(text_key_after(text, alike));
-            }
-        }
     }
 
     fn place(&self, option: OptionId) -> u64 {

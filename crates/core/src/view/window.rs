@@ -1,6 +1,10 @@
 //! Rows in the order of a view: whole where few are wanted of many, never.
 
-use super::{own::OwnOrder, rank::Ranker};
+use super::{
+    own::OwnOrder,
+    rank::{EMPTY, Ranker},
+};
+use crate::value::{Cell, alike, text_key, text_key_after};
 use std::{cmp::Ordering, ops::Range};
 
 /// A row on its way into order.
@@ -23,6 +27,27 @@ pub(super) fn order(a: &Item, b: &Item, sorts: &[Ranker<'_, '_>], own: Option<&O
         let sorted = sorts.iter().enumerate().map(later).find(|o| o.is_ne());
         sorted.or_else(|| own.map(|own| own.compare(row_a, row_b))).unwrap_or(Ordering::Equal).then(row_a.cmp(&row_b))
     })
+}
+
+/// How many bits of their keys are alike where texts are told apart by what comes later.
+const ALIKE_BITS: u32 = 24;
+
+/// Tells texts that begin alike apart by what comes behind that (*FR-2026-0007*): their keys would be the same, and each
+/// comparison one of whole texts.
+pub(super) fn sharpen(items: &mut [Item], first: &Ranker<'_, '_>) {
+    let text = |item: &Item| if let Cell::Text(text) = first.reader.cell(item.row as usize) { Some(text) } else { None };
+    let Some(one) = items.iter().find_map(text) else { return };
+    let key = first.turned(text_key(one));
+    let differs = items.iter().filter(|item| item.key < EMPTY - 1).fold(0, |all, item| all | (item.key ^ key));
+    if differs.leading_zeros() < ALIKE_BITS {
+        return;
+    }
+    let shared = items.iter().filter_map(text).map(|other| alike(one, other)).min().unwrap_or(0);
+    for item in items {
+        if let Some(text) = text(item) {
+            item.key = first.turned(text_key_after(text, shared));
+        }
+    }
 }
 
 /// The items at these places of the whole order, in order, without ordering the rest.

@@ -10,7 +10,8 @@ use westerfall_core::{
     dataset::Dataset,
     figure::Figure,
     id::{FieldId, OptionId, RecordId, TableId},
-    value::{Cell, Value, natural_cmp},
+    intent::{Edit, Intent},
+    value::{Attachment, Cell, Input, Value, natural_cmp},
     view::{Almanac, AlmanacDate, Asked, Bucket, GroupBy, Lanes, Order, Query, Shape, ShownField, Tally, View, Window},
 };
 
@@ -393,4 +394,24 @@ fn groups_are_named_by_value_and_text() {
     let names: Vec<&str> = outcome.groups.iter().map(|g| g.text.as_str()).collect();
     assert_eq!(names, ["Eskermoor", "Harrow Tarn", "Low Marrow", "Ninestone", "Sallow Beck", "Upper Orrin"]);
     assert_eq!(outcome.groups[0].value, Value::Links(vec![record(1)]));
+}
+
+#[test]
+fn a_plate_has_its_picture_whether_or_not_its_field_is_shown() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let view = ds.views().find(|view| view.name == "Where the paths are").unwrap().clone();
+    let picture = field(&ds, "Sections.Picture");
+    let file = |name: &str, media: &str| Attachment { id: format!("id-{name}"), name: name.into(), media: media.into(), size: 9 };
+    let files = vec![file("notes.pdf", "application/pdf"), file("ridge.png", "image/png")];
+    let bare = records(&ds, view.table).into_iter().find(|one| value(&ds, view.table, *one, picture) == Value::Empty).unwrap();
+    let edit = Edit { field: picture, input: Input::Upload(files), was: None };
+    act(&mut ds, nadia, &Intent::Edit { table: view.table, record: bare, edits: vec![edit] }).unwrap();
+    assert!(view.query.fields.iter().all(|shown| shown.field != picture));
+    let clock = clock();
+    let lens = Lens::new(&ds, nadia, &clock);
+    let told = |query: &Query| query.rows(&lens, view.table)(&[bare]).remove(0).picture.map(|picture| picture.name);
+    assert_eq!(told(&view.query).as_deref(), Some("ridge.png"));
+    // In rows there are no plates.
+    assert_eq!(told(&Query { shape: Shape::default(), ..view.query.clone() }), None);
 }
