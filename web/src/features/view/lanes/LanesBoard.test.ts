@@ -161,6 +161,8 @@ describe('lanes', () => {
     expect(sorted.shown.emitted('trouble')!.at(-1)![0]).toContain('longest there first')
     document.body.innerHTML = ''
     const { shown, press, asked } = await board(placed, { byHand: true })
+    // Where nothing stands longest first, no level falls.
+    expect(shown.find('.level').exists()).toBe(false)
     await shown.get('#cell-1-0').trigger('click')
     await press('ArrowDown', { altKey: true, shiftKey: true })
     const sent = changes(asked).filter((one) => one.path.endsWith('/order'))

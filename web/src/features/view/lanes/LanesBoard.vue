@@ -61,7 +61,8 @@ const bandOf = computed(
 )
 const nameOf = (lane: Lane) => lane.group.text || `no ${by.value?.within ?? 'value'}`
 /** Where the level falls: only where those that have stood longest come first. */
-const levelOf = (lane: Lane) => (props.query.sorts?.length || lane.group.within.length ? undefined : (lane.group.stuck ?? undefined))
+const levelOf = (lane: Lane) =>
+  props.query.sorts?.length || answer.value?.ordering.own || lane.group.within.length ? undefined : (lane.group.stuck ?? undefined)
 
 // Each lane says which of its places are on the screen.
 const spans = new Map<string, Span>()
@@ -183,6 +184,11 @@ function lands(row: Row): 'above' | 'beneath' | undefined {
   if ('before' in spot) return spot.before === row.id ? 'above' : undefined
   return spot.after === row.id ? 'beneath' : undefined
 }
+/** There is something to say of what a drop would do: a place within a lane says itself. */
+const says = computed(() => {
+  const now = moving.carried.value
+  return !!now && (!!now.refused || !now.told || now.told.says.length > 0)
+})
 const byHand = computed(() => !!answer.value?.ordering.own && !answer.value.ordering.refusal)
 async function drop() {
   await moving.drop()
@@ -439,7 +445,7 @@ defineExpose({
               />
             </template>
           </LaneColumn>
-          <div v-if="isOver(lane)" class="land" role="status">
+          <div v-if="isOver(lane) && says" class="land" role="status">
             <template v-if="moving.carried.value?.refused">{{ moving.carried.value.refused }}</template>
             <template v-else-if="moving.carried.value?.told">
               <b>{{ moving.carried.value.told.says[0] }}</b>
@@ -589,10 +595,10 @@ defineExpose({
   padding-left: 10px;
 }
 .lane [data-lands='above'] {
-  box-shadow: 0 -2px var(--copper);
+  box-shadow: inset 0 3px var(--copper);
 }
 .lane [data-lands='beneath'] {
-  box-shadow: 0 2px var(--copper);
+  box-shadow: inset 0 -3px var(--copper);
 }
 .lane > .sheet {
   grid-row: 2;
