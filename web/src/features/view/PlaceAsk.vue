@@ -26,11 +26,12 @@ function say() {
     <form class="ask" @submit.prevent="say">
       <h2>{{ title }}</h2>
       <p v-if="name" class="quiet">{{ name }}</p>
+      <p class="quiet">From 1 to {{ most }}</p>
       <v-number-input
         v-model="place"
         :min="1"
         :max="most"
-        :label="`From 1 to ${most}`"
+        :aria-label="`From 1 to ${most}`"
         control-variant="hidden"
         autofocus
         data-test="place"

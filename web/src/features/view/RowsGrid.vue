@@ -140,7 +140,7 @@ function fit(id: number) {
 const ROOM_BESIDE = 44
 // The last field takes what room is left, but not a figure: that would stand far from its fellows.
 /** As wide as the longest number of a place. */
-const margin = computed(() => (narrow.value ? 0 : Math.max(30, 14 + 7 * String(answer.value?.row_count ?? 0).length)))
+const margin = computed(() => (narrow.value ? 0 : Math.max(30, 14 + 8 * String(answer.value?.row_count ?? 0).length)))
 const template = computed(() => {
   const last = props.fields[props.fields.length - 1]
   const widths = props.fields.map((f) => (f === last && !isRight(f.field) ? `minmax(${f.width}px, 1fr)` : `${f.width}px`))

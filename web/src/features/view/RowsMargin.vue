@@ -42,7 +42,7 @@ function lift(event: DragEvent) {
   padding: 0 6px 0 0;
   text-align: right;
   line-height: 32px;
-  font: 11.5px / 32px var(--sans);
+  font: 12px / 32px var(--sans);
   font-variant-numeric: tabular-nums;
   color: var(--quiet);
   background: var(--stone);

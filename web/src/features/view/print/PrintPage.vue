@@ -176,7 +176,7 @@ h1 {
 table {
   border-collapse: collapse;
   width: 100%;
-  font-size: 11.5px;
+  font-size: 12px;
 }
 thead {
   display: table-header-group;
@@ -246,7 +246,7 @@ th:first-child {
 figure {
   margin: 0;
   break-inside: avoid;
-  font-size: 11.5px;
+  font-size: 12px;
 }
 figure img {
   width: 100%;
