@@ -109,8 +109,10 @@ impl Heard {
                     let known = |lens: &Lens<'_>| lens.ds.view(*view).filter(|view| lens.knows(view)).map(|view| view.table);
                     let Some(table) = known(after).or_else(|| known(before)) else { continue };
                     let moved = places.iter().map(|(record, ..)| *record).filter(|record| seen(table, *record));
-                    let named = heard.records.entry(table).or_default();
-                    named.extend(moved.take(HEARD_AT_ONCE));
+                    let mut moved = moved.take(HEARD_AT_ONCE).peekable();
+                    if moved.peek().is_some() {
+                        heard.records.entry(table).or_default().extend(moved);
+                    }
                 }
                 Op::Count { .. } | Op::Turned { .. } => {}
             }

@@ -3,7 +3,7 @@
 use crate::fixture::*;
 use proptest::prelude::*;
 use westerfall_core::{
-    access::{Asker, Lens},
+    access::{Asker, Heard, Lens},
     dataset::Dataset,
     fault::FaultKind,
     id::{RecordId, ViewId},
@@ -160,6 +160,29 @@ fn only_whoever_may_change_the_view_puts_it_in_order() {
     assert_eq!(refused(&ds, "Tamsin", &put(mine.id, &[beyond], Spot::First)).0, FaultKind::NotFound);
     assert_eq!(refused(&ds, "Tamsin", &put(mine.id, &reach[..1], Spot::After(beyond))).0, FaultKind::NotFound);
     assert_eq!(refused(&ds, "Bex", &put(mine.id, &reach[..1], Spot::First)).0, FaultKind::NotFound);
+}
+
+#[test]
+fn others_hear_of_a_move_as_far_as_they_see_what_moved() {
+    let ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let tamsin = asker(&ds, "Tamsin");
+    let view = view_of(&ds, "From report to repair");
+    let clock = clock();
+    let hers = Lens::new(&ds, tamsin, &clock);
+    let all = || Lens::new(&ds, nadia, &clock).records(view.table).collect::<Vec<_>>();
+    let within = all().into_iter().find(|record| hers.sees(view.table, *record)).unwrap();
+    let beyond = all().into_iter().find(|record| !hers.sees(view.table, *record)).unwrap();
+    let heard = |who: Asker, moved: RecordId| {
+        let mut after = ds.clone();
+        let change = act(&mut after, nadia, &put(view.id, &[moved], Spot::First)).unwrap().change;
+        let mut again = ds.clone();
+        let recomputed = again.apply(&change);
+        Heard::of(Some(&change), &recomputed, &Lens::new(&ds, who, &clock), &Lens::new(&after, who, &clock))
+    };
+    assert!(heard(nadia, beyond).is_some_and(|heard| heard.records[&view.table].contains(&beyond)));
+    assert!(heard(tamsin, within).is_some_and(|heard| heard.records[&view.table].contains(&within)));
+    assert_eq!(heard(tamsin, beyond), None);
 }
 
 #[test]

@@ -177,7 +177,8 @@ async function putInOrder(sorts?: Order[]) {
   if (!now) return
   await attempt(async () => {
     await edits.orderBy({ tracker: tracker.value, view: now.id }, sorts ? { begin: { sorts } } : { forget: {} })
-    if (sorts) change({ sorts: [] })
+    // The view as it is saved comes by itself; what one had changed of it is sorted by nothing any more either.
+    if (sorts && changed.value) change({ sorts: [] })
     await shown.refresh()
   })
 }

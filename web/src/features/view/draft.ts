@@ -19,6 +19,8 @@ export function useDraft(tracker: Ref<number>, table: Ref<Table | undefined>, vi
   watch(
     [key, saved],
     () => {
+      // What was saved meanwhile as one had it is no change any more.
+      if (JSON.stringify(drafts.value[key.value]) === JSON.stringify(saved.value)) forget()
       query.value = drafts.value[key.value] ?? (saved.value && structuredClone(JSON.parse(JSON.stringify(saved.value)) as Query))
     },
     { immediate: true },
@@ -33,9 +35,13 @@ export function useDraft(tracker: Ref<number>, table: Ref<Table | undefined>, vi
     else drop()
   }
 
+  function forget() {
+    if (key.value in drafts.value) drafts.value = Object.fromEntries(Object.entries(drafts.value).filter(([one]) => one !== key.value))
+  }
+
   /** Back to the view as it was saved. */
   function drop() {
-    drafts.value = Object.fromEntries(Object.entries(drafts.value).filter(([one]) => one !== key.value))
+    forget()
     query.value = saved.value && (JSON.parse(JSON.stringify(saved.value)) as Query)
   }
 
