@@ -73,7 +73,7 @@ describe('the slip of a field', () => {
   it('asks over the view as it stands, and reads as core wrote it', async () => {
     const clause = { word: 'comes', phrases: [{ text: 'by itself:' }, { text: 'Reported on + 14', does: { act: 'formula' } }, { text: 'for FR-1: makes 3 Jan' }] } // prettier-ignore
     const { shown, asked } = await slip(told({ of: 'nothing' }, [clause]))
-    expect(changes(asked)[0]!.body).toEqual({ query: { fields: [] } })
+    expect(changes(asked)[0]!.body).toEqual({ query: { fields: [] }, search: '' })
     expect(shown.get('.says').text()).toContain('9 faults hold a day')
     expect(shown.text()).toContain('When it has to be done')
     expect(shown.get('dd').text()).toBe('by itself: Reported on + 14 for FR-1: makes 3 Jan')
@@ -131,6 +131,18 @@ describe('the slip of a field', () => {
     expect(buttons.map((one) => one.attributes('aria-pressed'))).toEqual(['false', 'true'])
     await shown.get('[data-test=slip-only]').trigger('click')
     expect(shown.emitted('narrow')).toEqual([[onlyValues(40, [values[1]!])]])
+  })
+
+  it('looks for values by words, and keeps what was chosen before', async () => {
+    const values = [option(7, 'blocked', 6), option(8, 'awkward', 3)]
+    const { shown, asked } = await slip(told({ of: 'values', values, more: 4 }))
+    await shown.findAll('[data-test=slip-value]')[0]!.trigger('click')
+    await shown.get('[data-test=slip-search] input').setValue('awk')
+    await settled()
+    expect(changes(asked).at(-1)!.body).toEqual({ query: { fields: [] }, search: 'awk' })
+    expect(shown.find('[data-test=slip-search]').exists()).toBe(true)
+    await shown.get('[data-test=slip-only]').trigger('click')
+    expect(shown.emitted('narrow')).toEqual([[onlyValues(40, [values[0]!])]])
   })
 
   it('says to whoever stands in what there is, without what would change it', async () => {
