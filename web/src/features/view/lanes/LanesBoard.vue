@@ -185,7 +185,7 @@ function lands(row: Row): 'above' | 'beneath' | undefined {
   return spot.after === row.id ? 'beneath' : undefined
 }
 /** There is something to say of what a drop would do: a place within a lane says itself. */
-const says = computed(() => {
+const isTold = computed(() => {
   const now = moving.carried.value
   return !!now && (!!now.refused || !now.told || now.told.says.length > 0)
 })
@@ -445,7 +445,7 @@ defineExpose({
               />
             </template>
           </LaneColumn>
-          <div v-if="isOver(lane) && says" class="land" role="status">
+          <div v-if="isOver(lane) && isTold" class="land" role="status">
             <template v-if="moving.carried.value?.refused">{{ moving.carried.value.refused }}</template>
             <template v-else-if="moving.carried.value?.told">
               <b>{{ moving.carried.value.told.says[0] }}</b>
