@@ -13,7 +13,7 @@ use crate::{
     intent::Rest,
     page::may_be_filled_in,
     schema::{Hue, Kind, Link, NumberPart, Restart, Summary, TEXT_LIMIT},
-    view::{Bucket, CardSize, Fit, RowHeight},
+    view::{Bucket, CardSize, Fit, LineWeight, RowHeight},
 };
 use rust_decimal::Decimal;
 use serde::Serialize;
@@ -55,6 +55,8 @@ pub struct Vocabulary {
     pub fits: Vec<Named<Fit>>,
     /// How large cards are, after *cards*.
     pub card_sizes: Vec<Named<CardSize>>,
+    /// How much lines between rows weigh, before *lines*.
+    pub lines: Vec<Named<LineWeight>>,
 }
 
 /// One of a few, as it is written where one of them is chosen.
@@ -148,8 +150,9 @@ impl Vocabulary {
             unmatched: named([Unmatched::Create, Unmatched::Leave, Unmatched::Flag], unmatched_name),
             buckets: named(Bucket::ALL, |bucket| bucket.words()),
             heights: named([RowHeight::One, RowHeight::Two, RowHeight::Four, RowHeight::Eight], |height| height.words()),
-            fits: named([Fit::Cropped, Fit::Whole], |fit| fit.words()),
+            fits: named([Fit::Cropped, Fit::Whole, Fit::Strip], |fit| fit.words()),
             card_sizes: named([CardSize::Small, CardSize::Middle, CardSize::Large], |size| size.words()),
+            lines: named([LineWeight::None, LineWeight::Thin, LineWeight::Strong], |lines| lines.words()),
             rests: named([Rest::Create, Rest::Spare, Rest::Empty], rest_name),
             restarts: named([Restart::Never, Restart::Yearly, Restart::Monthly], restart_name),
             mail_parts: named(MAIL_PARTS.map(str::to_owned), |part| mail_part_name(part)),

@@ -116,12 +116,12 @@ impl Bench {
     /// By the day they were reported: as many as were within 31 days.
     fn month(&self) -> Duration {
         let dates = vec![AlmanacDate { start: self.field("Reported on"), end: None }];
-        let shape = Shape::Calendar(Almanac { dates, cap: None });
+        let shape = Shape::Calendar(Almanac::by(dates));
         let query = Query { shape, condition: Condition::default(), ..self.view("All faults").query.clone() };
         let lens = Lens::new(&self.ds, nadia(), &self.clock);
         let to = self.clock.today();
         let from = Span::new().try_days(30).ok().and_then(|days| to.checked_sub(days).ok()).unwrap_or(to);
-        let asked = Asked { from, to, of_a_day: 6, waiting: 20 };
+        let asked = Asked { from, to, of_a_day: 6, waiting: 20, hours: false };
         median(|| drop(black_box(query.stretch(&lens, self.table(), &asked))))
     }
 
@@ -173,6 +173,7 @@ impl Bench {
             fields: fields.clone(),
             cells: cells.collect(),
             leave_out: true,
+            make: false,
         };
         let mut ds = self.ds.clone();
         let begun = Instant::now();

@@ -211,6 +211,14 @@ impl Teller {
         Input::Value(Value::Date(self.today.saturating_add(days.days())))
     }
 
+    /// A moment of the day so many days from today, so many half hours after its midnight.
+    fn moment(&self, days: i64, half_hours: usize) -> Input {
+        let day = self.today.saturating_add(days.days());
+        let zone = TimeZone::get(ZONE).unwrap_or(TimeZone::UTC);
+        let clocks = day.at((half_hours / 2 % 24) as i8, (half_hours % 2 * 30) as i8, 0, 0);
+        Input::Value(Value::Instant(zone.to_ambiguous_zoned(clocks).compatible().map_or(self.now, |at| at.timestamp())))
+    }
+
     fn districts(&self) -> Intent {
         use ids::districts as d;
         let records = words::DISTRICTS.iter().map(|(name, warden, budget, rate)| {
@@ -285,13 +293,19 @@ impl Teller {
                 let n = first + at;
                 let links = faults.iter().map(|row| RecordId::at_row(*row)).collect();
                 let leader = words::DISTRICTS[*district].1;
+                // What is not done yet stands in the days around today.
+                let planned = if ago > 30 { 7 + dice(n, 30, 6) as i64 - ago } else { dice(n, 30, 11) as i64 - 3 };
                 let mut cells = vec![
                     (o::FAULTS, Input::Value(Value::Links(links))),
                     (o::DISTRICT, link(*district)),
                     (o::LEADER, Input::Value(Value::Person(person_id(leader)))),
-                    (o::PLANNED, self.day(7 + dice(n, 30, 6) as i64 - ago)),
+                    (o::PLANNED, self.day(planned)),
                     (o::HOURS, text(format!("{}.{}", 1 + dice(n, 31, 5), [0, 5][dice(n, 32, 2)]))),
                 ];
+                // One or the other waits for a time.
+                if ago > 30 || dice(n, 38, 6) > 0 {
+                    cells.push((o::BEGINS, self.moment(planned, 16 + dice(n, 37, 12))));
+                }
                 if ago > 30 {
                     let started = self.now - SignedDuration::from_hours(24 * (ago - 14));
                     cells.push((o::STARTED, Input::Value(Value::Instant(started))));

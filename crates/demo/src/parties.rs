@@ -144,7 +144,7 @@ pub(crate) fn views() -> [View; 3] {
                 sorts: vec![up(p::WHEN)],
                 fields: shown(&[(p::WHAT, 280), (p::STATUS, 110), (p::LEADER, 180), (p::HOURS, 100), (p::WHEN, 200)]),
                 tallies: vec![Tally { field: p::HOURS, figure: Figure::Sum }],
-                shape: Shape::Calendar(Almanac { dates: vec![AlmanacDate { start: p::WHEN, end: None }], cap: None }),
+                shape: Shape::Calendar(Almanac::by(vec![AlmanacDate::of(p::WHEN)])),
                 ..Query::default()
             },
         ),

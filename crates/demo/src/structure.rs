@@ -11,7 +11,7 @@ use westerfall_core::{
     part::Part,
     schema::{Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, TableDef},
     value::Value,
-    view::{Almanac, AlmanacDate, Cards, GroupBy, LaneLimit, Lanes, Query, Shape, Tally, View},
+    view::{Almanac, AlmanacDate, Beneath, Cards, GroupBy, LaneLimit, Lanes, Query, Shape, Tally, View},
     wording::{Piece, Wording},
 };
 
@@ -232,6 +232,7 @@ fn order_table() -> TableDef {
             plain(o::DISTRICT, "District", Kind::Link(Link { to: d::TABLE, back: d::ORDERS, one: true, holds: true })),
             plain(o::LEADER, "Crew leader", Kind::Person),
             plain(o::PLANNED, "Planned day", Kind::Date),
+            plain(o::BEGINS, "Planned time", Kind::DateTime),
             plain(o::STARTED, "Started", Kind::DateTime),
             plain(o::FINISHED, "Finished", Kind::DateTime),
             plain(o::HOURS, "Labour hours", Kind::Number { decimals: 1, unit: "h".into() }),
@@ -362,7 +363,7 @@ fn lane_limit(status: usize, most: Option<u32>, days: Option<u32>) -> LaneLimit 
 }
 
 fn views() -> Vec<View> {
-    use {districts as d, faults as f, lines as l, materials as m, orders as o, sections as s};
+    use {districts as d, faults as f, lines as l, materials as m, orders as o, parties as p, sections as s};
     let view = |id: u32, table, name: &str, query| View::new(ViewId::new(id).expect("not zero"), table, name, query);
     let fault_fields = shown(&[
         (f::NUMBER, 138),
@@ -449,14 +450,13 @@ fn views() -> Vec<View> {
                 fields: shown(&[(f::TITLE, 300), (f::SEVERITY, 112), (f::DUE, 112), (f::HOURS, 110), (f::WARDEN, 168)]),
                 tallies: hours,
                 shape: Shape::Lanes(Lanes {
-                    by: f::STATUS,
-                    away: Vec::new(),
                     limits: vec![
                         lane_limit(0, None, Some(3)),
                         lane_limit(1, Some(20), Some(14)),
                         lane_limit(2, None, Some(30)),
                         lane_limit(3, Some(6), Some(10)),
                     ],
+                    ..Lanes::by(f::STATUS)
                 }),
                 ..Query::default()
             },
@@ -477,8 +477,26 @@ fn views() -> Vec<View> {
                 ]),
                 tallies: vec![Tally { field: o::HOURS, figure: Figure::Sum }],
                 shape: Shape::Calendar(Almanac {
-                    dates: [o::PLANNED, o::FINISHED].map(|start| AlmanacDate { start, end: None }).to_vec(),
                     cap: Some(54.into()),
+                    ..Almanac::by([o::PLANNED, o::FINISHED].map(AlmanacDate::of).to_vec())
+                }),
+                ..Query::default()
+            },
+        ),
+        view(
+            116,
+            o::TABLE,
+            "Crews by the hour",
+            Query {
+                sorts: vec![up(o::NUMBER)],
+                fields: shown(&[(o::FAULTS, 320), (o::NUMBER, 130), (o::LEADER, 170), (o::HOURS, 120), (o::BEGINS, 160)]),
+                tallies: vec![Tally { field: o::HOURS, figure: Figure::Sum }],
+                shape: Shape::Calendar(Almanac {
+                    cap: Some(54.into()),
+                    who: Some(o::LEADER),
+                    lasts: Some(o::HOURS),
+                    beneath: Some(Beneath { table: p::TABLE, date: AlmanacDate::of(p::WHEN), who: Some(p::LEADER) }),
+                    ..Almanac::by(vec![AlmanacDate::of(o::BEGINS)])
                 }),
                 ..Query::default()
             },
@@ -492,7 +510,12 @@ fn views() -> Vec<View> {
                 sorts: vec![up(s::NUMBER)],
                 fields: shown(&[(s::NAME, 280), (s::NUMBER, 100), (s::LENGTH, 100), (s::SURFACE, 130), (s::NEXT, 140), (s::OPEN, 110)]),
                 tallies: [s::LENGTH, s::OPEN].map(|field| Tally { field, figure: Figure::Sum }).to_vec(),
-                shape: Shape::Cards(Cards { picture: Some(s::PICTURE), ..Cards::default() }),
+                shape: Shape::Cards(Cards {
+                    picture: Some(s::PICTURE),
+                    length: Some(s::LENGTH),
+                    strokes: Some(s::OPEN),
+                    ..Cards::default()
+                }),
                 ..Query::default()
             },
         ),

@@ -18,7 +18,7 @@ pub use package::{Package, read_package, write_package};
 pub use report::{Into, report};
 pub use sort::{Sort, sort_of};
 pub use tally::decimal;
-pub use write::{Column, Format, Written, refused_list, write};
+pub use write::{Column, Format, Written, refused_list, rgb, write, write_looking};
 
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;

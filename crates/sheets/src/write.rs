@@ -4,7 +4,11 @@ use rust_decimal::prelude::ToPrimitive;
 use rust_xlsxwriter::{Format as Style, Workbook, XlsxError};
 use serde::{Serialize, Serializer};
 use serde_json::value::{RawValue, to_raw_value};
-use westerfall_core::import::Raw;
+use westerfall_core::{
+    highlight::{Ink, Look},
+    import::Raw,
+    schema::Hue,
+};
 
 /// The files that a view can be exported to.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -39,10 +43,24 @@ pub struct Written {
 /// # Errors
 /// In words, what the file can't hold.
 pub fn write(format: Format, name: &str, columns: &[Column], rows: &[Vec<Raw>]) -> Result<Written, String> {
+    write_looking(format, name, columns, rows, &[])
+}
+
+/// The same where cells look otherwise than plainly, in files that keep how something looks: row by row, and column by column.
+///
+/// # Errors
+/// In words, what the file can't hold.
+pub fn write_looking(
+    format: Format,
+    name: &str,
+    columns: &[Column],
+    rows: &[Vec<Raw>],
+    looks: &[Vec<Option<Look>>],
+) -> Result<Written, String> {
     let (bytes, media, ending) = match format {
         Format::Csv => (csv_of(columns, rows).map_err(|e| e.to_string())?, "text/csv; charset=utf-8", "csv"),
         Format::Xlsx => (
-            xlsx_of(name, columns, rows).map_err(|e| e.to_string())?,
+            xlsx_of(name, columns, rows, looks).map_err(|e| e.to_string())?,
             "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
             "xlsx",
         ),
@@ -103,12 +121,13 @@ fn csv_of(columns: &[Column], rows: &[Vec<Raw>]) -> csv::Result<Vec<u8>> {
     writer.into_inner().map_err(|e| e.into_error().into())
 }
 
-fn xlsx_of(name: &str, columns: &[Column], rows: &[Vec<Raw>]) -> Result<Vec<u8>, XlsxError> {
+fn xlsx_of(name: &str, columns: &[Column], rows: &[Vec<Raw>], looks: &[Vec<Option<Look>>]) -> Result<Vec<u8>, XlsxError> {
     let mut book = Workbook::new();
     let sheet = book.add_worksheet();
     sheet.set_name(sheet_name(name))?;
     sheet.set_freeze_panes(1, 0)?;
     let heading = Style::new().set_bold().set_border_bottom(rust_xlsxwriter::FormatBorder::Thin);
+    let plain = Style::new();
     let date = Style::new().set_num_format("d mmm yyyy");
     let moment = Style::new().set_num_format("d mmm yyyy hh:mm");
     let numbers: Vec<Style> = columns.iter().map(|c| Style::new().set_num_format(number_format(c))).collect();
@@ -118,20 +137,27 @@ fn xlsx_of(name: &str, columns: &[Column], rows: &[Vec<Raw>]) -> Result<Vec<u8>,
     }
     for (at, row) in (1..).zip(rows) {
         for ((column, raw), number) in (0..).zip(row).zip(&numbers) {
+            let look = looks.get(at as usize - 1).and_then(|row| row.get(column as usize)).and_then(Option::as_ref);
+            let styled = |style: &Style| look.map_or_else(|| style.clone(), |look| dressed(style.clone(), look));
             if raw.is_empty() {
+                if look.is_some() {
+                    sheet.write_blank(at, column, &styled(&plain))?;
+                }
                 continue;
             }
             match raw {
-                Raw::Empty => sheet.write_blank(at, column, number)?,
+                Raw::Empty => sheet.write_blank(at, column, &styled(number))?,
                 // A text is always written as one, so nothing in it is ever a formula.
-                Raw::Text(text) => sheet.write_string(at, column, as_cell(text))?,
+                Raw::Text(text) => sheet.write_string_with_format(at, column, as_cell(text), &styled(&plain))?,
                 Raw::Number(value) | Raw::Percent(value) | Raw::Money(value, _) => match exactly(*value) {
-                    Some(exact) => sheet.write_number_with_format(at, column, exact, number)?,
-                    None => sheet.write_string(at, column, value.normalize().to_string())?,
+                    Some(exact) => sheet.write_number_with_format(at, column, exact, &styled(number))?,
+                    None => sheet.write_string_with_format(at, column, value.normalize().to_string(), &styled(&plain))?,
                 },
-                Raw::Time(_) | Raw::Duration(_) | Raw::Error(_) => sheet.write_string(at, column, raw.words())?,
-                Raw::Logical(yes) => sheet.write_boolean(at, column, *yes)?,
-                Raw::Date(day) => sheet.write_datetime_with_format(at, column, ymd(*day)?, &date)?,
+                Raw::Time(_) | Raw::Duration(_) | Raw::Error(_) => {
+                    sheet.write_string_with_format(at, column, raw.words(), &styled(&plain))?
+                }
+                Raw::Logical(yes) => sheet.write_boolean_with_format(at, column, *yes, &styled(&plain))?,
+                Raw::Date(day) => sheet.write_datetime_with_format(at, column, ymd(*day)?, &styled(&date))?,
                 Raw::DateTime(value) => {
                     let (hour, minute, second) = (value.hour(), value.minute(), value.second());
                     let at_time = ymd(value.date())?.and_hms(
@@ -139,12 +165,72 @@ fn xlsx_of(name: &str, columns: &[Column], rows: &[Vec<Raw>]) -> Result<Vec<u8>,
                         u8::try_from(minute).unwrap_or(0),
                         f64::from(second),
                     )?;
-                    sheet.write_datetime_with_format(at, column, at_time, &moment)?
+                    sheet.write_datetime_with_format(at, column, at_time, &styled(&moment))?
                 }
             };
         }
     }
     book.save_to_buffer()
+}
+
+/// How letters are coloured where nothing else is said, and what they stand on.
+const INK: u32 = 0x23_261f;
+const SHEET: u32 = 0xff_fffe;
+/// How much of a hue is in a ground, and in letters, of a hundred: as on the screen.
+const GROUND: u32 = 13;
+const LETTERS: u32 = 70;
+
+/// A hue as it is in the light theme (`theme/tokens.css` of the interface).
+pub fn rgb(hue: Hue) -> u32 {
+    match hue {
+        Hue::Heather => 0x7b_5a96,
+        Hue::Bracken => 0xa8_672a,
+        Hue::Slate => 0x52_667a,
+        Hue::Gorse => 0xa1_7d00,
+        Hue::Lichen => 0x6e_8a5b,
+        Hue::Peat => 0x6b_5344,
+        Hue::Rowan => 0xb3_352b,
+        Hue::Sky => 0x2f_7aa2,
+        Hue::Fern => 0x3f_7d4e,
+        Hue::Clay => 0xb0_654d,
+        Hue::Plum => 0x8b_3e63,
+        Hue::Flint => 0x7d_7f78,
+    }
+}
+
+/// So much of one colour, of a hundred, in another.
+fn mixed(of: u32, share: u32, into: u32) -> u32 {
+    let part = |shift: u32| {
+        let (a, b) = ((of >> shift) & 0xff, (into >> shift) & 0xff);
+        ((a * share + b * (100 - share) + 50) / 100) << shift
+    };
+    part(16) | part(8) | part(0)
+}
+
+/// A style that looks as a highlight wants it. A word and a sign belong to the screen: they would change what stands in a cell.
+fn dressed(style: Style, look: &Look) -> Style {
+    let mut style = style;
+    if look.bold {
+        style = style.set_bold();
+    }
+    if look.italic {
+        style = style.set_italic();
+    }
+    if look.struck {
+        style = style.set_font_strikethrough();
+    }
+    style = match look.ink {
+        Some(Ink::Of(hue)) => style.set_font_color(mixed(rgb(hue), LETTERS, INK)),
+        Some(Ink::Quiet) => style.set_font_color(0x5f_6356),
+        None => style,
+    };
+    if let Some(hue) = look.fill {
+        style = style.set_background_color(mixed(rgb(hue), GROUND, SHEET));
+    }
+    if let Some(hue) = look.edge {
+        style = style.set_border_left(rust_xlsxwriter::FormatBorder::Thick).set_border_left_color(rgb(hue));
+    }
+    style
 }
 
 /// Most letters of a workbook's cell.

@@ -4,8 +4,12 @@
 
 use rust_decimal::Decimal;
 use std::io::{Cursor, Read, Write};
-use westerfall_core::import::Raw;
-use westerfall_sheets::{Column, Format, ReadFault, read, sort_of, write};
+use westerfall_core::{
+    highlight::{Ink, Look},
+    import::Raw,
+    schema::Hue,
+};
+use westerfall_sheets::{Column, Format, ReadFault, read, rgb, sort_of, write, write_looking};
 use zip::{ZipArchive, ZipWriter, write::SimpleFileOptions};
 
 fn rows(bytes: &[u8]) -> Vec<Vec<String>> {
@@ -173,4 +177,41 @@ fn an_exported_csv_holds_no_formula_whatever_it_is_opened_with() {
     let list = vec![vec![Raw::Text("To do:\n- gate\n- stile; and a slab".into())]];
     let written = write(Format::Csv, "Faults", &columns, &list).unwrap();
     assert!(String::from_utf8_lossy(&written.bytes).contains("To do:\n- gate\n- stile; and a slab"));
+}
+
+#[test]
+fn a_workbook_keeps_how_its_cells_look_and_what_they_hold() {
+    let rows = vec![
+        vec![Raw::Text("Gate off".into()), Raw::Number("3.5".parse().unwrap()), day(2026, 3, 4)],
+        vec![Raw::Text("Wall".into()), Raw::Empty, day(2026, 3, 5)],
+    ];
+    let loud = Look { bold: true, struck: true, fill: Some(Hue::Rowan), ink: Some(Ink::Of(Hue::Sky)), ..Look::default() };
+    let edged = Look { edge: Some(Hue::Fern), italic: true, ..Look::default() };
+    let looks = vec![vec![Some(edged), Some(loud.clone()), None], vec![None, Some(loud), None]];
+    let written = write_looking(Format::Xlsx, "Faults", &columns(&["What", "Hours", "Day"]), &rows, &looks).unwrap();
+    let book = read(&written.bytes, None).unwrap();
+    assert_eq!(book.sheet.rows[1], rows[0], "kinds and values stay");
+    let styles = part_of(&written.bytes, "xl/styles.xml");
+    for mark in ["<b/>", "<strike/>", "<i/>", "thick"] {
+        assert!(styles.contains(mark), "{mark} is not in {styles}");
+    }
+    // A tint of rowan as the screen mixes it: 13 of a hundred on the sheet.
+    assert!(styles.contains("FFF5E5E3"), "{styles}");
+    let plain = write(Format::Xlsx, "Faults", &columns(&["What", "Hours", "Day"]), &rows).unwrap();
+    assert!(!part_of(&plain.bytes, "xl/styles.xml").contains("<strike/>"));
+}
+
+#[test]
+fn hues_are_those_of_the_interface() {
+    let tokens = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/theme/tokens.css")).unwrap();
+    for hue in Hue::ALL {
+        let written = format!("--{}: light-dark(#{:06x},", hue.word(), rgb(hue));
+        assert!(tokens.contains(&written), "{written}");
+    }
+}
+
+fn part_of(bytes: &[u8], name: &str) -> String {
+    let mut text = String::new();
+    ZipArchive::new(Cursor::new(bytes)).unwrap().by_name(name).unwrap().read_to_string(&mut text).unwrap();
+    text
 }

@@ -378,10 +378,10 @@ impl Builder<'_> {
         let def = &self.ds.table(table).expect("a table").def;
         let width = |id: FieldId| def.field(id).map_or(150, |field| field.kind.usual_width());
         let shape = match sketch.shape {
-            ShapeSketch::Lanes(by) => Shape::Lanes(Lanes { by: field(by), away: Vec::new(), limits: Vec::new() }),
+            ShapeSketch::Lanes(by) => Shape::Lanes(Lanes::by(field(by))),
             ShapeSketch::Days(dates) => {
                 let date = |(start, end): &(&str, Option<&str>)| AlmanacDate { start: field(start), end: end.map(field) };
-                Shape::Calendar(Almanac { dates: dates.iter().map(date).collect(), cap: None })
+                Shape::Calendar(Almanac::by(dates.iter().map(date).collect()))
             }
             ShapeSketch::Cards(_) => Shape::Cards(Cards::default()),
         };

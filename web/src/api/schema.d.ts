@@ -14387,6 +14387,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/highlights/{highlight}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A highlight as it would be in another table, perhaps of another tracker; what is missing there is asked for. Nothing is kept. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    highlight: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CopyBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HighlightCopy"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/highlights/{highlight}/move": {
         parameters: {
             query?: never;
@@ -20520,6 +20680,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/hits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where words stand among what a view shows, in its order. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["HitsBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Hits"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/mine": {
         parameters: {
             query?: never;
@@ -25403,6 +25723,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/views/{view}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a view at another place in the list of its table's views. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                    view: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MoveViewBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/views/{view}/order": {
         parameters: {
             query?: never;
@@ -26072,10 +26552,15 @@ export interface components {
         };
         /** @description The almanac of a view. */
         Almanac: {
+            beneath?: components["schemas"]["Beneath"] | null;
             /** @description What a week should hold at most, of the first figure; without one, of records. */
             cap?: string | null;
             /** @description What its records are marked by; each has a mark of its own. */
             dates: components["schemas"]["AlmanacDate"][];
+            lasts?: components["schemas"]["FieldId"] | null;
+            who?: components["schemas"]["FieldId"] | null;
+            /** @description The hours of a day in which there is work. */
+            working?: components["schemas"]["WorkingHours"];
         };
         /** @description A field of days by which records are marked; with another, from the one to the other. */
         AlmanacDate: {
@@ -26411,6 +26896,12 @@ export interface components {
             /** @description From the address that the program printed. */
             token: string;
         };
+        /** @description Another table whose days lie beneath an almanac, to be looked at. */
+        Beneath: {
+            date: components["schemas"]["AlmanacDate"];
+            table: components["schemas"]["TableId"];
+            who?: components["schemas"]["FieldId"] | null;
+        };
         /** @description Something in the bin. */
         BinnedLine: {
             /** @description When it was removed, in words. */
@@ -26435,6 +26926,8 @@ export interface components {
             fields: components["schemas"]["FieldId"][];
             /** @description What does not fit stays out; otherwise all of it is put in, or nothing. */
             leave_out?: boolean;
+            /** @description Options and linked records that are named in it and not there yet are made. */
+            make?: boolean;
             /** @description The records that it is put over; rows beyond them become new ones. */
             records: components["schemas"]["RecordId"][];
         };
@@ -26444,6 +26937,8 @@ export interface components {
             added: number;
             /** @description Cells that would hold something else. */
             changed: number;
+            /** @description What is named and not there yet, and would be made where that is wanted: a sentence each. */
+            missing: string[];
             /** @description Why even what fits can't be put in. */
             refused: string;
             /** @description In sentences. */
@@ -26495,14 +26990,25 @@ export interface components {
         /** @description Plates: a picture first, and what is said of it beneath. */
         Cards: {
             fit?: components["schemas"]["Fit"];
+            length?: components["schemas"]["FieldId"] | null;
             picture?: components["schemas"]["FieldId"] | null;
             size?: components["schemas"]["CardSize"];
+            strokes?: components["schemas"]["FieldId"] | null;
         };
         /**
          * @description How large cards are.
          * @enum {string}
          */
         CardSize: "small" | "middle" | "large";
+        /** @description What one of those who are out carries over a stretch. */
+        Carrier: {
+            /** @description In minutes, day by day. */
+            days: number[];
+            name: string;
+            /** @description *32.5 h*. */
+            says: string;
+            who: components["schemas"]["Value"];
+        };
         /** @description A reach carried along a link to a table that hangs on the one where it was set. */
         Carry: {
             /** @description What the role would give there. */
@@ -26709,6 +27215,27 @@ export interface components {
             /** @description A link to one record, in the same table. */
             link: components["schemas"]["FieldId"];
         };
+        /** @description A field that a highlight names, and what stands for it. */
+        CopyAsk: {
+            becomes?: components["schemas"]["FieldId"] | null;
+            field: components["schemas"]["FieldId"];
+            /** @description What could stand for it. */
+            fits: components["schemas"]["CopyFit"][];
+            name: string;
+        };
+        /** @description Where a highlight is taken. */
+        CopyBody: {
+            /** @description Which field there stands for which of its own, where that has been said. */
+            fields?: components["schemas"]["StandsFor"][];
+            table: components["schemas"]["TableId"];
+            /** @description The tracker; one's own may be said too. */
+            tracker: components["schemas"]["TrackerId"];
+        };
+        /** @description A field that could stand for another. */
+        CopyFit: {
+            field: components["schemas"]["FieldId"];
+            name: string;
+        };
         /**
          * @description Where numbers and days are written in one way. The words stay those of the interface.
          * @enum {string}
@@ -26719,10 +27246,20 @@ export interface components {
          * @enum {string}
          */
         DateOrder: "day" | "month" | "year";
+        /** @description The hours of a day. */
+        DayHours: {
+            day: string;
+            /** @description Who is free when, those together who are free alike. Nothing is said of days that are over. */
+            free: components["schemas"]["FreeOf"][];
+            /** @description A line for each who is out or could be, by name; last, without anybody. */
+            threads: components["schemas"]["Thread"][];
+        };
         /** @description Which days of a calendar are wanted. */
         DaysBody: {
             /** @description At most 400 days. */
             from: string;
+            /** @description Whether the hours of the days are wanted, of at most 7. */
+            hours?: boolean;
             /** @description Most marks of one day, at most 400. */
             of_a_day: number;
             query: components["schemas"]["Query"];
@@ -26732,8 +27269,11 @@ export interface components {
         };
         /** @description What stands on the days of a calendar. */
         DaysReply: {
+            carriers: components["schemas"]["Carrier"][];
             /** @description Days on which something stands. */
             days: components["schemas"]["AlmanacDay"][];
+            /** @description The hours of each day, and what each of those who are out carries. */
+            hours: components["schemas"]["DayHours"][];
             marks: components["schemas"]["Mark"][];
             /** @description The records that are marked, each once. */
             rows: components["schemas"]["Row"][];
@@ -26816,6 +27356,18 @@ export interface components {
             matches: boolean;
             sample?: components["schemas"]["LookSample"] | null;
             words: components["schemas"]["HighlightWords"];
+        };
+        /** @description Numbers that are drawn on a plate. */
+        Drawn: {
+            /** @description Drawn as a length, beside [`Whole::longest`](super::Whole::longest). */
+            length?: string | null;
+            /** @description Both in words: *2.4 km, 3 open faults*. */
+            says: string;
+            /**
+             * Format: int32
+             * @description Drawn as strokes.
+             */
+            strokes?: number | null;
         };
         /** @description New values for cells of one record. */
         EditBody: {
@@ -26990,7 +27542,7 @@ export interface components {
          * @description How a picture stands in its frame.
          * @enum {string}
          */
-        Fit: "cropped" | "whole";
+        Fit: "cropped" | "whole" | "strip";
         /** @description An answer as its respondent may see it. */
         Followed: {
             appearance: components["schemas"]["Appearance"];
@@ -27124,6 +27676,21 @@ export interface components {
             /** @description The team's name, where it stands on the form. */
             team?: string;
             title: string;
+        };
+        /** @description Who is free alike. */
+        FreeOf: {
+            names: string[];
+            /** @description *all day*, *until 13:00*. */
+            says: string;
+        };
+        /** @description A time in which nothing binds one. */
+        FreeStretch: {
+            /** Format: int32 */
+            from: number;
+            /** @description *2 h free*. */
+            says: string;
+            /** Format: int32 */
+            to: number;
         };
         /** @description A function as its help shows it. */
         FunctionHelp: {
@@ -27330,6 +27897,17 @@ export interface components {
             table: components["schemas"]["TableId"];
             touches?: components["schemas"]["Touch"][];
         };
+        /** @description A highlight as it would be elsewhere. */
+        HighlightCopy: {
+            /** @description Each field of its own table that it names. */
+            asks: components["schemas"]["CopyAsk"][];
+            condition: components["schemas"]["Condition"];
+            /** @description What of it is left out there, and why. */
+            left: string[];
+            touches: components["schemas"]["Touch"][];
+            /** @description As it would read there, and what it would touch. */
+            words: components["schemas"]["HighlightWords"];
+        };
         /** @description A highlight that is being written. */
         HighlightDraft: {
             highlight: components["schemas"]["HighlightBody"];
@@ -27379,6 +27957,32 @@ export interface components {
             sentence: components["schemas"]["Phrase"][];
             /** @description When it acts, as it stands after *since*: *due is before today*; *always*. */
             when: string;
+        };
+        /** @description A cell in which words stand. */
+        Hit: {
+            field: components["schemas"]["FieldId"];
+            /** @description The record's place in the view's order, from 0. */
+            place: number;
+            record: components["schemas"]["RecordId"];
+        };
+        /** @description Where words stand in a view. */
+        Hits: {
+            /** @description All of them. */
+            count: number;
+            /** @description In the view's order, and within a record in the order of its fields; at most 1,000. */
+            hits: components["schemas"]["Hit"][];
+            /** @description *12 in 9 faults*. */
+            says: string;
+        };
+        /** @description What is looked for, and among what. */
+        HitsBody: {
+            /** @description Some of the fields shown; none: all of them. */
+            fields?: components["schemas"]["FieldId"][];
+            /** @description Records that stay in sight whether or not the condition holds. */
+            keep?: components["schemas"]["RecordId"][];
+            query: components["schemas"]["Query"];
+            text: string;
+            view?: components["schemas"]["ViewId"] | null;
         };
         /** @description What hangs on somebody, and how much of it. */
         Holding: {
@@ -27446,6 +28050,23 @@ export interface components {
             since: components["schemas"]["Since"];
             /** @description *Since yesterday at 17:42*. */
             title: string;
+        };
+        /** @description A record on a line of hours. Minutes from midnight, where the tracker is. */
+        HourStroke: {
+            /** @description Whether it came from the day before, and goes on to the next. */
+            before?: boolean;
+            behind?: boolean;
+            /** @description Which of the dates it is, from 0; nothing: it lies beneath. */
+            date?: number | null;
+            /** Format: int32 */
+            from: number;
+            length: components["schemas"]["Length"];
+            /** @description What it is called, where it lies beneath. */
+            name?: string;
+            /** @description Of what lies beneath it is a record of that table. */
+            record: components["schemas"]["RecordId"];
+            /** Format: int32 */
+            to: number;
         };
         /**
          * @description The twelve hues, named for the landscape.
@@ -27758,6 +28379,11 @@ export interface components {
             by: components["schemas"]["FieldId"];
             /** @description What lanes should hold at most. More is shown, and not forbidden. */
             limits?: components["schemas"]["LaneLimit"][];
+            /** @description The values of lanes that take little room: names alone. */
+            narrow?: components["schemas"]["Value"][];
+            /** @description The values of lanes that stand first, in this order; the others stand behind them as their field orders them. */
+            order?: components["schemas"]["Value"][];
+            picture?: components["schemas"]["FieldId"] | null;
         };
         /** @description How many left at a question without sending. */
         LeftAt: {
@@ -27766,6 +28392,11 @@ export interface components {
             /** Format: int64 */
             number: number;
         };
+        /**
+         * @description What is known of how long something lasts.
+         * @enum {string}
+         */
+        Length: "timed" | "moment" | "day" | "untimed";
         /** @description What came of letting people in. */
         LetIn: {
             done?: components["schemas"]["TeamDone"] | null;
@@ -27828,6 +28459,11 @@ export interface components {
             questions: components["schemas"]["QuestionView"][];
             total?: components["schemas"]["Total"] | null;
         };
+        /**
+         * @description How much the lines between rows weigh.
+         * @enum {string}
+         */
+        LineWeight: "none" | "thin" | "strong";
         /** @description A link to another table. Both sides are fields; one of them, the holding side, keeps the records and their order. */
         Link: {
             /** @description The other side's field. */
@@ -27906,10 +28542,19 @@ export interface components {
             by: number;
             /** @description *rowan and bold*. */
             looks: string;
+            /** @description What one could do about it, where others wanted something else. */
+            mends: components["schemas"]["LookMend"][];
             /** @description Which others wanted something else, and why they did not get it. */
             others: string[];
             /** @description *due is before today*. */
             when: string;
+        };
+        /** @description Something that would make it look otherwise. */
+        LookMend: {
+            highlight: components["schemas"]["HighlightId"];
+            /** @description *put 3 above 2*. */
+            says: string;
+            step: components["schemas"]["MendStep"];
         };
         /** @description One record, twice. */
         LookSample: {
@@ -27998,6 +28643,14 @@ export interface components {
             /** @description IANA name of the zone in which moments are told; empty: each tracker's own. */
             zone: string;
         };
+        /** @description What is done to a highlight. */
+        MendStep: {
+            /** @description It is put at this place, from 0. */
+            move: number;
+        } | {
+            /** @description Its condition is this. */
+            narrow: components["schemas"]["Condition"];
+        };
         /** @description A mail as the post room received it. */
         MessageView: {
             at_text: string;
@@ -28049,6 +28702,11 @@ export interface components {
             place?: number | null;
             /** @description In sentences, what changes first. */
             says: string[];
+        };
+        /** @description Where a view is to stand. */
+        MoveViewBody: {
+            /** @description Among the team's views of its table, or among one's own, from 0. */
+            to: number;
         };
         /** @description One of a few, as it is written where one of them is chosen. */
         Named_Audience: {
@@ -28102,7 +28760,16 @@ export interface components {
              * @description How a picture stands in its frame.
              * @enum {string}
              */
-            value: "cropped" | "whole";
+            value: "cropped" | "whole" | "strip";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_LineWeight: {
+            name: string;
+            /**
+             * @description How much the lines between rows weigh.
+             * @enum {string}
+             */
+            value: "none" | "thin" | "strong";
         };
         /** @description One of a few, as it is written where one of them is chosen. */
         Named_Occasion: {
@@ -28552,6 +29219,7 @@ export interface components {
             /** @description Whether it may be filled in, and removed. */
             change: boolean;
             id: components["schemas"]["RecordId"];
+            looks?: components["schemas"]["RecordLooks"] | null;
             remove: boolean;
         };
         /** @description Records of a page, from one place on. */
@@ -28887,6 +29555,8 @@ export interface components {
             groups: components["schemas"]["Group"][];
             /** @description Where the records that stay in sight stand. */
             kept: components["schemas"]["KeptPlace"][];
+            /** @description On plates that draw a length, the longest of them. */
+            longest?: string | null;
             /** @description Of these, those that the condition holds for. */
             matching: number;
             /** @description The tables whose records it depends on. */
@@ -29138,12 +29808,14 @@ export interface components {
              * @description In lanes, how many days it has stood in its lane.
              */
             days?: number | null;
+            drawn?: components["schemas"]["Drawn"] | null;
             form?: components["schemas"]["FormId"] | null;
             id: components["schemas"]["RecordId"];
             looks?: components["schemas"]["RecordLooks"] | null;
             /** @description Stays in sight though the view's condition leaves it out. */
             outside?: boolean;
-            picture?: components["schemas"]["Attachment"] | null;
+            /** @description The pictures that stand on its plate or entry, whether or not their field is among those shown. */
+            pictures?: components["schemas"]["Attachment"][];
             remove: boolean;
             /** Format: int32 */
             version: number;
@@ -29166,7 +29838,16 @@ export interface components {
         RowHeight: "one" | "two" | "four" | "eight";
         /** @description Fields across, records down. */
         RowsShape: {
+            bands?: components["schemas"]["Hue"] | null;
             height?: components["schemas"]["RowHeight"];
+            /**
+             * Format: int32
+             * @description How many of the first fields stay in sight when rows are moved sideways; nothing: those through the one that names a record.
+             */
+            keeps?: number | null;
+            line_hue?: components["schemas"]["Hue"] | null;
+            /** @description The lines between rows. */
+            lines?: components["schemas"]["LineWeight"];
         };
         /** @description One run of an automation. */
         RunView: {
@@ -29446,6 +30127,8 @@ export interface components {
             runs: components["schemas"]["SlipRun"][];
             /** @description The run that today is in, by its place. */
             today?: number | null;
+            /** @description Of days, the years that they are in, each with its months; those in which there are none are left out. */
+            years?: components["schemas"]["SlipYear"][];
         } | {
             /** @description How many other values there are. */
             more: number;
@@ -29480,6 +30163,11 @@ export interface components {
             only: components["schemas"]["Check"];
             text: string;
             without: components["schemas"]["Check"];
+        };
+        /** @description A year in which there are days, and its months. */
+        SlipYear: {
+            months: components["schemas"]["SlipRun"][];
+            year: components["schemas"]["SlipRun"];
         };
         /** @description A value that went in. */
         Source: {
@@ -29551,6 +30239,11 @@ export interface components {
             hand_over?: components["schemas"]["HandedOver"][];
             /** @description False: they leave. True: they are invited again. */
             here: boolean;
+        };
+        /** @description A field there that stands for one here. */
+        StandsFor: {
+            becomes: components["schemas"]["FieldId"];
+            field: components["schemas"]["FieldId"];
         };
         /** @description A new tracker. */
         StartBody: {
@@ -29849,6 +30542,20 @@ export interface components {
          * @enum {string}
          */
         Theme: "fell" | "tarn" | "heath" | "quarry" | "hayfield";
+        /** @description One who is bound by records, on one day. */
+        Thread: {
+            /** @description Where they are free, of the hours of work. */
+            free: components["schemas"]["FreeStretch"][];
+            /** @description Empty: nobody is named. */
+            name: string;
+            /** @description *3 work orders, 14.5 h*. */
+            says: string;
+            /** @description What stands on it, the earliest first; what has no hour first of all. */
+            strokes: components["schemas"]["HourStroke"][];
+            /** @description Where several bind them at once. */
+            twice: components["schemas"]["Twice"][];
+            who: components["schemas"]["Value"];
+        };
         /** @description What was told, and what it was taken for. */
         Told: {
             /** @description The first lines, piece by piece. */
@@ -30056,6 +30763,15 @@ export interface components {
             field?: components["schemas"]["FieldId"] | null;
             summary: components["schemas"]["SummaryBody"];
         };
+        /** @description A time in which several bind one. */
+        Twice: {
+            /** Format: int32 */
+            from: number;
+            /** @description *two at once 9:30 to 15:30, three 12:00 to 12:30*. */
+            says: string;
+            /** Format: int32 */
+            to: number;
+        };
         /** @description The type of a value. */
         Type: "any" | "nothing" | "number" | "time" | "text" | "logical" | "date" | "moment" | {
             /** @description A text that is the name of one of this field's options. */
@@ -30249,6 +30965,8 @@ export interface components {
             hues: components["schemas"]["Hue"][];
             /** @description Those that can be made by hand first, the most usual first in each group. */
             kinds: components["schemas"]["KindWords"][];
+            /** @description How much lines between rows weigh, before *lines*. */
+            lines: components["schemas"]["Named_LineWeight"][];
             /** @description What a mail consists of. */
             mail_parts: components["schemas"]["Named_String"][];
             /** @description What sets an automation going, after *when a fault*; a form's title is written as *…*. */
@@ -30363,6 +31081,19 @@ export interface components {
         };
         /** @description A text with values put in. */
         Wording: components["schemas"]["Piece"][];
+        /** @description The hours of a day in which there is work. */
+        WorkingHours: {
+            /**
+             * Format: int32
+             * @description From 0 to 23.
+             */
+            from: number;
+            /**
+             * Format: int32
+             * @description Up to 24.
+             */
+            to: number;
+        };
         /** @description A cell of a block that does not fit. */
         WrongCell: {
             field: string;

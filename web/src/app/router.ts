@@ -36,6 +36,7 @@ export const router = createRouter({
         },
         { path: ':table(\\d+)/summaries/:field(\\d+|new)', name: 'summary', component: () => import('@/features/formula/SummaryPage.vue') },
         { path: ':table(\\d+)/fields', name: 'design', component: () => import('@/features/design/DesignPage.vue') },
+        { path: ':table(\\d+)/about', name: 'hangs', component: () => import('@/features/groundplan/HangsPage.vue') },
         { path: ':table(\\d+)/highlights', name: 'highlights', component: () => import('@/features/highlight/HighlightsPage.vue') },
         { path: 'tell', name: 'tell', component: () => import('@/features/import/TellPage.vue') },
         { path: 'import', name: 'import', component: () => import('@/features/import/ImportPage.vue') },

@@ -3,6 +3,8 @@
 import { computed, reactive, ref, useId, watch } from 'vue'
 import type { Input, PageRow, PageRows, PageTable } from '@/api/types'
 import { usePage } from './asking'
+import LookMark from '@/features/highlight/LookMark.vue'
+import { cellLook, lookClass, lookStyle } from '@/features/highlight/looks'
 import { filesIn, hueOf } from './cells'
 import { conditionOf, nothing, orderNow, ordersOf } from './narrowing'
 import PageCell from './PageCell.vue'
@@ -70,6 +72,8 @@ function done(says: string) {
   said.value = says
   void read()
 }
+/** How a cell looks: as in rows, the record’s ground lies under each. */
+const lookAt = (row: PageRow, n: number) => cellLook(row, props.part.columns[n]!.field, n)
 const name = (row: PageRow) => row.cells.find((cell) => cell?.text)?.text ?? props.part.one
 const labelOf = (row: PageRow, n: number) => `${props.part.columns[n]!.name} of ${name(row)}`
 const writes = (row: PageRow, n: number) => row.change && !!props.part.columns[n]!.question
@@ -121,13 +125,15 @@ const writes = (row: PageRow, n: number) => row.change && !!props.part.columns[n
           </tr>
         </thead>
         <tbody>
-          <tr v-for="row in told.rows" :key="row.id">
+          <tr v-for="row in told.rows" :key="row.id" :aria-description="row.looks?.says">
             <td
               v-for="(column, n) in part.columns"
               :key="column.field"
-              :class="{ figures: column.figures, white: writes(row, n) }"
+              :class="{ figures: column.figures, white: writes(row, n), ...lookClass(lookAt(row, n)) }"
+              :style="lookStyle(lookAt(row, n))"
               :data-name="column.name"
             >
+              <LookMark :look="lookAt(row, n)" />
               <PageCell
                 v-if="writes(row, n)"
                 :column="column"

@@ -2,6 +2,7 @@
 //! where several would set the same, the one that stands higher does.
 
 mod check;
+mod copy;
 mod order;
 mod refs;
 mod rehearsal;
@@ -10,8 +11,9 @@ mod why;
 mod words;
 mod worn;
 
+pub use copy::{CopyAsk, CopyFit, CopyTo, HighlightCopy};
 pub use rehearsal::{DraftedHighlight, HighlightsRehearsal, LookSample};
-pub use why::{LookLine, WhyLook};
+pub use why::{LookLine, LookMend, MendStep, WhyLook};
 pub use words::HighlightWords;
 pub use worn::{CellLook, Looks, RecordLooks};
 

@@ -6,6 +6,7 @@ use super::{
 };
 use crate::{
     access::Lens,
+    condition::Condition,
     id::{FieldId, HighlightId, RecordId, TableId},
     value::list_text,
 };
@@ -13,7 +14,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 
 /// Why a cell looks as it does.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct WhyLook {
     pub lines: Vec<LookLine>,
@@ -22,7 +23,7 @@ pub struct WhyLook {
 }
 
 /// One thing that is set, and by what.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct LookLine {
     /// *rowan and bold*.
@@ -33,6 +34,29 @@ pub struct LookLine {
     pub when: String,
     /// Which others wanted something else, and why they did not get it.
     pub others: Vec<String>,
+    /// What one could do about it, where others wanted something else.
+    pub mends: Vec<LookMend>,
+}
+
+/// Something that would make it look otherwise.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct LookMend {
+    /// *put 3 above 2*.
+    pub says: String,
+    pub highlight: HighlightId,
+    pub step: MendStep,
+}
+
+/// What is done to a highlight.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum MendStep {
+    /// It is put at this place, from 0.
+    Move(usize),
+    /// Its condition is this.
+    Narrow(Condition),
 }
 
 /// Which part of a look each effect is, so that two are known to want the same.
@@ -58,7 +82,9 @@ impl Lens<'_> {
                 Some((*rank, effect.words, *number))
             });
             let Some((rank, words, number)) = wanting.next() else { continue };
-            let others = wanting.filter(|(_, wanted, _)| *wanted != words).map(|(other, wanted, by)| {
+            let lost: Vec<(Rank, String, u32)> = wanting.filter(|(_, wanted, _)| *wanted != words).collect();
+            let mends = self.look_mends(table, record, field, (rank, number), &lost);
+            let others = lost.into_iter().map(|(other, wanted, by)| {
                 let reason = match (rank, other) {
                     (Rank::Field | Rank::StandingField, Rank::Record | Rank::StandingRecord) => {
                         "a field’s own highlight goes before the whole record’s"
@@ -71,7 +97,7 @@ impl Lens<'_> {
             let others: Vec<String> = others.collect();
             match lines.iter_mut().find(|line| line.by == number && others.is_empty() && line.others.is_empty()) {
                 Some(line) => line.looks = list_text(&[line.looks.clone(), words], "and"),
-                None => lines.push(LookLine { looks: words, by: number, when: String::new(), others }),
+                None => lines.push(LookLine { looks: words, by: number, when: String::new(), others, mends }),
             }
         }
         for line in &mut lines {
@@ -80,5 +106,41 @@ impl Lens<'_> {
         }
         let says = if lines.is_empty() { "No highlight touches it: it looks as everything does.".to_owned() } else { String::new() };
         Some(WhyLook { lines, says })
+    }
+
+    /// What those who build could do where one highlight won over others.
+    fn look_mends(
+        &self,
+        table: TableId,
+        record: RecordId,
+        field: FieldId,
+        won: (Rank, u32),
+        lost: &[(Rank, String, u32)],
+    ) -> Vec<LookMend> {
+        if !self.builds() || lost.is_empty() {
+            return Vec::new();
+        }
+        let all = self.highlights(table, &BTreeSet::new());
+        let of = |number: u32| all.iter().find(|(known, _)| *known == number).map(|(_, highlight)| *highlight);
+        let Some(winner) = of(won.1) else { return Vec::new() };
+        let place = all.iter().position(|(known, _)| *known == won.1).unwrap_or(0);
+        // Only between rules of one rank does the order decide.
+        let moved = lost.iter().filter(|(rank, ..)| *rank == won.0).filter_map(|(.., number)| {
+            let says = format!("put {number} above {}", won.1);
+            Some(LookMend { says, highlight: of(*number)?.id, step: MendStep::Move(place) })
+        });
+        let narrowed = self.likeness(table, record, field).filter(|_| !winner.is_standing()).map(|like| {
+            let parts = match &winner.condition {
+                Condition::All(parts) => parts.clone(),
+                other => vec![other.clone()],
+            };
+            let condition = Condition::All(parts.into_iter().chain([like.others]).collect());
+            LookMend {
+                says: format!("leave out of {} where {}", won.1, like.only_words),
+                highlight: winner.id,
+                step: MendStep::Narrow(condition),
+            }
+        });
+        moved.chain(narrowed).collect()
     }
 }

@@ -87,6 +87,28 @@ impl<'d> Lens<'d> {
     }
 }
 
+impl Lens<'_> {
+    /// How the cells of a view look where each lies by itself, as in a file: the record's ground under each, its edge along the first.
+    pub fn cell_looks(&self, query: &crate::view::Query, table: TableId, records: &[RecordId]) -> Vec<Vec<Option<Look>>> {
+        let looks = self.looks(table, &query.without);
+        if looks.is_empty() {
+            return Vec::new();
+        }
+        let fields: Vec<FieldId> = query.fields.iter().map(|shown| shown.field).filter(|field| self.reads(table, *field)).collect();
+        let row = |record: &RecordId| {
+            let Some(RecordLooks { whole, cells, .. }) = looks.of(*record, &fields) else { return vec![None; fields.len()] };
+            let cell = |(column, field): (usize, &FieldId)| {
+                let mut look = cells.iter().find(|cell| cell.field == *field).map_or_else(Look::default, |cell| cell.look.clone());
+                look.fill = look.fill.or(whole.fill);
+                look.edge = look.edge.or(whole.edge.filter(|_| column == 0));
+                (!look.is_plain()).then_some(look)
+            };
+            fields.iter().enumerate().map(cell).collect()
+        };
+        records.iter().filter(|record| self.sees(table, **record)).map(row).collect()
+    }
+}
+
 impl<'a> Looks<'a, '_> {
     /// Whether nothing looks otherwise than plainly.
     pub fn is_empty(&self) -> bool {

@@ -117,6 +117,11 @@ pub enum Intent {
         highlight: HighlightId,
         to: usize,
     },
+    /// Puts a view at another place among those of its table that are the team's, or among one's own, from 0.
+    MoveView {
+        view: ViewId,
+        to: usize,
+    },
     /// Puts records somewhere in a view's own order.
     Order {
         view: ViewId,
@@ -170,7 +175,7 @@ impl Intent {
             | Intent::Send { .. }
             | Intent::Amend { .. }
             | Intent::Press { .. } => true,
-            Intent::MoveHighlight { .. } => true,
+            Intent::MoveHighlight { .. } | Intent::MoveView { .. } => true,
             Intent::Order { step, .. } => matches!(step, OrderStep::Place { records, .. } if records.len() <= LIGHT),
             Intent::Make(part) | Intent::Save(part) | Intent::Drop(part) => !matches!(part, Part::Table(_) | Part::Tracker(_)),
             Intent::Build(_)
@@ -263,6 +268,7 @@ impl Dataset {
             Intent::Press { table, record, field } => vec![decider.press(*table, *record, *field)?],
             Intent::Drop(part) => decider.drop_part(part)?,
             Intent::MoveHighlight { highlight, to } => decider.move_highlight(*highlight, *to)?,
+            Intent::MoveView { view, to } => decider.move_view(*view, *to)?,
             Intent::Order { view, step } => decider.order(*view, step)?,
             Intent::Build(parts) => decider.build(parts)?,
             Intent::Fields { table, change } => {

@@ -10,11 +10,12 @@ use crate::{
     formula::Formula,
     highlight::Highlight,
     history::{Change, Op},
-    id::{FieldId, HighlightId, TableId},
+    id::{FieldId, HighlightId, TableId, ViewId},
     part::{Part, Sort, with_part},
     rules::Rules,
     schema::{Copies, FieldDef, Kind, MineBy, NAME_LIMIT, NumberPart, Preset, Summary, TEXT_LIMIT, TableDef},
     value::Value,
+    view::View,
 };
 
 /// Most computed fields that draw one on the other.
@@ -86,6 +87,14 @@ impl Decider<'_> {
             after: Some(Box::new(after.into())),
         };
         Ok(self.ds.highlights_moved(highlight, to).into_iter().map(put).collect())
+    }
+
+    /// A view at another place among those beside it.
+    pub(super) fn move_view(&self, view: ViewId, to: usize) -> Checked<Vec<Op>> {
+        let one = self.ds.view(view).filter(|one| self.lens.knows(one)).ok_or_else(|| Fault::not_found("view"))?;
+        self.may_shape(&Part::View(one.clone()))?;
+        let put = |(before, after): (View, View)| Op::Put { before: Some(Box::new(before.into())), after: Some(Box::new(after.into())) };
+        Ok(self.ds.views_moved(view, to).into_iter().map(put).collect())
     }
 
     /// Several parts from one state to another, checked as they stand together.

@@ -8,6 +8,7 @@ use crate::{
     dataset::Dataset,
     fault::{Checked, Fault},
     form::{AnswerKind, QuestionView},
+    highlight::RecordLooks,
     id::{FieldId, GuestId, RecordId},
     schema::{Choice, FieldDef, Kind},
     sentence::Phrase,
@@ -143,6 +144,9 @@ pub struct PageRow {
     /// Whether it may be filled in, and removed.
     pub change: bool,
     pub remove: bool,
+    /// How it looks, where a highlight touches it whose condition is open to the visitor.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub looks: Option<RecordLooks>,
 }
 
 /// A cell of a page.
@@ -235,11 +239,13 @@ impl Visitor<'_> {
         let end = asking.start.saturating_add(asking.count.min(MOST_ROWS));
         let outcome = query.run(&lens, table, &Window { rows: asking.start..end, keep: &[], own: None });
         let fields: Vec<FieldId> = query.fields.iter().map(|shown| shown.field).collect();
+        let looks = lens.looks(table, &records.query.without);
         let rows = lens.rows(table, &outcome.window, &fields).into_iter().map(|row| PageRow {
             id: row.id,
             cells: row.cells.into_iter().zip(&fields).map(|(cell, field)| Some(self.cell(&lens, records, *field, cell?))).collect(),
             change: row.change,
             remove: row.remove,
+            looks: looks.of(row.id, &fields),
         });
         Ok(PageRows { total: outcome.total, matching: outcome.matching, start: asking.start, rows: rows.collect() })
     }

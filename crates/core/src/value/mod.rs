@@ -28,7 +28,7 @@ pub(crate) use numbers::number;
 pub(crate) use order::{alike, text_key_after};
 pub use order::{contains_folded, fold, natural_cmp, text_key};
 pub use parse::{Country, Locale, parse};
-pub(crate) use parse::{Typing, check_place, check_web, parse_with, phone_number, typed};
+pub(crate) use parse::{Typing, check_place, check_web, each_of, parse_with, phone_number, typed};
 
 use crate::id::{OptionId, PersonId, RecordId};
 use jiff::{Timestamp, civil::Date};

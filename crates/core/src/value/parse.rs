@@ -115,9 +115,9 @@ pub(crate) fn parse_with(text: &str, kind: &Kind, with: Typing<'_>) -> Result<Va
         Kind::Range => range(text, with),
         Kind::Duration => duration(text, locale),
         Kind::Choice { options, .. } => option(text, options).map(Value::Choice),
-        Kind::Choices { options } => each(text).map(|name| option(name, options)).collect::<Result<_, _>>().map(Value::Choices),
+        Kind::Choices { options } => each_of(text).map(|name| option(name, options)).collect::<Result<_, _>>().map(Value::Choices),
         Kind::Person => person(text, people).map(Value::Person),
-        Kind::People => each(text).map(|name| person(name, people)).collect::<Result<_, _>>().map(Value::People),
+        Kind::People => each_of(text).map(|name| person(name, people)).collect::<Result<_, _>>().map(Value::People),
         Kind::Web => web(text),
         Kind::Place => place(text),
         Kind::Checklist => Ok(Value::Checklist(text.lines().filter_map(item).collect())),
@@ -163,7 +163,8 @@ pub(crate) fn typed(value: &Value, kind: &Kind, locale: Locale) -> Option<String
 }
 
 /// The parts of a list as typed: between commas, semicolons or line ends.
-fn each(text: &str) -> impl Iterator<Item = &str> {
+/// Each of several that are written in one text, between commas, semicolons or lines.
+pub(crate) fn each_of(text: &str) -> impl Iterator<Item = &str> {
     text.split([',', ';', '\n']).map(str::trim).filter(|part| !part.is_empty())
 }
 

@@ -31,7 +31,7 @@ impl Query {
             sorts: self.sorts.iter().filter(|o| open(o.field)).copied().collect(),
             fields: self.fields.iter().filter(|f| open(f.field)).copied().collect(),
             tallies: self.tallies.iter().filter(|t| open(t.field)).copied().collect(),
-            shape: self.shape.as_open_to(open),
+            shape: self.shape.as_open_to(&open),
             without: self.without.clone(),
         }
     }
@@ -74,9 +74,7 @@ impl Query {
                 faults.push(Fault::new(FaultKind::BadRule, message).at(format!("/groups/{place}")));
             }
         }
-        if let Some(home) = ds.table(table) {
-            faults.extend(self.check_shape(home, |field| shown(field).cloned()));
-        }
+        faults.extend(self.check_shape(ds, table, |field| shown(field).cloned()));
         // One that is gone is off anyway; the list is bounded by how many there can be.
         if self.without.len() > crate::highlight::MOST_HIGHLIGHTS {
             faults.push(Fault::new(FaultKind::TooLong, "This view names more highlights than a table has.").at("/without"));

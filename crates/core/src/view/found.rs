@@ -16,6 +16,7 @@ use crate::{
     value::Value,
 };
 use fixedbitset::FixedBitSet;
+use rust_decimal::Decimal;
 use std::ops::Range;
 
 /// Which part of the rows is wanted, and which records are wanted whether or not the condition holds.
@@ -60,6 +61,8 @@ pub struct Whole {
     /// The groups as a tree, in order. Empty where the view has no groups.
     pub groups: Vec<Group>,
     pub tallies: Vec<TallyFigure>,
+    /// On plates that draw a length, the longest of them.
+    pub longest: Option<Decimal>,
 }
 
 /// Some rows of a view.
@@ -89,7 +92,7 @@ impl Query {
     /// Runs the view over what the lens gives. Costs one pass over the table; only the window is put in order whole.
     pub fn run(&self, lens: &Lens<'_>, table: TableId, window: &Window<'_>) -> Outcome {
         let found = self.found(lens, table, window.keep).ordered(window.own);
-        let Whole { total, matching, counted, rows, groups, tallies } = found.whole();
+        let Whole { total, matching, counted, rows, groups, tallies, longest: _ } = found.whole();
         let (mut slices, kept) = found.slices(std::slice::from_ref(&window.rows));
         let Slice { records, outside } = slices.pop().unwrap_or_default();
         Outcome { total, matching, counted, rows, window: records, outside, kept, groups, tallies }
@@ -104,7 +107,10 @@ impl Query {
         for record in &outside {
             shown.grow_and_insert(record.row());
         }
-        let grouping = Grouping::new(lens, table, &self.grouping(), &shown);
+        let grouping = {
+            let lanes = if let Shape::Lanes(lanes) = &self.shape { Some(lanes) } else { None };
+            Grouping::new(lens, table, &self.grouping(), lanes, &shown)
+        };
         Found { query: self, lens, table, matching, kept, outside, shown, grouping, own: None }
     }
 }
@@ -131,6 +137,7 @@ impl<'a> Found<'a, '_> {
             rows: self.grouping.of_row.len(),
             groups,
             tallies: tallies.over(0..innermost),
+            longest: self.query.longest(self.lens, self.table, self.shown.ones()),
         }
     }
 

@@ -1,7 +1,7 @@
 //! Groups: which records have a value in common, as a tree with their counts and figures.
 
 use super::{
-    GroupBy, TallyFigure,
+    GroupBy, Lanes, TallyFigure,
     level::{Level, QuickMap},
     tally::Tallies,
     window::small,
@@ -79,12 +79,16 @@ pub(super) struct Grouping {
 }
 
 impl Grouping {
-    pub(super) fn new(lens: &Lens<'_>, table: TableId, by: &[GroupBy], shown: &FixedBitSet) -> Self {
+    /// Groups rows; `lanes`: whose order the outermost values stand in.
+    pub(super) fn new(lens: &Lens<'_>, table: TableId, by: &[GroupBy], lanes: Option<&Lanes>, shown: &FixedBitSet) -> Self {
         let mut of_row = vec![0; shown.count_ones(..)];
         let mut paths: Vec<Vec<usize>> = vec![Vec::new()];
         let mut levels: Vec<Level> = Vec::with_capacity(by.len());
         for order in by {
             let mut level = Level::new(lens, table, *order, shown);
+            if let Some(lanes) = lanes.filter(|lanes| levels.is_empty() && !lanes.order.is_empty()) {
+                level.arrange(&lanes.places(&level.values));
+            }
             let width = level.values.len().max(1);
             let inner = std::mem::take(&mut level.of_row);
             if levels.is_empty() {

@@ -151,6 +151,16 @@ impl Level {
         self.values = all.into_iter().map(|(value, _)| value).collect();
     }
 
+    /// Puts its values into another order: for each place, the one that stands there now.
+    pub(super) fn arrange(&mut self, by_order: &[usize]) {
+        let mut place = vec![0; by_order.len()];
+        for (now, before) in by_order.iter().enumerate() {
+            place[*before] = small(now);
+        }
+        self.of_row.iter_mut().for_each(|number| *number = place[*number as usize]);
+        self.values = by_order.iter().map(|before| self.values[*before].clone()).collect();
+    }
+
     pub(super) fn text(&self, lens: &Lens<'_>, table: TableId, value: &Value) -> String {
         match value {
             Value::Date(start) if !self.by.by.is_value() => self.by.by.text(*start, lens.clock.customs()),

@@ -5,6 +5,7 @@ mod bucket;
 mod check;
 mod found;
 mod group;
+mod hits;
 mod level;
 mod like;
 mod moving;
@@ -20,16 +21,20 @@ mod tally;
 mod window;
 mod words;
 
-pub use almanac::{Almanac, AlmanacDate, AlmanacDay, AlmanacWeek, Asked, MOST_DAYS, MOST_OF_A_DAY, Mark, Stretch};
+pub use almanac::{
+    Almanac, AlmanacDate, AlmanacDay, AlmanacWeek, Asked, Beneath, Carrier, DayHours, FreeOf, FreeStretch, HourStroke, Length, MOST_DAYS,
+    MOST_HOURS, MOST_OF_A_DAY, Mark, Stretch, Thread, Twice, WorkingHours,
+};
 pub use bucket::Bucket;
 pub use found::{Found, Outcome, Slice, Whole, Window};
 pub use group::Group;
+pub use hits::{Hit, Hits};
 pub use like::Likeness;
 pub use moving::{MoveRehearsal, Moving};
 pub use own::{Ordering, OwnOrder, Placed, Rank, Spot};
-pub use rows::{Candidate, CellView, Row, Waiting};
-pub use shape::{CardSize, Cards, Fit, LaneLimit, Lanes, RowHeight, RowsShape, Shape, ShapeOffer};
-pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue};
+pub use rows::{Candidate, CellView, Drawn, Row, Waiting};
+pub use shape::{CardSize, Cards, Fit, LaneLimit, Lanes, LineWeight, RowHeight, RowsShape, Shape, ShapeOffer};
+pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue, SlipYear};
 pub use tally::TallyFigure;
 pub use words::PartAlone;
 pub(crate) use words::{condition_phrases, sort_words};
@@ -62,6 +67,9 @@ pub struct View {
     /// It stays as it is until somebody opens it again.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub locked: bool,
+    /// Its place among those of its table that are the team’s, or among those of its owner; of one place, by their numbers.
+    #[serde(default, skip_serializing_if = "is_first")]
+    pub place: u32,
     /// Whose it is; nobody's: the team's.
     pub owner: Option<PersonId>,
     pub query: Query,
@@ -80,10 +88,15 @@ pub enum GivenRight {
     Change,
 }
 
+#[allow(clippy::trivially_copy_pass_by_ref, reason = "serde asks so")]
+fn is_first(place: &u32) -> bool {
+    *place == 0
+}
+
 impl View {
     /// A view of the team.
     pub fn new(id: ViewId, table: TableId, name: &str, query: Query) -> Self {
-        Self { id, table, name: name.to_owned(), about: String::new(), locked: false, owner: None, query, given: BTreeMap::new() }
+        Self { id, table, name: name.to_owned(), about: String::new(), locked: false, place: 0, owner: None, query, given: BTreeMap::new() }
     }
 
     /// What it gives somebody by itself.

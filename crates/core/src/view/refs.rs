@@ -31,12 +31,26 @@ impl Names for Query {
 fn shape(of: &mut Shape, see: &mut See<'_>) {
     match of {
         Shape::Rows(_) => {}
-        Shape::Cards(cards) => maybe(&mut cards.picture, Hold::Shows("shows its pictures"), see),
+        Shape::Cards(cards) => {
+            maybe(&mut cards.picture, Hold::Shows("shows its pictures"), see);
+            maybe(&mut cards.length, Hold::Shows("draws it"), see);
+            maybe(&mut cards.strokes, Hold::Shows("draws it"), see);
+        }
         Shape::Calendar(almanac) => {
             let hold = Hold::Shows("has its days by it");
             almanac.dates.retain_mut(|date| {
                 maybe(&mut date.end, hold, see);
                 field(&mut date.start, hold, see)
+            });
+            maybe(&mut almanac.who, Hold::Shows("has a line for each of it"), see);
+            maybe(&mut almanac.lasts, Hold::Shows("draws how long it lasts"), see);
+            almanac.beneath = almanac.beneath.and_then(|mut beneath| {
+                let lies = Hold::Shows("has its days beneath");
+                let Some(Name::Table(table)) = see(Name::Table(beneath.table), lies) else { return None };
+                beneath.table = table;
+                maybe(&mut beneath.date.end, lies, see);
+                maybe(&mut beneath.who, lies, see);
+                field(&mut beneath.date.start, lies, see).then_some(beneath)
             });
             if almanac.dates.is_empty() {
                 *of = Shape::default();
@@ -50,7 +64,10 @@ fn shape(of: &mut Shape, see: &mut See<'_>) {
             let by = lanes.by;
             let hold = Hold::Shows("has a lane of it");
             lanes.away.retain_mut(|value| lane(by, value, hold, see));
+            lanes.order.retain_mut(|value| lane(by, value, hold, see));
+            lanes.narrow.retain_mut(|value| lane(by, value, hold, see));
             lanes.limits.retain_mut(|limit| lane(by, &mut limit.lane, hold, see));
+            maybe(&mut lanes.picture, Hold::Shows("shows its pictures"), see);
         }
     }
 }

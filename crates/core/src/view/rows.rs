@@ -1,16 +1,17 @@
 //! Records as they are shown: each cell with its value and its text.
 
-use super::{Query, Shape};
+use super::{Cards, Fit, Query, Shape};
 use crate::{
     access::{Lens, Right},
-    dataset::{Meta, RecordName},
+    dataset::{Meta, Reader, RecordName},
     form::{Parameter, Question},
     highlight::RecordLooks,
     id::{FieldId, FormId, PersonId, RecordId, TableId},
     people::Actor,
-    schema::{FieldDef, Kind},
+    schema::{FieldDef, Kind, within_sentence},
     value::{Attachment, Cell, CellValue, Value},
 };
+use rust_decimal::{Decimal, prelude::ToPrimitive};
 use serde::{Deserialize, Serialize};
 
 /// A record as the asker may see it.
@@ -36,12 +37,29 @@ pub struct Row {
     /// In lanes, how many days it has stood in its lane.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub days: Option<u32>,
-    /// On a plate: the picture that stands on it, whether or not its field is among those shown.
+    /// The pictures that stand on its plate or entry, whether or not their field is among those shown.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub pictures: Vec<Attachment>,
+    /// What is drawn on its plate.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub picture: Option<Attachment>,
+    pub drawn: Option<Drawn>,
     /// Automations wait until whoever fills it in has left it.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub begun: bool,
+}
+
+/// Numbers that are drawn on a plate.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Drawn {
+    /// Drawn as a length, beside [`Whole::longest`](super::Whole::longest).
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub length: Option<Decimal>,
+    /// Drawn as strokes.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub strokes: Option<u32>,
+    /// Both in words: *2.4 km, 3 open faults*.
+    pub says: String,
 }
 
 /// A cell as the asker may see it.
@@ -85,26 +103,71 @@ impl Query {
         let fields: Vec<FieldId> = self.fields.iter().map(|shown| shown.field).collect();
         let standing = self.standing(lens, table);
         let looks = lens.looks(table, &self.without);
-        let pictures = match &self.shape {
-            Shape::Cards(cards) => cards.picture.filter(|field| lens.reads(table, *field)).map(|field| lens.reader(table, field)),
-            Shape::Rows(_) | Shape::Lanes(_) | Shape::Calendar(_) => None,
+        let (pictured, most) = match &self.shape {
+            Shape::Cards(cards) => (cards.picture, if cards.fit == Fit::Strip { STRIP } else { 1 }),
+            Shape::Lanes(lanes) => (lanes.picture, 1),
+            Shape::Rows(_) | Shape::Calendar(_) => (None, 0),
         };
+        let pictures = pictured.filter(|field| lens.reads(table, *field)).map(|field| lens.reader(table, field));
+        let drawn = self.drawing(lens, table);
         move |records| {
             let mut rows = lens.rows(table, records, &fields);
             for row in &mut rows {
                 row.days = standing.as_ref().and_then(|standing| standing.days(row.id.row()));
                 row.looks = looks.of(row.id, &fields);
-                row.picture = pictures.as_ref().and_then(|reader| first_picture(reader.cell(row.id.row())));
+                row.pictures = pictures.as_ref().map_or_else(Vec::new, |reader| pictures_of(reader.cell(row.id.row()), most));
+                row.drawn = drawn(row.id);
             }
             rows
         }
     }
 }
 
-/// Of the files of a cell, the first that is a picture.
-fn first_picture(cell: Cell<'_>) -> Option<Attachment> {
-    let Cell::Files(files) = cell else { return None };
-    files.iter().find(|file| file.media.starts_with("image/")).cloned()
+/// Most pictures that stand side by side.
+const STRIP: usize = 6;
+
+impl Query {
+    /// What is drawn on the plates of records; nothing where nothing is, or where it is not open.
+    fn drawing<'a>(&'a self, lens: &'a Lens<'_>, table: TableId) -> impl Fn(RecordId) -> Option<Drawn> + 'a {
+        let (length, strokes) = if let Shape::Cards(cards) = &self.shape { (cards.length, cards.strokes) } else { (None, None) };
+        let ready =
+            move |field: Option<FieldId>| field.filter(|field| lens.reads(table, *field)).map(|field| (field, lens.reader(table, field)));
+        let (length, strokes) = (ready(length), ready(strokes));
+        let number = |of: &Option<(FieldId, Reader<'_>)>, record: RecordId| match of.as_ref()?.1.cell(record.row()) {
+            Cell::Number(number) => Some(number),
+            _ => None,
+        };
+        // How a number of a plate stands in words: where it has no unit, with what it counts.
+        let words = move |of: &Option<(FieldId, Reader<'_>)>, number: Option<Decimal>| {
+            let (field, _) = of.as_ref()?;
+            let text = lens.cell_text(table, *field, Cell::Number(number?));
+            let def = lens.dataset().table(table)?.def.field(*field)?;
+            let unit = matches!(lens.dataset().shown_kind(table, *field)?.1.shows(), Kind::Number { unit, .. } if unit.is_empty());
+            Some(if unit { format!("{text} {}", within_sentence(&def.name)) } else { text })
+        };
+        move |record| {
+            let (long, many) = (number(&length, record), number(&strokes, record));
+            let says: Vec<String> = words(&length, long).into_iter().chain(words(&strokes, many)).collect();
+            (long.is_some() || many.is_some()).then(|| Drawn {
+                length: long.map(|long| long.max(Decimal::ZERO)),
+                strokes: many.and_then(|many| many.round().to_u32()),
+                says: says.join(", "),
+            })
+        }
+    }
+
+    /// The longest that is drawn of these records, so that all are drawn at one scale.
+    pub(super) fn longest(&self, lens: &Lens<'_>, table: TableId, rows: impl Iterator<Item = usize>) -> Option<Decimal> {
+        let Shape::Cards(Cards { length: Some(length), .. }) = self.shape else { return None };
+        let reader = Some(length).filter(|field| lens.reads(table, *field)).map(|field| lens.reader(table, field))?;
+        rows.filter_map(|row| if let Cell::Number(number) = reader.cell(row) { Some(number) } else { None }).max()
+    }
+}
+
+/// Of the files of a cell, the first so many that are pictures.
+fn pictures_of(cell: Cell<'_>, most: usize) -> Vec<Attachment> {
+    let Cell::Files(files) = cell else { return Vec::new() };
+    files.iter().filter(|file| file.media.starts_with("image/")).take(most).cloned().collect()
 }
 
 impl Lens<'_> {
@@ -133,7 +196,8 @@ impl Lens<'_> {
                 outside: false,
                 days: None,
                 looks: None,
-                picture: None,
+                pictures: Vec::new(),
+                drawn: None,
                 form,
                 begun: self.is_begun(table, *record),
             })

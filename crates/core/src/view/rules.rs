@@ -53,7 +53,7 @@ impl Rules for View {
     }
 
     fn may_give_way(&self, next: Option<&Self>, lens: &Lens<'_>) -> Result<(), Fault> {
-        let opened = |next: &Self| View { locked: self.locked, ..next.clone() } == *self;
+        let opened = |next: &Self| View { locked: self.locked, place: self.place, ..next.clone() } == *self;
         if !next.is_some_and(opened) {
             self.stays_open()?;
         }
@@ -121,6 +121,30 @@ impl View {
 }
 
 impl Dataset {
+    /// The views of a table: the team’s in their order, then those of single people in theirs.
+    pub fn views_of(&self, table: TableId) -> Vec<&View> {
+        let mut of: Vec<&View> = self.views().filter(|view| view.table == table).collect();
+        of.sort_by_key(|view| (view.owner, view.place, view.id));
+        of
+    }
+
+    /// The place behind all views of a table that are the team’s, or somebody’s own.
+    pub fn next_view(&self, table: TableId, owner: Option<PersonId>) -> u32 {
+        let last = self.views_of(table).into_iter().rfind(|view| view.owner == owner);
+        last.filter(|last| last.place > 0).map_or(0, |last| last.place.saturating_add(1))
+    }
+
+    /// The views that stand elsewhere once one of them is at another place among those beside it, from 0, as they were and as
+    /// they are then. The first has the place 1: one that nobody placed stands before all others.
+    pub(crate) fn views_moved(&self, moved: ViewId, to: usize) -> Vec<(View, View)> {
+        let Some(one) = self.view(moved) else { return Vec::new() };
+        let mut list: Vec<&View> =
+            self.views_of(one.table).into_iter().filter(|view| view.owner == one.owner && view.id != moved).collect();
+        list.insert(to.min(list.len()), one);
+        let numbered = list.into_iter().zip(1_u32..).filter(|(view, place)| view.place != *place);
+        numbered.map(|(view, place)| (view.clone(), View { place, ..view.clone() })).collect()
+    }
+
     /// The view of this number.
     pub fn view(&self, id: ViewId) -> Option<&View> {
         self.part(id.get())

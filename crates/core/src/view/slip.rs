@@ -4,7 +4,7 @@ mod clauses;
 mod drawing;
 
 pub use clauses::{SlipAct, SlipClause, SlipPhrase};
-pub use drawing::{SlipDrawing, SlipRun, SlipValue};
+pub use drawing::{SlipDrawing, SlipRun, SlipValue, SlipYear};
 
 use super::Query;
 use crate::{

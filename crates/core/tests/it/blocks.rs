@@ -20,7 +20,14 @@ fn fields(ds: &Dataset) -> Vec<FieldId> {
 
 fn block(ds: &Dataset, records: &[u32], cells: &[&[&str]], leave_out: bool) -> Block {
     let cells = cells.iter().map(|row| row.iter().map(|text| Some(typed(text))).collect()).collect();
-    Block { table: table(ds, "Faults"), records: records.iter().map(|n| record(*n)).collect(), fields: fields(ds), cells, leave_out }
+    Block {
+        table: table(ds, "Faults"),
+        records: records.iter().map(|n| record(*n)).collect(),
+        fields: fields(ds),
+        cells,
+        leave_out,
+        make: false,
+    }
 }
 
 fn put(block: Block) -> Intent {
@@ -170,7 +177,7 @@ proptest! {
         let before = whole(&ds);
         let cell = |ds: &Dataset, from: u32, field: FieldId| Input::Value(value(ds, at, record(from), field));
         let cells = picks.values().map(|from| fields.iter().map(|field| Some(cell(&ds, *from, *field))).collect()).collect();
-        let wanted = Block { table: at, records: picks.keys().map(|n| record(*n)).collect(), fields: fields.clone(), cells, leave_out: false };
+        let wanted = Block { table: at, records: picks.keys().map(|n| record(*n)).collect(), fields: fields.clone(), cells, leave_out: false, make: false };
         let mut one_by_one = ds.clone();
         for (to, from) in &picks {
             let edits = fields.iter().map(|field| Edit { field: *field, input: cell(&ds, *from, *field), was: None }).collect();
@@ -185,5 +192,73 @@ proptest! {
             act(&mut ds, nadia, &undo(decision.change)).unwrap();
         }
         prop_assert_eq!(whole(&ds).rows, before.rows);
+    }
+}
+
+/// Faults by their title, kind and section, with what is named and not there.
+fn named(ds: &Dataset, make: bool) -> Block {
+    let at = table(ds, "Faults");
+    let names = ["What is wrong", "Kind", "Section"].map(|name| field(ds, &format!("Faults.{name}")));
+    let rows = [
+        ["Wall down", "dry-stone wall", "Newfound Edge"],
+        ["Wall bulging", "Dry-Stone Wall", "newfound edge"],
+        ["Post gone", "signage", ""],
+    ];
+    let cells = rows.iter().map(|row| row.iter().map(|text| Some(typed(text))).collect()).collect();
+    Block { table: at, records: vec![], fields: names.to_vec(), cells, leave_out: false, make }
+}
+
+#[test]
+fn what_is_named_and_not_there_is_told_and_made_on_a_word_in_the_same_step() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let before = whole(&ds);
+    let told = rehearsed(&ds, nadia, &named(&ds, false));
+    assert_eq!(told.unfit, 4);
+    assert_eq!(told.missing.len(), 2, "{:?}", told.missing);
+    assert!(told.missing[0].contains("“dry-stone wall”") && told.missing[1].contains("“Newfound Edge”"), "{:?}", told.missing);
+    let sections_before = records(&ds, table(&ds, "Sections")).len();
+    let making = named(&ds, true);
+    let told = rehearsed(&ds, nadia, &making);
+    assert_eq!((told.unfit, told.added, told.refused.as_str()), (0, 3, ""), "{:?}", told.wrong);
+    assert_eq!(whole(&ds), before, "a rehearsal keeps nothing");
+    let decision = act(&mut ds, nadia, &put(making.clone())).unwrap();
+    let sections = table(&ds, "Sections");
+    let clock = clock();
+    let lens = Lens::new(&ds, nadia, &clock);
+    let new: Vec<RecordId> = records(&ds, making.table).into_iter().rev().take(3).collect();
+    let text = |record: RecordId, at: usize| lens.text_at(making.table, record, making.fields[at]);
+    assert_eq!((text(new[2], 1), text(new[1], 1), text(new[0], 1)), ("dry-stone wall".into(), "dry-stone wall".into(), "signage".into()));
+    assert_eq!((text(new[2], 2), text(new[1], 2), text(new[0], 2)), ("Newfound Edge".into(), "Newfound Edge".into(), String::new()));
+    assert_eq!(records(&ds, sections).len(), sections_before + 1);
+    act(&mut ds, nadia, &undo(decision.change)).unwrap();
+    let after = whole(&ds);
+    assert_eq!(after.rows, before.rows);
+    assert_eq!(after.parts, before.parts);
+}
+
+#[test]
+fn linked_records_are_put_in_by_their_names() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let sections = table(&ds, "Sections");
+    let name = {
+        let clock = clock();
+        Lens::new(&ds, nadia, &clock).record_name(sections, record(4)).unwrap().name
+    };
+    let mut one = named(&ds, false);
+    one.cells = vec![vec![Some(typed("Gate off")), Some(typed("")), Some(typed(&name.to_uppercase()))]];
+    act(&mut ds, nadia, &put(one.clone())).unwrap();
+    let new = *records(&ds, one.table).last().unwrap();
+    assert_eq!(value(&ds, one.table, new, one.fields[2]), westerfall_core::value::Value::Links(vec![record(4)]));
+}
+
+#[test]
+fn who_does_not_build_makes_no_options_and_what_may_not_be_added_is_not_made() {
+    let ds = demo();
+    for who in ["Bex", "Tamsin"] {
+        let told = rehearsed(&ds, asker(&ds, who), &named(&ds, true));
+        assert!(told.unfit >= 2, "{who}: {told:?}");
+        assert!(told.says.iter().all(|says| !says.contains("option")), "{who}: {:?}", told.says);
     }
 }

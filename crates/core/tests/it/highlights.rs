@@ -8,7 +8,7 @@ use westerfall_core::{
     condition::{Check, Condition},
     dataset::Dataset,
     fault::FaultKind,
-    highlight::{Highlight, Ink, Look, LookSize, Sign, Touch},
+    highlight::{CopyTo, Highlight, Ink, Look, LookSize, MendStep, Sign, Touch},
     id::{FieldId, HighlightId, RecordId, TableId},
     intent::{FieldChange, Intent},
     part::Part,
@@ -340,5 +340,118 @@ proptest! {
             let rest = Look { fill: None, edge: None, ..told.whole.clone() };
             prop_assert!(rest.is_plain());
         }
+    }
+}
+
+fn copied(ds: &Dataset, one: &Highlight, to: TableId, chosen: &[(FieldId, FieldId)]) -> westerfall_core::highlight::HighlightCopy {
+    let clock = clock();
+    let lens = Lens::new(ds, asker(ds, "Nadia"), &clock);
+    let chosen = chosen.iter().copied().collect();
+    one.copied(&lens, &CopyTo { lens: &lens, table: to, same: true, chosen: &chosen })
+}
+
+#[test]
+fn one_taken_to_its_own_table_is_the_same() {
+    let ds = demo();
+    for one in ds.highlights() {
+        let copy = copied(&ds, one, one.table, &[]);
+        assert_eq!((&copy.condition, &copy.touches, copy.left.len()), (&one.condition, &one.touches, 0));
+        assert!(copy.asks.iter().all(|ask| ask.becomes == Some(ask.field)));
+    }
+}
+
+#[test]
+fn one_taken_elsewhere_asks_for_what_is_missing_and_never_touches_more() {
+    let mut ds = demo();
+    let at = table(&ds, "Faults");
+    let (status, due) = (field(&ds, "Faults.Status"), field(&ds, "Faults.Due"));
+    let good = is(&ds, &["made good"]);
+    let id = made(&mut ds, good, vec![Touch { fields: vec![due, status], look: bold() }]);
+    let one = ds.highlights_of(at).into_iter().find(|one| one.id == id).unwrap().clone();
+    let parties = table(&ds, "Work parties");
+    let there = field(&ds, "Work parties.Status");
+    // Both tables have a status, of other options; neither a day that it is due.
+    let copy = copied(&ds, &one, parties, &[]);
+    let asked: Vec<(FieldId, Option<FieldId>)> = copy.asks.iter().map(|ask| (ask.field, ask.becomes)).collect();
+    assert_eq!(asked, [(status, Some(there)), (due, None)]);
+    assert_eq!(copy.left, ["“status is made good” is left out: the options there are planned, held and called off."]);
+    assert_eq!((copy.condition.clone(), copy.words.matching), (Condition::never(), 0));
+    assert_eq!(copy.touches, vec![Touch { fields: vec![there], look: bold() }]);
+    // Said which stands for it, it touches that; a field that does not fit stands for nothing.
+    let what = field(&ds, "Work parties.What");
+    let copy = copied(&ds, &one, parties, &[(due, what), (status, what)]);
+    assert_eq!(copy.asks.iter().map(|ask| ask.becomes).collect::<Vec<_>>(), [None, Some(what)]);
+    // In no table does it come to touch whole records.
+    for home in ds.tables() {
+        assert!(copied(&ds, &one, home.def.id, &[]).touches.iter().all(|touch| !touch.fields.is_empty()));
+    }
+}
+
+#[test]
+fn a_way_along_links_is_the_same_where_it_leads_to_the_same() {
+    let mut ds = demo();
+    let (section, district, warden) = (field(&ds, "Faults.Section"), field(&ds, "Sections.District"), field(&ds, "Districts.Warden"));
+    let me = Check::Person { not: false, any: vec![westerfall_core::condition::Who::Me] };
+    let id = made(&mut ds, test(&[section, district, warden], me.clone()), vec![Touch::whole(bold())]);
+    let one = ds.highlights().find(|one| one.id == id).unwrap().clone();
+    let orders = table(&ds, "Work orders");
+    let own = field(&ds, "Work orders.District");
+    assert!(copied(&ds, &one, orders, &[]).condition == Condition::never(), "no section there");
+    // A table with a district of its own.
+    let of_sections = made_in(&mut ds, "Sections", test(&[district, warden], me.clone()));
+    let copy = copied(&ds, &of_sections, orders, &[]);
+    assert_eq!((copy.condition, copy.left.len()), (test(&[own, warden], me), 0));
+}
+
+fn made_in(ds: &mut Dataset, home: &str, condition: Condition) -> Highlight {
+    let at = table(ds, home);
+    let one = ds.drafted_highlight(at, None, Highlight::new(HighlightId::FIRST, at, condition, vec![Touch::whole(bold())]));
+    let nadia = asker(ds, "Nadia");
+    let id = HighlightId::new(act(ds, nadia, &Intent::Make(one.into())).unwrap().made.unwrap()).unwrap();
+    ds.highlights().find(|one| one.id == id).unwrap().clone()
+}
+
+#[test]
+fn each_mend_that_is_offered_lets_the_other_have_its_way() {
+    let mut ds = demo();
+    let (at, title, status) = (table(&ds, "Faults"), field(&ds, "Faults.What is wrong"), field(&ds, "Faults.Status"));
+    let mut struck = bold();
+    (struck.bold, struck.ink) = (false, Some(Ink::Quiet));
+    let (good, both) = (is(&ds, &["made good"]), Condition::All(vec![is(&ds, &["made good", "no action"])]));
+    let first = made(&mut ds, good, vec![Touch::of(title, struck)]);
+    let rowan = Look { ink: Some(Ink::Of(Hue::Rowan)), bold: true, ..Look::default() };
+    made(&mut ds, both, vec![Touch::of(title, rowan.clone())]);
+    let good = option(&ds, "Faults.Status.made good");
+    let one = records(&ds, at).into_iter().find(|r| value(&ds, at, *r, status) == Value::Choice(good)).unwrap();
+    let without = |ds: &Dataset| ds.highlights_of(at).iter().take(5).map(|one| one.id).collect::<BTreeSet<_>>();
+    let ink = |ds: &Dataset| {
+        let clock = clock();
+        let lens = Lens::new(ds, asker(ds, "Nadia"), &clock);
+        let looks = lens.looks(at, &without(ds)).of(one, &[title]).unwrap();
+        looks.cells.iter().find(|cell| cell.field == title).and_then(|cell| cell.look.ink)
+    };
+    assert_eq!(ink(&ds), Some(Ink::Quiet));
+    let mends = |ds: &Dataset, who: &str| {
+        let clock = clock();
+        let why = Lens::new(ds, asker(ds, who), &clock).why_look(at, one, title, &without(ds)).unwrap();
+        why.lines.into_iter().flat_map(|line| line.mends).collect::<Vec<_>>()
+    };
+    let offered = mends(&ds, "Nadia");
+    assert_eq!(offered[0].says, "put 7 above 6");
+    assert!(offered[1].says.starts_with("leave out of 6 where what is wrong is "), "{}", offered[1].says);
+    assert!(mends(&ds, "Bex").is_empty(), "who does not build is offered none");
+    let nadia = asker(&ds, "Nadia");
+    for mend in offered {
+        let mut then = ds.clone();
+        let intent = match mend.step {
+            MendStep::Move(to) => Intent::MoveHighlight { highlight: mend.highlight, to },
+            MendStep::Narrow(condition) => {
+                let before = ds.highlights().find(|one| one.id == mend.highlight).unwrap().clone();
+                assert_eq!(before.id, first);
+                Intent::Save(Highlight { condition, ..before }.into())
+            }
+        };
+        act(&mut then, nadia, &intent).unwrap();
+        assert_eq!(ink(&then), rowan.ink, "{}", mend.says);
     }
 }

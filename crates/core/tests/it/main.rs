@@ -8,6 +8,7 @@
 
 mod access;
 mod adding;
+mod almanac;
 mod automation;
 mod blocks;
 mod building;

@@ -8,11 +8,13 @@ use westerfall_core::{
     condition::{Check, Condition, Who},
     dataset::Dataset,
     fault::{FaultKind, Faults},
-    id::{FieldId, GuestId, RecordId},
+    highlight::{Highlight, Look, Touch},
+    id::{FieldId, GuestId, HighlightId, RecordId},
     intent::{Edit, Intent},
     page::{Block, Door, Page, PageAsking, PageRecords, Visitor},
     part::Part,
     people::Actor,
+    schema::Hue,
     sentence::as_text,
     value::Value,
     view::Order,
@@ -465,5 +467,28 @@ proptest! {
             let takes = ds.decide(&edit(&ds, record, note, "a word"), at_page(&ds), &clock).is_ok();
             prop_assert_eq!(takes, wanted.contains(&record) && fills.contains(&note));
         }
+    }
+}
+
+#[test]
+fn records_on_a_page_look_as_their_highlights_say_but_for_those_that_ask_what_is_hidden() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let faults = table(&ds, "Faults");
+    let shown = page(&ds).records().next().unwrap().query.fields[0].field;
+    let hidden = field(&ds, "Faults.Reporter");
+    for asks in [shown, hidden] {
+        let touch = Touch::whole(Look { bold: true, edge: Some(Hue::Fern), ..Look::default() });
+        let one = Highlight::new(HighlightId::FIRST, faults, test(&[asks], Check::Filled), vec![touch]);
+        let one = ds.drafted_highlight(faults, None, one);
+        act(&mut ds, nadia, &Intent::Make(one.into())).unwrap();
+    }
+    let count = u32::try_from(ds.highlights_of(faults).len()).unwrap();
+    let asking = PageAsking { count: 20, ..PageAsking::default() };
+    let rows = visit(&ds, Some(CLERK), |visitor| visitor.rows(1, &asking)).unwrap().rows;
+    assert!(!rows.is_empty());
+    for row in rows {
+        let by = row.looks.map(|looks| looks.by).unwrap_or_default();
+        assert_eq!((by.contains(&(count - 1)), by.contains(&count)), (true, false), "{by:?}");
     }
 }

@@ -11,6 +11,7 @@ use westerfall_core::{
     figure::Figure,
     id::{FieldId, OptionId, RecordId, TableId},
     intent::{Edit, Intent},
+    names::Names,
     value::{Attachment, Cell, Input, Value, natural_cmp},
     view::{Almanac, AlmanacDate, Asked, Bucket, GroupBy, Lanes, Order, Query, Shape, ShownField, Tally, View, Window},
 };
@@ -135,7 +136,7 @@ proptest! {
         let faults = table(&ds, "Faults");
         let lens = Lens::of_everything(&ds, None, &clock);
         cuts.sort_unstable();
-        let shape = Shape::Lanes(Lanes { by: field(&ds, "Faults.Status"), away: Vec::new(), limits: Vec::new() });
+        let shape = Shape::Lanes(Lanes::by(field(&ds, "Faults.Status")));
         let asked = Query {
             groups: by.iter().map(|s| GroupBy::of(order(&ds, s, false).field)).collect(),
             sorts: vec![order(&ds, sort, true)],
@@ -153,7 +154,7 @@ proptest! {
         let faults = table(&ds, "Faults");
         let lens = Lens::of_everything(&ds, None, &clock);
         let by = field(&ds, &format!("Faults.{by}"));
-        let shape = Shape::Lanes(Lanes { by, away: Vec::new(), limits: Vec::new() });
+        let shape = Shape::Lanes(Lanes::by(by));
         let asked = Query { shape, ..query(&ds, condition) };
         prop_assert!(asked.check(&ds, faults).is_ok());
         let outcome = asked.run(&lens, faults, &Window { rows: 0..10_000, keep: &[], own: None });
@@ -198,11 +199,11 @@ proptest! {
         let lens = Lens::of_everything(&ds, None, &clock);
         let (reported, due, planned) = (field(&ds, "Faults.Reported on"), field(&ds, "Faults.Due"), field(&ds, "Faults.Planned for"));
         let dates = vec![AlmanacDate { start: planned, end: None }, AlmanacDate { start: reported, end: Some(due) }];
-        let asked = Query { shape: Shape::Calendar(Almanac { dates, cap: None }), ..query(&ds, condition.clone()) };
+        let asked = Query { shape: Shape::Calendar(Almanac::by(dates)), ..query(&ds, condition.clone()) };
         prop_assert!(asked.check(&ds, faults).is_ok());
         let day = |days: i64| clock.today().checked_add(jiff::Span::new().days(days)).unwrap();
         let (first, last) = (day(from - 150), day(from - 150 + length));
-        let stretch = asked.stretch(&lens, faults, &Asked { from: first, to: last, of_a_day: if few { 2 } else { 400 }, waiting: 3 });
+        let stretch = asked.stretch(&lens, faults, &Asked { from: first, to: last, of_a_day: if few { 2 } else { 400 }, waiting: 3, hours: false });
         let cell = |r: RecordId, on: FieldId| match lens.reader(faults, on).cell(r.row()) {
             Cell::Date(day) => Some(day),
             _ => None,
@@ -327,7 +328,7 @@ fn what_a_shape_needs_is_asked_for_in_words() {
     let lens = Lens::of_everything(&ds, None, &clock);
     let (faults, volunteers) = (table(&ds, "Faults"), table(&ds, "Volunteers"));
     let refused = |at: TableId, by: FieldId| {
-        let shape = Shape::Lanes(Lanes { by, away: Vec::new(), limits: Vec::new() });
+        let shape = Shape::Lanes(Lanes::by(by));
         let fields = vec![ShownField { field: ds.table(at).unwrap().def.standing, width: 100 }];
         Query { shape, fields, ..Query::default() }.check(&ds, at).err().map(|faults| faults.0[0].message.clone())
     };
@@ -410,8 +411,87 @@ fn a_plate_has_its_picture_whether_or_not_its_field_is_shown() {
     assert!(view.query.fields.iter().all(|shown| shown.field != picture));
     let clock = clock();
     let lens = Lens::new(&ds, nadia, &clock);
-    let told = |query: &Query| query.rows(&lens, view.table)(&[bare]).remove(0).picture.map(|picture| picture.name);
+    let told = |query: &Query| query.rows(&lens, view.table)(&[bare]).remove(0).pictures.into_iter().next().map(|picture| picture.name);
     assert_eq!(told(&view.query).as_deref(), Some("ridge.png"));
     // In rows there are no plates.
     assert_eq!(told(&Query { shape: Shape::default(), ..view.query.clone() }), None);
+}
+
+#[test]
+fn lanes_stand_in_the_views_order_those_that_it_names_first() {
+    let ds = demo();
+    let clock = clock();
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let faults = table(&ds, "Faults");
+    let by = field(&ds, "Faults.Status");
+    let lanes = |order: Vec<Value>| Query { shape: Shape::Lanes(Lanes { order, ..Lanes::by(by) }), ..query(&ds, Condition::default()) };
+    let told = |order: Vec<Value>| {
+        let asked = lanes(order);
+        let outcome = asked.run(&lens, faults, &Window { rows: 0..usize::MAX, ..Window::default() });
+        let reader = lens.reader(faults, by);
+        let mut at = 0;
+        for lane in &outcome.groups {
+            for record in &outcome.window[at..at + lane.count] {
+                assert_eq!(reader.cell(record.row()).to_value(), lane.value);
+            }
+            at += lane.count;
+        }
+        outcome.groups.into_iter().map(|lane| (lane.value, lane.count)).collect::<Vec<_>>()
+    };
+    let plain = told(Vec::new());
+    let (first, last) = (plain[0].clone(), plain[4].clone());
+    let turned = told(vec![last.0.clone(), first.0.clone()]);
+    assert_eq!(turned[..2], [last.clone(), first.clone()]);
+    let rest: Vec<_> = plain.iter().filter(|lane| **lane != first && **lane != last).cloned().collect();
+    assert_eq!(turned[2..], rest, "the others stay as they are");
+}
+
+#[test]
+fn words_are_found_where_they_stand_in_the_order_of_the_view() {
+    let ds = demo();
+    let clock = clock();
+    let faults = table(&ds, "Faults");
+    let (title, district) = (field(&ds, "Faults.What is wrong"), field(&ds, "Faults.District"));
+    let fields = [title, district].map(|field| ShownField { field, width: 100 }).to_vec();
+    let asked = Query { sorts: vec![Order { field: title, descending: true }], fields, ..query(&ds, Condition::default()) };
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let hits = asked.hits(&lens, faults, None, &[], "GATE", &[title]);
+    let window = asked.run(&lens, faults, &Window { rows: 0..usize::MAX, ..Window::default() }).window;
+    let slow: Vec<usize> = window
+        .iter()
+        .enumerate()
+        .filter(|(_, r)| lens.text_at(faults, **r, title).to_lowercase().contains("gate"))
+        .map(|(at, _)| at)
+        .collect();
+    assert!(!slow.is_empty());
+    assert_eq!(hits.hits.iter().map(|hit| hit.place).collect::<Vec<_>>(), slow);
+    assert_eq!(hits.count, slow.len());
+    assert_eq!(asked.hits(&lens, faults, None, &[], "   ", &[]).count, 0);
+    // What somebody may not see is not found, whichever field is asked.
+    let tamsin = Lens::new(&ds, asker(&ds, "Tamsin"), &clock);
+    let open = asked.as_open_to(&tamsin, faults);
+    assert_eq!(open.hits(&tamsin, faults, None, &[], "Harrow", &[district]).count, 0);
+    assert!(open.hits(&tamsin, faults, None, &[], "Eskermoor", &[district]).count > 0);
+}
+
+#[test]
+fn a_plate_draws_one_number_as_a_length_and_one_as_strokes() {
+    let ds = demo();
+    let clock = clock();
+    let view = ds.views().find(|view| view.name == "Where the paths are").unwrap();
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let whole = view.query.found(&lens, view.table, &[]).whole();
+    let rows = view.query.rows(&lens, view.table)(&records(&ds, view.table));
+    let longest = rows.iter().filter_map(|row| row.drawn.as_ref()?.length).max();
+    assert!(longest.is_some());
+    assert_eq!(whole.longest, longest);
+    let says = &rows[0].drawn.as_ref().unwrap().says;
+    assert!(says.contains("km, ") && says.ends_with("open faults"), "{says}");
+    // Without the field, nothing is drawn of it.
+    let length = field(&ds, "Sections.Length");
+    let without = view.query.without(&|name| name == westerfall_core::names::Name::Field(length));
+    assert!(
+        without.rows(&lens, view.table)(&records(&ds, view.table)).iter().all(|row| row.drawn.as_ref().is_none_or(|d| d.length.is_none()))
+    );
+    assert_eq!(without.found(&lens, view.table, &[]).whole().longest, None);
 }

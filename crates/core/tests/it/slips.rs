@@ -10,7 +10,7 @@ use westerfall_core::{
     id::{FieldId, TableId},
     schema::Kind,
     uses::Using,
-    view::{FieldSlip, GroupBy, Order, Query, ShownField, SlipAct, SlipDrawing, SlipPhrase},
+    view::{FieldSlip, GroupBy, Order, Query, ShownField, SlipAct, SlipDrawing, SlipPhrase, SlipYear},
 };
 
 fn query(ds: &Dataset) -> Query {
@@ -62,8 +62,9 @@ fn a_choice_is_drawn_by_how_often_each_option_stands_there() {
 #[test]
 fn days_are_drawn_in_runs_that_lie_side_by_side_with_today_among_them() {
     let ds = demo();
-    let SlipDrawing::Runs { runs, today } = slip(&ds, asker(&ds, "Nadia"), "Due").drawing else { panic!("runs") };
+    let SlipDrawing::Runs { runs, today, years } = slip(&ds, asker(&ds, "Nadia"), "Due").drawing else { panic!("runs") };
     assert!(runs.len() > 5 && runs.len() <= 40, "{}", runs.len());
+    assert!(years.iter().any(|year| year.year.from == "2026" && year.months.iter().any(|month| month.from == "November")));
     let today = &runs[today.expect("some are due before today and some later")];
     // Monday the 23rd begins its week.
     assert_eq!((today.from.as_str(), today.to.as_str()), ("23 Nov 2026", "29 Nov 2026"));
@@ -180,7 +181,16 @@ proptest! {
         let found = |more: Vec<Condition>| Condition::All([vec![condition.clone()], more].concat()).matching(&lens, faults).count_ones(..);
         match &slip.drawing {
             SlipDrawing::Nothing => prop_assert_eq!(found(vec![test(&Check::Filled)]), 0),
-            SlipDrawing::Runs { runs, .. } => {
+            SlipDrawing::Runs { runs, years, .. } => {
+                // Years and months add up to the same, where days are drawn.
+                let of_days = if years.is_empty() { 0 } else { found(vec![test(&Check::Filled)]) };
+                prop_assert_eq!(years.iter().map(|year| year.year.count).sum::<usize>(), of_days);
+                for SlipYear { year, months } in years {
+                    prop_assert_eq!(months.iter().map(|month| month.count).sum::<usize>(), year.count);
+                    for run in months.iter().chain([year]) {
+                        prop_assert_eq!(run.count, found(vec![test(&run.since), test(&run.until)]), "{} of {}", run.from, year.from);
+                    }
+                }
                 prop_assert_eq!(runs.iter().map(|run| run.count).sum::<usize>(), found(vec![test(&Check::Filled)]));
                 for run in runs {
                     prop_assert_eq!(run.count, found(vec![test(&run.since), test(&run.until)]), "{} to {}", run.from, run.to);

@@ -32,11 +32,14 @@ pub(super) struct BlockBody {
     /// What does not fit stays out; otherwise all of it is put in, or nothing.
     #[serde(default)]
     leave_out: bool,
+    /// Options and linked records that are named in it and not there yet are made.
+    #[serde(default)]
+    make: bool,
 }
 
 impl BlockBody {
     fn of(self, table: TableId) -> Block {
-        Block { table, records: self.records, fields: self.fields, cells: self.cells, leave_out: self.leave_out }
+        Block { table, records: self.records, fields: self.fields, cells: self.cells, leave_out: self.leave_out, make: self.make }
     }
 }
 

@@ -10,12 +10,12 @@ use crate::{
     problem::{Json, Path, Problem},
 };
 use serde::Deserialize;
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::Fault,
-    highlight::{HighlightsRehearsal, WhyLook},
-    id::{HighlightId, TableId},
+    highlight::{CopyTo, HighlightCopy, HighlightsRehearsal, WhyLook},
+    id::{FieldId, HighlightId, TableId, TrackerId},
     intent::Intent,
     view::Query,
 };
@@ -88,6 +88,48 @@ pub(super) async fn rehearse(
         Ok(query.rehearse_highlights(&look.dataset, look.asker, &look.clock, table, draft, body.count)?)
     };
     here.app.rooms.read(rehearsed).await?.map(Json)
+}
+
+/// Where a highlight is taken.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct CopyBody {
+    /// The tracker; one's own may be said too.
+    tracker: TrackerId,
+    table: TableId,
+    /// Which field there stands for which of its own, where that has been said.
+    #[serde(default)]
+    fields: Vec<StandsFor>,
+}
+
+/// A field there that stands for one here.
+#[derive(Clone, Copy, Deserialize, ToSchema)]
+pub(super) struct StandsFor {
+    field: FieldId,
+    becomes: FieldId,
+}
+
+/// A highlight as it would be in another table, perhaps of another tracker; what is missing there is asked for. Nothing is kept.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/highlights/{highlight}/copy", params(OfHighlight), request_body = CopyBody, responses((status = 200, body = HighlightCopy)))]
+pub(super) async fn copy(
+    here: Here,
+    Path(OfHighlight { highlight, .. }): Path<OfHighlight>,
+    Json(body): Json<CopyBody>,
+) -> Result<Json<HighlightCopy>, Problem> {
+    let from = here.look()?;
+    let to = if body.tracker == here.tracker {
+        here.look()?
+    } else {
+        Here::at(&here.app, body.tracker, here.caller.clone()).await?.look_as_builder("table")?
+    };
+    let copied = move || {
+        opens(&to, body.table)?;
+        let (lens, there) = (from.lens(), to.lens());
+        let acting = lens.dataset().highlight(highlight).filter(|one| lens.opens(one.table) && one.condition.is_open_to(&lens, one.table));
+        let one = acting.ok_or_else(|| Fault::not_found("highlight"))?;
+        let chosen: BTreeMap<FieldId, FieldId> = body.fields.iter().map(|stands| (stands.field, stands.becomes)).collect();
+        Ok(one.copied(&lens, &CopyTo { lens: &there, table: body.table, same: body.tracker == here.tracker, chosen: &chosen }))
+    };
+    here.app.rooms.read(copied).await?.map(Json)
 }
 
 /// What is off where one looks.

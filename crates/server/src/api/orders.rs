@@ -1,4 +1,4 @@
-//! Views' own orders: records put somewhere by hand.
+//! Orders by hand: of views in their list, and of records in a view.
 
 use super::{
     places::OfView,
@@ -16,6 +16,23 @@ use westerfall_core::{
     intent::{Intent, OrderStep},
     view::{Order, Spot},
 };
+
+/// Where a view is to stand.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct MoveViewBody {
+    /// Among the team's views of its table, or among one's own, from 0.
+    to: usize,
+}
+
+/// Puts a view at another place in the list of its table's views.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/views/{view}/move", params(OfView), request_body = MoveViewBody, responses((status = 200, body = Done)))]
+pub(super) async fn move_view(
+    here: Here,
+    Path(OfView { view, .. }): Path<OfView>,
+    Json(body): Json<MoveViewBody>,
+) -> Result<Json<Done>, Problem> {
+    here.act(Intent::MoveView { view, to: body.to }).await
+}
 
 /// What is done to a view's own order.
 #[derive(Deserialize, ToSchema)]

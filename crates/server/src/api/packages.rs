@@ -23,7 +23,7 @@ use westerfall_core::{
     value::Value,
     view::{Query, Window},
 };
-use westerfall_sheets::{Column, Format, read_package, write, write_package};
+use westerfall_sheets::{Column, Format, read_package, write_looking, write_package};
 
 /// Most bytes of files in a package.
 const PACKAGE_LIMIT: usize = 1_000_000_000;
@@ -81,13 +81,15 @@ pub(super) async fn export(
             .collect();
         let records: Vec<_> = outcome.window.clone();
         let rows = lens.raw_rows(table, &records, &fields.iter().map(|f| f.field).collect::<Vec<_>>());
+        // Only in one of these formats do cells look like anything.
+        let looks = if matches!(body.format, ExportFormat::Xlsx) { lens.cell_looks(&query, table, &records) } else { Vec::new() };
         let format = match body.format {
             ExportFormat::Csv => Format::Csv,
             ExportFormat::Xlsx => Format::Xlsx,
             ExportFormat::Ods => Format::Ods,
             ExportFormat::Json => Format::Json,
         };
-        write(format, &body.name, &columns, &rows).map(|written| (written, body.name))
+        write_looking(format, &body.name, &columns, &rows, &looks).map(|written| (written, body.name))
     });
     let (written, name) = written.await?.map_err(|e| Problem::internal(&e))?;
     Ok(download(written.bytes, written.media, &name, written.ending))

@@ -268,7 +268,7 @@ pub(super) async fn template(State(app): State<App>, _: Caller, Path(template): 
         let fields: Vec<_> = shown.iter().map(|f| f.id).collect();
         let rows = lens.rows(id, &records, &fields).into_iter();
         let window = Window { rows: 0..0, keep: &[], own: None };
-        let views = ds.views().filter(|v| v.table == id).map(|v| {
+        let views = ds.views_of(id).into_iter().map(|v| {
             let outcome = v.query.run(&lens, id, &window);
             TemplateView { name: v.name.clone(), sentence: as_text(&v.query.to_sentence(&lens, id, outcome.total, outcome.matching, None)) }
         });

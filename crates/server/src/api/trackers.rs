@@ -359,7 +359,7 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
             lines: f.offers.lines,
         })
     });
-    let mine = |v: &&View| v.table == id && lens.knows(v);
+    let mine = |v: &&View| lens.knows(v);
     let view = |v: &View| ViewView {
         id: v.id,
         name: v.name.clone(),
@@ -383,7 +383,7 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
         heading: table.def.heading.clone(),
         standing: table.def.standing,
         fields: fields.collect(),
-        views: look.dataset.views().filter(mine).map(view).collect(),
+        views: look.dataset.views_of(id).into_iter().filter(mine).map(view).collect(),
         count: lens.count(id),
         adds: lens.adds(id),
         holds_people: table.def.mine.own.is_some(),

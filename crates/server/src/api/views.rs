@@ -17,8 +17,8 @@ use westerfall_core::{
     id::{FieldId, RecordId, TableId, ViewId},
     sentence::{Phrase, as_text},
     view::{
-        AlmanacDay, AlmanacWeek, Asked, FieldSlip, Found, Group, MOST_DAYS, MOST_OF_A_DAY, Mark, Ordering, PartAlone, Query, Row,
-        ShapeOffer, Slice, TallyFigure, View,
+        AlmanacDay, AlmanacWeek, Asked, Carrier, DayHours, FieldSlip, Found, Group, Hits, MOST_DAYS, MOST_HOURS, MOST_OF_A_DAY, Mark,
+        Ordering, PartAlone, Query, Row, ShapeOffer, Slice, TallyFigure, View,
     },
 };
 
@@ -72,6 +72,8 @@ pub(super) struct QueryReply {
     /// The groups as a tree; of lanes, the lanes first.
     groups: Vec<Group>,
     tallies: Vec<TallyFigure>,
+    /// On plates that draw a length, the longest of them.
+    longest: Option<String>,
     /// Where the records that stay in sight stand.
     kept: Vec<KeptPlace>,
     sentence: Vec<Phrase>,
@@ -185,6 +187,7 @@ fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, P
         slices,
         groups: whole.groups,
         tallies: whole.tallies,
+        longest: whole.longest.map(|longest| longest.to_string()),
         kept,
         sentence: query.to_sentence(&lens, table, whole.total, whole.matching, own),
         ordering: query.ordering(&lens, look.asker, table, body.view),
@@ -206,6 +209,9 @@ pub(super) struct DaysBody {
     of_a_day: usize,
     /// Most records without a day, at most 400.
     waiting: usize,
+    /// Whether the hours of the days are wanted, of at most 7.
+    #[serde(default)]
+    hours: bool,
 }
 
 /// What stands on the days of a calendar.
@@ -224,6 +230,9 @@ pub(super) struct DaysReply {
     without_counted: String,
     /// The first of them.
     waiting: Vec<Row>,
+    /// The hours of each day, and what each of those who are out carries.
+    hours: Vec<DayHours>,
+    carriers: Vec<Carrier>,
     /// Today, where the tracker is.
     #[schema(value_type = String)]
     today: Date,
@@ -246,12 +255,16 @@ pub(super) async fn days(
             let message = format!("A calendar tells of at most {MOST_DAYS} days at once, the first of them first.");
             return Err(Fault::new(FaultKind::TooLong, message).at("/to").into());
         }
+        if body.hours && days_between(body.from, body.to) >= MOST_HOURS {
+            let message = format!("The hours of at most {MOST_HOURS} days are told at once.");
+            return Err(Fault::new(FaultKind::TooLong, message).at("/to").into());
+        }
         let query = body.query.asked_by(&lens, table)?;
         let most = |wanted: usize| wanted.min(MOST_OF_A_DAY);
         let stretch = query.stretch(
             &lens,
             table,
-            &Asked { from: body.from, to: body.to, of_a_day: most(body.of_a_day), waiting: most(body.waiting) },
+            &Asked { from: body.from, to: body.to, of_a_day: most(body.of_a_day), waiting: most(body.waiting), hours: body.hours },
         );
         Ok(DaysReply {
             seq: look.dataset.seq,
@@ -262,10 +275,47 @@ pub(super) async fn days(
             without: stretch.without,
             without_counted: stretch.without_counted,
             waiting: stretch.waiting,
+            hours: stretch.hours,
+            carriers: stretch.carriers,
             today: look.clock.today(),
         })
     };
     here.app.rooms.read(answered).await?.map(Json)
+}
+
+/// What is looked for, and among what.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct HitsBody {
+    query: Query,
+    /// The view whose own order they stand in.
+    #[serde(default)]
+    view: Option<ViewId>,
+    /// Records that stay in sight whether or not the condition holds.
+    #[serde(default)]
+    keep: Vec<RecordId>,
+    text: String,
+    /// Some of the fields shown; none: all of them.
+    #[serde(default)]
+    fields: Vec<FieldId>,
+}
+
+/// Where words stand among what a view shows, in its order.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/hits", params(OfTable), request_body = HitsBody, responses((status = 200, body = Hits)))]
+pub(super) async fn hits(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<HitsBody>,
+) -> Result<Json<Hits>, Problem> {
+    let look = here.look()?;
+    let found = move || {
+        let lens = look.lens();
+        let HitsBody { query, view, keep, text, fields } = body;
+        let of = QueryBody { query, view, slices: Vec::new(), keep };
+        let query = asked(&lens, table, &of)?;
+        let own = of.view.and_then(|view| lens.own_order(view));
+        Ok(query.hits(&lens, table, own, &of.keep, &text, &fields))
+    };
+    here.app.rooms.read(found).await?.map(Json)
 }
 
 /// A view as it stands in a list of views.
@@ -293,7 +343,7 @@ pub(super) async fn list(here: Here, Path(OfTable { table, .. }): Path<OfTable>)
             let sentence = as_text(&query.to_sentence(&lens, table, lens.count(table), matching, lens.own_order(view.id)));
             ViewLine { view: view.id, sentence, matching }
         };
-        Ok(look.dataset.views().filter(|view| view.table == table && lens.knows(view)).map(line).collect())
+        Ok(look.dataset.views_of(table).into_iter().filter(|view| lens.knows(view)).map(line).collect())
     };
     here.app.rooms.read(listed).await?.map(Json)
 }

@@ -1,9 +1,14 @@
-// Changing records, and taking one's last steps back. The steps are those of this page; the server keeps them all.
-import { ref } from 'vue'
+// Changing records, and taking one's last steps back. The steps are those of this window, also when it is loaded anew; the server
+// keeps them all.
+import { ref, watch, type Ref } from 'vue'
+import { useSessionStorage } from '@vueuse/core'
 import { api, told } from '@/api/client'
 import type { Input, Order, Spot, Value } from '@/api/types'
+import { useSession } from '@/features/session/session'
 
 interface StepDone {
+  /** Who did it: in one window several may sign in, one after the other. */
+  who: number | undefined
   tracker: number
   seq: number
   words: string
@@ -16,28 +21,44 @@ export interface CellEdit {
   was: Value | undefined
 }
 
-const done = ref<StepDone[]>([])
-const undone = ref<StepDone[]>([])
+/** Most steps that are kept. */
+const STEPS = 200
+const done = useSessionStorage<StepDone[]>('westerfall done', [])
+const undone = useSessionStorage<StepDone[]>('westerfall undone', [])
 /** The line that says what was done last. */
 const last = ref<{ words: string; undo: boolean }>()
+
+const { me } = useSession()
+// Whoever signs in takes back nobody else’s steps.
+watch(
+  () => me.value?.person.id,
+  (now) => {
+    if (now === undefined || [...done.value, ...undone.value].every((step) => step.who === now)) return
+    done.value = []
+    undone.value = []
+    last.value = undefined
+  },
+  { flush: 'sync' },
+)
 
 /** Puts what was done among the steps that can be taken back, in the server's words. */
 function remember(tracker: number, answer: { seq?: number | null; did?: string }) {
   if (!answer.seq) return
   const words = answer.did ?? ''
-  done.value.push({ tracker, seq: answer.seq, words })
+  done.value = [...done.value.slice(-STEPS + 1), { who: me.value?.person.id, tracker, seq: answer.seq, words }]
   undone.value = []
   last.value = { words: `You ${words}.`, undo: true }
 }
 
-async function takeBack(from: StepDone[], to: StepDone[], words: (step: StepDone) => string, undo: boolean) {
-  const step = from.pop()
+async function takeBack(from: Ref<StepDone[]>, to: Ref<StepDone[]>, words: (step: StepDone) => string, undo: boolean) {
+  const step = from.value.at(-1)
   if (!step) return
+  from.value = from.value.slice(0, -1)
   try {
     const answer = await told(
       api.POST('/api/trackers/{tracker}/undo', { params: { path: { tracker: step.tracker } }, body: { seq: step.seq } }),
     )
-    if (answer.seq) to.push({ ...step, seq: answer.seq })
+    if (answer.seq) to.value = [...to.value, { ...step, seq: answer.seq }]
     last.value = { words: words(step), undo }
   } catch (error) {
     last.value = undefined
@@ -100,8 +121,8 @@ export function useEdits() {
     remember(at.tracker, answer)
   }
 
-  const undo = () => takeBack(done.value, undone.value, (step) => `Undone: you ${step.words}.`, false)
-  const redo = () => takeBack(undone.value, done.value, (step) => `Done again: you ${step.words}.`, true)
+  const undo = () => takeBack(done, undone, (step) => `Undone: you ${step.words}.`, false)
+  const redo = () => takeBack(undone, done, (step) => `Done again: you ${step.words}.`, true)
 
   return { edit, editCells, editSeveral, place, orderBy, add, left, remove, undo, redo, remember, last, done, undone }
 }

@@ -273,6 +273,11 @@ async function kindDone(answer: Done) {
           <v-btn variant="text" :disabled="busy" data-test="remove" @click="beginRemoving">Remove…</v-btn>
         </template>
       </div>
+      <p v-if="known && !removing" class="used"
+        ><router-link :to="{ name: 'hangs', params: at, query: { field: known.field.id } }" data-test="begin-from-field"
+          >Begin a view or a highlight from it</router-link
+        ></p
+      >
       <details v-if="known && known.uses.length && !removing" class="used">
         <summary>Used in {{ known.used }}</summary>
         <UsesList :uses="known.uses" />

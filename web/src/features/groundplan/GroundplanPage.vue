@@ -235,6 +235,9 @@ const newForm = (table: number) =>
                 :to="{ name: 'view', params: { ...at(table.id), view: view.id } }"
                 >{{ view.name }}</router-link
               >
+              <router-link :to="{ name: 'hangs', params: at(table.id) }" :data-hangs="table.name"
+                >What hangs on it, and what to begin</router-link
+              >
               <router-link :to="{ name: 'design', params: at(table.id) }" :data-design="table.name">Its fields</router-link>
               <router-link :to="{ name: 'design', params: at(table.id), query: { field: 'new' } }">New field</router-link>
               <button @click="newForm(table.id)">New form</button>

@@ -14,6 +14,7 @@ const name = (table: number) => props.plan.tables.find((t) => t.id === table)?.n
         ><router-link :to="{ name: 'view', params: { tracker, table: table.id } }">{{ table.name }}</router-link
         >{{ ' ' }} <span class="quiet">{{ figure(table.count) }}</span></h2
       >
+      <p><router-link :to="{ name: 'hangs', params: { tracker, table: table.id } }">what hangs on it, and what to begin</router-link></p>
       <p v-for="form in plan.forms.filter((f) => f.table === table.id)" :key="`f${form.form}`"
         >comes in by the form <router-link :to="{ name: 'form', params: { tracker, form: form.form } }">{{ form.title }}</router-link>,
         {{ form.week }} this week</p

@@ -20,6 +20,8 @@ const emit = defineEmits<{
   /** Its number is carried, or let go. */
   lift: [is: boolean]
   write: []
+  /** It is to be taken to another field, table or tracker. */
+  copy: []
 }>()
 
 const read = computed<Drafted>(() => ({
@@ -62,6 +64,14 @@ function keys(event: KeyboardEvent) {
     <div v-if="builds" class="ways">
       <button type="button" class="link" data-test="write-highlight" :aria-label="`change highlight ${one.number}`" @click="emit('write')"
         >change</button
+      >
+      <button
+        type="button"
+        class="link"
+        data-test="copy-highlight-to"
+        :aria-label="`take highlight ${one.number} along`"
+        @click="emit('copy')"
+        >copy to …</button
       >
       <button v-if="!first" type="button" class="link" :aria-label="`highlight ${one.number} higher`" @click="emit('move', -1)"
         >higher</button

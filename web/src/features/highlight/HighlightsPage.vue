@@ -16,7 +16,8 @@ import { useTracker } from '@/features/tracker/tracker'
 import { plainQuery } from '@/features/view/draft'
 import SentenceLine from '@/features/view/SentenceLine.vue'
 import { askWhy } from '@/features/why/why'
-import { bodyOf, type Drafted } from './drafting'
+import CopySheet from './CopySheet.vue'
+import { begunFrom, bodyOf, takenOver, type Drafted } from './drafting'
 import HighlightLine from './HighlightLine.vue'
 import HighlightSheet from './HighlightSheet.vue'
 import LookedTable from './LookedTable.vue'
@@ -97,12 +98,25 @@ function write(one: HighlightView) {
   open.value = { id: one.highlight.id, number: one.number, draft: { condition: condition ?? { all: [] }, touches: touches ?? [] } }
   void reveal()
 }
-function begin() {
+function begin(draft: Drafted = begunFrom(undefined, undefined)) {
   const last = Math.max(0, ...list.value.map((one) => one.number))
   forget()
-  open.value = { id: undefined, number: last + 1, draft: { condition: { all: [] }, touches: [] } }
+  open.value = { id: undefined, number: last + 1, draft }
   void reveal()
 }
+/** One that is taken along, with what is asked for. */
+const copied = ref<HighlightView>()
+// What is begun elsewhere is written here, once the list is there.
+watch(
+  [() => asked.told.value, () => route.query],
+  ([there, from]) => {
+    if (!there || !builds.value || (!from.begin && !from.field)) return
+    const draft = from.begin ? takenOver() : begunFrom(Number(from.field) || undefined, Number(from.option) || undefined)
+    void router.replace({ query: { view: from.view } })
+    if (draft) begin(draft)
+  },
+  { immediate: true },
+)
 const leave = () => {
   open.value = undefined
   trouble.value = ''
@@ -158,7 +172,7 @@ function why(record: number, field: number, event: MouseEvent) {
         <p class="over">{{ table.name }}, highlights</p>
         <h1 id="looks-title">How {{ table.many }} look</h1>
       </div>
-      <v-btn v-if="builds" color="primary" :disabled="open?.id === undefined && !!open" data-test="add-highlight" @click="begin"
+      <v-btn v-if="builds" color="primary" :disabled="open?.id === undefined && !!open" data-test="add-highlight" @click="begin()"
         >Add highlight</v-btn
       >
     </header>
@@ -201,6 +215,7 @@ function why(record: number, field: number, event: MouseEvent) {
             @move="move(one.highlight.id, place + $event)"
             @lift="carried = $event ? one.highlight.id : undefined"
             @write="write(one)"
+            @copy="copied = one"
           />
         </li>
         <li v-if="open && open.id === undefined">
@@ -249,6 +264,9 @@ function why(record: number, field: number, event: MouseEvent) {
         >
       </div>
     </div>
+    <v-dialog :model-value="!!copied" max-width="560" aria-label="Take a highlight along" @update:model-value="copied = undefined">
+      <div v-if="copied" class="boxed"><CopySheet :one="copied" :table="table" @leave="copied = undefined" /></div>
+    </v-dialog>
     <DoneLine />
   </section>
 </template>

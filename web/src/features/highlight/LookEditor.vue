@@ -1,14 +1,14 @@
 <script setup lang="ts">
 // How something looks: each effect by its name, drawn as itself. No effect until one is chosen.
 import { computed, ref } from 'vue'
-import type { Hue, Look } from '@/api/types'
-import { lookClass, lookStyle } from './looks'
+import type { Look } from '@/api/types'
+import HuePick from '@/features/menu/HuePick.vue'
+import { lookClass } from './looks'
 import { SIGNS, signsLike } from './signs'
 
 const props = defineProps<{ look: Look }>()
 const emit = defineEmits<{ change: [look: Look] }>()
 
-const HUES: Hue[] = ['heather', 'bracken', 'slate', 'gorse', 'lichen', 'peat', 'rowan', 'sky', 'fern', 'clay', 'plum', 'flint']
 type Flag = 'bold' | 'italic' | 'struck'
 const FLAGS: [Flag, string][] = [
   ['bold', 'bold'],
@@ -60,46 +60,20 @@ function sign(name: string) {
     </fieldset>
     <fieldset>
       <legend>Their colour</legend>
-      <button
-        v-for="hue in HUES"
-        :key="hue"
-        type="button"
-        :aria-pressed="inkHue === hue"
-        :class="lookClass({ ink: { of: hue } })"
-        :style="lookStyle({ ink: { of: hue } })"
-        :data-ink="hue"
-        @click="put({ ink: inkHue === hue ? null : { of: hue } })"
-        >{{ hue }}</button
-      >
+      <HuePick
+        :model-value="inkHue"
+        :as="(hue) => ({ ink: { of: hue } })"
+        of="ink"
+        @update:model-value="put({ ink: $event ? { of: $event } : null })"
+      />
     </fieldset>
     <fieldset>
       <legend>Edge</legend>
-      <button
-        v-for="hue in HUES"
-        :key="hue"
-        type="button"
-        class="edge"
-        :aria-pressed="look.edge === hue"
-        :class="lookClass({ edge: hue })"
-        :style="lookStyle({ edge: hue })"
-        :data-edge="hue"
-        @click="put({ edge: look.edge === hue ? null : hue })"
-        >{{ hue }}</button
-      >
+      <HuePick :model-value="look.edge" :as="(hue) => ({ edge: hue })" of="edge" @update:model-value="put({ edge: $event })" />
     </fieldset>
     <fieldset>
       <legend>Ground</legend>
-      <button
-        v-for="hue in HUES"
-        :key="hue"
-        type="button"
-        :aria-pressed="look.fill === hue"
-        :class="lookClass({ fill: hue })"
-        :style="lookStyle({ fill: hue })"
-        :data-fill="hue"
-        @click="put({ fill: look.fill === hue ? null : hue })"
-        >{{ hue }}</button
-      >
+      <HuePick :model-value="look.fill" :as="(hue) => ({ fill: hue })" of="fill" @update:model-value="put({ fill: $event })" />
     </fieldset>
     <fieldset>
       <legend>A word before it, or where it is empty</legend>
@@ -129,19 +103,16 @@ function sign(name: string) {
         ></button>
         <p v-if="!signs.length" class="quiet">No sign is called that.</p>
       </div>
-      <div v-if="look.sign" class="signs" role="group" aria-label="The sign’s colour">
-        <button
-          v-for="hue in HUES"
-          :key="hue"
-          type="button"
-          :aria-pressed="look.sign.hue === hue"
-          :class="lookClass({ ink: { of: hue } })"
-          :style="lookStyle({ ink: { of: hue } })"
-          :aria-label="`the sign in ${hue}`"
-          @click="put({ sign: { name: look.sign!.name, hue: look.sign!.hue === hue ? null : hue } })"
-          >{{ hue }}</button
-        >
-      </div>
+      <HuePick
+        v-if="look.sign"
+        role="group"
+        aria-label="The sign’s colour"
+        :model-value="look.sign.hue"
+        :as="(hue) => ({ ink: { of: hue } })"
+        of="sign-hue"
+        says="the sign in"
+        @update:model-value="put({ sign: { name: look.sign!.name, hue: $event } })"
+      />
     </fieldset>
   </div>
 </template>
@@ -183,9 +154,6 @@ fieldset > button,
 button[aria-pressed='true'] {
   outline: 2px solid var(--moss);
   outline-offset: -2px;
-}
-.edge {
-  padding-left: 10px;
 }
 .signs {
   display: flex;

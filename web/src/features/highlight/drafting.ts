@@ -35,4 +35,21 @@ export function dropped(draft: Drafted, at: string): Drafted {
   return { ...draft, touches: draft.touches.filter((_, n) => n !== Number(place)) }
 }
 
+/** One that was begun elsewhere, and waits for the page on which it is looked at and kept. */
+let taken: Drafted | undefined
+export const takeOver = (draft: Drafted) => (taken = draft)
+export function takenOver(): Drafted | undefined {
+  const draft = taken
+  taken = undefined
+  return draft
+}
+
+/** What a highlight of a field begins as, where one of its options is meant. */
+export const begunFrom = (field: number | undefined, option: number | undefined): Drafted => ({
+  condition: {
+    all: field && option ? [{ test: { path: [field], of: 'any', check: { is: 'option', not: false, any: [option] } } }] : [],
+  },
+  touches: field ? [{ fields: [field], look: {} }] : [],
+})
+
 export const bodyOf = (table: number, { condition, touches }: Drafted): HighlightBody => ({ table, condition, touches })

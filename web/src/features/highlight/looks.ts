@@ -27,10 +27,11 @@ export function lookStyle(look: Look | undefined): Record<string, string | undef
 }
 
 /** How one field of a record looks. */
-export const lookOf = (row: Row | undefined, field: number): Look | undefined => row?.looks?.cells?.find((one) => one.field === field)?.look
+export const lookOf = (row: Pick<Row, 'looks'> | undefined, field: number): Look | undefined =>
+  row?.looks?.cells?.find((one) => one.field === field)?.look
 
 /** How a cell of a line looks: the record’s ground lies under each, its edge along the first. */
-export function cellLook(row: Row, field: number, column: number): Look | undefined {
+export function cellLook(row: Pick<Row, 'looks'>, field: number, column: number): Look | undefined {
   const own = lookOf(row, field)
   const { fill, edge } = row.looks?.whole ?? {}
   if (!fill && !(edge && !column)) return own

@@ -7,6 +7,7 @@ import type { Selection } from './selecting'
 
 const props = defineProps<{ selection: Selection }>()
 const told = computed(() => props.selection.waiting.value?.told)
+const waiting = computed(() => props.selection.waiting.value)
 const nothing = computed(() => !told.value?.changed && !told.value?.added)
 </script>
 
@@ -23,6 +24,16 @@ const nothing = computed(() => !told.value?.changed && !told.value?.added)
     @leave="selection.leave()"
   >
     <p class="says">{{ told.says.join(' ') }}</p>
+    <template v-if="told.missing.length || waiting?.make">
+      <p v-for="missing in told.missing" :key="missing" class="missing"
+        ><span class="quiet">Not there yet, and could be made:</span> {{ missing }}</p
+      >
+      <p class="missing"
+        ><button v-if="waiting?.make" type="button" class="link" data-test="block-make-not" @click="selection.making(false)"
+          >make nothing on the way</button
+        ><button v-else type="button" class="link" data-test="block-make" @click="selection.making(true)">make them on the way</button></p
+      >
+    </template>
     <table v-if="told.wrong.length" data-test="block-wrong">
       <thead>
         <tr><th>Row</th><th>Field</th><th>What stands there</th><th>Why it does not fit</th></tr>
@@ -47,6 +58,9 @@ const nothing = computed(() => !told.value?.changed && !told.value?.added)
 }
 .says {
   font: 16px/1.5 var(--serif);
+  margin: 0 0 4px;
+}
+.missing {
   margin: 0 0 4px;
 }
 table {

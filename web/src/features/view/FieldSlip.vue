@@ -7,9 +7,10 @@ import { useAsked } from '@/app/asking'
 import { onlyRuns, onlyValues, withoutRuns, withoutValues } from './slip'
 import SlipRuns from './SlipRuns.vue'
 import SlipValues from './SlipValues.vue'
+import SlipYears from './SlipYears.vue'
 
 const props = defineProps<{ tracker: number; table: number; field: Field; query: Query; readonly: boolean }>()
-const emit = defineEmits<{ act: [act: SlipAct]; narrow: [only: Condition] }>()
+const emit = defineEmits<{ act: [act: SlipAct]; narrow: [only: Condition]; find: [] }>()
 
 /** Words that values are looked for by. */
 const search = ref('')
@@ -66,16 +67,28 @@ const handle = (act: SlipAct) => {
       <p class="says">{{ slip.says }}</p>
       <p v-if="field.help" class="quiet help">{{ field.help }}</p>
       <SlipRuns v-if="slip.drawing.of === 'runs'" v-model="runs" :runs="slip.drawing.runs" :today="slip.drawing.today ?? undefined" />
+      <SlipYears
+        v-if="slip.drawing.of === 'runs' && slip.drawing.years?.length"
+        :key="field.id"
+        v-model="runs"
+        :years="slip.drawing.years"
+      />
       <SlipValues
-        v-else-if="slip.drawing.of === 'values'"
+        v-if="slip.drawing.of === 'values'"
         v-model="values"
         v-model:search="search"
         :values="slip.drawing.values"
         :more="slip.drawing.more"
       />
-      <p v-if="slip.drawing.of !== 'nothing'" class="chosen">
-        <button :disabled="!chosen" data-test="slip-only" @click="chosen && emit('narrow', chosen.only)">Show only these</button>
-        <button :disabled="!chosen" data-test="slip-without" @click="chosen && emit('narrow', chosen.without)">leave them out</button>
+      <p class="chosen">
+        <template v-if="slip.drawing.of !== 'nothing'">
+          <button :disabled="!chosen" data-test="slip-only" @click="chosen && emit('narrow', chosen.only)">Show only these</button>
+          <button :disabled="!chosen" data-test="slip-without" @click="chosen && emit('narrow', chosen.without)">leave them out</button>
+        </template>
+        <button data-test="slip-find" @click="emit('find')">find words in it</button>
+        <router-link v-if="!readonly" data-test="slip-begin" :to="{ name: 'hangs', params: { tracker, table }, query: { field: field.id } }"
+          >begin something from it</router-link
+        >
       </p>
       <dl>
         <template v-for="clause in slip.clauses" :key="clause.word">
@@ -120,6 +133,7 @@ const handle = (act: SlipAct) => {
   gap: 0 var(--gap-3);
   margin: var(--gap-1) 0 var(--gap-2);
 }
+.chosen a,
 .chosen button {
   color: var(--moss);
   text-decoration: underline;

@@ -114,6 +114,7 @@ function words(order: Order): string[] {
     :shape="shape"
     :offers="shapes ?? []"
     :figure="figure"
+    :query="query"
     @change="emit('change', { shape: $event })"
     @make="(emit('close'), emit('make', $event))"
   />

@@ -14,6 +14,7 @@ import { useGestures } from './gestures'
 import { gridKey } from './gridKeys'
 import { grouping, isTaken } from './adding'
 import GroupHead from './GroupHead.vue'
+import KeepEdge from './KeepEdge.vue'
 import { headsOf, Layout, type Head, type Line } from './layout'
 import { useMoving } from './moving'
 import { useOrdering } from './ordering'
@@ -52,6 +53,8 @@ const props = defineProps<{
   beside?: number
   /** The field whose slip is open. */
   slip?: Field
+  /** Whether words that are looked for stand in a cell. */
+  isHit?: (record: number, field: number) => boolean
   /** Says that one has gone on from a record that somebody began. */
   left: (record: number) => Promise<unknown>
 }>()
@@ -72,6 +75,10 @@ const emit = defineEmits<{
   drop: [at: string]
   /** Narrows the view to records of which this holds. */
   only: [condition: Condition]
+  /** Words are to be looked for. */
+  find: []
+  /** So many of the first fields stay in place. */
+  keep: [fields: number]
   /** A record that was edited has gone from sight. */
   gone: [record: number]
 }>()
@@ -90,7 +97,8 @@ const HEAD = 37
 /** The head of a group on a phone. */
 const THUMB = 46
 const COMPACT = 62
-const lineCount = computed(() => (props.query.shape?.as === 'rows' ? (props.query.shape.height ?? 'one') : 'one'))
+const rowsShape = computed(() => (props.query.shape?.as === 'rows' ? props.query.shape : undefined))
+const lineCount = computed(() => rowsShape.value?.height ?? 'one')
 const rowHeight = computed(() => (narrow.value ? COMPACT : ROW[lineCount.value]))
 const virtual = useVirtualizer(
   computed(() => ({
@@ -152,8 +160,10 @@ const { width: room } = useElementSize(scroller)
 const stays = computed(() => {
   const named = props.fields.findIndex((f) => f.field.id === props.table.standing)
   const widths = props.fields.map((f) => f.width)
-  return narrow.value ? [] : staying(widths, named, room.value).map((left) => left + margin.value)
+  return narrow.value ? [] : staying(widths, named, room.value, rowsShape.value?.keeps).map((left) => left + margin.value)
 })
+/** Where each field ends while nothing is moved sideways. */
+const ends = computed(() => props.fields.map((_, n) => props.fields.slice(0, n + 1).reduce((sum, f) => sum + f.width, margin.value)))
 const stayingWidth = computed(() => stays.value.reduce((all, _, n) => all + (props.fields[n]?.width ?? 0), margin.value))
 
 const headings = ref<InstanceType<typeof RowsHeadings>>()
@@ -228,16 +238,29 @@ const carrying = useRowsCarrying({
   readonly: () => (props.readonly ? STANDING_IN : ''),
   trouble: (words) => emit('trouble', words),
 })
+/** The last cell of what is selected, or the one that one is in. */
+const cornerIn = (place: number) => {
+  const area = selection.area.value
+  const [bottom, right] = area ? [area.bottom, area.right] : [at.place.value, at.column.value]
+  return (column: number) => place === bottom && column === right && (!!area || !!at.cell.value)
+}
+const filledIn = (place: number) => (column: number) => {
+  const [to, from] = [selection.filling.value, selection.area.value]
+  if (!to || place < to.top || place > to.bottom || column < to.left || column > to.right) return false
+  return !from || place > from.bottom || column > from.right
+}
 const selectedIn = (place: number) => (column: number) => selection.holds(place, column)
 
-async function goTo(place: number, record: number) {
+/** To a record, in the first field that is typed into, or in one that is said; perhaps without taking the keys. */
+async function goTo(place: number, record: number, field?: number, takesKeys = true) {
   const line = layout.value.lineOf(place)
   if (line === undefined) return
   virtual.value.scrollToIndex(line, { align: 'auto' })
-  const first = columns.value.findIndex((f) => editor(f))
-  at.toCell(record, Math.max(0, first))
+  const column = columns.value.findIndex((f) => (field === undefined ? editor(f) : f.id === field))
+  at.toCell(record, Math.max(0, column))
   await nextTick()
-  focus()
+  if (takesKeys) focus()
+  else if (field !== undefined) await goToField(field)
 }
 
 /** The group one is in, by its place. */
@@ -435,7 +458,12 @@ const tallies = computed(() =>
       :aria-colcount="columns.length"
       :aria-activedescendant="active"
       :class="{ active: !!active }"
-      :style="{ scrollPaddingLeft: `${stayingWidth}px`, '--room': `${room}px` }"
+      :style="{
+        scrollPaddingLeft: `${stayingWidth}px`,
+        '--room': `${room}px`,
+        '--band': rowsShape?.bands ? `var(--${rowsShape.bands})` : undefined,
+        '--rule': rowsShape?.line_hue ? `var(--${rowsShape.line_hue})` : undefined,
+      }"
       tabindex="0"
       data-test="grid"
       aria-multiselectable="true"
@@ -492,6 +520,7 @@ const tallies = computed(() =>
             v-else
             class="line row"
             :data-lines="narrow ? undefined : lineCount"
+            :data-rule="rowsShape?.lines ?? 'thin'"
             role="row"
             :aria-rowindex="one.index + 2"
             :aria-selected="!!one.row && one.row.id === at.cell.value?.record"
@@ -504,6 +533,7 @@ const tallies = computed(() =>
               loading: !one.row,
               narrow,
               runs: !!one.row && one.row.id === beside,
+              band: !!rowsShape?.bands && one.line.type === 'row' && one.line.place % 2 === 1,
             }"
             :style="{ transform: `translateY(${one.top}px)`, height: `${one.size}px`, gridTemplateColumns: narrow ? undefined : template }"
             @contextmenu="one.row && rowMenu($event, one.row)"
@@ -532,6 +562,10 @@ const tallies = computed(() =>
               :beside="beside !== undefined"
               :stays="stays"
               :may="mayEdit"
+              :is-hit="isHit"
+              :corner="one.line.type === 'row' && !narrow && !readonly ? cornerIn(one.line.place) : undefined"
+              :filled="selection.filling.value && one.line.type === 'row' ? filledIn(one.line.place) : undefined"
+              @fill="gestures.fillFrom"
               :selected="selection.area.value && one.line.type === 'row' ? selectedIn(one.line.place) : undefined"
               @press="(event, column) => press(event, one.row!, column)"
               @focus="focus"
@@ -545,6 +579,7 @@ const tallies = computed(() =>
     <p v-if="carrying.says.value" class="lands" role="status" data-test="lands" :class="{ refused: !!moving.carried.value?.refused }">{{
       carrying.says.value
     }}</p>
+    <KeepEdge v-if="!narrow && columns.length > 1" :keeps="stays.length" :ends="ends" :from="margin" @keep="emit('keep', $event)" />
     <BlockRehearsed :selection="selection" />
     <BlockTray :selection="selection" :readonly="readonly" />
     <RowsTally
@@ -560,6 +595,7 @@ const tallies = computed(() =>
       @tallies="emit('tallies', $event)"
       @fold="foldAll"
       @jump="jumps = true"
+      @find="emit('find')"
     />
     <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
       <button @click="choose(({ row }) => emit('open', row.id))">Open folio <kbd>Ctrl Enter</kbd></button>
@@ -610,6 +646,7 @@ const tallies = computed(() =>
   min-height: 190px;
   flex: 1;
   border: 1px solid var(--line);
+  position: relative;
 }
 .scroller {
   /* What is brought into sight does not lie under the headings. */
@@ -676,6 +713,21 @@ const tallies = computed(() =>
   display: grid;
   grid-template-rows: 100%;
   border-bottom: 1px solid color-mix(in srgb, var(--line) 60%, transparent);
+}
+.row[data-rule='none'] {
+  border-bottom-color: transparent;
+}
+.row[data-rule='thin'] {
+  border-bottom-color: var(--rule, color-mix(in srgb, var(--line) 60%, transparent));
+}
+.row[data-rule='strong'] {
+  border-bottom: 2px solid var(--rule, var(--line-strong));
+}
+/* Beneath whatever else says how a cell looks. */
+.row.band,
+.row.band :deep(.cell),
+.row.band :deep(.margin) {
+  background: color-mix(in srgb, var(--band) 9%, var(--sheet));
 }
 /* Beside a folio: the scroll bar stands at the left, so that the open entry reaches its folio. */
 .beside {

@@ -166,8 +166,7 @@ function order(field: Field) {
   left: 0;
   z-index: 2;
   padding: 0;
-  background: var(--stone);
-  border-right: 1px solid var(--line);
+  background: var(--sheet);
 }
 .headings > .here {
   outline: 2px solid var(--moss);

@@ -24,8 +24,14 @@ const props = defineProps<{
   stays: number[]
   /** Whether a cell is one of those selected. */
   selected?: (column: number) => boolean
+  /** Whether a cell is the last of what is selected: by its corner that is drawn on. */
+  corner?: (column: number) => boolean
+  /** Whether a cell would be filled. */
+  filled?: (column: number) => boolean
+  /** Whether words that are looked for stand in a cell. */
+  isHit?: (record: number, field: number) => boolean
 }>()
-const emit = defineEmits<{ press: [event: MouseEvent, column: number]; focus: [] }>()
+const emit = defineEmits<{ press: [event: MouseEvent, column: number]; focus: []; fill: [event: PointerEvent] }>()
 
 /** Fields that a compact entry shows: as many as two lines have room for. */
 const COMPACT_FIELDS = 4
@@ -63,6 +69,8 @@ function ground(field: Field): number | null | undefined {
       narrow,
       stays: column < stays.length,
       selected: selected?.(column),
+      hit: isHit?.(row.id, field.id),
+      filled: filled?.(column),
       ...lookClass(cellLook(row, field.id, column)),
     }"
     :style="{ left: column < stays.length ? `${stays[column]}px` : undefined, ...lookStyle(cellLook(row, field.id, column)) }"
@@ -107,6 +115,16 @@ function ground(field: Field): number | null | undefined {
         @click.stop
       />
     </template>
+    <i
+      v-if="corner?.(column) && !editing"
+      class="corner"
+      title="Draw it on, down or across"
+      data-test="fill-corner"
+      aria-hidden="true"
+      @mousedown.prevent.stop
+      @click.stop
+      @pointerdown.prevent.stop="emit('fill', $event)"
+    />
     <span v-if="column === 0 && row.outside" class="mark" title="The view’s conditions leave this out; it stays until you move on"
       >left out here</span
     >
@@ -131,6 +149,25 @@ function ground(field: Field): number | null | undefined {
 }
 .cell.selected {
   background: color-mix(in srgb, var(--moss) 13%, var(--sheet)) !important;
+}
+/* Under the words, since colour alone says nothing. */
+.cell.hit {
+  background: color-mix(in srgb, var(--gorse) 22%, var(--sheet)) !important;
+  box-shadow: inset 0 -2px var(--gorse);
+}
+.cell.filled {
+  box-shadow: inset 0 0 0 1px var(--copper);
+}
+.corner {
+  position: absolute;
+  right: 0;
+  bottom: 0;
+  width: 10px;
+  height: 10px;
+  background: linear-gradient(135deg, transparent 50%, var(--moss) 50%);
+  cursor: crosshair;
+  touch-action: none;
+  z-index: 2;
 }
 .cell:has(.editor) {
   padding: 0;

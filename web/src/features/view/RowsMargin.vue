@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The margin of a row: its place in the view. Pressed, it selects the row; carried, it takes the row along.
+// The margin of a row. As in an edition every fifth line bears its number; the others say theirs when one is at them. Pressed, it
+// selects the row; carried, it takes the row along.
 const props = defineProps<{
   /** From 0. */
   place: number
@@ -30,7 +31,7 @@ function lift(event: DragEvent) {
     @click="emit('press', $event)"
     @dragstart="lift"
     @dragend="emit('leave')"
-    >{{ place + 1 }}</div
+    ><span :class="{ said: (place + 1) % 5 === 0 }">{{ place + 1 }}</span></div
   >
 </template>
 
@@ -39,17 +40,23 @@ function lift(event: DragEvent) {
   position: sticky;
   left: 0;
   z-index: 1;
-  padding: 0 6px 0 0;
+  padding: 0 8px 0 0;
   text-align: right;
-  line-height: 32px;
-  font: 12px / 32px var(--sans);
+  font: italic 13px / 32px var(--serif);
   font-variant-numeric: tabular-nums;
   color: var(--quiet);
-  background: var(--stone);
-  border-right: 1px solid var(--line);
+  background: var(--sheet);
   cursor: default;
   user-select: none;
   overflow: hidden;
+}
+.margin > span:not(.said) {
+  opacity: 0;
+}
+.margin:hover > span,
+.selected > span,
+:global(.here > .margin > span) {
+  opacity: 1 !important;
 }
 .carries {
   cursor: grab;

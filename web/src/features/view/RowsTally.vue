@@ -16,7 +16,7 @@ defineProps<{
   /** Whether there is a record to open. */
   opens: boolean
 }>()
-const emit = defineEmits<{ open: []; tallies: [next: Tally[]]; fold: []; jump: [] }>()
+const emit = defineEmits<{ open: []; tallies: [next: Tally[]]; fold: []; jump: []; find: [] }>()
 </script>
 
 <template>
@@ -34,6 +34,7 @@ const emit = defineEmits<{ open: []; tallies: [next: Tally[]]; fold: []; jump: [
       </div>
     </v-menu>
     <button v-if="groups" data-test="fold-all" @click="emit('fold')">close or open all groups</button>
+    <button v-if="total" data-test="find" title="Find words among them (Ctrl F)" @click="emit('find')">find …</button>
     <button v-if="total" class="place" data-test="jump" title="Go to another place (Ctrl G)" @click="emit('jump')">{{
       place === undefined ? 'go to …' : `${place + 1} of ${total}`
     }}</button>

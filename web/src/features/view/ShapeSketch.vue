@@ -1,39 +1,95 @@
 <script setup lang="ts">
-// A shape in a few strokes.
-defineProps<{ name: string }>()
+// A shape in a few strokes: of the table's own records, where these are known.
+import { computed } from 'vue'
+import type { Sketch } from './sketching'
+
+const props = defineProps<{ name: string; sketch?: Sketch }>()
+
+const WIDE = 132
+const HIGH = 60
+/** A letter’s width at the size of a sketch, in units of it. */
+const LETTER = 4.1
+const cut = (text: string, room: number) =>
+  text.length * LETTER > room ? `${text.slice(0, Math.max(1, Math.floor(room / LETTER) - 1))}…` : text
+
+const rows = computed(() => props.sketch?.rows.slice(0, 4) ?? [])
+const lanes = computed(() => {
+  const all = props.sketch?.lanes ?? []
+  const most = Math.max(1, ...all.map((lane) => lane.count))
+  const wide = WIDE / Math.max(1, all.length)
+  return all.map((lane, n) => {
+    const strokes = Math.max(1, Math.round((lane.count / most) * (wide / 3.4)))
+    return { ...lane, x: n * wide, wide, strokes: Array.from({ length: strokes }, (_, s) => n * wide + 1.5 + s * 3) }
+  })
+})
+const most = computed(() => Math.max(1, ...(props.sketch?.days ?? [])))
+const weeks = computed(() => [0, 1, 2].map((week) => ({ y: 14 + week * 22, days: props.sketch?.days.slice(week * 7, week * 7 + 7) ?? [] })))
+const plates = computed(() => props.sketch?.plates ?? [])
 </script>
 
 <template>
-  <svg viewBox="0 0 96 44" width="96" height="44" aria-hidden="true">
+  <svg :viewBox="`0 0 ${WIDE} ${HIGH}`" :width="WIDE" :height="HIGH" aria-hidden="true">
     <template v-if="name === 'rows'">
-      <path v-for="y in [7, 17, 27, 37]" :key="y" :d="`M2 ${y}h26M34 ${y}h18M58 ${y}h10M74 ${y}h20`" />
+      <template v-if="rows.length">
+        <g v-for="(row, n) in rows" :key="n">
+          <text x="0" :y="10 + n * 15">{{ cut(row[0] ?? '', 74) }}</text>
+          <text x="80" :y="10 + n * 15" class="thin">{{ cut(row[1] ?? '', 52) }}</text>
+          <path :d="`M0 ${14 + n * 15}h${WIDE}`" class="hair" />
+        </g>
+      </template>
+      <path v-for="y in [9, 24, 39, 54]" v-else :key="y" :d="`M2 ${y}h40M48 ${y}h26M80 ${y}h50`" />
     </template>
     <template v-else-if="name === 'lanes'">
+      <template v-if="lanes.length">
+        <g v-for="lane in lanes" :key="lane.x">
+          <path v-for="x in lane.strokes" :key="x" :d="`M${x} 14v-10`" />
+          <path :d="`M${lane.x} 15h${lane.wide - 5}`" class="rule" />
+          <text :x="lane.x" y="27" class="bold">{{ lane.count }}</text>
+          <text :x="lane.x" y="38" class="thin">{{ cut(lane.name, lane.wide - 4) }}</text>
+        </g>
+      </template>
       <template
         v-for="(heights, lane) in [
           [6, 9, 5, 8, 6, 9, 5],
           [8, 5, 6],
           [6, 9, 5, 7],
         ]"
+        v-else
         :key="lane"
       >
-        <path v-for="(height, n) in heights" :key="n" :d="`M${3 + lane * 32 + n * 4} 12v-${height}`" />
-        <path :d="`M${2 + lane * 32} 14h26`" class="rule" />
-        <path v-for="y in heights.length" :key="`l${y}`" :d="`M${2 + lane * 32} ${16 + y * 4}h${18 + (y % 3) * 3}`" class="thin" />
+        <path v-for="(height, n) in heights" :key="n" :d="`M${3 + lane * 44 + n * 5} 14v-${height}`" />
+        <path :d="`M${2 + lane * 44} 16h38`" class="rule" />
+        <path v-for="y in heights.length" :key="`l${y}`" :d="`M${2 + lane * 44} ${18 + y * 5}h${22 + (y % 3) * 4}`" class="hair" />
       </template>
     </template>
     <template v-else-if="name === 'calendar'">
-      <template v-for="y in [4, 18, 32]" :key="y">
-        <path :d="`M2 ${y}h92`" class="rule" />
-        <path v-for="x in [2, 15, 28, 41, 54, 67, 80]" :key="x" :d="`M${x} ${y}v3`" class="thin" />
-      </template>
-      <path d="M29 9h36M29 7v4M65 7v4M16 23h8M68 24h12M42 38h9" />
+      <g v-for="week in weeks" :key="week.y">
+        <path :d="`M0 ${week.y}h${WIDE}`" class="rule" />
+        <path v-for="x in 7" :key="x" :d="`M${(x - 1) * 18.5 + 0.5} ${week.y}v3`" class="hair" />
+        <path
+          v-for="(count, n) in week.days.length ? week.days : [0, 2, 0, 1, 0, 0, 3]"
+          v-show="count"
+          :key="`d${n}`"
+          :d="`M${n * 18.5 + 8} ${week.y}v-${3 + (count / most) * 8}`"
+          class="day"
+        />
+      </g>
     </template>
     <template v-else>
-      <template v-for="x in [2, 35, 68]" :key="x">
-        <rect :x="x" y="3" width="26" height="20" />
-        <path :d="`M${x} 30h26M${x} 36h18`" class="thin" />
-      </template>
+      <g v-for="(x, n) in [0, 45, 90]" :key="x">
+        <image
+          v-if="plates[n]?.picture"
+          :href="`/api/files/${plates[n]!.picture}?small=true`"
+          :x="x"
+          y="0"
+          width="42"
+          height="34"
+          preserveAspectRatio="xMidYMid slice"
+        />
+        <rect v-else :x="x + 0.5" y="0.5" width="41" height="33" />
+        <text v-if="plates[n]" :x="x" y="45">{{ cut(plates[n]!.name, 42) }}</text>
+        <path :d="`M${x} 50h42M${x} 57h30`" class="hair" />
+      </g>
     </template>
   </svg>
 </template>
@@ -48,7 +104,22 @@ rect {
 .rule {
   stroke: var(--ink);
 }
-.thin {
+.hair {
   stroke: var(--line-strong);
+  stroke-width: 1;
+}
+.day {
+  stroke: var(--ink);
+  stroke-width: 3;
+}
+text {
+  font: 8px var(--sans);
+  fill: var(--ink);
+}
+.thin {
+  fill: var(--quiet);
+}
+.bold {
+  font-weight: 700;
 }
 </style>

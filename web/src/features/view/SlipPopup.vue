@@ -30,6 +30,8 @@ const emit = defineEmits<{
   narrow: [field: Field]
   /** Narrows the view to these records. */
   only: [condition: Condition]
+  /** Looks for words in a field. */
+  find: [field: Field]
   /** To what uses a field. */
   use: [use: SlipAct & { act: 'use' }]
 }>()
@@ -48,6 +50,11 @@ function act(does: SlipAct) {
   else if (does.act === 'use') emit('use', does)
 }
 
+function find() {
+  const field = props.at?.field
+  emit('close')
+  if (field) emit('find', field)
+}
 function only(condition: Condition) {
   emit('close')
   emit('only', condition)
@@ -66,6 +73,7 @@ function only(condition: Condition) {
       :readonly="readonly"
       @act="act"
       @narrow="only"
+      @find="find"
     />
   </PopupMenu>
 </template>

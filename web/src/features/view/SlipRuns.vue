@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // How days or numbers lie: a bar for each run at one scale. A part is chosen by drawing over it, or by arrows.
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { SlipRun } from '@/api/types'
 
 const props = defineProps<{
@@ -11,7 +11,7 @@ const props = defineProps<{
 const span = defineModel<[SlipRun, SlipRun]>()
 
 /** The first and the last run chosen, by their places. */
-const ends = ref<[number, number]>()
+const ends = ref<[number, number] | undefined>()
 const most = computed(() => Math.max(1, ...props.runs.map((run) => run.count)))
 const chosen = (place: number) => !!ends.value && place >= ends.value[0] && place <= ends.value[1]
 const count = computed(() => props.runs.filter((_, place) => chosen(place)).reduce((sum, run) => sum + run.count, 0))
@@ -22,6 +22,11 @@ function choose(a: number, b: number) {
   ends.value = [within(Math.min(a, b)), within(Math.max(a, b))]
   span.value = [props.runs[ends.value[0]]!, props.runs[ends.value[1]]!]
 }
+
+// What is chosen elsewhere is not chosen here.
+watch(span, (now) => {
+  if (ends.value && now?.[0] !== props.runs[ends.value[0]]) ends.value = undefined
+})
 
 const box = ref<HTMLElement>()
 let from: number | undefined

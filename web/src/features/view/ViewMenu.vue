@@ -9,6 +9,7 @@ import { useSession } from '@/features/session/session'
 import { useTracker } from '@/features/tracker/tracker'
 import ShapeSketch from './ShapeSketch.vue'
 import ViewWords from './ViewWords.vue'
+import { useSketches } from './sketching'
 import { useViews } from './views'
 
 const { tracker: currentTracker } = useTracker()
@@ -44,6 +45,13 @@ watch(open, async (now) => {
   if (!now) return
   const path = { tracker: props.tracker, table: props.table.id }
   lines.value = (await newest(() => told(api.GET('/api/trackers/{tracker}/tables/{table}/views', { params: { path } })))) ?? []
+})
+const { sketch } = useSketches({
+  tracker: () => props.tracker,
+  table: () => props.table,
+  query: () => props.query,
+  offers: () => props.shapes ?? [],
+  on: () => open.value,
 })
 const lineOf = (view: View) => lines.value.find((line) => line.view === view.id)
 
@@ -126,10 +134,13 @@ async function takeAway() {
             <span class="quiet">A new view as</span>
             <template v-for="offer in shapes" :key="offer.name">
               <button v-if="offer.begins" :data-begin="offer.name" @click="begin(offer)"
-                ><ShapeSketch :name="offer.name" />{{ offer.name }}</button
+                ><ShapeSketch :name="offer.name" :sketch="sketch" />{{ offer.name }}</button
               >
             </template>
           </div>
+          <router-link :to="{ name: 'hangs', params: { tracker, table: table.id } }" data-test="to-hangs"
+            >What hangs on {{ table.many }}, and the order of its views</router-link
+          >
           <button v-if="maySave && !view?.locked" @click="rename">Rename this view</button>
           <button data-test="duplicate-view" @click="duplicate">Duplicate this view</button>
           <button v-if="maySave" data-test="lock-view" @click="views.save(table, view!, { locked: !view!.locked })">{{

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { download } from '@/api/client'
-import type { Field, Input, Kind, Order, Row, ShapeOffer, SlipAct, Value } from '@/api/types'
+import type { Field, Input, Order, Row, SlipAct, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { steps } from '@/app/pointer'
 import { useEdits } from '@/features/cell/edits'
@@ -21,8 +21,11 @@ import AlmanacBoard from './calendar/AlmanacBoard.vue'
 import CardsCatalogue from './cards/CardsCatalogue.vue'
 import LanesBoard from './lanes/LanesBoard.vue'
 import { useScreen } from './screen'
+import { useShaping } from './shaping'
 import AskFirst from './AskFirst.vue'
 import { useDraft } from './draft'
+import FindBar from './FindBar.vue'
+import { useFinding } from './finding'
 import { type Computed, type SlipPlace, narrowed } from './slip'
 import SlipPopup from './SlipPopup.vue'
 import EmptyTable from './EmptyTable.vue'
@@ -79,6 +82,14 @@ const lanes = computed(() => (query.value?.shape?.as === 'lanes' && !besideFolio
 const calendar = computed(() => (query.value?.shape?.as === 'calendar' && !besideFolio.value ? query.value.shape : undefined))
 const cards = computed(() => (query.value?.shape?.as === 'cards' && !besideFolio.value ? query.value.shape : undefined))
 
+const { shaping, made, before, shape, makeFor, shaped } = useShaping({
+  table,
+  query,
+  change,
+  window: () => shown,
+  clear: () => openFolio(undefined),
+  goToField: (field) => void grid.value?.goToField(field),
+})
 const folio = computed(() => (route.query.record ? Number(route.query.record) : undefined))
 
 const besideFolio = computed(() => folio.value !== undefined && shaping.value === undefined)
@@ -151,14 +162,6 @@ function reorder(order: number[]) {
   change({ fields: order.flatMap((id) => known.filter((one) => one.field === id)) })
 }
 
-/** The field that a shape lacks is made here; the shape is chosen once it is there. */
-function makeFor(offer: ShapeOffer) {
-  if (!offer.makes) return
-  openFolio(undefined)
-  beside.value = undefined
-  shaping.value = 'new'
-  made.value = { kind: offer.makes, shape: offer.name }
-}
 function dropPhrase(at: string) {
   if (!query.value) return
   const [part, place] = steps(at)
@@ -171,6 +174,26 @@ function dropPhrase(at: string) {
   else if (part === 'shape') change({ shape: { as: 'rows' } })
 }
 
+/** The options of a choice in another order, as its lanes were put. */
+async function orderOptions(field: Field, order: number[]) {
+  await attempt(async () => {
+    const def = design.design.value?.fields.find((one) => one.field.id === field.id)?.field
+    if (def?.kind.type !== 'choice') return
+    const { options } = def.kind
+    const put = order.flatMap((id) => options.filter((option) => option.id === id))
+    // Those that were put take the places that they had among all.
+    const places = options.map((option) => (order.includes(option.id) ? put.shift()! : option))
+    await design.change({ ...def, kind: { ...def.kind, options: places } }, [])
+    await shown.refresh()
+  })
+}
+
+/** So many of the first fields stay in place when rows are moved sideways. */
+const keepFields = (keeps: number) => {
+  const rows = query.value?.shape?.as === 'rows' ? query.value.shape : { as: 'rows' as const }
+  change({ shape: { ...rows, keeps } })
+}
+
 /** An order by hand begins as these sorts put the records, or is forgotten. */
 async function putInOrder(sorts?: Order[]) {
   const now = view.value
@@ -181,6 +204,20 @@ async function putInOrder(sorts?: Order[]) {
     if (sorts && changed.value) change({ sorts: [] })
     await shown.refresh()
   })
+}
+
+/** Words looked for among the records; a calendar shows days, not places. */
+const finding = useFinding({
+  tracker: () => tracker.value,
+  table: () => tableId.value,
+  window: () => shown,
+  go: (hit) => void grid.value?.goTo(hit.place, hit.record, hit.field, false),
+})
+const findBar = ref<InstanceType<typeof FindBar>>()
+function find(field: number | null = null) {
+  if (calendar.value) return
+  finding.begin(field)
+  void findBar.value?.focus()
 }
 
 /** The field whose slip is open, and where. */
@@ -261,59 +298,7 @@ function compute(what: Computed, after: Field) {
   toComputed(what, 'new', next ? { before: next.id } : {})
 }
 
-/** Where a field that is being made shall stand. */
-const beside = ref<{ field: number; behind: boolean }>()
-
-// A field that was just made is shown: where it was wanted, or behind the last.
-watch(
-  [() => route.query.show, query],
-  ([show, now]) => {
-    const field = Number(show)
-    if (!field || !now || !table.value?.fields.some((f) => f.id === field)) return
-    if (!now.fields.some((f) => f.field === field)) {
-      const fields = [...now.fields]
-      const at = fields.findIndex((f) => f.field === beside.value?.field)
-      fields.splice(at < 0 ? fields.length : at + (beside.value?.behind ? 1 : 0), 0, { field, width: 150 })
-      change({ fields })
-    }
-    void router.replace({ query: { ...route.query, show: undefined } })
-    void nextTick(() => grid.value?.goToField(field))
-  },
-  { immediate: true },
-)
-
 const design = useDesign(tracker, tableId)
-/** The field whose settings are open; `new`: one that is being made. */
-const shaping = ref<number | 'new'>()
-/** What a field that is being made begins as, and the shape that waits for it. */
-const made = ref<{ kind: Kind; shape: string }>()
-watch(shaping, (now) => {
-  if (now === undefined) made.value = undefined
-})
-const newBefore = computed(() => {
-  const all = table.value?.fields ?? []
-  const at = all.findIndex((f) => f.id === beside.value?.field)
-  return at < 0 ? null : beside.value?.behind ? (all[at + 1]?.id ?? null) : all[at]!.id
-})
-
-function shape(field: Field, what: 'settings' | 'before' | 'behind' | 'hide') {
-  if (what === 'hide') return change({ fields: query.value?.fields.filter((f) => f.field !== field.id) ?? [] })
-  openFolio(undefined)
-  beside.value = { field: field.id, behind: what === 'behind' }
-  shaping.value = what === 'settings' ? field.id : 'new'
-}
-
-async function shaped(field: number) {
-  const wanted = made.value
-  made.value = undefined
-  if (wanted) {
-    // What the shape begins as with its field is the server's to say.
-    await shown.refresh()
-    const begins = shown.answer.value?.shapes.find((offer) => offer.name === wanted.shape)?.begins
-    if (begins) change({ shape: begins })
-  }
-  await router.replace({ query: { ...route.query, show: field } })
-}
 watch([tableId, folio], ([, now], [was]) => {
   if (now !== undefined || was !== tableId.value) shaping.value = undefined
 })
@@ -328,6 +313,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       await (event.shiftKey || letter === 'y' ? edits.redo() : edits.undo())
       await shown.refresh()
     })
+  } else if (mod && letter === 'f' && !event.shiftKey && !calendar.value) {
+    // What is out of sight is not on the page, where the browser itself would look.
+    event.preventDefault()
+    find()
   } else if (mod && event.key.toLowerCase() === 'e') {
     event.preventDefault()
     sentence.value?.focus()
@@ -379,6 +368,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
                 :to="{ name: 'print', params: { tracker, table: tableId, view: view.id } }"
                 >Print</router-link
               >
+              <button v-if="!calendar" data-test="find-here" @click="find()">Find here <kbd>Ctrl F</kbd></button>
               <router-link v-if="adds" :to="{ name: 'import', params: { tracker }, query: { into: tableId } }"
                 >Add records from a file</router-link
               >
@@ -424,6 +414,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <p v-if="view?.withheld" class="quiet" data-test="withheld"
         >This view is also narrowed by something that is not open to you; for you it is not.</p
       >
+      <FindBar ref="findBar" :finding="finding" :fields="columns" @leave="grid?.focus()" />
       <EmptyTable
         v-if="adds && shown.answer.value?.total === 0 && !keep.length"
         :table="table"
@@ -452,6 +443,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @trouble="trouble = $event"
         @why="why"
         @shape="change({ shape: { ...$event, as: 'lanes' } })"
+        @options="orderOptions"
         @drop="dropPhrase"
         @gone="keep = [$event]"
       />
@@ -510,6 +502,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :readonly="standing"
         :beside="shaping === undefined ? folio : undefined"
         :slip="slip?.field"
+        :is-hit="finding.isHit"
         @moved="moved"
         @open="openFolio"
         @remove="remove"
@@ -519,6 +512,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @slip="slip = $event"
         @tallies="change({ tallies: $event })"
         @fields="reorder"
+        @keep="keepFields"
+        @find="find()"
         @only="change({ condition: narrowed(query?.condition, $event) })"
         @drop="dropPhrase"
         @gone="keep = [$event]"
@@ -537,6 +532,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @group="groupBy"
         @narrow="narrowBy"
         @only="change({ condition: narrowed(query?.condition, $event) })"
+        @find="(field) => find(field.id)"
         @use="toUse"
       />
       <AskFirst
@@ -565,7 +561,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       :at="{ tracker, table: tableId }"
       :steps="design"
       :field="shaping === 'new' ? undefined : shaping"
-      :before="newBefore"
+      :before="before"
       @close="shaping = undefined"
       @made="shaped"
     />

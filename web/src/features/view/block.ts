@@ -6,6 +6,14 @@ import { plusDays, daysFrom } from './calendar/dates'
 /** A block as it is put in: row by row; null leaves a cell as it is. */
 export type Cells = (Input | null)[][]
 
+/** A rectangle of places in the view’s order and of columns, both ends included. */
+export interface Area {
+  top: number
+  bottom: number
+  left: number
+  right: number
+}
+
 /** The rows and columns of a pasted text: tabs between cells, lines between rows, quotes around what holds either. */
 export function rowsOf(text: string): string[][] {
   const rows: string[][] = [[]]
@@ -112,6 +120,28 @@ export function continued(rows: readonly Row[], from: number, to: number): Cells
   return rows.map((_, n) =>
     columnsOf(from, to).map((column, at) => (n < 2 ? null : { value: steps[at]?.(n) ?? ofCell(rows[n % 2], column) })),
   )
+}
+
+/** On from a block: beneath it as its rows go on, beside it its columns by turns. What is in it stays. */
+export function drawnOn(rows: readonly Row[], from: Area, to: Area): Cells {
+  const high = from.bottom - from.top + 1
+  const wide = from.right - from.left + 1
+  const steps = columnsOf(from.left, from.right).map((column) => stepOf(rows.slice(0, high).map((row) => ofCell(row, column))))
+  return rows.map((row, n) =>
+    columnsOf(to.left, to.right).map((column, at) => {
+      if (n < high && at < wide) return null
+      if (n < high) return { value: ofCell(row, from.left + (at % wide)) }
+      return { value: steps[at]?.(n) ?? ofCell(rows[n % high], column) }
+    }),
+  )
+}
+
+/** How values go on that follow each other by one and the same step. */
+function stepOf(values: readonly Value[]): ((n: number) => Value) | undefined {
+  if (values.length < 2) return undefined
+  const step = steppedBy(values[0]!, values[1]!)
+  const follows = values.every((value, n) => JSON.stringify(step?.(n)) === JSON.stringify(value))
+  return step && (values.length === 2 || follows) ? step : undefined
 }
 
 function steppedBy(first: Value, second: Value): ((n: number) => Value) | undefined {

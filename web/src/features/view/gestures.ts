@@ -39,6 +39,12 @@ export function useGestures({ at, selection, window, grid, off, reveal }: Gestur
     pulled = event.pointerType === 'mouse' && !off() ? cellAt(event.clientX, event.clientY) : undefined
   }
   function pullOn(event: PointerEvent) {
+    if (drawn) {
+      const now = cellAt(event.clientX, event.clientY)
+      if (now) selection.fillTo(now.place, now.column)
+      if (now) reveal(now.place)
+      return
+    }
     if (!pulled || !(event.buttons & 1) || off()) return
     const now = cellAt(event.clientX, event.clientY)
     if (!now || (!selection.area.value && now.place === pulled.place && now.column === pulled.column)) return
@@ -47,7 +53,18 @@ export function useGestures({ at, selection, window, grid, off, reveal }: Gestur
     selection.to(now.place, now.column)
     reveal(now.place)
   }
-  const letGo = () => (pulled = undefined)
+  function letGo() {
+    pulled = undefined
+    if (drawn) void selection.fill()
+    drawn = false
+  }
+
+  /** What is selected is drawn on by its corner. */
+  let drawn = false
+  function fillFrom(event: PointerEvent) {
+    drawn = true
+    grid()?.setPointerCapture?.(event.pointerId)
+  }
 
   /** Whether a key selects, or acts on what is selected. */
   function key(event: KeyboardEvent): boolean {
@@ -82,5 +99,5 @@ export function useGestures({ at, selection, window, grid, off, reveal }: Gestur
     void selection.paste(data.getData('text/plain'), data.getData('text/html'))
   }
 
-  return { pull, pullOn, letGo, key, copy, paste }
+  return { pull, pullOn, letGo, fillFrom, key, copy, paste }
 }

@@ -5,7 +5,7 @@ import type { BlockRehearsal, Field, Query, Row } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import type { ActivePlace } from './active'
-import { continued, emptied, filledAcross, filledDown, handedOver, pasted, repeated, widest, type Cells } from './block'
+import { continued, drawnOn, emptied, filledAcross, filledDown, handedOver, pasted, repeated, widest, type Area, type Cells } from './block'
 import type { Shown } from './window'
 
 /** Most rows that are copied at once. */
@@ -23,19 +23,13 @@ export interface Selecting {
   trouble: (words: string) => void
 }
 
-/** A rectangle of places in the view’s order and of columns, both ends included. */
-export interface Area {
-  top: number
-  bottom: number
-  left: number
-  right: number
-}
-
 /** A block that waits for a word: what it would do is told first. */
 export interface Waiting {
   records: number[]
   fields: number[]
   cells: Cells
+  /** What is named in it and not there yet is made. */
+  make: boolean
   told: BlockRehearsal
 }
 
@@ -126,8 +120,8 @@ export function useSelecting(grid: Selecting) {
       .slice(left, right + 1)
       .map((field) => field.id)
 
-  async function put(records: number[], fields: number[], cells: Cells, leave_out: boolean) {
-    const body = { records, fields, cells, leave_out }
+  async function put(records: number[], fields: number[], cells: Cells, leave_out: boolean, make = false) {
+    const body = { records, fields, cells, leave_out, make }
     const asked = api.PATCH('/api/trackers/{tracker}/tables/{table}/block', { params: { path: path() }, body })
     edits.remember(grid.tracker(), await told(asked))
     waiting.value = undefined
@@ -138,15 +132,15 @@ export function useSelecting(grid: Selecting) {
   }
 
   /** Puts a block in where nothing stands against it; else tells what it would do, and waits for a word. */
-  async function propose(records: number[], fields: number[], cells: Cells) {
+  async function propose(records: number[], fields: number[], cells: Cells, make = false) {
     const why = grid.readonly()
     if (why) return grid.trouble(why)
     try {
-      const body = { records, fields, cells }
+      const body = { records, fields, cells, make }
       const asked = api.POST('/api/trackers/{tracker}/tables/{table}/block/rehearsal', { params: { path: path() }, body })
       const answer = await told(asked)
       const beyond = widest(cells) > fields.length
-      if (answer.unfit || answer.added || answer.refused || beyond) waiting.value = { records, fields, cells, told: answer }
+      if (answer.unfit || answer.added || answer.refused || beyond || make) waiting.value = { records, fields, cells, make, told: answer }
       else await put(records, fields, cells, false)
       grid.trouble('')
     } catch (error) {
@@ -158,8 +152,13 @@ export function useSelecting(grid: Selecting) {
   const go = () =>
     attempt(async () => {
       const now = waiting.value
-      if (now) await put(now.records, now.fields, now.cells, true)
+      if (now) await put(now.records, now.fields, now.cells, true, now.make)
     })
+  /** Options and records that are named and not there are made too, or are not. */
+  const making = (make: boolean) => {
+    const now = waiting.value
+    return now && propose(now.records, now.fields, now.cells, make)
+  }
 
   /** The block that waits is not put in. */
   const leave = () => (waiting.value = undefined)
@@ -202,6 +201,24 @@ export function useSelecting(grid: Selecting) {
   const across = () => area.value && over(area.value, (rows) => filledAcross(rows, area.value!.left, area.value!.right))
   const goOn = () => area.value && over(area.value, (rows) => continued(rows, area.value!.left, area.value!.right))
   const empty = () => here.value && over(here.value, (rows) => emptied(rows.length, here.value!.right - here.value!.left + 1))
+
+  /** How far what is selected is being drawn on, beneath it or beside it. */
+  const filling = shallowRef<Area>()
+  function fillTo(place: number, column: number) {
+    const now = here.value
+    if (!now) return
+    const [down, right] = [Math.min(last(), place) - now.bottom, Math.min(grid.columns().length - 1, column) - now.right]
+    if (down <= 0 && right <= 0) filling.value = undefined
+    else filling.value = down >= right ? { ...now, bottom: now.bottom + down } : { ...now, right: now.right + right }
+  }
+  async function fill() {
+    const [from, to] = [here.value, filling.value]
+    filling.value = undefined
+    if (!from || !to) return
+    anchor.value = { place: to.top, column: to.left }
+    end.value = { place: to.bottom, column: to.right }
+    await over(to, (rows) => drawnOn(rows, from, to))
+  }
 
   /** Hands the selected cells over. Rows out of sight have to be read first, which the browser's own copying can't wait for. */
   function copy(data: DataTransfer | null): boolean {
@@ -247,7 +264,11 @@ export function useSelecting(grid: Selecting) {
     goOn,
     empty,
     go,
+    making,
     leave,
+    filling,
+    fillTo,
+    fill,
   }
 }
 

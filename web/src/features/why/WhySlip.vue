@@ -2,6 +2,7 @@
 // The slip that answers why: at the spot where it was asked, with the trace of the real evaluation.
 import { computed, defineAsyncComponent } from 'vue'
 import { useRouter } from 'vue-router'
+import { useSession } from '@/features/session/session'
 import { useTracker } from '@/features/tracker/tracker'
 import BecauseTree from './BecauseTree.vue'
 import TraceLines from './TraceLines.vue'
@@ -9,7 +10,7 @@ import { useWhy } from './why'
 
 const { tracker: currentTracker } = useTracker()
 
-const { spot, why, looks, because, access, trouble, way, goOn, close } = useWhy()
+const { spot, why, looks, because, access, trouble, way, goOn, mend, close } = useWhy()
 const AccessWhy = defineAsyncComponent(() => import('@/features/access/AccessWhy.vue'))
 const router = useRouter()
 const at = computed(() => way.value[way.value.length - 1])
@@ -17,6 +18,8 @@ const field = computed(() =>
   currentTracker.value?.tables.find((t) => t.id === at.value?.table)?.fields.find((f) => f.id === at.value?.field),
 )
 const toHighlights = computed(() => ({ name: 'highlights', params: { tracker: at.value?.tracker, table: at.value?.table } }))
+const { me } = useSession()
+const standing = computed(() => !!me.value?.stands_in)
 const mayChange = computed(() => currentTracker.value?.builds && field.value?.formula !== undefined)
 
 function change() {
@@ -65,7 +68,12 @@ function change() {
               <dt>{{ line.looks }}</dt>
               <dd
                 >by <router-link :to="toHighlights" @click="close">{{ line.by }}</router-link>, {{ line.when }}.
-                <span v-for="other in line.others" :key="other" class="quiet">{{ other }} </span></dd
+                <span v-for="other in line.others" :key="other" class="quiet">{{ other }} </span>
+                <span v-if="!standing" class="mends"
+                  ><button v-for="one in line.mends" :key="one.says" type="button" class="link" data-test="look-mend" @click="mend(one)">{{
+                    one.says
+                  }}</button></span
+                ></dd
               >
             </template>
           </dl>
@@ -124,6 +132,11 @@ dt {
 }
 dd {
   margin: 0;
+}
+.mends {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-3);
 }
 h3 .quiet {
   font-weight: 400;

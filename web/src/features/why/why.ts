@@ -1,8 +1,9 @@
 // The why slip: one at a time, wherever it was asked for.
 import { ref, shallowRef } from 'vue'
 import { api, told } from '@/api/client'
-import type { Because, Condition, Why, WhyLook } from '@/api/types'
+import type { Because, Condition, LookMend, Why, WhyLook } from '@/api/types'
 import { useDoing } from '@/app/asking'
+import { useEdits } from '@/features/cell/edits'
 
 export interface CellAt {
   tracker: number
@@ -25,6 +26,7 @@ const why = shallowRef<Why>()
 const looks = shallowRef<WhyLook>()
 const because = shallowRef<Because>()
 const { trouble, attempt } = useDoing()
+const edits = useEdits()
 /** The cells asked on the way here, so that one can go back. */
 const way = shallowRef<CellAt[]>([])
 
@@ -56,6 +58,27 @@ export async function askWhy(at: CellAt, where: Spot) {
   way.value = [at]
   why.value = await attempt(() => read(at))
   if (why.value) looks.value = await readLooks(at).catch(() => undefined)
+}
+
+/** Does what would make the cell look otherwise. */
+async function mend({ highlight, step }: LookMend) {
+  const here = way.value[0]
+  if (!here) return
+  const path = { tracker: here.tracker, highlight }
+  await attempt(async () => {
+    if ('move' in step) {
+      const asked = api.POST('/api/trackers/{tracker}/highlights/{highlight}/move', { params: { path }, body: { to: step.move } })
+      edits.remember(here.tracker, await told(asked))
+    } else {
+      const asked = api.GET('/api/trackers/{tracker}/tables/{table}/highlights', { params: { path: here } })
+      const whole = (await told(asked)).find((one) => one.highlight.id === highlight)?.highlight
+      if (!whole) return
+      const body = { highlight: { table: here.table, condition: step.narrow, touches: whole.touches } }
+      const params = { path: { tracker: here.tracker, sort: 'highlight' as const, number: highlight } }
+      edits.remember(here.tracker, await told(api.PUT('/api/trackers/{tracker}/parts/{sort}/{number}', { params, body })))
+    }
+    looks.value = await readLooks(here).catch(() => undefined)
+  })
 }
 
 /** From a slip to the slip of a cell that it names; or back, with none. */
@@ -98,5 +121,5 @@ function close() {
 }
 
 export function useWhy() {
-  return { spot, why, looks, because, access, trouble, way, goOn, close }
+  return { spot, why, looks, because, access, trouble, way, goOn, mend, close }
 }

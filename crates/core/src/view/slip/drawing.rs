@@ -9,7 +9,10 @@ use crate::{
 use jiff::civil::{Date, Weekday};
 use rust_decimal::{Decimal, prelude::ToPrimitive};
 use serde::{Deserialize, Serialize};
-use std::{borrow::Cow, collections::HashMap};
+use std::{
+    borrow::Cow,
+    collections::{BTreeMap, HashMap},
+};
 
 /// Most runs that are drawn beside each other.
 const RUNS: usize = 40;
@@ -27,6 +30,9 @@ pub enum SlipDrawing {
         runs: Vec<SlipRun>,
         /// The run that today is in, by its place.
         today: Option<usize>,
+        /// Of days, the years that they are in, each with its months; those in which there are none are left out.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        years: Vec<SlipYear>,
     },
     /// The most frequent values first.
     Values {
@@ -53,6 +59,14 @@ pub struct SlipRun {
     pub behind: Check,
 }
 
+/// A year in which there are days, and its months.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct SlipYear {
+    pub year: SlipRun,
+    pub months: Vec<SlipRun>,
+}
+
 /// A value, and how often it stands here.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -65,6 +79,46 @@ pub struct SlipValue {
     /// What holds of records with it, and of those without it.
     pub only: Check,
     pub without: Check,
+}
+
+/// A run of days with what holds of it.
+fn run_of_days(from: String, to: String, count: usize, (start, end): (Date, Date)) -> SlipRun {
+    let check = |how, day: Date| Check::Day { how, than: When::Date(day) };
+    SlipRun {
+        from,
+        to,
+        count,
+        since: check(Comparison::AtLeast, start),
+        before: check(Comparison::Under, start),
+        until: check(Comparison::AtMost, end),
+        behind: check(Comparison::Over, end),
+    }
+}
+
+/// The years in which days lie, the earliest first; of too many, none are named.
+fn years_of(days: &[Date]) -> Vec<SlipYear> {
+    let mut counts: BTreeMap<(i16, i8), usize> = BTreeMap::new();
+    for day in days {
+        *counts.entry((day.year(), day.month())).or_default() += 1;
+    }
+    let mut years: Vec<SlipYear> = Vec::new();
+    for ((year, month), count) in counts {
+        let Ok(first) = Date::new(year, month, 1) else { continue };
+        let word = first.strftime("%B").to_string();
+        let months = run_of_days(word.clone(), word, count, (first, first.last_of_month()));
+        let text = year.to_string();
+        match years.last_mut().filter(|known| known.year.from == text) {
+            Some(known) => {
+                known.year.count += count;
+                known.months.push(months);
+            }
+            None => {
+                let whole = run_of_days(text.clone(), text, count, (first.first_of_year(), first.last_of_year()));
+                years.push(SlipYear { year: whole, months: vec![months] });
+            }
+        }
+    }
+    if years.len() > RUNS { Vec::new() } else { years }
 }
 
 impl Slip<'_, '_> {
@@ -100,23 +154,18 @@ impl Slip<'_, '_> {
         let place = |day: Date| starts.partition_point(|start| *start <= day).saturating_sub(1);
         let mut counts = vec![0; starts.len()];
         days.iter().for_each(|day| counts[place(*day)] += 1);
-        let check = |how, day: Date| Check::Day { how, than: When::Date(day) };
         let run = |(number, count): (usize, usize)| {
             let start = starts[number];
             let end = starts.get(number + 1).map_or(*last, |next| days_on(*next, -1)).max(start);
-            SlipRun {
-                from: customs.date_text(start),
-                to: customs.date_text(end),
-                count,
-                since: check(Comparison::AtLeast, start),
-                before: check(Comparison::Under, start),
-                until: check(Comparison::AtMost, end),
-                behind: check(Comparison::Over, end),
-            }
+            run_of_days(customs.date_text(start), customs.date_text(end), count, (start, end))
         };
         let today = self.lens.clock().today();
         let within = *first <= today && today <= *last;
-        SlipDrawing::Runs { today: within.then(|| place(today)), runs: counts.into_iter().enumerate().map(run).collect() }
+        SlipDrawing::Runs {
+            today: within.then(|| place(today)),
+            runs: counts.into_iter().enumerate().map(run).collect(),
+            years: years_of(&days),
+        }
     }
 
     fn numbers(&self) -> SlipDrawing {
@@ -141,7 +190,7 @@ impl Slip<'_, '_> {
             until: check(Comparison::Under, start(number + 1)),
             behind: check(Comparison::AtLeast, start(number + 1)),
         };
-        SlipDrawing::Runs { today: None, runs: counts.into_iter().enumerate().map(run).collect() }
+        SlipDrawing::Runs { years: Vec::new(), today: None, runs: counts.into_iter().enumerate().map(run).collect() }
     }
 
     /// Texts of which some stand there more than once; looked for, those too that do not.

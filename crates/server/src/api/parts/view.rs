@@ -37,7 +37,9 @@ impl Sent for ViewBody {
         // To whom it is given is said elsewhere, and stays.
         let given = look.dataset.view(id).filter(|_| number.is_some()).map(|view| view.given.clone()).unwrap_or_default();
         let (name, about) = (self.name.trim().to_owned(), self.about.trim().to_owned());
-        Ok(View { id, table: self.table, name, about, locked: self.locked, owner, query: self.query, given }.into())
+        let known = look.dataset.view(id).filter(|view| number.is_some() && view.owner == owner);
+        let place = known.map_or_else(|| look.dataset.next_view(self.table, owner), |view| view.place);
+        Ok(View { id, table: self.table, name, about, locked: self.locked, place, owner, query: self.query, given }.into())
     }
 }
 

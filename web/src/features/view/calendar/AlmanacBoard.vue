@@ -1,11 +1,11 @@
 <script setup lang="ts">
-// A view as an almanac: weeks are lines, days hang on ticks from them, the month runs on; at the side what has no day. Wires only:
-// what stands where is almanac.ts.
-import { computed, defineAsyncComponent, nextTick, ref, toRef } from 'vue'
+// A view as an almanac, at four scales: days and weeks by their hours, weeks as lines, months as lines. Wires only: which days are
+// in sight is turning.ts, what a drop changes is placing.ts.
+import { computed, defineAsyncComponent, nextTick, provide, ref, toRef } from 'vue'
 import { useMediaQuery } from '@vueuse/core'
 import { saying } from '@/api/client'
 import type { AlmanacMark, AlmanacShape, Field, Input, Query, Row, Table, Value } from '@/api/types'
-import { useEdits, type CellEdit } from '@/features/cell/edits'
+import { useEdits } from '@/features/cell/edits'
 import { hue, optionOf } from '@/features/cell/kinds'
 import { lookOf, markHue } from '@/features/highlight/looks'
 import { useVocabulary } from '@/features/condition/vocabulary'
@@ -13,12 +13,18 @@ import PopupMenu from '@/features/menu/PopupMenu.vue'
 import { useTracker } from '@/features/tracker/tracker'
 import { useOwn } from '@/theme/own'
 import type { Shown } from '../window'
-import { hidden, placed, weeksFrom } from './almanac'
-import { daysFrom, daysOn, momentAt, plusDays, plusMonths, said } from './dates'
-import DayMark from './DayMark.vue'
+import AlmanacSide from './AlmanacSide.vue'
+import { said } from './dates'
 import DayAgenda from './DayAgenda.vue'
+import DayHours from './DayHours.vue'
+import { DESK } from './desk'
+import { clock } from './hours'
 import MarkHead from './MarkHead.vue'
+import MonthWeeks from './MonthWeeks.vue'
+import { begins, changesOf, type Carried, type Spot } from './placing'
 import { useStretch } from './stretch'
+import { SCALES, useTurning, type Scale } from './turning'
+import WeekHours from './WeekHours.vue'
 import YearLines from './YearLines.vue'
 
 const CalendarMonth = defineAsyncComponent(() => import('@/features/cell/CalendarMonth.vue'))
@@ -42,13 +48,9 @@ const emit = defineEmits<{
   why: [row: Row, field: Field | undefined, x: number, y: number]
 }>()
 
-/** Marks of a day that have room on its line. */
-const LEVELS = 4
-/** Weeks that are shown, and days that one turns on by. */
-const WEEKS = 6
-const TURN = 28
-/** When a day's work begins. */
-const MORNING = '09:00:00'
+/** Marks of a day that are told of a month, with some to spare; and where all of them are. */
+const FEW = 8
+const ALL = 400
 const { tracker: currentTracker } = useTracker()
 /** Days begin and end where the tracker is. */
 const zone = computed(() => currentTracker.value?.zone ?? 'UTC')
@@ -59,56 +61,30 @@ const board = ref<HTMLElement>()
 const answer = computed(() => props.window.answer.value)
 const today = computed(() => stretch.answer.value?.today ?? new Date().toISOString().slice(0, 10))
 
-/** A day of the first week that is shown: the almanac runs on from there, over the ends of months. */
-const anchor = ref(plusDays(new Date().toISOString().slice(0, 10), -7))
-const scale = ref<'month' | 'year'>('month')
-const weeks = computed(() => weeksFrom(anchor.value, WEEKS, own.value.week))
-const year = computed(() => anchor.value.slice(0, 4))
-const from = computed(() => (scale.value === 'year' ? `${year.value}-01-01` : weeks.value[0]!))
-const to = computed(() => (scale.value === 'year' ? `${year.value}-12-31` : plusDays(weeks.value.at(-1)!, 6)))
-/** The day that lies open. */
-const opened = ref<string>()
-const ofADay = computed(() => (scale.value === 'year' ? 0 : opened.value ? 400 : LEVELS + 4))
-const stretch = useStretch({
-  tracker: toRef(props, 'tracker'),
-  table: computed(() => props.table.id),
-  query: toRef(props, 'query'),
-  from,
-  to,
-  ofADay,
-  of: () => answer.value?.of,
-})
-const turn = (by: number) => {
-  opened.value = undefined
-  anchor.value = scale.value === 'year' ? `${plusMonths(anchor.value.slice(0, 7), by * 12)}-01` : plusDays(anchor.value, by * TURN)
-}
-function toToday() {
-  opened.value = undefined
-  anchor.value = plusDays(today.value, -7)
-}
-/** To a day of the year, which lies open then. */
-function toDay(day: string) {
-  anchor.value = day
-  scale.value = 'month'
-  opened.value = day
-}
-const stretchSaid = computed(() => {
-  const [start, end] = [weeks.value[0]!, plusDays(weeks.value.at(-1)!, 6)]
-  const sameYear = start.slice(0, 4) === end.slice(0, 4)
-  return `${said(start, { day: 'numeric', month: 'long', ...(sameYear ? {} : { year: 'numeric' }) })} to ${said(end, { day: 'numeric', month: 'long', year: 'numeric' })}`
-})
+const weekFirst = computed(() => own.value.week)
+const { here, scale, opened, weeks, year, from, to, days, title, turn, toToday, toDay } = useTurning({ today, weekFirst })
+const byHours = computed(() => scale.value === 'day' || scale.value === 'week')
+const asked = { tracker: toRef(props, 'tracker'), table: computed(() => props.table.id), query: toRef(props, 'query') }
+const of = () => answer.value?.of
+const ofADay = computed(() => (scale.value === 'year' ? 0 : opened.value || byHours.value ? ALL : FEW))
+const stretch = useStretch({ ...asked, from, to, ofADay, hours: byHours, of })
+/** Who is there more than once, on the day that lies open. */
+const ofOpened = useStretch({ ...asked, from: opened, to: opened, ofADay: ref(0), hours: ref(true), of })
+const shownHours = computed(() => stretch.dayHours.value.filter((one) => days.value.includes(one.day)))
 
 const dates = computed(() => props.shape.dates)
 const fieldOf = (id: number | null | undefined) => props.table.fields.find((field) => field.id === id)
 const first = computed(() => fieldOf(dates.value[0]?.start))
-const title = computed(() =>
+const whose = computed(() => fieldOf(props.shape.who)?.name ?? '')
+const stretches = computed(() => dates.value[0]?.end != null || !!fieldOf(props.shape.lasts)?.writes)
+const standing = computed(() =>
   Math.max(
     0,
     props.fields.findIndex((field) => field.id === props.table.standing),
   ),
 )
 /** A mark is called by the first field that is shown; where that holds nothing, by what names the record. */
-const nameOf = (row: Row | undefined) => row?.cells[0]?.text || row?.cells[title.value]?.text || props.table.one
+const nameOf = (row: Row | undefined) => row?.cells[0]?.text || row?.cells[standing.value]?.text || props.table.one
 const about = (row: Row | undefined) =>
   props.fields.flatMap((field, n) => (n === 0 || !row?.cells[n]?.text ? [] : [`${field.name}: ${row.cells[n]!.text}`])).join('\n')
 /** The colour that a highlight gives it; else that of the first choice that is shown. */
@@ -127,23 +103,12 @@ const tallies = computed(() =>
     (tally) => `${props.table.fields.find((f) => f.id === tally.field)?.within}: ${figureWord(tally.figure)}`,
   ),
 )
-
-const lines = computed(() =>
-  weeks.value.map((start) => {
-    const all = placed(start, stretch.marks.value)
-    return {
-      start,
-      days: Array.from({ length: 7 }, (_, n) => plusDays(start, n)),
-      shown: all.filter((one) => one.level < LEVELS),
-      more: hidden(start, all, stretch.counts.value, LEVELS),
-      // Weeks are weighed as conditions count them: from Monday on.
-      weight: own.value.week === 1 ? stretch.answer.value?.weeks.find((week) => week.start === start) : undefined,
-    }
-  }),
-)
-const openMarks = computed(() =>
-  stretch.marks.value.filter((mark) => opened.value && mark.start <= opened.value && mark.end >= opened.value),
-)
+/** Weeks are weighed as conditions count them: from Monday on. */
+const weights = computed(() => (own.value.week === 1 ? (stretch.answer.value?.weeks ?? []) : []))
+const week = computed(() => {
+  const one = scale.value === 'week' ? weights.value[0] : undefined
+  return one && { says: [one.counted, ...one.tallies.map((tally) => tally.text)].join(', '), over: one.over, number: one.number }
+})
 /** Days that hold something, one under the other: on a phone. */
 const agenda = computed(() =>
   [...stretch.counts.value.keys()].map((day) => ({
@@ -152,103 +117,92 @@ const agenda = computed(() =>
   })),
 )
 
-/** What is carried: a record by which of its dates, and by which end; none of a span, both. */
-const carried = ref<{ row: Row; mark: AlmanacMark | undefined; date: number; end: 'start' | 'end' | undefined }>()
-const over = ref<string>()
-
+const carried = ref<Carried>()
+const over = ref<Spot>()
 function isMoved(row: Row | undefined, date: number): boolean {
   const { start, end } = dates.value[date] ?? {}
   return !props.readonly && !!row?.change && !!fieldOf(start)?.writes && (end == null || !!fieldOf(end)?.writes)
 }
-function refusal(date: number): string {
-  return fieldOf(dates.value[date]?.start)?.refusal ?? props.table.looking
+const refusal = (date: number) => fieldOf(dates.value[date]?.start)?.refusal ?? props.table.looking
+/** What stands in a field: what is not shown is not known here; what is shown and holds nothing, is. */
+function cell(row: Row, id: number | null | undefined): Value | undefined {
+  const place = props.fields.findIndex((one) => one.id === id)
+  return place < 0 ? undefined : (row.cells[place]?.value ?? 'empty')
 }
+const ground = computed(() => ({ shape: props.shape, zone: zone.value, fieldOf, cell }))
 
-function lift(event: DragEvent, row: Row | undefined, mark: AlmanacMark | undefined, end: 'start' | 'end' | undefined) {
-  const date = mark?.date ?? 0
+function lift(event: DragEvent, row: Row | undefined, of: Partial<Carried>) {
+  const date = of.date ?? 0
   if (!row || !isMoved(row, date)) {
     event.preventDefault()
     return emit('trouble', refusal(date))
   }
   event.dataTransfer?.setData('text/plain', nameOf(row))
   if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move'
-  carried.value = { row, mark, date, end }
+  carried.value = { mark: undefined, end: undefined, ...of, row, date }
 }
-const leave = () => (carried.value = over.value = undefined)
-
-function shifted(value: Value | undefined, day: string, days: number): Value {
-  return typeof value === 'object' && 'instant' in value ? { instant: daysOn(value.instant, days, zone.value) } : { date: day }
+function leave() {
+  carried.value = undefined
+  over.value = undefined
 }
 
-/** What is given a day that had none: a moment then is in the morning, where the tracker is. */
-const begins = (field: Field, value: Value | undefined, day: string, days: number): Value =>
-  field.shows.type === 'date_time' && !(typeof value === 'object' && 'instant' in value)
-    ? { instant: momentAt(`${day}T${MORNING}`, zone.value) }
-    : shifted(value, day, days)
-
-/** Puts a record on a day by one of its dates; a span keeps its length, or one of its ends goes there. */
-async function putOn(row: Row, date: number, mark: AlmanacMark | undefined, day: string, end?: 'start' | 'end') {
-  const spec = dates.value[date]
-  const field = fieldOf(spec?.start)
-  if (!spec || !field) return
-  if (!isMoved(row, date)) return emit('trouble', refusal(date))
-  // What is not shown is not known here; what is shown and holds nothing, is.
-  const cell = (id: number | null | undefined): Value | undefined => {
-    const place = props.fields.findIndex((one) => one.id === id)
-    return place < 0 ? undefined : (row.cells[place]?.value ?? 'empty')
-  }
-  const days = mark ? daysFrom(end === 'end' ? mark.end : mark.start, day) : 0
-  const changes: CellEdit[] = []
-  const change = (id: number, value: Value) => changes.push({ field: id, input: { value }, was: cell(id) })
-  if (field.shows.type === 'range') {
-    const [start, stop] = mark ? [mark.start, mark.end] : [day, day]
-    const range: [string, string] =
-      end === 'start' ? [day, stop] : end === 'end' ? [start, day] : [plusDays(start, days), plusDays(stop, days)]
-    change(field.id, { range: mark ? range : [day, day] })
-  } else {
-    if (end !== 'end') change(field.id, begins(field, cell(spec.start), mark ? plusDays(mark.start, days) : day, days))
-    if (spec.end != null && mark && end !== 'start') change(spec.end, shifted(cell(spec.end), plusDays(mark.end, days), days))
-  }
+async function put(now: Carried, spot: Spot) {
+  if (!isMoved(now.row, now.date)) return emit('trouble', refusal(now.date))
+  const changes = changesOf(now, spot, ground.value)
+  if (!changes.length) return
   try {
-    await edits.editCells({ tracker: props.tracker, table: props.table.id, record: row.id }, changes)
+    await edits.editCells({ tracker: props.tracker, table: props.table.id, record: now.row.id }, changes)
     emit('trouble', '')
   } catch (error) {
     emit('trouble', saying(error))
   }
   await stretch.refresh()
 }
-
-async function drop(day: string) {
+async function drop(spot: Spot) {
   const now = carried.value
   leave()
-  if (now) await putOn(now.row, now.date, now.mark, day, now.end)
+  if (now) await put(now, spot)
 }
-
-const shift = (mark: AlmanacMark, days: number) => {
-  const row = stretch.rows.value.get(mark.record)
-  if (row) void putOn(row, mark.date, mark, plusDays(mark.start, days)).then(() => refocus(mark.record))
+function shift(record: number, of: Partial<Carried>, spot: Spot, end?: 'start' | 'end') {
+  const row = stretch.rows.value.get(record)
+  if (row) void put({ mark: undefined, date: 0, ...of, row, end }, spot).then(() => refocus(record))
 }
 async function refocus(record: number) {
   await nextTick()
   board.value?.querySelector<HTMLElement>(`[data-record='${record}'] [data-mark]`)?.focus()
 }
 
-/** What a drop would make of it, as the field is called. */
+/** What a drop would make of it, as its fields are called. */
 const saysDrop = computed(() => {
-  const now = carried.value
-  const field = fieldOf(
-    now?.end === 'end' ? (dates.value[now.date]?.end ?? dates.value[now.date]?.start) : dates.value[now?.date ?? 0]?.start,
-  )
-  return now && over.value && field ? `${field.name} becomes ${said(over.value, { day: 'numeric', month: 'long' })}.` : ''
+  const [now, spot] = [carried.value, over.value]
+  if (!now || !spot) return ''
+  const ends = now.end === 'end' ? (fieldOf(dates.value[now.date]?.end) ?? fieldOf(props.shape.lasts)) : undefined
+  const field = ends ?? fieldOf(dates.value[now.date]?.start)
+  const at = spot.minutes === undefined ? '' : `, ${clock(spot.minutes)}`
+  const day = `${said(spot.day, { day: 'numeric', month: 'long' })}${at}`
+  const whom = spot.who !== undefined && JSON.stringify(spot.who) !== JSON.stringify(now.who) ? nameOfWho(spot.who) : undefined
+  const says = ends && ends.id === props.shape.lasts ? `It ends${at.replace(',', ' at')}` : `${field?.name} becomes ${day}`
+  return whom === undefined ? `${says}.` : `${says}; ${fieldOf(props.shape.who)?.within} becomes ${whom || 'empty'}.`
 })
+const nameOfWho = (who: Value) =>
+  shownHours.value.flatMap((one) => one.threads).find((thread) => JSON.stringify(thread.who) === JSON.stringify(who))?.name
 
-function begin(day: string) {
-  const field = first.value
-  if (!field?.writes || props.readonly || !props.table.adds) return
-  const value: Value | undefined = field.shows.type === 'range' ? { range: [day, day] } : begins(field, undefined, day, 0)
-  emit('begin', { [field.id]: { value } })
-}
 const adds = computed(() => !!first.value?.writes && !props.readonly && props.table.adds)
+function begin(spot: Spot) {
+  const field = first.value
+  if (!field || !adds.value) return
+  const cells: Record<string, Input> = { [field.id]: { value: begins(field, spot, zone.value) } }
+  if (spot.who !== undefined && spot.who !== 'empty' && fieldOf(props.shape.who)?.writes)
+    cells[props.shape.who!] = { value: ofWho(spot.who) }
+  emit('begin', cells)
+}
+/** One of several people or choices is a list of one. */
+function ofWho(who: Value): Value {
+  const kind = fieldOf(props.shape.who)?.shows.type
+  if (kind === 'people' && typeof who === 'object' && 'person' in who) return { people: [who.person] }
+  if (kind === 'choices' && typeof who === 'object' && 'choice' in who) return { choices: [who.choice] }
+  return who
+}
 
 const menu = ref<{ x: number; y: number; row: Row; mark: AlmanacMark | undefined }>()
 function menuOf(event: MouseEvent | KeyboardEvent, row: Row | undefined, mark: AlmanacMark | undefined) {
@@ -261,12 +215,43 @@ const dated = ref<{ row: Row; mark: AlmanacMark | undefined }>()
 async function pick(day: string) {
   const now = dated.value
   dated.value = undefined
-  if (now) await putOn(now.row, now.mark?.date ?? 0, now.mark, day)
+  if (now) await put({ row: now.row, date: now.mark?.date ?? 0, mark: now.mark, end: undefined }, { day })
 }
 function choices(does: (row: Row, mark: AlmanacMark | undefined) => void) {
   const now = menu.value
   menu.value = undefined
   if (now) does(now.row, now.mark)
+}
+
+provide(DESK, {
+  table: toRef(props, 'table'),
+  shape: toRef(props, 'shape'),
+  today,
+  zone,
+  rows: stretch.rows,
+  fieldOf,
+  nameOf,
+  about,
+  hueOf,
+  lookOf: (row) => lookOf(row, props.fields[0]?.id ?? 0),
+  isMoved,
+  carried,
+  over,
+  saysDrop,
+  lift,
+  leave,
+  drop,
+  shift,
+  adds,
+  begin,
+  open: (record) => emit('open', record),
+  menu: menuOf,
+  give: (row, mark) => (dated.value = { row, mark }),
+})
+
+const scaleOf = (to: Scale) => {
+  scale.value = to
+  opened.value = undefined
 }
 
 function keys(event: KeyboardEvent) {
@@ -294,7 +279,9 @@ defineExpose({
     <div class="main">
       <header>
         <button type="button" class="link" data-test="earlier" @click="turn(-1)">earlier</button>
-        <h2 aria-live="polite">{{ scale === 'year' ? year : stretchSaid }}</h2>
+        <h2 aria-live="polite"
+          ><template v-if="week">week {{ week.number }}, </template>{{ title }}</h2
+        >
         <button type="button" class="link" data-test="later" @click="turn(1)">later</button>
         <button type="button" class="link" data-test="today" @click="toToday">today</button>
         <span class="dates">
@@ -305,169 +292,56 @@ defineExpose({
         </span>
         <span class="scales" role="group" aria-label="How much at once">
           <button
-            v-for="one in ['month', 'year'] as const"
+            v-for="one in SCALES"
             :key="one"
             type="button"
             class="link"
             :aria-pressed="scale === one"
             :data-scale="one"
-            @click="scale = one"
+            @click="scaleOf(one)"
             >{{ one }}</button
           >
         </span>
       </header>
       <p v-if="stretch.trouble.value" class="fault-text" role="alert">{{ stretch.trouble.value }}</p>
       <YearLines v-if="scale === 'year'" :year="year" :counts="stretch.counts.value" :today="today" :many="table.many" @open="toDay" />
-      <DayAgenda
-        v-else-if="phone"
-        :days="agenda"
-        :rows="stretch.rows.value"
-        :today="today"
-        :said="said"
-        :name-of="nameOf"
-        :hue-of="hueOf"
-        :is-moved="isMoved"
-        @open="emit('open', $event)"
-        @move="(row, mark) => (dated = { row, mark })"
-      />
-      <template v-else>
-        <div class="names" aria-hidden="true">
-          <span>Week</span>
-          <span v-for="day in lines[0]!.days" :key="day">{{ said(day, { weekday: 'long' }) }}</span>
-        </div>
-        <div class="weeks">
-          <template v-for="line in lines" :key="line.start">
-            <section class="week" :aria-label="`Week from ${said(line.start, { day: 'numeric', month: 'long' })}`">
-              <div class="margin">
-                <template v-if="line.weight">
-                  <b>{{ line.weight.number }}</b>
-                  <template v-if="line.weight.count">
-                    <span>{{ line.weight.counted }}</span>
-                    <span v-for="(tally, n) in line.weight.tallies" :key="n" :title="tallies[n]">{{ tally.text }}</span>
-                  </template>
-                  <em v-if="line.weight.over"><span aria-hidden="true">▲ </span>{{ line.weight.over }}</em>
-                </template>
-              </div>
-              <div class="days">
-                <div
-                  v-for="(day, column) in line.days"
-                  :key="day"
-                  class="day"
-                  :class="{ over: over === day, now: day === today, past: day < today }"
-                  :style="{ gridColumn: column + 1 }"
-                  :data-day="day"
-                  @dragover.prevent="over = day"
-                  @drop.prevent="drop(day)"
-                >
-                  <button type="button" class="number" @click="opened = opened === day ? undefined : day"
-                    >{{ Number(day.slice(8)) }}<i v-if="day.endsWith('-01')"> {{ said(day, { month: 'long' }) }}</i
-                    ><i v-else-if="day === today"> today</i
-                    ><span class="d-sr-only"
-                      >, {{ said(day, { weekday: 'long', month: 'long' }) }}, {{ stretch.counts.value.get(day) ?? 0 }}</span
-                    ></button
-                  >
-                  <button
-                    v-if="adds"
-                    type="button"
-                    class="add"
-                    :aria-label="`Add ${table.one} on ${said(day, { day: 'numeric', month: 'long' })}`"
-                    :data-add="day"
-                    @click="begin(day)"
-                    >+</button
-                  >
-                </div>
-                <DayMark
-                  v-for="one in line.shown"
-                  :key="`${one.mark.record} ${one.mark.date}`"
-                  :placed="one"
-                  :data-record="one.mark.record"
-                  :name="nameOf(stretch.rows.value.get(one.mark.record))"
-                  :about="about(stretch.rows.value.get(one.mark.record))"
-                  :hue="hueOf(stretch.rows.value.get(one.mark.record))"
-                  :look="lookOf(stretch.rows.value.get(one.mark.record), fields[0]?.id ?? 0)"
-                  :moves="isMoved(stretch.rows.value.get(one.mark.record), one.mark.date)"
-                  :stretches="isMoved(stretch.rows.value.get(one.mark.record), one.mark.date)"
-                  :carried="carried?.row.id === one.mark.record"
-                  @open="emit('open', one.mark.record)"
-                  @lift="(event, end) => lift(event, stretch.rows.value.get(one.mark.record), one.mark, end)"
-                  @leave="leave"
-                  @shift="shift(one.mark, $event)"
-                  @menu="menuOf($event, stretch.rows.value.get(one.mark.record), one.mark)"
-                />
-                <button
-                  v-for="[day, count] in line.more"
-                  :key="`more ${day}`"
-                  type="button"
-                  class="link more"
-                  :style="{ gridColumn: line.days.indexOf(day) + 1, gridRow: LEVELS + 2 }"
-                  :data-more="day"
-                  @click="opened = day"
-                  >and {{ count }} more</button
-                >
-                <p
-                  v-if="over && saysDrop && line.days.includes(over)"
-                  class="land"
-                  role="status"
-                  :style="{ gridColumn: `${line.days.indexOf(over) + 1} / span 2` }"
-                  >{{ saysDrop }}</p
-                >
-              </div>
-            </section>
-            <section v-if="opened && line.days.includes(opened)" class="open" data-test="open-day">
-              <header>
-                <h3>{{ said(opened, { weekday: 'long', day: 'numeric', month: 'long' }) }}</h3>
-                <span class="quiet"
-                  >{{ stretch.counts.value.get(opened) ?? 0 }}
-                  {{ (stretch.counts.value.get(opened) ?? 0) === 1 ? table.one : table.many }}</span
-                >
-                <button v-if="adds" type="button" class="link" @click="begin(opened)">+ {{ table.one }}</button>
-                <button type="button" class="link" data-test="fold-day" @click="opened = undefined">fold</button>
-              </header>
-              <ul>
-                <li
-                  v-for="mark in openMarks"
-                  :key="`${mark.record} ${mark.date}`"
-                  :style="{ '--mark': hueOf(stretch.rows.value.get(mark.record)) }"
-                >
-                  <button type="button" @click="emit('open', mark.record)"
-                    ><MarkHead :date="mark.date" /> {{ nameOf(stretch.rows.value.get(mark.record)) }}</button
-                  >
-                  <span class="quiet">{{ about(stretch.rows.value.get(mark.record)).replaceAll('\n', ', ') }}</span>
-                </li>
-              </ul>
-            </section>
-          </template>
-        </div>
+      <template v-else-if="scale === 'day'">
+        <DayHours v-if="shownHours[0]" :day="shownHours[0]" :stretches="stretches" :whose="whose" :phone="phone" />
       </template>
+      <DayAgenda v-else-if="phone" :days="agenda" :hours="scale === 'week' ? shownHours : []" @day="toDay($event, 'day')" />
+      <WeekHours
+        v-else-if="scale === 'week'"
+        :days="shownHours"
+        :counts="stretch.counts.value"
+        :stretches="stretches"
+        :whose="whose"
+        @day="toDay($event, 'day')"
+      />
+      <MonthWeeks
+        v-else
+        :weeks="weeks"
+        :marks="stretch.marks.value"
+        :counts="stretch.counts.value"
+        :weights="weights"
+        :tallies="tallies"
+        :opened="opened"
+        :hours="ofOpened.dayHours.value[0]"
+        @open="opened = $event"
+        @hours="toDay($event, 'day')"
+      />
     </div>
-    <aside v-if="stretch.answer.value?.without && scale === 'month'" aria-label="Without a day" data-test="without">
-      <h3>{{ stretch.answer.value.without_counted }} without {{ first?.within }}</h3>
-      <p v-if="first?.writes && !readonly && !phone" class="quiet">drag one onto a day</p>
-      <div
-        v-for="row in stretch.answer.value.waiting"
-        :key="row.id"
-        class="waits"
-        :draggable="isMoved(row, 0)"
-        :class="{ carried: carried?.row.id === row.id }"
-        @dragstart="lift($event, row, undefined, undefined)"
-        @dragend="leave"
-        @contextmenu.prevent="menuOf($event, row, undefined)"
-      >
-        <button type="button" @click="emit('open', row.id)">{{ nameOf(row) }}</button>
-        <button
-          v-if="isMoved(row, 0)"
-          type="button"
-          class="link"
-          :aria-label="`day … for ${nameOf(row)}`"
-          data-test="give-day"
-          @click="dated = { row, mark: undefined }"
-          >day …</button
-        >
-      </div>
-      <p v-if="stretch.answer.value.without > stretch.answer.value.waiting.length" class="quiet"
-        >and {{ stretch.answer.value.without - stretch.answer.value.waiting.length }} more</p
-      >
-    </aside>
+    <AlmanacSide
+      v-if="stretch.answer.value && scale !== 'year' && (stretch.answer.value.without || stretch.answer.value.carriers.length)"
+      :without="{
+        count: stretch.answer.value.without,
+        counted: stretch.answer.value.without_counted,
+        rows: stretch.answer.value.waiting,
+      }"
+      :carriers="whose ? stretch.answer.value.carriers : []"
+      :week="week"
+      :date-within="first?.within ?? ''"
+      :phone="phone"
+    />
     <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
       <button @click="choices((row) => emit('open', row.id))">Open folio</button>
       <button
@@ -482,7 +356,7 @@ defineExpose({
     <v-dialog :model-value="!!dated" max-width="330" aria-label="Another day" @update:model-value="dated = undefined">
       <div v-if="dated" class="boxed pick">
         <p>{{ nameOf(dated.row) }}</p>
-        <CalendarMonth :model-value="dated.mark?.start ?? today" label="The day" @pick="pick" />
+        <CalendarMonth :model-value="dated.mark?.start ?? here" label="The day" @pick="pick" />
       </div>
     </v-dialog>
   </div>
@@ -534,195 +408,6 @@ h2 {
   color: var(--ink);
   font-weight: 600;
 }
-.names,
-.week {
-  display: grid;
-  grid-template-columns: 84px minmax(0, 1fr);
-}
-.names {
-  grid-template-columns: 84px repeat(7, minmax(0, 1fr));
-  font-size: 12.5px;
-  color: var(--quiet);
-}
-.weeks {
-  flex: 1;
-  min-height: 0;
-  overflow: hidden auto;
-}
-.week {
-  border-top: 1px solid var(--line-strong);
-  min-height: 84px;
-}
-.margin {
-  display: grid;
-  align-content: start;
-  font-size: 12px;
-  color: var(--quiet);
-  line-height: 1.4;
-  padding: 3px 6px 6px 0;
-}
-.margin b {
-  font: 600 15px var(--serif);
-  color: var(--ink);
-}
-.margin em {
-  font-style: normal;
-  font-weight: 600;
-  color: var(--fault);
-}
-.days {
-  display: grid;
-  grid-template-columns: repeat(7, minmax(0, 1fr));
-  grid-template-rows: 24px repeat(6, min-content) 1fr;
-  min-height: 84px;
-  padding-bottom: 8px;
-  position: relative;
-}
-/* A day reaches down its whole line, so that one drops on it anywhere. */
-.day {
-  grid-row: 1 / -1;
-  position: relative;
-  padding-left: 6px;
-  margin-left: -6px;
-}
-.day::before {
-  content: '';
-  position: absolute;
-  left: 0;
-  top: 0;
-  height: 6px;
-  border-left: 1px solid var(--line-strong);
-}
-.day.now {
-  border-left: 2px solid var(--moss);
-}
-.number {
-  font: 600 14.5px var(--serif);
-  border: 0;
-  background: none;
-  color: inherit;
-  padding: 2px 0 0;
-  cursor: pointer;
-}
-.number i {
-  font-weight: 400;
-  margin-left: 5px;
-  color: var(--quiet);
-}
-.past .number {
-  font-weight: 400;
-  color: var(--quiet);
-}
-.now .number {
-  color: var(--moss);
-}
-.day.over {
-  background: var(--copper-soft);
-}
-.add {
-  position: absolute;
-  right: 6px;
-  top: 0;
-  min-width: 24px;
-  min-height: 24px;
-  border: 0;
-  background: none;
-  color: var(--moss);
-  cursor: pointer;
-  opacity: 0;
-}
-.day:hover .add,
-.add:focus-visible {
-  opacity: 1;
-}
-.more {
-  font-size: 12.5px;
-  justify-self: start;
-  z-index: 1;
-}
-.land {
-  grid-row: 7;
-  z-index: 2;
-  margin: 0;
-  border-top: 3px solid var(--copper);
-  color: var(--copper);
-  font: 600 13.5px var(--serif);
-  background: var(--stone);
-  pointer-events: none;
-}
-.open {
-  border: 1px solid var(--line-strong);
-  background: var(--sheet);
-  padding: var(--gap-3);
-  margin-bottom: var(--gap-3);
-}
-.open header button:first-of-type {
-  margin-left: auto;
-}
-h3 {
-  font: 600 16px var(--serif);
-  margin: 0;
-}
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  columns: 2 320px;
-}
-li {
-  border-top: 1px solid var(--line);
-  padding: 3px 0;
-  font-size: 13px;
-  break-inside: avoid;
-  display: flex;
-  gap: var(--gap-3);
-}
-li span {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-li > button,
-.waits > button:first-child {
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
-  padding: 0;
-  display: inline-flex;
-  gap: 5px;
-  align-items: center;
-  flex: none;
-}
-aside {
-  flex: 0 0 214px;
-  border-left: 1px solid var(--line-strong);
-  padding-left: var(--gap-3);
-  overflow: auto;
-  font-size: 13px;
-}
-aside > p {
-  margin: 2px 0 6px;
-}
-.waits {
-  display: flex;
-  justify-content: space-between;
-  gap: 6px;
-  border-top: 1px solid var(--line);
-  padding: 5px 0;
-}
-.waits > button:first-child {
-  flex: 1;
-  font-weight: 600;
-}
-.waits[draggable='true'] {
-  cursor: grab;
-}
-.carried {
-  opacity: 0.45;
-}
 .pick {
   padding: var(--gap-3);
 }
@@ -730,19 +415,13 @@ aside > p {
   margin: 0 0 var(--gap-2);
   font-weight: 600;
 }
-/* On paper the weeks stand whole, without what is only to be pressed. */
+/* On paper the days stand whole, without what is only to be pressed. */
 @media print {
-  .weeks,
   .main {
     overflow: visible;
   }
-  .week {
-    break-inside: avoid;
-  }
   header button,
-  .scales,
-  .add,
-  aside {
+  .scales {
     display: none;
   }
 }
@@ -754,14 +433,8 @@ aside > p {
   .main {
     flex: none;
   }
-  aside {
-    flex: none;
-    border-left: 0;
-    border-top: 1px solid var(--line-strong);
-    padding: var(--gap-3) 0;
-  }
-  .waits > button {
-    min-height: 44px;
+  .scales button {
+    min-height: 40px;
   }
 }
 </style>

@@ -24,7 +24,7 @@ export const weekdayOf = (day: string): number => new Date(at(day)).getUTCDay()
 export const daysFrom = (from: string, to: string): number => Math.round((at(to) - at(from)) / DAY)
 
 /** What clocks show at a moment, as if it were UTC, in ms. */
-function clocksAt(moment: number, zone: string): number {
+export function clocksOf(moment: number, zone: string): number {
   const parts = new Intl.DateTimeFormat('en-GB', { timeZone: zone, dateStyle: 'short', timeStyle: 'medium' }).formatToParts(moment)
   const of = (type: Intl.DateTimeFormatPartTypes) => Number(parts.find((part) => part.type === type)?.value)
   return Date.UTC(of('year'), of('month') - 1, of('day'), of('hour'), of('minute'), of('second'))
@@ -33,7 +33,7 @@ function clocksAt(moment: number, zone: string): number {
 /** The moment at which clocks of a zone show this; where they jump over it, as far behind as they jump. */
 export function momentAt(clocks: string, zone: string): string {
   const wanted = Date.parse(`${clocks}Z`)
-  const off = (moment: number) => clocksAt(moment, zone) - Math.floor(moment / 1000) * 1000
+  const off = (moment: number) => clocksOf(moment, zone) - Math.floor(moment / 1000) * 1000
   const near = wanted - off(wanted)
   return new Date(wanted - off(near)).toISOString()
 }
@@ -42,7 +42,7 @@ export function momentAt(clocks: string, zone: string): string {
 export function daysOn(instant: string, days: number, zone: string): string {
   const moment = Date.parse(instant)
   const rest = moment - Math.floor(moment / 1000) * 1000
-  const clocks = new Date(clocksAt(moment, zone) + days * DAY + rest).toISOString().slice(0, -1)
+  const clocks = new Date(clocksOf(moment, zone) + days * DAY + rest).toISOString().slice(0, -1)
   return momentAt(clocks, zone)
 }
 

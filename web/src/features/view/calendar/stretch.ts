@@ -8,10 +8,13 @@ interface Options {
   tracker: Ref<number>
   table: Ref<number>
   query: Ref<Query>
-  from: Ref<string>
-  to: Ref<string>
+  /** Nothing: no days are asked for. */
+  from: Ref<string | undefined>
+  to: Ref<string | undefined>
   /** Most marks of one day. */
   ofADay: Ref<number>
+  /** Whether the hours of the days are wanted, of a week at most. */
+  hours: Ref<boolean>
   /** The tables that it depends on. */
   of: () => number[] | undefined
 }
@@ -19,15 +22,19 @@ interface Options {
 /** Most records without a day that are told. */
 const WAITING = 60
 
-export function useStretch({ tracker, table, query, from, to, ofADay, of }: Options) {
+export function useStretch({ tracker, table, query, from, to, ofADay, hours, of }: Options) {
   const answer = shallowRef<DaysReply>()
   const trouble = ref('')
   let round = 0
 
   async function refresh() {
     const mine = ++round
+    if (!from.value || !to.value) {
+      answer.value = undefined
+      return
+    }
     const path = { tracker: tracker.value, table: table.value }
-    const body = { query: query.value, from: from.value, to: to.value, of_a_day: ofADay.value, waiting: WAITING }
+    const body = { query: query.value, from: from.value, to: to.value, of_a_day: ofADay.value, waiting: WAITING, hours: hours.value }
     try {
       const found = await told(api.POST('/api/trackers/{tracker}/tables/{table}/days', { params: { path }, body }))
       if (mine === round) {
@@ -39,7 +46,7 @@ export function useStretch({ tracker, table, query, from, to, ofADay, of }: Opti
     }
   }
 
-  watch([tracker, table, query, from, to, ofADay], () => void refresh(), { immediate: true, deep: true })
+  watch([tracker, table, query, from, to, ofADay, hours], () => void refresh(), { immediate: true, deep: true })
   useChanges(
     () => void refresh(),
     (heard) => touches(of())(heard),
@@ -50,5 +57,7 @@ export function useStretch({ tracker, table, query, from, to, ofADay, of }: Opti
   )
   const counts = computed(() => new Map((answer.value?.days ?? []).map((one) => [one.day, one.count])))
   const marks = computed<readonly AlmanacMark[]>(() => answer.value?.marks ?? [])
-  return { answer, rows, counts, marks, trouble, refresh }
+  /** The hours of the days, where they were asked for and are of these days. */
+  const dayHours = computed(() => answer.value?.hours ?? [])
+  return { answer, rows, counts, marks, dayHours, trouble, refresh }
 }

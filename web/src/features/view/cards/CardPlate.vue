@@ -8,6 +8,7 @@ import { lookClass, lookOf, lookStyle } from '@/features/highlight/looks'
 import type { ActivePlace } from '../active'
 import type { useCellEditing } from '../cellEditing'
 import { contours } from './cards'
+import DrawnLine from './DrawnLine.vue'
 
 const props = defineProps<{
   row: Row
@@ -17,6 +18,8 @@ const props = defineProps<{
   at: ActivePlace
   cells: ReturnType<typeof useCellEditing>
   shape: CardsShape
+  /** The longest that is drawn of all. */
+  longest?: number
   readonly: boolean
 }>()
 const emit = defineEmits<{ press: [event: MouseEvent, column: number]; focus: []; open: [] }>()
@@ -29,7 +32,7 @@ const title = computed(() => {
   return named < 0 ? 0 : named
 })
 const pictureAt = computed(() => props.columns.findIndex((field) => field.id === props.shape.picture))
-const picture = computed(() => props.row.picture)
+const pictures = computed(() => props.row.pictures ?? [])
 const said = computed(() => [...props.columns.keys()].filter((column) => column !== title.value && column !== pictureAt.value))
 const refused = (column: number) => sending.refusedAt(props.row.id, props.columns[column]!.id)
 </script>
@@ -43,17 +46,21 @@ const refused = (column: number) => sending.refusedAt(props.row.id, props.column
     :aria-description="row.looks?.says"
   >
     <button type="button" class="face" tabindex="-1" :aria-label="`Open ${row.cells[title]?.text}`" @click.stop="emit('open')">
-      <img
-        v-if="picture"
-        :src="`/api/files/${picture.id}?small=true`"
-        :alt="picture.name"
-        loading="lazy"
-        :class="shape.fit === 'whole' ? 'whole' : 'cropped'"
-      />
+      <template v-if="pictures.length">
+        <img
+          v-for="picture in pictures"
+          :key="picture.id"
+          :src="`/api/files/${picture.id}?small=true`"
+          :alt="picture.name"
+          loading="lazy"
+          :class="shape.fit === 'whole' ? 'whole' : 'cropped'"
+        />
+      </template>
       <svg v-else viewBox="0 0 160 100" preserveAspectRatio="xMidYMid slice" aria-hidden="true">
         <path v-for="(one, n) in contours(row.id)" :key="n" :d="one" />
       </svg>
     </button>
+    <DrawnLine v-if="row.drawn" :drawn="row.drawn" :longest="longest" />
     <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/no-static-element-interactions -- the catalogue hears the keys of its cards -->
     <div
       v-for="column in [title, ...said]"
@@ -115,7 +122,14 @@ const refused = (column: number) => sending.refusedAt(props.row.id, props.column
   cursor: pointer;
   overflow: hidden;
 }
+/* Several stand side by side, each as wide as the others. */
+.face:has(img) {
+  display: flex;
+  gap: 2px;
+}
 .face img {
+  flex: 1 1 0;
+  min-width: 0;
   width: 100%;
   height: 100%;
   display: block;

@@ -159,17 +159,19 @@ const tallies = computed(() =>
   ),
 )
 
-async function goTo(_place: number, record: number) {
+async function goTo(place: number, record: number, field?: number, takesKeys = true) {
   at.toCell(
     record,
     Math.max(
       0,
-      columns.value.findIndex((f) => f.id === props.table.standing),
+      columns.value.findIndex((f) => f.id === (field ?? props.table.standing)),
     ),
   )
   await nextTick()
+  const line = catalogue.value.lineOf(place)
+  if (line !== undefined) virtual.value.scrollToIndex(line, { align: 'auto' })
   at.inSight()
-  focus()
+  if (takesKeys) focus()
 }
 defineExpose({
   goTo,
@@ -218,6 +220,7 @@ defineExpose({
               :columns="columns"
               :at="at"
               :cells="cells"
+              :longest="answer?.longest == null ? undefined : Number(answer.longest)"
               :shape="shape"
               :readonly="readonly"
               @press="(event, column) => press(event, row, column)"

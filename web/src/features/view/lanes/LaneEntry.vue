@@ -18,6 +18,8 @@ const props = defineProps<{
   /** Its days are more than its lane’s. */
   past: boolean
   chosen: boolean
+  /** It shows its name alone. */
+  bare?: boolean
   carried: boolean
   /** Whether it can be moved. */
   moves: boolean
@@ -33,7 +35,7 @@ const title = computed(() => {
 })
 /** The title first; then what holds something, and what one is at. */
 const shown = computed(() =>
-  [title.value, ...props.columns.keys()].filter((column, n) => {
+  [title.value, ...(props.bare ? [] : props.columns.keys())].filter((column, n) => {
     if (n && column === title.value) return false
     const worded = !!lookOf(props.row, props.columns[column]!.id)?.word
     return (
@@ -57,6 +59,13 @@ const said = (column: number) => sending.refusedAt(props.row.id, props.columns[c
       <span v-if="row.days != null">{{ row.days }}<span class="d-sr-only"> days in this lane</span></span>
       <span v-if="chosen" class="tick" aria-label="chosen">✓</span>
     </b>
+    <img
+      v-if="row.pictures?.length"
+      class="picture"
+      :src="`/api/files/${row.pictures[0]!.id}?small=true`"
+      :alt="row.pictures[0]!.name"
+      loading="lazy"
+    />
     <div class="what">
       <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/no-static-element-interactions -- the board hears the keys of its entries -->
       <div
@@ -138,6 +147,15 @@ const said = (column: number) => sending.refusedAt(props.row.id, props.columns[c
 .tick {
   display: block;
   color: var(--moss);
+}
+.picture {
+  grid-column: 2;
+  width: 100%;
+  max-height: 110px;
+  object-fit: cover;
+}
+.picture + .what {
+  grid-column: 2;
 }
 .what {
   display: flex;

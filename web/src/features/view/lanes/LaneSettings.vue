@@ -10,8 +10,12 @@ const props = defineProps<{
   many: string
   /** Whether it is known how long records have stood in it. */
   days: boolean
+  /** Whether it can go to the left, and to the right. */
+  moves: { left: boolean; right: boolean }
+  /** Where the order of lanes is that of a field’s options. */
+  ordered: string
 }>()
-const emit = defineEmits<{ limit: [limit: Omit<LaneLimit, 'lane'>]; away: []; close: [] }>()
+const emit = defineEmits<{ limit: [limit: Omit<LaneLimit, 'lane'>]; away: []; narrow: []; move: [by: 1 | -1]; close: [] }>()
 
 const most = ref(props.lane.limit?.most?.toString() ?? '')
 const days = ref(props.lane.limit?.days?.toString() ?? '')
@@ -39,6 +43,18 @@ function keep() {
       >.
     </p>
     <p v-if="!fits()" class="fault-text" role="alert">A limit is a whole number, or nothing.</p>
+    <p class="ways">
+      <button type="button" class="link" :disabled="!moves.left" data-test="lane-left" @click="(emit('move', -1), emit('close'))"
+        >to the left</button
+      >
+      <button type="button" class="link" :disabled="!moves.right" data-test="lane-right" @click="(emit('move', 1), emit('close'))"
+        >to the right</button
+      >
+      <button type="button" class="link" data-test="lane-narrow" @click="(emit('narrow'), emit('close'))">{{
+        lane.narrow ? 'wide again' : 'narrow'
+      }}</button>
+    </p>
+    <p v-if="ordered" class="quiet">{{ ordered }}</p>
     <p class="quiet">More is shown in red, and not forbidden.</p>
     <p class="acts">
       <v-btn variant="text" data-test="put-away" @click="(emit('away'), emit('close'))">Put the lane away</v-btn>
@@ -67,6 +83,14 @@ input {
   color: inherit;
   padding: 3px 6px;
   font: inherit;
+}
+.ways {
+  display: flex;
+  gap: var(--gap-4);
+}
+.ways button:disabled {
+  color: var(--quiet);
+  cursor: default;
 }
 .acts {
   display: flex;

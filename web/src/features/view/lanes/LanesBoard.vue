@@ -6,6 +6,7 @@ import { useMediaQuery } from '@vueuse/core'
 import type { Field, Input, LanesShape, Query, Row, Table, Value } from '@/api/types'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
+import { useTracker } from '@/features/tracker/tracker'
 import { useCells } from '../cells'
 import { headsOf, isSame, Layout, type Head } from '../layout'
 import NothingFits from '../NothingFits.vue'
@@ -17,9 +18,10 @@ import LaneHead from './LaneHead.vue'
 import LaneSettings from './LaneSettings.vue'
 import MoveTo from './MoveTo.vue'
 import { boardKey } from './keys'
+import { useTouchCarry } from './touchCarry'
 import { type Target, useMoving } from '../moving'
 import { useOrdering } from '../ordering'
-import { combOf, type Lane, lanesOf, limited, put, scaleOf } from './lanes'
+import { combOf, type Lane, lanesOf, limited, narrowed, put, reordered, scaleOf } from './lanes'
 
 const props = defineProps<{
   tracker: number
@@ -41,6 +43,8 @@ const emit = defineEmits<{
   remove: [row: Row]
   trouble: [words: string]
   shape: [next: LanesShape]
+  /** The options of a field in this order; those not named stay where they are. */
+  options: [field: Field, order: number[]]
   why: [row: Row, field: Field | undefined, x: number, y: number]
   drop: [at: string]
   gone: [record: number]
@@ -203,6 +207,34 @@ function coming(lane: Lane): number {
   return places.filter((place) => place === undefined || place < head.place || place >= head.place + group.count).length
 }
 
+/** By a finger that rests on an entry: what it is over is found by where it is. */
+const entryAt = (under: Element) => {
+  const id = Number(under.closest<HTMLElement>('[data-entry]')?.dataset.entry)
+  return [...shown.value.rows.value.values()].find((row) => row.id === id)
+}
+const touch = useTouchCarry({
+  board,
+  lift: (under) => {
+    const row = entryAt(under)
+    if (!row || !moves(row) || cells.editing.value) return false
+    const records = along(row.id)
+    moving.lift(records, [laneOf(records)])
+    return true
+  },
+  over: (under, y) => {
+    const key = under.closest<HTMLElement>('[data-lane-key]')?.dataset.laneKey
+    const lane = all.value.find((one) => one.head.key === key)
+    if (!lane) return
+    const row = byHand.value ? entryAt(under) : undefined
+    const box = under.closest('[data-entry]')?.getBoundingClientRect()
+    if (!row || !box) return void moving.over(into(lane))
+    const spot = y < box.top + box.height / 2 ? { before: row.id } : { after: row.id }
+    void moving.over({ key: `${lane.head.key} ${JSON.stringify(spot)}`, to: [lane.group.value], spot })
+  },
+  drop: () => void drop(),
+  leave: () => moving.leave(),
+})
+
 /** What is being moved without carrying it. */
 const sheet = ref<{ records: number[]; from: Value | undefined; what: string }>()
 function moveTo(records: number[]) {
@@ -307,6 +339,19 @@ function settings(event: MouseEvent, lane: Lane) {
     (event.currentTarget as HTMLElement | null)?.getBoundingClientRect?.() ?? (event.target as HTMLElement).getBoundingClientRect()
   setting.value = { lane, x: box.left, y: box.bottom + 4 }
 }
+/** The lanes of a choice stand as its options do, for who may put these in another order; all others as the view says. */
+const { tracker: currentTracker } = useTracker()
+const byOptions = computed(
+  () => by.value?.kind.type === 'choice' && !!currentTracker.value?.builds && !props.readonly && !props.shape.order?.length,
+)
+const moved = (lane: Lane, step: 1 | -1) => reordered(lanes.value.shown, lane.group.value, step)
+function move(lane: Lane, step: 1 | -1) {
+  const order = moved(lane, step)
+  if (!order) return
+  if (!byOptions.value) return emit('shape', { ...props.shape, order })
+  const wanted = order.flatMap((value) => (typeof value === 'object' && 'choice' in value ? [value.choice] : []))
+  emit('options', by.value!, wanted)
+}
 const stands = computed(() => [...shown.value.rows.value.values()].some((row) => row.days != null))
 
 // On a phone one lane is in sight, and the others at one line above it.
@@ -316,9 +361,12 @@ const turnedTo = computed(() => {
   return list.find((lane) => lane.head.key === turned.value) ?? list.find((lane) => lane.group.count) ?? list[0]
 })
 const inSight = computed(() => (phone.value ? (turnedTo.value ? [turnedTo.value] : []) : lanes.value.shown))
+/** As wide as each lane is drawn. */
+const widths = computed(() => inSight.value.map((lane) => (lane.narrow ? '132px' : 'minmax(226px, 1fr)')).join(' '))
 const turnedBy = (by: 1 | -1) => turnedTo.value && lanes.value.shown[lanes.value.shown.indexOf(turnedTo.value) + by]
 let from: number | undefined
 function swipe(event: TouchEvent, end: boolean) {
+  if (touch.carrying.value) return void (from = undefined)
   const x = event.changedTouches[0]?.clientX
   if (!end) from = x
   else if (phone.value && from !== undefined && x !== undefined && Math.abs(x - from) > 60) {
@@ -335,17 +383,18 @@ const tallies = computed(() =>
   })),
 )
 
-async function goTo(_place: number, record: number) {
+async function goTo(place: number, record: number, field?: number, takesKeys = true) {
   at.toCell(
     record,
     Math.max(
       0,
-      columns.value.findIndex((f) => f.id === props.table.standing),
+      columns.value.findIndex((f) => f.id === (field ?? props.table.standing)),
     ),
   )
   await nextTick()
+  reveal(layout.value.lineOf(place) ?? 0)
   at.inSight()
-  focus()
+  if (takesKeys) focus()
 }
 defineExpose({
   goTo,
@@ -372,7 +421,7 @@ defineExpose({
     :aria-label="`${table.name} in lanes by ${by?.within}`"
     tabindex="0"
     data-test="lanes"
-    :style="{ '--lanes': inSight.length }"
+    :style="{ '--lanes': inSight.length, '--wide': phone ? undefined : widths }"
     @keydown="keys"
     @touchstart.passive="swipe($event, false)"
     @touchend.passive="swipe($event, true)"
@@ -387,22 +436,33 @@ defineExpose({
           :style="{ flexGrow: Math.max(1, combOf(lane, per).plain + combOf(lane, per).stuck), background: lane.hue ?? 'var(--quiet)' }"
         />
       </div>
-      <button v-if="turnedBy(-1)" type="button" data-test="lane-before" @click="turned = turnedBy(-1)!.head.key"
+      <button
+        v-if="turnedBy(-1)"
+        type="button"
+        data-test="lane-before"
+        :data-lane-key="turnedBy(-1)!.head.key"
+        @click="turned = turnedBy(-1)!.head.key"
         >‹ {{ turnedBy(-1)!.group.count }} {{ nameOf(turnedBy(-1)!) }}</button
       >
       <span />
-      <button v-if="turnedBy(1)" type="button" data-test="lane-behind" @click="turned = turnedBy(1)!.head.key"
+      <button
+        v-if="turnedBy(1)"
+        type="button"
+        data-test="lane-behind"
+        :data-lane-key="turnedBy(1)!.head.key"
+        @click="turned = turnedBy(1)!.head.key"
         >{{ turnedBy(1)!.group.count }} {{ nameOf(turnedBy(1)!) }} ›</button
       >
     </nav>
     <div class="whole">
-      <div class="lanes">
+      <div class="lanes" data-lanes-row>
         <section
           v-for="lane in inSight"
           :key="lane.head.key"
           class="lane"
-          :class="{ over: isOver(lane) }"
+          :class="{ over: isOver(lane), narrow: lane.narrow && !phone }"
           :aria-label="`${lane.group.counted} ${nameOf(lane)}`"
+          :data-lane-key="lane.head.key"
           @dragover.prevent="moving.over(into(lane))"
           @drop.prevent="drop"
         >
@@ -422,6 +482,7 @@ defineExpose({
                 :table="table"
                 :tracker="tracker"
                 :columns="columns"
+                :bare="lane.narrow && !phone"
                 :at="at"
                 :cells="cells"
                 :past="row.days != null && lane.limit?.days != null && row.days > lane.limit.days"
@@ -430,6 +491,7 @@ defineExpose({
                 :moves="moves(row)"
                 :draggable="moves(row) && !cells.editing.value"
                 :data-lands="lands(row)"
+                :data-entry="row.id"
                 v-on="
                   byHand
                     ? { dragover: (event: DragEvent) => (event.preventDefault(), event.stopPropagation(), beside(event, lane, row)) }
@@ -470,6 +532,7 @@ defineExpose({
             class="way"
             :class="{ over: isOver(lane) }"
             :style="{ '--hue': lane.hue ?? 'var(--line-strong)' }"
+            :data-lane-key="lane.head.key"
             @dragover.prevent="moving.over(into(lane))"
             @drop.prevent="drop"
           >
@@ -494,6 +557,7 @@ defineExpose({
             :key="lane.head.key"
             class="way gate"
             :class="{ over: isOver(lane) }"
+            :data-lane-key="lane.head.key"
             :style="{ '--hue': lane.hue ?? 'var(--line-strong)' }"
             @dragover.prevent="moving.over(into(lane))"
             @drop.prevent="drop"
@@ -533,7 +597,11 @@ defineExpose({
           :many="table.many"
           :days="stands || !!setting.lane.limit?.days"
           @limit="emit('shape', limited(shape, setting!.lane.group.value, $event))"
+          :moves="{ left: !!moved(setting.lane, -1), right: !!moved(setting.lane, 1) }"
+          :ordered="byOptions ? `This is the order of the options of “${by?.name}”: it is the same wherever they stand.` : ''"
           @away="emit('shape', put(shape, setting!.lane.group.value, true))"
+          @narrow="emit('shape', narrowed(shape, setting!.lane.group.value, !setting!.lane.narrow))"
+          @move="move(setting!.lane, $event)"
           @close="setting = undefined"
         />
       </div>
@@ -584,6 +652,7 @@ defineExpose({
   grid-template-rows: auto minmax(0, 1fr) auto;
   grid-auto-flow: column;
   grid-auto-columns: minmax(226px, 1fr);
+  grid-template-columns: var(--wide, none);
   overflow: auto hidden;
 }
 .lane {

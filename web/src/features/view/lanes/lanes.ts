@@ -9,6 +9,8 @@ export interface Lane {
   /** Of a choice: its colour. */
   hue: string | undefined
   limit: LaneLimit | undefined
+  /** It takes little room: names alone. */
+  narrow: boolean
 }
 
 export interface Lanes {
@@ -32,6 +34,7 @@ export function lanesOf(groups: readonly Group[], shape: LanesShape, field: Fiel
       group: head.group,
       hue: colour(head.group.value),
       limit: shape.limits?.find((limit) => isSame(limit.lane, head.group.value)),
+      narrow: !!shape.narrow?.some((value) => isSame(value, head.group.value)),
     }))
   const isAway = (lane: Lane) => !!shape.away?.some((value) => isSame(value, lane.group.value))
   // What lacks a value has a lane where there is such; if not, it is a place to put something.
@@ -67,6 +70,23 @@ export function combOf(lane: Lane, per: number): { stuck: number; plain: number;
 export function put(shape: LanesShape, value: Value, away: boolean): LanesShape {
   const others = (shape.away ?? []).filter((one) => !isSame(one, value))
   return { ...shape, away: away ? [...others, value] : others }
+}
+
+/** The shape with a lane drawn narrow, or wide again. */
+export function narrowed(shape: LanesShape, value: Value, narrow: boolean): LanesShape {
+  const others = (shape.narrow ?? []).filter((one) => !isSame(one, value))
+  return { ...shape, narrow: narrow ? [...others, value] : others }
+}
+
+/** The lanes in sight with one of them so many places on; nothing where it can’t go there. */
+export function reordered(lanes: readonly Lane[], value: Value, by: number): Value[] | undefined {
+  const values = lanes.map((lane) => lane.group.value)
+  const from = values.findIndex((one) => isSame(one, value))
+  const to = from + by
+  if (from < 0 || to < 0 || to >= values.length) return undefined
+  const [moved] = values.splice(from, 1)
+  values.splice(to, 0, moved!)
+  return values
 }
 
 /** The shape with other limits for a lane; none: the lane has none. */

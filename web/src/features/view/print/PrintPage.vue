@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, told } from '@/api/client'
 import type { Field, Row } from '@/api/types'
 import { useAsked } from '@/app/asking'
+import DrawnLine from '../cards/DrawnLine.vue'
 import CellText from '@/features/cell/CellText.vue'
 import { isRight } from '@/features/cell/kinds'
 import { useVocabulary } from '@/features/condition/vocabulary'
@@ -88,7 +89,17 @@ const back = () => router.push({ name: 'view', params: { tracker: tracker.value,
             >{{ line.head.group.text || 'Without a value' }} <span>{{ line.head.group.counted }}</span></h2
           >
           <figure v-else :class="lookClass(line.row.looks?.whole)" :style="lookStyle(line.row.looks?.whole)">
-            <img v-if="line.row.picture" :src="`/api/files/${line.row.picture.id}?small=true`" :alt="line.row.picture.name" />
+            <img
+              v-for="picture in line.row.pictures ?? []"
+              :key="picture.id"
+              :src="`/api/files/${picture.id}?small=true`"
+              :alt="picture.name"
+            />
+            <DrawnLine
+              v-if="line.row.drawn"
+              :drawn="line.row.drawn"
+              :longest="answer.longest == null ? undefined : Number(answer.longest)"
+            />
             <figcaption>
               <b><CellText v-if="title" :field="title" :cell="cellOf(line.row, title.id)" :look="lookOf(line.row, title.id)" /></b>
               <span v-for="field in captions" :key="field.id" class="caption"

@@ -1,11 +1,17 @@
 //! A view as an almanac: which days its records have, what a stretch of days holds, and how much each week weighs.
 
+mod hours;
+mod shape;
+
+pub use hours::{Carrier, DayHours, FreeOf, FreeStretch, HourStroke, Length, Thread, Twice};
+pub(super) use shape::marks_days;
+pub use shape::{Almanac, AlmanacDate, Beneath, WorkingHours};
+
 use super::{Bucket, GroupBy, Query, Row, Shape, TallyFigure, Whole};
 use crate::{
     access::Lens,
     dataset::Reader,
-    id::{FieldId, RecordId, TableId},
-    schema::Kind,
+    id::{RecordId, TableId},
     value::{Cell, Value},
 };
 use jiff::civil::Date;
@@ -15,31 +21,10 @@ use std::collections::BTreeMap;
 
 /// Most days of one stretch: a year and a margin of weeks at either end.
 pub const MOST_DAYS: i32 = 400;
+/// Most days of which hours are told.
+pub const MOST_HOURS: i32 = 7;
 /// Most records of one day that are told at once.
 pub const MOST_OF_A_DAY: usize = 400;
-
-/// The almanac of a view.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Almanac {
-    /// What its records are marked by; each has a mark of its own.
-    pub dates: Vec<AlmanacDate>,
-    /// What a week should hold at most, of the first figure; without one, of records.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub cap: Option<Decimal>,
-}
-
-/// A field of days by which records are marked; with another, from the one to the other.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct AlmanacDate {
-    pub start: FieldId,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub end: Option<FieldId>,
-}
-
-/// Most dates of one almanac.
-pub(super) const MOST_DATES: usize = 4;
 
 /// A stretch of days.
 #[derive(Clone, Debug, PartialEq)]
@@ -55,6 +40,9 @@ pub struct Stretch {
     pub without_counted: String,
     /// The first of them.
     pub waiting: Vec<Row>,
+    /// Where hours are asked for: those of each day, and what each of those who are out carries.
+    pub hours: Vec<DayHours>,
+    pub carriers: Vec<Carrier>,
 }
 
 /// A day that holds something.
@@ -105,6 +93,8 @@ pub struct Asked {
     pub of_a_day: usize,
     /// Most records without a day that are told.
     pub waiting: usize,
+    /// Whether hours are told too, of at most [`MOST_HOURS`] days.
+    pub hours: bool,
 }
 
 /// One of the dates, made ready.
@@ -170,6 +160,7 @@ impl Query {
                 }
             }
         }
+        let (hours, carriers) = if asked.hours { self.hours(lens, table, almanac, asked) } else { Default::default() };
         let told = self.rows(lens, table);
         let mut records: Vec<RecordId> = Vec::new();
         let mut seen = std::collections::HashSet::new();
@@ -182,6 +173,8 @@ impl Query {
             without,
             without_counted: super::words::counted(lens, table, without),
             waiting: told(&waiting),
+            hours,
+            carriers,
         }
     }
 
@@ -230,6 +223,8 @@ impl Stretch {
             without: 0,
             without_counted: String::new(),
             waiting: Vec::new(),
+            hours: Vec::new(),
+            carriers: Vec::new(),
         }
     }
 }
@@ -237,9 +232,4 @@ impl Stretch {
 /// The days from one to another, both included.
 fn days_from(start: Date, end: Date) -> impl Iterator<Item = Date> {
     std::iter::successors(Some(start), |day| day.tomorrow().ok()).take_while(move |day| *day <= end)
-}
-
-/// Whether records can be marked by such a field.
-pub(super) fn marks_days(kind: &Kind) -> bool {
-    kind.is_of_days()
 }

@@ -1,6 +1,8 @@
 //! A block of cells, put where somebody points: over records that are there, and as new ones beneath. Read cell by cell first, so
 //! that it can be told what would not fit before anything is done.
 
+mod named;
+
 use super::{Decider, Edit, Intent};
 use crate::{
     Clock,
@@ -31,6 +33,8 @@ pub struct Block {
     pub cells: Vec<Vec<Option<Input>>>,
     /// What does not fit stays out; otherwise all of it is put in, or nothing.
     pub leave_out: bool,
+    /// Options and linked records that are named in it and not there yet are made.
+    pub make: bool,
 }
 
 /// What putting a block in would do.
@@ -43,6 +47,8 @@ pub struct BlockRehearsal {
     pub changed: usize,
     /// Records that would be added.
     pub added: usize,
+    /// What is named and not there yet, and would be made where that is wanted: a sentence each.
+    pub missing: Vec<String>,
     /// Cells that do not fit, and the first of them.
     pub unfit: usize,
     pub wrong: Vec<WrongCell>,
@@ -73,6 +79,19 @@ struct Sorted {
 impl Decider<'_> {
     /// The operations that put a block in.
     pub(super) fn block(&self, block: &Block) -> Checked<Vec<Op>> {
+        let (resolved, gone) = self.resolved(block);
+        if !block.make || gone.is_empty() {
+            return self.put_in(&resolved);
+        }
+        let mut ops = self.make_missing(block.table, &gone)?;
+        let after = self.stands_after(&ops)?;
+        let then = Decider::new(&after, self.asker, self.clock);
+        ops.extend(then.put_in(&then.resolved(block).0)?);
+        Ok(ops)
+    }
+
+    /// The same, where all that it names is there.
+    fn put_in(&self, block: &Block) -> Checked<Vec<Op>> {
         let Sorted { rows, wrong } = self.sorted(block)?;
         if !block.leave_out {
             let faults = wrong.into_iter().map(|(row, column, fault)| fault.at(format!("/cells/{row}/{column}")));
@@ -161,7 +180,16 @@ impl Block {
     /// The table is not open, or the block is none.
     pub fn rehearse(&self, ds: &Dataset, asker: Asker, clock: &Clock) -> Checked<BlockRehearsal> {
         let decider = Decider::new(ds, asker, clock);
-        let sorted = decider.sorted(self)?;
+        let (resolved, gone) = decider.resolved(self);
+        let made =
+            if self.make && !gone.is_empty() { Some(decider.stands_after(&decider.make_missing(self.table, &gone)?)?) } else { None };
+        let sorted = match &made {
+            Some(after) => {
+                let then = Decider::new(after, asker, clock);
+                then.sorted(&then.resolved(self).0)?
+            }
+            None => decider.sorted(&resolved)?,
+        };
         let lens = Lens::new(ds, asker, clock);
         let customs = clock.customs();
         let Some(def) = ds.table(self.table).map(|home| &home.def) else { return Err(Fault::not_found("table").into()) };
@@ -172,7 +200,9 @@ impl Block {
                     self.records.iter().flat_map(|record| self.fields.iter().map(move |field| (*record, *field))).collect();
                 let cell = |op: &&Op| matches!(op, Op::Cell { record, field, .. } if given.contains(&(*record, *field)));
                 told.changed = decision.change.ops.iter().filter(cell).count();
-                told.added = decision.added.len();
+                told.added =
+                    self.cells.iter().skip(self.records.len()).filter(|row| row.iter().flatten().any(|cell| !is_nothing(cell))).count();
+                told.added = told.added.min(decision.added.len());
             }
             Err(faults) => told.refused = faults.0.first().map(|fault| fault.message.clone()).unwrap_or_default(),
         }
@@ -182,6 +212,12 @@ impl Block {
                 0 => "No cell that is there changes.".to_owned(),
                 count => format!("{}.", cells(count, "cell changes", "cells change")),
             });
+        }
+        let missing = gone.says(ds, customs);
+        if self.make {
+            told.says.extend(missing);
+        } else {
+            told.missing = missing;
         }
         if told.added > 0 {
             let verb = if told.added == 1 { "is" } else { "are" };
