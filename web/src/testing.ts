@@ -178,6 +178,7 @@ export function makeRouter() {
     'own',
     'pages',
     'highlights',
+    'hangs',
   ]
   const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))
   return createRouter({

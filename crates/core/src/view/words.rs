@@ -71,6 +71,10 @@ impl Query {
         }
         s.plain(", as ");
         s.edit(self.shape.words(lens, table), "/shape");
+        for (words, at) in self.shape.further_words(lens, table) {
+            s.plain(", ");
+            s.edit(words, format!("/shape/{at}"));
+        }
         s.plain(".");
         s.offer("condition", "/condition");
         if self.groups.is_empty() {

@@ -27,3 +27,4 @@ mod sessions;
 mod shapes;
 mod team;
 mod views;
+mod working;

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { answering, refusing } from '@/testing'
+import { useSession } from '@/features/session/session'
 import { useEdits } from './edits'
 
 const at = { tracker: 1, table: 3, record: 5 }
@@ -54,5 +55,19 @@ describe('steps that can be taken back', () => {
     expect(asked[0]!.body).toEqual({ edits: [{ field: 46, input: { text: 'x' }, was: { text: 'before' } }] })
     expect(await edits.add({ tracker: 1, table: 3 }, {}, true)).toBe(9)
     expect(asked[1]!.body).toEqual({ records: [{}], begun: true })
+  })
+
+  it('stand when the page is loaded anew, and are nobody else’s', async () => {
+    const person = (id: number) => ({ person: { id, name: 'N' }, customs: null })
+    answering({ [`PATCH ${RECORD}`]: { seq: 7, did: 'changed Severity' }, 'GET /api/session': person(1) })
+    const { again } = useSession()
+    await again()
+    await edits.edit(at, 46, { text: 'blocked' }, undefined)
+    expect(JSON.parse(sessionStorage.getItem('westerfall done')!)).toMatchObject([{ who: 1, tracker: 1, seq: 7 }])
+    await again()
+    expect(edits.done.value).toHaveLength(1)
+    answering({ 'GET /api/session': person(2) })
+    await again()
+    expect([edits.done.value, edits.last.value]).toEqual([[], undefined])
   })
 })

@@ -89,7 +89,7 @@ it('the plan as a list tells of each table what comes in, what it links to, what
   expect(faults).toContain('Tell the warden: mail to the warden, off')
   expect(faults).toContain('shown outside on Faults in the parish, open, for 1 named address')
   expect(faults).toContain('2 faults without “Section”')
-  expect(sections).toBe('Sections 64')
+  expect(sections).toBe('Sections 64what hangs on it, and what to begin')
 })
 
 describe('the groundplan', () => {

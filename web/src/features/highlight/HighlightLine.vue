@@ -69,7 +69,7 @@ function keys(event: KeyboardEvent) {
         type="button"
         class="link"
         data-test="copy-highlight-to"
-        :aria-label="`take highlight ${one.number} along`"
+        :aria-label="`copy to …: highlight ${one.number}`"
         @click="emit('copy')"
         >copy to …</button
       >

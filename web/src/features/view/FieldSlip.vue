@@ -80,15 +80,9 @@ const handle = (act: SlipAct) => {
         :values="slip.drawing.values"
         :more="slip.drawing.more"
       />
-      <p class="chosen">
-        <template v-if="slip.drawing.of !== 'nothing'">
-          <button :disabled="!chosen" data-test="slip-only" @click="chosen && emit('narrow', chosen.only)">Show only these</button>
-          <button :disabled="!chosen" data-test="slip-without" @click="chosen && emit('narrow', chosen.without)">leave them out</button>
-        </template>
-        <button data-test="slip-find" @click="emit('find')">find words in it</button>
-        <router-link v-if="!readonly" data-test="slip-begin" :to="{ name: 'hangs', params: { tracker, table }, query: { field: field.id } }"
-          >begin something from it</router-link
-        >
+      <p v-if="slip.drawing.of !== 'nothing'" class="chosen">
+        <button :disabled="!chosen" data-test="slip-only" @click="chosen && emit('narrow', chosen.only)">Show only these</button>
+        <button :disabled="!chosen" data-test="slip-without" @click="chosen && emit('narrow', chosen.without)">leave them out</button>
       </p>
       <dl>
         <template v-for="clause in slip.clauses" :key="clause.word">
@@ -108,6 +102,12 @@ const handle = (act: SlipAct) => {
           >
         </template>
       </dl>
+      <p class="chosen">
+        <button data-test="slip-find" @click="emit('find')">find words in it</button>
+        <router-link v-if="!readonly" data-test="slip-begin" :to="{ name: 'hangs', params: { tracker, table }, query: { field: field.id } }"
+          >begin something from it</router-link
+        >
+      </p>
     </template>
     <p v-else class="quiet">…</p>
   </div>

@@ -309,7 +309,7 @@ describe('a grid of records', () => {
 })
 
 describe('a block of cells', () => {
-  const REHEARSED = { says: ['2 cells change.'], changed: 2, added: 0, unfit: 0, wrong: [], refused: '' }
+  const REHEARSED = { says: ['2 cells change.'], changed: 2, added: 0, unfit: 0, missing: [], wrong: [], refused: '' }
   /** The grid with its first cell chosen, and what it asks. */
   async function blocks(over: Record<string, unknown> = {}, told: Parameters<typeof grid>[0] = {}) {
     const asked = answering({
@@ -351,15 +351,15 @@ describe('a block of cells', () => {
     await press('d', { ctrlKey: true })
     await press('Delete')
     expect(put().map((call) => call.body)).toEqual([
-      { records: [1, 2], fields: [41], cells: [[null], [{ value: { text: 'Gate' } }]], leave_out: false },
-      { records: [1, 2], fields: [41], cells: [[{ value: 'empty' }], [{ value: 'empty' }]], leave_out: false },
+      { records: [1, 2], fields: [41], cells: [[null], [{ value: { text: 'Gate' } }]], leave_out: false, make: false },
+      { records: [1, 2], fields: [41], cells: [[{ value: 'empty' }], [{ value: 'empty' }]], leave_out: false, make: false },
     ])
   })
 
   it('is pasted over what is there; one that does not fit says why first, and what fits goes in on a word', async () => {
     const wrong = { row: 1, field: 'Days', text: 'many', why: '“Days” is computed.' }
     const { paste, put, shown } = await blocks({
-      'POST /api/trackers/1/tables/3/block/rehearsal': { ...REHEARSED, unfit: 1, wrong: [wrong] },
+      'POST /api/trackers/1/tables/3/block/rehearsal': { ...REHEARSED, unfit: 1, missing: [], wrong: [wrong] },
     })
     await paste('Fence\tmany\nDitch\t')
     expect(put()).toEqual([])
@@ -370,14 +370,14 @@ describe('a block of cells', () => {
       [{ text: 'Fence' }, { text: 'many' }],
       [{ text: 'Ditch' }, { text: '' }],
     ]
-    expect(put()[0]!.body).toEqual({ records: [1, 2], fields: [41, 42], cells, leave_out: true })
+    expect(put()[0]!.body).toEqual({ records: [1, 2], fields: [41, 42], cells, leave_out: true, make: false })
     expect(shown.find('[data-test=rehearsal]').exists()).toBe(false)
   })
 
   it('goes in at once where nothing stands against it, and not at all while one stands in', async () => {
     const { paste, put } = await blocks()
     await paste('Fence')
-    expect(put()[0]!.body).toMatchObject({ records: [1], fields: [41], cells: [[{ text: 'Fence' }]], leave_out: false })
+    expect(put()[0]!.body).toMatchObject({ records: [1], fields: [41], cells: [[{ text: 'Fence' }]], leave_out: false, make: false })
     const standing = await blocks({}, { readonly: true })
     await standing.paste('Fence')
     expect(standing.put()).toEqual([])

@@ -565,8 +565,8 @@ const tallies = computed(() =>
               :is-hit="isHit"
               :corner="one.line.type === 'row' && !narrow && !readonly ? cornerIn(one.line.place) : undefined"
               :filled="selection.filling.value && one.line.type === 'row' ? filledIn(one.line.place) : undefined"
-              @fill="gestures.fillFrom"
               :selected="selection.area.value && one.line.type === 'row' ? selectedIn(one.line.place) : undefined"
+              @fill="gestures.fillFrom"
               @press="(event, column) => press(event, one.row!, column)"
               @focus="focus"
             />

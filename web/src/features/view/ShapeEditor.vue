@@ -94,7 +94,7 @@ function choose(one: ShapeOffer) {
 }
 .offers {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(160px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(136px, 1fr));
   gap: var(--gap-3);
 }
 .offers button {

@@ -171,7 +171,7 @@ function dropPhrase(at: string) {
   else if (part === 'tallies') change({ tallies: [] })
   else if (part === 'without') change({ without: [] })
   else if (part === 'own') void putInOrder()
-  else if (part === 'shape') change({ shape: { as: 'rows' } })
+  else if (part === 'shape') change({ shape: query.value.shape && place ? { ...query.value.shape, [place]: null } : { as: 'rows' } })
 }
 
 /** The options of a choice in another order, as its lanes were put. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Row, Value } from '@/api/types'
 import { field } from '@/testing'
-import { continued, emptied, filledAcross, filledDown, handedOver, pasted, repeated, rowsOf, widest } from './block'
+import { continued, drawnOn, emptied, filledAcross, filledDown, handedOver, pasted, repeated, rowsOf, widest } from './block'
 
 const row = (id: number, ...values: Value[]): Row =>
   ({ id, version: 1, change: true, remove: true, cells: values.map((value) => ({ value, text: textOf(value) })) }) as Row
@@ -82,6 +82,34 @@ describe('a block', () => {
       { value: { date: '2026-03-20' } },
       { value: { text: 'even' } },
       { value: { number: '-1' } },
+    ])
+  })
+})
+
+describe('what is drawn on by its corner', () => {
+  const area = (top: number, bottom: number, left = 0, right = 0) => ({ top, bottom, left, right })
+  const numbers = (...values: string[]) => values.map((number, n) => row(n, { number }))
+  const put = (rows: Row[], from: ReturnType<typeof area>, to: ReturnType<typeof area>) =>
+    drawnOn(rows, from, to).map((cells) => cells.map((cell) => cell && (cell as { value: Value }).value))
+
+  it('goes into those beneath as it is, and on by a step where there is one', () => {
+    expect(put(numbers('3', '', ''), area(0, 0), area(0, 2))).toEqual([[null], [{ number: '3' }], [{ number: '3' }]])
+    expect(put(numbers('3', '5', '', ''), area(0, 1), area(0, 3))).toEqual([[null], [null], [{ number: '7' }], [{ number: '9' }]])
+    // Three that follow no step come by turns.
+    expect(put(numbers('1', '2', '4', '', ''), area(0, 2), area(0, 4)).slice(3)).toEqual([[{ number: '1' }], [{ number: '2' }]])
+    expect(put(numbers('1', '2', '3', '', ''), area(0, 2), area(0, 4)).slice(3)).toEqual([[{ number: '4' }], [{ number: '5' }]])
+  })
+
+  it('goes across by turns, whatever stands there', () => {
+    const rows = [row(1, { text: 'a' }, { text: 'b' }, 'empty', 'empty')]
+    expect(put(rows, area(0, 0, 0, 1), area(0, 0, 0, 3))).toEqual([[null, null, { text: 'a' }, { text: 'b' }]])
+  })
+
+  it('leaves out what it began with, also where it is wider than that', () => {
+    const days = ['2026-11-26', '2026-11-28', '', ''].map((date, n) => row(n, { date }, { text: 'x' }))
+    expect(put(days, area(0, 1, 0, 1), area(0, 3, 0, 1)).slice(2)).toEqual([
+      [{ date: '2026-11-30' }, { text: 'x' }],
+      [{ date: '2026-12-02' }, { text: 'x' }],
     ])
   })
 })

@@ -37,7 +37,9 @@ export function useSketches({ tracker, table, query, offers, on }: Options) {
     const home = table()
     if (!home) return
     const path = { tracker: tracker(), table: home.id }
-    const fields = query().fields.slice(0, 3)
+    // What names a record stands first.
+    const named = { field: home.standing, width: 200 }
+    const fields = [named, ...query().fields.filter((one) => one.field !== home.standing)].slice(0, 3)
     const begins = (name: string) => offers().find((offer) => offer.name === name)?.begins
     const asked = (shape: Query['shape'], count: number) =>
       told(

@@ -75,6 +75,16 @@ impl Shape {
         }
     }
 
+    /// What is said of it beside its name, each at its place in the shape: *a line for each crew leader*.
+    pub(super) fn further_words(&self, lens: &Lens<'_>, table: TableId) -> Vec<(String, &'static str)> {
+        let Shape::Calendar(almanac) = self else { return Vec::new() };
+        let home = lens.dataset().table(table);
+        let who = almanac.who.and_then(|who| home?.def.field(who));
+        let who = who.map(|def| (format!("a line for each {}", within_sentence(&def.name)), "who"));
+        let beneath = almanac.beneath.and_then(|beneath| lens.dataset().table(beneath.table));
+        who.into_iter().chain(beneath.map(|home| (format!("over {}", home.def.many()), "beneath"))).collect()
+    }
+
     /// As it stands after *as* in a view's sentence.
     pub(super) fn words(&self, lens: &Lens<'_>, table: TableId) -> String {
         let name = |field: FieldId| {
@@ -89,10 +99,7 @@ impl Shape {
                     Some(end) => format!("{} to {}", name(date.start), name(end)),
                     None => name(date.start),
                 };
-                let who = almanac.who.map(|who| format!(", a line for each {}", name(who))).unwrap_or_default();
-                let beneath = almanac.beneath.and_then(|beneath| lens.dataset().table(beneath.table));
-                let beneath = beneath.map(|home| format!(", over {}", home.def.many())).unwrap_or_default();
-                format!("a calendar by {}{who}{beneath}", list_text(&almanac.dates.iter().map(date).collect::<Vec<_>>(), "and"))
+                format!("a calendar by {}", list_text(&almanac.dates.iter().map(date).collect::<Vec<_>>(), "and"))
             }
             Shape::Cards(Cards { picture: Some(picture), .. }) => format!("cards with {}", name(*picture)),
             Shape::Cards(_) => "cards".to_owned(),

@@ -433,7 +433,16 @@ h2 {
   .main {
     flex: none;
   }
-  .scales button {
+  header h2 {
+    order: -1;
+    flex-basis: 100%;
+  }
+  .scales {
+    order: -1;
+    margin: 0;
+    flex-basis: 100%;
+  }
+  header button {
     min-height: 40px;
   }
 }

@@ -92,6 +92,10 @@ h3 button {
   color: var(--moss);
 }
 .when {
+  flex: none;
+  width: 92px;
+  white-space: nowrap;
+  font-size: 13px;
   color: var(--quiet);
   font-variant-numeric: tabular-nums;
 }

@@ -60,7 +60,7 @@ function keys(event: KeyboardEvent) {
     class="bar"
     :class="[
       stroke.length,
-      { down, beneath: isBeneath, before: stroke.before, behind: stroke.behind, carried: desk.carried.value?.row === row && !!row },
+      { down, beneath: isBeneath, before: stroke.before, behind: stroke.behind, carried: !!row && desk.carried.value?.row.id === row.id },
     ]"
     :style="{ '--mark': isBeneath ? 'var(--quiet)' : (desk.hueOf(row) ?? 'var(--ink)') }"
     :draggable="moves"

@@ -208,6 +208,7 @@ function shift(mark: AlmanacMark, days: number) {
   background: none;
   color: inherit;
   padding: 2px 0 0;
+  text-align: left;
   cursor: pointer;
 }
 .number i {

@@ -191,7 +191,7 @@ const aside = (stroke: HourStroke, thread: Thread, day: string, step: number) =>
 }
 .line {
   display: grid;
-  grid-template-columns: 112px 116px minmax(360px, 1fr) 160px;
+  grid-template-columns: 112px 128px minmax(360px, 1fr) 172px;
   gap: 0 8px;
   border-top: 1px solid var(--line-strong);
   min-height: 34px;
@@ -267,7 +267,7 @@ h3 .quiet {
 }
 .row {
   display: grid;
-  grid-template-columns: 116px minmax(0, 1fr);
+  grid-template-columns: 128px minmax(0, 1fr);
   gap: 8px;
   position: relative;
   z-index: 1;
@@ -312,7 +312,7 @@ h3 .quiet {
 }
 .ground {
   position: absolute;
-  inset: 0 0 0 124px;
+  inset: 0 0 0 136px;
 }
 .ground > i {
   position: absolute;
@@ -350,7 +350,7 @@ h3 .quiet {
 }
 .free {
   margin: 0;
-  padding: 4px 0;
+  padding: 4px 0 4px 22px;
   font-size: 12.5px;
   line-height: 17px;
   color: var(--quiet);
@@ -359,7 +359,7 @@ h3 .quiet {
   color: var(--moss);
 }
 .heads .free {
-  padding: 0;
+  padding-block: 0;
 }
 @media print {
   .week-hours {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Group, LanesShape, Value } from '@/api/types'
 import { field } from '@/testing'
-import { combOf, lanesOf, limited, put, scaleOf } from './lanes'
+import { combOf, lanesOf, limited, narrowed, put, reordered, scaleOf } from './lanes'
 
 const option = (id: number, name: string) => ({ id, name, hue: 'slate' as const })
 const status = field({ type: 'choice', options: [option(1, 'reported'), option(2, 'checked'), option(3, 'made good')] } as never, {
@@ -74,5 +74,25 @@ describe('combs', () => {
     expect(scaleOf(lanes(46, 3))).toBe(5)
     expect(scaleOf(lanes(17_000, 3))).toBe(500)
     expect(comb(46, {}, 0, 5)).toEqual({ stuck: 0, plain: 10, over: 0 })
+  })
+})
+
+describe('one lane among others', () => {
+  const [first, second] = [{ choice: 1 }, { choice: 2 }]
+  it('goes to the left and to the right, as far as there are lanes', () => {
+    const { shown } = lanesOf(groups, shape(), status)
+    expect(reordered(shown, first, 1)).toEqual([second, first])
+    expect(reordered(shown, second, -1)).toEqual([second, first])
+    expect([reordered(shown, first, -1), reordered(shown, second, 1), reordered(shown, { choice: 9 }, 1)]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ])
+  })
+
+  it('is narrow until it is wide again', () => {
+    const thin = narrowed(shape(), first, true)
+    expect(lanesOf(groups, thin, status).shown.map((lane) => lane.narrow)).toEqual([true, false])
+    expect(narrowed(narrowed(thin, first, true), first, false).narrow).toEqual([])
   })
 })
