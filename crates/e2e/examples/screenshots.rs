@@ -57,6 +57,10 @@ async fn main() {
     nadia.go("/t/1/3/113").await;
     nadia.see("[data-column='in hand'] .entry").await;
     take(&nadia, "lanes").await;
+    nadia.go("/t/1/6/116").await;
+    nadia.click("[data-scale=week]").await;
+    nadia.see(".week-hours .bar").await;
+    take(&nadia, "calendar").await;
     nadia.go("/t/1/2/114").await;
     nadia.see(".plate").await;
     take(&nadia, "cards").await;
@@ -99,13 +103,6 @@ async fn main() {
     nadia.go("/t/1/automations").await;
     nadia.text("h3", "What it did").await;
     take(&nadia, "automations").await;
-    nadia.go("/t/1/3/100").await;
-    nadia.click(".me").await;
-    nadia.press("button", "Tamsin Oake").await;
-    nadia.text("p", "Standing in for").await;
-    nadia.go("/t/1/3/100").await;
-    nadia.cell("FR-", "What is wrong").await;
-    take(&nadia, "standing-in").await;
     nadia.close().await;
 
     // A page for somebody outside, as they see it.

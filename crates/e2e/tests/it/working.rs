@@ -33,6 +33,8 @@ async fn words_are_found_and_walked_fields_stay_and_a_corner_is_drawn_on() {
     nadia.text("button", "the first field kept in place").await;
 
     // A cell drawn on by its corner goes into those beneath, as one step.
+    nadia.go("/t/1/4/108").await;
+    nadia.see(".row .cell").await;
     let supplier = |row: usize| {
         format!("return document.querySelectorAll('.line.row')[{row}].querySelector('[data-field=\"Supplier\"]').textContent.trim()")
     };

@@ -1,5 +1,6 @@
 // How cells of a grid are selected and handed over: by pulling the mouse, with Shift and arrows, by the browser’s own copying.
 import type { ActivePlace } from './active'
+import { edgeScroll } from './edgeScroll'
 import type { Selection } from './selecting'
 import type { Shown } from './window'
 
@@ -31,6 +32,7 @@ export function useGestures({ at, selection, window, grid, off, reveal }: Gestur
     return place === undefined ? undefined : { place, column: Number(column) }
   }
 
+  const scrolling = edgeScroll()
   /** Where the mouse went down in a cell. */
   let pulled: { place: number; column: number } | undefined
   function pull(event: PointerEvent) {
@@ -45,15 +47,28 @@ export function useGestures({ at, selection, window, grid, off, reveal }: Gestur
       if (now) reveal(now.place)
       return
     }
-    if (!pulled || !(event.buttons & 1) || off()) return
-    const now = cellAt(event.clientX, event.clientY)
-    if (!now || (!selection.area.value && now.place === pulled.place && now.column === pulled.column)) return
+    if (!pulled || !(event.buttons & 1) || off()) return scrolling.stop()
+    selectTo(event.clientX, event.clientY)
+    // Let go beside the rows, it is let go too. Before something is selected a press is the cell’s.
+    if (selection.area.value) grid()?.setPointerCapture?.(event.pointerId)
+    // At an edge the rows go on under the mouse, and what is selected with them.
+    scrolling.hold(event.clientX, event.clientY, grid(), grid(), () => selectTo(within(event.clientX, 'x'), within(event.clientY, 'y')))
+  }
+  /** A point beside the grid, as one within it. */
+  function within(at: number, way: 'x' | 'y'): number {
+    const box = grid()?.getBoundingClientRect()
+    if (!box) return at
+    return way === 'x' ? Math.max(box.left + 48, Math.min(box.right - 24, at)) : Math.max(box.top + 40, Math.min(box.bottom - 24, at))
+  }
+  function selectTo(x: number, y: number) {
+    const now = cellAt(x, y)
+    if (!pulled || !now || (!selection.area.value && now.place === pulled.place && now.column === pulled.column)) return
     const row = window().rows.value.get(pulled.place)
     if (row && !selection.area.value) at.toCell(row.id, pulled.column)
     selection.to(now.place, now.column)
-    reveal(now.place)
   }
   function letGo() {
+    scrolling.stop()
     pulled = undefined
     if (drawn) void selection.fill()
     drawn = false

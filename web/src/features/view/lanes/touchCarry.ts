@@ -1,5 +1,6 @@
 // Carrying by a finger: held still for a moment on an entry, it goes along with the finger and is put where that lets go.
 import { onScopeDispose, ref, watch, type Ref } from 'vue'
+import { edgeScroll } from '../edgeScroll'
 
 interface Options {
   board: Ref<HTMLElement | undefined>
@@ -14,15 +15,12 @@ interface Options {
 /** So long a finger rests before it carries, in ms; and so far it may tremble, in pixels. */
 const REST = 380
 const TREMBLE = 9
-/** So near to an edge of what scrolls, it scrolls on: pixels, and pixels a step. */
-const EDGE = 44
-const ON = 14
 
 export function useTouchCarry({ board, lift, over, drop, leave }: Options) {
   const carrying = ref(false)
   let timer: ReturnType<typeof setTimeout> | undefined
   let from: { x: number; y: number } | undefined
-  let scrolling: ReturnType<typeof setInterval> | undefined
+  const scrolling = edgeScroll()
 
   const under = (touch: Touch) => document.elementFromPoint(touch.clientX, touch.clientY)
   function rest(event: TouchEvent) {
@@ -50,23 +48,12 @@ export function useTouchCarry({ board, lift, over, drop, leave }: Options) {
     scrollAt(touch)
   }
   /** What scrolls goes on while the finger is at its edge. */
-  function scrollAt(touch: Touch) {
-    clearInterval(scrolling)
-    const sheet = under(touch)?.closest<HTMLElement>('[data-column]')
-    const row = board.value?.querySelector<HTMLElement>('[data-lanes-row]')
-    const down = sheet && edge(touch.clientY, sheet.getBoundingClientRect().top, sheet.getBoundingClientRect().bottom)
-    const aside = row && edge(touch.clientX, row.getBoundingClientRect().left, row.getBoundingClientRect().right)
-    if (!down && !aside) return
-    scrolling = setInterval(() => {
-      if (down) sheet?.scrollBy(0, down * ON)
-      if (aside) row?.scrollBy(aside * ON, 0)
-    }, 30)
-  }
-  const edge = (at: number, start: number, end: number) => (at < start + EDGE ? -1 : at > end - EDGE ? 1 : 0)
+  const scrollAt = (touch: Touch) =>
+    scrolling.hold(touch.clientX, touch.clientY, under(touch)?.closest('[data-column]'), board.value?.querySelector('[data-lanes-row]'))
 
   function end(event?: TouchEvent) {
     clearTimeout(timer)
-    clearInterval(scrolling)
+    scrolling.stop()
     from = undefined
     if (!carrying.value) return
     carrying.value = false
@@ -90,7 +77,7 @@ export function useTouchCarry({ board, lift, over, drop, leave }: Options) {
   onScopeDispose(() => {
     listen(undefined, board.value)
     clearTimeout(timer)
-    clearInterval(scrolling)
+    scrolling.stop()
   })
   return { carrying }
 }
