@@ -165,151 +165,165 @@ const newForm = () =>
     >
     <h1>What hangs on {{ table.many }}</h1>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <section v-for="list in lists" :key="list.name" :aria-label="list.name">
-      <h2>{{ list.name }}</h2>
-      <ol class="views">
-        <li v-for="(view, n) in list.views" :key="view.id" :data-view="view.name" @dragover.prevent @drop.prevent="drop(view, list.views)">
-          <button
-            v-if="list.moves && list.views.length > 1"
-            :id="`view-${view.id}`"
-            type="button"
-            class="number"
-            draggable="true"
-            :aria-label="`${view.name}, place ${n + 1} of ${list.views.length}`"
-            aria-keyshortcuts="Alt+ArrowUp Alt+ArrowDown"
-            title="Drag it, or Alt with ↑ and ↓"
-            @dragstart="carried = view"
-            @dragend="carried = undefined"
-            @keydown="keys($event, view, list.views)"
-            >{{ n + 1 }}</button
+    <!-- All at once: what is read would jump otherwise. -->
+    <template v-if="lines.told.value && plan.told.value">
+      <section v-for="list in lists" :key="list.name" :aria-label="list.name">
+        <h2>{{ list.name }}</h2>
+        <ol class="views">
+          <li
+            v-for="(view, n) in list.views"
+            :key="view.id"
+            :data-view="view.name"
+            @dragover.prevent
+            @drop.prevent="drop(view, list.views)"
           >
-          <span v-else class="number">{{ n + 1 }}</span>
-          <div>
-            <router-link :to="{ name: 'view', params: { ...at, view: view.id } }">{{ view.name }}</router-link><span
-              v-if="view.locked"
-              class="quiet"
-              >, locked</span
+            <button
+              v-if="list.moves && list.views.length > 1"
+              :id="`view-${view.id}`"
+              type="button"
+              class="number"
+              draggable="true"
+              :aria-label="`${view.name}, place ${n + 1} of ${list.views.length}`"
+              aria-keyshortcuts="Alt+ArrowUp Alt+ArrowDown"
+              title="Drag it, or Alt with ↑ and ↓"
+              @dragstart="carried = view"
+              @dragend="carried = undefined"
+              @keydown="keys($event, view, list.views)"
+              >{{ n + 1 }}</button
             >
-            <p v-if="sentenceOf(view)" class="says">{{ sentenceOf(view) }}</p>
+            <span v-else class="number">{{ n + 1 }}</span>
+            <div>
+              <router-link :to="{ name: 'view', params: { ...at, view: view.id } }">{{ view.name }}</router-link><span
+                v-if="view.locked"
+                class="quiet"
+                >, locked</span
+              >
+              <p v-if="sentenceOf(view)" class="says">{{ sentenceOf(view) }}</p>
+            </div>
+            <button
+              v-if="list.moves && n"
+              type="button"
+              class="link"
+              :aria-label="`${view.name} higher`"
+              @click="move(view, list.views, -1)"
+              >higher</button
+            >
+          </li>
+        </ol>
+      </section>
+      <section v-if="!standing" aria-label="Begin a view">
+        <h2>Begin a view as</h2>
+        <div class="shapes">
+          <div v-for="offer in offers" :key="offer.name">
+            <button type="button" :disabled="!offer.begins" :data-begin="offer.name" @click="beginShape(offer)"
+              ><ShapeSketch :name="offer.name" :sketch="sketch" /><b>{{ offer.name }}</b></button
+            >
+            <p v-if="offer.missing" class="quiet"
+              >{{ offer.missing }}
+              <router-link v-if="offer.makes && builds" :to="{ name: 'design', params: at, query: { field: 'new' } }"
+                >Make one</router-link
+              ></p
+            >
           </div>
-          <button v-if="list.moves && n" type="button" class="link" :aria-label="`${view.name} higher`" @click="move(view, list.views, -1)"
-            >higher</button
-          >
-        </li>
-      </ol>
-    </section>
-    <section v-if="!standing" aria-label="Begin a view">
-      <h2>Begin a view as</h2>
-      <div class="shapes">
-        <div v-for="offer in offers" :key="offer.name">
-          <button type="button" :disabled="!offer.begins" :data-begin="offer.name" @click="beginShape(offer)"
-            ><ShapeSketch :name="offer.name" :sketch="sketch" /><b>{{ offer.name }}</b></button
-          >
-          <p v-if="offer.missing" class="quiet"
-            >{{ offer.missing }}
-            <router-link v-if="offer.makes && builds" :to="{ name: 'design', params: at, query: { field: 'new' } }"
-              >Make one</router-link
-            ></p
-          >
         </div>
-      </div>
-      <p class="from">
-        or from
-        <PickOne
-          v-model="fieldId"
-          said
-          aria-label="The field to begin from"
-          data-test="begin-field"
-          :items="[{ value: null, title: 'a field …' }, ...named(fields)]"
-        />
-        <template v-if="field && options(field).length">
-          and
+        <p class="from">
+          or from
           <PickOne
-            v-model="optionId"
+            v-model="fieldId"
             said
-            aria-label="The option to begin from"
-            data-test="begin-option"
-            :items="[{ value: null, title: 'any of its options' }, ...options(field).map((one) => ({ value: one.id, title: one.name }))]"
+            aria-label="The field to begin from"
+            data-test="begin-field"
+            :items="[{ value: null, title: 'a field …' }, ...named(fields)]"
           />
-        </template>
-        <template v-if="field">
-          <span v-if="!beginnings.length" class="quiet">: no shape stands by it, and it makes no groups.</span>
-          <span v-for="one in beginnings" :key="one.key" class="way"
-            ><button type="button" class="link" :data-begin="one.key" @click="begin(one)">{{ one.says }}</button></span
-          >
-          <span v-if="builds" class="way"
-            ><router-link
-              data-begin="highlight"
-              :to="{ name: 'highlights', params: at, query: { field: field.id, ...(option ? { option: option.id } : {}) } }"
-              >a highlight of it</router-link
-            ></span
-          >
-        </template>
-      </p>
-    </section>
-    <section aria-label="Forms">
-      <h2>Forms that put {{ table.many }} in</h2>
-      <p v-for="one in forms" :key="one.form"
-        ><router-link :to="{ name: 'form', params: { tracker, form: one.form } }">{{ one.title }}</router-link
-        >, {{ one.open ? 'open' : 'closed' }}, {{ one.week }} this week</p
-      >
-      <p v-if="!forms.length" class="quiet">None.</p>
-      <p v-if="builds"><button type="button" class="link" data-begin="form" @click="newForm">begin a form</button></p>
-    </section>
-    <section aria-label="Automations">
-      <h2>What happens by itself</h2>
-      <p v-for="one in automations" :key="one.automation"
-        ><router-link :to="{ name: 'automations', params: { tracker } }">{{ one.name }}</router-link
-        >: {{ one.to }}{{ one.on ? '' : ', off' }}</p
-      >
-      <p v-if="!automations.length" class="quiet">Nothing.</p>
+          <template v-if="field && options(field).length">
+            and
+            <PickOne
+              v-model="optionId"
+              said
+              aria-label="The option to begin from"
+              data-test="begin-option"
+              :items="[{ value: null, title: 'any of its options' }, ...options(field).map((one) => ({ value: one.id, title: one.name }))]"
+            />
+          </template>
+          <template v-if="field">
+            <span v-if="!beginnings.length" class="quiet">: no shape stands by it, and it makes no groups.</span>
+            <span v-for="one in beginnings" :key="one.key" class="way"
+              ><button type="button" class="link" :data-begin="one.key" @click="begin(one)">{{ one.says }}</button></span
+            >
+            <span v-if="builds" class="way"
+              ><router-link
+                data-begin="highlight"
+                :to="{ name: 'highlights', params: at, query: { field: field.id, ...(option ? { option: option.id } : {}) } }"
+                >a highlight of it</router-link
+              ></span
+            >
+          </template>
+        </p>
+      </section>
+      <section aria-label="Forms">
+        <h2>Forms that put {{ table.many }} in</h2>
+        <p v-for="one in forms" :key="one.form"
+          ><router-link :to="{ name: 'form', params: { tracker, form: one.form } }">{{ one.title }}</router-link
+          >, {{ one.open ? 'open' : 'closed' }}, {{ one.week }} this week</p
+        >
+        <p v-if="!forms.length" class="quiet">None.</p>
+        <p v-if="builds"><button type="button" class="link" data-begin="form" @click="newForm">begin a form</button></p>
+      </section>
+      <section aria-label="Automations">
+        <h2>What happens by itself</h2>
+        <p v-for="one in automations" :key="one.automation"
+          ><router-link :to="{ name: 'automations', params: { tracker } }">{{ one.name }}</router-link
+          >: {{ one.to }}{{ one.on ? '' : ', off' }}</p
+        >
+        <p v-if="!automations.length" class="quiet">Nothing.</p>
+        <p v-if="builds"
+          ><router-link :to="{ name: 'automations', params: { tracker }, query: { table: tableId } }" data-begin="automation"
+            >begin an automation</router-link
+          ></p
+        >
+      </section>
+      <section v-if="pages.length || currentTracker.steward" aria-label="Shared pages">
+        <h2>Shown outside</h2>
+        <p v-for="one in pages" :key="one.page"
+          ><router-link :to="{ name: 'page', params: { tracker, page: one.page } }">{{ one.title }}</router-link
+          >, {{ one.open ? 'open' : 'closed' }}, for {{ one.to }}</p
+        >
+        <p v-if="!pages.length" class="quiet">Nothing. A view is shared from its own menu.</p>
+      </section>
+      <section aria-label="How they look">
+        <h2>How they look</h2>
+        <p v-for="one in looks.told.value ?? []" :key="one.number" class="says"
+          >{{ one.number }}.
+          {{
+            one.words.sentence
+              .filter((phrase) => phrase.tone !== 'offer')
+              .map((phrase) => phrase.text)
+              .join('')
+          }}</p
+        >
+        <p v-if="!looks.told.value?.length" class="quiet">As everything does.</p>
+        <p
+          ><router-link :to="{ name: 'highlights', params: at }">{{ builds ? 'highlights' : 'see the highlights' }}</router-link></p
+        >
+      </section>
+      <section aria-label="Who reaches them">
+        <h2>Who reaches them</h2>
+        <p>{{ plate?.seen_by.length ? plate.seen_by.join(', ') : 'Whoever may open this tracker’s table.' }}</p>
+        <p v-if="currentTracker.steward"><router-link :to="{ name: 'access', params: { tracker } }">roles and reach</router-link></p>
+      </section>
+      <section v-if="links.length" aria-label="Links">
+        <h2>Linked with</h2>
+        <p v-for="one in links" :key="`${one.from}${one.to}${one.name}`"
+          ><router-link :to="{ name: 'hangs', params: { tracker, table: one.from === tableId ? one.to : one.from } }">{{
+            nameOf(one.from === tableId ? one.to : one.from)
+          }}</router-link
+          >, by {{ one.name.toLowerCase() }}</p
+        >
+      </section>
       <p v-if="builds"
-        ><router-link :to="{ name: 'automations', params: { tracker }, query: { table: tableId } }" data-begin="automation"
-          >begin an automation</router-link
-        ></p
+        ><router-link :to="{ name: 'design', params: at }">fields of {{ table.many }}</router-link></p
       >
-    </section>
-    <section v-if="pages.length || currentTracker.steward" aria-label="Shared pages">
-      <h2>Shown outside</h2>
-      <p v-for="one in pages" :key="one.page"
-        ><router-link :to="{ name: 'page', params: { tracker, page: one.page } }">{{ one.title }}</router-link
-        >, {{ one.open ? 'open' : 'closed' }}, for {{ one.to }}</p
-      >
-      <p v-if="!pages.length" class="quiet">Nothing. A view is shared from its own menu.</p>
-    </section>
-    <section aria-label="How they look">
-      <h2>How they look</h2>
-      <p v-for="one in looks.told.value ?? []" :key="one.number" class="says"
-        >{{ one.number }}.
-        {{
-          one.words.sentence
-            .filter((phrase) => phrase.tone !== 'offer')
-            .map((phrase) => phrase.text)
-            .join('')
-        }}</p
-      >
-      <p v-if="!looks.told.value?.length" class="quiet">As everything does.</p>
-      <p
-        ><router-link :to="{ name: 'highlights', params: at }">{{ builds ? 'highlights' : 'see the highlights' }}</router-link></p
-      >
-    </section>
-    <section aria-label="Who reaches them">
-      <h2>Who reaches them</h2>
-      <p>{{ plate?.seen_by.length ? plate.seen_by.join(', ') : 'Whoever may open this tracker’s table.' }}</p>
-      <p v-if="currentTracker.steward"><router-link :to="{ name: 'access', params: { tracker } }">roles and reach</router-link></p>
-    </section>
-    <section v-if="links.length" aria-label="Links">
-      <h2>Linked with</h2>
-      <p v-for="one in links" :key="`${one.from}${one.to}${one.name}`"
-        ><router-link :to="{ name: 'hangs', params: { tracker, table: one.from === tableId ? one.to : one.from } }">{{
-          nameOf(one.from === tableId ? one.to : one.from)
-        }}</router-link
-        >, by {{ one.name.toLowerCase() }}</p
-      >
-    </section>
-    <p v-if="builds"
-      ><router-link :to="{ name: 'design', params: at }">fields of {{ table.many }}</router-link></p
-    >
+    </template>
     <DoneLine />
   </main>
   <main v-else class="page">

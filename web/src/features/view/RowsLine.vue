@@ -237,6 +237,10 @@ function ground(field: Field): number | null | undefined {
   font-size: 13px;
   max-width: 100%;
 }
+/* An edge stands before the words. */
+.cell.narrow.look-edge {
+  padding-left: 7px;
+}
 .cell.narrow.title {
   flex-basis: 100%;
   font-weight: 600;
