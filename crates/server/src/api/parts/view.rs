@@ -26,7 +26,7 @@ pub(in crate::api) struct ViewBody {
     locked: bool,
     /// Only for oneself.
     personal: bool,
-    query: Query,
+    query: Box<Query>,
 }
 
 impl Sent for ViewBody {
@@ -39,7 +39,7 @@ impl Sent for ViewBody {
         let (name, about) = (self.name.trim().to_owned(), self.about.trim().to_owned());
         let known = look.dataset.view(id).filter(|view| number.is_some() && view.owner == owner);
         let place = known.map_or_else(|| look.dataset.next_view(self.table, owner), |view| view.place);
-        Ok(View { id, table: self.table, name, about, locked: self.locked, place, owner, query: self.query, given }.into())
+        Ok(View { id, table: self.table, name, about, locked: self.locked, place, owner, query: *self.query, given }.into())
     }
 }
 

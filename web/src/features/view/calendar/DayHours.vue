@@ -5,9 +5,10 @@ import { useNow } from '@vueuse/core'
 import type { DayHours, HourStroke, Thread, Value } from '@/api/types'
 import PickOne from '@/features/menu/PickOne.vue'
 import { plusDays, said } from './dates'
+import { useBars } from './bars'
 import { useDesk } from './desk'
 import HourBar from './HourBar.vue'
-import { clock, hoursOf, isTimed, keyOf, laid, span, STEP, within } from './hours'
+import { clock, hoursOf, isTimed, keyOf, laid, span, within } from './hours'
 import { isHeldByOne, minutesNow } from './placing'
 
 const props = defineProps<{
@@ -18,6 +19,8 @@ const props = defineProps<{
   phone: boolean
 }>()
 const desk = useDesk()
+const bars = useBars(desk)
+const { nameOf, mayMove, held, along } = bars
 const { today, over, carried, saysDrop } = desk
 
 /** Pixels of an hour, and the least width of what stands beside another. */
@@ -29,7 +32,6 @@ const now = useNow({ interval: 60_000 })
 const needle = computed(() => minutesNow(now.value, desk.zone.value))
 
 const keyOfWho = (who: Value) => JSON.stringify(who)
-const nameOf = (stroke: HourStroke) => stroke.name || desk.nameOf(desk.rows.value.get(stroke.record))
 const threads = computed(() =>
   props.day.threads.map((thread) => {
     const untimed = thread.strokes.filter((stroke) => stroke.length === 'untimed')
@@ -51,19 +53,8 @@ const outAt = (hour: number) =>
 const who = computed(() => desk.fieldOf(desk.shape.value.who))
 const isOver = (thread: Thread) => over.value?.day === props.day.day && keyOfWho(over.value.who ?? 'empty') === keyOfWho(thread.who)
 
-const mayMove = (stroke: HourStroke) =>
-  stroke.date != null && !stroke.before && desk.isMoved(desk.rows.value.get(stroke.record), stroke.date)
-const held = (stroke: HourStroke, thread: Thread) => ({
-  date: stroke.date ?? 0,
-  mark: { record: stroke.record, date: stroke.date ?? 0, start: props.day.day, end: props.day.day },
-  from: isTimed(stroke) ? stroke.from : undefined,
-  to: isTimed(stroke) ? Math.max(stroke.to, stroke.from) : undefined,
-  who: thread.who,
-})
 function lift(event: DragEvent, stroke: HourStroke, thread: Thread, end: 'end' | undefined) {
-  const box = (event.currentTarget as HTMLElement | null)?.getBoundingClientRect?.()
-  const grab = box && isTimed(stroke) && !end ? ((event.clientY - box.top) / HOUR) * 60 : 0
-  desk.lift(event, desk.rows.value.get(stroke.record), { ...held(stroke, thread), end, grab })
+  bars.lift(event, stroke, held(stroke, thread, props.day.day), end, (box) => ((event.clientY - box.top) / HOUR) * 60)
 }
 function spot(event: DragEvent, thread: Thread) {
   const mine = who.value?.writes && isHeldByOne(who.value) && carried.value?.end === undefined ? { who: thread.who } : {}
@@ -73,19 +64,13 @@ function spot(event: DragEvent, thread: Thread) {
   const minutes = range.value.from + ((event.clientY - box.top) / HOUR) * 60 - (carried.value?.grab ?? 0)
   return { day: props.day.day, minutes: within(minutes, range.value), ...mine }
 }
-function along(stroke: HourStroke, thread: Thread, step: number, lasts: boolean) {
-  if (!isTimed(stroke)) return
-  const { day } = props.day
-  if (lasts) desk.shift(stroke.record, held(stroke, thread), { day, minutes: stroke.to + step * STEP }, 'end')
-  else desk.shift(stroke.record, held(stroke, thread), { day, minutes: stroke.from + step * STEP })
-}
 /** To the thread beside; where a thread is not somebody’s alone, to the next day. */
 function aside(stroke: HourStroke, thread: Thread, step: number) {
   const minutes = isTimed(stroke) ? stroke.from : undefined
   const next = props.day.threads[props.day.threads.indexOf(thread) + step]
   if (who.value?.writes && isHeldByOne(who.value)) {
-    if (next) desk.shift(stroke.record, held(stroke, thread), { day: props.day.day, minutes, who: next.who })
-  } else desk.shift(stroke.record, held(stroke, thread), { day: plusDays(props.day.day, step), minutes })
+    if (next) desk.shift(stroke.record, held(stroke, thread, props.day.day), { day: props.day.day, minutes, who: next.who })
+  } else desk.shift(stroke.record, held(stroke, thread, props.day.day), { day: plusDays(props.day.day, step), minutes })
 }
 const others = computed(() => props.day.free.map((free) => `${free.names.join(', ')} ${free.says}`).join('; '))
 </script>
@@ -171,7 +156,7 @@ const others = computed(() => props.day.free.map((free) => `${free.names.join(',
             width: `calc((100% - 8px) / ${one.levels})`,
           }"
           @lift="(event, end) => lift(event, stroke, one.thread, end)"
-          @along="(step, lasts) => along(stroke, one.thread, step, lasts)"
+          @along="(step, lasts) => along(stroke, one.thread, day.day, step, lasts)"
           @aside="aside(stroke, one.thread, $event)"
         />
         <i

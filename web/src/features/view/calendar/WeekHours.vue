@@ -4,9 +4,10 @@ import { computed, ref } from 'vue'
 import { useElementSize, useNow } from '@vueuse/core'
 import type { DayHours, HourStroke, Thread } from '@/api/types'
 import { plusDays, said } from './dates'
+import { useBars } from './bars'
 import { useDesk } from './desk'
 import HourBar from './HourBar.vue'
-import { clock, hoursOf, isOut, isTimed, keyOf, laid, span, STEP, within } from './hours'
+import { clock, hoursOf, isOut, isTimed, keyOf, laid, span, within } from './hours'
 import { minutesNow } from './placing'
 
 const props = defineProps<{
@@ -19,6 +20,8 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ day: [day: string] }>()
 const desk = useDesk()
+const bars = useBars(desk)
+const { nameOf, mayMove, held, along } = bars
 const { today, over, carried, saysDrop, table } = desk
 
 /** A letter’s width, and what stands before a name, in pixels. */
@@ -36,7 +39,6 @@ const perPixel = computed(() => (range.value.to - range.value.from) / Math.max(2
 const now = useNow({ interval: 60_000 })
 const needle = computed(() => minutesNow(now.value, desk.zone.value))
 
-const nameOf = (stroke: HourStroke) => stroke.name || desk.nameOf(desk.rows.value.get(stroke.record))
 const lines = computed(() =>
   props.days.map((day) => ({
     day,
@@ -51,19 +53,8 @@ const lines = computed(() =>
 )
 const freeOf = (day: DayHours) => day.free.map((free) => ({ names: free.names.join(', '), says: free.says }))
 
-const mayMove = (stroke: HourStroke) =>
-  stroke.date != null && !stroke.before && desk.isMoved(desk.rows.value.get(stroke.record), stroke.date)
-const held = (stroke: HourStroke, thread: Thread, day: string) => ({
-  date: stroke.date ?? 0,
-  mark: { record: stroke.record, date: stroke.date ?? 0, start: day, end: day },
-  from: isTimed(stroke) ? stroke.from : undefined,
-  to: isTimed(stroke) ? Math.max(stroke.to, stroke.from) : undefined,
-  who: thread.who,
-})
 function lift(event: DragEvent, stroke: HourStroke, thread: Thread, day: string, end: 'end' | undefined) {
-  const box = (event.currentTarget as HTMLElement | null)?.getBoundingClientRect?.()
-  const grab = box && isTimed(stroke) && !end ? (event.clientX - box.left) * perPixel.value : 0
-  desk.lift(event, desk.rows.value.get(stroke.record), { ...held(stroke, thread, day), end, grab })
+  bars.lift(event, stroke, held(stroke, thread, day), end, (box) => (event.clientX - box.left) * perPixel.value)
 }
 /** The hour that is pointed at; of what holds days alone, none. */
 function spot(event: DragEvent | MouseEvent, day: string) {
@@ -73,12 +64,6 @@ function spot(event: DragEvent | MouseEvent, day: string) {
   const box = ground.getBoundingClientRect()
   const grab = carried.value?.grab ?? 0
   return { day, minutes: within(range.value.from + (event.clientX - box.left) * perPixel.value - grab, range.value) }
-}
-function along(stroke: HourStroke, thread: Thread, day: string, step: number, lasts: boolean) {
-  if (!isTimed(stroke)) return
-  const from = held(stroke, thread, day)
-  if (lasts) desk.shift(stroke.record, from, { day, minutes: stroke.to + step * STEP }, 'end')
-  else desk.shift(stroke.record, from, { day, minutes: stroke.from + step * STEP })
 }
 const aside = (stroke: HourStroke, thread: Thread, day: string, step: number) =>
   desk.shift(stroke.record, held(stroke, thread, day), { day: plusDays(day, step), minutes: isTimed(stroke) ? stroke.from : undefined })
