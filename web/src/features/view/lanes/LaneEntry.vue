@@ -49,7 +49,7 @@ const said = (column: number) => sending.refusedAt(props.row.id, props.columns[c
 <template>
   <div
     class="entry"
-    :class="[{ here, chosen, carried, outside: row.outside }, lookClass(row.looks?.whole)]"
+    :class="[{ here, chosen, carried, bare, outside: row.outside }, lookClass(row.looks?.whole)]"
     :style="lookStyle(row.looks?.whole)"
     role="listitem"
     :aria-label="row.cells[title]?.text"
@@ -234,6 +234,12 @@ const said = (column: number) => sending.refusedAt(props.row.id, props.columns[c
   padding: 2px 4px;
   min-height: 24px;
 }
+/* In a narrow lane the ways stand beneath the name. */
+.entry.bare {
+  grid-template-columns: 22px minmax(0, 1fr);
+  gap: 0 6px;
+  padding-right: 6px;
+}
 @media (max-width: 700px), (hover: none) {
   .entry {
     padding-right: 96px;
@@ -246,6 +252,12 @@ const said = (column: number) => sending.refusedAt(props.row.id, props.columns[c
   .acts button {
     min-height: 44px;
     min-width: 40px;
+  }
+  .bare > .acts,
+  .entry.bare:hover > .acts {
+    position: static;
+    grid-column: 2;
+    padding: 0;
   }
 }
 </style>

@@ -32,7 +32,7 @@ const amiss = computed(() => {
 </script>
 
 <template>
-  <div class="head" :data-lane="lane.group.text">
+  <div class="head" :class="{ narrow: lane.narrow }" :data-lane="lane.group.text">
     <LaneComb :lane="lane" :per="per" :coming="coming" />
     <h2>
       <button type="button" :aria-label="`What this lane may hold: ${lane.group.count} ${name}`" @click="emit('settings', $event)"
@@ -77,6 +77,13 @@ h2 button:hover .name {
 h2 em {
   font-style: normal;
   color: var(--copper);
+}
+.narrow h2 {
+  font-size: 16px;
+  flex-wrap: wrap;
+}
+.narrow .figure {
+  margin-left: 0;
 }
 .figure {
   margin-left: auto;

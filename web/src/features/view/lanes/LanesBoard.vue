@@ -362,7 +362,7 @@ const turnedTo = computed(() => {
 })
 const inSight = computed(() => (phone.value ? (turnedTo.value ? [turnedTo.value] : []) : lanes.value.shown))
 /** As wide as each lane is drawn. */
-const widths = computed(() => inSight.value.map((lane) => (lane.narrow ? '132px' : 'minmax(226px, 1fr)')).join(' '))
+const widths = computed(() => inSight.value.map((lane) => (lane.narrow ? '156px' : 'minmax(226px, 1fr)')).join(' '))
 const turnedBy = (by: 1 | -1) => turnedTo.value && lanes.value.shown[lanes.value.shown.indexOf(turnedTo.value) + by]
 let from: number | undefined
 function swipe(event: TouchEvent, end: boolean) {
