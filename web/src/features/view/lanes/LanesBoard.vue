@@ -12,16 +12,17 @@ import { headsOf, isSame, Layout, type Head } from '../layout'
 import NothingFits from '../NothingFits.vue'
 import type { Shown, Span } from '../window'
 import LaneColumn from './LaneColumn.vue'
-import LaneComb from './LaneComb.vue'
 import LaneEntry from './LaneEntry.vue'
 import LaneHead from './LaneHead.vue'
 import LaneSettings from './LaneSettings.vue'
+import LaneTurns from './LaneTurns.vue'
+import LaneWays from './LaneWays.vue'
 import MoveTo from './MoveTo.vue'
 import { boardKey } from './keys'
 import { useTouchCarry } from './touchCarry'
 import { type Target, useMoving } from '../moving'
 import { useOrdering } from '../ordering'
-import { combOf, type Lane, lanesOf, limited, narrowed, put, reordered, scaleOf } from './lanes'
+import { type Lane, lanesOf, limited, narrowed, put, reordered, scaleOf } from './lanes'
 
 const props = defineProps<{
   tracker: number
@@ -427,33 +428,14 @@ defineExpose({
     @touchend.passive="swipe($event, true)"
   >
     <NothingFits v-if="answer && !answer.row_count && answer.total" :answer="answer" :table="table" @drop="emit('drop', $event)" />
-    <nav v-if="phone && turnedTo" class="turns" aria-label="Lanes">
-      <div class="line" aria-hidden="true">
-        <i
-          v-for="lane in lanes.shown"
-          :key="lane.head.key"
-          :class="{ here: lane === turnedTo }"
-          :style="{ flexGrow: Math.max(1, combOf(lane, per).plain + combOf(lane, per).stuck), background: lane.hue ?? 'var(--quiet)' }"
-        />
-      </div>
-      <button
-        v-if="turnedBy(-1)"
-        type="button"
-        data-test="lane-before"
-        :data-lane-key="turnedBy(-1)!.head.key"
-        @click="turned = turnedBy(-1)!.head.key"
-        >‹ {{ turnedBy(-1)!.group.count }} {{ nameOf(turnedBy(-1)!) }}</button
-      >
-      <span />
-      <button
-        v-if="turnedBy(1)"
-        type="button"
-        data-test="lane-behind"
-        :data-lane-key="turnedBy(1)!.head.key"
-        @click="turned = turnedBy(1)!.head.key"
-        >{{ turnedBy(1)!.group.count }} {{ nameOf(turnedBy(1)!) }} ›</button
-      >
-    </nav>
+    <LaneTurns
+      v-if="phone && turnedTo"
+      :lanes="lanes.shown"
+      :here="turnedTo"
+      :per="per"
+      :name-of="nameOf"
+      @turn="turned = $event.head.key"
+    />
     <div class="whole">
       <div class="lanes" data-lanes-row>
         <section
@@ -523,54 +505,22 @@ defineExpose({
           </div>
         </section>
       </div>
-      <aside v-if="!phone && (lanes.away.length || (lanes.outside.length && !readonly))" class="ways" aria-label="Lanes that are put away">
-        <template v-if="lanes.away.length">
-          <h4>put away</h4>
-          <div
-            v-for="lane in lanes.away"
-            :key="lane.head.key"
-            class="way"
-            :class="{ over: isOver(lane) }"
-            :style="{ '--hue': lane.hue ?? 'var(--line-strong)' }"
-            :data-lane-key="lane.head.key"
-            @dragover.prevent="moving.over(into(lane))"
-            @drop.prevent="drop"
-          >
-            <b
-              >{{ nameOf(lane) }} <span>{{ lane.group.count }}</span></b
-            >
-            <LaneComb v-if="isOver(lane)" :lane="lane" :per="per" :coming="coming(lane)" />
-            <button
-              v-if="shape.away?.some((value) => isSame(value, lane.group.value))"
-              type="button"
-              class="link"
-              :data-back="lane.group.text"
-              @click="emit('shape', put(shape, lane.group.value, false))"
-              >bring back</button
-            >
-          </div>
-        </template>
-        <template v-if="lanes.outside.length && !readonly && by?.writes">
-          <h4>to leave this view</h4>
-          <div
-            v-for="lane in lanes.outside"
-            :key="lane.head.key"
-            class="way gate"
-            :class="{ over: isOver(lane) }"
-            :data-lane-key="lane.head.key"
-            :style="{ '--hue': lane.hue ?? 'var(--line-strong)' }"
-            @dragover.prevent="moving.over(into(lane))"
-            @drop.prevent="drop"
-          >
-            <b>{{ nameOf(lane) }}</b>
-            <p v-for="says in isOver(lane) ? (moving.carried.value?.told?.says ?? []) : []" :key="says">{{ says }}</p>
-          </div>
-        </template>
-        <p class="key"
-          >A stroke is {{ per === 1 ? `one ${table.one}` : `${per} ${table.many}`
-          }}<template v-if="stands">; the number before a {{ table.one }} is its days in the lane</template>.</p
-        >
-      </aside>
+      <LaneWays
+        v-if="!phone && (lanes.away.length || (lanes.outside.length && !readonly))"
+        :away="lanes.away"
+        :outside="by?.writes && !readonly ? lanes.outside : []"
+        :table="table"
+        :per="per"
+        :stands="stands"
+        :over="all.find(isOver)"
+        :coming="coming"
+        :says="moving.carried.value?.told?.says ?? []"
+        :name-of="nameOf"
+        :may-come-back="(lane) => !!shape.away?.some((value) => isSame(value, lane.group.value))"
+        @over="moving.over(into($event))"
+        @drop="drop"
+        @back="emit('shape', put(shape, $event.group.value, false))"
+      />
     </div>
     <div v-if="chosen.size" class="tray" role="status" data-test="tray">
       <b>{{ chosen.size }} {{ chosen.size === 1 ? table.one : table.many }}</b>
@@ -730,49 +680,6 @@ defineExpose({
 .land p {
   margin: 2px 0 0;
 }
-.ways {
-  flex: 0 0 148px;
-  padding: 0 0 0 14px;
-  overflow: auto;
-}
-.ways h4 {
-  font: italic 14px var(--serif);
-  color: var(--quiet);
-  margin: 8px 0 6px;
-}
-.way {
-  border-top: 1px solid var(--line-strong);
-  padding: 6px 0 9px;
-  font-size: 13px;
-}
-.way b {
-  font: 600 16px var(--serif);
-  display: flex;
-  align-items: baseline;
-}
-.way b span {
-  margin-left: auto;
-  font: 500 13.5px var(--sans);
-}
-.way p {
-  margin: 2px 0 0;
-}
-.gate {
-  border: 1px dashed var(--line-strong);
-  border-left: 3px solid var(--hue);
-  padding-left: 9px;
-  margin-bottom: 8px;
-}
-.way.over {
-  background: var(--copper-soft);
-}
-.key {
-  font-size: 12.5px;
-  color: var(--quiet);
-  border-top: 1px solid var(--line);
-  margin: var(--gap-4) 0 0;
-  padding-top: 8px;
-}
 .tray {
   display: flex;
   align-items: center;
@@ -783,37 +690,5 @@ defineExpose({
 }
 .tray b {
   font: 600 17px var(--serif);
-}
-.turns {
-  display: grid;
-  grid-template-columns: auto 1fr auto;
-  gap: 2px 8px;
-}
-.turns .line {
-  grid-column: 1 / -1;
-  display: flex;
-  gap: 2px;
-  height: 5px;
-}
-.turns i {
-  opacity: 0.45;
-}
-.turns i.here {
-  opacity: 1;
-}
-.turns button:last-child {
-  grid-column: 3;
-  text-align: right;
-}
-.turns button {
-  border: 0;
-  background: none;
-  color: var(--moss);
-  min-height: 40px;
-  padding: 0;
-  max-width: 44vw;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 </style>
