@@ -75,3 +75,8 @@ describe('the condition of a view', () => {
     expect(shown.emitted('close')).toHaveLength(1)
   })
 })
+
+it.each(['/shape', '/shape/who', '/shape/beneath'])('the shape is changed at %s, whatever of it that says', (at) => {
+  const { shown } = editor(at, { shape: { as: 'rows' } })
+  expect(shown.find('.shapes').exists()).toBe(true)
+})

@@ -4,7 +4,7 @@ import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { computed, ref, watch } from 'vue'
 import type { Condition, Field, Order, Ordering, Query, ShapeOffer, Table } from '@/api/types'
-import { ruleOf } from '@/app/pointer'
+import { isIn, ruleOf } from '@/app/pointer'
 import { pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
@@ -109,7 +109,7 @@ function words(order: Order): string[] {
     @change="emit('change', { tallies: $event })"
   />
   <ShapeEditor
-    v-else-if="rule === '/shape'"
+    v-else-if="isIn(rule, '/shape')"
     :table="table"
     :shape="shape"
     :offers="shapes ?? []"
