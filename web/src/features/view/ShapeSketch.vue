@@ -95,6 +95,9 @@ const plates = computed(() => props.sketch?.plates ?? [])
 </template>
 
 <style scoped>
+svg {
+  max-width: 100%;
+}
 path,
 rect {
   fill: none;
