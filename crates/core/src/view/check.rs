@@ -25,13 +25,18 @@ impl Query {
     #[must_use]
     pub fn as_open_to(&self, lens: &Lens<'_>, table: TableId) -> Query {
         let open = |field: FieldId| lens.reads(table, field);
+        // What lies beneath a calendar is of another table, and open or not as it is there.
+        let beneath = |field: FieldId| match lens.dataset().field(field) {
+            Some((home, _)) if home.def.id != table => lens.opens(home.def.id) && lens.reads(home.def.id, field),
+            _ => open(field),
+        };
         Query {
             condition: self.condition.as_open_to(lens, table),
             groups: self.groups.iter().filter(|o| open(o.field)).copied().collect(),
             sorts: self.sorts.iter().filter(|o| open(o.field)).copied().collect(),
             fields: self.fields.iter().filter(|f| open(f.field)).copied().collect(),
             tallies: self.tallies.iter().filter(|t| open(t.field)).copied().collect(),
-            shape: self.shape.as_open_to(&open),
+            shape: self.shape.as_open_to(&beneath),
             without: self.without.clone(),
         }
     }

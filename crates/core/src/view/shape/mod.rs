@@ -81,7 +81,8 @@ impl Shape {
         let home = lens.dataset().table(table);
         let who = almanac.who.and_then(|who| home?.def.field(who));
         let who = who.map(|def| (format!("a line for each {}", within_sentence(&def.name)), "who"));
-        let beneath = almanac.beneath.and_then(|beneath| lens.dataset().table(beneath.table));
+        let beneath = almanac.beneath.filter(|beneath| lens.opens(beneath.table));
+        let beneath = beneath.and_then(|beneath| lens.dataset().table(beneath.table));
         who.into_iter().chain(beneath.map(|home| (format!("over {}", home.def.many()), "beneath"))).collect()
     }
 
