@@ -179,6 +179,8 @@ export function makeRouter() {
     'pages',
     'highlights',
     'hangs',
+    'find',
+    'find-all',
   ]
   const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))
   return createRouter({

@@ -56,7 +56,7 @@ impl Change {
         let mut edited: BTreeSet<FieldId> = BTreeSet::new();
         let mut records: BTreeSet<RecordId> = BTreeSet::new();
         let (mut added, mut binned, mut back) = (Count::default(), Count::default(), Count::default());
-        let (mut pressed, mut placed) = (None, None);
+        let (mut pressed, mut placed, mut said) = (None, None, None);
         let mut at = None;
         for op in &self.ops {
             match op {
@@ -76,6 +76,7 @@ impl Change {
                 }
                 Op::Press { table, field, .. } => pressed = name_of(after, *table, *field),
                 Op::Arrive { table, .. } => at = at.or(Some(*table)),
+                Op::Say { table, record, before, after } => said = Some((*table, *record, before.is_some(), after.as_deref())),
                 Op::Place { view, places } => placed = Some((*view, places.as_slice())),
                 Op::Turned { .. } | Op::Count { .. } | Op::Put { .. } => {}
             }
@@ -95,6 +96,17 @@ impl Change {
         }
         if let Some(back) = of(&back) {
             return Some(format!("brought {back} back"));
+        }
+        if let Some((table, record, before, after)) = said {
+            let what = match after {
+                Some(comment) if comment.is_gone() => "took back what was said of",
+                Some(_) if before => "changed what was said of",
+                Some(_) => "said something about",
+                None => "took back what was said of",
+            };
+            let def = &lens.dataset().any_table(table)?.def;
+            let name = lens.own_name(table, record).map_or_else(|| a_or_an(&def.one), |name| format!("the {} {}", def.one, quoted(&name)));
+            return Some(format!("{what} {name}"));
         }
         if let Some(button) = pressed {
             return Some(format!("pressed {button}"));

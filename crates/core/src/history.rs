@@ -5,6 +5,7 @@ use crate::{
     id::{FieldId, RecordId, TableId, ViewId},
     part::Part,
     people::Actor,
+    talk::Comment,
     value::Value,
     view::Placed,
 };
@@ -90,6 +91,13 @@ pub enum Op {
         before: u64,
         after: u64,
     },
+    /// Something was said about a record, changed, or taken back. No change of the record.
+    Say {
+        table: TableId,
+        record: RecordId,
+        before: Option<Box<Comment>>,
+        after: Option<Box<Comment>>,
+    },
     /// Where records stand in a view's own order: with their ranks before and after. Changes nothing of the records.
     Place {
         view: ViewId,
@@ -171,6 +179,7 @@ impl Op {
             | Op::Press { .. }
             | Op::Count { .. }
             | Op::Turned { .. }
+            | Op::Say { .. }
             | Op::Place { .. }
             | Op::Put { .. } => 1,
         };
@@ -187,7 +196,7 @@ impl Op {
                 let records = || cells.iter().map(|(record, ..)| *record);
                 Some((*table, records().min()?, records().max()?))
             }
-            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Arrive { .. } | Op::Press { .. } => {
+            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Arrive { .. } | Op::Press { .. } | Op::Say { .. } => {
                 self.record().map(|(table, record)| (table, record, record))
             }
             Op::Count { .. } | Op::Turned { .. } | Op::Place { .. } | Op::Put { .. } => None,
@@ -213,6 +222,7 @@ impl Op {
             | Op::Gone { table, record, .. }
             | Op::Cell { table, record, .. }
             | Op::Arrive { table, record, .. }
+            | Op::Say { table, record, .. }
             | Op::Press { table, record, .. } => Some((*table, *record)),
             Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Place { .. } | Op::Put { .. } => {
                 None
@@ -233,6 +243,7 @@ impl Op {
             | Op::Press { .. }
             | Op::Count { .. }
             | Op::Turned { .. }
+            | Op::Say { .. }
             | Op::Place { .. }
             | Op::Put { .. } => self.record().map(|(table, record)| (table, vec![record])),
         }
@@ -281,6 +292,9 @@ impl Op {
                 Op::Arrive { table: *table, record: *record, before: after.clone(), after: before.clone() }
             }
             Op::Count { .. } | Op::Turned { .. } | Op::Press { .. } => return None,
+            Op::Say { table, record, before, after } => {
+                Op::Say { table: *table, record: *record, before: after.clone(), after: before.clone() }
+            }
             Op::Place { view, places } => {
                 let back = places.iter().map(|(record, before, after)| (*record, after.clone(), before.clone())).collect();
                 Op::Place { view: *view, places: back }
@@ -323,9 +337,9 @@ impl Change {
         serde_json::to_writer(&mut zeros, &self.ops).is_err() || zeros.0
     }
 
-    /// The records that were there before and that it changed. New rows come as they are, and pressing changes nothing.
+    /// The records that were there before and that it changed. New rows come as they are; pressing changes nothing, nor does talk.
     pub(crate) fn touched(&self) -> BTreeSet<(TableId, RecordId)> {
-        let of = self.ops.iter().filter(|op| !matches!(op, Op::Rows(_) | Op::Press { .. })).filter_map(Op::records);
+        let of = self.ops.iter().filter(|op| !matches!(op, Op::Rows(_) | Op::Press { .. } | Op::Say { .. })).filter_map(Op::records);
         of.flat_map(|(table, records)| records.into_iter().map(move |record| (table, record))).collect()
     }
 

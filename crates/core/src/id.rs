@@ -99,6 +99,8 @@ ids! {
     PageId,
     /// Somebody outside whom a shared page names, by their number on it.
     GuestId,
+    /// A comment, by its number on its record.
+    CommentId,
     /// A record of a table, numbered from 1 in the order of making and never used again.
     RecordId,
 }

@@ -90,6 +90,7 @@ impl Lens<'_> {
                     what = What::Pressed;
                 }
                 Op::Arrive { .. }
+                | Op::Say { .. }
                 | Op::Rows(_)
                 | Op::Bin { .. }
                 | Op::Fill { .. }

@@ -15,6 +15,8 @@ pub enum Kept {
     /// A [`crate::history::Change`], or an operation of one that stands apart.
     Change,
     Op,
+    /// A [`crate::talk::Comment`].
+    Comment,
     /// A [`crate::pack::Pack`].
     Pack,
     /// A [`crate::team::TeamPart`], and a [`crate::team::TeamChange`].

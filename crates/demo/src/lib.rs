@@ -15,6 +15,7 @@ mod pictures;
 pub mod scaled;
 mod sharing;
 mod structure;
+mod talk;
 mod words;
 
 use ids::{OFFICE, faults as f, sections as s};
@@ -167,6 +168,7 @@ pub fn story(now: Timestamp, faults: usize) -> Vec<Step> {
     steps.push(teller.step(6, Asker::Person(person_id(1)), Intent::Build(vec![sharing::clerks_page(teller.today)])));
     if faults <= 2 * FAULTS {
         steps.extend(teller.clerk(faults));
+        steps.extend(teller.talk(faults));
         steps.extend((faults.saturating_sub(3)..faults).map(|n| teller.last_faults(n, faults)));
     }
     steps

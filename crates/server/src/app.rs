@@ -109,6 +109,9 @@ impl App {
         let loaded = self.store.load(id, self.team.people(), Timestamp::now()).await?;
         let live = Live::start(self.clone(), id, loaded.ok_or_else(|| Problem::from(Fault::not_found("tracker")))?);
         live.turn().await;
+        // What is looked for in it is made ready beside what else is asked of it.
+        let (rooms, findable) = (self.rooms.clone(), live.now());
+        tokio::spawn(async move { rooms.read(move || findable.make_findable()).await });
         Ok(live)
     }
 

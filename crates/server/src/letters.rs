@@ -12,9 +12,10 @@ use westerfall_core::{
     id::{GuestId, PersonId},
     page::Guest,
     people::Person,
+    talk::Comment,
     team::{Letter, Team},
 };
-use westerfall_store::{MAILED, NewTicket, PageAt, Purpose, invitation_kind};
+use westerfall_store::{MAILED, NewTicket, PageAt, Purpose, TalkAt, invitation_kind};
 
 /// How long each is good for.
 const INVITED: SignedDuration = SignedDuration::from_mins(14 * 24 * 60);
@@ -85,6 +86,24 @@ impl App {
         let link = self.address_of("password", &self.ticket(person, Purpose::Password, "", PASSWORD).await?);
         let address = reader.person.mail.clone();
         self.post(&reader, &address, "private", &Letter::Password { link: &link }).await
+    }
+
+    /// What was said about a record, for whoever it reaches. Sent once, however often it is asked for.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn mail_said(&self, at: TalkAt, to: PersonId, by: PersonId, said: &Comment, of: &str, line: &str) -> Result<(), Problem> {
+        let Some(reader) = self.reader(to) else { return Ok(()) };
+        let TalkAt { tracker, table, record } = at;
+        let dataset = self.tracker(tracker).await?.now();
+        let link = format!("{}/t/{tracker}/{table}/r/{record}", self.settings.public_url);
+        let by = reader.team.people().name(by).to_owned();
+        let letter = Letter::Spoken { by: &by, of, tracker: &dataset.tracker.name, said: line, link: &link };
+        let key = format!("said {tracker} {table} {record} {} to {to}", said.id);
+        let mail = letter.to(&reader.team, &reader.person, &reader.person.mail, &key);
+        self.store.queue_team_mail(&mail, Timestamp::now()).await?;
+        self.queued.notify_waiters();
+        Ok(())
     }
 
     /// A code to sign in with, for whoever reads the mail of that person.

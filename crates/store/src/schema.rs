@@ -65,6 +65,16 @@ diesel::table! {
     place (tracker_id, view_id, record_id) { tracker_id -> Integer, view_id -> Integer, record_id -> Integer, rank -> Text, }
 }
 diesel::table! {
+    comment (tracker_id, table_id, record_id, comment_id) {
+        tracker_id -> Integer, table_id -> Integer, record_id -> Integer, comment_id -> Integer, body -> Json, format -> SmallInt,
+    }
+}
+diesel::table! {
+    attention (tracker_id, table_id, record_id, person_id) {
+        tracker_id -> Integer, table_id -> Integer, record_id -> Integer, person_id -> Integer, last_read -> Integer, follows -> Bool,
+    }
+}
+diesel::table! {
     counter (tracker_id, field_id, period) { tracker_id -> Integer, field_id -> Integer, period -> Text, last -> BigInt, }
 }
 diesel::table! {

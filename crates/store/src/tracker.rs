@@ -7,6 +7,7 @@ use crate::{
     places::{load_places, put_places},
     records::RecordRow,
     schema,
+    talk::{load_talk, put_comment},
 };
 use diesel::{prelude::*, upsert::excluded};
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
@@ -188,12 +189,13 @@ impl Store {
                 .load(c)
                 .await?;
             let places = load_places(c, id).await?;
+            let talk = load_talk(c, id).await?;
             let records: Vec<RecordRow> =
                 schema::record::table.filter(schema::record::tracker_id.eq(id)).select(RecordRow::as_select()).load(c).await?;
             let sheaves = open_sheaves(c, id).await?;
-            Ok::<_, StoreError>((seq, parts, counters, places, records, sheaves))
+            Ok::<_, StoreError>((seq, parts, counters, places, talk, records, sheaves))
         };
-        let (seq, parts, counters, places, mut records, sheaves) =
+        let (seq, parts, counters, places, talk, mut records, sheaves) =
             connection.build_transaction().repeatable_read().read_only().run(read).await?;
         let Some((seq, turned_on)) = seq else { return Ok(None) };
         // One part that can't be read is set aside; the rest of the tracker opens without it.
@@ -224,6 +226,7 @@ impl Store {
             }
         }
         places.into_iter().for_each(|(view, record, rank)| dataset.load_place(view, record, rank));
+        talk.into_iter().for_each(|(table, record, comment)| dataset.load_comment(table, record, comment));
         // A row holds all that was done to its record until then, so sheaves and rows go in in the log's order.
         if !sheaves.is_empty() {
             records.sort_by_key(|row| row.seq);
@@ -376,6 +379,9 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
             }
             // Files never come by filling: what a field of files becomes, or was, is nothing.
             Op::Fill { .. } | Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Press { .. } | Op::Turned { .. } => {}
+            Op::Say { table, record, before, after } => {
+                put_comment(c, id, (*table, *record), before.as_deref(), after.as_deref()).await?;
+            }
             Op::Place { view, places } => put_places(c, id, *view, places).await?,
             Op::Arrive { table, record, after, .. } => put_receipt(c, id, *table, *record, after.as_deref()).await?,
         }
@@ -396,7 +402,7 @@ impl Write {
     /// Whether there is nothing to keep but the change itself and the records it touched.
     fn is_plain(&self) -> bool {
         let plain = |op: &Op| match op {
-            Op::Put { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Place { .. } => false,
+            Op::Put { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Say { .. } | Op::Place { .. } => false,
             Op::Cell { after, .. } => !matches!(after, Value::Files(_)),
             Op::Rows(Rows { fields, columns, .. }) => !op.is_bulk() && files_of(fields, columns).next().is_none(),
             Op::Bin { .. } | Op::Fill { .. } => !op.is_bulk(),

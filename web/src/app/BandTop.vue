@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { useSessionStorage } from '@vueuse/core'
+import { useEventListener, useSessionStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import ContentsPanel from '@/features/tracker/ContentsPanel.vue'
+import KeysPanel from '@/features/keys/KeysPanel.vue'
 import OwnSettings from '@/features/session/OwnSettings.vue'
 import { useSession } from '@/features/session/session'
+import { writeFrom } from '@/features/find/discovery'
 import { useTracker } from '@/features/tracker/tracker'
 import { api, told } from '@/api/client'
 import { useAsked, useDoing } from '@/app/asking'
@@ -60,6 +62,32 @@ async function standIn(person: number | null, group: number | null = null) {
   })
 }
 
+/** To the words; from a view, what it leaves out is told. */
+const finding = computed(() => {
+  const { tracker: id, table, view } = route.params
+  if (!id) return { name: 'find-all' }
+  const from = table ? writeFrom({ table: Number(table), view: Number(view) || undefined }) : undefined
+  return { name: 'find', params: { tracker: id }, query: { from } }
+})
+const finds = computed(() => !!me.value && !['find', 'find-all'].includes(String(route.name)))
+/** Whether all keys are shown. */
+const keys = ref(false)
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if ((event.ctrlKey || event.metaKey) && event.key === '/' && me.value) {
+    event.preventDefault()
+    keys.value = true
+    return
+  }
+  if (!finds.value || !(event.target instanceof HTMLElement)) return
+  const asked = (event.ctrlKey || event.metaKey) && !event.shiftKey && event.key.toLowerCase() === 'k'
+  // In a cell a letter is typed into it, this one too.
+  const free =
+    !event.ctrlKey && !event.metaKey && !event.altKey && !event.target.closest('input, textarea, select, [contenteditable], [role=grid]')
+  if (!asked && !(event.key === '/' && free)) return
+  event.preventDefault()
+  void router.push(finding.value)
+})
+
 async function signOut() {
   mine.value = false
   await session.signOut()
@@ -94,6 +122,10 @@ async function signOut() {
       <button class="stop" @click="standIn(null)">Stop standing in</button>
     </p>
     <nav v-if="me" class="right" aria-label="You">
+      <router-link v-if="finds" :to="finding" class="to-find" data-test="to-find" aria-label="Find"
+        ><span class="wide">Find in {{ tracker?.name ?? 'all trackers' }}</span
+        ><span class="short">Find</span><kbd aria-hidden="true">/</kbd></router-link
+      >
       <router-link v-if="me.post_room" :to="{ name: 'post-room' }" class="plain">Post room</router-link>
       <v-menu v-model="mine" location="bottom end" offset="6" :close-on-content-click="false">
         <template #activator="{ props }">
@@ -112,12 +144,14 @@ async function signOut() {
               >somebody of {{ group.name }}</button
             >
           </template>
+          <button class="line" data-test="to-keys" @click="((mine = false), (keys = true))">Keys</button>
           <OwnSettings />
           <button class="line end" @click="signOut">Sign out</button>
         </div>
       </v-menu>
     </nav>
   </header>
+  <KeysPanel v-model="keys" />
   <p v-if="trouble" class="fault-text trouble" role="alert">{{ trouble }}</p>
 </template>
 
@@ -178,6 +212,28 @@ async function signOut() {
   display: flex;
   gap: var(--gap-4);
   align-items: center;
+}
+.to-find {
+  display: flex;
+  justify-content: space-between;
+  gap: var(--gap-3);
+  align-items: center;
+  min-width: 210px;
+  padding: 4px 8px 4px 10px;
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: var(--quiet) !important;
+  text-decoration: none;
+}
+.to-find kbd {
+  font: 12px var(--sans);
+  border: 1px solid var(--line);
+  border-radius: var(--corner);
+  padding: 0 6px;
+}
+.to-find .short {
+  display: none;
 }
 .me {
   width: 30px;
@@ -268,8 +324,20 @@ async function signOut() {
     padding: 0 var(--gap-3);
   }
   .place,
-  .wide {
+  .wide,
+  .to-find kbd {
     display: none;
+  }
+  .to-find {
+    min-width: 44px;
+    min-height: 44px;
+    padding: 0 6px;
+    border-color: transparent;
+    background: none;
+    color: inherit !important;
+  }
+  .to-find .short {
+    display: inline;
   }
   .tracker {
     min-width: 0;

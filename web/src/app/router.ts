@@ -19,6 +19,7 @@ export const router = createRouter({
     { path: '/me', name: 'own', component: () => import('@/features/session/OwnPage.vue') },
     { path: '/people', name: 'people', component: () => import('@/features/people/PeoplePage.vue') },
     { path: '/', name: 'home', component: () => import('@/features/home/HomePage.vue') },
+    { path: '/find', name: 'find-all', component: () => import('@/features/find/FindPage.vue') },
     { path: '/start', name: 'start', component: () => import('@/features/start/StartPage.vue') },
     { path: '/post-room', name: 'post-room', component: () => import('@/features/post-room/PostRoom.vue') },
     {
@@ -38,6 +39,9 @@ export const router = createRouter({
         { path: ':table(\\d+)/fields', name: 'design', component: () => import('@/features/design/DesignPage.vue') },
         { path: ':table(\\d+)/about', name: 'hangs', component: () => import('@/features/groundplan/HangsPage.vue') },
         { path: ':table(\\d+)/highlights', name: 'highlights', component: () => import('@/features/highlight/HighlightsPage.vue') },
+        // As it stands on paper: a number has a dash in it.
+        { path: ':number([^/]+-[^/]+)', name: 'numbered', component: () => import('@/features/folio/NumberedPage.vue') },
+        { path: 'find', name: 'find', component: () => import('@/features/find/FindPage.vue') },
         { path: 'tell', name: 'tell', component: () => import('@/features/import/TellPage.vue') },
         { path: 'import', name: 'import', component: () => import('@/features/import/ImportPage.vue') },
         { path: 'forms', name: 'forms', component: () => import('@/features/form/FormsPage.vue') },

@@ -69,7 +69,10 @@ impl Heard {
                     heard.hear_linked(*table, *record, before, after);
                     heard.access |= leads_to_sight(*table, *record, before) || leads_to_sight(*table, *record, after);
                 }
-                Op::Add { table, record } | Op::Press { table, record, .. } | Op::Arrive { table, record, .. } => {
+                Op::Add { table, record }
+                | Op::Press { table, record, .. }
+                | Op::Arrive { table, record, .. }
+                | Op::Say { table, record, .. } => {
                     if seen(*table, *record) {
                         heard.records.entry(*table).or_default().insert(*record);
                     }

@@ -102,6 +102,12 @@ impl Dataset {
                     Arc::make_mut(&mut table.arrivals).set(record.row(), after.as_deref().cloned().map(Arc::new));
                 }
             }
+            Op::Say { table, record, before, after } => {
+                let id = before.as_deref().or(after.as_deref()).map(|comment| comment.id);
+                if let (Some(table), Some(id)) = (self.table_mut(*table), id) {
+                    table.talk.set(*record, id, after.as_deref().cloned());
+                }
+            }
             Op::Press { .. } => {}
             // What depends on the day was computed when the change's moment was come to.
             Op::Turned { to, .. } => self.turned = Some(*to),

@@ -1,15 +1,18 @@
 //! Columns in chunks. Changing a cell copies its chunk and nothing else.
 
+use super::said::{Said, Say};
 use crate::{
     id::{OptionId, PersonId, RecordId},
     schema::{Kind, Link},
     value::{Attachment, Cell, Value, text_key},
 };
+use fixedbitset::FixedBitSet;
 use jiff::{Timestamp, civil::Date};
+use memchr::memmem;
 use rust_decimal::Decimal;
 use std::{
     collections::{BTreeMap, BTreeSet},
-    sync::Arc,
+    sync::{Arc, OnceLock},
 };
 
 /// Rows in a chunk: small enough to copy in a microsecond, large enough that a table has few.
@@ -18,8 +21,22 @@ const CHUNK: usize = 512;
 /// A vector whose copies share chunks. Rows past its end hold the default.
 #[derive(Clone, Debug)]
 pub struct Chunked<T> {
-    chunks: Vec<Arc<Vec<T>>>,
+    chunks: Vec<Arc<Chunk<T>>>,
     len: usize,
+}
+
+/// Some rows that lie together, and what they say in small letters, once words were looked for in them. Whatever changes them
+/// forgets it, so that it is kept up by nobody and never stale.
+#[derive(Debug)]
+struct Chunk<T> {
+    cells: Vec<T>,
+    said: OnceLock<Said>,
+}
+
+impl<T: Clone> Clone for Chunk<T> {
+    fn clone(&self) -> Self {
+        Self { cells: self.cells.clone(), said: OnceLock::new() }
+    }
 }
 
 impl<T> Default for Chunked<T> {
@@ -42,21 +59,52 @@ impl<T: Clone + Default> Chunked<T> {
     /// What stands at a row; nothing beyond the last.
     #[inline]
     pub fn get(&self, row: usize) -> Option<&T> {
-        self.chunks.get(row / CHUNK)?.get(row % CHUNK)
+        self.chunks.get(row / CHUNK)?.cells.get(row % CHUNK)
     }
 
     /// Puts a value at a row, after defaults for rows that were skipped.
     pub fn set(&mut self, row: usize, value: T) {
         while self.len <= row {
             if self.len.is_multiple_of(CHUNK) {
-                self.chunks.push(Arc::new(Vec::with_capacity(CHUNK)));
+                self.chunks.push(Arc::new(Chunk { cells: Vec::with_capacity(CHUNK), said: OnceLock::new() }));
             }
             if let Some(last) = self.chunks.last_mut() {
-                Arc::make_mut(last).push(T::default());
+                Arc::make_mut(last).cells.push(T::default());
             }
             self.len += 1;
         }
-        Arc::make_mut(&mut self.chunks[row / CHUNK])[row % CHUNK] = value;
+        let chunk = Arc::make_mut(&mut self.chunks[row / CHUNK]);
+        chunk.said.take();
+        chunk.cells[row % CHUNK] = value;
+    }
+}
+
+impl<T: Say> Chunk<T> {
+    fn said(&self) -> &Said {
+        self.said.get_or_init(|| Said::of(&self.cells))
+    }
+}
+
+impl<T: Say> Chunked<T> {
+    /// Marks the rows that say a word, which is folded already. Costs one look through what they say, which is folded once for
+    /// every chunk that changed since.
+    pub(crate) fn mark_saying(&self, word: &str, rows: &mut FixedBitSet) {
+        let finder = memmem::Finder::new(word.as_bytes());
+        for (at, chunk) in self.chunks.iter().enumerate() {
+            chunk.said().mark(&finder, at.saturating_mul(CHUNK), rows);
+        }
+    }
+
+    /// Folds what was not folded since it changed.
+    pub(super) fn fold(&self) {
+        self.chunks.iter().for_each(|chunk| {
+            chunk.said();
+        });
+    }
+
+    /// Bytes of what was folded so far.
+    pub(crate) fn said_bytes(&self) -> usize {
+        self.chunks.iter().filter_map(|chunk| chunk.said.get()).map(Said::bytes).fold(0, usize::saturating_add)
     }
 }
 
@@ -65,6 +113,14 @@ impl<T: Clone + Default> Chunked<T> {
 pub struct TextCell {
     pub(crate) key: u64,
     pub(crate) text: Option<Arc<str>>,
+}
+
+impl Say for TextCell {
+    fn say<'a>(&'a self, say: &mut dyn FnMut(&'a str)) {
+        if let Some(text) = &self.text {
+            say(text);
+        }
+    }
 }
 
 /// The values of one field, all of one type.

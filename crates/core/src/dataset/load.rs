@@ -7,6 +7,7 @@ use crate::{
     id::{FieldId, RecordId, TableId, ViewId},
     part::Part,
     schema::Kind,
+    talk::Comment,
     value::{Value, plus_days},
     view::Rank,
 };
@@ -39,6 +40,14 @@ impl Dataset {
     /// Puts a rank in, as it was kept.
     pub fn load_place(&mut self, view: ViewId, record: RecordId, rank: Rank) {
         Arc::make_mut(self.orders.entry(view).or_default()).set(record, Some(rank));
+    }
+
+    /// Puts in what was said about a record, as it was kept.
+    pub fn load_comment(&mut self, table: TableId, record: RecordId, comment: Comment) {
+        let shelved = self.tables.get_mut(&table).or_else(|| self.binned.get_mut(&table));
+        if let Some(table) = shelved.map(Arc::make_mut) {
+            table.talk.set(record, comment.id, Some(comment));
+        }
     }
 
     /// Puts records in, each as it was kept, over what was there.

@@ -4,11 +4,13 @@
 mod apply;
 mod column;
 mod compute;
+mod findable;
 mod graph;
 mod guard;
 mod load;
 mod moved;
 mod read;
+mod said;
 mod step;
 mod summary;
 mod texts;
@@ -32,6 +34,7 @@ use crate::{
     part::{Part, Parts, Sort},
     people::{Actor, People},
     schema::{FieldDef, Kind, Link, TableDef, TrackerDef},
+    talk::Talk,
     view::OwnOrder,
 };
 use jiff::{Timestamp, civil::Date, tz::TimeZone};
@@ -93,6 +96,8 @@ pub struct Table {
     arrivals: Arc<Chunked<Option<Arc<Arrival>>>>,
     /// When records were moved along, after they were made.
     moved: Arc<Chunked<Option<Arc<[Moved]>>>>,
+    /// What people said about records.
+    pub(crate) talk: Talk,
     live: usize,
     /// Of fields that hold each value once.
     unique: BTreeMap<FieldId, unique::Index>,
@@ -229,8 +234,17 @@ impl Table {
     fn new(def: Arc<TableDef>) -> Self {
         let fields = def.fields.iter().chain(def.binned.iter().map(|b| &b.field));
         let columns = fields.filter_map(|f| Some((f.id, Arc::new(Column::for_kind(&f.kind)?)))).collect();
-        Self { def, columns, meta: Arc::default(), arrivals: Arc::default(), moved: Arc::default(), live: 0, unique: BTreeMap::new() }
-            .indexed()
+        Self {
+            def,
+            columns,
+            meta: Arc::default(),
+            arrivals: Arc::default(),
+            moved: Arc::default(),
+            talk: Talk::default(),
+            live: 0,
+            unique: BTreeMap::new(),
+        }
+        .indexed()
     }
 
     fn indexed(mut self) -> Self {

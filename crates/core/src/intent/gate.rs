@@ -104,6 +104,7 @@ fn columns(op: &Op) -> Vec<Column<'_>> {
         | Op::Press { .. }
         | Op::Count { .. }
         | Op::Turned { .. }
+        | Op::Say { .. }
         | Op::Place { .. }
         | Op::Put { .. } => Vec::new(),
     }
@@ -133,6 +134,7 @@ impl<'o> Effect<'o> {
                 | Op::Press { .. }
                 | Op::Count { .. }
                 | Op::Turned { .. }
+                | Op::Say { .. }
                 | Op::Place { .. }
                 | Op::Put { .. } => {}
             }

@@ -16,6 +16,7 @@ mod rows;
 mod shape;
 mod structure;
 mod tables;
+mod talk;
 mod undo;
 
 pub use answer::Drafted;
@@ -43,6 +44,7 @@ use crate::{
     part::Part,
     people::Actor,
     schema::{Kind, NumberPart, Preset, Restart},
+    talk::TalkStep,
     value::Input,
     value::Value,
 };
@@ -65,6 +67,12 @@ pub enum Intent {
     Begin {
         table: TableId,
         cells: Vec<(FieldId, Input)>,
+    },
+    /// Somebody says something about a record.
+    Talk {
+        table: TableId,
+        record: RecordId,
+        step: TalkStep,
     },
     /// Whoever began a record, or filled it in, has gone on.
     Leave {
@@ -171,6 +179,7 @@ impl Intent {
             Intent::Block(block) => block.cells.iter().map(Vec::len).sum::<usize>() <= LIGHT,
             Intent::Begin { .. }
             | Intent::Leave { .. }
+            | Intent::Talk { .. }
             | Intent::Edit { .. }
             | Intent::Send { .. }
             | Intent::Amend { .. }
@@ -238,6 +247,7 @@ impl Dataset {
                 added.extend(ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).map(|(_, r)| r));
                 ops
             }
+            Intent::Talk { table, record, step } => decider.talk(*table, *record, step)?,
             Intent::Leave { table, record } => decider.leave(*table, *record)?,
             Intent::Edit { table, record, edits } => decider.edit(*table, *record, edits)?,
             Intent::EditSeveral { table, records, edits } => decider.edit_several(*table, records, edits)?,

@@ -54,6 +54,7 @@ impl Decider<'_> {
                 if self.lens.builds() { Ok(()) } else { self.must_change(*table, *record, *field) }
             }),
             Op::Arrive { table, record, .. } => self.must(Right::Change, *table, *record),
+            Op::Say { table, record, before, after } => self.may_unsay(*table, *record, before.as_deref().or(after.as_deref())),
             Op::Gone { table, record, gone } => self.may_move(*table, *record, *gone, only_mine),
             Op::Bin { table, first, count, gone } => {
                 run(*first, *count).try_for_each(|record| self.may_move(*table, record, *gone, only_mine))
@@ -107,6 +108,11 @@ impl Decider<'_> {
                 cells.iter().all(|(record, before, _)| now(record) == before.clone().tidy())
             }
             Op::Arrive { table, record, before, .. } => self.ds.arrival(*table, *record) == before.as_deref(),
+            Op::Say { table, record, before, after } => {
+                let id = before.as_deref().or(after.as_deref()).map(|comment| comment.id);
+                let now = id.and_then(|id| self.ds.table(*table)?.talk.get(*record, id));
+                now == before.as_deref()
+            }
             Op::Put { before, after } => {
                 let part = before.as_deref().or(after.as_deref());
                 part.and_then(|p| self.ds.current(p)).as_ref() == before.as_deref()

@@ -10,6 +10,8 @@ pub enum Letter<'a> {
     Invitation { by: &'a str, word: &'a str, link: &'a str },
     /// They forgot their password.
     Password { link: &'a str },
+    /// Somebody spoke to them about a record, or said something about one that they follow.
+    Spoken { by: &'a str, of: &'a str, tracker: &'a str, said: &'a str, link: &'a str },
     /// They sign in with a code.
     Code { code: &'a str },
     /// Somebody outside comes to a shared page with a code.
@@ -50,6 +52,9 @@ impl Letter<'_> {
                 format!("Another password for {team}"),
                 format!("Open this address to choose another password:\n{link}\n\nIt works once, and for 30 minutes. {NOT_YOU}"),
             ),
+            Letter::Spoken { by, of, tracker, said, link } => {
+                (format!("{by} on “{of}”"), format!("{by} said about “{of}” in {tracker}:\n\n{said}\n\nAnswer there:\n{link}"))
+            }
             Letter::Code { code } => (
                 format!("{code} is your code for {team}"),
                 format!("Type this code where you sign in:\n\n{code}\n\nIt works once, and for 10 minutes. {NOT_YOU}"),

@@ -245,3 +245,25 @@ proptest! {
         }
     }
 }
+
+/// While somebody drags, a lane’s option is removed: the drop is refused in words, and nothing of it is done.
+#[test]
+fn a_drop_into_a_lane_that_is_gone_meanwhile_does_nothing_and_says_so() {
+    use westerfall_core::value::Input;
+    let mut ds = demo();
+    let faults = table(&ds, "Faults");
+    let lanes = ds.views().find(|view| view.name == "From report to repair").expect("a view of the demo").id;
+    let status = field(&ds, "Faults.Status");
+    let gone = westerfall_core::id::OptionId::new(99_999).unwrap();
+    let before = value(&ds, faults, record(4), status);
+    let edits = vec![Edit { field: status, input: Input::Value(Value::Choice(gone)), was: Some(before.clone()) }];
+    let nadia = asker(&ds, "Nadia");
+    let seq = ds.seq;
+    let step = OrderStep::Place { records: vec![record(4), record(5)], spot: Spot::Last, edits: edits.clone() };
+    for intent in [Intent::Order { view: lanes, step }, Intent::EditSeveral { table: faults, records: vec![record(4), record(5)], edits }] {
+        let refused = act(&mut ds, nadia, &intent).expect_err("there is no such lane");
+        assert_eq!(refused.0[0].kind, FaultKind::UnknownOption, "{refused:?}");
+        assert!(refused.0[0].message.ends_with('.'), "{refused:?}");
+    }
+    assert_eq!((value(&ds, faults, record(4), status), ds.seq), (before, seq));
+}

@@ -135,3 +135,123 @@ fn what_stood_before_is_told_as_one_says_a_moment_now_in_one_line() {
     assert_eq!(told(2, 1), format!("The post lies in the grass beside the wa … until {}", day("%-d %b")));
     assert_eq!(told(500, 0), format!("empty until {}", day("%-d %b %Y")));
 }
+
+mod back {
+    //! Putting a record back as it was.
+
+    use crate::fixture::*;
+    use proptest::prelude::*;
+    use westerfall_core::{
+        access::Lens,
+        dataset::Dataset,
+        history::Change,
+        id::FieldId,
+        intent::{Edit, Intent},
+        value::{Input, Value},
+    };
+
+    fn put(ds: &mut Dataset, changes: &mut Vec<Change>, name: &str, input: Input) -> Change {
+        let edits = vec![Edit { field: field(ds, &format!("Faults.{name}")), input, was: None }];
+        let intent = Intent::Edit { table: table(ds, "Faults"), record: record(5), edits };
+        let nadia = asker(ds, "Nadia");
+        let change = act(ds, nadia, &intent).expect("she may").change;
+        changes.push(change.clone());
+        change
+    }
+
+    fn told(ds: &Dataset, who: &str, changes: &[Change], after: u64, only: &[FieldId]) -> Vec<(String, String, Option<String>)> {
+        let clock = clock();
+        let by = asker(ds, who);
+        let back = Lens::new(ds, by, &clock).as_it_was(by, table(ds, "Faults"), record(5), changes, after, only);
+        back.fields.into_iter().map(|one| (one.name, one.then, one.refused)).collect()
+    }
+
+    #[test]
+    fn one_field_or_all_of_them_go_back_and_that_is_undone() {
+        let (mut ds, mut changes) = (demo(), Vec::new());
+        let faults = table(&ds, "Faults");
+        let wrong = field(&ds, "Faults.What is wrong");
+        let first = value(&ds, faults, record(5), wrong);
+        let begun = ds.seq;
+        put(&mut ds, &mut changes, "What is wrong", typed("One"));
+        let between = put(&mut ds, &mut changes, "Hours needed", typed("3")).seq;
+        put(&mut ds, &mut changes, "What is wrong", typed("Two"));
+        assert_eq!(told(&ds, "Nadia", &changes, between, &[]), [("What is wrong".to_owned(), "One".to_owned(), None)]);
+        let (clock, nadia) = (clock(), asker(&ds, "Nadia"));
+        let intent = Lens::new(&ds, nadia, &clock).put_back(faults, record(5), &changes, begun, &[wrong]).unwrap();
+        let hours = value(&ds, faults, record(5), field(&ds, "Faults.Hours needed"));
+        let done = act(&mut ds, nadia, &intent).unwrap().change;
+        assert_eq!(value(&ds, faults, record(5), wrong), first);
+        assert_eq!(value(&ds, faults, record(5), field(&ds, "Faults.Hours needed")), hours, "one field alone");
+        act(&mut ds, nadia, &undo(done)).unwrap();
+        assert_eq!(value(&ds, faults, record(5), wrong), Value::text("Two"));
+        assert!(Lens::new(&ds, nadia, &clock).put_back(faults, record(5), &changes, u64::MAX, &[]).is_err(), "nothing was otherwise");
+    }
+
+    #[test]
+    fn what_is_gone_since_is_said_and_the_rest_goes_back() {
+        let (mut ds, mut changes) = (demo(), Vec::new());
+        let faults = table(&ds, "Faults");
+        let sections = table(&ds, "Sections");
+        let begun = ds.seq;
+        let section = linked(&ds, faults, record(5), field(&ds, "Faults.Section"))[0];
+        let other = records(&ds, sections).into_iter().find(|one| *one != section).unwrap();
+        put(&mut ds, &mut changes, "Section", Input::Value(Value::Links(vec![other])));
+        put(&mut ds, &mut changes, "What is wrong", typed("Two"));
+        let nadia = asker(&ds, "Nadia");
+        act(&mut ds, nadia, &Intent::Remove { table: sections, records: vec![section] }).unwrap();
+        let told = told(&ds, "Nadia", &changes, begun, &[]);
+        assert_eq!(told.len(), 2, "{told:?}");
+        assert!(told.iter().any(|(name, _, refused)| name == "Section" && refused.is_some()), "{told:?}");
+        assert!(told.iter().any(|(name, _, refused)| name == "What is wrong" && refused.is_none()), "{told:?}");
+        let clock = clock();
+        let intent = Lens::new(&ds, nadia, &clock).put_back(faults, record(5), &changes, begun, &[]).unwrap();
+        assert!(act(&mut ds, nadia, &intent).is_err(), "all or nothing");
+    }
+
+    #[test]
+    fn whoever_does_not_see_it_is_told_nothing_and_whoever_only_reads_puts_nothing_back() {
+        let (mut ds, mut changes) = (demo(), Vec::new());
+        let begun = ds.seq;
+        put(&mut ds, &mut changes, "What is wrong", typed("Two"));
+        let told_to_pavel = told(&ds, "Pavel", &changes, begun, &[]);
+        assert!(told_to_pavel.iter().all(|(_, _, refused)| refused.is_some()), "{told_to_pavel:?}");
+        let clock = clock();
+        let seeing = ["Tamsin", "Idris", "Marguerite", "Jonah"].into_iter().filter(|who| {
+            let by = asker(&ds, who);
+            let lens = Lens::new(&ds, by, &clock);
+            let sees = lens.sees(table(&ds, "Faults"), record(5));
+            assert!(sees || lens.as_it_was(by, table(&ds, "Faults"), record(5), &changes, begun, &[]).fields.is_empty(), "{who}");
+            assert!(sees || lens.put_back(table(&ds, "Faults"), record(5), &changes, begun, &[]).is_err(), "{who}");
+            sees
+        });
+        assert_eq!(seeing.count(), 1, "one warden's");
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(48))]
+
+        /// After whatever edits: put back to any moment, it is as it was at that moment.
+        #[test]
+        fn it_is_as_it_was_at_any_moment(steps in prop::collection::vec((0_usize..4, "[a-z]{1,5}", 1_u32..9), 1..12), to in 0_usize..12) {
+            let (mut ds, mut changes) = (demo(), Vec::new());
+            let faults = table(&ds, "Faults");
+            let names = ["What is wrong", "Reporter", "Hours needed", "Description"];
+            let stands = |ds: &Dataset| names.map(|name| value(ds, faults, record(5), field(ds, &format!("Faults.{name}"))));
+            let mut moments = vec![(ds.seq, stands(&ds))];
+            for (which, words, number) in steps {
+                let input = if which == 2 { typed(&number.to_string()) } else { typed(&words) };
+                put(&mut ds, &mut changes, names[which], input);
+                moments.push((ds.seq, stands(&ds)));
+            }
+            let (seq, then) = &moments[to % moments.len()];
+            let (clock, nadia) = (clock(), asker(&ds, "Nadia"));
+            let intent = Lens::new(&ds, nadia, &clock).put_back(faults, record(5), &changes, *seq, &[]);
+            match intent {
+                Ok(intent) => drop(act(&mut ds, nadia, &intent).unwrap()),
+                Err(_) => prop_assert_eq!(&stands(&ds), then),
+            }
+            prop_assert_eq!(&stands(&ds), then);
+        }
+    }
+}

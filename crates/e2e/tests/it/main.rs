@@ -9,6 +9,7 @@ mod build;
 mod calculations;
 mod design;
 mod durability;
+mod finding;
 mod forms;
 mod highlights;
 mod hours;

@@ -8,6 +8,7 @@ mod described;
 mod entrance;
 mod events;
 mod files;
+mod find;
 mod forms;
 mod formulas;
 mod highlights;
@@ -27,6 +28,7 @@ mod sites;
 mod start;
 mod summaries;
 mod tables;
+mod talk;
 mod team;
 mod telling;
 mod trackers;
@@ -198,6 +200,9 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(orders::order))
         .routes(routes!(orders::move_view))
         .routes(routes!(views::hits))
+        .routes(routes!(find::find))
+        .routes(routes!(find::everywhere))
+        .routes(routes!(find::numbered))
         .routes(routes!(highlights::list))
         .routes(routes!(highlights::move_to))
         .routes(routes!(highlights::rehearse))
@@ -214,6 +219,12 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(records::like))
         .routes(routes!(records::show, records::edit))
         .routes(routes!(records::trail))
+        .routes(routes!(records::as_it_was))
+        .routes(routes!(records::put_back))
+        .routes(routes!(talk::talk, talk::say))
+        .routes(routes!(talk::change, talk::take_back))
+        .routes(routes!(talk::whom))
+        .routes(routes!(talk::attend))
         .routes(routes!(records::left))
         .routes(routes!(records::press))
         .routes(routes!(records::names))

@@ -18,6 +18,7 @@ use westerfall_core::{
     id::{FieldId, RecordId, TableId, ViewId},
     intent::{Edit, Intent},
     offer::Offered,
+    put_back::PutBack,
     trail::TrailEntry,
     value::{CellValue, Input},
     view::{self, Likeness, MoveRehearsal, Moving, Row, Spot, Waiting},
@@ -250,6 +251,46 @@ pub(super) async fn trail(here: Here, Path(OfRecord { table, record, .. }): Path
     // The rights of now decide what of then is shown.
     let look = here.look()?;
     Ok(Json(look.lens().trail(table, record, &changes)))
+}
+
+/// Back to which moment.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct BackBody {
+    /// As it was once this change was made; 0 or the one before it was made, for all that it came with.
+    after: u64,
+    /// These fields alone; none: all.
+    #[serde(default)]
+    fields: Vec<FieldId>,
+}
+
+/// What putting a record back to a moment would change, without doing it. Goes back as far as its trail is told.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/as-it-was", params(OfRecord), request_body = BackBody, responses((status = 200, body = PutBack)))]
+pub(super) async fn as_it_was(
+    here: Here,
+    Path(OfRecord { table, record, .. }): Path<OfRecord>,
+    Json(body): Json<BackBody>,
+) -> Result<Json<PutBack>, Problem> {
+    if !here.look()?.lens().sees(table, record) {
+        return Err(Fault::not_found("record").into());
+    }
+    let changes = here.app.store.trail(here.tracker, table, record, TRAIL).await?;
+    let look = here.look()?;
+    Ok(Json(look.lens().as_it_was(look.asker, table, record, &changes, body.after, &body.fields)))
+}
+
+/// Puts fields of a record back as they were at a moment, as one step.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/put-back", params(OfRecord), request_body = BackBody, responses((status = 200, body = Done)))]
+pub(super) async fn put_back(
+    here: Here,
+    Path(OfRecord { table, record, .. }): Path<OfRecord>,
+    Json(body): Json<BackBody>,
+) -> Result<Json<Done>, Problem> {
+    if !here.look()?.lens().sees(table, record) {
+        return Err(Fault::not_found("record").into());
+    }
+    let changes = here.app.store.trail(here.tracker, table, record, TRAIL).await?;
+    let intent = here.look()?.lens().put_back(table, record, &changes, body.after, &body.fields)?;
+    here.act(intent).await
 }
 
 /// What was typed into a picker.

@@ -50,6 +50,9 @@ pub(crate) async fn marked(world: &World) -> Known {
     assert_eq!(status, StatusCode::OK, "{sent}");
     let query = json!({ "fields": shown(&[PICTURES]), "sorts": [{ "field": 40, "descending": true }] });
     let newest = nadia.query(FAULT_TABLE, query).await.1["rows"][0].clone();
+    let said = json!({ "said": [{ "text": format!("{MARK} was said") }] });
+    let (status, done) = nadia.post(&format!("/api/trackers/1/tables/{FAULT_TABLE}/records/{}/talk", newest["id"]), said).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
     let (_, tracker) = nadia.get("/api/trackers/1").await;
     let fields = tracker["tables"].as_array().unwrap().iter().flat_map(|t| numbers(&t["fields"], "id")).collect();
     let (_, automations) = nadia.get("/api/trackers/1/automations").await;
@@ -59,6 +62,7 @@ pub(crate) async fn marked(world: &World) -> Known {
         ("table", numbers(&tracker["tables"], "id")),
         ("record", vec![newest["id"].to_string(), "1".into()]),
         ("field", fields),
+        ("comment", one("1")),
         ("view", one("101")),
         ("highlight", one("400")),
         ("form", numbers(&tracker["forms"], "id")),

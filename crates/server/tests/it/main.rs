@@ -25,6 +25,7 @@ mod problems;
 mod records;
 mod sessions;
 mod shapes;
+mod talk;
 mod team;
 mod views;
 mod working;

@@ -263,7 +263,15 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
           >
           <FolioNewField v-if="adding" :tracker="tracker" :table="table.id" @close="adding = false" @made="read()" />
         </div>
-        <FolioTrail ref="told" :trail="trail" :runs="runs" :tracker="tracker" :awaits="known.awaits" />
+        <FolioTrail
+          ref="told"
+          :at="at"
+          :trail="trail"
+          :runs="runs"
+          :awaits="known.awaits"
+          :change="mayChange"
+          @changed="(read(), emit('changed'))"
+        />
       </div>
     </template>
   </aside>

@@ -1,15 +1,52 @@
 <script setup lang="ts">
-// What happened to a record: who, when, before → after; and what automations did over it.
-import { nextTick, ref } from 'vue'
-import type { Run, TrailEntry } from '@/api/types'
+// What happened to a record and what was said about it, in one line of time: who, when, before → after; and what automations did over it.
+import { computed, nextTick, ref, toRef } from 'vue'
+import type { Run, TrailEdit, TrailEntry } from '@/api/types'
+import { useDoing } from '@/app/asking'
+import { useTracker } from '@/features/tracker/tracker'
+import TalkBox from '@/features/talk/TalkBox.vue'
+import TalkComment from '@/features/talk/TalkComment.vue'
+import { useTalk } from '@/features/talk/talking'
+import { timeline, type Showing } from '@/features/talk/timeline'
+import PutBackPanel from './PutBackPanel.vue'
 
-defineProps<{
+const props = defineProps<{
+  at: { tracker: number; table: number; record: number }
   trail: TrailEntry[]
   runs: Run[]
-  tracker: number
   /** What automations wait for before they take the record for added. */
   awaits: string[]
+  /** Whether one may change it. */
+  change?: boolean
 }>()
+const emit = defineEmits<{ changed: [] }>()
+
+const { tracker: currentTracker } = useTracker()
+const talk = useTalk(toRef(props, 'at'))
+const { attempt, trouble } = useDoing()
+const showing = ref<Showing>('all')
+const happened = computed(() => timeline(props.trail, talk.comments.value, showing.value))
+const SHOWN: { is: Showing; words: string }[] = [
+  { is: 'all', words: 'all' },
+  { is: 'said', words: 'what was said' },
+  { is: 'done', words: 'what was done' },
+]
+/** The comment that is being answered. */
+const answering = ref<number>()
+const box = ref<InstanceType<typeof TalkBox>[]>()
+async function answer(comment: number) {
+  answering.value = comment
+  await nextTick()
+  box.value?.[0]?.focus()
+}
+const draft = (of: string) => `${props.at.tracker}-${props.at.table}-${props.at.record}-${of}`
+
+/** To what it is about to be put back. */
+const back = ref<{ after: number; fields: number[]; title: string }>()
+const latest = computed(() => Math.max(0, ...props.trail.map((entry) => entry.seq)))
+const backTo = (entry: TrailEntry) => (back.value = { after: entry.seq, fields: [], title: `As it was on ${entry.at_text}` })
+const takeBack = (entry: TrailEntry, edit: TrailEdit) =>
+  (back.value = { after: entry.seq - 1, fields: [edit.field], title: `${edit.name} as it was before ${entry.at_text}` })
 
 const list = ref<HTMLElement>()
 /** The entry that one was led to. */
@@ -17,6 +54,7 @@ const shown = ref<number>()
 
 /** Brings an entry into sight. */
 async function show(seq: number) {
+  if (showing.value === 'said') showing.value = 'all'
   shown.value = seq
   await nextTick()
   list.value?.querySelector('.shown')?.scrollIntoView({ block: 'nearest' })
@@ -34,7 +72,44 @@ function what(entry: TrailEntry): string {
   <section ref="list" class="trail" data-test="trail">
     <h3>Trail</h3>
     <p v-for="words in awaits" :key="words" class="awaits" data-test="awaits">{{ words }}</p>
-    <div v-for="run in runs" :key="run.at_text + run.automation" class="event">
+    <TalkBox
+      v-if="!talk.standing.value"
+      :key="draft('new')"
+      :at="at"
+      :draft="draft('new')"
+      label="Say something about it"
+      does="Say it"
+      :send="(said) => talk.say(said)"
+    />
+    <p class="over">
+      <span role="group" aria-label="What of it is shown"
+        ><template v-for="(one, n) in SHOWN" :key="one.is"
+          >{{ n ? ' · ' : ''
+          }}<button type="button" class="link" :aria-pressed="showing === one.is" :data-showing="one.is" @click="showing = one.is">{{
+            one.words
+          }}</button></template
+        ></span
+      >
+      <button
+        v-if="!talk.standing.value"
+        type="button"
+        class="link follow"
+        :aria-pressed="talk.follows.value"
+        data-test="follow"
+        @click="attempt(() => talk.follow(!talk.follows.value))"
+        >{{ talk.follows.value ? 'You follow it; no more' : 'Follow it' }}</button
+      >
+    </p>
+    <PutBackPanel
+      v-if="back"
+      :key="`${back.after} ${back.fields}`"
+      :at="at"
+      v-bind="back"
+      @done="((back = undefined), emit('changed'))"
+      @leave="back = undefined"
+    />
+    <p v-if="trouble || talk.trouble.value" class="fault-text" role="alert">{{ trouble || talk.trouble.value }}</p>
+    <div v-for="run in showing === 'said' ? [] : runs" :key="run.at_text + run.automation" class="event">
       <div>
         <time>{{ run.at_text }}</time>
         <b>{{ run.automation }}</b>
@@ -49,21 +124,66 @@ function what(entry: TrailEntry): string {
         </details>
       </div>
     </div>
-    <div v-for="entry in trail" :key="entry.seq" class="event" :class="{ shown: entry.seq === shown }">
-      <div>
-        <time>{{ entry.at_text }}</time>
-        <p v-if="entry.form">Came by {{ entry.who }}</p>
-        <p v-else
-          ><b>{{ entry.who }}</b> {{ what(entry) }}</p
-        >
-        <template v-if="entry.what !== 'added'">
-          <p v-for="edit in entry.edits" :key="edit.field">
-            {{ edit.name }}: <s v-if="edit.before">{{ edit.before }}</s><span v-else class="quiet">empty</span> →
-            {{ edit.after || 'empty' }}
-          </p>
-        </template>
+    <template v-for="one in happened" :key="one.key">
+      <div v-if="one.sort === 'said'" class="event said">
+        <TalkComment
+          :comment="one.said.comment"
+          :at="at"
+          :talk="talk"
+          :steward="!!currentTracker?.steward"
+          @answer="answer(one.said.comment.id)"
+        />
+        <div v-if="one.said.answers.length || answering === one.said.comment.id" class="answers">
+          <TalkComment
+            v-for="other in one.said.answers"
+            :key="other.id"
+            :comment="other"
+            :at="at"
+            :talk="talk"
+            :steward="!!currentTracker?.steward"
+            @answer="answer(one.said.comment.id)"
+          />
+          <TalkBox
+            v-if="answering === one.said.comment.id"
+            ref="box"
+            small
+            :at="at"
+            :draft="draft(`answer-${one.said.comment.id}`)"
+            :label="`Answer ${one.said.comment.who}`"
+            does="Answer"
+            :send="(said) => talk.say(said, one.said.comment.id)"
+            @done="answering = undefined"
+            @leave="answering = undefined"
+          />
+        </div>
       </div>
-    </div>
+      <div v-else-if="one.sort === 'done'" class="event" :class="{ shown: one.entry.seq === shown }">
+        <div>
+          <time>{{ one.entry.at_text }}</time>
+          <p v-if="one.entry.form">Came by {{ one.entry.who }}</p>
+          <p v-else
+            ><b>{{ one.entry.who }}</b> {{ what(one.entry) }}</p
+          >
+          <template v-if="one.entry.what !== 'added'">
+            <p v-for="edit in one.entry.edits" :key="edit.field">
+              {{ edit.name }}: <s v-if="edit.before">{{ edit.before }}</s><span v-else class="quiet">empty</span> →
+              {{ edit.after || 'empty' }}
+              <button v-if="change" type="button" class="link small" :data-put-back="edit.field" @click="takeBack(one.entry, edit)"
+                >Put back</button
+              >
+            </p>
+          </template>
+          <button
+            v-if="change && one.entry.seq !== latest"
+            type="button"
+            class="link small"
+            :data-as-it-was="one.entry.seq"
+            @click="backTo(one.entry)"
+            >As it was then</button
+          >
+        </div>
+      </div>
+    </template>
   </section>
 </template>
 
@@ -101,13 +221,52 @@ h3 {
   width: 8px;
   border-top: 2px solid var(--line-strong);
 }
+.event.said::before {
+  top: 6px;
+  left: -5px;
+  width: 9px;
+  height: 9px;
+  border: 0;
+  border-radius: 50%;
+  background: var(--moss);
+}
+.answers {
+  margin: 4px 0 0 4px;
+  padding-left: 12px;
+  border-left: 1px solid var(--line-strong);
+}
+.over {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-3);
+  margin: 8px 0 12px;
+  font-size: 13px;
+  color: var(--quiet);
+}
+.over [aria-pressed='true']:not(.follow) {
+  color: var(--ink);
+  font-weight: 600;
+  text-decoration: none;
+}
+.follow {
+  margin-left: auto;
+}
+.small {
+  font-size: 12.5px;
+}
+@media (pointer: coarse) {
+  .small,
+  .over .link {
+    min-height: 44px;
+  }
+}
 .shown {
   background: var(--moss-soft);
 }
 .shown::before {
   border-color: var(--moss);
 }
-time {
+.event > div > time {
   float: right;
   margin-left: 10px;
   font-size: 12.5px;

@@ -9,7 +9,7 @@ afterEach(() => (document.body.innerHTML = ''))
 const entry = (over: object) =>
   ({ seq: 1, at_text: '18 Nov', who: 'Bex', what: 'changed', edits: [], undoes: null, form: null, ...over }) as unknown as TrailEntry
 const trail = (...entries: TrailEntry[]) =>
-  put(FolioTrail, { props: { trail: entries, runs: [], tracker: 1, awaits: [] } })
+  put(FolioTrail, { props: { at: { tracker: 1, table: 3, record: 7 }, trail: entries, runs: [], awaits: [] } })
     .get('[data-test=trail]')
     .text()
 
@@ -46,8 +46,8 @@ describe('the trail', () => {
     })
     const shown = put(FolioTrail, {
       props: {
+        at: { tracker: 1, table: 3, record: 7 },
         trail: [],
-        tracker: 1,
         awaits: ['It waits until section is filled in.'],
         runs: [run([]), run([{ to: 'a@b.example', state: 'failed', note: 'No such box.' }])] as never,
       },

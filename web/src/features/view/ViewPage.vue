@@ -16,7 +16,7 @@ import { useSession } from '@/features/session/session'
 import { useParts } from '@/features/tracker/parts'
 import { useTracker } from '@/features/tracker/tracker'
 import { askBecause, askWhy } from '@/features/why/why'
-import { useAdding } from './adding'
+import { addedWith, useAdding } from './adding'
 import AlmanacBoard from './calendar/AlmanacBoard.vue'
 import CardsCatalogue from './cards/CardsCatalogue.vue'
 import LanesBoard from './lanes/LanesBoard.vue'
@@ -138,6 +138,15 @@ async function put(cells: Record<string, Input>) {
 const adding = useAdding({ table, query, add: (cells) => attempt(() => put(cells)) })
 const add = adding.begin
 watch(tableId, adding.leave)
+// Somebody who was led here to add a record, with what they said of it.
+watch(
+  () => route.query.add && shown.answer.value && adds.value && String(route.query.add),
+  async (asked) => {
+    if (!asked) return
+    await router.replace({ query: { ...route.query, add: undefined } })
+    await add(undefined, addedWith(asked))
+  },
+)
 
 async function remove(row: Row) {
   await attempt(async () => {

@@ -15,6 +15,12 @@ export function grouping(query: Query): GroupBy[] {
 export const isTaken = (by: GroupBy, table: Table | undefined) =>
   (by.by ?? 'value') === 'value' && !!table?.fields.find((field) => field.id === by.field)?.writes
 
+/** What a record begins with, as it stands in an address: *12:3,14:7* are options of choices; anything else is nothing. */
+export function addedWith(text: unknown): Record<string, Input> {
+  const pairs = String(text ?? '').split(',').map((pair) => pair.split(':').map(Number)) // prettier-ignore
+  return Object.fromEntries(pairs.flatMap(([field, option]) => (field && option ? [[field, { value: { choice: option } }]] : [])))
+}
+
 export interface AddingTo {
   table: Ref<Table | undefined>
   query: Ref<Query | undefined>
@@ -50,8 +56,8 @@ export function useAdding({ table, query, add }: AddingTo) {
     await add(cells)
   }
 
-  async function begin(group?: Head) {
-    begun.value = ofGroup(group)
+  async function begin(group?: Head, cells: Record<string, Input> = {}) {
+    begun.value = { ...ofGroup(group), ...cells }
     await goOn()
   }
 

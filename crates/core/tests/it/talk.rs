@@ -1,0 +1,254 @@
+//! Talk about records: who says what, whom it reaches, and that it is no change of the record.
+
+use crate::fixture::*;
+use proptest::prelude::*;
+use westerfall_core::{
+    access::{Asker, Lens},
+    dataset::Dataset,
+    fault::{FaultKind, Faults},
+    find::{MOST_LINES, Wanted},
+    history::{Change, Op},
+    id::{CommentId, RecordId},
+    intent::Intent,
+    talk::{CommentTold, LONGEST, TalkPart, TalkStep},
+};
+
+fn text(words: &str) -> Vec<TalkPart> {
+    vec![TalkPart::Text(words.to_owned())]
+}
+
+fn comment(number: u32) -> CommentId {
+    CommentId::new(number).expect("not nothing")
+}
+
+fn step(ds: &mut Dataset, who: &str, record: RecordId, step: TalkStep) -> Result<Change, Faults> {
+    let table = table(ds, "Faults");
+    let asker = asker(ds, who);
+    act(ds, asker, &Intent::Talk { table, record, step }).map(|decision| decision.change)
+}
+
+fn say(ds: &mut Dataset, who: &str, record: RecordId, said: Vec<TalkPart>, answers: Option<u32>) -> Result<Change, Faults> {
+    step(ds, who, record, TalkStep::Say { said, answers: answers.map(comment) })
+}
+
+fn talk(ds: &Dataset, who: &str, record: RecordId) -> Vec<CommentTold> {
+    let clock = clock();
+    Lens::new(ds, asker(ds, who), &clock).talk(table(ds, "Faults"), record)
+}
+
+/// *Nadia Ferreira-Holt: Go and look*, an answer behind a dash.
+fn read(ds: &Dataset, who: &str, record: RecordId) -> Vec<String> {
+    let line = |one: CommentTold| {
+        let says: String = one.says.iter().map(|span| span.text.as_str()).collect();
+        let dash = if one.answers.is_some() { "- " } else { "" };
+        format!("{dash}{}: {}", one.who.split(' ').next().unwrap(), if one.gone { "(taken back)" } else { &says })
+    };
+    talk(ds, who, record).into_iter().map(line).collect()
+}
+
+/// A fault that Tamsin sees, and one that she does not.
+fn seen_and_not(ds: &Dataset) -> (RecordId, RecordId) {
+    let (clock, faults) = (clock(), table(ds, "Faults"));
+    let tamsin = Lens::new(ds, asker(ds, "Tamsin"), &clock);
+    let all = records(ds, faults);
+    let seen = |wanted: bool| *all.iter().find(|record| tamsin.sees(faults, **record) == wanted).expect("one of each");
+    (seen(true), seen(false))
+}
+
+fn kind(faults: Result<Change, Faults>) -> FaultKind {
+    faults.expect_err("it is refused").0.first().expect("a fault").kind
+}
+
+#[test]
+fn what_is_said_stands_in_its_order_with_its_answers() {
+    let mut ds = demo();
+    let (fault, _) = seen_and_not(&ds);
+    say(&mut ds, "Nadia", fault, text("  Can the crew take the long bar?\n"), None).unwrap();
+    say(&mut ds, "Tamsin", fault, text("Yes, it is in the van."), Some(1)).unwrap();
+    say(&mut ds, "Nadia", fault, text("Good."), Some(2)).unwrap();
+    assert_eq!(read(&ds, "Nadia", fault), ["Nadia: Can the crew take the long bar?", "- Tamsin: Yes, it is in the van.", "- Nadia: Good."]);
+    let told = talk(&ds, "Nadia", fault);
+    assert_eq!(told[2].answers, Some(comment(1)), "an answer to an answer stands under what both answer");
+    assert!(told[0].mine && !told[1].mine);
+}
+
+#[test]
+fn talk_is_no_change_of_the_record() {
+    let mut ds = demo();
+    let (fault, _) = seen_and_not(&ds);
+    let faults = table(&ds, "Faults");
+    let before = kept(&ds, faults, fault).unwrap();
+    let change = say(&mut ds, "Nadia", fault, text("Nothing moves"), None).unwrap();
+    let after = kept(&ds, faults, fault).unwrap();
+    assert_eq!((before.meta, before.cells), (after.meta, after.cells));
+    let clock = clock();
+    assert_eq!(Lens::new(&ds, asker(&ds, "Nadia"), &clock).trail(faults, fault, std::slice::from_ref(&change)), []);
+    assert!(westerfall_core::automation::fire(&ds, &change, &clock).is_empty(), "nothing is set going");
+    assert!(change.in_words(&Lens::new(&ds, asker(&ds, "Nadia"), &clock)).starts_with("said something about the fault “"));
+}
+
+#[test]
+fn it_is_told_to_whoever_sees_the_record_and_to_nobody_else() {
+    let mut ds = demo();
+    let (fault, other) = seen_and_not(&ds);
+    say(&mut ds, "Nadia", other, text("Not for Eskermoor"), None).unwrap();
+    assert_eq!(read(&ds, "Tamsin", other), Vec::<String>::new());
+    assert_eq!(kind(say(&mut ds, "Tamsin", other, text("I try"), None)), FaultKind::NotFound);
+    assert_eq!(kind(step(&mut ds, "Tamsin", other, TalkStep::Remove { comment: comment(1) })), FaultKind::NotFound);
+    // A trustee reads, and may speak: talk is no change.
+    assert!(say(&mut ds, "Pavel", fault, text("Who pays?"), None).is_ok());
+    let table = table(&ds, "Faults");
+    let outside = Intent::Talk { table, record: fault, step: TalkStep::Say { said: text("x"), answers: None } };
+    assert!(act(&mut ds, Asker::Westerfall, &outside).is_err(), "only people talk");
+}
+
+#[test]
+fn only_ones_own_is_changed_and_stewards_take_back_anybodys() {
+    let mut ds = demo();
+    let (fault, _) = seen_and_not(&ds);
+    say(&mut ds, "Tamsin", fault, text("The gate is of"), None).unwrap();
+    assert_eq!(kind(step(&mut ds, "Nadia", fault, TalkStep::Change { comment: comment(1), said: text("off") })), FaultKind::NotAllowed);
+    step(&mut ds, "Tamsin", fault, TalkStep::Change { comment: comment(1), said: text("The gate is off") }).unwrap();
+    assert_eq!(read(&ds, "Nadia", fault), ["Tamsin: The gate is off"]);
+    assert!(talk(&ds, "Nadia", fault)[0].changed.is_some());
+    assert_eq!(kind(step(&mut ds, "Pavel", fault, TalkStep::Remove { comment: comment(1) })), FaultKind::NotAllowed);
+    say(&mut ds, "Nadia", fault, text("Off its post?"), Some(1)).unwrap();
+    let taken = step(&mut ds, "Nadia", fault, TalkStep::Remove { comment: comment(1) }).unwrap();
+    assert_eq!(read(&ds, "Tamsin", fault), ["Tamsin: (taken back)", "- Nadia: Off its post?"], "what is answered leaves its place");
+    assert_eq!(kind(step(&mut ds, "Tamsin", fault, TalkStep::Change { comment: comment(1), said: text("x") })), FaultKind::NotFound);
+    // Taking back is taken back like any step.
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &undo(taken)).unwrap();
+    assert_eq!(read(&ds, "Tamsin", fault)[0], "Tamsin: The gate is off");
+}
+
+#[test]
+fn nobody_takes_back_by_undoing_what_somebody_else_said() {
+    let mut ds = demo();
+    let (fault, _) = seen_and_not(&ds);
+    let said = say(&mut ds, "Nadia", fault, text("Mine"), None).unwrap();
+    let tamsin = asker(&ds, "Tamsin");
+    assert!(act(&mut ds, tamsin, &undo(said.clone())).is_err());
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &undo(said)).unwrap();
+    assert_eq!(read(&ds, "Nadia", fault), Vec::<String>::new());
+    say(&mut ds, "Nadia", fault, text("Again"), None).unwrap();
+    assert_eq!(read(&ds, "Nadia", fault), ["Nadia: Again"]);
+}
+
+#[test]
+fn names_are_told_as_far_as_they_are_open() {
+    let mut ds = demo();
+    let (fault, other) = seen_and_not(&ds);
+    let faults = table(&ds, "Faults");
+    let said = vec![
+        TalkPart::Person(person(&ds, "Tamsin")),
+        TalkPart::Text(" look at ".to_owned()),
+        TalkPart::Record { table: faults, record: other },
+    ];
+    say(&mut ds, "Nadia", fault, said, None).unwrap();
+    let clock = clock();
+    let name = Lens::new(&ds, asker(&ds, "Nadia"), &clock).record_name(faults, other).unwrap().name;
+    assert_eq!(read(&ds, "Nadia", fault), [format!("Nadia: Tamsin Oake look at {name}")]);
+    assert_eq!(read(&ds, "Tamsin", fault), ["Nadia: Tamsin Oake look at a record that is not open to you"]);
+    assert!(talk(&ds, "Tamsin", fault)[0].to_me);
+    // Nobody names a record that they don’t see.
+    let hidden = vec![TalkPart::Record { table: faults, record: other }];
+    assert_eq!(kind(say(&mut ds, "Tamsin", fault, hidden, None)), FaultKind::NotFound);
+}
+
+#[test]
+fn before_one_says_it_one_knows_whom_it_reaches() {
+    let mut ds = demo();
+    let (fault, other) = seen_and_not(&ds);
+    let (faults, clock) = (table(&ds, "Faults"), clock());
+    let whom = |record| {
+        let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+        lens.whom(faults, record, "tam").into_iter().map(|one| (one.name, one.sees, one.says)).collect::<Vec<_>>()
+    };
+    assert_eq!(whom(fault), [("Tamsin Oake".to_owned(), true, "may see this".to_owned())]);
+    assert_eq!(whom(other), [("Tamsin Oake".to_owned(), false, "may not see this record, and is not told".to_owned())]);
+    let lens = Lens::new(&ds, asker(&ds, "Tamsin"), &clock);
+    assert_eq!(lens.whom(faults, other, ""), [], "of a record that one doesn’t see nothing is told");
+    let named = |who: &str| vec![TalkPart::Person(person(&ds, who))];
+    let (to_tamsin, to_idris) = (named("Tamsin"), named("Idris"));
+    say(&mut ds, "Nadia", fault, to_tamsin, None).unwrap();
+    say(&mut ds, "Nadia", fault, to_idris, None).unwrap();
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let said = lens.last_said(faults, fault, person(&ds, "Nadia")).unwrap();
+    assert!(lens.addressed_by(faults, fault, &said).is_empty(), "Idris sees nothing of Eskermoor");
+    say(&mut ds, "Tamsin", fault, text("I go"), Some(1)).unwrap();
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let answer = lens.last_said(faults, fault, person(&ds, "Tamsin")).unwrap();
+    assert_eq!(lens.addressed_by(faults, fault, &answer), [person(&ds, "Nadia")].into(), "whom one answers is reached");
+}
+
+#[test]
+fn what_says_nothing_or_too_much_is_refused() {
+    let mut ds = demo();
+    let (fault, _) = seen_and_not(&ds);
+    assert_eq!(kind(say(&mut ds, "Nadia", fault, text(" \n "), None)), FaultKind::Missing);
+    assert_eq!(kind(say(&mut ds, "Nadia", fault, Vec::new(), None)), FaultKind::Missing);
+    assert_eq!(kind(say(&mut ds, "Nadia", fault, text(&"a".repeat(LONGEST + 1)), None)), FaultKind::TooLong);
+    let many = vec![TalkPart::Person(person(&ds, "Tamsin")); 51];
+    assert_eq!(kind(say(&mut ds, "Nadia", fault, many, None)), FaultKind::TooLong);
+    assert_eq!(kind(say(&mut ds, "Nadia", fault, text("to whom"), Some(7))), FaultKind::NotFound);
+    let nobody = vec![TalkPart::Person(westerfall_core::id::PersonId::new(999).unwrap())];
+    assert_eq!(kind(say(&mut ds, "Nadia", fault, nobody, None)), FaultKind::NotFound);
+    assert!(talk(&ds, "Nadia", fault).is_empty(), "nothing half-said");
+}
+
+#[test]
+fn a_word_of_what_was_said_is_found_by_whoever_sees_the_record() {
+    let mut ds = demo();
+    let (fault, other) = seen_and_not(&ds);
+    say(&mut ds, "Nadia", fault, text("The farmer wants a Füllhorn first"), None).unwrap();
+    say(&mut ds, "Nadia", other, text("A fullhorn there, too"), None).unwrap();
+    let clock = clock();
+    let count = |who: &str| {
+        let found = Lens::new(&ds, asker(&ds, who), &clock).find(&Wanted { text: "fullhorn", lines: MOST_LINES, ..Wanted::default() });
+        found.tables.into_iter().flat_map(|one| one.lines).map(|line| (line.record, line.says[0].of.clone())).collect::<Vec<_>>()
+    };
+    let mut nadia = count("Nadia");
+    nadia.sort();
+    let mut both = vec![(fault, "said by Nadia Ferreira-Holt".to_owned()), (other, "said by Nadia Ferreira-Holt".to_owned())];
+    both.sort();
+    assert_eq!(nadia, both);
+    assert_eq!(count("Tamsin"), [(fault, "said by Nadia Ferreira-Holt".to_owned())]);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(64))]
+
+    /// Whatever is said, changed and taken back: undoing all of it in turn leaves what was, and each number is given out once.
+    #[test]
+    fn every_step_is_taken_back(steps in prop::collection::vec((0_u8..3, 1_u32..6, "[a-z]{1,6}"), 1..16)) {
+        let mut ds = demo();
+        let (fault, _) = seen_and_not(&ds);
+        let mut done = Vec::new();
+        for (which, number, words) in steps {
+            let one = match which {
+                0 => TalkStep::Say { said: text(&words), answers: None },
+                1 => TalkStep::Change { comment: comment(number), said: text(&words) },
+                _ => TalkStep::Remove { comment: comment(number) },
+            };
+            let before = talk(&ds, "Nadia", fault);
+            if let Ok(change) = step(&mut ds, "Nadia", fault, one) {
+                let said = change.ops.iter().filter(|op| matches!(op, Op::Say { before: None, .. })).count();
+                prop_assert!(said <= 1);
+                if !change.ops.is_empty() {
+                    done.push((before, change));
+                }
+            }
+        }
+        let mut ids: Vec<_> = talk(&ds, "Nadia", fault).iter().map(|one| one.id).collect();
+        let known = ids.len();
+        ids.dedup();
+        prop_assert_eq!(ids.len(), known);
+        for (before, change) in done.into_iter().rev() {
+            let nadia = asker(&ds, "Nadia");
+            act(&mut ds, nadia, &undo(change)).unwrap();
+            prop_assert_eq!(talk(&ds, "Nadia", fault), before);
+        }
+    }
+}

@@ -1,0 +1,2 @@
+DROP TABLE attention;
+DROP TABLE comment;

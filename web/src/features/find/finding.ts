@@ -1,0 +1,61 @@
+// Words looked for as one types: asked of the server once one pauses, and read again when something that was found is changed.
+import { computed, ref, shallowRef, watch, type Ref } from 'vue'
+import { api, told } from '@/api/client'
+import type { Discovery, FoundIn, Query } from '@/api/types'
+import { useDoing } from '@/app/asking'
+import { useChanges } from '@/features/tracker/tracker'
+
+/** So long one may pause between letters, in ms. */
+const PAUSE = 120
+/** Lines of one table that is looked into alone. */
+const MANY = 100
+
+interface Options {
+  /** The tracker; none: all that one may open. */
+  tracker: Ref<number | undefined>
+  words: Ref<string>
+  /** The table that is looked into alone. */
+  only: Ref<number | undefined>
+  /** The view from which one looks. */
+  from: () => { table: number; query: Query } | undefined
+}
+
+export function useDiscovery({ tracker, words, only, from }: Options) {
+  const found = shallowRef<Discovery>()
+  const elsewhere = shallowRef<FoundIn[]>()
+  /** Whether other trackers are looked into, too. */
+  const everywhere = ref(false)
+  const { newest, trouble, busy } = useDoing()
+  const others = useDoing()
+
+  async function askElsewhere() {
+    const body = { text: words.value, beside: tracker.value ?? null }
+    elsewhere.value = (await others.newest(() => told(api.POST('/api/find', { body })))) ?? elsewhere.value
+  }
+  async function ask() {
+    if (!words.value.trim()) {
+      found.value = undefined
+      elsewhere.value = undefined
+      return
+    }
+    if (everywhere.value || tracker.value === undefined) void askElsewhere()
+    else elsewhere.value = undefined
+    if (tracker.value === undefined) return
+    const params = { path: { tracker: tracker.value } }
+    const body = { text: words.value, table: only.value ?? null, from: from() ?? null, lines: only.value ? MANY : null }
+    found.value = (await newest(() => told(api.POST('/api/trackers/{tracker}/find', { params, body })))) ?? found.value
+  }
+
+  let pause: ReturnType<typeof setTimeout> | undefined
+  watch([words, only, tracker], () => {
+    clearTimeout(pause)
+    pause = setTimeout(() => void ask(), found.value || words.value.length > 1 ? PAUSE : 0)
+  }, { immediate: true }) // prettier-ignore
+  useChanges(() => void ask())
+
+  async function lookEverywhere() {
+    everywhere.value = true
+    await askElsewhere()
+  }
+  return { found, elsewhere, everywhere, lookEverywhere, ask, busy, trouble: computed(() => trouble.value || others.trouble.value) }
+}
