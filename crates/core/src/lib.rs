@@ -10,6 +10,7 @@
 
 pub mod access;
 pub mod automation;
+pub mod bulk;
 pub mod checks;
 pub mod condition;
 pub mod dataset;

@@ -10,6 +10,7 @@ use std::{
 use westerfall_core::{
     Clock,
     access::{Asker, Lens},
+    bulk::{Alter, Altered, Bulk, Which},
     condition::Condition,
     dataset::Dataset,
     highlight::{Highlight, Look, Touch},
@@ -36,6 +37,7 @@ fn main() {
         ("month", "a month of a calendar with so many dated records", bench.month(), 0.5),
         ("counted-values", "the values of a field with their counts", bench.values(), 0.03),
         ("own-order", "a record moved from last to first, decided, applied and shown", bench.own_order(), 0.02),
+        ("bulk", "10,000 records changed at once, rehearsed", bench.bulk(), 0.5),
         ("block", "1,000 rows of 10 cells, rehearsed, decided and applied", bench.block(), 1.0),
     ];
     for (name, what, time, _) in &times {
@@ -133,6 +135,14 @@ impl Bench {
             median(|| drop(black_box(query.look_into(&lens, self.table(), field, ""))))
         });
         times.into_iter().max().unwrap_or_default()
+    }
+
+    /// A day later, in each of the first ten thousand.
+    fn bulk(&self) -> Duration {
+        let alter = vec![Altered { field: self.field("Reported on"), to: Alter::Days(1) }];
+        let records = Lens::new(&self.ds, nadia(), &self.clock).records(self.table()).take(10_000).collect();
+        let bulk = Bulk { table: self.table(), which: Which::These(records), without: Default::default(), alter };
+        median(|| drop(black_box(bulk.rehearse(&self.ds, nadia(), &self.clock, None))))
     }
 
     fn own_order(&self) -> Duration {

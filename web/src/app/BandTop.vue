@@ -122,7 +122,7 @@ async function signOut() {
       <button class="stop" @click="standIn(null)">Stop standing in</button>
     </p>
     <nav v-if="me" class="right" aria-label="You">
-      <router-link v-if="finds" :to="finding" class="to-find" data-test="to-find" aria-label="Find"
+      <router-link v-if="finds" :to="finding" class="to-find" data-test="to-find"
         ><span class="wide">Find in {{ tracker?.name ?? 'all trackers' }}</span
         ><span class="short">Find</span><kbd aria-hidden="true">/</kbd></router-link
       >

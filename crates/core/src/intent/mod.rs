@@ -3,6 +3,7 @@
 
 mod answer;
 mod block;
+mod bulk;
 mod cells;
 mod convert;
 mod draft;
@@ -35,6 +36,7 @@ pub use tables::{NewTable, TableChange};
 use crate::{
     Clock,
     access::{Asker, Lens, Right},
+    bulk::Bulk,
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
     form::{Answer, Arrival},
@@ -68,6 +70,8 @@ pub enum Intent {
         table: TableId,
         cells: Vec<(FieldId, Input)>,
     },
+    /// Many records, each by what stands in it, as one step.
+    Bulk(Box<Bulk>),
     /// Somebody says something about a record.
     Talk {
         table: TableId,
@@ -188,6 +192,7 @@ impl Intent {
             Intent::Order { step, .. } => matches!(step, OrderStep::Place { records, .. } if records.len() <= LIGHT),
             Intent::Make(part) | Intent::Save(part) | Intent::Drop(part) => !matches!(part, Part::Table(_) | Part::Tracker(_)),
             Intent::Build(_)
+            | Intent::Bulk(_)
             | Intent::Table(_)
             | Intent::Fields { .. }
             | Intent::ChangeKind(_)
@@ -247,6 +252,7 @@ impl Dataset {
                 added.extend(ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).map(|(_, r)| r));
                 ops
             }
+            Intent::Bulk(bulk) => decider.bulk(bulk)?,
             Intent::Talk { table, record, step } => decider.talk(*table, *record, step)?,
             Intent::Leave { table, record } => decider.leave(*table, *record)?,
             Intent::Edit { table, record, edits } => decider.edit(*table, *record, edits)?,

@@ -261,7 +261,7 @@ fn the_first_days_and_the_last_that_there_are_have_hours_too() {
     for (from, to) in [("0001-01-01", "0001-01-03"), ("9999-12-29", "9999-12-31"), ("-009999-01-01", "-009999-01-03")] {
         let asked = Asked { from: from.parse().unwrap(), to: to.parse().unwrap(), of_a_day: 9, waiting: 9, hours: true };
         let told = view.query.stretch(&lens, view.table, &asked);
-        assert_eq!((told.days.len(), told.hours.len()), (3, 3), "{from}");
+        assert_eq!(told.hours.len(), 3, "{from}");
         assert!(told.hours.iter().all(|day| day.threads.iter().all(|thread| thread.strokes.is_empty())), "{from}");
     }
 }

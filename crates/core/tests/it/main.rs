@@ -12,6 +12,7 @@ mod almanac;
 mod automation;
 mod blocks;
 mod building;
+mod bulk;
 mod conversions;
 mod everyday;
 mod exports;

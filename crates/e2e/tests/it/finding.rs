@@ -22,7 +22,8 @@ async fn a_record_is_found_by_keys_talked_about_with_somebody_and_found_by_what_
     nadia.keys(Key::Down).await;
     let name = nadia.script("return document.activeElement.textContent").await;
     nadia.keys(Key::Enter).await;
-    nadia.text("h2", name.as_str().expect("a name")).await;
+    let open = format!("return document.querySelector('.folio')?.textContent.includes({name}) ?? false");
+    nadia.until("it is open beside the rows", || async { nadia.script(&open).await == serde_json::json!(true) }).await;
 
     // Beside the rows one speaks to somebody, who may see it.
     nadia.see("[data-test=talk-box]").await.click().await.expect("it is pressed");

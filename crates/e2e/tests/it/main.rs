@@ -6,6 +6,7 @@ mod access;
 mod areas;
 mod blocks;
 mod build;
+mod bulk;
 mod calculations;
 mod design;
 mod durability;

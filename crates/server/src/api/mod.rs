@@ -4,6 +4,7 @@ mod access;
 mod areas;
 mod automations;
 mod blocks;
+mod bulk;
 mod described;
 mod entrance;
 mod events;
@@ -212,6 +213,8 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(parts::save, parts::drop))
         .routes(routes!(parts::look))
         .routes(routes!(records::add, records::edit_several, records::remove))
+        .routes(routes!(bulk::rehearse))
+        .routes(routes!(bulk::change))
         .routes(routes!(records::rehearse))
         .routes(routes!(blocks::put))
         .routes(routes!(blocks::rehearse))

@@ -5,6 +5,7 @@
 mod access;
 mod areas;
 mod building;
+mod bulk;
 mod contract;
 mod designing;
 mod exporting;

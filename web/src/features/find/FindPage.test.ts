@@ -110,3 +110,16 @@ describe('finding', () => {
     expect(asked).toEqual([])
   })
 })
+
+describe('whoever is quicker than the answer', () => {
+  it('opens what they typed, and not what was found before', async () => {
+    const { page, router } = await finding('?words=gate')
+    const words = page.get<HTMLInputElement>('[data-test=find-all-words]')
+    await words.setValue('gate o')
+    await words.trigger('keydown', { key: 'Enter' })
+    await settled()
+    expect(asked.filter((one) => one.url.endsWith('/trackers/1/find')).at(-1)).toMatchObject({ body: { text: 'gate o' } })
+    await pause()
+    expect(router.currentRoute.value).toMatchObject({ name: 'view', query: { record: '7' } })
+  })
+})

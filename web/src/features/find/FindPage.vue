@@ -8,7 +8,7 @@ import { useTracker } from '@/features/tracker/tracker'
 import { useDraft } from '@/features/view/draft'
 import { narrowed } from '@/features/view/slip'
 import { figure } from '@/theme/own'
-import { columnsOf, leapt, readFrom, sectionsElsewhere, sectionsOf, stepped, type FoundLine } from './discovery'
+import { columnsOf, leapt, readFrom, sectionsElsewhere, sectionsOf, stepped } from './discovery'
 import FindPiece from './FindPiece.vue'
 import { useDiscovery } from './finding'
 import FoundShort from './FoundShort.vue'
@@ -33,7 +33,7 @@ const homeView = computed(() => {
 const trackerNumber = computed(() => trackerId.value ?? 0)
 const { query: homeQuery } = useDraft(trackerNumber, homeTable, homeView)
 
-const { found, elsewhere, lookEverywhere, busy, trouble, ask } = useDiscovery({
+const { found, elsewhere, lookEverywhere, busy, trouble, ask, upToDate } = useDiscovery({
   tracker: trackerId,
   words,
   only,
@@ -79,7 +79,11 @@ async function go(key: string | undefined) {
   document.getElementById(`found-${key}`)?.focus()
 }
 
-const open = (one: FoundLine, whole = false) => router.push(whole || narrow.value ? one.whole : one.to)
+async function open(whole = false) {
+  await upToDate()
+  await nextTick()
+  if (line.value) await router.push(whole || narrow.value ? line.value.whole : line.value.to)
+}
 
 /** Back to where one was, if that was here. */
 function leave() {
@@ -99,6 +103,7 @@ const narrowTable = computed(() => currentTracker.value?.tables.find((one) => on
 const narrowView = computed(() => (narrowing.value === homeTable.value?.id ? homeView.value : narrowTable.value?.views[0]))
 const narrowDraft = useDraft(trackerNumber, narrowTable, narrowView)
 async function narrowRows(table: number) {
+  await upToDate()
   const one = found.value?.tables.find((of) => of.table === table)
   if (!one?.only) return
   narrowing.value = table
@@ -107,13 +112,20 @@ async function narrowRows(table: number) {
   await router.push({ name: 'view', params: { tracker: trackerId.value, table, view: narrowView.value?.id } })
 }
 
+/** The rows of the table one is in. */
+async function narrowHere() {
+  await upToDate()
+  await nextTick()
+  if (line.value?.record) await narrowRows(line.value.record.table)
+}
+
 /** Keys that do the same in the words and in the lines. */
 function pressed(event: KeyboardEvent) {
   const { key, altKey } = event
   const mod = event.ctrlKey || event.metaKey
   if (key === 'PageDown' || key === 'PageUp') void go(leapt(sections.value, at.value, key === 'PageDown' ? 1 : -1))
-  else if (key === 'Enter' && altKey && line.value?.record) void narrowRows(line.value.record.table)
-  else if (key === 'Enter' && line.value) void open(line.value, mod)
+  else if (key === 'Enter' && altKey) void narrowHere()
+  else if (key === 'Enter') void open(mod)
   else if (key === 'Escape') void leave()
   else return false
   event.preventDefault()

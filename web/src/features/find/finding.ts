@@ -43,7 +43,18 @@ export function useDiscovery({ tracker, words, only, from }: Options) {
     if (tracker.value === undefined) return
     const params = { path: { tracker: tracker.value } }
     const body = { text: words.value, table: only.value ?? null, from: from() ?? null, lines: only.value ? MANY : null }
-    found.value = (await newest(() => told(api.POST('/api/trackers/{tracker}/find', { params, body })))) ?? found.value
+    const answer = await newest(() => told(api.POST('/api/trackers/{tracker}/find', { params, body })))
+    if (!answer) return
+    found.value = answer
+    foundOf = body.text
+  }
+  /** Of which words what is shown was found. */
+  let foundOf = ''
+  /** Whoever is quicker than the answer goes on with what they typed, and not with what was found before. */
+  async function upToDate() {
+    if (tracker.value === undefined || foundOf === words.value) return
+    clearTimeout(pause)
+    await ask()
   }
 
   let pause: ReturnType<typeof setTimeout> | undefined
@@ -57,5 +68,14 @@ export function useDiscovery({ tracker, words, only, from }: Options) {
     everywhere.value = true
     await askElsewhere()
   }
-  return { found, elsewhere, everywhere, lookEverywhere, ask, busy, trouble: computed(() => trouble.value || others.trouble.value) }
+  return {
+    found,
+    elsewhere,
+    everywhere,
+    lookEverywhere,
+    ask,
+    upToDate,
+    busy,
+    trouble: computed(() => trouble.value || others.trouble.value),
+  }
 }

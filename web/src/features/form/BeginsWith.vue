@@ -11,7 +11,10 @@ import DatePick from '@/features/cell/DatePick.vue'
 
 const { tracker: currentTracker } = useTracker()
 
-const props = defineProps<{ field: Field; table: number; given?: string }>()
+const props = withDefaults(defineProps<{ field: Field; table: number; given?: string; /** What stands before it. */ says?: string }>(), {
+  given: undefined,
+  says: 'Begins with',
+})
 const value = defineModel<Value | null | undefined>({ required: true })
 
 const kind = computed(() => props.field.kind)
@@ -92,16 +95,17 @@ const checked = (event: Event) => (event.target as HTMLInputElement).checked
 
 <template>
   <label v-if="kind.type === 'choice'">
-    Begins with
+    {{ says }}
     <PickOne
       :model-value="one('choice')"
+      :aria-label="says || field.name"
       data-test="begins"
       :items="[{ value: '', title: 'nothing' }, ...named(kind.options)]"
       @update:model-value="value = Number($event) ? { choice: Number($event) } : null"
     />
   </label>
   <fieldset v-else-if="kind.type === 'choices'">
-    <legend>Begins with</legend>
+    <legend>{{ says }}</legend>
     <label v-for="option in kind.options" :key="option.id"
       ><input
         type="checkbox"
@@ -112,15 +116,16 @@ const checked = (event: Event) => (event.target as HTMLInputElement).checked
     >
   </fieldset>
   <label v-else-if="kind.type === 'person'">
-    Begins with
+    {{ says }}
     <PickOne
       :model-value="one('person')"
+      :aria-label="says || field.name"
       :items="[{ value: '', title: 'nobody' }, ...named(people)]"
       @update:model-value="value = Number($event) ? { person: Number($event) } : null"
     />
   </label>
   <fieldset v-else-if="kind.type === 'people'">
-    <legend>Begins with</legend>
+    <legend>{{ says }}</legend>
     <label v-for="person in people" :key="person.id"
       ><input
         type="checkbox"
@@ -131,9 +136,10 @@ const checked = (event: Event) => (event.target as HTMLInputElement).checked
     >
   </fieldset>
   <label v-else-if="kind.type === 'yes_no'">
-    Begins with
+    {{ says }}
     <PickOne
       :model-value="value ? String(part('logical', false)) : ''"
+      :aria-label="says || field.name"
       :items="[
         { value: '', title: 'nothing' },
         { value: 'true', title: 'yes' },
@@ -143,15 +149,16 @@ const checked = (event: Event) => (event.target as HTMLInputElement).checked
     />
   </label>
   <span v-else-if="kind.type === 'range'">
-    Begins with
+    {{ says }}
     <DatePick label="From" :model-value="range[0]" @update:model-value="setRange(0, $event)" /> to
     <DatePick label="To" :model-value="range[1]" @update:model-value="setRange(1, $event)" />
   </span>
   <span v-else-if="kind.type === 'link'">
     <label
-      >Begins with
+      >{{ says }}
       <PickOne
         :model-value="linked ?? ''"
+        :aria-label="says || field.name"
         data-test="begins-link"
         :items="[
           { value: '', title: 'nothing' },
@@ -163,15 +170,16 @@ const checked = (event: Event) => (event.target as HTMLInputElement).checked
     </label>
     <input v-model="search" placeholder="find" class="short" aria-label="Find a record" />
   </span>
-  <p v-else-if="kind.type === 'date'">Begins with <DatePick v-model="date" label="Begins with" /></p>
+  <p v-else-if="kind.type === 'date'">{{ says }} <DatePick v-model="date" :label="says || field.name" /></p>
   <label v-else-if="TYPED.includes(kind.type)" class="typed">
-    Begins with
+    {{ says }}
     <textarea
       v-if="LINES.includes(kind.type)"
       rows="2"
       :value="shown"
       :placeholder="HINTS[kind.type]"
       data-test="begins"
+      :aria-label="says || field.name"
       @change="read(($event.target as HTMLTextAreaElement).value)"
     />
     <input
@@ -179,6 +187,7 @@ const checked = (event: Event) => (event.target as HTMLInputElement).checked
       :value="shown"
       :placeholder="HINTS[kind.type]"
       data-test="begins"
+      :aria-label="says || field.name"
       @change="read(($event.target as HTMLInputElement).value)"
     />
     <span v-if="fault" class="fault-text">{{ fault }}</span>

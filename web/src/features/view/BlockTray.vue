@@ -16,6 +16,8 @@ defineProps<{ selection: Selection; readonly: boolean }>()
     <template v-if="!readonly">
       <button type="button" class="link" data-test="block-down" @click="selection.down()">fill down</button>
       <button type="button" class="link" data-test="block-on" @click="selection.goOn()">go on from the first two</button>
+      <button type="button" class="link" data-test="block-change" @click="selection.change()">change their records …</button>
+      <button v-if="selection.whole.value" type="button" class="link" data-test="block-bin" @click="selection.bin()">into the bin</button>
       <button type="button" class="link" data-test="block-empty" @click="selection.empty()">empty them</button>
     </template>
     <button type="button" class="link" @click="selection.clear()">let go</button>

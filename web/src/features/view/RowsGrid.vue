@@ -22,6 +22,7 @@ import PlaceAsk from './PlaceAsk.vue'
 import { useLikeness } from './like'
 import BlockRehearsed from './BlockRehearsed.vue'
 import BlockTray from './BlockTray.vue'
+import BulkPanel from '@/features/bulk/BulkPanel.vue'
 import NothingFits from './NothingFits.vue'
 import RowsHeadings from './RowsHeadings.vue'
 import type { SlipPlace } from './slip'
@@ -581,7 +582,18 @@ const tallies = computed(() =>
     }}</p>
     <KeepEdge v-if="!narrow && columns.length > 1" :keeps="stays.length" :ends="ends" :from="margin" @keep="emit('keep', $event)" />
     <BlockRehearsed :selection="selection" />
-    <BlockTray :selection="selection" :readonly="readonly" />
+    <BulkPanel
+      v-if="selection.changing.value"
+      :tracker="currentTracker?.id ?? 0"
+      :table="table"
+      :records="selection.changing.value"
+      :query="query"
+      :matching="answer?.matching ?? 0"
+      :field="columns[at.column.value]?.id"
+      @done="((selection.changing.value = undefined), selection.clear())"
+      @leave="selection.changing.value = undefined"
+    />
+    <BlockTray v-else :selection="selection" :readonly="readonly" />
     <RowsTally
       :counted="answer?.counted"
       :table="table"

@@ -101,6 +101,21 @@ export function useSelecting(grid: Selecting) {
     return grid.window().read(top, bottom - top + 1)
   }
 
+  /** The records that are about to be changed at once. */
+  const changing = shallowRef<number[]>()
+  const change = () =>
+    attempt(async () => {
+      if (area.value) changing.value = (await rowsOf(area.value)).map((row) => row.id)
+    }).then(() => grid.trouble(wrong.value))
+  /** The selected rows go to the bin, as one step. */
+  const bin = () =>
+    attempt(async () => {
+      if (!whole.value || !area.value) return
+      const records = (await rowsOf(area.value)).map((row) => row.id)
+      await edits.remove(path(), records)
+      clear()
+    }).then(() => grid.trouble(wrong.value))
+
   /** What the selected cells come to, in words. */
   const sums = ref<string[]>([])
   let round = 0
@@ -249,6 +264,9 @@ export function useSelecting(grid: Selecting) {
     holds,
     sums,
     waiting,
+    changing,
+    change,
+    bin,
     busy,
     wrong,
     clear,

@@ -1,0 +1,118 @@
+//! What an alteration makes of what stands in a cell.
+
+use super::Alter;
+use crate::{
+    access::Lens,
+    fault::{Fault, FaultKind},
+    id::{RecordId, TableId},
+    schema::{FieldDef, Kind},
+    value::{Cell, Input, Value, currency_decimals},
+};
+use jiff::{Span, civil::Date};
+use rust_decimal::Decimal;
+
+impl Alter {
+    /// What goes into a field of a record, by what stands there now; nothing where it stays as it is.
+    ///
+    /// # Errors
+    /// [`FaultKind::WrongKind`], where a field holds nothing of which this can be made.
+    pub(crate) fn input(&self, lens: &Lens<'_>, table: TableId, record: RecordId, def: &FieldDef) -> Result<Option<Input>, Fault> {
+        let reader = lens.reader(table, def.id);
+        let now = reader.cell(record.row());
+        let wrong = |what: &str| Err(Fault::new(FaultKind::WrongKind, format!("“{}” holds no {what}.", def.name)));
+        let value = |value: Value| Ok(Some(Input::Value(value)));
+        Ok(match self {
+            Alter::Set(input) => Some(input.clone()),
+            Alter::Empty => Some(Input::Value(Value::Empty)),
+            Alter::Replace { find, with } => match now {
+                _ if !is_text(&def.kind) => return wrong("text"),
+                Cell::Text(text) if !find.is_empty() && text.contains(find.as_str()) => {
+                    Some(Input::Text(text.replace(find.as_str(), with)))
+                }
+                _ => None,
+            },
+            Alter::Days(days) => match now {
+                Cell::Date(day) => return value(Value::Date(later(day, *days)?)),
+                Cell::Range(from, to) => return value(Value::Range(later(from, *days)?, later(to, *days)?)),
+                Cell::Instant(at) => {
+                    // The same hour of the tracker's day, over a change of the clocks too.
+                    let there = at.to_zoned(lens.clock().zone.clone());
+                    let moved = there.checked_add(Span::new().try_days(i64::from(*days)).map_err(|_| too_far())?).map_err(|_| too_far())?;
+                    return value(Value::Instant(moved.timestamp()));
+                }
+                _ if !matches!(def.kind, Kind::Date | Kind::DateTime | Kind::Range) => return wrong("days"),
+                _ => None,
+            },
+            Alter::Raise(share) => match now {
+                Cell::Number(number) => {
+                    let more = number.checked_mul(*share).and_then(|more| number.checked_add(more));
+                    let more =
+                        more.ok_or_else(|| Fault::new(FaultKind::WrongKind, format!("What “{}” would become is too large.", def.name)))?;
+                    return value(Value::Number(rounded(&def.kind, more)));
+                }
+                _ if !def.kind.is_number() => return wrong("numbers"),
+                _ => None,
+            },
+            Alter::From(field) => {
+                let other = lens.ds.table(table).and_then(|home| home.def.field(*field)).filter(|_| lens.shows(table, record, *field));
+                let other = other.ok_or_else(|| Fault::not_found("field"))?;
+                let from = lens.reader(table, *field).cell(record.row());
+                Some(match (from, other.kind.shows() == &def.kind) {
+                    (Cell::Empty, _) => Input::Value(Value::Empty),
+                    (same, true) => Input::Value(same.to_value()),
+                    _ => Input::Text(lens.text_at(table, record, *field)),
+                })
+            }
+            Alter::AddOptions(more) => match (now, &def.kind) {
+                (now, Kind::Choices { .. }) => {
+                    let held = if let Cell::Choices(held) = now { held } else { &[] };
+                    return value(Value::Choices(joined(held, more)));
+                }
+                _ => return wrong("several choices"),
+            },
+            Alter::AddPeople(more) => match (now, &def.kind) {
+                (now, Kind::People) => {
+                    let held = if let Cell::People(held) = now { held } else { &[] };
+                    return value(Value::People(joined(held, more)));
+                }
+                _ => return wrong("several people"),
+            },
+            Alter::AddLinks(more) => match (now, &def.kind) {
+                (now, Kind::Link(link)) if !link.one => {
+                    let held = if let Cell::Links(held) = now { held } else { &[] };
+                    return value(Value::Links(joined(held, more)));
+                }
+                _ => return wrong("links to several records"),
+            },
+        })
+    }
+}
+
+fn is_text(kind: &Kind) -> bool {
+    matches!(kind, Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Phone)
+}
+
+fn joined<T: Copy + PartialEq>(held: &[T], more: &[T]) -> Vec<T> {
+    let new = more.iter().filter(|one| !held.contains(one));
+    held.iter().chain(new).copied().collect()
+}
+
+fn too_far() -> Fault {
+    Fault::new(FaultKind::WrongKind, "That is beyond the days that a date can be.")
+}
+
+fn later(day: Date, days: i32) -> Result<Date, Fault> {
+    crate::value::plus_days(day, i64::from(days)).ok_or_else(too_far)
+}
+
+/// As many digits as the field shows; of a rating, whole.
+fn rounded(kind: &Kind, number: Decimal) -> Decimal {
+    let places = match kind {
+        Kind::Number { decimals, .. } => *decimals,
+        Kind::Money { currency } => currency_decimals(currency),
+        // A share is shown a hundredfold.
+        Kind::Percent { decimals } => decimals.saturating_add(2),
+        _ => 0,
+    };
+    number.round_dp_with_strategy(places, rust_decimal::RoundingStrategy::MidpointAwayFromZero)
+}

@@ -1,0 +1,85 @@
+//! Changing many records at once: what is done to which fields of which records, said before it is done, and done as one step.
+
+mod alter;
+mod rehearsal;
+
+pub use rehearsal::{BulkExample, BulkRefused, BulkRehearsal};
+
+use crate::{
+    access::Lens,
+    id::{FieldId, OptionId, PersonId, RecordId, TableId},
+    value::Input,
+    view::Query,
+};
+use rust_decimal::Decimal;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
+
+/// Most records that are changed at once.
+pub const MOST: usize = 10_000;
+/// Most fields that are changed at once.
+pub const MOST_FIELDS: usize = 20;
+
+/// A change of many records.
+#[derive(Clone, Debug)]
+pub struct Bulk {
+    pub table: TableId,
+    pub which: Which,
+    /// Of these, those that stay as they are.
+    pub without: BTreeSet<RecordId>,
+    pub alter: Vec<Altered>,
+}
+
+/// Which records are meant.
+#[derive(Clone, Debug)]
+pub enum Which {
+    These(Vec<RecordId>),
+    /// All that a view shows, as it is asked.
+    Shown(Box<Query>),
+}
+
+/// A field, and what is done to it in each record.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Altered {
+    pub field: FieldId,
+    pub to: Alter,
+}
+
+/// What is done to what stands in a field.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Alter {
+    /// It becomes this.
+    Set(Input),
+    Empty,
+    /// Of texts: each place where one text stands becomes another; capitals count.
+    Replace {
+        find: String,
+        with: String,
+    },
+    /// Of days and moments: so many days later; earlier where it is negative.
+    Days(i32),
+    /// Of numbers: more by this share of them, rounded as the field shows them; 0.05 is 5 %.
+    Raise(Decimal),
+    /// It becomes what stands in another field of its record.
+    From(FieldId),
+    /// Of several choices: these are chosen, too.
+    AddOptions(Vec<OptionId>),
+    /// Of several people: these are named, too.
+    AddPeople(Vec<PersonId>),
+    /// Of links to many: these are linked, too.
+    AddLinks(Vec<RecordId>),
+}
+
+impl Bulk {
+    /// The records, each once, in the order of their numbers.
+    pub(crate) fn records(&self, lens: &Lens<'_>) -> Vec<RecordId> {
+        let all: BTreeSet<RecordId> = match &self.which {
+            Which::These(records) => records.iter().copied().collect(),
+            Which::Shown(query) => query.condition.matching(lens, self.table).ones().map(RecordId::at_row).collect(),
+        };
+        all.difference(&self.without).copied().collect()
+    }
+}

@@ -1,0 +1,256 @@
+//! Many records changed at once: rehearsed as it comes, all of them or none, and taken back as one step.
+
+use crate::fixture::*;
+use proptest::prelude::*;
+use rust_decimal::Decimal;
+use std::collections::BTreeSet;
+use westerfall_core::{
+    access::{Asker, Lens},
+    bulk::{Alter, Altered, Bulk, BulkRehearsal, Which},
+    condition::{Check, Condition, TextMatch},
+    dataset::Dataset,
+    fault::FaultKind,
+    id::RecordId,
+    intent::Intent,
+    value::{Input, Value},
+    view::Query,
+};
+
+fn bulk(ds: &Dataset, records: &[u32], alter: &[(&str, Alter)]) -> Bulk {
+    Bulk {
+        table: table(ds, "Faults"),
+        which: Which::These(records.iter().map(|n| record(*n)).collect()),
+        without: BTreeSet::new(),
+        alter: alter.iter().map(|(name, to)| Altered { field: field(ds, &format!("Faults.{name}")), to: to.clone() }).collect(),
+    }
+}
+
+fn rehearse(ds: &Dataset, who: &str, bulk: &Bulk) -> BulkRehearsal {
+    bulk.rehearse(ds, asker(ds, who), &clock(), None)
+}
+
+fn change(ds: &mut Dataset, who: &str, bulk: &Bulk) -> Result<westerfall_core::history::Change, westerfall_core::fault::Faults> {
+    let asker = asker(ds, who);
+    act(ds, asker, &Intent::Bulk(Box::new(bulk.clone()))).map(|decision| decision.change)
+}
+
+fn at(ds: &Dataset, number: u32, name: &str) -> Value {
+    value(ds, table(ds, "Faults"), record(number), field(ds, &format!("Faults.{name}")))
+}
+
+fn text(ds: &Dataset, number: u32, name: &str) -> String {
+    let clock = clock();
+    Lens::new(ds, asker(ds, "Nadia"), &clock).text_at(table(ds, "Faults"), record(number), field(ds, &format!("Faults.{name}")))
+}
+
+#[test]
+fn each_way_makes_of_a_cell_what_it_says() {
+    let mut ds = demo();
+    let status = option(&ds, "Faults.Status.checked");
+    let numbers = [3, 4, 5];
+    let setting = |ds: &Dataset, name: &str, to: Alter| bulk(ds, &numbers, &[(name, to)]);
+    let edit = setting(&ds, "Hours needed", Alter::Set(typed("4")));
+    change(&mut ds, "Nadia", &edit).unwrap();
+    let edit = setting(&ds, "Hours needed", Alter::Raise(Decimal::new(5, 1)));
+    change(&mut ds, "Nadia", &edit).unwrap();
+    assert!(numbers.iter().all(|n| at(&ds, *n, "Hours needed") == Value::Number(6.into())));
+    let edit = setting(&ds, "Status", Alter::Set(Input::Value(Value::Choice(status))));
+    change(&mut ds, "Nadia", &edit).unwrap();
+    assert!(numbers.iter().all(|n| at(&ds, *n, "Status") == Value::Choice(status)));
+    let days: Vec<Value> = numbers.iter().map(|n| at(&ds, *n, "Reported on")).collect();
+    let edit = setting(&ds, "Reported on", Alter::Days(-3));
+    change(&mut ds, "Nadia", &edit).unwrap();
+    for (number, was) in numbers.iter().zip(days) {
+        let (Value::Date(was), Value::Date(is)) = (was, at(&ds, *number, "Reported on")) else { panic!("days") };
+        assert_eq!(was.checked_sub(jiff::Span::new().days(3)).unwrap(), is);
+    }
+    let edit = setting(&ds, "What is wrong", Alter::Set(typed("Gate off, gate gone")));
+    change(&mut ds, "Nadia", &edit).unwrap();
+    let edit = setting(&ds, "What is wrong", Alter::Replace { find: "gate".into(), with: "stile".into() });
+    change(&mut ds, "Nadia", &edit).unwrap();
+    assert_eq!(text(&ds, 4, "What is wrong"), "Gate off, stile gone", "capitals count");
+    let edit = setting(&ds, "Description", Alter::From(field(&ds, "Faults.What is wrong")));
+    change(&mut ds, "Nadia", &edit).unwrap();
+    assert_eq!(text(&ds, 5, "Description"), "Gate off, stile gone");
+    let edit = setting(&ds, "Description", Alter::From(field(&ds, "Faults.Reported on")));
+    change(&mut ds, "Nadia", &edit).unwrap();
+    assert_eq!(text(&ds, 5, "Description"), text(&ds, 5, "Reported on"), "as one reads it");
+    let edit = setting(&ds, "Description", Alter::Empty);
+    change(&mut ds, "Nadia", &edit).unwrap();
+    assert_eq!(at(&ds, 5, "Description"), Value::Empty);
+}
+
+#[test]
+fn it_says_beforehand_what_it_does_and_does_that() {
+    let mut ds = demo();
+    let kind = option(&ds, "Faults.Kind.drainage");
+    let all: Vec<u32> = (1..40).collect();
+    let edit = bulk(&ds, &all, &[("Kind", Alter::Set(Input::Value(Value::Choice(kind))))]);
+    let told = rehearse(&ds, "Nadia", &edit);
+    let other = all.iter().filter(|n| at(&ds, **n, "Kind") != Value::Choice(kind)).count();
+    assert_eq!((told.count, told.changed), (39, other));
+    assert_eq!(told.says[0], format!("{other} faults change."));
+    assert!(told.says[1].starts_with(&format!("{} faults are so already", 39 - other)), "{:?}", told.says);
+    assert!(told.examples.iter().all(|one| one.after == "drainage" && one.field == "Kind" && !one.name.is_empty()));
+    let before = ds.clone();
+    let done = change(&mut ds, "Nadia", &edit).unwrap();
+    assert_eq!(done.touched_count(), other);
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &undo(done)).unwrap();
+    assert!(all.iter().all(|n| at(&ds, *n, "Kind") == at(&before, *n, "Kind")), "one step back");
+}
+
+#[test]
+fn what_leaves_the_view_or_ones_sight_is_said() {
+    let ds = demo();
+    let clock = clock();
+    let good = option(&ds, "Faults.Status.made good");
+    let open = ds.views().find(|view| view.name == "To be put right").unwrap().query.clone();
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let shown: Vec<RecordId> =
+        records(&ds, table(&ds, "Faults")).into_iter().filter(|r| open.condition.holds(&lens, table(&ds, "Faults"), *r)).collect();
+    let edit = Bulk {
+        which: Which::Shown(Box::new(open.clone())),
+        ..bulk(&ds, &[], &[("Status", Alter::Set(Input::Value(Value::Choice(good))))])
+    };
+    let told = edit.rehearse(&ds, asker(&ds, "Nadia"), &clock, Some(&open));
+    assert_eq!((told.count, told.changed), (shown.len(), shown.len()));
+    assert!(told.says.contains(&format!("{} faults leave this view, which leaves out what it is then.", shown.len())), "{:?}", told.says);
+    // A warden who gives a fault to another district sees it no more.
+    let tamsin = Lens::new(&ds, asker(&ds, "Tamsin"), &clock);
+    let hers = records(&ds, table(&ds, "Faults")).into_iter().find(|r| tamsin.sees(table(&ds, "Faults"), *r)).unwrap();
+    let theirs = records(&ds, table(&ds, "Sections")).into_iter().find(|r| !tamsin.sees(table(&ds, "Sections"), *r)).unwrap();
+    let edit = bulk(&ds, &[hers.get()], &[("Section", Alter::Set(Input::Value(Value::Links(vec![theirs]))))]);
+    let told = rehearse(&ds, "Nadia", &edit);
+    assert_eq!(told.says, ["A fault changes."]);
+}
+
+#[test]
+fn one_that_fails_keeps_all_as_they_are_and_is_named() {
+    let mut ds = demo();
+    let edit = bulk(&ds, &[3, 4, 5], &[("Hours needed", Alter::Set(typed("2")))]);
+    change(&mut ds, "Nadia", &edit).unwrap();
+    let big = bulk(&ds, &[4], &[("Hours needed", Alter::Set(typed("99999999999999999999999")))]);
+    change(&mut ds, "Nadia", &big).unwrap();
+    let seq = ds.seq;
+    let raise = bulk(&ds, &[3, 4, 5], &[("Hours needed", Alter::Raise(Decimal::from(99_999)))]);
+    let told = rehearse(&ds, "Nadia", &raise);
+    assert_eq!((told.refusals, told.refused[0].record, told.changed), (1, record(4), 0), "{told:?}");
+    assert!(!told.refused[0].name.is_empty() && told.refused[0].why.ends_with('.'), "{told:?}");
+    assert!(change(&mut ds, "Nadia", &raise).is_err());
+    assert_eq!((ds.seq, at(&ds, 3, "Hours needed")), (seq, Value::Number(2.into())), "nothing half-done");
+    let rest = Bulk { without: [record(4)].into(), ..raise };
+    assert_eq!(rehearse(&ds, "Nadia", &rest).changed, 2);
+    change(&mut ds, "Nadia", &rest).unwrap();
+    assert_eq!(at(&ds, 5, "Hours needed"), Value::Number(200_000.into()));
+}
+
+#[test]
+fn nobody_changes_at_once_what_they_may_not_change_one_by_one() {
+    let mut ds = demo();
+    let clock = clock();
+    let tamsin = Lens::new(&ds, asker(&ds, "Tamsin"), &clock);
+    let faults = table(&ds, "Faults");
+    let (hers, other): (Vec<_>, Vec<_>) = records(&ds, faults).into_iter().partition(|r| tamsin.sees(faults, *r));
+    let both = bulk(&ds, &[hers[0].get(), other[0].get()], &[("Description", Alter::Set(typed("mine")))]);
+    let told = rehearse(&ds, "Tamsin", &both);
+    assert_eq!((told.refusals, told.refused[0].record, told.refused[0].name.as_str()), (1, other[0], ""), "{told:?}");
+    assert!(change(&mut ds, "Tamsin", &both).is_err());
+    // All that a view shows is all that one sees of it.
+    let all = Bulk { which: Which::Shown(Box::default()), ..both.clone() };
+    assert_eq!(rehearse(&ds, "Tamsin", &all).count, hers.len());
+    let reads = bulk(&ds, &[1, 2], &[("Description", Alter::Empty)]);
+    assert_eq!(change(&mut ds, "Pavel", &reads).unwrap_err().0[0].kind, FaultKind::NotAllowed);
+    // What one may not read comes into no field by way of another.
+    let hidden = ds
+        .table(faults)
+        .unwrap()
+        .def
+        .fields
+        .iter()
+        .find(|def| !Lens::new(&ds, asker(&ds, "Wren"), &clock).reads(faults, def.id))
+        .map(|def| def.id);
+    if let Some(hidden) = hidden {
+        let copy = bulk(&ds, &[1], &[("Description", Alter::From(hidden))]);
+        assert!(change(&mut ds, "Wren", &copy).is_err());
+    }
+    assert!(ds.decide(&Intent::Bulk(Box::new(both)), Asker::Form(westerfall_core::id::FormId::FIRST), &clock).is_err());
+}
+
+#[test]
+fn what_fits_no_field_is_refused_in_words() {
+    let ds = demo();
+    let wrong = |alter: &[(&str, Alter)]| rehearse(&ds, "Nadia", &bulk(&ds, &[1, 2], alter));
+    for (name, to, says) in [
+        ("Status", Alter::Replace { find: "a".into(), with: "b".into() }, "“Status” holds no text."),
+        ("What is wrong", Alter::Days(1), "“What is wrong” holds no days."),
+        ("What is wrong", Alter::Raise(Decimal::ONE), "“What is wrong” holds no numbers."),
+        ("Status", Alter::AddOptions(Vec::new()), "“Status” holds no several choices."),
+        ("Reported on", Alter::Days(i32::MAX), "That is beyond the days that a date can be."),
+    ] {
+        let told = wrong(&[(name, to)]);
+        assert_eq!(told.refused[0].why, says, "{told:?}");
+    }
+    assert!(wrong(&[]).wrong.is_some(), "nothing said");
+    assert!(wrong(&[("District", Alter::Empty)]).refused.iter().all(|one| !one.why.is_empty()), "what is carried");
+    assert!(wrong(&[("Work orders", Alter::Empty)]).wrong.unwrap().contains("kept at the other records"));
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(48))]
+
+    /// What was rehearsed is what is done: as many records, each example as it was said; and undoing leaves what was.
+    #[test]
+    fn done_is_what_was_said(
+        records in prop::collection::btree_set(1_u32..100, 1..30),
+        which in 0_usize..5,
+        number in -40_i32..40,
+        words in "[a-z]{1,3}",
+    ) {
+        let mut ds = demo();
+        let one = match which {
+            0 => ("Hours needed", Alter::Raise(Decimal::new(i64::from(number), 2))),
+            1 => ("Reported on", Alter::Days(number)),
+            2 => ("What is wrong", Alter::Replace { find: words, with: "x".into() }),
+            3 => ("Description", Alter::From(field(&ds, "Faults.Reporter"))),
+            _ => ("Description", Alter::Empty),
+        };
+        let numbers: Vec<u32> = records.into_iter().collect();
+        let edit = bulk(&ds, &numbers, std::slice::from_ref(&one));
+        let told = rehearse(&ds, "Nadia", &edit);
+        prop_assert!(told.wrong.is_none() && told.refused.is_empty(), "{:?}", told);
+        let before: Vec<Value> = numbers.iter().map(|n| at(&ds, *n, one.0)).collect();
+        let done = change(&mut ds, "Nadia", &edit).unwrap();
+        let changed = numbers.iter().zip(&before).filter(|(n, was)| at(&ds, **n, one.0) != **was).count();
+        prop_assert_eq!(told.changed, changed);
+        for example in &told.examples {
+            prop_assert_eq!(&text(&ds, example.record.get(), one.0), &example.after);
+        }
+        if !done.ops.is_empty() {
+            let nadia = asker(&ds, "Nadia");
+            act(&mut ds, nadia, &undo(done)).unwrap();
+        }
+        prop_assert_eq!(numbers.iter().map(|n| at(&ds, *n, one.0)).collect::<Vec<_>>(), before);
+    }
+}
+
+/// The records that a change touched.
+trait Touched {
+    fn touched_count(&self) -> usize;
+}
+
+impl Touched for westerfall_core::history::Change {
+    fn touched_count(&self) -> usize {
+        self.ops.iter().filter_map(westerfall_core::history::Op::record).collect::<BTreeSet<_>>().len()
+    }
+}
+
+#[test]
+fn a_text_is_found_in_the_records_that_a_condition_shows() {
+    let ds = demo();
+    let wrong = field(&ds, "Faults.What is wrong");
+    let query = Query { condition: test(&[wrong], Check::Text { how: TextMatch::Contains, text: "gate".into() }), ..Query::default() };
+    let edit = Bulk { which: Which::Shown(Box::new(query.clone())), ..bulk(&ds, &[], &[("Description", Alter::Set(typed("a gate")))]) };
+    let told = rehearse(&ds, "Nadia", &edit);
+    assert!(told.count > 0 && told.count < 120 && query.condition != Condition::default());
+}

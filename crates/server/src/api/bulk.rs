@@ -1,0 +1,68 @@
+//! Many records changed at once: rehearsed, then done as one step.
+
+use super::places::OfTable;
+use crate::{
+    here::Here,
+    live::Done,
+    problem::{Json, Path, Problem},
+};
+use serde::Deserialize;
+use std::collections::BTreeSet;
+use utoipa::ToSchema;
+use westerfall_core::{
+    access::Lens,
+    bulk::{Altered, Bulk, BulkRehearsal, Which},
+    id::{RecordId, TableId},
+    intent::Intent,
+    view::Query,
+};
+
+/// A change of many records.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct BulkBody {
+    /// These records; empty: all that the view shows.
+    #[serde(default)]
+    records: Vec<RecordId>,
+    /// The view in which one sees them, saved or not.
+    query: Query,
+    /// Of these, those that stay as they are.
+    #[serde(default)]
+    without: BTreeSet<RecordId>,
+    alter: Vec<Altered>,
+}
+
+impl BulkBody {
+    /// As it is open to whoever asks, with the view.
+    fn read(self, lens: &Lens<'_>, table: TableId) -> Result<(Bulk, Query), Problem> {
+        let query = self.query.asked_by(lens, table)?;
+        let which = if self.records.is_empty() { Which::Shown(Box::new(query.clone())) } else { Which::These(self.records) };
+        Ok((Bulk { table, which, without: self.without, alter: self.alter }, query))
+    }
+}
+
+/// What a change of many records would do, and whom it can't be done to; nothing is changed.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/bulk/rehearsal", params(OfTable), request_body = BulkBody, responses((status = 200, body = BulkRehearsal)))]
+pub(super) async fn rehearse(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<BulkBody>,
+) -> Result<Json<BulkRehearsal>, Problem> {
+    let look = here.look()?;
+    let asker = here.caller.actor()?;
+    let rehearsed = move || {
+        let (bulk, query) = body.read(&look.lens(), table)?;
+        Ok(bulk.rehearse(&look.dataset, asker, &look.clock, Some(&query)))
+    };
+    here.app.rooms.read(rehearsed).await?.map(Json)
+}
+
+/// Changes many records, as one step: all of them or none.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/bulk", params(OfTable), request_body = BulkBody, responses((status = 200, body = Done)))]
+pub(super) async fn change(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<BulkBody>,
+) -> Result<Json<Done>, Problem> {
+    let (bulk, _) = body.read(&here.look()?.lens(), table)?;
+    here.act(Intent::Bulk(Box::new(bulk))).await
+}

@@ -1,0 +1,50 @@
+import { describe, expect, it } from 'vitest'
+import type { Field, Kind } from '@/api/types'
+import { allOf, altered, begun, waysOf } from './altering'
+
+const field = (kind: object, over: object = {}) => ({ id: 5, name: 'F', required: false, kind: kind as Kind, ...over }) as Field
+const ways = (kind: object, over = {}) => waysOf(field(kind, over)).map((one) => one.value)
+
+describe('what can be done to a field', () => {
+  it('follows from its kind', () => {
+    expect(ways({ type: 'text', limit: 9 })).toEqual(['set', 'replace', 'empty', 'from'])
+    expect(ways({ type: 'date' })).toEqual(['set', 'days', 'empty', 'from'])
+    expect(ways({ type: 'money', currency: 'GBP' })).toEqual(['set', 'raise', 'empty', 'from'])
+    expect(ways({ type: 'choices', options: [] })).toEqual(['set', 'add', 'empty', 'from'])
+    expect(ways({ type: 'link', one: true })).not.toContain('add')
+    expect(ways({ type: 'link', one: false })).toContain('add')
+    expect(waysOf(undefined)).toEqual([])
+  })
+
+  it('never empties what is required', () => {
+    expect(ways({ type: 'text', limit: 9 }, { required: true })).not.toContain('empty')
+  })
+})
+
+describe('what is sent', () => {
+  const one = (over: object) => altered({ ...begun(5), ...over })
+  it.each([
+    [{ way: 'set', value: { text: 'x' } }, { set: { value: { text: 'x' } } }],
+    [{ way: 'set', value: null }, undefined],
+    [{ way: 'empty' }, 'empty'],
+    [{ way: 'replace', find: 'a', with: '' }, { replace: { find: 'a', with: '' } }],
+    [{ way: 'replace', find: '' }, undefined],
+    [{ way: 'days', days: '-14' }, { days: -14 }],
+    [{ way: 'days', days: '1.5' }, undefined],
+    [{ way: 'days', days: 'soon' }, undefined],
+    [{ way: 'raise', share: '5' }, { raise: '0.05' }],
+    [{ way: 'raise', share: '2,7' }, { raise: '0.027' }],
+    [{ way: 'raise', share: '0' }, undefined],
+    [{ way: 'from', from: 7 }, { from: 7 }],
+    [{ way: 'from' }, undefined],
+    [{ way: 'add', value: { choices: [1] } }, { add_options: [1] }],
+    [{ way: 'add', value: { people: [2] } }, { add_people: [2] }],
+    [{ way: 'add', value: { links: [3] } }, { add_links: [3] }],
+  ])('of %j', (over, to) => expect(one(over)).toEqual(to === undefined ? undefined : { field: 5, to }))
+
+  it('is nothing until each line that was begun says enough', () => {
+    expect(allOf([begun()])).toBeUndefined()
+    expect(allOf([{ ...begun(5), way: 'empty' }, begun()])).toEqual([{ field: 5, to: 'empty' }])
+    expect(allOf([{ ...begun(5), way: 'empty' }, begun(6)])).toBeUndefined()
+  })
+})

@@ -1,0 +1,94 @@
+// What is done to fields of many records, between how it is chosen and how it is sent. Pure.
+import type { Altered, Field, Value } from '@/api/types'
+
+/** What can be done to a field. */
+export type Way = 'set' | 'empty' | 'replace' | 'days' | 'raise' | 'from' | 'add'
+
+/** One line of what is to be done. */
+export interface Alteration {
+  field: number | undefined
+  way: Way
+  value: Value | null
+  find: string
+  with: string
+  days: string
+  share: string
+  from: number | undefined
+}
+
+export const begun = (field?: number): Alteration => ({
+  field,
+  way: 'set',
+  value: null,
+  find: '',
+  with: '',
+  days: '7',
+  share: '5',
+  from: undefined,
+})
+
+const TEXTS = ['text', 'long_text', 'email', 'phone']
+const NUMBERS = ['number', 'money', 'percent', 'rating', 'duration']
+const DAYS = ['date', 'date_time', 'range']
+
+const WORDS: Record<Way, string> = {
+  set: 'becomes',
+  empty: 'is emptied',
+  replace: 'has a text replaced',
+  days: 'moves by days',
+  raise: 'goes up by a share',
+  from: 'becomes what stands in',
+  add: 'has added to it',
+}
+
+/** Whether several things stand in a field, so that one can be added. */
+const several = ({ kind }: Field) => kind.type === 'choices' || kind.type === 'people' || (kind.type === 'link' && !kind.one)
+
+/** What can be done to a field, in words. */
+export function waysOf(field: Field | undefined): { value: Way; title: string }[] {
+  if (!field) return []
+  const ways: Way[] = ['set']
+  if (several(field)) ways.push('add')
+  if (TEXTS.includes(field.kind.type)) ways.push('replace')
+  if (DAYS.includes(field.kind.type)) ways.push('days')
+  if (NUMBERS.includes(field.kind.type)) ways.push('raise')
+  if (!field.required) ways.push('empty')
+  ways.push('from')
+  return ways.map((value) => ({ value, title: WORDS[value] }))
+}
+
+const numberIn = (text: string) => {
+  const plain = text.trim().replace(',', '.')
+  return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : undefined
+}
+
+/** As it is sent; nothing while it says too little. */
+export function altered(one: Alteration): Altered | undefined {
+  const { field, way, value } = one
+  if (field === undefined) return undefined
+  if (way === 'empty') return { field, to: 'empty' }
+  if (way === 'replace') return one.find ? { field, to: { replace: { find: one.find, with: one.with } } } : undefined
+  if (way === 'from') return one.from === undefined ? undefined : { field, to: { from: one.from } }
+  if (way === 'days') {
+    const days = numberIn(one.days)
+    return days && Number.isInteger(days) && Math.abs(days) < 1_000_000 ? { field, to: { days } } : undefined
+  }
+  if (way === 'raise') {
+    const share = numberIn(one.share)
+    // Kept as a share: without the noise of halves that computers can't write.
+    return share ? { field, to: { raise: String(Number((share / 100).toPrecision(12))) } } : undefined
+  }
+  if (value === null) return undefined
+  if (way === 'set') return { field, to: { set: { value } } }
+  if (typeof value !== 'object') return undefined
+  if ('choices' in value) return { field, to: { add_options: value.choices } }
+  if ('people' in value) return { field, to: { add_people: value.people } }
+  if ('links' in value) return { field, to: { add_links: value.links } }
+  return undefined
+}
+
+/** All of it, once each line says enough; a line that is still empty is none. */
+export function allOf(lines: readonly Alteration[]): Altered[] | undefined {
+  const said = lines.filter((one) => one.field !== undefined).map(altered)
+  return said.length && said.every((one) => one !== undefined) ? said : undefined
+}
