@@ -45,11 +45,10 @@ async fn main() {
     nadia.press("button", "Severity").await;
     nadia.see("[data-test=options]").await;
     take(&nadia, "fields").await;
-    nadia.go("/start").await;
-    nadia.click("[data-have=template]").await;
-    nadia.click("[data-template='Harbour berths']").await;
-    nadia.text("h3", "Berths").await;
-    take(&nadia, "start").await;
+    nadia.go("/t/1/find?words=gate+esk&from=3-100").await;
+    nadia.text("mark", "Esk").await;
+    nadia.text("span", "left out: status is").await;
+    take(&nadia, "find").await;
     import(&nadia).await;
     nadia.go("/t/1/3/100").await;
     nadia.cell("FR-", "What is wrong").await.click().await.expect("a cell");

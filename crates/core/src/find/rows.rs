@@ -25,6 +25,8 @@ pub(super) struct Looking<'l, 'a> {
     terms: &'l [Term],
     /// What was found before: of a field and a term, with or without what is withheld.
     known: RefCell<HashMap<(bool, FieldId, usize), Rc<FixedBitSet>>>,
+    /// The rows in sight, of each table that was looked into.
+    sights: RefCell<HashMap<(bool, TableId), Rc<FixedBitSet>>>,
 }
 
 /// Where in a table words stand.
@@ -43,7 +45,18 @@ pub(super) struct TermHits {
 
 impl<'l, 'a> Looking<'l, 'a> {
     pub(super) fn new(lens: &'l Lens<'a>, terms: &'l [Term]) -> Self {
-        Self { lens, terms, known: RefCell::default() }
+        Self { lens, terms, known: RefCell::default(), sights: RefCell::default() }
+    }
+
+    /// The rows of a table that are in sight; worked out once.
+    fn sight(&self, whole: bool, table: TableId) -> Rc<FixedBitSet> {
+        let key = (whole, table);
+        if let Some(known) = self.sights.borrow().get(&key) {
+            return known.clone();
+        }
+        let rows = Rc::new(Condition::default().matching(self.lens_of(whole), table));
+        self.sights.borrow_mut().insert(key, rows.clone());
+        rows
     }
 
     pub(super) fn in_table(&self, table: TableId) -> TableHits {
@@ -83,7 +96,7 @@ impl<'l, 'a> Looking<'l, 'a> {
         let says = |spoken: &std::sync::Arc<crate::talk::Spoken>| spoken.folded.contains(word);
         home.talk.iter().filter(|(_, spoken)| spoken.iter().any(says)).for_each(|(record, _)| rows.grow_and_insert(record.row()));
         if !rows.is_clear() {
-            rows.intersect_with(&Condition::default().matching(self.lens, home.def.id));
+            rows.intersect_with(&self.sight(false, home.def.id));
         }
         rows
     }
@@ -123,7 +136,7 @@ impl<'l, 'a> Looking<'l, 'a> {
             rows
         };
         if !rows.is_clear() {
-            rows.intersect_with(&Condition::default().matching(lens, table));
+            rows.intersect_with(&self.sight(whole, table));
         }
         rows
     }

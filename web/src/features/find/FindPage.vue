@@ -94,6 +94,12 @@ function leave() {
   return router.push(from.value ? { name: 'view', params } : { name: 'tracker', params })
 }
 
+/** What was pressed goes; one goes on in the words. */
+async function everywhereFrom() {
+  input.value?.focus()
+  await lookEverywhere()
+}
+
 /** Into one table alone, or out of it again. */
 const lookInto = (table: number | undefined) => router.replace({ query: { ...route.query, in: table } })
 
@@ -271,7 +277,7 @@ const tableName = (id: number) => currentTracker.value?.tables.find((one) => one
               {{ figure(word.alone) }}</template
             >.
           </template>
-          <button v-if="!elsewhere && !only" type="button" class="link" data-test="find-everywhere" @click="lookEverywhere"
+          <button v-if="!elsewhere && !only" type="button" class="link" data-test="find-everywhere" @click="everywhereFrom"
             >Look in all trackers</button
           >
           <span v-else-if="elsewhere && !elsewhere.length">No other tracker that you may open holds it.</span>
@@ -516,6 +522,11 @@ kbd {
     gap: 3px 0;
     margin-left: 0;
     padding-left: 9px;
+  }
+  .line .name {
+    display: flex;
+    align-items: center;
+    min-height: 40px;
   }
   .further button,
   .else button,

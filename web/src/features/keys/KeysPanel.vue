@@ -26,7 +26,7 @@ const here = (key: string) => asHere(key, navigator.platform)
           v-model="words"
           type="search"
           class="boxed"
-          placeholder="what you want to do"
+          placeholder="what to do"
           aria-label="Find a key"
           data-test="keys-words"
         />
