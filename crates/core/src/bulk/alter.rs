@@ -5,7 +5,7 @@ use crate::{
     access::Lens,
     fault::{Fault, FaultKind},
     id::{RecordId, TableId},
-    schema::{FieldDef, Kind},
+    schema::{FieldDef, Kind, LONG_TEXT_LIMIT},
     value::{Cell, Input, Value, currency_decimals},
 };
 use jiff::{Span, civil::Date};
@@ -27,6 +27,12 @@ impl Alter {
             Alter::Replace { find, with } => match now {
                 _ if !is_text(&def.kind) => return wrong("text"),
                 Cell::Text(text) if !find.is_empty() && text.contains(find.as_str()) => {
+                    // What would be longer than any field holds is not even written out.
+                    let more = text.matches(find.as_str()).count().saturating_mul(with.len());
+                    if more.saturating_add(text.len()) > LONG_TEXT_LIMIT.saturating_mul(4) {
+                        let message = format!("What “{}” would become is longer than a field holds.", def.name);
+                        return Err(Fault::new(FaultKind::TooLong, message));
+                    }
                     Some(Input::Text(text.replace(find.as_str(), with)))
                 }
                 _ => None,

@@ -2,11 +2,15 @@
 
 use super::{Decider, Edit};
 use crate::{
-    bulk::{Bulk, MOST, MOST_FIELDS},
+    bulk::{Alter, Bulk, MOST, MOST_FIELDS},
     fault::{Checked, Fault, FaultKind, Faults},
     history::Op,
     id::RecordId,
+    value::Input,
 };
+
+/// Most bytes of texts that are put in at once, in all records together.
+const MOST_TEXT: usize = 50_000_000;
 
 /// Most records that are told as refused.
 const REFUSED: usize = 100;
@@ -32,6 +36,11 @@ impl Decider<'_> {
                 let message = format!("“{}” is kept at the other records, so that it is changed one record at a time.", def.name);
                 return Err(Fault::new(FaultKind::BadRule, message).at(format!("/alter/{place}")).into());
             }
+        }
+        let letters = bulk.alter.iter().map(|one| if let Alter::Set(Input::Text(text)) = &one.to { text.len() } else { 0 }).sum::<usize>();
+        if letters.saturating_mul(records.len()) > MOST_TEXT {
+            let message = "That is too much text for so many records at once. Take fewer of them, or a shorter text.";
+            return Err(Fault::new(FaultKind::TooLong, message).at("/alter").into());
         }
         let (mut ops, mut faults) = (Vec::new(), Vec::new());
         for (place, record) in records.iter().enumerate() {

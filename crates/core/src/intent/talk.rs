@@ -123,7 +123,7 @@ fn is_there(lens: &Lens<'_>, part: &TalkPart) -> bool {
     match part {
         TalkPart::Text(_) => true,
         TalkPart::Person(person) => lens.ds.people.get(*person).is_some(),
-        TalkPart::Group(group) => lens.ds.people.group(*group).is_some(),
+        TalkPart::Group(group) => lens.speaks_to(*group),
         TalkPart::Record { table, record } => lens.sees(*table, *record),
     }
 }

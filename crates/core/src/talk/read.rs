@@ -139,7 +139,7 @@ impl Lens<'_> {
             Addressee { whom: Whom::Person(id), name: name.to_owned(), sees, says: says.to_owned() }
         };
         let mut found: Vec<Addressee> = people.here().filter(|one| fits(&one.name)).map(|one| person(one.id, &one.name)).collect();
-        for group in people.groups().filter(|group| fits(&group.name)) {
+        for group in people.groups().filter(|group| fits(&group.name) && self.speaks_to(group.id)) {
             let members: Vec<PersonId> = group.members.iter().copied().filter(|member| !people.has_left(*member)).collect();
             let seeing = members.iter().filter(|member| sees(**member)).count();
             let says = match seeing {
@@ -152,6 +152,12 @@ impl Lens<'_> {
         found.sort_by_key(|one| (!one.sees, one.name.clone()));
         found.truncate(PROPOSED);
         found
+    }
+
+    /// Whether a group is there to be spoken to: for stewards, and for those who are in it. Whom else there is, nobody is told.
+    pub(crate) fn speaks_to(&self, group: GroupId) -> bool {
+        let people = &self.ds.people;
+        people.group(group).is_some() && (self.is_steward() || self.me.is_some_and(|me| people.is_in(group, me)))
     }
 
     /// Those whom a comment reaches: the people whom it names, those of its groups, and whoever it answers; of these, those who may

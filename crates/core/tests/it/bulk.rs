@@ -196,6 +196,18 @@ fn what_fits_no_field_is_refused_in_words() {
     assert!(wrong(&[("Work orders", Alter::Empty)]).wrong.unwrap().contains("kept at the other records"));
 }
 
+#[test]
+fn what_would_grow_without_end_is_refused_before_it_is_written_out() {
+    let mut ds = demo();
+    let long = bulk(&ds, &[1], &[("Description", Alter::Set(typed(&"a".repeat(50_000))))]);
+    change(&mut ds, "Nadia", &long).unwrap();
+    let grow = bulk(&ds, &[1], &[("Description", Alter::Replace { find: "a".into(), with: "b".repeat(900_000) })]);
+    assert_eq!(rehearse(&ds, "Nadia", &grow).refused[0].why, "What “Description” would become is longer than a field holds.");
+    let all: Vec<u32> = (1..=100).collect();
+    let much = bulk(&ds, &all, &[("Description", Alter::Set(typed(&"a".repeat(600_000))))]);
+    assert!(rehearse(&ds, "Nadia", &much).wrong.unwrap().starts_with("That is too much text"));
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(48))]
 

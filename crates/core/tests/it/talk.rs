@@ -184,6 +184,23 @@ fn before_one_says_it_one_knows_whom_it_reaches() {
 }
 
 #[test]
+fn a_group_is_spoken_to_by_stewards_and_by_those_in_it() {
+    let mut ds = demo();
+    let (fault, _) = seen_and_not(&ds);
+    let (faults, clock) = (table(&ds, "Faults"), clock());
+    let group = ds.people.groups().find(|group| !group.members.is_empty()).expect("the demo has groups").clone();
+    let named = |who: &str| {
+        let lens = Lens::new(&ds, asker(&ds, who), &clock);
+        lens.whom(faults, fault, &group.name).iter().any(|one| one.name == group.name)
+    };
+    assert!(named("Nadia"), "a steward");
+    let outside = ["Tamsin", "Pavel"].into_iter().find(|who| !group.members.contains(&person(&ds, who))).expect("somebody outside");
+    assert!(!named(outside), "{outside} is told of no group that they are not in");
+    assert_eq!(kind(say(&mut ds, outside, fault, vec![TalkPart::Group(group.id)], None)), FaultKind::NotFound);
+    assert!(say(&mut ds, "Nadia", fault, vec![TalkPart::Group(group.id)], None).is_ok());
+}
+
+#[test]
 fn what_says_nothing_or_too_much_is_refused() {
     let mut ds = demo();
     let (fault, _) = seen_and_not(&ds);

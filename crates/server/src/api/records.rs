@@ -275,7 +275,8 @@ pub(super) async fn as_it_was(
     }
     let changes = here.app.store.trail(here.tracker, table, record, TRAIL).await?;
     let look = here.look()?;
-    Ok(Json(look.lens().as_it_was(look.asker, table, record, &changes, body.after, &body.fields)))
+    let told = move || look.lens().as_it_was(look.asker, table, record, &changes, body.after, &body.fields);
+    Ok(Json(here.app.rooms.read(told).await?))
 }
 
 /// Puts fields of a record back as they were at a moment, as one step.
