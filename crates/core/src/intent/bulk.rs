@@ -2,6 +2,7 @@
 
 use super::{Decider, Edit};
 use crate::{
+    access::Right,
     bulk::{Alter, Bulk, MOST, MOST_FIELDS},
     fault::{Checked, Fault, FaultKind, Faults},
     history::Op,
@@ -59,6 +60,8 @@ impl Decider<'_> {
     }
 
     fn altered(&self, bulk: &Bulk, record: RecordId) -> Checked<Vec<Op>> {
+        // Asked first: whether there is anything to change tells of what stands there.
+        self.must(Right::Change, bulk.table, record)?;
         let mut edits = Vec::new();
         for one in &bulk.alter {
             let Some(def) = self.ds.table(bulk.table).and_then(|home| home.def.field(one.field)) else { continue };

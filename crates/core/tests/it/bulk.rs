@@ -178,6 +178,26 @@ fn nobody_changes_at_once_what_they_may_not_change_one_by_one() {
 }
 
 #[test]
+fn whether_something_stands_in_what_one_does_not_see_is_not_told() {
+    let (ds, clock) = (demo(), clock());
+    let faults = table(&ds, "Faults");
+    let tamsin = Lens::new(&ds, asker(&ds, "Tamsin"), &clock);
+    let other = records(&ds, faults).into_iter().find(|r| !tamsin.sees(faults, *r)).unwrap();
+    let there = text(&ds, other.get(), "What is wrong");
+    let guess = |find: &str| {
+        let alter = Alter::Replace { find: find.to_owned(), with: "x".into() };
+        let mut told = rehearse(&ds, "Tamsin", &bulk(&ds, &[other.get()], &[("What is wrong", alter)]));
+        told.refused.iter_mut().for_each(|one| one.why.clear());
+        told
+    };
+    assert_eq!(guess(&there), guess("quagmire"), "a right guess and a wrong one are answered alike");
+    for alter in [Alter::Days(1), Alter::Raise(Decimal::ONE), Alter::From(field(&ds, "Faults.Reporter"))] {
+        let name = if matches!(alter, Alter::Raise(_)) { "Hours needed" } else { "Reported on" };
+        assert_eq!(rehearse(&ds, "Tamsin", &bulk(&ds, &[other.get()], &[(name, alter)])).refusals, 1);
+    }
+}
+
+#[test]
 fn what_fits_no_field_is_refused_in_words() {
     let ds = demo();
     let wrong = |alter: &[(&str, Alter)]| rehearse(&ds, "Nadia", &bulk(&ds, &[1, 2], alter));
