@@ -19,7 +19,7 @@ async fn selected_rows_are_changed_at_once_as_it_was_said_and_put_back_as_one() 
     nadia.chord(&[Key::Shift], ' ').await;
     nadia.chord(&[Key::Shift], Key::Down).await;
     nadia.chord(&[Key::Shift], Key::Down).await;
-    nadia.click("[data-test=block-change]").await;
+    nadia.chord(&[Key::Alt], Key::Enter).await;
     nadia.text("h2", "3 faults at once").await;
     nadia.choose("[data-test=bulk-field]", "Kind").await;
     nadia.choose("[data-test=begins]", "drainage").await;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Many records changed at once: which of them, which fields become what, and what that would do, before it is done.
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { BulkRehearsal, Field, Query, Table } from '@/api/types'
 import { useDoing } from '@/app/asking'
@@ -68,10 +68,6 @@ watch(
 )
 const refused = computed(() => outcome.value?.refusals ?? 0)
 
-// Whoever opened it goes on in it.
-const panel = ref<InstanceType<typeof RehearsalPanel>>()
-onMounted(() => (panel.value?.$el as HTMLElement | undefined)?.querySelector<HTMLElement>('.line input')?.focus())
-
 async function change() {
   const sent = body.value
   if (!sent) return
@@ -88,8 +84,8 @@ const what = (many: number) => `${figure(many)} ${many === 1 ? props.table.one :
 
 <template>
   <RehearsalPanel
-    ref="panel"
     class="bulk"
+    opens
     :title="`${what(count)} at once`"
     act="Change them"
     :busy="busy || rehearsing.busy.value"

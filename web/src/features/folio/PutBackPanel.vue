@@ -52,6 +52,7 @@ async function putBack() {
 <template>
   <RehearsalPanel
     class="panel"
+    opens
     :title="title"
     act="Put it back"
     :busy="busy || asked.waiting.value"

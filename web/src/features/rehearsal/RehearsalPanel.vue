@@ -1,6 +1,8 @@
 <script setup lang="ts">
 // The one panel in which anything is rehearsed: what would change, examples, then do it or leave it.
-defineProps<{
+import { onMounted, ref } from 'vue'
+
+const props = defineProps<{
   /** What is rehearsed: *Faults become links to Sections*. */
   title: string
   /** On the button that does it. */
@@ -10,12 +12,20 @@ defineProps<{
   /** It can't be done as it stands. */
   blocked?: boolean
   trouble?: string
+  /** It opens by what somebody pressed elsewhere: the focus goes along, and it comes into sight. */
+  opens?: boolean
 }>()
 const emit = defineEmits<{ act: []; leave: [] }>()
+const panel = ref<HTMLElement>()
+onMounted(() => {
+  if (!props.opens) return
+  panel.value?.focus({ preventScroll: true })
+  panel.value?.scrollIntoView?.({ block: 'nearest' })
+})
 </script>
 
 <template>
-  <section class="rehearsal" aria-label="Rehearsal" data-test="rehearsal">
+  <section ref="panel" class="rehearsal" tabindex="-1" aria-label="Rehearsal" data-test="rehearsal">
     <div class="head">
       <p class="over">Rehearsal: nothing has been changed yet</p>
       <h2>{{ title }}</h2>
@@ -44,6 +54,9 @@ const emit = defineEmits<{ act: []; leave: [] }>()
   margin: 0;
   color: var(--copper);
   font-size: 12.5px;
+}
+.rehearsal:focus {
+  outline: 0;
 }
 h2 {
   font-size: 18px;

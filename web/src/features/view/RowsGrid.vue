@@ -295,6 +295,10 @@ function keys(event: KeyboardEvent) {
   if (event.target === scroller.value && headings.value?.keys(event)) return event.preventDefault()
   if (cells.editing.value || event.target !== scroller.value) return
   if (!narrow.value && carrying.key(event)) return event.preventDefault()
+  if (event.altKey && event.key === 'Enter' && selection.area.value && !props.readonly) {
+    void selection.change()
+    return event.preventDefault()
+  }
   if (event.altKey) return
   cells.moved()
   if (gestures.key(event)) return event.preventDefault()
@@ -590,8 +594,8 @@ const tallies = computed(() =>
       :query="query"
       :matching="answer?.matching ?? 0"
       :field="columns[at.column.value]?.id"
-      @done="((selection.changing.value = undefined), selection.clear())"
-      @leave="selection.changing.value = undefined"
+      @done="((selection.changing.value = undefined), selection.clear(), focus())"
+      @leave="((selection.changing.value = undefined), focus())"
     />
     <BlockTray v-else :selection="selection" :readonly="readonly" />
     <RowsTally
