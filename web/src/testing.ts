@@ -181,6 +181,8 @@ export function makeRouter() {
     'hangs',
     'find',
     'find-all',
+    'bin',
+    'doubles',
   ]
   const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))
   return createRouter({
@@ -261,7 +263,20 @@ export function field(kind: Kind, over: Partial<Field> = {}): Field {
 }
 
 export function table(fields: Field[], over: Partial<Table> = {}): Table {
-  return { id: 3, name: 'Faults', one: 'fault', many: 'faults', standing: 41, fields, adds: true, count: 0, ...over } as Table
+  return {
+    id: 3,
+    name: 'Faults',
+    one: 'fault',
+    many: 'faults',
+    standing: 41,
+    fields,
+    adds: true,
+    count: 0,
+    lists: [],
+    recipes: [],
+    views: [],
+    ...over,
+  } as Table
 }
 
 export interface Asked {

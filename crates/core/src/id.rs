@@ -101,6 +101,8 @@ ids! {
     GuestId,
     /// A comment, by its number on its record.
     CommentId,
+    /// A record that somebody has begun and not added.
+    DraftId,
     /// A record of a table, numbered from 1 in the order of making and never used again.
     RecordId,
 }

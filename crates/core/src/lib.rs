@@ -10,6 +10,7 @@
 
 pub mod access;
 pub mod automation;
+pub mod bin;
 pub mod bulk;
 pub mod checks;
 pub mod condition;
@@ -19,6 +20,7 @@ pub mod export;
 pub mod fault;
 pub mod figure;
 pub mod find;
+pub mod folio;
 pub mod form;
 pub mod formula;
 pub mod groundplan;
@@ -28,6 +30,7 @@ pub mod home;
 pub mod id;
 pub mod import;
 pub mod intent;
+pub mod merge;
 pub mod names;
 pub mod offer;
 pub mod pack;

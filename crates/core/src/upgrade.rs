@@ -17,6 +17,8 @@ pub enum Kept {
     Op,
     /// A [`crate::talk::Comment`].
     Comment,
+    /// What was put into a record that is not added: a list of fields, each with its [`crate::value::Input`].
+    Draft,
     /// A [`crate::pack::Pack`].
     Pack,
     /// A [`crate::team::TeamPart`], and a [`crate::team::TeamChange`].

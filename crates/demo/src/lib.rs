@@ -6,6 +6,7 @@
 // So are its figures, all of them small.
 #![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss)]
 
+mod arrangement;
 mod forms;
 mod highlights;
 mod ids;

@@ -711,7 +711,11 @@ pub(crate) fn automation() -> Part {
 
 /// All parts but the automation.
 pub(crate) fn parts() -> Vec<Part> {
-    let parts = tables().into_iter().map(Part::Table).chain(views().into_iter().chain(of_parties::views()).map(Part::View));
+    let parts = tables()
+        .into_iter()
+        .map(crate::arrangement::arranged)
+        .map(Part::Table)
+        .chain(views().into_iter().chain(of_parties::views()).map(Part::View));
     let parts = parts.chain(crate::highlights::highlights().into_iter().map(Part::Highlight));
     parts.chain(crate::forms::forms().map(Part::Form)).chain(roles().into_iter().map(Part::Role)).collect()
 }

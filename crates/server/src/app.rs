@@ -3,6 +3,7 @@
 use crate::{
     limits::SignIns,
     live::Live,
+    present::{Present, Said},
     problem::Problem,
     rooms::Rooms,
     secrets::{hash, random_hex},
@@ -11,7 +12,7 @@ use crate::{
     uploads::Uploads,
 };
 use arc_swap::ArcSwapOption;
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 use std::{collections::HashMap, sync::Arc, time::Duration};
 use tokio::sync::{Mutex, Notify, OnceCell, broadcast};
 use westerfall_core::{
@@ -19,12 +20,14 @@ use westerfall_core::{
     id::TrackerId,
     team::{TeamAsker, TeamChange, TeamIntent},
 };
-use westerfall_store::{Files, Store, StoreError, Stored};
+use westerfall_store::{Files, PRESENT, Store, StoreError, Stored};
 
 /// How often it is asked whether other servers went on, should a notification have been lost.
 const LOOK_AFTER: Duration = Duration::from_millis(700);
 /// How often what waits for its time is looked for: days that end, uploads and sessions that are over, trackers that nobody uses.
 const TIDY_EVERY: Duration = Duration::from_secs(20);
+/// How long a record that somebody began waits for them.
+const DRAFTS_STAY: SignedDuration = SignedDuration::from_hours(24 * 90);
 /// Bytes that are asked for and freed, so that the allocator looks after what is free.
 const GIVEN_BACK: usize = 64 << 20;
 
@@ -51,6 +54,8 @@ pub struct Parts {
     pub uploads: Uploads,
     /// The people, their groups, and what the team is called.
     pub team: Arc<TeamRoom>,
+    /// Who has what open now.
+    pub present: Present,
     /// Sessions as they end, by the hash of their token.
     pub ended: broadcast::Sender<Vec<u8>>,
     trackers: Mutex<HashMap<TrackerId, Arc<OnceCell<Arc<Live>>>>>,
@@ -80,6 +85,7 @@ impl App {
             rooms,
             queued: Notify::new(),
             uploads,
+            present: Present::default(),
             ended,
             trackers: Mutex::default(),
         })))
@@ -228,6 +234,7 @@ impl App {
         });
         self.store.clear_sessions(now).await?;
         self.store.clear_tickets(now).await?;
+        self.store.drop_old_drafts(now - DRAFTS_STAY).await?;
         self.uploads.clear().await?;
         give_back();
         Ok(())
@@ -240,7 +247,13 @@ impl App {
         self.look_after().await;
         let mut notes = std::pin::pin!(connection.notifications_stream());
         while let Some(note) = notes.next().await {
-            let payload = note?.payload;
+            let note = note?;
+            if note.channel == PRESENT {
+                // What can't be read was said by a server of another make.
+                serde_json::from_str::<Said>(&note.payload).into_iter().for_each(|said| self.present.hear(said));
+                continue;
+            }
+            let payload = note.payload;
             let Some((tracker, seq)) = payload.split_once(':') else { continue };
             let Ok(seq) = seq.parse::<u64>() else { continue };
             let Ok(tracker) = tracker.parse::<TrackerId>() else {

@@ -12,6 +12,7 @@ pub mod metrics;
 pub mod passkeys;
 pub mod pictures;
 pub mod post_room;
+pub mod present;
 pub mod problem;
 pub mod refusal;
 pub mod rooms;

@@ -1,5 +1,6 @@
 //! PostgreSQL through Diesel, and files. Keeps what core decided; knows no rules.
 
+mod drafts;
 mod files;
 mod forms;
 mod home;
@@ -18,6 +19,7 @@ mod tickets;
 mod tracker;
 mod uploads;
 
+pub use drafts::{Draft, DraftCells, MOST_DRAFTS};
 pub use files::Files;
 pub use forms::WayLine;
 pub use outbox::{ClaimedMail, JobState, Letter, Message, MessageToKeep, RunRow, invitation_kind};
@@ -49,6 +51,9 @@ const READY: Duration = Duration::from_secs(2);
 
 /// As which the team is kept where trackers are: a number that none of them has.
 const TEAM: i32 = 0;
+
+/// The channel on which servers tell each other who is where.
+pub const PRESENT: &str = "present";
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
 
@@ -171,6 +176,21 @@ impl Store {
         use diesel_async::RunQueryDsl;
         let mut connection = AsyncPgConnection::establish(&self.url).await.map_err(|e| StoreError::Connection(e.to_string()))?;
         diesel::sql_query("LISTEN committed").execute(&mut connection).await?;
+        diesel::sql_query(format!("LISTEN {PRESENT}")).execute(&mut connection).await?;
         Ok(connection)
+    }
+
+    /// Tells all servers who is where; kept nowhere.
+    ///
+    /// # Errors
+    /// The database does not answer.
+    pub async fn tell_present(&self, said: &str) -> Stored<()> {
+        use diesel_async::RunQueryDsl;
+        diesel::sql_query("SELECT pg_notify($1, $2)")
+            .bind::<diesel::sql_types::Text, _>(PRESENT)
+            .bind::<diesel::sql_types::Text, _>(said)
+            .execute(&mut self.connection().await?)
+            .await?;
+        Ok(())
     }
 }

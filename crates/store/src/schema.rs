@@ -75,6 +75,17 @@ diesel::table! {
     }
 }
 diesel::table! {
+    draft (tracker_id, person_id, draft_id) {
+        tracker_id -> Integer,
+        person_id -> Integer,
+        draft_id -> Integer,
+        table_id -> Integer,
+        cells -> Json,
+        format -> SmallInt,
+        changed_at -> Timestamptz,
+    }
+}
+diesel::table! {
     counter (tracker_id, field_id, period) { tracker_id -> Integer, field_id -> Integer, period -> Text, last -> BigInt, }
 }
 diesel::table! {

@@ -39,6 +39,8 @@ export const router = createRouter({
         { path: ':table(\\d+)/fields', name: 'design', component: () => import('@/features/design/DesignPage.vue') },
         { path: ':table(\\d+)/about', name: 'hangs', component: () => import('@/features/groundplan/HangsPage.vue') },
         { path: ':table(\\d+)/highlights', name: 'highlights', component: () => import('@/features/highlight/HighlightsPage.vue') },
+        { path: ':table(\\d+)/doubles', name: 'doubles', component: () => import('@/features/bulk/DoublesPage.vue') },
+        { path: 'bin', name: 'bin', component: () => import('@/features/tracker/BinPage.vue') },
         // As it stands on paper: a number has a dash in it.
         { path: ':number([^/]+-[^/]+)', name: 'numbered', component: () => import('@/features/folio/NumberedPage.vue') },
         { path: 'find', name: 'find', component: () => import('@/features/find/FindPage.vue') },

@@ -257,6 +257,16 @@ impl<'a> Lens<'a> {
         self.may(Right::Look, table, record)
     }
 
+    /// Whether somebody sees a file: a record in their sight holds it in this field. It mostly is the one on which it was put first; where
+    /// records were merged it is another.
+    pub fn holds_file(&self, table: TableId, record: RecordId, field: FieldId, id: &str) -> bool {
+        let reader = self.reader(table, field);
+        let holds = |record: RecordId| {
+            self.sees(table, record) && matches!(reader.cell(record.row()), Cell::Files(files) if files.iter().any(|file| file.id == id))
+        };
+        holds(record) || self.records(table).any(holds)
+    }
+
     /// Whether the asker has a right over one record; costs the same however large the table is. Changing needs looking too.
     pub fn may(&self, right: Right, table: TableId, record: RecordId) -> bool {
         self.granted(table, record, Right::Look, |_| true) && (right == Right::Look || self.granted(table, record, right, |_| true))

@@ -6,6 +6,7 @@ use crate::{
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
     id::{FieldId, GroupId, PersonId, RecordId, RoleId, TrackerId},
+    names::Name,
     page::Page,
     part::{Part, Sort, is_part},
     people::People,
@@ -38,6 +39,10 @@ impl Sort for Role {
 
     fn title(&self) -> &str {
         &self.name
+    }
+
+    fn name(&self) -> Option<Name> {
+        Some(Name::Role(self.id))
     }
 }
 

@@ -5,11 +5,34 @@ use crate::{
     access::Lens,
     fault::{Fault, FaultKind},
     id::{RecordId, TableId},
-    schema::{FieldDef, Kind, LONG_TEXT_LIMIT},
+    schema::{FieldDef, Kind, LONG_TEXT_LIMIT, Step},
     value::{Cell, Input, Value, currency_decimals},
 };
-use jiff::{Span, civil::Date};
+use jiff::{Span, civil::Date, tz::TimeZone};
 use rust_decimal::Decimal;
+
+/// A value of days, so much later; what is none stays as it is.
+///
+/// # Errors
+/// It would lie in a year that no date has.
+pub(crate) fn moved_on(value: Value, by: Step, zone: &TimeZone) -> Result<Value, Fault> {
+    let span = match by {
+        Step::Days(days) => Span::new().try_days(i64::from(days)),
+        Step::Months(months) => Span::new().try_months(i64::from(months)),
+    };
+    let span = span.map_err(|_| too_far())?;
+    let later = |day: Date| day.checked_add(span).ok().and_then(|day| crate::value::plus_days(day, 0)).ok_or_else(too_far);
+    Ok(match value {
+        Value::Date(day) => Value::Date(later(day)?),
+        Value::Range(from, to) => Value::Range(later(from)?, later(to)?),
+        Value::Instant(at) => {
+            // The same hour of the tracker's day, over a change of the clocks too.
+            let there = at.to_zoned(zone.clone());
+            Value::Instant(there.checked_add(span).map_err(|_| too_far())?.timestamp())
+        }
+        other => other,
+    })
+}
 
 impl Alter {
     /// What goes into a field of a record, by what stands there now; nothing where it stays as it is.

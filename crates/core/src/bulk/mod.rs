@@ -1,8 +1,11 @@
 //! Changing many records at once: what is done to which fields of which records, said before it is done, and done as one step.
 
 mod alter;
+mod duplicate;
 mod rehearsal;
 
+pub(crate) use alter::moved_on;
+pub use duplicate::{Duplicate, MOST_AGAIN};
 pub use rehearsal::{BulkExample, BulkRefused, BulkRehearsal};
 
 use crate::{

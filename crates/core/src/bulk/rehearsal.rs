@@ -5,8 +5,9 @@ use crate::{
     Clock,
     access::{Asker, Lens},
     dataset::Dataset,
+    fault::Faults,
     history::Op,
-    id::{FieldId, RecordId},
+    id::{FieldId, RecordId, TableId},
     intent::Intent,
     sentence::capital,
     value::Value,
@@ -16,7 +17,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
 /// Most examples, and most records that are told as refused.
-const TOLD: usize = 8;
+pub(super) const TOLD: usize = 8;
 
 /// What changing many records would do.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -57,6 +58,21 @@ pub struct BulkRefused {
     pub why: String,
 }
 
+/// Tells why records can't be changed as asked: a fault names one by its place among those meant.
+pub(super) fn refused_of(told: &mut BulkRehearsal, lens: &Lens<'_>, table: TableId, records: &[RecordId], faults: &Faults) {
+    let mut refused: BTreeMap<RecordId, String> = BTreeMap::new();
+    for fault in &faults.0 {
+        let place = fault.pointer.strip_prefix("/records/").and_then(|rest| rest.split('/').next()?.parse::<usize>().ok());
+        match place.and_then(|place| records.get(place)) {
+            Some(record) => drop(refused.entry(*record).or_insert_with(|| fault.message.clone())),
+            None => told.wrong = told.wrong.take().or_else(|| Some(fault.message.clone())),
+        }
+    }
+    told.refusals = refused.len();
+    let name = |record| lens.record_name(table, record).map(|found| found.name).unwrap_or_default();
+    told.refused = refused.into_iter().take(TOLD).map(|(record, why)| BulkRefused { record, name: name(record), why }).collect();
+}
+
 impl Bulk {
     /// What it would do. `from`: the view in which one sees the records.
     pub fn rehearse(&self, ds: &Dataset, asker: Asker, clock: &Clock, from: Option<&Query>) -> BulkRehearsal {
@@ -67,21 +83,7 @@ impl Bulk {
         let decision = match ds.decide(&intent, asker, clock) {
             Ok(decision) => decision,
             Err(faults) => {
-                // A fault names the record by its place among those meant.
-                let mut refused: BTreeMap<RecordId, String> = BTreeMap::new();
-                for fault in &faults.0 {
-                    let place = fault.pointer.strip_prefix("/records/").and_then(|rest| rest.split('/').next()?.parse::<usize>().ok());
-                    match place.and_then(|place| records.get(place)) {
-                        Some(record) => drop(refused.entry(*record).or_insert_with(|| fault.message.clone())),
-                        None => told.wrong = told.wrong.or_else(|| Some(fault.message.clone())),
-                    }
-                }
-                told.refusals = refused.len();
-                told.refused = refused
-                    .into_iter()
-                    .take(TOLD)
-                    .map(|(record, why)| BulkRefused { record, name: self.name(&before, record), why })
-                    .collect();
+                refused_of(&mut told, &before, self.table, &records, &faults);
                 return told;
             }
         };

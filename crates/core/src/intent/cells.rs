@@ -125,7 +125,7 @@ impl Decider<'_> {
     }
 
     /// A value with the linked records that the asker may not see left out.
-    fn seen(&self, table: TableId, field: FieldId, value: &Value) -> Value {
+    pub(super) fn seen(&self, table: TableId, field: FieldId, value: &Value) -> Value {
         let link = self.ds.table(table).and_then(|t| t.link(field));
         match (link, value) {
             (Some(link), Value::Links(records)) => {

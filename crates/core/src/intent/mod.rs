@@ -7,14 +7,17 @@ mod bulk;
 mod cells;
 mod convert;
 mod draft;
+mod duplicate;
 mod fields;
 mod gate;
 mod hand_over;
 mod import;
 mod imported;
+mod merge;
 mod order;
 mod rows;
 mod shape;
+mod sketch;
 mod structure;
 mod tables;
 mod talk;
@@ -36,12 +39,13 @@ pub use tables::{NewTable, TableChange};
 use crate::{
     Clock,
     access::{Asker, Lens, Right},
-    bulk::Bulk,
+    bulk::{Bulk, Duplicate},
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
     form::{Answer, Arrival},
     history::{Change, Op},
     id::{AutomationId, FieldId, FormId, HighlightId, PersonId, RecordId, TableId, ViewId},
+    merge::Merge,
     pack::Pack,
     part::Part,
     people::Actor,
@@ -72,6 +76,15 @@ pub enum Intent {
     },
     /// Many records, each by what stands in it, as one step.
     Bulk(Box<Bulk>),
+    /// Records made again, with what goes along, as one step.
+    Duplicate(Box<Duplicate>),
+    /// Two records made one.
+    Merge(Box<Merge>),
+    /// Back from the bin.
+    BringBack {
+        table: TableId,
+        records: Vec<RecordId>,
+    },
     /// Somebody says something about a record.
     Talk {
         table: TableId,
@@ -193,6 +206,9 @@ impl Intent {
             Intent::Make(part) | Intent::Save(part) | Intent::Drop(part) => !matches!(part, Part::Table(_) | Part::Tracker(_)),
             Intent::Build(_)
             | Intent::Bulk(_)
+            | Intent::Duplicate(_)
+            | Intent::Merge(_)
+            | Intent::BringBack { .. }
             | Intent::Table(_)
             | Intent::Fields { .. }
             | Intent::ChangeKind(_)
@@ -253,6 +269,15 @@ impl Dataset {
                 ops
             }
             Intent::Bulk(bulk) => decider.bulk(bulk)?,
+            Intent::Duplicate(duplicate) => {
+                let ops = decider.make_again(duplicate)?;
+                let made = |op: &&Op| matches!(op, Op::Add { table, .. } if *table == duplicate.table);
+                added.extend(ops.iter().filter(made).filter_map(Op::record).map(|(_, r)| r));
+                adds_to = Some(duplicate.table);
+                ops
+            }
+            Intent::Merge(merge) => decider.make_one(merge)?,
+            Intent::BringBack { table, records } => decider.bring_back(*table, records)?,
             Intent::Talk { table, record, step } => decider.talk(*table, *record, step)?,
             Intent::Leave { table, record } => decider.leave(*table, *record)?,
             Intent::Edit { table, record, edits } => decider.edit(*table, *record, edits)?,
@@ -394,6 +419,10 @@ impl Decider<'_> {
             },
             Intent::Add { table, .. } | Intent::Begin { table, .. } if breach.table == *table => {
                 let begin = self.ds.table(*table).map_or(0, Table::rows);
+                format!("/records/{}/{field}", breach.record.row().saturating_sub(begin))
+            }
+            Intent::Duplicate(duplicate) if breach.table == duplicate.table => {
+                let begin = self.ds.table(duplicate.table).map_or(0, Table::rows);
                 format!("/records/{}/{field}", breach.record.row().saturating_sub(begin))
             }
             Intent::Send { form, .. } => self.pointer_in_answer(*form, ops, breach),

@@ -13,7 +13,7 @@ use crate::{
     id::{FieldId, HighlightId, TableId, ViewId},
     part::{Part, Sort, with_part},
     rules::Rules,
-    schema::{Copies, FieldDef, Kind, MineBy, NAME_LIMIT, NumberPart, Preset, Summary, TEXT_LIMIT, TableDef},
+    schema::{Copies, FieldDef, Kind, MOST_RECIPES, MineBy, NAME_LIMIT, NumberPart, Preset, Summary, TEXT_LIMIT, TableDef},
     value::Value,
     view::View,
 };
@@ -196,6 +196,61 @@ fn check_mine(ds: &Dataset, table: &TableDef) -> Result<(), Fault> {
     Ok(())
 }
 
+/// Whether the recipes by which records are made again fit the table.
+fn check_recipes(table: &TableDef) -> Result<(), Fault> {
+    if table.recipes.len() > MOST_RECIPES {
+        return Err(Fault::new(FaultKind::TooLong, format!("A table has at most {MOST_RECIPES} recipes.")));
+    }
+    for (place, recipe) in table.recipes.iter().enumerate() {
+        let bad = |message: String| Err(Fault::new(FaultKind::BadRule, message).at(format!("/recipes/{place}")));
+        if let Some(message) = recipe.wrong() {
+            return bad(message);
+        }
+        if table.recipes[..place].iter().any(|other| other.name.to_lowercase() == recipe.name.to_lowercase()) {
+            return bad(format!("There is a recipe “{}” already.", recipe.name));
+        }
+        let is_day = |field: FieldId| table.field(field).is_some_and(|f| matches!(f.kind, Kind::Date | Kind::DateTime | Kind::Range));
+        if recipe.moves.iter().any(|one| !is_day(one.field)) || recipe.empties.iter().any(|field| table.field(*field).is_none()) {
+            return bad("This recipe moves on what is no day, or names a field that is not there any more.".to_owned());
+        }
+    }
+    Ok(())
+}
+
+/// Whether what was said of how records are laid out fits the table.
+fn check_arrangement(ds: &Dataset, table: &TableDef) -> Result<(), Fault> {
+    let arrangement = &table.arrangement;
+    if let Some((message, at)) = arrangement.wrong() {
+        return Err(Fault::new(FaultKind::BadRule, message).at(at));
+    }
+    for (place, section) in arrangement.sections.iter().enumerate() {
+        let at = |part: &str| format!("/sections/{place}{part}");
+        if section.fields.iter().any(|placed| table.field(placed.field).is_none()) {
+            return Err(Fault::new(FaultKind::BadRule, "This section holds a field that is not there any more.").at(at("/fields")));
+        }
+        if let Err(Faults(found)) = section.when.check(ds, table.id)
+            && let Some(first) = found.into_iter().next()
+        {
+            return Err(first.at(at("/when")));
+        }
+    }
+    if arrangement.away.iter().any(|field| table.field(*field).is_none()) {
+        return Err(Fault::new(FaultKind::BadRule, "A field that is put away is not there any more.").at("/away"));
+    }
+    for (place, list) in arrangement.lists.iter().enumerate() {
+        let theirs = match table.field(list.field).map(|f| &f.kind) {
+            Some(Kind::Link(link)) => ds.table(link.to),
+            _ => None,
+        };
+        let named = list.shows.iter().chain(&list.by).chain(list.figures.iter().map(|of| &of.field));
+        if theirs.is_none_or(|theirs| named.into_iter().any(|field| theirs.def.field(*field).is_none())) {
+            let message = "This list shows a field of records that the link does not lead to.";
+            return Err(Fault::new(FaultKind::BadRule, message).at(format!("/lists/{place}")));
+        }
+    }
+    Ok(())
+}
+
 /// Whether a table's fields fit together and its links stand on both sides.
 pub(super) fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableDef>) -> Result<(), Fault> {
     check_name(&table.name)?;
@@ -204,6 +259,8 @@ pub(super) fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableD
         return bad(format!("“{}” has no field that stands for its records.", table.name));
     }
     check_mine(ds, table)?;
+    check_arrangement(ds, table)?;
+    check_recipes(table)?;
     if let Some(way) = ds.names_in_a_circle(table.id) {
         let last = way.last().map_or("", |(_, field)| field.name.as_str());
         let by = way.iter().map(|(table, field)| format!("{} by “{}”", table.def.name, field.name)).collect::<Vec<_>>().join(", ");

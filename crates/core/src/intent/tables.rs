@@ -9,7 +9,7 @@ use crate::{
     names::Name,
     part::Part,
     rules::stewards_only,
-    schema::{FieldDef, Kind, Link, MineBy, TEXT_LIMIT, TableDef},
+    schema::{Arrangement, FieldDef, Kind, Link, MineBy, Recipe, TEXT_LIMIT, TableDef},
     view::{Query, ShownField, View},
 };
 use serde::Deserialize;
@@ -26,6 +26,10 @@ pub enum TableChange {
     Change { table: TableId, name: String, one: String, heading: String, standing: FieldId, beside: Option<FieldId> },
     /// What makes its records somebody's own. For stewards: roles speak of it.
     Mine { table: TableId, mine: MineBy },
+    /// How its records are laid out where one is opened.
+    Arrange { table: TableId, arrangement: Arrangement },
+    /// The recipes by which its records are made again.
+    Recipes { table: TableId, recipes: Vec<Recipe> },
     /// To the bin, with its records; its views and forms go.
     Remove(TableId),
     /// Back from the bin.
@@ -87,6 +91,14 @@ impl Decider<'_> {
                 stewards_only(&self.lens)?;
                 self.ds.table(*table).ok_or_else(|| Fault::not_found("table"))?;
                 draft.table(*table)?.mine = *mine;
+            }
+            TableChange::Arrange { table, arrangement } => {
+                self.ds.table(*table).filter(|_| self.lens.opens(*table)).ok_or_else(|| Fault::not_found("table"))?;
+                draft.table(*table)?.arrangement = arrangement.tidied();
+            }
+            TableChange::Recipes { table, recipes } => {
+                self.ds.table(*table).filter(|_| self.lens.opens(*table)).ok_or_else(|| Fault::not_found("table"))?;
+                draft.table(*table)?.recipes = recipes.clone();
             }
             TableChange::Remove(table) => self.bin_table(&mut draft, *table)?,
             TableChange::Restore(table) => {

@@ -1,10 +1,15 @@
 //! The structure of a tracker: tables, fields and their kinds.
 
+mod arrangement;
 mod part;
+mod recipe;
 mod refs;
 mod stage;
 mod takes;
 
+pub use arrangement::{Arrangement, ListFigure, PlacedField, RecordList, Section};
+pub(crate) use recipe::MOST_RECIPES;
+pub use recipe::{MovesOn, Recipe, Step};
 pub use stage::{Stage, StageRehearsal};
 
 use crate::{
@@ -47,6 +52,12 @@ pub struct TableDef {
     /// The heading under which it stands in the contents; may be empty.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub heading: String,
+    /// How a record is laid out where one is opened.
+    #[serde(default, skip_serializing_if = "Arrangement::is_nothing")]
+    pub arrangement: Arrangement,
+    /// How records are made again for the next period.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub recipes: Vec<Recipe>,
     /// Fields that were removed; their values are kept.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub binned: Vec<BinnedField>,
@@ -552,6 +563,8 @@ impl TableDef {
             beside: None,
             mine: MineBy::default(),
             heading: String::new(),
+            arrangement: Arrangement::default(),
+            recipes: Vec::new(),
             binned: Vec::new(),
             gone: None,
         }

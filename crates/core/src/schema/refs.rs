@@ -90,6 +90,8 @@ impl TableDef {
         maybe(&mut self.mine.address, Hold::Needs("knows by it whose a record is"), see);
         maybe(&mut self.mine.entered_for, Hold::Needs("knows by it whose a record is"), see);
         maybe(&mut self.mine.own, Hold::Needs("knows people by it"), see);
+        self.arrangement.each(see);
+        self.recipes.iter_mut().for_each(|recipe| recipe.each(see));
     }
 }
 

@@ -48,6 +48,26 @@ pub struct Row {
     pub begun: bool,
 }
 
+impl Row {
+    /// A record in which nothing stands, and which nobody may change.
+    pub(crate) fn empty(id: RecordId) -> Self {
+        Self {
+            id,
+            version: 0,
+            cells: Vec::new(),
+            change: false,
+            remove: false,
+            outside: false,
+            form: None,
+            looks: None,
+            days: None,
+            pictures: Vec::new(),
+            drawn: None,
+            begun: false,
+        }
+    }
+}
+
 /// Numbers that are drawn on a plate.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -188,18 +208,13 @@ impl Lens<'_> {
                 _ => None,
             };
             Some(Row {
-                id: *record,
                 version: meta.version,
                 cells: cells.collect(),
                 change: self.may(Right::Change, table, *record),
                 remove: self.may(Right::Remove, table, *record),
-                outside: false,
-                days: None,
-                looks: None,
-                pictures: Vec::new(),
-                drawn: None,
                 form,
                 begun: self.is_begun(table, *record),
+                ..Row::empty(*record)
             })
         };
         records.iter().filter(|r| self.sees(table, **r)).filter_map(row).collect()

@@ -8,6 +8,7 @@
 
 mod access;
 mod adding;
+mod again;
 mod almanac;
 mod automation;
 mod blocks;
@@ -19,6 +20,7 @@ mod exports;
 mod faults;
 mod find;
 mod fixture;
+mod folio;
 mod forms;
 mod formulas;
 mod ground;

@@ -88,15 +88,19 @@ async fn whoever_adds_within_a_reach_is_asked_for_what_lets_them_see_it() {
     tamsin.go("/t/1/3/101").await;
     tamsin.see("[data-field='Number']").await;
     tamsin.click("[data-test=add]").await;
-    tamsin.see("[data-test=ask-first] [role=option]").await;
-    // Leaving it adds nothing.
-    tamsin.keys(Key::Escape).await;
-    tamsin.until("nothing is asked any more", || async { tamsin.count("[data-test=ask-first]").await == 0 }).await;
+    tamsin.text("p", "Still asked: what is wrong and section.").await;
+    tamsin.keys("Wire across the path").await;
+    tamsin.keys(Key::Tab).await;
+    tamsin.text("p", "Still asked: section.").await;
+    // It can't be added before it is in her reach, and nothing was.
+    tamsin.click("[data-test=draft-add]").await;
+    tamsin.text("p[@role='alert']", "Still asked: section.").await;
     assert_eq!(tamsin.count("[data-test=undo-line]").await, 0);
-    tamsin.click("[data-test=add]").await;
-    tamsin.see("[data-test=ask-first] [role=option]").await;
+    tamsin.see("[role=option]").await;
     tamsin.keys(Key::Enter).await;
-    tamsin.text("p", "You added a fault.").await;
+    tamsin.text("p", "It can be added.").await;
+    tamsin.chord(&[Key::Control], Key::Enter).await;
+    tamsin.text("p", "You added the fault “Wire across the path”.").await;
     tamsin.see("[role=row][aria-selected=true]").await;
     tamsin.close().await;
 }

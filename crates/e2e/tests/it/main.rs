@@ -3,6 +3,7 @@
 #![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss, reason = "small figures of its own")]
 
 mod access;
+mod adding;
 mod areas;
 mod blocks;
 mod build;

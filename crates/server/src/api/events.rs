@@ -24,14 +24,14 @@ use std::{
 };
 use tokio::sync::{broadcast::error::RecvError, mpsc};
 use tokio_stream::wrappers::ReceiverStream;
-use westerfall_core::access::Heard;
+use westerfall_core::{access::Heard, id::TrackerId};
 
 /// Events that wait for a slow line. Where more come, the screen reads everything anew.
 const WAITING: usize = 16;
 
 /// Every change of a tracker that the asker may hear of, from now on; after a break, that something was missed.
 ///
-/// Events: `heard` (a [`Heard`]), `anew` (read everything anew), `closed` (this tracker is no longer open to you).
+/// Events: `heard` (a [`Heard`]), `present` (somebody came, went on, or left: ask who is there), `anew` (read everything anew), `closed` (this tracker is no longer open to you).
 #[utoipa::path(get, path = "/api/trackers/{tracker}/events", params(OfTracker), responses((status = 200, body = Heard, content_type = "text/event-stream")))]
 pub(super) async fn events(here: Here, headers: HeaderMap) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
     let (line, told) = mpsc::channel(WAITING);
@@ -47,15 +47,16 @@ pub(super) async fn events(here: Here, headers: HeaderMap) -> Result<Sse<impl St
     let hello = Event::default().event(if missed { "anew" } else { "hello" }).id(now.to_string()).data("{}");
     let _ = sender.try_send(Ok(hello));
     let signed = here.caller.signed()?.clone();
-    tokio::spawn(tell(here.app, signed, told, missed_some, sender));
+    tokio::spawn(tell(here.app, here.tracker, signed, told, missed_some, sender));
     Ok(Sse::new(ReceiverStream::new(receiver)).keep_alive(KeepAlive::new().interval(KEEP_ALIVE)))
 }
 
 type Line = mpsc::Sender<Result<Event, Infallible>>;
 
 /// Tells for as long as somebody listens and their session goes on, here or at another server.
-async fn tell(app: App, signed: Signed, mut told: mpsc::Receiver<Told>, missed: Arc<AtomicBool>, line: Line) {
+async fn tell(app: App, tracker: TrackerId, signed: Signed, mut told: mpsc::Receiver<Told>, missed: Arc<AtomicBool>, line: Line) {
     let mut ended = app.ended.subscribe();
+    let mut moves = app.present.moves();
     let mut asked = tokio::time::interval(KEEP_ALIVE);
     asked.tick().await;
     let closed = || Event::default().event("closed").data("{}");
@@ -72,6 +73,13 @@ async fn tell(app: App, signed: Signed, mut told: mpsc::Receiver<Told>, missed: 
                     let data = serde_json::to_string(&*heard).unwrap_or_default();
                     (Event::default().event("heard").id(heard.seq.to_string()).data(data), false)
                 }
+            },
+            moved = moves.recv() => match moved {
+                // Where some were missed, it is asked for once.
+                Ok(at) if at == tracker => (Event::default().event("present").data("{}"), false),
+                Err(RecvError::Lagged(_)) => (Event::default().event("present").data("{}"), false),
+                Ok(_) => continue,
+                Err(RecvError::Closed) => return,
             },
             token = ended.recv() => match token {
                 Ok(token) if token == signed.token_hash => (closed(), true),

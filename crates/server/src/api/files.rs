@@ -19,7 +19,7 @@ use westerfall_core::{
     fault::Fault,
     id::TrackerId,
     intent::{Edit, Intent},
-    value::{Cell, Input},
+    value::Input,
 };
 
 /// Which size of a picture.
@@ -54,8 +54,7 @@ pub(super) async fn content(app: &App, id: &str, small: bool, look: impl FnOnce(
     let look = look(tracker).ok_or_else(unknown)?;
     let holds = {
         let lens = look.lens();
-        let cell = lens.reader(table, field).cell(record.row());
-        lens.sees(table, record) && matches!(cell, Cell::Files(files) if files.iter().any(|f| f.id == id))
+        lens.holds_file(table, record, field, id)
     };
     if !holds {
         return Err(unknown());

@@ -1,11 +1,13 @@
 //! The API: each handler reads what was sent, calls one function of the job, and gives back its answer. No rules here.
 
 mod access;
+mod again;
 mod areas;
 mod automations;
 mod blocks;
 mod bulk;
 mod described;
+mod drafts;
 mod entrance;
 mod events;
 mod files;
@@ -22,6 +24,7 @@ mod parts;
 mod passkeys;
 mod people;
 mod places;
+mod presence;
 mod public;
 mod records;
 mod seen;
@@ -224,6 +227,19 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(records::trail))
         .routes(routes!(records::as_it_was))
         .routes(routes!(records::put_back))
+        .routes(routes!(again::rehearse_again))
+        .routes(routes!(again::again))
+        .routes(routes!(again::keep_recipes))
+        .routes(routes!(again::doubles))
+        .routes(routes!(again::rehearse_merge))
+        .routes(routes!(again::merge))
+        .routes(routes!(again::bin))
+        .routes(routes!(again::bring_back))
+        .routes(routes!(presence::attend))
+        .routes(routes!(drafts::list))
+        .routes(routes!(drafts::begin))
+        .routes(routes!(drafts::show, drafts::change, drafts::drop))
+        .routes(routes!(drafts::add))
         .routes(routes!(talk::talk, talk::say))
         .routes(routes!(talk::change, talk::take_back))
         .routes(routes!(talk::whom))
@@ -238,6 +254,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(access::why))
         .routes(routes!(access::give))
         .routes(routes!(access::rehearse_giving))
+        .routes(routes!(tables::arrangement, tables::arrange))
         .routes(routes!(tables::change_mine))
         .routes(routes!(tables::rehearse_mine))
         .routes(routes!(tables::restore))

@@ -14,6 +14,7 @@ use utoipa::{IntoParams, ToSchema};
 use westerfall_core::{
     dataset::RecordName,
     fault::{Fault, FaultKind},
+    folio::LaidOut,
     form::Parameter,
     id::{FieldId, RecordId, TableId, ViewId},
     intent::{Edit, Intent},
@@ -178,6 +179,7 @@ pub(super) struct RecordReply {
     name: String,
     /// The fields of the cells, in their order.
     fields: Vec<FieldId>,
+    laid: LaidOut,
     row: Row,
     created: String,
     changed: String,
@@ -215,6 +217,7 @@ pub(super) async fn show(here: Here, Path(OfRecord { table, record, .. }): Path<
     Ok(Json(RecordReply {
         seq: look.dataset.seq,
         of: lens.drawn_from(fields.iter().copied()),
+        laid: lens.laid_out(table, record),
         name,
         fields,
         row,

@@ -14,7 +14,8 @@ use westerfall_core::{
     fault::{Fault, FaultKind},
     id::{FieldId, OptionId, TableId},
     intent::{ChangeOfKind, FieldChange, Intent, KindRehearsal, LinkProposal, NewTable, OtherSide, Rest, TableChange, Target},
-    schema::{Choice, FieldDef, Kind, MineBy, TableNames},
+    schema::{Arrangement, Choice, FieldDef, Kind, MineBy, TableNames},
+    sentence::Phrase,
     uses::{Use, held_words, option_words, used_words},
     value::{Cell, moment_text},
 };
@@ -83,6 +84,35 @@ pub(super) async fn rehearse_mine(
     }
     crate::live::rehearse(&look, &Intent::Table(TableChange::Mine { table, mine: body.mine }))?;
     Ok(Json(here.app.rooms.read(move || look.lens().rehearse_mine(table, body.mine)).await?))
+}
+
+/// How a table's records are laid out where one is opened.
+#[derive(Serialize, ToSchema)]
+pub(super) struct ArrangementView {
+    arrangement: Arrangement,
+    /// Each section's settings, as a sentence.
+    sentences: Vec<Vec<Phrase>>,
+}
+
+/// How a table's records are laid out, for those who may arrange it.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/arrangement", params(OfTable), responses((status = 200, body = ArrangementView)))]
+pub(super) async fn arrangement(here: Here, Path(OfTable { table, .. }): Path<OfTable>) -> Result<Json<ArrangementView>, Problem> {
+    let look = here.look()?;
+    build_look(&look, table)?;
+    let home = look.dataset.table(table).ok_or_else(|| Fault::not_found("table"))?;
+    let arrangement = home.def.arrangement.clone();
+    let sentences = arrangement.in_words(&look.lens(), table);
+    Ok(Json(ArrangementView { arrangement, sentences }))
+}
+
+/// Lays out a table's records otherwise, for everybody.
+#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/arrangement", params(OfTable), request_body = Arrangement, responses((status = 200, body = Done)))]
+pub(super) async fn arrange(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(arrangement): Json<Arrangement>,
+) -> Result<Json<Done>, Problem> {
+    here.act(Intent::Table(TableChange::Arrange { table, arrangement })).await
 }
 
 /// Puts a table into the bin, with its records.

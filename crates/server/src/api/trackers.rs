@@ -20,7 +20,7 @@ use westerfall_core::{
     id::{AreaId, AutomationId, FieldId, FormId, GroupId, PageId, PersonId, TableId, TrackerId, ViewId},
     intent::Intent,
     part::Part,
-    schema::{Hue, Kind, MineBy, Stage, StageRehearsal, TrackerDef, within_sentence},
+    schema::{Hue, Kind, MineBy, Recipe, RecordList, Stage, StageRehearsal, TrackerDef, within_sentence},
     team::opens_says,
     value::moment_text,
     view::{GivenRight, Query, View},
@@ -233,6 +233,10 @@ pub(super) struct TableView {
     holds_people: bool,
     /// What makes a record somebody's own; for the tracker's stewards.
     mine: Option<OwnRecords>,
+    /// Links whose records are listed by chosen fields, of those that are open to one.
+    lists: Vec<RecordList>,
+    /// How its records are made again for the next period.
+    recipes: Vec<Recipe>,
     /// The fields that have to be chosen first when one adds, since it hangs on them whether one sees the record.
     asks: Vec<FieldId>,
 }
@@ -311,6 +315,9 @@ pub(super) struct FormLine {
     title: String,
     /// Nobody's secret: whoever sees a record that came by it sees its title.
     open: bool,
+    /// Where it is answered, while it is open.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    address: Option<String>,
 }
 
 /// An automation in a list.
@@ -388,6 +395,8 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
         adds: lens.adds(id),
         holds_people: table.def.mine.own.is_some(),
         mine: lens.is_steward().then(|| OwnRecords { by: table.def.mine, says: mine_sentence(&table.def) }),
+        lists: lens.record_lists(id),
+        recipes: lens.recipes(id),
         asks: lens.adding(id).map(|adding| adding.asks).unwrap_or_default(),
     })
 }
@@ -416,6 +425,7 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
         table: f.table,
         title: f.title.clone(),
         open: f.open && ds.tracker.stage.is_open(),
+        address: (f.open && ds.tracker.stage.is_open()).then(|| format!("/f/{}", f.link)),
     });
     let pages = look.dataset.pages().filter(|_| lens.is_steward());
     let automations = ds.automations().filter(|_| lens.builds()).map(|a| AutomationLine { id: a.id, name: a.name.clone(), on: a.on });

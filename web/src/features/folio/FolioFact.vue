@@ -2,7 +2,7 @@
 // One fact of a folio; pressing it edits it in place.
 import { computed } from 'vue'
 import type { Cell, Field, Input, Look } from '@/api/types'
-import CellEditor from '@/features/cell/CellEditor.vue'
+import CellEditor, { type Move } from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
 import { lookClass, lookStyle } from '@/features/highlight/looks'
 import PressButton from '@/features/cell/PressButton.vue'
@@ -23,13 +23,24 @@ const props = defineProps<{
   tracker?: number
   /** The record, for links whose offers depend on it. */
   at?: { tracker: number; table: number; record: number }
+  /** The table, also where there is no record yet. */
+  table?: number
+  /** Who else writes here. */
+  writer?: string
+  /** Why what was put in does not fit. */
+  wrong?: string
+  /** It is still asked. */
+  missing?: boolean
   /** What stood here before, and until when. */
   until?: string
   /** Of a copied value: what stands now where it came from, if that is something else. */
   source?: string
 }>()
-const emit = defineEmits<{ begin: []; cancel: []; commit: [input: Input]; why: [x: number, y: number] }>()
+const emit = defineEmits<{ begin: []; cancel: []; commit: [input: Input, move: Move]; why: [x: number, y: number] }>()
 const editable = computed(() => props.change && !!editor(props.field))
+const place = computed(
+  () => props.at ?? (props.tracker && props.table !== undefined ? { tracker: props.tracker, table: props.table } : undefined),
+)
 const note = computed(() => (props.field.copies ? 'copied' : props.field.kind.type === 'carried' ? 'carried' : ''))
 
 function askWhy(event: MouseEvent) {
@@ -42,7 +53,7 @@ function askWhy(event: MouseEvent) {
 
 <template>
   <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events -- by keys: “why?” beside it, and Ctrl-. -->
-  <div class="fact" :class="{ ruled: labelled }" :data-fact="field.name" @click.capture="askWhy">
+  <div class="fact" :class="{ ruled: labelled, missing }" :data-fact="field.name" @click.capture="askWhy">
     <p v-if="labelled" class="label" :title="field.help || undefined">{{ field.name }}</p>
     <div class="value" :class="{ writes: editable }">
       <CellEditor
@@ -50,9 +61,9 @@ function askWhy(event: MouseEvent) {
         :field="field"
         :cell="cell"
         :on="on"
-        :at="at"
+        :at="place"
         :fault="editing.fault"
-        @commit="(input) => emit('commit', input)"
+        @commit="(input, move) => emit('commit', input, move)"
         @cancel="emit('cancel')"
       />
       <PressButton v-else-if="field.kind.type === 'button' && at" :field="field" :at="at" :may="change" />
@@ -84,10 +95,13 @@ function askWhy(event: MouseEvent) {
           >why?</button
         ></p
       >
+      <p v-if="writer" class="writer" role="status">{{ writer }} writes here</p>
+      <p v-if="wrong" class="fault-text wrong" role="alert">{{ wrong }}</p>
+      <p v-else-if="missing" class="asked">still asked</p>
       <p v-if="until" class="until">{{ until }}</p>
       <p v-if="source !== undefined" class="moved"
         >there it is now {{ source || 'empty' }}
-        <button v-if="editable" class="ask" data-test="again" @click="emit('commit', 'again')">fill in again</button></p
+        <button v-if="editable" class="ask" data-test="again" @click="emit('commit', 'again', 'stay')">fill in again</button></p
       >
     </div>
   </div>
@@ -124,6 +138,11 @@ function askWhy(event: MouseEvent) {
 .margin :is(.ask, .note) {
   font-style: italic;
 }
+.writer {
+  color: var(--plum);
+  font-weight: 600;
+}
+.asked,
 .moved {
   color: var(--copper);
 }

@@ -2,7 +2,7 @@
 // The records of a link as lines within their parent's folio: entered, changed and taken out here, with totals beneath.
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { api, saying, told, theirsOf } from '@/api/client'
-import type { Field, Input, Query, QueryReply, Row, Table, Value } from '@/api/types'
+import type { Field, Input, Query, QueryReply, RecordList, Row, Table, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import CellEditor from '@/features/cell/CellEditor.vue'
@@ -16,6 +16,8 @@ const props = defineProps<{
   field: Field
   /** The table of the lines. */
   lines: Table
+  /** What is listed of them, where somebody said. */
+  listed?: RecordList
   change: boolean
 }>()
 const emit = defineEmits<{ changed: [] }>()
@@ -33,19 +35,30 @@ const { trouble } = doing
 let last: number | undefined
 
 const back = computed(() => (props.field.kind.type === 'link' ? props.field.kind.back : 0))
+const isField = (field: Field | undefined): field is Field => !!field
 const shown = computed(() =>
+  props.listed ? props.listed.shows.map((id) => props.lines.fields.find((f) => f.id === id)).filter(isField) : usual.value,
+)
+const usual = computed(() =>
   props.lines.fields
     .filter((f) => f.id !== back.value && !isKept(f) && f.id !== (f.kind.type === 'calculation' ? props.lines.standing : 0))
     .slice(0, MOST),
 )
-const summed = computed(() => shown.value.filter((f) => NUMBERS.includes(f.shows.type) && !f.copies))
+const summed = computed(() =>
+  props.listed
+    ? shown.value.filter((f) => props.listed!.figures.some((one) => one.field === f.id))
+    : shown.value.filter((f) => NUMBERS.includes(f.shows.type) && !f.copies),
+)
 const query = computed<Query>(() => ({
   condition: { test: { path: [back.value], of: 'any', check: { is: 'record', not: false, any: [props.at.record] } } },
   fields: shown.value.map((f) => ({ field: f.id, width: 100 })),
+  sorts: props.listed?.by ? [{ field: props.listed.by, descending: props.listed.descending }] : [],
   tallies: summed.value.map((f) => ({ field: f.id, figure: 'sum' })),
 }))
 const total = (field: Field) => answer.value?.tallies[summed.value.indexOf(field)]?.text
-const adds = computed(() => props.change && props.lines.adds && props.field.writes)
+// What is only listed is linked, and not made here.
+const adds = computed(() => props.change && props.lines.adds && props.field.writes && props.field.lines)
+const drops = computed(() => props.change && props.field.lines)
 
 async function read() {
   const path = { tracker: props.at.tracker, table: props.lines.id }
@@ -118,7 +131,7 @@ const begin = (row: Row, field: Field) => {
         <thead>
           <tr>
             <th v-for="one in shown" :key="one.id" :class="{ right: isRight(one) }">{{ one.name }}</th>
-            <th v-if="change" class="end" />
+            <th v-if="drops" class="end" />
           </tr>
         </thead>
         <tbody>
@@ -141,7 +154,7 @@ const begin = (row: Row, field: Field) => {
               />
               <CellText v-else :field="one" :cell="row.cells[n]" />
             </td>
-            <td v-if="change" class="end"><button :aria-label="`Take out this ${lines.one}`" @click="drop(row)">×</button></td>
+            <td v-if="drops" class="end"><button :aria-label="`Take out this ${lines.one}`" @click="drop(row)">×</button></td>
           </tr>
           <tr v-if="answer && !rows.length"
             ><td :colspan="shown.length + 1" class="quiet">No {{ lines.many }} yet.</td></tr
@@ -150,7 +163,7 @@ const begin = (row: Row, field: Field) => {
         <tfoot v-if="answer?.tallies.length && rows.length">
           <tr>
             <td v-for="(one, n) in shown" :key="one.id" :class="{ right: isRight(one) }">{{ total(one) ?? (n ? '' : 'In all') }}</td>
-            <td v-if="change" />
+            <td v-if="drops" />
           </tr>
         </tfoot>
       </table>

@@ -2,6 +2,7 @@
 // A record at its own address.
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
+import { usePresence } from '@/features/tracker/presence'
 import { useTracker } from '@/features/tracker/tracker'
 import FolioPanel from './FolioPanel.vue'
 
@@ -10,6 +11,10 @@ const { tracker: currentTracker } = useTracker()
 const route = useRoute()
 const tracker = computed(() => Number(route.params.tracker))
 const record = computed(() => Number(route.params.record))
+usePresence(
+  () => tracker.value,
+  () => ({ table: Number(route.params.table), record: record.value }),
+)
 const table = computed(() => currentTracker.value?.tables.find((t) => t.id === Number(route.params.table)))
 </script>
 

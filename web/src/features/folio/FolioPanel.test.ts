@@ -20,6 +20,7 @@ function answers(text: string): Record<string, unknown> {
     of: [3],
     name: text,
     fields: [41],
+    laid: { sections: [], away: [] },
     row,
     linked: [],
     waiting: [],

@@ -1,19 +1,22 @@
 <script setup lang="ts">
 // A record opened: facts, files, linked records both ways, and its trail.
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { saying, theirsOf } from '@/api/client'
 import type { Field, Input, Table, Value } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
-import { isKept } from '@/features/cell/kinds'
+import type { Move } from '@/features/cell/CellEditor.vue'
 import { useSession } from '@/features/session/session'
+import PresentLine from '@/features/tracker/PresentLine.vue'
+import { sayCell, useOthers } from '@/features/tracker/presence'
 import { useTracker } from '@/features/tracker/tracker'
 import { askAccess, askWhy } from '@/features/why/why'
 import { lookOf } from '@/features/highlight/looks'
+import ArrangePanel from './ArrangePanel.vue'
+import { goesOn, provideDesk, typedInto, type Editing } from './desk'
 import FolioFact from './FolioFact.vue'
 import FolioNewField from './FolioNewField.vue'
-import FolioLines from './FolioLines.vue'
-import FolioFiles from './FolioFiles.vue'
+import FolioSections from './FolioSections.vue'
 import FolioTrail from './FolioTrail.vue'
 import LifeLine from './LifeLine.vue'
 import WaitingNames from './WaitingNames.vue'
@@ -50,55 +53,50 @@ const { me } = useSession()
 const at = computed(() => ({ tracker: props.tracker, table: props.table.id, record: props.record }))
 const { record: known, trail, runs, trouble, read } = useFolio(at)
 /** What is being edited, and what stood there when one began: what somebody else put there since, one has not seen. */
-const editing = ref<{ field: number; was?: Value; fault?: string }>()
+const editing = ref<Editing>()
+watch(editing, (now) => sayCell(now && { record: props.record, field: now.field, writes: true }))
+const others = useOthers()
+/** Who else writes in a field of it. */
+const writer = (field: number) =>
+  others.value.find((one) => one.writes && one.table === props.table.id && one.record === props.record && one.field === field)?.name
 const copied = ref(false)
-const more = ref(false)
+const arranging = ref(false)
 const adding = ref(false)
 
-const facts = computed(() =>
-  (known.value?.fields ?? []).flatMap((id, n) => {
-    const field = props.table.fields.find((f) => f.id === id)
-    return field ? [{ field, cell: known.value!.row.cells[n] }] : []
-  }),
-)
+const cell = (field: number) => {
+  const place = known.value?.fields.indexOf(field) ?? -1
+  return place < 0 ? undefined : known.value!.row.cells[place]
+}
 /** What stood in a field before, as far as the trail tells; nothing where it is as it came. */
 const until = (field: number) =>
   trail.value.flatMap((entry) => (entry.what === 'added' ? [] : entry.edits)).find((edit) => edit.field === field)?.until
-const isList = (field: Field) => field.kind.type === 'link' && !field.kind.one
-// What stands in the head or further down is not said twice.
-const ELSEWHERE = ['files', 'numbering']
-const plain = computed(() =>
-  facts.value.filter(
-    (f) => !isList(f.field) && !ELSEWHERE.includes(f.field.kind.type) && !isKept(f.field) && f.field.id !== props.table.standing,
-  ),
-)
-const title = computed(() => facts.value.find((f) => f.field.id === props.table.standing))
-const pictures = computed(() => facts.value.filter((f) => f.field.kind.type === 'files'))
-const tableTo = (field: Field) => currentTracker.value?.tables.find((t) => t.id === tableOf(field))
-const asLines = computed(() =>
-  facts.value.flatMap((f) => {
-    const lines = f.field.lines && isList(f.field) ? tableTo(f.field) : undefined
-    return lines ? [{ ...f, lines }] : []
-  }),
-)
-const lists = computed(() => facts.value.filter((f) => isList(f.field) && !asLines.value.some((l) => l.field.id === f.field.id)))
+const isThere = (field: Field | undefined) => !!field && !!known.value?.fields.includes(field.id)
+const title = computed(() => {
+  const field = props.table.fields.find((one) => one.id === props.table.standing)
+  return field && isThere(field) ? field : undefined
+})
 // Where it is what the record is called by, the head says what sort of record it is.
-const number = computed(() => facts.value.find((f) => f.field.kind.type === 'numbering' && f !== title.value)?.cell?.text)
+const number = computed(() => {
+  const field = props.table.fields.find((one) => one.kind.type === 'numbering' && isThere(one))
+  return field && field !== title.value ? cell(field.id)?.text : undefined
+})
 const mayChange = computed(() => !!known.value?.row.change && !me.value?.stands_in)
 const address = computed(
   () => router.resolve({ name: 'record', params: { tracker: props.tracker, table: props.table.id, record: props.record } }).href,
 )
 
-const valueOf = (id: number): Value => facts.value.find((f) => f.field.id === id)?.cell?.value ?? 'empty'
+const valueOf = (id: number): Value => cell(id)?.value ?? 'empty'
 const begin = (id: number) => (editing.value = { field: id, was: valueOf(id) })
 
-async function commit(field: Field, input: Input) {
+async function commit(field: Field, input: Input, move?: Move) {
   const mine = editing.value
   const was = mine?.field === field.id && mine.was ? mine.was : valueOf(field.id)
   try {
     await edits.edit(at.value, field.id, input, was)
     // Whoever went on to another field meanwhile stays there.
     if (editing.value === mine) editing.value = undefined
+    const next = mine && !editing.value && move !== 'down' ? goesOn(typedInto(desk.value), field.id, move) : undefined
+    if (next !== undefined) begin(next)
     await read()
     emit('changed')
   } catch (error) {
@@ -110,7 +108,7 @@ async function commit(field: Field, input: Input) {
 async function settle(id: number, person: number | undefined) {
   const field = props.table.fields.find((f) => f.id === id)
   if (!field) return
-  const there = facts.value.find((f) => f.field.id === id)?.cell?.value
+  const there = cell(id)?.value
   const others = typeof there === 'object' && 'people' in there ? there.people : []
   const now: Input =
     field.kind.type === 'people' ? { value: { people: person ? [...others, person] : others } } : { value: person ? { person } : 'empty' }
@@ -119,13 +117,27 @@ async function settle(id: number, person: number | undefined) {
   emit('changed')
 }
 
-/** What the choice that a dependent one depends on holds. */
-function ground(field: Field): number | null | undefined {
-  const on = field.kind.type === 'choice' ? field.kind.on : undefined
-  if (on == null) return undefined
-  const value = facts.value.find((f) => f.field.id === on)?.cell?.value
-  return typeof value === 'object' && 'choice' in value ? value.choice : null
-}
+const desk = provideDesk(() => ({
+  tracker: props.tracker,
+  table: props.table,
+  at: at.value,
+  change: mayChange.value,
+  laid: known.value?.laid ?? { sections: [], away: [] },
+  cell,
+  look: (field) => (known.value ? lookOf(known.value.row, field) : undefined),
+  until,
+  source: (field) => known.value?.moved_on.find((m) => m.field === field)?.source,
+  writer,
+  editing: editing.value,
+  begin,
+  cancel: () => (editing.value = undefined),
+  commit: (field, input, move) => void commit(field, input, move),
+  why: (field, x, y) => void askWhy({ ...at.value, field }, { x, y }),
+  changed: () => {
+    void read()
+    emit('changed')
+  },
+}))
 
 // Beside the rows, it is the rows that are left.
 onBeforeUnmount(() => {
@@ -147,11 +159,6 @@ async function copyAddress() {
   copied.value = true
   setTimeout(() => (copied.value = false), 2500)
 }
-
-function tableOf(field: Field): number | undefined {
-  return field.shows.type === 'link' ? field.shows.to : undefined
-}
-const opensTable = (id: number | undefined) => currentTracker.value?.tables.some((t) => t.id === id)
 </script>
 
 <template>
@@ -163,6 +170,7 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
           >, came by the form <i>{{ known.came_by }}</i></template
         >
       </p>
+      <PresentLine :table="table.id" :record="record" />
       <span v-if="!whole" class="steps">
         <template v-if="place !== undefined">{{ place + 1 }} of {{ count }}</template>
         <button ref="previous" aria-label="Previous, Alt ↑" @click="emit('walk', -1)"><kbd>Alt</kbd> ↑</button>
@@ -181,14 +189,14 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
       <FolioFact
         v-if="title"
         class="title"
-        :field="title.field"
-        :cell="title.cell"
-        :look="lookOf(known.row, title.field.id)"
+        :field="title"
+        :cell="cell(title.id)"
+        :look="lookOf(known.row, title.id)"
         :change="mayChange"
-        :editing="editing?.field === title.field.id ? editing : undefined"
-        @begin="begin(title.field.id)"
+        :editing="editing?.field === title.id ? editing : undefined"
+        @begin="begin(title.id)"
         @cancel="editing = undefined"
-        @commit="commit(title.field, $event)"
+        @commit="(input, move) => commit(title!, input, move)"
       />
       <h2 v-else class="title">{{ known.name }}</h2>
       <LifeLine :trail="trail" :made="known.created" :changed="known.changed" @to="told?.show($event)" />
@@ -198,67 +206,13 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
           <p v-if="known.parameters.length" class="over"
             >By the link with {{ known.parameters.map((p) => `${p.name}=${p.value}`).join(', ') }}</p
           >
-          <div class="facts">
-            <FolioFact
-              v-for="one in plain"
-              :key="one.field.id"
-              labelled
-              :field="one.field"
-              :cell="one.cell"
-              :look="lookOf(known.row, one.field.id)"
-              :change="mayChange"
-              :to="opensTable(tableOf(one.field)) ? tableOf(one.field) : undefined"
-              :tracker="tracker"
-              :on="ground(one.field)"
-              :at="at"
-              :until="until(one.field.id)"
-              :source="known.moved_on.find((m) => m.field === one.field.id)?.source"
-              :editing="editing?.field === one.field.id ? editing : undefined"
-              @why="(x, y) => askWhy({ ...at, field: one.field.id }, { x, y })"
-              @begin="begin(one.field.id)"
-              @cancel="editing = undefined"
-              @commit="commit(one.field, $event)"
-            />
-          </div>
-          <FolioFiles
-            v-for="one in pictures"
-            :key="one.field.id"
-            :at="at"
-            :field="one.field"
-            :cell="one.cell"
-            :change="mayChange"
-            @changed="(read(), emit('changed'))"
-            @commit="commit(one.field, $event)"
-          />
-          <template v-for="one in asLines" :key="`l${one.field.id}`">
-            <FolioLines :at="at" :field="one.field" :lines="one.lines" :change="mayChange" @changed="(read(), emit('changed'))" />
-          </template>
-          <section v-for="one in lists" :key="one.field.id" class="linked">
-            <h3>
-              {{ one.field.name }} <span class="quiet">{{ one.cell?.links?.length ?? 0 }}</span>
-              <button v-if="mayChange && one.field.writes" class="change" @click="begin(one.field.id)">change</button>
-            </h3>
-            <FolioFact
-              v-if="editing?.field === one.field.id"
-              :field="one.field"
-              :cell="one.cell"
-              :change="mayChange"
-              :at="at"
-              :editing="editing"
-              @cancel="editing = undefined"
-              @commit="commit(one.field, $event)"
-            />
-            <ul v-else>
-              <li v-for="link in (one.cell?.links ?? []).slice(0, more ? undefined : 8)" :key="link.id">
-                <router-link :to="{ name: 'record', params: { tracker, table: tableOf(one.field), record: link.id } }">{{
-                  link.name
-                }}</router-link>
-                <span class="quiet">{{ link.beside }}</span>
-              </li>
-            </ul>
-            <button v-if="(one.cell?.links?.length ?? 0) > 8 && !more" class="change" @click="more = true">Show all</button>
-          </section>
-          <button v-if="currentTracker?.builds && !me?.stands_in" class="change add" data-test="folio-add-field" @click="adding = true"
+          <ArrangePanel v-if="arranging" :tracker="tracker" :table="table" @close="arranging = false" @changed="read()" />
+          <FolioSections v-else :arranges="!!currentTracker?.builds && !me?.stands_in" @arrange="arranging = true" />
+          <button
+            v-if="currentTracker?.builds && !me?.stands_in && !arranging"
+            class="change add"
+            data-test="folio-add-field"
+            @click="adding = true"
             >+ field</button
           >
           <FolioNewField v-if="adding" :tracker="tracker" :table="table.id" @close="adding = false" @made="read()" />
@@ -353,28 +307,6 @@ const opensTable = (id: number | undefined) => currentTracker.value?.tables.some
 }
 .left {
   min-width: 0;
-}
-.facts {
-  border-top: 1px solid var(--line-strong);
-}
-.linked {
-  margin-top: var(--gap-4);
-}
-h3 {
-  font: 600 16px/1.4 var(--serif);
-}
-ul {
-  list-style: none;
-  padding: 0;
-  margin: 4px 0 0;
-  border-top: 1px solid var(--line-strong);
-}
-li {
-  display: flex;
-  justify-content: space-between;
-  gap: var(--gap-3);
-  padding: 6px 0;
-  border-bottom: 1px solid var(--line);
 }
 .change {
   border: 0;

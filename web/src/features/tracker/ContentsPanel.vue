@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { api, told } from '@/api/client'
 import type { Table, Tracker } from '@/api/types'
+import { useAsked } from '@/app/asking'
+import { useSession } from '@/features/session/session'
 
 const props = defineProps<{ tracker: Tracker }>()
 
@@ -8,6 +11,16 @@ const params = computed(() => ({ tracker: props.tracker.id }))
 /** Tables of one heading stand together; those of none come first. */
 const tables = computed(() => [...props.tracker.tables].sort((a, b) => a.heading.localeCompare(b.heading)))
 const views = (table: Table) => table.views
+const { me } = useSession()
+const adds = computed(() => (me.value?.stands_in ? [] : tables.value.filter((table) => table.adds)))
+/** Forms that one may answer: whoever builds has them in a list of their own. */
+const forms = computed(() => (props.tracker.builds ? [] : props.tracker.forms.filter((form) => form.address)))
+const asked = useAsked(
+  () => ['drafts', props.tracker.id],
+  () => told(api.GET('/api/trackers/{tracker}/drafts', { params: { path: { tracker: props.tracker.id } } })),
+)
+const drafts = computed(() => (me.value?.stands_in ? [] : (asked.told.value ?? [])))
+const one = (id: number) => props.tracker.tables.find((table) => table.id === id)?.one ?? ''
 </script>
 
 <template>
@@ -26,6 +39,28 @@ const views = (table: Table) => table.views
         {{ view.name }}<span v-if="view.owner" class="quiet">, yours</span>
       </router-link>
     </div>
+    <div v-if="adds.length || forms.length" class="column" data-test="may-add">
+      <h3>Adding</h3>
+      <router-link
+        v-for="table in adds"
+        :key="table.id"
+        :to="{ name: 'view', params: { ...params, table: table.id }, query: { add: 'new' } }"
+        >Add {{ table.one }}</router-link
+      >
+      <a v-for="form in forms" :key="`f${form.id}`" :href="form.address ?? undefined"
+        >{{ form.title }}<span class="quiet">, a form</span></a
+      >
+      <template v-if="drafts.length">
+        <p class="heading">Begun, not added yet</p>
+        <router-link
+          v-for="line in drafts"
+          :key="`d${line.draft}`"
+          :to="{ name: 'view', params: { ...params, table: line.table }, query: { draft: line.draft } }"
+          data-test="own-draft"
+          >{{ line.name || `a ${one(line.table)}` }}<span class="quiet">, {{ line.at }}</span></router-link
+        >
+      </template>
+    </div>
     <div v-if="tracker.builds" class="column">
       <h3><router-link :to="{ name: 'forms', params }">Forms</router-link></h3>
       <router-link v-for="form in tracker.forms" :key="form.id" :to="{ name: 'form', params: { ...params, form: form.id } }">
@@ -38,11 +73,14 @@ const views = (table: Table) => table.views
         {{ page.title }}<span class="quiet">, {{ page.open ? 'open' : 'closed' }}</span>
       </router-link>
     </div>
+    <div class="column">
+      <h3><router-link :to="{ name: 'bin', params }" data-test="to-record-bin">The bin</router-link></h3>
+    </div>
     <div v-if="tracker.builds" class="column">
       <h3>Running it</h3>
       <router-link :to="{ name: 'automations', params }">Automations</router-link>
       <router-link v-if="tracker.steward" :to="{ name: 'access', params }">Access</router-link>
-      <router-link :to="{ name: 'tracker', params, hash: '#bin' }" data-test="to-bin">The bin</router-link>
+      <router-link :to="{ name: 'tracker', params, hash: '#bin' }" data-test="to-bin">Tables put away</router-link>
       <router-link :to="{ name: 'post-room' }">Post room</router-link>
     </div>
   </div>

@@ -25,6 +25,8 @@ export interface TrackerContext {
   leave: () => void
   /** Calls back for what is heard until what is given back is called. */
   listen: (listener: Listener) => () => void
+  /** Calls back when somebody else came, went on, or left, until what is given back is called. */
+  listenPresent: (call: () => void) => () => void
 }
 
 /** A context in which a tracker can be opened. */
@@ -33,6 +35,8 @@ export function makeTracker(): TrackerContext {
   const connected = ref(true)
   const closed = ref(false)
   const listeners = new Set<Listener>()
+  /** Who wants to know that somebody else came, went on, or left. */
+  const presence = new Set<() => void>()
   let source: EventSource | undefined
   let at: number | undefined
 
@@ -78,6 +82,7 @@ export function makeTracker(): TrackerContext {
       stream.close()
       shut()
     })
+    stream.addEventListener('present', () => presence.forEach((call) => call()))
     stream.addEventListener('anew', () => void refresh(id))
     stream.addEventListener('heard', (event) => {
       const heard = JSON.parse(event.data) as Heard
@@ -95,12 +100,17 @@ export function makeTracker(): TrackerContext {
     connected.value = true
   }
 
+  function listenPresent(call: () => void) {
+    presence.add(call)
+    return () => void presence.delete(call)
+  }
+
   function listen(listener: Listener) {
     listeners.add(listener)
     return () => void listeners.delete(listener)
   }
 
-  return { tracker, connected, closed, open, read, leave, listen }
+  return { tracker, connected, closed, open, read, leave, listen, listenPresent }
 }
 
 export const TRACKER: InjectionKey<TrackerContext> = Symbol('tracker')

@@ -4,6 +4,7 @@ import { figure } from '@/theme/own'
 import type { Selection } from './selecting'
 
 defineProps<{ selection: Selection; readonly: boolean }>()
+const emit = defineEmits<{ pick: [] }>()
 </script>
 
 <template>
@@ -20,6 +21,7 @@ defineProps<{ selection: Selection; readonly: boolean }>()
       <button v-if="selection.whole.value" type="button" class="link" data-test="block-bin" @click="selection.bin()">into the bin</button>
       <button type="button" class="link" data-test="block-empty" @click="selection.empty()">empty them</button>
     </template>
+    <button type="button" class="link" data-test="block-pick" @click="emit('pick')">choose their records</button>
     <button type="button" class="link" @click="selection.clear()">let go</button>
   </div>
 </template>

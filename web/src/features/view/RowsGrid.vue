@@ -8,6 +8,7 @@ import type { Condition, Field, Input, Query, Row, Table, Tally, Value } from '@
 import { editor, isRight, leadsTo } from '@/features/cell/kinds'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PopupMenu from '@/features/menu/PopupMenu.vue'
+import { sayCell } from '@/features/tracker/presence'
 import { useTracker } from '@/features/tracker/tracker'
 import { STANDING_IN, useCells } from './cells'
 import { useGestures } from './gestures'
@@ -31,12 +32,14 @@ import RowsMargin from './RowsMargin.vue'
 import { useRowsCarrying } from './rowsCarrying'
 import RowsTally from './RowsTally.vue'
 import type { useScreen } from './screen'
+import { isPicking, usePicked } from './picked'
 import { useSelecting } from './selecting'
 import { staying } from './stays'
 import type { Shown } from './window'
 
 const { tracker: currentTracker } = useTracker()
 const router = useRouter()
+const picked = usePicked(() => ({ tracker: currentTracker.value?.id ?? 0, table: props.table.id }))
 
 const props = defineProps<{
   table: Table
@@ -285,11 +288,17 @@ async function goToField(id: number) {
   heading?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
 }
 
+watch([() => at.cell.value?.record, at.field, cells.editing], ([record, field, editing]) =>
+  sayCell(record && field ? { record, field: field.id, writes: !!editing } : undefined),
+)
+
 /** Where the grid stands in the window. */
 const box = () => scroller.value?.getBoundingClientRect()
 defineExpose({ box, goTo, goToPlace, goToField, focus, walk: at.walk, groupHere })
 
 const activeBox = () => scroller.value?.querySelector('[data-active=true]')?.getBoundingClientRect()
+
+const pickSelected = () => selection.records().then(picked.turn)
 
 function keys(event: KeyboardEvent) {
   if (event.target === scroller.value && headings.value?.keys(event)) return event.preventDefault()
@@ -299,6 +308,8 @@ function keys(event: KeyboardEvent) {
     void selection.change()
     return event.preventDefault()
   }
+  if (selection.area.value && isPicking(event)) return (event.preventDefault(), void pickSelected())
+  if (picked.key(event, at.cell.value?.record)) return event.preventDefault()
   if (event.altKey) return
   cells.moved()
   if (gestures.key(event)) return event.preventDefault()
@@ -550,8 +561,9 @@ const tallies = computed(() =>
               :place="one.line.place"
               :name="one.row?.cells[0]?.text ?? ''"
               :selected="carrying.isWhole(one.line.place)"
+              :picked="!!one.row && picked.holds(one.row.id)"
               :carries="!!one.row && !readonly"
-              @press="one.row && carrying.press($event, one.row)"
+              @press="one.row && (picked.pressed($event, one.row.id) || carrying.press($event, one.row))"
               @lift="one.row && carrying.lift($event, one.row)"
               @leave="moving.leave"
             />
@@ -597,7 +609,7 @@ const tallies = computed(() =>
       @done="((selection.changing.value = undefined), selection.clear(), focus())"
       @leave="((selection.changing.value = undefined), focus())"
     />
-    <BlockTray v-else :selection="selection" :readonly="readonly" />
+    <BlockTray v-else :selection="selection" :readonly="readonly" @pick="pickSelected" />
     <RowsTally
       :counted="answer?.counted"
       :table="table"
@@ -624,6 +636,9 @@ const tallies = computed(() =>
         <button data-test="menu-others" @click="onlyWhere(like.others)">Only those where {{ like.others_words }}</button>
       </template>
       <button @click="choose(({ row, x, y }) => emit('why', row, undefined, x, y))">Why is it in this view?</button>
+      <button data-test="menu-pick" @click="choose(({ row }) => picked.turn([row.id]))"
+        >{{ menu && picked.holds(menu.row.id) ? 'Let go of it' : 'Choose it' }} <kbd>Ctrl Space</kbd></button
+      >
       <template v-if="!readonly && !narrow && !answer?.ordering.refusal">
         <button data-test="menu-top" @click="choose(({ row }) => carrying.toTop(row))">Move to the top <kbd>Alt Shift Home</kbd></button>
         <button data-test="menu-bottom" @click="choose(({ row }) => carrying.toBottom(row))"

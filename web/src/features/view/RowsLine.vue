@@ -4,6 +4,7 @@ import type { Field, Row, Table } from '@/api/types'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import CellText from '@/features/cell/CellText.vue'
 import { cellLook, lookClass, lookStyle } from '@/features/highlight/looks'
+import { initialsOf, useOthers } from '@/features/tracker/presence'
 import PressButton from '@/features/cell/PressButton.vue'
 import { isRight, leadsTo } from '@/features/cell/kinds'
 import type { ActivePlace } from './active'
@@ -43,6 +44,13 @@ const isHere = (column: number) => props.at.cell.value?.record === props.row.id 
 /** Where a linked cell leads; on a phone an entry leads to its own record alone. */
 const leads = (field: Field, column: number) => (props.narrow ? undefined : leadsTo(props.tracker, field, props.row.cells[column]))
 
+/** Who else is in a cell, by their initials. */
+const others = useOthers()
+function theirs(field: number): string | undefined {
+  const one = others.value.find((one) => one.table === props.table.id && one.record === props.row.id && one.field === field)
+  return one && initialsOf(one.name)
+}
+
 /** What the choice that a dependent one depends on holds, where that is on the screen. */
 function ground(field: Field): number | null | undefined {
   const on = field.kind.type === 'choice' ? field.kind.on : undefined
@@ -70,11 +78,13 @@ function ground(field: Field): number | null | undefined {
       stays: column < stays.length,
       selected: selected?.(column),
       hit: isHit?.(row.id, field.id),
+      there: !!theirs(field.id),
       filled: filled?.(column),
       ...lookClass(cellLook(row, field.id, column)),
     }"
     :style="{ left: column < stays.length ? `${stays[column]}px` : undefined, ...lookStyle(cellLook(row, field.id, column)) }"
     :data-field="field.name"
+    :data-there="theirs(field.id)"
     :data-active="isHere(column)"
     :aria-readonly="!may(row, field)"
     :aria-selected="selected?.(column) || undefined"
@@ -133,6 +143,22 @@ function ground(field: Field): number | null | undefined {
 </template>
 
 <style scoped>
+/* Somebody else is in it. */
+.there:not(.stays) {
+  position: relative;
+  box-shadow: inset 0 0 0 2px var(--plum);
+}
+.there::after {
+  content: attr(data-there);
+  position: absolute;
+  top: 0;
+  right: 0;
+  padding: 0 4px;
+  background: var(--plum);
+  color: var(--sheet);
+  font-size: 12px;
+  line-height: 16px;
+}
 .cell {
   padding: 0 10px;
   line-height: 32px;

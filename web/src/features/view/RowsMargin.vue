@@ -7,6 +7,8 @@ const props = defineProps<{
   /** What the row is called. */
   name: string
   selected: boolean
+  /** It is chosen. */
+  picked: boolean
   carries: boolean
 }>()
 const emit = defineEmits<{ press: [event: MouseEvent]; lift: [event: DragEvent]; leave: [] }>()
@@ -23,7 +25,8 @@ function lift(event: DragEvent) {
   <div
     role="rowheader"
     class="margin"
-    :class="{ selected, carries }"
+    :class="{ selected, carries, picked }"
+    :aria-selected="picked || undefined"
     :draggable="carries"
     :data-margin="place + 1"
     :title="carries ? 'Press to select the row, drag to put it elsewhere' : 'Press to select the row'"
@@ -31,7 +34,8 @@ function lift(event: DragEvent) {
     @click="emit('press', $event)"
     @dragstart="lift"
     @dragend="emit('leave')"
-    ><span :class="{ said: (place + 1) % 5 === 0 }">{{ place + 1 }}</span></div
+    ><span v-if="picked" class="said" aria-label="chosen">✓</span
+    ><span v-else :class="{ said: (place + 1) % 5 === 0 }">{{ place + 1 }}</span></div
   >
 </template>
 
@@ -72,6 +76,7 @@ function lift(event: DragEvent) {
   width: 5px;
   background: radial-gradient(circle, var(--quiet) 1px, transparent 1.4px) 0 0 / 3px 4px;
 }
+.picked,
 .selected {
   background: var(--moss-soft);
   color: var(--ink);

@@ -11,9 +11,12 @@ import { useEdits } from '@/features/cell/edits'
 import { without } from '@/features/condition/checks'
 import { useDesign } from '@/features/design/design'
 import FieldPanel from '@/features/design/FieldPanel.vue'
+import DraftFolio from '@/features/folio/DraftFolio.vue'
 import FolioPanel from '@/features/folio/FolioPanel.vue'
 import { useSession } from '@/features/session/session'
 import { useParts } from '@/features/tracker/parts'
+import PresentLine from '@/features/tracker/PresentLine.vue'
+import { usePresence } from '@/features/tracker/presence'
 import { useTracker } from '@/features/tracker/tracker'
 import { askBecause, askWhy } from '@/features/why/why'
 import { addedWith, useAdding } from './adding'
@@ -24,11 +27,14 @@ import { useScreen } from './screen'
 import { useShaping } from './shaping'
 import AskFirst from './AskFirst.vue'
 import { useDraft } from './draft'
+import { asksMore, useDrafting } from './drafting'
 import FindBar from './FindBar.vue'
 import { useFinding } from './finding'
 import { type Computed, type SlipPlace, narrowed } from './slip'
 import SlipPopup from './SlipPopup.vue'
 import EmptyTable from './EmptyTable.vue'
+import { usePicked } from './picked'
+import PickedTray from './PickedTray.vue'
 import PhraseEditor from './PhraseEditor.vue'
 import RowsGrid from './RowsGrid.vue'
 import SentenceLine from './SentenceLine.vue'
@@ -60,6 +66,7 @@ const asked = computed(() => query.value ?? { fields: [] })
 const page = computed(() => (query.value?.shape?.as === 'lanes' ? 30 : 100))
 const viewId = computed(() => view.value?.id)
 const shown = useWindow({ tracker, table: tableId, query: asked, view: viewId, keep, page })
+const picked = usePicked(() => ({ tracker: tracker.value, table: tableId.value }))
 const screen = useScreen(computed(() => `${tracker.value}/${tableId.value}/${view.value?.id ?? 'all'}`))
 /** Whichever shape shows the records. */
 const grid = ref<Pick<InstanceType<typeof RowsGrid>, 'box' | 'goTo' | 'goToPlace' | 'goToField' | 'focus' | 'walk' | 'groupHere'>>()
@@ -92,8 +99,15 @@ const { shaping, made, before, shape, makeFor, shaped } = useShaping({
 })
 const folio = computed(() => (route.query.record ? Number(route.query.record) : undefined))
 
-const besideFolio = computed(() => folio.value !== undefined && shaping.value === undefined)
+const drafting = useDrafting({ tracker, table, show })
+/** What is open beside the records: a record, or one on its way, which has no number yet. */
+const besideOpen = computed(() => folio.value ?? (drafting.draft.value === undefined ? undefined : 0))
+const besideFolio = computed(() => besideOpen.value !== undefined && shaping.value === undefined)
 
+usePresence(
+  () => tracker.value,
+  () => ({ table: tableId.value, record: folio.value }),
+)
 const narrow = useMediaQuery('(max-width: 700px)')
 const opened = ref<InstanceType<typeof FolioPanel>>()
 /** The folio's own button by which it was opened: it keeps the focus. */
@@ -104,7 +118,7 @@ function openFolio(record: number | undefined, by?: 1 | -1) {
   // Whoever opens what is open goes into it.
   if (record !== undefined && record === folio.value) return opened.value?.focus()
   walkedBy.value = by
-  const to = { query: { ...route.query, record } }
+  const to = { query: { ...route.query, record, draft: undefined } }
   const back = router.resolve(String(window.history.state?.back ?? '/'))
   if (record !== undefined) void (folio.value === undefined ? router.push(to) : router.replace(to))
   else if (back.path === route.path && !back.query.record) router.back()
@@ -125,17 +139,21 @@ function moved(record: number | undefined) {
 watch(tableId, () => (keep.value = []))
 
 async function put(cells: Record<string, Input>) {
+  if (await drafting.begin(cells)) return
   const record = await edits.add({ tracker: tracker.value, table: tableId.value }, cells, true)
-  if (record === undefined) return
+  if (record !== undefined) await show(record)
+}
+
+async function show(record: number) {
   keep.value = [record]
   await shown.refresh()
   await nextTick()
   const place = shown.answer.value?.kept.find((k) => k.record === record)?.place
   if (place !== undefined) await grid.value?.goTo(place, record)
   // On a phone a record is filled in on a page of its own.
-  if (narrow.value) openFolio(record)
+  if (narrow.value && drafting.draft.value === undefined) openFolio(record)
 }
-const adding = useAdding({ table, query, add: (cells) => attempt(() => put(cells)) })
+const adding = useAdding({ table, query, drafts: (cells) => !!table.value && asksMore(table.value, cells), add: (cells) => attempt(() => put(cells)) })
 const add = adding.begin
 watch(tableId, adding.leave)
 // Somebody who was led here to add a record, with what they said of it.
@@ -344,13 +362,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <h1>There is no such table here</h1>
     <p class="quiet">It may have been taken away, or it is not open to you.</p>
   </div>
-  <div v-else class="split" :class="{ shaping: shaping !== undefined, beside: folio !== undefined && shaping === undefined }">
+  <div v-else class="split" :class="{ shaping: shaping !== undefined, beside: besideFolio }">
     <section class="list" :aria-label="table.name">
       <div class="head">
         <div>
           <p class="over"
-            >{{ table.name }}<template v-if="view">, {{ view.owner ? 'a view of your own' : 'a team view' }}</template></p
-          >
+            >{{ table.name }}<template v-if="view">, {{ view.owner ? 'a view of your own' : 'a team view' }}</template>
+            <PresentLine v-if="!besideFolio" :table="tableId"
+          /></p>
           <ViewMenu
             :tracker="tracker"
             :table="table"
@@ -378,6 +397,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
                 >Print</router-link
               >
               <button v-if="!calendar" data-test="find-here" @click="find()">Find here <kbd>Ctrl F</kbd></button>
+              <router-link v-if="!standing" data-test="to-doubles" :to="{ name: 'doubles', params: { tracker, table: tableId } }"
+                >Find what is there twice</router-link
+              >
               <router-link v-if="adds" :to="{ name: 'import', params: { tracker }, query: { into: tableId } }"
                 >Add records from a file</router-link
               >
@@ -509,7 +531,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :edit="editCell"
         :left="left"
         :readonly="standing"
-        :beside="shaping === undefined ? folio : undefined"
+        :beside="besideFolio ? besideOpen : undefined"
         :slip="slip?.field"
         :is-hit="finding.isHit"
         @moved="moved"
@@ -526,6 +548,16 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @only="change({ condition: narrowed(query?.condition, $event) })"
         @drop="dropPhrase"
         @gone="keep = [$event]"
+      />
+      <PickedTray
+        :tracker="tracker"
+        :table="table"
+        :query="asked"
+        :window="shown"
+        :picked="picked"
+        :readonly="standing"
+        @done="(shown.refresh(), grid?.focus())"
+        @leave="grid?.focus()"
       />
       <SlipPopup
         :at="slip"
@@ -573,6 +605,16 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       :before="before"
       @close="shaping = undefined"
       @made="shaped"
+    />
+    <DraftFolio
+      v-else-if="drafting.draft.value !== undefined"
+      :key="`draft ${drafting.draft.value}`"
+      :tracker="tracker"
+      :table="table"
+      :draft="drafting.draft.value"
+      @added="(record, next) => attempt(() => drafting.added(record, next))"
+      @gone="drafting.close"
+      @close="drafting.close"
     />
     <FolioPanel
       v-else-if="folio !== undefined"

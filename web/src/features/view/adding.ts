@@ -24,18 +24,20 @@ export function addedWith(text: unknown): Record<string, Input> {
 export interface AddingTo {
   table: Ref<Table | undefined>
   query: Ref<Query | undefined>
+  /** Whether what is asked is asked in a draft. */
+  drafts?: (cells: Record<string, Input>) => boolean
   /** Puts it in; throws what the server refuses. */
   add: (cells: Record<string, Input>) => Promise<void>
 }
 
-export function useAdding({ table, query, add }: AddingTo) {
+export function useAdding({ table, query, drafts = () => false, add }: AddingTo) {
   /** What was said of the record that is about to be added, while more is asked. */
   const begun = ref<Record<string, Input>>()
 
   /** What is asked now. */
   const asked = computed<Field | undefined>(() => {
     const open = begun.value
-    return open && table.value?.fields.find((f) => table.value!.asks.includes(f.id) && !(f.id in open))
+    return open && !drafts(open) && table.value?.fields.find((f) => table.value!.asks.includes(f.id) && !(f.id in open))
   })
 
   /** The values that a group's records have in common, of fields that one may write. */

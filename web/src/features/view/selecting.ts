@@ -103,6 +103,8 @@ export function useSelecting(grid: Selecting) {
 
   /** The records that are about to be changed at once. */
   const changing = shallowRef<number[]>()
+  /** The records of the selected cells, those out of sight too. */
+  const records = async () => (area.value ? (await rowsOf(area.value)).map((row) => row.id) : [])
   const change = () =>
     attempt(async () => {
       if (area.value) changing.value = (await rowsOf(area.value)).map((row) => row.id)
@@ -264,6 +266,7 @@ export function useSelecting(grid: Selecting) {
     holds,
     sums,
     waiting,
+    records,
     changing,
     change,
     bin,

@@ -21,6 +21,8 @@ const props = defineProps<{
   /** The longest that is drawn of all. */
   longest?: number
   readonly: boolean
+  /** It is chosen. */
+  picked: boolean
 }>()
 const emit = defineEmits<{ press: [event: MouseEvent, column: number]; focus: []; open: [] }>()
 
@@ -40,9 +42,10 @@ const refused = (column: number) => sending.refusedAt(props.row.id, props.column
 <template>
   <article
     class="plate"
-    :class="[{ here, outside: row.outside }, lookClass(row.looks?.whole)]"
+    :class="[{ here, picked, outside: row.outside }, lookClass(row.looks?.whole)]"
     :style="lookStyle(row.looks?.whole)"
     :aria-label="row.cells[title]?.text"
+    :aria-current="picked || undefined"
     :aria-description="row.looks?.says"
   >
     <button type="button" class="face" tabindex="-1" :aria-label="`Open ${row.cells[title]?.text}`" @click.stop="emit('open')">
@@ -106,6 +109,10 @@ const refused = (column: number) => sending.refusedAt(props.row.id, props.column
 .plate {
   min-width: 0;
   padding-bottom: var(--gap-3);
+}
+.picked {
+  outline: 2px solid var(--moss);
+  background: var(--moss-soft);
 }
 .here {
   outline: 2px solid var(--moss);

@@ -12,6 +12,7 @@ import { Layout, type Head } from '../layout'
 import { boardKey } from '../lanes/keys'
 import NothingFits from '../NothingFits.vue'
 import type { Shown } from '../window'
+import { usePicked } from '../picked'
 import CardPlate from './CardPlate.vue'
 import { acrossOf, Catalogue } from './cards'
 
@@ -107,6 +108,7 @@ function step(by: number) {
   at.toPlace(to)
 }
 
+const picked = usePicked(() => ({ tracker: props.tracker, table: props.table.id }))
 const activeBox = () => scroller.value?.querySelector('[data-active=true]')?.getBoundingClientRect()
 const menu = ref<{ x: number; y: number; row: Row }>()
 function keys(event: KeyboardEvent) {
@@ -124,7 +126,7 @@ function keys(event: KeyboardEvent) {
     },
     begin: cells.begin,
     clear: () => void cells.clear(),
-    choose: () => undefined,
+    choose: () => at.row.value && picked.turn([at.row.value.id]),
     open: () => at.row.value && emit('open', at.row.value.id),
     why: () => {
       const [row, field, box] = [at.row.value, at.field.value, activeBox()]
@@ -215,6 +217,7 @@ defineExpose({
             <CardPlate
               v-if="row"
               :row="row"
+              :picked="picked.holds(row.id)"
               :table="table"
               :tracker="tracker"
               :columns="columns"
@@ -223,7 +226,7 @@ defineExpose({
               :longest="answer?.longest == null ? undefined : Number(answer.longest)"
               :shape="shape"
               :readonly="readonly"
-              @press="(event, column) => press(event, row, column)"
+              @press="(event, column) => picked.pressed(event, row.id) || press(event, row, column)"
               @focus="focus"
               @open="emit('open', row.id)"
               @contextmenu.prevent="menu = { x: $event.clientX, y: $event.clientY, row }"
@@ -236,6 +239,9 @@ defineExpose({
     <NothingFits v-if="answer && !catalogue.length" :answer="answer" :table="table" @drop="emit('drop', $event)" />
     <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
       <button @click="choices((row) => emit('open', row.id))">Open folio <kbd>Ctrl Enter</kbd></button>
+      <button @click="choices((row) => picked.turn([row.id]))"
+        >{{ menu && picked.holds(menu.row.id) ? 'Let go of it' : 'Choose it' }} <kbd>Ctrl Space</kbd></button
+      >
       <button @click="choices((row, { x, y }) => emit('why', row, undefined, x, y))">Why is it in this view?</button>
       <button v-if="menu?.row.remove && !readonly" @click="choices((row) => emit('remove', row))">Put into the bin</button>
     </PopupMenu>

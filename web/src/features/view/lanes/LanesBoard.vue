@@ -12,6 +12,7 @@ import { headsOf, isSame, Layout, type Head } from '../layout'
 import NothingFits from '../NothingFits.vue'
 import type { Shown, Span } from '../window'
 import LaneColumn from './LaneColumn.vue'
+import { usePicked } from '../picked'
 import LaneEntry from './LaneEntry.vue'
 import LaneHead from './LaneHead.vue'
 import LaneSettings from './LaneSettings.vue'
@@ -135,13 +136,9 @@ const ORDERED_BY_DAYS = 'They stand longest there first. To put them by hand, be
 const moves = (row: Row) => !props.readonly && row.change
 
 /** Records chosen to be moved together. */
-const chosen = ref(new Set<number>())
-watch([() => props.table.id, () => props.shape.by], () => (chosen.value = new Set()))
-function choose(record: number) {
-  const next = new Set(chosen.value)
-  if (!next.delete(record)) next.add(record)
-  chosen.value = next
-}
+const picked = usePicked(() => ({ tracker: props.tracker, table: props.table.id }))
+const chosen = picked.records
+const choose = (record: number) => picked.turn([record])
 /** What goes along with a record: all that are chosen, if it is one of them. */
 const along = (record: number) => (chosen.value.has(record) ? [...chosen.value] : [record])
 
@@ -197,7 +194,7 @@ const isTold = computed(() => {
 const byHand = computed(() => !!answer.value?.ordering.own && !answer.value.ordering.refusal)
 async function drop() {
   await moving.drop()
-  chosen.value = new Set()
+  picked.clear()
 }
 /** How many of those carried are not in a lane yet. */
 function coming(lane: Lane): number {
@@ -252,7 +249,7 @@ async function putThere(to: Value) {
   sheet.value = undefined
   if (!now) return
   await moving.put(now.records, { key: '', to: [to] }, [now.from])
-  chosen.value = new Set()
+  picked.clear()
   focus()
 }
 
@@ -265,7 +262,7 @@ async function shift(step: 1 | -1) {
   if (!moves(row)) return emit('trouble', by.value?.refusal ?? props.table.looking)
   const records = along(row.id)
   await moving.put(records, into(to), [laneOf(records)])
-  chosen.value = new Set()
+  picked.clear()
 }
 
 /** To the lane beside, as far down as one is. */
@@ -318,7 +315,7 @@ function keys(event: KeyboardEvent) {
     open: () => at.row.value && emit('open', at.row.value.id),
     why: whyHere,
     menu: menuHere,
-    leave: () => (chosen.value = new Set()),
+    leave: picked.clear,
     isAtOne: () => !!at.cell.value,
   })
   if (meant) event.preventDefault()
@@ -522,15 +519,16 @@ defineExpose({
         @back="emit('shape', put(shape, $event.group.value, false))"
       />
     </div>
-    <div v-if="chosen.size" class="tray" role="status" data-test="tray">
+    <div v-if="chosen.size && !readonly" class="tray" role="status" data-test="tray">
       <b>{{ chosen.size }} {{ chosen.size === 1 ? table.one : table.many }}</b>
       <v-btn variant="outlined" size="small" data-test="move-chosen" @click="moveTo([...chosen])">Move to …</v-btn>
-      <v-btn variant="text" size="small" @click="chosen = new Set()">Clear</v-btn>
     </div>
     <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
       <button @click="choices((row) => emit('open', row.id))">Open folio <kbd>Ctrl Enter</kbd></button>
       <button v-if="menu && moves(menu.row)" data-test="menu-move" @click="choices((row) => moveTo(along(row.id)))">Move to …</button>
-      <button @click="choices((row) => choose(row.id))">Choose it <kbd>Ctrl Space</kbd></button>
+      <button @click="choices((row) => choose(row.id))"
+        >{{ menu && chosen.has(menu.row.id) ? 'Let go of it' : 'Choose it' }} <kbd>Ctrl Space</kbd></button
+      >
       <button @click="choices((row, { x, y }) => emit('why', row, undefined, x, y))">Why is it in this view?</button>
       <button v-if="menu?.row.remove && !readonly" @click="choices((row) => emit('remove', row))">Put into the bin</button>
     </PopupMenu>

@@ -1,0 +1,81 @@
+//! The bin: records that were put there, when and by whom, and what hangs on them.
+
+use crate::{
+    access::{Lens, Right},
+    id::{RecordId, TableId},
+    schema::{FieldDef, TableDef},
+    value::{Value, list_text, moment_text},
+};
+use jiff::{SignedDuration, Timestamp};
+use serde::{Deserialize, Serialize};
+
+/// How long what was put into the bin can be brought back from it.
+pub const STAYS: SignedDuration = SignedDuration::from_hours(24 * 30);
+/// Most records that are told at once.
+const MOST: usize = 500;
+
+/// A record in the bin.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct BinnedRecord {
+    pub table: TableId,
+    /// What one of the table's records is called.
+    pub one: String,
+    pub record: RecordId,
+    pub name: String,
+    /// When it was put there, and by whom, in words.
+    pub at: String,
+    pub who: String,
+    /// What links to it, or it to: *2 work orders and 4 material lines*; empty: nothing that one sees.
+    pub hangs: String,
+}
+
+impl Lens<'_> {
+    /// The records in the bin that the asker would see, and might put there, latest first. What has lain there too long is not told.
+    pub fn bin(&self) -> Vec<BinnedRecord> {
+        let ds = self.dataset();
+        let since = self.clock().now.checked_sub(STAYS).unwrap_or(Timestamp::MIN);
+        let mut found: Vec<(Timestamp, TableId, RecordId)> = Vec::new();
+        for home in ds.tables().filter(|home| self.opens(home.def.id)) {
+            let table = home.def.id;
+            for row in 0..home.rows() {
+                let record = RecordId::at_row(row);
+                let Some(meta) = home.meta(record).filter(|meta| meta.gone && meta.changed_at >= since) else { continue };
+                if self.would(Right::Look, table, record) && self.would(Right::Remove, table, record) {
+                    found.push((meta.changed_at, table, record));
+                }
+            }
+        }
+        found.sort_by(|a, b| b.cmp(a));
+        found.truncate(MOST);
+        found.into_iter().filter_map(|(at, table, record)| self.binned(at, table, record)).collect()
+    }
+
+    fn binned(&self, at: Timestamp, table: TableId, record: RecordId) -> Option<BinnedRecord> {
+        let home = self.dataset().table(table)?;
+        let meta = home.meta(record)?;
+        let name = self.own_name(table, record).unwrap_or_else(|| format!("{} {record}", home.def.one));
+        Some(BinnedRecord {
+            table,
+            one: home.def.one.clone(),
+            record,
+            name,
+            at: moment_text(at, self.clock()),
+            who: self.actor_name(meta.changed_by),
+            hangs: self.hangs_on(&home.def, record),
+        })
+    }
+
+    /// What is linked with it, of what the asker sees.
+    fn hangs_on(&self, def: &TableDef, record: RecordId) -> String {
+        let ds = self.dataset();
+        let counted = |field: &FieldDef| {
+            let link = ds.table(def.id)?.link(field.id).filter(|_| self.reads(def.id, field.id))?;
+            let column = ds.table(def.id)?.column(field.id)?;
+            let Value::Links(linked) = column.cell(record.row()).to_value() else { return None };
+            let count = linked.into_iter().filter(|other| self.sees(link.to, *other)).count();
+            (count > 0).then(|| ds.table(link.to).map(|to| to.def.counted(count, self.clock().customs())))?
+        };
+        list_text(&def.fields.iter().filter_map(counted).collect::<Vec<_>>(), "and")
+    }
+}

@@ -1,0 +1,116 @@
+//! Records added in a folio as it was arranged: drafts of one's own, arranging, choosing over a sort, two made one, and the bin.
+
+use serde_json::json;
+use thirtyfour::prelude::*;
+use westerfall_e2e::{Driver, Server};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_record_waits_as_a_draft_of_ones_own_until_it_is_added_for_everybody() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let (bex, nadia) = (driver.browser(&server, 390, 844).await, driver.browser(&server, 1280, 800).await);
+    bex.walk_in("Bex Lindqvist").await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/101").await;
+    nadia.text("p", "All 60 faults").await;
+    // On a phone, in the coordinator's sections; the name first, then what one types into, by the keys alone.
+    bex.go("/t/1/3/101").await;
+    bex.click("[data-test=add]").await;
+    bex.text("p", "Still asked: what is wrong.").await;
+    bex.text("button", "What and where").await;
+    bex.keys("Zymurgy stile leans").await;
+    bex.keys(Key::Tab).await;
+    bex.text("p", "It can be added.").await;
+    bex.is_open_to_all("a record on its way").await;
+    // It outlives a reload, and nobody else hears of it.
+    bex.web.refresh().await.unwrap();
+    bex.text("aside[@data-test='draft']", "Zymurgy stile leans").await;
+    nadia.web.refresh().await.unwrap();
+    nadia.text("p", "All 60 faults").await;
+    // Closed, it waits in the contents.
+    bex.click("[data-test=draft] [aria-label^=Close]").await;
+    bex.click("[data-test=contents]").await;
+    bex.click("[data-test=own-draft]").await;
+    bex.click("[data-test=draft-add]").await;
+    nadia.text("p", "All 61 faults").await;
+    let (_, held) = (bex.see("[data-test=folio]").await, bex.words().await);
+    assert!(held.contains("Zymurgy stile leans"), "it is opened where it is the whole screen");
+    bex.close().await;
+    nadia.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_folio_is_arranged_where_it_stands_and_so_for_everybody() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/2/r/3").await;
+    nadia.click("[data-test=arrange]").await;
+    nadia.text("h4", "All fields, in their table’s order").await;
+    nadia.click("[data-test=add-section]").await;
+    nadia.fill("[aria-label='Heading of section 1']", "How it is walked").await;
+    nadia.keys(Key::Tab).await;
+    nadia.see("[data-arranged='How it is walked']").await;
+    for field in ["Length", "Difficulty"] {
+        nadia.choose(&format!("[aria-label='Where {field} goes']"), "How it is walked").await;
+        nadia.see(&format!("[data-arranged] [data-field='{field}']")).await;
+    }
+    // By the keys of its handle a field goes up; a phrase of the section's sentence sets what it says.
+    let order = "return [...document.querySelectorAll('[data-arranged] .field')].map((one) => one.dataset.field)";
+    assert_eq!(nadia.script(order).await, json!(["Length", "Difficulty"]));
+    nadia.script("document.querySelector('[aria-label^=\"Move Difficulty\"]').focus()").await;
+    nadia.keys(Key::Up).await;
+    nadia.until("difficulty goes first", || async { nadia.script(order).await == json!(["Difficulty", "Length"]) }).await;
+    nadia.press("button", "In one column").await;
+    nadia.press("button", "In two columns, where there is room").await;
+    nadia.text("button", "In two columns").await;
+    nadia.is_open_to_all("arranging a folio").await;
+    nadia.click("[data-test=arranged]").await;
+    nadia.text("button", "How it is walked").await;
+    // The section closes and opens, and what is put away is a press away.
+    nadia.press("button", "How it is walked").await;
+    nadia.until("it is closed", || async { nadia.count("[data-fact=Difficulty]").await == 0 }).await;
+    nadia.click("[data-test=put-away]").await;
+    nadia.see("[data-fact='Created by']").await;
+    nadia.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn records_stay_chosen_over_a_sort_and_another_shape_and_two_of_them_are_made_one() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/101").await;
+    nadia.see(".row .cell").await;
+    nadia.click(".row[aria-rowindex='3'] [data-field='What is wrong']").await;
+    nadia.chord(&[Key::Control], ' ').await;
+    nadia.keys(Key::Down).await;
+    nadia.chord(&[Key::Control], ' ').await;
+    nadia.text("b", "2 faults chosen").await;
+    // Another view of the table, in lanes: they are chosen there too, also those that it leaves out.
+    nadia.click("[data-test=contents]").await;
+    nadia.press("a", "By status").await;
+    nadia.text("b", "2 faults chosen").await;
+    nadia.go("/t/1/3/101").await;
+    nadia.see(".row .cell").await;
+    nadia.click(".row[aria-rowindex='3'] [data-field='What is wrong']").await;
+    nadia.chord(&[Key::Control], ' ').await;
+    nadia.keys(Key::Down).await;
+    nadia.chord(&[Key::Control], ' ').await;
+    nadia.click("[data-test=picked-merge]").await;
+    nadia.text("p", "goes to the bin").await;
+    nadia.is_open_to_all("two records side by side").await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.text("p", "All 59 faults").await;
+    // And back from the bin, by whoever put it there.
+    nadia.click("[data-test=contents]").await;
+    nadia.click("[data-test=to-record-bin]").await;
+    nadia.press("button", "bring back").await;
+    nadia.text("p", "No record is in it").await;
+    nadia.is_open_to_all("the bin").await;
+    nadia.go("/t/1/3/101").await;
+    nadia.text("p", "All 60 faults").await;
+    nadia.close().await;
+}

@@ -1,0 +1,172 @@
+//! Records on their way: begun by somebody, kept through a reload, seen by nobody else, and added in one step.
+
+use super::places::{OfTable, OfTracker};
+use crate::{
+    here::Here,
+    live::{Done, Wish},
+    problem::{Json, Path, Problem},
+};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use westerfall_core::{
+    fault::{Fault, FaultKind, Faults},
+    folio::DraftLook,
+    id::{DraftId, FieldId, TableId},
+    intent::Intent,
+    value::{Input, moment_text},
+};
+use westerfall_store::{Draft, MOST_DRAFTS};
+
+/// One of somebody's drafts in a table.
+#[derive(Clone, Copy, Debug, Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Path)]
+pub(super) struct OfDraft {
+    #[allow(dead_code, reason = "it stands in the address; `Here` reads it")]
+    tracker: u32,
+    #[param(value_type = u32)]
+    table: TableId,
+    #[param(value_type = u32)]
+    draft: DraftId,
+}
+
+/// A record that one has begun, as it is told where one may go on with it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct DraftLine {
+    draft: DraftId,
+    table: TableId,
+    /// What it would be called; empty while that is not said.
+    name: String,
+    /// What is still asked, in a sentence; empty: it can be added.
+    says: String,
+    /// When one last put something in, in words.
+    at: String,
+}
+
+/// What is put into which fields.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct DraftBody {
+    cells: Vec<DraftCell>,
+}
+
+/// What is put into a field.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct DraftCell {
+    field: FieldId,
+    /// Nothing: the field is as it begins.
+    #[serde(default)]
+    input: Option<Input>,
+}
+
+/// A draft, and how it would stand.
+#[derive(Serialize, ToSchema)]
+pub(super) struct DraftReply {
+    draft: DraftId,
+    look: DraftLook,
+}
+
+fn unknown() -> Problem {
+    Fault::not_found("draft").into()
+}
+
+/// One's own draft of that number, in that table.
+async fn own(here: &Here, table: TableId, draft: DraftId) -> Result<Draft, Problem> {
+    let me = here.caller.person()?;
+    here.app.store.draft(here.tracker, me, draft).await?.filter(|found| found.table == table).ok_or_else(unknown)
+}
+
+async fn reply(here: &Here, draft: Draft) -> Result<Json<DraftReply>, Problem> {
+    let (look, me) = (here.look()?, here.caller.person()?);
+    let looked = move || look.dataset.look_at_draft(me, &look.clock, draft.table, &draft.cells);
+    let looked = here.app.rooms.read(looked).await??;
+    Ok(Json(DraftReply { draft: draft.id, look: looked }))
+}
+
+/// The records that one has begun in a tracker, and may still add.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/drafts", params(OfTracker), responses((status = 200, body = Vec<DraftLine>)))]
+pub(super) async fn list(here: Here) -> Result<Json<Vec<DraftLine>>, Problem> {
+    let (look, me) = (here.look()?, here.caller.person()?);
+    let drafts = here.app.store.drafts(here.tracker, me).await?;
+    let told = move || {
+        let line = |draft: &Draft| {
+            let looked = look.dataset.look_at_draft(me, &look.clock, draft.table, &draft.cells).ok()?;
+            let at = moment_text(draft.changed_at, &look.clock);
+            Some(DraftLine { draft: draft.id, table: draft.table, name: looked.name, says: looked.says, at })
+        };
+        drafts.iter().filter_map(line).collect()
+    };
+    Ok(Json(here.app.rooms.read(told).await?))
+}
+
+/// Begins a record. It is one's own until it is added.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/drafts", params(OfTable), request_body = DraftBody, responses((status = 200, body = DraftReply)))]
+pub(super) async fn begin(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<DraftBody>,
+) -> Result<Json<DraftReply>, Problem> {
+    here.caller.actor()?;
+    let me = here.caller.person()?;
+    let cells: Vec<(FieldId, Input)> = body.cells.into_iter().filter_map(|cell| Some((cell.field, cell.input?))).collect();
+    // Whoever may not add keeps nothing.
+    let look = here.look()?;
+    look.dataset.look_at_draft(me, &look.clock, table, &cells)?;
+    if here.app.store.drafts(here.tracker, me).await?.len() >= MOST_DRAFTS {
+        let message = format!("You have {MOST_DRAFTS} records that you began and did not add. Add some of them, or let them go.");
+        return Err(Fault::new(FaultKind::TooLong, message).into());
+    }
+    let now = Timestamp::now();
+    let id = here.app.store.begin_draft(here.tracker, me, table, &cells, now).await?;
+    reply(&here, Draft { id, table, cells, changed_at: now }).await
+}
+
+/// How a draft would stand.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/drafts/{draft}", params(OfDraft), responses((status = 200, body = DraftReply)))]
+pub(super) async fn show(here: Here, Path(OfDraft { table, draft, .. }): Path<OfDraft>) -> Result<Json<DraftReply>, Problem> {
+    let own = own(&here, table, draft).await?;
+    reply(&here, own).await
+}
+
+/// Puts something into fields of a draft. What does not fit is kept as it was typed, and named.
+#[utoipa::path(patch, path = "/api/trackers/{tracker}/tables/{table}/drafts/{draft}", params(OfDraft), request_body = DraftBody, responses((status = 200, body = DraftReply)))]
+pub(super) async fn change(
+    here: Here,
+    Path(OfDraft { table, draft, .. }): Path<OfDraft>,
+    Json(body): Json<DraftBody>,
+) -> Result<Json<DraftReply>, Problem> {
+    here.caller.actor()?;
+    own(&here, table, draft).await?;
+    let cells: Vec<(FieldId, Option<Input>)> = body.cells.into_iter().map(|cell| (cell.field, cell.input)).collect();
+    if !here.app.store.change_draft(here.tracker, here.caller.person()?, draft, &cells, Timestamp::now()).await? {
+        return Err(unknown());
+    }
+    let own = own(&here, table, draft).await?;
+    reply(&here, own).await
+}
+
+/// Adds the record, for all others and for automations in one step. Sending twice adds once.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/drafts/{draft}/add", params(OfDraft), responses((status = 200, body = Done)))]
+pub(super) async fn add(here: Here, Path(OfDraft { table, draft, .. }): Path<OfDraft>) -> Result<Json<Done>, Problem> {
+    let me = here.caller.person()?;
+    let asker = here.caller.actor()?;
+    let own = own(&here, table, draft).await?;
+    let look = here.look()?;
+    let looked = look.dataset.look_at_draft(me, &look.clock, table, &own.cells)?;
+    let wrong =
+        looked.wrong.iter().map(|wrong| Fault::new(FaultKind::WrongKind, wrong.message.clone()).at(format!("/cells/{}", wrong.field)));
+    let missing = looked.missing.iter().map(|field| Fault::new(FaultKind::Missing, looked.says.clone()).at(format!("/cells/{field}")));
+    Faults::none_or(wrong.chain(missing).collect())?;
+    let intent = Intent::Add { table, records: vec![own.cells] };
+    let done = here.live.wish(Wish { intent, asker, key: Some(format!("person {me} draft {draft}")), at: None }).await?;
+    here.app.store.drop_draft(here.tracker, me, draft).await?;
+    Ok(Json(done))
+}
+
+/// Lets go of a draft.
+#[utoipa::path(delete, path = "/api/trackers/{tracker}/tables/{table}/drafts/{draft}", params(OfDraft), responses((status = 204)))]
+pub(super) async fn drop(here: Here, Path(OfDraft { table, draft, .. }): Path<OfDraft>) -> Result<axum::http::StatusCode, Problem> {
+    here.caller.actor()?;
+    own(&here, table, draft).await?;
+    here.app.store.drop_draft(here.tracker, here.caller.person()?, draft).await?;
+    Ok(axum::http::StatusCode::NO_CONTENT)
+}

@@ -1,0 +1,45 @@
+<script setup lang="ts">
+// Who else has this open, by their initials; where they are is said beside.
+import { computed } from 'vue'
+import type { PresentOne } from '@/api/types'
+import { initialsOf, useOthers } from './presence'
+
+const props = defineProps<{
+  table: number
+  /** One record of it alone. */
+  record?: number
+}>()
+
+const others = useOthers()
+const here = computed(() =>
+  others.value.filter((one) => one.table === props.table && (props.record === undefined || one.record === props.record)),
+)
+/** Each person once, where they are deepest in. */
+const people = computed(() => {
+  const known = new Map<number, PresentOne>()
+  for (const one of here.value) if (!known.get(one.person)?.field) known.set(one.person, one)
+  return [...known.values()]
+})
+</script>
+
+<template>
+  <span v-if="people.length" class="present" role="status" data-test="present"
+    ><template v-for="(one, n) in people" :key="one.person"
+      ><template v-if="n">, </template><b aria-hidden="true" class="initials">{{ initialsOf(one.name) }}</b> {{ one.says }}</template
+    ></span
+  >
+</template>
+
+<style scoped>
+.present {
+  color: var(--plum);
+  font-size: 13px;
+  font-weight: 600;
+}
+.initials {
+  font-size: 12px;
+  border: 1px solid currentColor;
+  border-radius: 9px;
+  padding: 0 5px;
+}
+</style>

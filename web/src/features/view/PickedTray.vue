@@ -1,0 +1,145 @@
+<script setup lang="ts">
+// Raised from the foot while records are chosen: how many, also of those out of sight, and what can be done with them.
+import { computed, ref, watch } from 'vue'
+import { api, told } from '@/api/client'
+import type { Query, Table } from '@/api/types'
+import { useDoing } from '@/app/asking'
+import AgainPanel from '@/features/bulk/AgainPanel.vue'
+import BulkPanel from '@/features/bulk/BulkPanel.vue'
+import MergePanel from '@/features/bulk/MergePanel.vue'
+import { useEdits } from '@/features/cell/edits'
+import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
+import { figure } from '@/theme/own'
+import type { Picked } from './picked'
+import type { Shown } from './window'
+
+const props = defineProps<{
+  tracker: number
+  table: Table
+  query: Query
+  window: Shown
+  picked: Picked
+  readonly: boolean
+}>()
+const emit = defineEmits<{ done: []; leave: [] }>()
+
+/** Most that are taken up at once. */
+const MOST = 10_000
+const edits = useEdits()
+const doing = useDoing()
+const open = ref<'change' | 'again' | 'merge' | 'bin'>()
+const list = computed(() => props.picked.list.value)
+const count = computed(() => list.value.length)
+const matching = computed(() => props.window.answer.value?.matching ?? 0)
+const what = (many: number) => `${figure(many)} ${many === 1 ? props.table.one : props.table.many}`
+const path = computed(() => ({ tracker: props.tracker, table: props.table.id }))
+
+/** How many of them the view leaves out. */
+const outside = ref(0)
+let round = 0
+watch(
+  [list, () => JSON.stringify(props.query), () => props.window.answer.value?.matching],
+  async () => {
+    const mine = ++round
+    if (!count.value) return
+    const body = { query: props.query, slices: [], keep: list.value }
+    const asked = told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path: path.value }, body }))
+    const found = await asked.catch(() => undefined)
+    if (found && mine === round) outside.value = Math.max(0, found.row_count - found.matching)
+  },
+  { immediate: true },
+)
+watch(count, (now) => !now && (open.value = undefined))
+
+/** All that the view shows, as many as are taken up at once. */
+const all = () =>
+  doing.attempt(async () => {
+    const rows = await props.window.read(0, Math.min(MOST, props.window.answer.value?.row_count ?? 0))
+    props.picked.take(rows.map((row) => row.id))
+  })
+
+const bin = () =>
+  doing.attempt(async () => {
+    await edits.remove(path.value, list.value)
+    done()
+  })
+
+function done() {
+  open.value = undefined
+  props.picked.clear()
+  emit('done')
+}
+</script>
+
+<template>
+  <template v-if="count">
+    <BulkPanel
+      v-if="open === 'change'"
+      :tracker="tracker"
+      :table="table"
+      :records="list"
+      :query="query"
+      :matching="matching"
+      @done="done"
+      @leave="open = undefined"
+    />
+    <AgainPanel v-else-if="open === 'again'" :tracker="tracker" :table="table" :records="list" @done="done" @leave="open = undefined" />
+    <MergePanel
+      v-else-if="open === 'merge' && count === 2"
+      :tracker="tracker"
+      :table="table"
+      :records="list"
+      @done="done"
+      @leave="open = undefined"
+    />
+    <RehearsalPanel
+      v-else-if="open === 'bin'"
+      opens
+      :title="`${what(count)} into the bin`"
+      act="Put them there"
+      :busy="doing.busy.value"
+      :trouble="doing.trouble.value"
+      @act="bin"
+      @leave="open = undefined"
+    >
+      <p>They can be brought back for 30 days, with what they link and what links to them.</p>
+    </RehearsalPanel>
+    <div v-else class="tray" role="region" aria-label="Chosen records" data-test="picked-tray">
+      <p aria-live="polite"
+        ><b>{{ what(count) }} chosen</b><template v-if="outside">, {{ figure(outside) }} of them not in this view</template></p
+      >
+      <p v-if="doing.trouble.value" class="fault-text" role="alert">{{ doing.trouble.value }}</p>
+      <button v-if="matching > count" type="button" class="link" data-test="picked-all" :disabled="doing.busy.value" @click="all"
+        >all {{ figure(matching) }} of this view</button
+      >
+      <template v-if="!readonly">
+        <button type="button" class="link" data-test="picked-change" @click="open = 'change'">change …</button>
+        <button v-if="table.adds" type="button" class="link" data-test="picked-again" @click="open = 'again'">make again …</button>
+        <button v-if="count === 2" type="button" class="link" data-test="picked-merge" @click="open = 'merge'">make them one …</button>
+        <button type="button" class="link" data-test="picked-bin" @click="open = 'bin'">into the bin …</button>
+      </template>
+      <button type="button" class="link" data-test="picked-clear" @click="(picked.clear(), emit('leave'))">let go</button>
+    </div>
+  </template>
+</template>
+
+<style scoped>
+.tray {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px var(--gap-4);
+  align-items: baseline;
+  padding: 7px 10px;
+  background: var(--moss-soft);
+  border-top: 1px solid var(--moss);
+  font-size: 13px;
+}
+p {
+  margin: 0 auto 0 0;
+}
+@media (pointer: coarse) {
+  .link {
+    min-height: 40px;
+  }
+}
+</style>
