@@ -31250,6 +31250,14 @@ export interface components {
             sees: boolean;
             whom: components["schemas"]["Whom"];
         };
+        /** @description Something that one may add to: a table, or by a form. */
+        AddsHere: {
+            /** @description Of a form, where it is answered. */
+            address?: string | null;
+            table?: components["schemas"]["TableId"] | null;
+            /** @description *a fault*, *Report a path fault*. */
+            words: string;
+        };
         /** @description Records that are to be made again. */
         AgainBody: {
             by: components["schemas"]["Recipe"];
@@ -32985,6 +32993,8 @@ export interface components {
         };
         /** @description A tracker as it is listed at home. */
         HomeLine: {
+            /** @description What one may add there, for those who do not build it. */
+            adds: components["schemas"]["AddsHere"][];
             /** @description The area in which it lies, by name. */
             area: string;
             description: string;

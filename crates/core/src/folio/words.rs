@@ -30,7 +30,9 @@ impl Section {
         let roles = self.not_for.iter().filter_map(|id| lens.dataset().role(*id)).map(|role| role.name.clone()).collect::<Vec<_>>();
         if !roles.is_empty() {
             s.plain(", put away for ");
-            s.edit(list_text(&roles, "and"), format!("{at}/not_for"));
+            // Which roles there are is told to those who give them.
+            let named = if lens.is_steward() { list_text(&roles, "and") } else { "some roles".to_owned() };
+            s.edit(named, format!("{at}/not_for"));
         }
         s.plain(".");
         if self.when.is_nothing() {

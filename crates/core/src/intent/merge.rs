@@ -42,6 +42,9 @@ impl Decider<'_> {
         let table = home.def.id;
         let stands = |record: RecordId| home.column(field.id).map_or(Value::Empty, |column| column.cell(record.row()).to_value()).tidy();
         let writes = field.kind.takes_input() && self.lens.changes(table, keep, field.id) && self.lens.shows(table, other, field.id);
+        if takes && (!self.lens.shows(table, keep, field.id) || !self.lens.shows(table, other, field.id)) {
+            return Err(Fault::not_found("field"));
+        }
         let (ours, theirs) = (stands(keep), stands(other));
         let joined = match (&field.kind, ours, theirs) {
             (Kind::Link(link), ..) if !link.holds => None,

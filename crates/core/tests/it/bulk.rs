@@ -286,3 +286,26 @@ fn a_text_is_found_in_the_records_that_a_condition_shows() {
     let told = rehearse(&ds, "Nadia", &edit);
     assert!(told.count > 0 && told.count < 120 && query.condition != Condition::default());
 }
+
+#[test]
+fn copied_values_are_filled_again_at_once_from_where_they_were_copied() {
+    let mut ds = demo();
+    let (lines, materials) = (table(&ds, "Material lines"), table(&ds, "Materials"));
+    let (price, source) = (field(&ds, "Material lines.Unit price"), field(&ds, "Materials.Unit price"));
+    let material = linked(&ds, lines, record(1), field(&ds, "Material lines.Material"))[0];
+    let edits = vec![westerfall_core::intent::Edit { field: source, input: typed("99.50"), was: None }];
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &Intent::Edit { table: materials, record: material, edits }).unwrap();
+    let again = Bulk {
+        table: lines,
+        which: Which::These(vec![record(1), record(2)]),
+        without: BTreeSet::new(),
+        alter: vec![Altered { field: price, to: Alter::Set(Input::Again) }],
+    };
+    let told = rehearse(&ds, "Nadia", &again);
+    assert!(told.changed >= 1 && told.examples.iter().any(|one| one.after.contains("99.50")), "{told:?}");
+    let done = change(&mut ds, "Nadia", &again).unwrap();
+    assert_eq!(value(&ds, lines, record(1), price), Value::Number(Decimal::new(9950, 2)));
+    act(&mut ds, nadia, &undo(done)).unwrap();
+    assert_ne!(value(&ds, lines, record(1), price), Value::Number(Decimal::new(9950, 2)));
+}

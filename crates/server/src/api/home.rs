@@ -15,10 +15,10 @@ use utoipa::{IntoParams, ToSchema};
 use westerfall_core::{
     access::Lens,
     home::{HomeOrder, Report, Since, home_sentence, home_title},
-    id::{AreaId, GroupId, TrackerId},
+    id::{AreaId, GroupId, TableId, TrackerId},
     people::People,
     schema::{Hue, Stage},
-    sentence::Phrase,
+    sentence::{Phrase, a_or_an},
     team::Team,
     value::list_text,
 };
@@ -81,6 +81,18 @@ pub(super) struct HomeLine {
     kept: bool,
     /// The groups of one’s own for whose sake it stands on top.
     kept_for: String,
+    /// What one may add there, for those who do not build it.
+    adds: Vec<AddsHere>,
+}
+
+/// Something that one may add to: a table, or by a form.
+#[derive(Clone, Serialize, ToSchema)]
+pub(super) struct AddsHere {
+    /// *a fault*, *Report a path fault*.
+    words: String,
+    table: Option<TableId>,
+    /// Of a form, where it is answered.
+    address: Option<String>,
 }
 
 /// What one keeps on top: for oneself, and for the groups one is in.
@@ -153,7 +165,27 @@ fn line(id: TrackerId, look: &Look, looked: Option<Timestamp>, since: Since) -> 
         looked,
         kept: false,
         kept_for: String::new(),
+        adds: adds_here(&lens),
     }
+}
+
+/// Whoever builds a tracker finds the ways into it on its own pages.
+fn adds_here(lens: &Lens<'_>) -> Vec<AddsHere> {
+    let ds = lens.dataset();
+    if lens.builds() || !ds.tracker.stage.is_open() {
+        return Vec::new();
+    }
+    let tables = ds.tables().filter(|table| lens.adds(table.def.id)).map(|table| AddsHere {
+        words: a_or_an(&table.def.one),
+        table: Some(table.def.id),
+        address: None,
+    });
+    let forms = ds.forms().filter(|form| form.open && lens.is_within(form.table)).map(|form| AddsHere {
+        words: form.title.clone(),
+        table: None,
+        address: Some(format!("/f/{}", form.link)),
+    });
+    tables.chain(forms).collect()
 }
 
 /// The name of the area in which a tracker lies; empty: it lies in none.

@@ -12,6 +12,7 @@ use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
     id::{FieldId, PersonId, RecordId, TableId},
+    schema::within_sentence,
 };
 
 /// What one's screen shows.
@@ -78,7 +79,7 @@ pub(super) async fn attend(
     }
     let told = others.into_iter().filter_map(|((person, table, record), place)| {
         let name = look.dataset.people.get(person)?.name.clone();
-        let within = place.field.and_then(|field| look.dataset.table(table)?.def.field(field)).map(|field| field.name.to_lowercase());
+        let within = place.field.and_then(|field| look.dataset.table(table)?.def.field(field)).map(|field| within_sentence(&field.name));
         let says = match within {
             Some(field) if place.writes => format!("{name} writes in {field}"),
             Some(field) => format!("{name} is here, in {field}"),

@@ -63,6 +63,7 @@ pub(crate) async fn marked(world: &World) -> Known {
         ("record", vec![newest["id"].to_string(), "1".into()]),
         ("field", fields),
         ("comment", one("1")),
+        ("draft", vec!["1".into(), "99".into()]),
         ("view", one("101")),
         ("highlight", one("400")),
         ("form", numbers(&tracker["forms"], "id")),

@@ -8,6 +8,7 @@ mod building;
 mod bulk;
 mod contract;
 mod designing;
+mod drafts;
 mod exporting;
 mod files;
 mod fixture;

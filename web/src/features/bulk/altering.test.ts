@@ -16,6 +16,11 @@ describe('what can be done to a field', () => {
     expect(waysOf(undefined)).toEqual([])
   })
 
+  it('fills again what was copied, from where it was copied', () => {
+    expect(ways({ type: 'money', currency: 'GBP' }, { copies: 'Unit price of Materials' })).toContain('again')
+    expect(altered({ ...begun(5), way: 'again' })).toEqual({ field: 5, to: { set: 'again' } })
+  })
+
   it('never empties what is required', () => {
     expect(ways({ type: 'text', limit: 9 }, { required: true })).not.toContain('empty')
   })

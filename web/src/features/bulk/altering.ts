@@ -2,7 +2,7 @@
 import type { Altered, Field, Value } from '@/api/types'
 
 /** What can be done to a field. */
-export type Way = 'set' | 'empty' | 'replace' | 'days' | 'raise' | 'from' | 'add'
+export type Way = 'set' | 'empty' | 'replace' | 'days' | 'raise' | 'from' | 'add' | 'again'
 
 /** One line of what is to be done. */
 export interface Alteration {
@@ -39,6 +39,7 @@ const WORDS: Record<Way, string> = {
   raise: 'goes up by a share',
   from: 'becomes what stands in',
   add: 'has added to it',
+  again: 'is filled again from where it was copied',
 }
 
 /** Whether several things stand in a field, so that one can be added. */
@@ -53,6 +54,7 @@ export function waysOf(field: Field | undefined): { value: Way; title: string }[
   if (DAYS.includes(field.kind.type)) ways.push('days')
   if (NUMBERS.includes(field.kind.type)) ways.push('raise')
   if (!field.required) ways.push('empty')
+  if (field.copies) ways.push('again')
   ways.push('from')
   return ways.map((value) => ({ value, title: WORDS[value] }))
 }
@@ -67,6 +69,7 @@ export function altered(one: Alteration): Altered | undefined {
   const { field, way, value } = one
   if (field === undefined) return undefined
   if (way === 'empty') return { field, to: 'empty' }
+  if (way === 'again') return { field, to: { set: 'again' } }
   if (way === 'replace') return one.find ? { field, to: { replace: { find: one.find, with: one.with } } } : undefined
   if (way === 'from') return one.from === undefined ? undefined : { field, to: { from: one.from } }
   if (way === 'days') {

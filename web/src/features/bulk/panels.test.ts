@@ -13,14 +13,14 @@ const planned = field({ type: 'date' }, { id: 60, name: 'Planned' })
 const title = field({ type: 'text', limit: 80 }, { id: 41, name: 'Title' })
 const next = { name: 'Next month', lines: true, links: true, moves: [{ field: 60, by: { months: 1 } }], empties: [41] }
 const told = { says: ['2 faults are added.'], count: 2, changed: 2, examples: [], refused: [], refusals: 0 }
+/** Until what was changed was rehearsed. */
 const wait = async () => {
-  await vi.advanceTimersByTimeAsync(300)
+  await new Promise((go) => setTimeout(go, 260))
   await settled()
 }
 
 describe('making again', () => {
   async function panel(over: object = {}) {
-    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
     const home = table([title, planned], { recipes: [next] as never, ...over })
     const asked = answering({
       [`POST ${TABLE}/again/rehearsal`]: told,
@@ -31,8 +31,6 @@ describe('making again', () => {
     await wait()
     return { shown, asked }
   }
-  afterEach(() => vi.useRealTimers())
-
   it('is rehearsed as they are, then by the recipe chosen, and done by what was rehearsed', async () => {
     const { shown, asked } = await panel()
     expect(changes(asked)[0]!.body).toMatchObject({ records: [7, 8], by: { moves: [], empties: [], links: true } })

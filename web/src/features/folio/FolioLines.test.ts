@@ -6,7 +6,7 @@ import FolioLines from './FolioLines.vue'
 beforeEach(() => (document.body.innerHTML = ''))
 afterEach(() => vi.unstubAllGlobals())
 
-const link = field({ type: 'link', to: 5, back: 51, one: false, holds: false } as never, { id: 45, name: 'Material lines' })
+const link = field({ type: 'link', to: 5, back: 51, one: false, holds: false } as never, { id: 45, name: 'Material lines', lines: true })
 const back = field({ type: 'link', to: 3, back: 45, one: true, holds: true } as never, { id: 51, name: 'Order' })
 const what = field({ type: 'text', limit: 80 }, { id: 52, name: 'What' })
 const cost = field({ type: 'money', currency: 'GBP' }, { id: 53, name: 'Cost' })

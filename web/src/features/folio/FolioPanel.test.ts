@@ -86,6 +86,7 @@ describe('the head and the margin of a folio', () => {
   const both = {
     ...record,
     fields: [41, 42],
+    laid: { sections: [{ heading: '', two: false, closed: false, fields: [{ field: 42, wide: false }] }], away: [] },
     row: { ...record.row, cells: [...record.row.cells, { value: { choice: 1 }, text: 'checked', links: [] }] },
   }
   const trail = [

@@ -119,6 +119,10 @@ h3 {
 .facts {
   border-top: 1px solid var(--line-strong);
 }
+/* Two beside each other end at one line. */
+.half > * {
+  height: 100%;
+}
 .later {
   font-size: 13px;
   margin: var(--gap-2) 0 0;
@@ -131,10 +135,6 @@ h3 {
   }
   .two .wide {
     grid-column: 1 / -1;
-  }
-  /* Two beside each other end at one line. */
-  .two .half > * {
-    height: 100%;
   }
   /* A fact of half the width is laid out as in half the room. */
   .two .half:not(.wide) {

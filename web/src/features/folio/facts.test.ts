@@ -49,7 +49,7 @@ describe('a fact of a record', () => {
     const shown = fact({ source: '£5.00' }, copied, { value: { number: '4' }, text: '£4.00', links: [] } as unknown as Cell)
     expect(shown.get('.moved').text()).toContain('there it is now £5.00')
     await shown.get('[data-test=again]').trigger('click')
-    expect(shown.emitted('commit')).toEqual([['again']])
+    expect(shown.emitted('commit')).toEqual([['again', 'stay']])
     expect(fact({ source: '', change: false }, copied).get('.moved').text()).toBe('there it is now empty')
   })
 

@@ -44,6 +44,16 @@ function menu() {
           >…</button
         >
       </component>
+      <p v-if="line.adds.length && !readonly" class="adds" data-test="home-adds"
+        >Add
+        <template v-for="(one, n) in line.adds" :key="one.words"
+          ><template v-if="n">, </template
+          ><router-link v-if="one.table" :to="{ name: 'view', params: { tracker: line.id, table: one.table }, query: { add: 'new' } }">{{
+            one.words
+          }}</router-link
+          ><a v-else :href="one.address ?? undefined">{{ one.words }}</a></template
+        >.</p
+      >
       <template v-if="line.report.count">
         <StrokeLine :strokes="line.report.strokes" :since="line.report.since" />
         <p class="says">
@@ -98,6 +108,11 @@ function menu() {
 .title .v-icon {
   margin-right: 4px;
   vertical-align: -2px;
+}
+.adds {
+  margin: 2px 0 0;
+  font-size: 14px;
+  color: var(--quiet);
 }
 em {
   margin-left: 10px;

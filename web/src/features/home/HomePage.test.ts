@@ -34,7 +34,7 @@ const MOVED: HomeLine['report'] = {
   ],
 }
 const line = (id: number, name: string, over: Partial<HomeLine> = {}): HomeLine =>
-  ({ id, name, description: '', area: '', icon: '', hue: null, holds: '318 faults', stage: 'open', stage_word: '', report: STILL, looked: null, kept: false, kept_for: '', ...over }) as HomeLine // prettier-ignore
+  ({ id, name, description: '', area: '', icon: '', hue: null, holds: '318 faults', stage: 'open', stage_word: '', report: STILL, looked: null, kept: false, kept_for: '', adds: [], ...over }) as HomeLine // prettier-ignore
 const section = (name: string, lines: HomeLine[], area: number | null = null) => ({ name, about: '', area, lines })
 const view = (sections: HomeView['sections'], out: HomeLine[] = []): HomeView => ({
   now: 'Thursday 26 November 2026, 08:31',

@@ -55,6 +55,7 @@ export const KEYS: KeyGroup[] = [
       told('Select on', 'Shift ↑', 'Shift ↓', 'Shift ←', 'Shift →'),
       told('Select the whole row', 'Shift Space'),
       told('Change the records of what is selected, at once', 'Alt Enter'),
+      told('Choose a record, or let go of it; it stays chosen in every view', 'Ctrl Space'),
       told('Copy, cut, paste', 'Ctrl C', 'Ctrl X', 'Ctrl V'),
       told('Fill down, or to the right', 'Ctrl D', 'Ctrl R'),
     ],

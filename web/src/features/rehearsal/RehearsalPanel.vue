@@ -69,7 +69,8 @@ h2 {
   position: sticky;
   bottom: 0;
   background: var(--sheet);
-  padding: 4px 0;
+  padding: 4px 0 var(--gap-4);
+  margin-bottom: calc(-1 * var(--gap-4));
   display: flex;
   flex-wrap: wrap;
   gap: var(--gap-3);

@@ -32,6 +32,7 @@ const people = computed(() => {
 
 <style scoped>
 .present {
+  margin-left: var(--gap-2);
   color: var(--plum);
   font-size: 13px;
   font-weight: 600;

@@ -213,6 +213,7 @@ describe('a grid of records', () => {
       expect.stringContaining('Open folio'),
       expect.stringContaining('Why is Title like this?'),
       'Why is it in this view?',
+      expect.stringContaining('Choose it'),
       expect.stringContaining('Move to the top'),
       expect.stringContaining('Move to the bottom'),
       'Move to place …',

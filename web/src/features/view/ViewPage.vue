@@ -153,7 +153,12 @@ async function show(record: number) {
   // On a phone a record is filled in on a page of its own.
   if (narrow.value && drafting.draft.value === undefined) openFolio(record)
 }
-const adding = useAdding({ table, query, drafts: (cells) => !!table.value && asksMore(table.value, cells), add: (cells) => attempt(() => put(cells)) })
+const adding = useAdding({
+  table,
+  query,
+  drafts: (cells) => !!table.value && asksMore(table.value, cells),
+  add: (cells) => attempt(() => put(cells)),
+})
 const add = adding.begin
 watch(tableId, adding.leave)
 // Somebody who was led here to add a record, with what they said of it.
