@@ -91,7 +91,7 @@ async fn records_stay_chosen_over_a_sort_and_another_shape_and_two_of_them_are_m
     nadia.text("b", "2 faults chosen").await;
     // Another view of the table, in lanes: they are chosen there too, also those that it leaves out.
     nadia.click("[data-test=contents]").await;
-    nadia.press("a", "By status").await;
+    nadia.press("a", "From report to repair").await;
     nadia.text("b", "2 faults chosen").await;
     nadia.go("/t/1/3/101").await;
     nadia.see(".row .cell").await;

@@ -72,7 +72,7 @@ const compare = (group: Doubles, other: number) => (pair.value = [group.records[
             v-if="n && !me?.stands_in"
             type="button"
             class="link"
-            :aria-label="`Look at ${one.name} beside the first`"
+            :aria-label="`beside the first …: ${one.name}`"
             data-test="compare"
             @click="compare(group, one.id)"
             >beside the first …</button

@@ -120,7 +120,7 @@ function drop(at: string) {
               @click="desk.set(n, { fields: section.fields.map((one) => (one === placed ? { ...one, wide: !one.wide } : one)) })"
               >{{ placed.wide ? 'both columns' : 'one column' }}</button
             >
-            <button type="button" class="link" :aria-label="`Put ${named(placed.field)} away`" @click="desk.put(placed.field, 'away')"
+            <button type="button" class="link" :aria-label="`put away ${named(placed.field)}`" @click="desk.put(placed.field, 'away')"
               >put away</button
             >
           </div>
@@ -160,7 +160,7 @@ function drop(at: string) {
           <span class="grip" aria-hidden="true" />
           <v-icon :icon="iconOf(field)" size="16" class="quiet" />
           <span class="name">{{ named(field) }}</span>
-          <button type="button" class="link" :aria-label="`Bring ${named(field)} back`" @click="desk.put(field, 'rest')">bring back</button>
+          <button type="button" class="link" :aria-label="`bring back ${named(field)}`" @click="desk.put(field, 'rest')">bring back</button>
         </div>
       </div>
     </template>

@@ -77,6 +77,8 @@ async function commit(field: Field, input: Input, move: Move = 'stay') {
   else if (move !== 'away') void nextTick(() => panel.value?.querySelector<HTMLElement>('[data-test=draft-add]')?.focus())
 }
 
+const firstAsked = () => look.value?.missing.find((id) => typedInto(desk.value).includes(id))
+
 watch(
   path,
   async () => {
@@ -87,7 +89,7 @@ watch(
     )
     if (!found) return
     reply.value = found
-    const first = found.look.missing.find((id) => typedInto(desk.value).includes(id)) ?? typedInto(desk.value)[0]
+    const first = firstAsked()
     if (first !== undefined) begin(first)
   },
   { immediate: true },
@@ -104,7 +106,10 @@ async function add(next: boolean) {
     told(api.POST('/api/trackers/{tracker}/tables/{table}/drafts/{draft}/add', { params: { path: path.value } })),
   )
   if (!done) {
-    const first = look.value?.missing.find((id) => typedInto(desk.value).includes(id))
+    // One is led to what is still asked, also where its editor was open and had lost the keys.
+    editing.value = undefined
+    await nextTick()
+    const first = firstAsked()
     if (first !== undefined) begin(first)
     return
   }

@@ -57,7 +57,7 @@ const back = (one: BinnedRecord) =>
               type="button"
               class="link"
               :disabled="busy"
-              :aria-label="`Bring ${one.name} back`"
+              :aria-label="`bring back ${one.name}`"
               @click="back(one)"
               >bring back</button
             ></td

@@ -104,7 +104,7 @@ describe('the bin', () => {
     await settled()
     expect(page.get('[data-binned="Gate gone"]').text()).toContain('28 Nov, 10:00, Bex')
     expect(page.text()).toContain('2 work orders')
-    await page.get('[aria-label="Bring Gate gone back"]').trigger('click')
+    await page.get('[aria-label="bring back Gate gone"]').trigger('click')
     await settled()
     expect(changes(asked).at(-1)!.body).toEqual({ records: [7] })
   })

@@ -211,9 +211,9 @@ describe('a grid of records', () => {
     const entries = [...document.querySelectorAll<HTMLElement>('[data-test=popup] button')]
     expect(entries.map((b) => b.textContent?.trim().split('  ')[0])).toEqual([
       expect.stringContaining('Open folio'),
+      expect.stringContaining('Choose it'),
       expect.stringContaining('Why is Title like this?'),
       'Why is it in this view?',
-      expect.stringContaining('Choose it'),
       expect.stringContaining('Move to the top'),
       expect.stringContaining('Move to the bottom'),
       'Move to place …',

@@ -627,6 +627,9 @@ const tallies = computed(() =>
     />
     <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
       <button @click="choose(({ row }) => emit('open', row.id))">Open folio <kbd>Ctrl Enter</kbd></button>
+      <button data-test="menu-pick" @click="choose(({ row }) => picked.turn([row.id]))"
+        >{{ menu && picked.holds(menu.row.id) ? 'Let go of it' : 'Choose it' }} <kbd>Ctrl Space</kbd></button
+      >
       <button v-if="linked" data-test="menu-to-linked" @click="follow">Open {{ linked.name }}</button>
       <button v-if="menu?.field" @click="choose(({ row, field, x, y }) => emit('why', row, field, x, y))">
         Why is {{ menu.field.name }} like this? <kbd>Ctrl .</kbd>
@@ -636,9 +639,6 @@ const tallies = computed(() =>
         <button data-test="menu-others" @click="onlyWhere(like.others)">Only those where {{ like.others_words }}</button>
       </template>
       <button @click="choose(({ row, x, y }) => emit('why', row, undefined, x, y))">Why is it in this view?</button>
-      <button data-test="menu-pick" @click="choose(({ row }) => picked.turn([row.id]))"
-        >{{ menu && picked.holds(menu.row.id) ? 'Let go of it' : 'Choose it' }} <kbd>Ctrl Space</kbd></button
-      >
       <template v-if="!readonly && !narrow && !answer?.ordering.refusal">
         <button data-test="menu-top" @click="choose(({ row }) => carrying.toTop(row))">Move to the top <kbd>Alt Shift Home</kbd></button>
         <button data-test="menu-bottom" @click="choose(({ row }) => carrying.toBottom(row))"

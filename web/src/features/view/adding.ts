@@ -37,7 +37,8 @@ export function useAdding({ table, query, drafts = () => false, add }: AddingTo)
   /** What is asked now. */
   const asked = computed<Field | undefined>(() => {
     const open = begun.value
-    return open && !drafts(open) && table.value?.fields.find((f) => table.value!.asks.includes(f.id) && !(f.id in open))
+    if (!open || drafts(open)) return undefined
+    return table.value?.fields.find((f) => table.value!.asks.includes(f.id) && !(f.id in open))
   })
 
   /** The values that a group's records have in common, of fields that one may write. */
