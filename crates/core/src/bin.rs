@@ -10,7 +10,7 @@ use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 
 /// How long what was put into the bin can be brought back from it.
-pub const STAYS: SignedDuration = SignedDuration::from_hours(24 * 30);
+pub const STAYS: SignedDuration = SignedDuration::from_secs(30 * 24 * 3_600);
 /// Most records that are told at once.
 const MOST: usize = 500;
 

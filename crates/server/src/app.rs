@@ -27,7 +27,7 @@ const LOOK_AFTER: Duration = Duration::from_millis(700);
 /// How often what waits for its time is looked for: days that end, uploads and sessions that are over, trackers that nobody uses.
 const TIDY_EVERY: Duration = Duration::from_secs(20);
 /// How long a record that somebody began waits for them.
-const DRAFTS_STAY: SignedDuration = SignedDuration::from_hours(24 * 90);
+const DRAFTS_STAY: SignedDuration = SignedDuration::from_secs(90 * 24 * 3_600);
 /// Bytes that are asked for and freed, so that the allocator looks after what is free.
 const GIVEN_BACK: usize = 64 << 20;
 

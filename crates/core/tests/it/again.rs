@@ -157,7 +157,8 @@ fn two_are_made_one_with_what_links_to_either_and_what_was_said_of_both() {
     let mut wanted = linked(&before, faults, record(keep), orders);
     wanted.extend(linked(&before, faults, record(other), orders));
     let mut now = linked(&ds, faults, record(keep), orders);
-    (wanted.sort_unstable(), now.sort_unstable());
+    wanted.sort_unstable();
+    now.sort_unstable();
     wanted.dedup();
     assert_eq!(now, wanted, "what linked to either links to the one that stays");
     assert!(!records(&ds, faults).contains(&record(other)));
