@@ -30,7 +30,7 @@ const props = defineProps<{
   /** Why the last try was refused. */
   fault?: string
 }>()
-const emit = defineEmits<{ commit: [input: Input, move: Move]; cancel: [] }>()
+const emit = defineEmits<{ commit: [input: Input, move: Move]; cancel: [move?: Move] }>()
 
 const YES: Pick[] = [
   { id: 1, name: 'yes' },
@@ -64,7 +64,7 @@ const hint = computed(() => {
 
 function commitText(move: Move) {
   if (ended) return
-  if (text.value === typed(props.field, props.cell) && props.start === undefined) return emit('cancel')
+  if (text.value === typed(props.field, props.cell) && props.start === undefined) return emit('cancel', move)
   emit('commit', { text: text.value }, move)
 }
 
@@ -239,7 +239,7 @@ const many = computed(() => isMany(props.field))
           :start="start"
           :makes="answer?.makes && target ? `Make the ${target.one}` : undefined"
           @pick="picked"
-          @cancel="emit('cancel')"
+          @cancel="emit('cancel', $event)"
           @make="(name, beside) => (making = { name, chosen: beside })"
         />
       </template>

@@ -76,6 +76,20 @@ describe('one of a list', () => {
     expect([shown.emitted('pick'), shown.emitted('cancel')?.length]).toEqual([undefined, 1])
   })
 
+  it('chooses nothing for whoever only passes by, and what the arrows came to for whoever stopped', async () => {
+    const passed = list({})
+    await settled()
+    await passed.key('Tab')
+    await settled()
+    expect([passed.shown.emitted('pick'), passed.shown.emitted('cancel')]).toEqual([undefined, [['right']]])
+    const stopped = list({})
+    await settled()
+    await stopped.key('ArrowDown')
+    await stopped.key('Tab')
+    await settled()
+    expect(stopped.shown.emitted('pick')).toEqual([[[ALL[1]!.id], 'right']])
+  })
+
   it('offers to make one that is not there', async () => {
     const { shown, box, key } = list({ makes: 'Make the section' })
     await box.setValue('Hob Gate')

@@ -22,7 +22,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{
   pick: [ids: number[], move: 'down' | 'right' | 'left' | 'stay']
-  cancel: []
+  cancel: [move?: 'left' | 'right']
   make: [name: string, chosen: number[]]
 }>()
 
@@ -91,8 +91,14 @@ async function enter() {
   else if (pick) take(pick, 'down')
 }
 
+/** Whether one has gone along the list. */
+let walked = false
+
 async function leave(move: 'left' | 'right') {
   await looking
+  // Whoever only passes by chooses nothing.
+  const same = props.many ? chosen.value.map((one) => one.id).join() === props.chosen.map((one) => one.id).join() : !walked
+  if (!text.value && same) return emit('cancel', move)
   if (props.many && text.value && rest.value[at.value]) chosen.value.push(rest.value[at.value]!)
   done(move)
 }
@@ -101,6 +107,7 @@ function keys(event: KeyboardEvent) {
   const { key } = event
   if (key === 'ArrowDown' || key === 'ArrowUp') {
     const step = key === 'ArrowDown' ? 1 : -1
+    walked = true
     at.value = Math.max(0, Math.min(rest.value.length - 1, at.value + step))
   } else if (key === 'Enter') void enter()
   else if (key === 'Tab') void leave(event.shiftKey ? 'left' : 'right')

@@ -44,6 +44,17 @@ describe('a record on its way', () => {
     expect(shown.text()).toContain('It can be added.')
   })
 
+  it('lets one pass by a field with nothing put into it, and stops where another was left', async () => {
+    const { shown, asked } = await draft({})
+    shown.getComponent(CellEditor).vm.$emit('cancel', 'right')
+    await settled()
+    expect(shown.getComponent(CellEditor).props('field').id).toBe(50)
+    shown.getComponent(CellEditor).vm.$emit('cancel')
+    await settled()
+    expect(shown.findComponent(CellEditor).exists()).toBe(false)
+    expect(changes(asked)).toEqual([])
+  })
+
   it('shows what does not fit where it was typed, with why', async () => {
     const wrong = { wrong: [{ field: 50, input: { text: 'many' }, message: '“many” is no number.' }], says: 'Still asked: hours.' }
     const { shown } = await draft({ [`GET ${DRAFT}`]: reply({ 41: 'Stile' }, wrong) })

@@ -40,6 +40,14 @@ const isMissing = (field: number) => !!look.value?.missing.includes(field)
 const title = computed(() => props.table.fields.find((field) => field.id === props.table.standing && field.writes))
 
 const begin = (field: number) => (editing.value = { field })
+/** Left as it was; by Tab one goes on. An editor that has gone already leaves no other. */
+function cancel(field: number, move?: Move) {
+  if (editing.value?.field !== field) return
+  editing.value = undefined
+  const next = goesOn(typedInto(desk.value), field, move)
+  if (next !== undefined) begin(next)
+}
+
 const desk = provideDesk(() => ({
   tracker: props.tracker,
   table: props.table,
@@ -52,7 +60,7 @@ const desk = provideDesk(() => ({
   isMissing,
   editing: editing.value,
   begin,
-  cancel: () => (editing.value = undefined),
+  cancel,
   commit: (field, input, move) => void commit(field, input, move),
   changed: () => undefined,
 }))
@@ -161,7 +169,7 @@ defineExpose({ focus: () => panel.value?.focus() })
           :tracker="tracker"
           :editing="editing?.field === title.id ? editing : undefined"
           @begin="begin(title.id)"
-          @cancel="editing = undefined"
+          @cancel="cancel(title!.id, $event)"
           @commit="(input, move) => commit(title!, input, move)"
         />
         <h2 v-else class="title">{{ look.name || `New ${table.one}` }}</h2>

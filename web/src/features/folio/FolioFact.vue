@@ -36,7 +36,7 @@ const props = defineProps<{
   /** Of a copied value: what stands now where it came from, if that is something else. */
   source?: string
 }>()
-const emit = defineEmits<{ begin: []; cancel: []; commit: [input: Input, move: Move]; why: [x: number, y: number] }>()
+const emit = defineEmits<{ begin: []; cancel: [move?: Move]; commit: [input: Input, move: Move]; why: [x: number, y: number] }>()
 const editable = computed(() => props.change && !!editor(props.field))
 const place = computed(
   () => props.at ?? (props.tracker && props.table !== undefined ? { tracker: props.tracker, table: props.table } : undefined),
@@ -64,7 +64,7 @@ function askWhy(event: MouseEvent) {
         :at="place"
         :fault="editing.fault"
         @commit="(input, move) => emit('commit', input, move)"
-        @cancel="emit('cancel')"
+        @cancel="emit('cancel', $event)"
       />
       <PressButton v-else-if="field.kind.type === 'button' && at" :field="field" :at="at" :may="change" />
       <template v-else-if="cell?.links?.length && to">

@@ -29,7 +29,7 @@ const links = computed(() => cell.value?.links ?? [])
       :at="desk.at"
       :table="desk.table.id"
       :editing="desk.editing"
-      @cancel="desk.cancel()"
+      @cancel="desk.cancel(field.id, $event)"
       @commit="(input, move) => desk.commit(field, input, move)"
     />
     <ul v-else>

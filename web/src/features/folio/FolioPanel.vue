@@ -117,6 +117,14 @@ async function settle(id: number, person: number | undefined) {
   emit('changed')
 }
 
+/** Left as it was; by Tab one goes on. An editor that has gone already leaves no other. */
+function cancel(field: number, move?: Move) {
+  if (editing.value?.field !== field) return
+  editing.value = undefined
+  const next = move === 'down' ? undefined : goesOn(typedInto(desk.value), field, move)
+  if (next !== undefined) begin(next)
+}
+
 const desk = provideDesk(() => ({
   tracker: props.tracker,
   table: props.table,
@@ -130,7 +138,7 @@ const desk = provideDesk(() => ({
   writer,
   editing: editing.value,
   begin,
-  cancel: () => (editing.value = undefined),
+  cancel,
   commit: (field, input, move) => void commit(field, input, move),
   why: (field, x, y) => void askWhy({ ...at.value, field }, { x, y }),
   changed: () => {
@@ -195,7 +203,7 @@ async function copyAddress() {
         :change="mayChange"
         :editing="editing?.field === title.id ? editing : undefined"
         @begin="begin(title.id)"
-        @cancel="editing = undefined"
+        @cancel="cancel(title!.id, $event)"
         @commit="(input, move) => commit(title!, input, move)"
       />
       <h2 v-else class="title">{{ known.name }}</h2>

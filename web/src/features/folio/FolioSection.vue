@@ -62,7 +62,7 @@ const later = computed(() => (desk.value.at ? [] : [...files.value, ...lists.val
             :editing="desk.editing?.field === one.field.id ? desk.editing : undefined"
             @why="(x, y) => desk.why?.(one.field.id, x, y)"
             @begin="desk.begin(one.field.id)"
-            @cancel="desk.cancel()"
+            @cancel="desk.cancel(one.field.id, $event)"
             @commit="(input, move) => desk.commit(one.field, input, move)"
           />
         </div>

@@ -33,7 +33,8 @@ export interface FolioDesk {
   isMissing?: (field: number) => boolean
   editing: Editing | undefined
   begin: (field: number) => void
-  cancel: () => void
+  /** What is typed into a field is left; one may go on from it. */
+  cancel: (field: number, move?: Move) => void
   commit: (field: Field, input: Input, move?: Move) => void
   why?: (field: number, x: number, y: number) => void
   /** Something else than a cell was changed: files, lines. */

@@ -1,12 +1,14 @@
 // Who else is here: one's own screen says what it shows, and hears where the others are. Nothing of it is kept.
 import { onScopeDispose, ref, shallowRef, watch } from 'vue'
-import { useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core'
+import { useDebounceFn, useEventListener, useIntervalFn, useThrottleFn } from '@vueuse/core'
 import { api, told } from '@/api/client'
 import type { PresentOne } from '@/api/types'
 import { useTracker } from './tracker'
 
 /** How often a screen says that it is still open, in milliseconds. */
 const AGAIN = 15_000
+/** How often at most it asks where the others went: many who move at once would else ask each other all the time. */
+const HEARD = 1_500
 
 export interface Spot {
   table: number
@@ -49,7 +51,8 @@ export function usePresence(tracker: () => number, spot: () => Spot | undefined)
   const soon = useDebounceFn(() => void say(), 300)
   watch([tracker, () => JSON.stringify([spot(), cell.value])], () => void soon(), { immediate: true })
   useIntervalFn(() => void say(), AGAIN)
-  onScopeDispose(context.listenPresent(() => void soon()))
+  const heard = useThrottleFn(() => void say(), HEARD, true)
+  onScopeDispose(context.listenPresent(() => void heard()))
   useEventListener(window, 'pagehide', () => {
     const body = JSON.stringify({ screen })
     void fetch(`/api/trackers/${tracker()}/presence`, {
