@@ -98,15 +98,7 @@ async fn rows_are_narrowed_to_what_was_found_and_a_record_is_added_from_words() 
     nadia.see("[data-test=find-all-words]").await;
     nadia.keys("add fault signage").await;
     nadia.press("a", "Add a fault").await;
-    nadia
-        .until("it begins with what was said", || async {
-            nadia
-                .script(
-                    "return [...document.querySelectorAll('.row.outside, .line.row')].some((one) => one.textContent.includes('signage'))",
-                )
-                .await
-                == serde_json::json!(true)
-        })
-        .await;
+    nadia.text("p", "Still asked: what is wrong.").await;
+    nadia.text("div[@data-fact='Kind']", "signage").await;
     nadia.close().await;
 }

@@ -85,6 +85,10 @@ async fn faults_move_along_their_lanes_by_mouse_and_by_keys_and_others_see_it() 
 
     // Added in a lane, it has the lane's value.
     nadia.click("[data-add=checked]").await;
+    nadia.text("p", "Still asked: what is wrong.").await;
+    nadia.text("div[@data-fact='Status']", "checked").await;
+    nadia.keys("Stile leans").await;
+    nadia.chord(&[Key::Control], Key::Enter).await;
     comes_to(&nadia, "checked", checked + 1).await;
     nadia.close().await;
     bex.close().await;
@@ -196,6 +200,9 @@ async fn a_calendar_shows_who_is_out_and_days_are_changed_in_it_by_keys_and_by_p
     // Added on a day, it has the day.
     let shown = nadia.count("[data-record]").await;
     nadia.script(&format!("document.querySelector('[data-add=\"{before}\"]').click()")).await;
+    nadia.text("p", "Still asked: what.").await;
+    nadia.keys("Boards for the bog").await;
+    nadia.chord(&[Key::Control], Key::Enter).await;
     nadia.until("one more", || async { nadia.count("[data-record]").await > shown }).await;
     // What has no day waits at the side, and is given one by picking.
     nadia.go("/t/1/3/101").await;
