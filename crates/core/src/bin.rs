@@ -4,7 +4,7 @@ use crate::{
     access::{Lens, Right},
     id::{RecordId, TableId},
     schema::{FieldDef, TableDef},
-    value::{Value, list_text, moment_text},
+    value::{Cell, Value, list_text, moment_text},
 };
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
@@ -13,6 +13,8 @@ use serde::{Deserialize, Serialize};
 pub const STAYS: SignedDuration = SignedDuration::from_secs(30 * 24 * 3_600);
 /// Most records that are told at once.
 const MOST: usize = 500;
+/// Most records that are emptied out of it at once.
+pub const MOST_EMPTIED: usize = 10_000;
 
 /// A record in the bin.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -30,6 +32,14 @@ pub struct BinnedRecord {
     pub hangs: String,
 }
 
+/// What lies in the bin.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Emptiable {
+    pub records: Vec<(TableId, RecordId)>,
+    /// What would go, in words.
+    pub says: String,
+}
+
 impl Lens<'_> {
     /// The records in the bin that the asker would see, and might put there, latest first. What has lain there too long is not told.
     pub fn bin(&self) -> Vec<BinnedRecord> {
@@ -41,6 +51,9 @@ impl Lens<'_> {
             for row in 0..home.rows() {
                 let record = RecordId::at_row(row);
                 let Some(meta) = home.meta(record).filter(|meta| meta.gone && meta.changed_at >= since) else { continue };
+                if ds.is_emptied(table, record) {
+                    continue;
+                }
                 if self.would(Right::Look, table, record) && self.would(Right::Remove, table, record) {
                     found.push((meta.changed_at, table, record));
                 }
@@ -49,6 +62,35 @@ impl Lens<'_> {
         found.sort_by(|a, b| b.cmp(a));
         found.truncate(MOST);
         found.into_iter().filter_map(|(at, table, record)| self.binned(at, table, record)).collect()
+    }
+
+    /// What lies in the bin, whoever put it there and however long ago, and what goes with it if it is emptied, in words: for stewards.
+    pub fn emptiable(&self) -> Option<Emptiable> {
+        if !self.is_steward() {
+            return None;
+        }
+        let ds = self.dataset();
+        let (mut records, mut files, mut said) = (Vec::new(), 0_usize, 0_usize);
+        for home in ds.tables() {
+            let table = home.def.id;
+            let gone = |record: &RecordId| home.meta(*record).is_some_and(|meta| meta.gone) && !ds.is_emptied(table, *record);
+            for record in (0..home.rows()).map(RecordId::at_row).filter(gone) {
+                let of = |field: &FieldDef| home.column(field.id).map(|column| column.cell(record.row()));
+                let held = home.def.fields.iter().filter_map(of).map(|cell| if let Cell::Files(files) = cell { files.len() } else { 0 });
+                files = held.fold(files, usize::saturating_add);
+                said = said.saturating_add(home.talk.of(record).count());
+                records.push((table, record));
+            }
+        }
+        records.truncate(MOST_EMPTIED);
+        let customs = self.clock().customs();
+        let with = [(files, "file", "files"), (said, "comment", "comments")];
+        let with = with.into_iter().filter(|(count, ..)| *count > 0).map(|(count, one, many)| customs.count_words(count, one, many));
+        let with = list_text(&with.collect::<Vec<_>>(), "and");
+        let with = if with.is_empty() { with } else { format!(" with {with}") };
+        let goes = if records.len() == 1 { "goes" } else { "go" };
+        let says = format!("{}{with} {goes} for good. Nothing brings them back.", customs.count_words(records.len(), "record", "records"));
+        Some(Emptiable { records, says })
     }
 
     fn binned(&self, at: Timestamp, table: TableId, record: RecordId) -> Option<BinnedRecord> {

@@ -55,7 +55,7 @@ impl Change {
         let after = lens.dataset();
         let mut edited: BTreeSet<FieldId> = BTreeSet::new();
         let mut records: BTreeSet<RecordId> = BTreeSet::new();
-        let (mut added, mut binned, mut back) = (Count::default(), Count::default(), Count::default());
+        let [mut added, mut binned, mut back, mut emptied] = std::array::from_fn(|_| Count::default());
         let (mut pressed, mut placed, mut said) = (None, None, None);
         let mut at = None;
         for op in &self.ops {
@@ -63,6 +63,7 @@ impl Change {
                 Op::Add { table, record } => added.one(*table, *record),
                 Op::Rows(Rows { table, count, .. }) => added.add(*table, *count),
                 Op::Gone { table, record, gone, .. } => if *gone { &mut binned } else { &mut back }.one(*table, *record),
+                Op::Empty { table, record } => emptied.one(*table, *record),
                 Op::Bin { table, count, gone, .. } => if *gone { &mut binned } else { &mut back }.add(*table, *count),
                 Op::Cell { table, record, field, .. } => {
                     edited.insert(*field);
@@ -93,6 +94,10 @@ impl Change {
         }
         if let Some(binned) = of(&binned) {
             return Some(format!("put {binned} into the bin"));
+        }
+        // Nothing is left by which one could be named.
+        if let Some(home) = emptied.table.and_then(|table| after.any_table(table)) {
+            return Some(format!("emptied {} out of the bin", home.def.counted(emptied.number, lens.clock().customs())));
         }
         if let Some(back) = of(&back) {
             return Some(format!("brought {back} back"));

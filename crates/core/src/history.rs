@@ -51,6 +51,11 @@ pub enum Op {
         before: Value,
         after: Value,
     },
+    /// Out of the bin, for good: nothing of what stood in the record, and was said of it, is left.
+    Empty {
+        table: TableId,
+        record: RecordId,
+    },
     /// Many new records at once: what an import brings.
     Rows(Rows),
     /// So many records, numbered on from `first`, to the bin or back.
@@ -174,6 +179,7 @@ impl Op {
             Op::Fill { cells, .. } => cells.len(),
             Op::Add { .. }
             | Op::Gone { .. }
+            | Op::Empty { .. }
             | Op::Cell { .. }
             | Op::Arrive { .. }
             | Op::Press { .. }
@@ -196,9 +202,13 @@ impl Op {
                 let records = || cells.iter().map(|(record, ..)| *record);
                 Some((*table, records().min()?, records().max()?))
             }
-            Op::Add { .. } | Op::Gone { .. } | Op::Cell { .. } | Op::Arrive { .. } | Op::Press { .. } | Op::Say { .. } => {
-                self.record().map(|(table, record)| (table, record, record))
-            }
+            Op::Add { .. }
+            | Op::Gone { .. }
+            | Op::Empty { .. }
+            | Op::Cell { .. }
+            | Op::Arrive { .. }
+            | Op::Press { .. }
+            | Op::Say { .. } => self.record().map(|(table, record)| (table, record, record)),
             Op::Count { .. } | Op::Turned { .. } | Op::Place { .. } | Op::Put { .. } => None,
         }
     }
@@ -220,6 +230,7 @@ impl Op {
         match self {
             Op::Add { table, record }
             | Op::Gone { table, record, .. }
+            | Op::Empty { table, record }
             | Op::Cell { table, record, .. }
             | Op::Arrive { table, record, .. }
             | Op::Say { table, record, .. }
@@ -238,6 +249,7 @@ impl Op {
             Op::Fill { table, cells, .. } => Some((*table, cells.iter().map(|(record, ..)| *record).collect())),
             Op::Add { .. }
             | Op::Gone { .. }
+            | Op::Empty { .. }
             | Op::Cell { .. }
             | Op::Arrive { .. }
             | Op::Press { .. }
@@ -274,6 +286,23 @@ impl Op {
         }
     }
 
+    /// Takes out of it what it did to a record that was emptied out of the bin; false where nothing of it is left.
+    pub fn forget(&mut self, table: TableId, record: RecordId) -> bool {
+        match self {
+            Op::Cell { .. } | Op::Arrive { .. } | Op::Say { .. } | Op::Press { .. } => self.record() != Some((table, record)),
+            Op::Rows(Rows { table: own, first, count, columns, .. }) if *own == table && within(*first, *count, record) => {
+                let row = record.row() - first.row();
+                columns.iter_mut().filter_map(|column| column.get_mut(row)).for_each(|value| *value = Value::Empty);
+                true
+            }
+            Op::Fill { table: own, cells, .. } if *own == table => {
+                cells.retain(|(other, ..)| *other != record);
+                !cells.is_empty()
+            }
+            _ => true,
+        }
+    }
+
     /// The operation that takes this one back; none for a number given out, and for a button that was pressed.
     pub fn inverse(&self) -> Option<Op> {
         Some(match self {
@@ -291,7 +320,7 @@ impl Op {
             Op::Arrive { table, record, before, after } => {
                 Op::Arrive { table: *table, record: *record, before: after.clone(), after: before.clone() }
             }
-            Op::Count { .. } | Op::Turned { .. } | Op::Press { .. } => return None,
+            Op::Count { .. } | Op::Turned { .. } | Op::Press { .. } | Op::Empty { .. } => return None,
             Op::Say { table, record, before, after } => {
                 Op::Say { table: *table, record: *record, before: after.clone(), after: before.clone() }
             }

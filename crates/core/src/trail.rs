@@ -94,6 +94,7 @@ impl Lens<'_> {
                 | Op::Rows(_)
                 | Op::Bin { .. }
                 | Op::Fill { .. }
+                | Op::Empty { .. }
                 | Op::Count { .. }
                 | Op::Turned { .. }
                 | Op::Place { .. }

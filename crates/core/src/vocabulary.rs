@@ -352,6 +352,7 @@ fn every_check() -> Vec<CheckWords> {
         ("is filled in", Check::Filled),
         ("is empty", Check::Empty),
         ("is an error", Check::Error),
+        ("is not what it was copied from", Check::Differs),
     ];
     all.into_iter().map(|(name, begins)| CheckWords { name, begins }).collect()
 }

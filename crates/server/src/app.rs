@@ -3,6 +3,7 @@
 use crate::{
     limits::SignIns,
     live::Live,
+    pictures::drop_file,
     present::{Present, Said},
     problem::Problem,
     rooms::Rooms,
@@ -13,11 +14,18 @@ use crate::{
 };
 use arc_swap::ArcSwapOption;
 use jiff::{SignedDuration, Timestamp};
-use std::{collections::HashMap, sync::Arc, time::Duration};
+use std::{
+    collections::{BTreeMap, HashMap},
+    sync::Arc,
+    time::Duration,
+};
 use tokio::sync::{Mutex, Notify, OnceCell, broadcast};
 use westerfall_core::{
+    access::Asker,
+    bin::STAYS,
     fault::Fault,
-    id::TrackerId,
+    id::{RecordId, TableId, TrackerId},
+    intent::Intent,
     team::{TeamAsker, TeamChange, TeamIntent},
 };
 use westerfall_store::{Files, PRESENT, Store, StoreError, Stored};
@@ -220,7 +228,10 @@ impl App {
     }
 
     /// Turns trackers whose day has ended, lets go of those that nobody uses, and takes away what is over.
-    async fn tidy(&self) -> Result<(), Problem> {
+    ///
+    /// # Errors
+    /// The database does not answer.
+    pub async fn tidy(&self) -> Result<(), Problem> {
         let now = Timestamp::now();
         for id in self.store.waking(now).await? {
             // Opening it turns it; one that is open turns by its own clock.
@@ -236,7 +247,43 @@ impl App {
         self.store.clear_tickets(now).await?;
         self.store.drop_old_drafts(now - DRAFTS_STAY).await?;
         self.uploads.clear().await?;
+        self.empty_bins(now).await?;
+        self.drop_files(now).await?;
         give_back();
+        Ok(())
+    }
+
+    /// Empties out of the bins what has lain there long enough.
+    async fn empty_bins(&self, now: Timestamp) -> Result<(), Problem> {
+        let mut due: BTreeMap<TrackerId, Vec<(TableId, RecordId)>> = BTreeMap::new();
+        for (tracker, table, record) in self.store.lain_since(now - STAYS).await? {
+            due.entry(tracker).or_default().push((table, record));
+        }
+        for (tracker, records) in due {
+            self.tracker(tracker).await?.act(Asker::Westerfall, Intent::EmptyOut { records }).await?;
+        }
+        Ok(())
+    }
+
+    /// Drops files that nothing has held for as long as undoing might bring them back.
+    async fn drop_files(&self, now: Timestamp) -> Result<(), Problem> {
+        for (id, tracker, table) in self.store.let_go_since(now - STAYS).await? {
+            let state = self.tracker(tracker).await?.now();
+            // Records that were made one, or again, may hold one file.
+            if self
+                .rooms
+                .read({
+                    let id = id.clone();
+                    move || state.holds_file(table, &id)
+                })
+                .await?
+            {
+                self.store.hold_file(&id).await?;
+                continue;
+            }
+            drop_file(&self.files, &id).await;
+            self.store.forget_file(&id).await?;
+        }
         Ok(())
     }
 

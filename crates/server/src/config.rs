@@ -83,6 +83,9 @@ pub struct Options {
     /// Reads a workbook from the input and ends: how the server has sheets read apart from itself.
     #[arg(long, hide = true, value_name = "PLACE")]
     pub read_sheet: Option<crate::uploads::WhichSheet>,
+    /// Reads what stands in a file from the input and ends: how the server has files read apart from itself.
+    #[arg(long, hide = true)]
+    pub read_words: bool,
     /// Prints the description of the API and ends.
     #[arg(long)]
     pub print_openapi: bool,

@@ -1,5 +1,6 @@
 //! The server: the API, live trackers, the worker that sends what was queued, and the stand-ins.
 
+pub mod apart;
 pub mod api;
 pub mod app;
 pub mod config;
@@ -11,15 +12,18 @@ pub mod live;
 pub mod metrics;
 pub mod passkeys;
 pub mod pictures;
+pub mod pieces;
 pub mod post_room;
 pub mod present;
 pub mod problem;
+pub mod reading;
 pub mod refusal;
 pub mod rooms;
 pub mod secrets;
 pub mod serve;
 pub mod session;
 pub mod settings;
+pub mod sorts;
 pub mod starting;
 pub mod team;
 pub mod uploads;

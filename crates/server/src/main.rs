@@ -2,7 +2,7 @@
 
 use std::net::SocketAddr;
 use tokio::net::TcpListener;
-use westerfall_server::{api, app::App, config::Options, demo, post_room, serve, uploads, ways, worker};
+use westerfall_server::{api, app::App, config::Options, demo, post_room, reading, serve, uploads, ways, worker};
 use westerfall_store::{Files, Store};
 
 /// What large files took is given back to the system when they are done with: the system's own allocator keeps it.
@@ -18,6 +18,9 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     }
     if let Some(sheet) = options.read_sheet {
         return Ok(uploads::read_sheet(sheet)?);
+    }
+    if options.read_words {
+        return Ok(reading::read_words()?);
     }
     tracing_subscriber::fmt()
         .with_env_filter(tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "info,tower_http=warn".into()))
@@ -36,6 +39,7 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     }
     app.listen();
     worker::start(app.clone())?;
+    reading::start(app.clone());
     if let Some(address) = app.beginning().await? {
         println!("Begin your team here, once: {address}");
     }

@@ -58,6 +58,14 @@ pub async fn examine(rooms: &Rooms, name: String, bytes: Vec<u8>, keep: Keep) ->
         let limit = FILE_LIMIT / 1024 / 1024;
         return Err(Refusal::FileTooLarge.saying(format!("“{name}” is too large: a file has at most {limit} MB.")));
     }
+    drawn(rooms, name, bytes, keep).await
+}
+
+/// Looks into a picture or a PDF of any size.
+///
+/// # Errors
+/// It is neither, or has too many pixels.
+pub async fn drawn(rooms: &Rooms, name: String, bytes: Vec<u8>, keep: Keep) -> Result<Upload, Problem> {
     let megapixels = megapixels(&bytes);
     if megapixels > MEGAPIXELS {
         let message = format!("“{name}” has too many pixels: {MEGAPIXELS} million at most. Make it smaller, and send it again.");
@@ -88,14 +96,11 @@ fn look_into(name: &str, bytes: Vec<u8>, keep: Keep) -> Result<Upload, Problem> 
         let media = image::guess_format(&bytes).map_err(|_| refused())?.to_mime_type();
         return Ok(Upload { attachment: attachment(media, bytes.len()), bytes, small: small(&picture) });
     }
-    let picture = shrunk(picture, LONGEST);
-    let media = if picture.color().has_alpha() { ImageFormat::Png } else { ImageFormat::Jpeg };
-    let bytes = encoded(&picture, media).ok_or_else(refused)?;
-    Ok(Upload { attachment: attachment(media.to_mime_type(), bytes.len()), bytes, small: small(&picture) })
+    kept(name, &shrunk(picture, LONGEST)).ok_or_else(refused)
 }
 
 /// Only the last part of a name, without what could be taken for a path or a header.
-fn tidy(name: &str) -> String {
+pub fn tidy(name: &str) -> String {
     let last = name.rsplit(['/', '\\']).next().unwrap_or_default();
     let name: String = last.chars().filter(|c| !c.is_control() && *c != '"').take(120).collect();
     if name.is_empty() { "file".into() } else { name }
@@ -116,6 +121,33 @@ fn draw(bytes: &[u8]) -> Option<DynamicImage> {
         picture.apply_orientation(orientation);
     }
     Some(picture)
+}
+
+/// A picture, turned to the right by so many quarters.
+///
+/// # Errors
+/// It can't be drawn.
+pub async fn turned(rooms: &Rooms, name: String, bytes: Vec<u8>, quarters: u8) -> Result<Upload, Problem> {
+    let turn = move || {
+        let refused = || Refusal::FileNotTaken.saying(format!("“{name}” can’t be turned."));
+        let picture = draw(&bytes).ok_or_else(refused)?;
+        let picture = match quarters % 4 {
+            1 => picture.rotate90(),
+            2 => picture.rotate180(),
+            3 => picture.rotate270(),
+            _ => picture,
+        };
+        kept(&name, &picture).ok_or_else(refused)
+    };
+    rooms.draw(MEGAPIXELS / 2, turn).await?
+}
+
+/// A picture as it is kept, with a small one of it.
+fn kept(name: &str, picture: &DynamicImage) -> Option<Upload> {
+    let media = if picture.color().has_alpha() { ImageFormat::Png } else { ImageFormat::Jpeg };
+    let bytes = encoded(picture, media)?;
+    let attachment = Attachment { id: random_hex(16), name: tidy(name), media: media.to_mime_type().to_owned(), size: bytes.len() as u64 };
+    Some(Upload { attachment, bytes, small: small(picture) })
 }
 
 fn shrunk(picture: DynamicImage, longest: u32) -> DynamicImage {
@@ -157,7 +189,7 @@ pub async fn forget(files: &Files, uploads: &[Upload]) {
 }
 
 /// Takes a file's bytes away, with its small picture's.
-async fn drop_file(files: &Files, id: &str) {
+pub async fn drop_file(files: &Files, id: &str) {
     for id in [id.to_owned(), small_id(id)] {
         if let Err(error) = files.drop(&id).await {
             tracing::warn!(%error, id, "a file could not be taken away");

@@ -44,6 +44,7 @@ pub enum Refusal {
     NoFile,
     ToldTooMuch,
     FileTooLarge,
+    FileGone,
     TooManyPixels,
     FileNotTaken,
     SheetUnreadable,
@@ -116,6 +117,9 @@ impl Refusal {
             Self::NoFile => (StatusCode::BAD_REQUEST, "No file was sent."),
             Self::ToldTooMuch => {
                 (StatusCode::PAYLOAD_TOO_LARGE, "These are too many lines to be told. Save them as a file and add them from there.")
+            }
+            Self::FileGone => {
+                (StatusCode::GONE, "This file was emptied out of the bin, or lay unused for too long. Its name alone is left.")
             }
             Self::FileTooLarge => (StatusCode::PAYLOAD_TOO_LARGE, "This file is too large."),
             Self::TooManyPixels => (StatusCode::UNPROCESSABLE_ENTITY, "This picture has too many pixels."),

@@ -5,15 +5,13 @@
 //! process can fall over.
 
 use crate::refusal::Refusal;
-use crate::{problem::Problem, rooms::Rooms, secrets::random_hex};
+use crate::{apart, pieces, problem::Problem, rooms::Rooms, secrets::random_hex};
 use jiff::{SignedDuration, Timestamp};
 use std::{
-    path::{Path, PathBuf},
-    process::Stdio,
+    path::PathBuf,
     sync::{Arc, Mutex},
     time::{Duration, Instant},
 };
-use tokio::io::{AsyncReadExt, AsyncWriteExt};
 use westerfall_core::{fault::Fault, id::PersonId};
 use westerfall_sheets::{Book, ReadFault, read, sort_of};
 use westerfall_store::{Files, Store};
@@ -25,8 +23,6 @@ const WAITS: SignedDuration = SignedDuration::from_secs(3_600);
 /// How long a workbook may take to be read, and how much longer for each megabyte over five: one that was made to be slow is small.
 const READING: Duration = Duration::from_secs(5);
 const READING_A_MEGABYTE: Duration = Duration::from_millis(600);
-/// Memory of the process that reads a workbook, in bytes.
-const MEMORY: u64 = 1_500_000_000;
 /// Most bytes that it may answer.
 const ANSWER: u64 = 1_200_000_000;
 /// How long a sheet is kept in memory after it was last asked for; it is read again from its file.
@@ -138,7 +134,8 @@ impl Uploads {
     pub async fn clear(&self) -> Result<(), Problem> {
         self.read().retain(|known| known.asked.elapsed() < IDLE);
         let before = Timestamp::now().saturating_sub(WAITS).unwrap_or(Timestamp::MIN);
-        for token in self.store.old_uploads(before).await? {
+        for (token, got) in self.store.old_uploads(before).await? {
+            pieces::drop_pieces(&self.files, &token, got).await;
             self.drop(&token).await;
         }
         Ok(())
@@ -155,8 +152,15 @@ impl Uploads {
             });
             return book.await?.map_err(refused);
         }
-        match tokio::time::timeout(patience(bytes.len()), read_apart(&self.program, &bytes, sheet)).await {
-            Ok(Ok(book)) => book.map_err(refused),
+        let which = sheet.map_or(WhichSheet::FirstTable, WhichSheet::At).to_string();
+        let (args, read) = (["--read-sheet", &which], serde_json::from_reader::<_, Result<Book, ReadFault>>);
+        match tokio::time::timeout(patience(bytes.len()), apart::run(&self.program, &args, &bytes, ANSWER, read)).await {
+            Ok(Ok(Some(Ok(book)))) => book.map_err(refused),
+            Ok(Ok(None)) => Err(refused(ReadFault::CutOff)),
+            Ok(Ok(Some(Err(error)))) => {
+                tracing::warn!(%error, "what was read apart could not be understood");
+                Err(refused(ReadFault::CutOff))
+            }
             Ok(Err(error)) => {
                 tracing::warn!(%error, "a workbook could not be read apart");
                 Err(refused(ReadFault::CutOff))
@@ -180,41 +184,11 @@ fn remember(read: &mut Read, token: &str, book: &Arc<Book>) {
     }
 }
 
-async fn read_apart(program: &Path, bytes: &[u8], sheet: Option<usize>) -> std::io::Result<Result<Book, ReadFault>> {
-    let mut child = tokio::process::Command::new(program)
-        .args(["--read-sheet", &sheet.map_or(WhichSheet::FirstTable, WhichSheet::At).to_string()])
-        .stdin(Stdio::piped())
-        .stdout(Stdio::piped())
-        .stderr(Stdio::null())
-        .kill_on_drop(true)
-        .spawn()?;
-    let mut input = child.stdin.take().ok_or_else(|| std::io::Error::other("no way in"))?;
-    let output = child.stdout.take().ok_or_else(|| std::io::Error::other("no way out"))?;
-    // What it answers is taken apart as it comes: kept whole it would be larger than the sheet.
-    let output = tokio_util::io::SyncIoBridge::new(output.take(ANSWER));
-    let told = tokio::task::spawn_blocking(move || {
-        serde_json::from_reader::<_, Result<Book, ReadFault>>(std::io::BufReader::with_capacity(1 << 20, output))
-    });
-    // A reader that fell over hears no more; what it answered says why.
-    let _ = input.write_all(bytes).await;
-    drop(input);
-    let told = told.await?;
-    let ended = child.wait().await?;
-    if !ended.success() {
-        return Ok(Err(ReadFault::CutOff));
-    }
-    told.map_err(std::io::Error::other)
-}
-
 /// What the other process does: bounds itself, reads a workbook from its input, answers on its output.
 pub fn read_sheet(sheet: WhichSheet) -> std::io::Result<()> {
-    use std::io::{Read, Write};
-    rlimit::Resource::AS.set(MEMORY, MEMORY)?;
+    use std::io::Write;
     let sheet = if let WhichSheet::At(at) = sheet { Some(at) } else { None };
-    let mut bytes = Vec::new();
-    std::io::stdin().take(IMPORT_LIMIT as u64).read_to_end(&mut bytes)?;
-    let seconds = patience(bytes.len()).as_secs();
-    rlimit::Resource::CPU.set(seconds, seconds)?;
+    let bytes = apart::given(IMPORT_LIMIT, |size| patience(size).as_secs())?;
     let answer =
         std::panic::catch_unwind(|| read(&bytes, sheet)).unwrap_or_else(|_| Err(ReadFault::Broken("its sheets don’t fit together".into())));
     let mut out = std::io::BufWriter::new(std::io::stdout());

@@ -28,7 +28,7 @@ pub async fn page(State(app): State<App>, uri: Uri) -> Response {
     let nonce = random_hex(16);
     let policy = format!(
         "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; style-src-attr 'unsafe-inline'; img-src 'self' blob: data:; font-src 'self'; \
-         connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors {framed}"
+         connect-src 'self'; media-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors {framed}"
     );
     let mut response = Html(html.replace("__NONCE__", &nonce)).into_response();
     let headers = response.headers_mut();

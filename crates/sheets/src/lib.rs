@@ -10,6 +10,7 @@ mod report;
 mod sort;
 mod tally;
 mod text;
+mod words;
 mod write;
 mod xlsx;
 
@@ -18,6 +19,7 @@ pub use package::{Package, read_package, write_package};
 pub use report::{Into, report};
 pub use sort::{Sort, sort_of};
 pub use tally::decimal;
+pub use words::words_of;
 pub use write::{Column, Format, Written, refused_list, rgb, write, write_looking};
 
 use serde::{Deserialize, Serialize};

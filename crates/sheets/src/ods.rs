@@ -312,7 +312,7 @@ fn taken(raw: Raw, style: Option<&Meaning>, column: usize, shown: &mut Vec<Optio
 }
 
 /// The characters that a reference of XML means.
-fn referred(name: &str) -> String {
+pub(crate) fn referred(name: &str) -> String {
     let coded = name.strip_prefix("#x").map(|hex| u32::from_str_radix(hex, 16)).or_else(|| name.strip_prefix('#').map(str::parse));
     match (name, coded) {
         ("amp", _) => "&".into(),

@@ -2,9 +2,16 @@
 
 use crate::Stored;
 // Only so that its algorithms are those of `ring`: see the feature in Cargo.toml.
-use object_store::{ObjectStore, ObjectStoreExt, aws::AmazonS3Builder, local::LocalFileSystem, path::Path, prefix::PrefixStore};
+use futures::{StreamExt, TryStreamExt, stream::BoxStream};
+use object_store::{
+    GetOptions, GetRange, ObjectStore, ObjectStoreExt, WriteMultipart, aws::AmazonS3Builder, local::LocalFileSystem, path::Path,
+    prefix::PrefixStore,
+};
 use reqwest as _;
-use std::sync::Arc;
+use std::{ops::Range, sync::Arc};
+
+/// Bytes as they come.
+pub(crate) type Bytes = BoxStream<'static, std::io::Result<bytes::Bytes>>;
 
 /// The file store.
 #[derive(Clone, Debug)]
@@ -59,6 +66,47 @@ impl Files {
             Err(object_store::Error::NotFound { .. }) => Ok(None),
             Err(error) => Err(error.into()),
         }
+    }
+
+    /// A run of the bytes under an id as they come; with how many there are in all. None where there are none.
+    ///
+    /// # Errors
+    /// The store does not answer.
+    pub async fn stream(&self, id: &str, range: Option<Range<u64>>) -> Stored<Option<(u64, Bytes)>> {
+        let options = GetOptions { range: range.map(GetRange::Bounded), ..GetOptions::default() };
+        match self.0.get_opts(&Self::path(id), options).await {
+            Ok(found) => Ok(Some((found.meta.size, found.into_stream().map_err(std::io::Error::other).boxed()))),
+            Err(object_store::Error::NotFound { .. }) => Ok(None),
+            Err(error) => Err(error.into()),
+        }
+    }
+
+    /// How many bytes are under an id; none where there are none.
+    pub async fn size(&self, id: &str) -> Stored<Option<u64>> {
+        match self.0.head(&Self::path(id)).await {
+            Ok(meta) => Ok(Some(meta.size)),
+            Err(object_store::Error::NotFound { .. }) => Ok(None),
+            Err(error) => Err(error.into()),
+        }
+    }
+
+    /// Puts pieces together under an id, one after the other, never all in memory.
+    ///
+    /// # Errors
+    /// One of them is not there, or the store does not answer.
+    pub async fn join(&self, pieces: &[String], id: &str) -> Stored<()> {
+        let mut writer = WriteMultipart::new(self.0.put_multipart(&Self::path(id)).await?);
+        for piece in pieces {
+            match self.0.get(&Self::path(piece)).await {
+                Ok(found) => writer.put(found.bytes().await?),
+                Err(error) => {
+                    writer.abort().await?;
+                    return Err(error.into());
+                }
+            }
+        }
+        writer.finish().await?;
+        Ok(())
     }
 
     /// Takes the bytes under an id away, if there are any.

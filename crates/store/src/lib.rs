@@ -1,6 +1,7 @@
 //! PostgreSQL through Diesel, and files. Keeps what core decided; knows no rules.
 
 mod drafts;
+mod emptied;
 mod files;
 mod forms;
 mod home;
@@ -15,6 +16,7 @@ mod schema;
 mod talk;
 mod team;
 mod template;
+mod texts;
 mod tickets;
 mod tracker;
 mod uploads;
@@ -28,8 +30,10 @@ pub use passkeys::PasskeyRow;
 pub use talk::{Attention, TalkAt};
 pub use team::{Account, SessionLine, SessionRow};
 pub use template::{NewTemplate, TemplateRow};
+pub use texts::Unread;
 pub use tickets::{InvitationRow, MAILED, NewTicket, Purpose, Ticket};
 pub use tracker::{FileRow, Write};
+pub use uploads::Arriving;
 
 use diesel::result::{DatabaseErrorKind, Error as DieselError};
 use diesel_async::{

@@ -137,7 +137,16 @@ diesel::table! {
         name -> Text,
         media -> Text,
         size -> BigInt,
+        text_state -> SmallInt,
+        text_due -> Timestamptz,
+        let_go_at -> Nullable<Timestamptz>,
     }
+}
+diesel::table! {
+    file_text (number) { number -> BigInt, tracker_id -> Integer, file_id -> Text, text -> Text, }
+}
+diesel::table! {
+    emptied (tracker_id, table_id, record_id) { tracker_id -> Integer, table_id -> Integer, record_id -> Integer, }
 }
 diesel::table! {
     receipt (hash) { hash -> Text, tracker_id -> Integer, table_id -> Integer, record_id -> Integer, }
@@ -211,7 +220,7 @@ diesel::table! {
     }
 }
 diesel::table! {
-    upload (token) { token -> Text, owner -> Integer, name -> Text, at -> Timestamptz, }
+    upload (token) { token -> Text, owner -> Integer, name -> Text, at -> Timestamptz, size -> BigInt, got -> BigInt, }
 }
 diesel::table! {
     visit (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, at -> Timestamptz, }

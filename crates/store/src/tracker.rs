@@ -2,6 +2,7 @@
 
 use crate::{
     Store, StoreError, Stored,
+    emptied::{empty_out, load_emptied},
     json::{Json, Raw, int},
     log::{body, open_sheaves, put_sheaves},
     places::{load_places, put_places},
@@ -190,12 +191,13 @@ impl Store {
                 .await?;
             let places = load_places(c, id).await?;
             let talk = load_talk(c, id).await?;
+            let emptied = load_emptied(c, id).await?;
             let records: Vec<RecordRow> =
                 schema::record::table.filter(schema::record::tracker_id.eq(id)).select(RecordRow::as_select()).load(c).await?;
             let sheaves = open_sheaves(c, id).await?;
-            Ok::<_, StoreError>((seq, parts, counters, places, talk, records, sheaves))
+            Ok::<_, StoreError>((seq, parts, counters, places, talk, emptied, records, sheaves))
         };
-        let (seq, parts, counters, places, talk, mut records, sheaves) =
+        let (seq, parts, counters, places, talk, emptied, mut records, sheaves) =
             connection.build_transaction().repeatable_read().read_only().run(read).await?;
         let Some((seq, turned_on)) = seq else { return Ok(None) };
         // One part that can't be read is set aside; the rest of the tracker opens without it.
@@ -227,6 +229,7 @@ impl Store {
         }
         places.into_iter().for_each(|(view, record, rank)| dataset.load_place(view, record, rank));
         talk.into_iter().for_each(|(table, record, comment)| dataset.load_comment(table, record, comment));
+        emptied.into_iter().for_each(|(table, record)| dataset.load_emptied(table, record));
         // A row holds all that was done to its record until then, so sheaves and rows go in in the log's order.
         if !sheaves.is_empty() {
             records.sort_by_key(|row| row.seq);
@@ -379,6 +382,7 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
             }
             // Files never come by filling: what a field of files becomes, or was, is nothing.
             Op::Fill { .. } | Op::Add { .. } | Op::Gone { .. } | Op::Bin { .. } | Op::Press { .. } | Op::Turned { .. } => {}
+            Op::Empty { table, record } => empty_out(c, id, *table, *record).await?,
             Op::Say { table, record, before, after } => {
                 put_comment(c, id, (*table, *record), before.as_deref(), after.as_deref()).await?;
             }
@@ -402,8 +406,8 @@ impl Write {
     /// Whether there is nothing to keep but the change itself and the records it touched.
     fn is_plain(&self) -> bool {
         let plain = |op: &Op| match op {
-            Op::Put { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Say { .. } | Op::Place { .. } => false,
-            Op::Cell { after, .. } => !matches!(after, Value::Files(_)),
+            Op::Put { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Say { .. } | Op::Place { .. } | Op::Empty { .. } => false,
+            Op::Cell { before, after, .. } => ![before, after].iter().any(|value| matches!(value, Value::Files(_))),
             Op::Rows(Rows { fields, columns, .. }) => !op.is_bulk() && files_of(fields, columns).next().is_none(),
             Op::Bin { .. } | Op::Fill { .. } => !op.is_bulk(),
             Op::Arrive { before, after, .. } => {
@@ -519,7 +523,7 @@ async fn put_counter(c: &mut AsyncPgConnection, tracker: i32, field: FieldId, pe
     Ok(())
 }
 
-/// Notes where new files hang. A file taken out of its cell keeps its row: undoing puts it back.
+/// Notes where new files hang. A file taken out of its cell keeps its row, and for a while its bytes: undoing puts it back.
 async fn put_files(
     c: &mut AsyncPgConnection,
     tracker: i32,
@@ -530,9 +534,16 @@ async fn put_files(
     after: &Value,
 ) -> QueryResult<()> {
     use schema::file;
-    let Value::Files(files) = after else { return Ok(()) };
-    let old: &[Attachment] = if let Value::Files(old) = before { old } else { &[] };
-    for new in files.iter().filter(|f| !old.contains(f)) {
+    fn list(value: &Value) -> &[Attachment] {
+        if let Value::Files(files) = value { files } else { &[] }
+    }
+    let (old, files) = (list(before), list(after));
+    let gone: Vec<&str> = old.iter().filter(|file| !files.contains(file)).map(|file| file.id.as_str()).collect();
+    if !gone.is_empty() {
+        let of = file::table.filter(file::tracker_id.eq(tracker).and(file::id.eq_any(gone)));
+        diesel::update(of).set(file::let_go_at.eq(Some(jiff::Timestamp::now().to_diesel()))).execute(c).await?;
+    }
+    for new in files.iter().filter(|f| !old.contains(f) && !f.is_address()) {
         diesel::insert_into(file::table)
             .values((
                 file::tracker_id.eq(tracker),
@@ -543,8 +554,11 @@ async fn put_files(
                 file::name.eq(&new.name),
                 file::media.eq(&new.media),
                 file::size.eq(new.size.cast_signed()),
+                file::text_state.eq(crate::texts::state_of(&new.media)),
             ))
-            .on_conflict_do_nothing()
+            .on_conflict((file::tracker_id, file::id))
+            .do_update()
+            .set(file::let_go_at.eq(None::<jiff_diesel::Timestamp>))
             .execute(c)
             .await?;
     }

@@ -65,6 +65,16 @@ export function send<T>(address: string, body: FormData, key?: string, far?: (sh
   })
 }
 
+/** Sends some bytes of a file to where they belong. */
+export const sendBytes = (address: string, bytes: Blob, stop?: AbortSignal) =>
+  globalThis.fetch(address, {
+    method: 'PUT',
+    body: bytes,
+    credentials: 'same-origin',
+    headers: { 'content-type': 'application/octet-stream' },
+    signal: stop,
+  })
+
 function parsed(text: string): unknown {
   try {
     return JSON.parse(text)

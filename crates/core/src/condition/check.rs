@@ -122,7 +122,9 @@ impl Test {
         if !self.check.fits(kind) {
             return bad(format!("“{}” is a {} field, which can't be tested like this.", name, kind.name()));
         }
+        let copied = ds.table(home).and_then(|t| t.def.field(field)).is_some_and(|f| f.copies.is_some());
         match (&self.check, kind) {
+            (Check::Differs, _) if !copied => bad(format!("“{name}” copies nothing, so that nothing can differ from it.")),
             (Check::Option { any, .. }, kind) if any.is_empty() || any.iter().any(|o| !kind.options().iter().any(|p| p.id == *o)) => {
                 bad(format!("Choose at least one of the options of “{}”.", name))
             }
@@ -168,7 +170,8 @@ impl Check {
             Kind::Text { .. } | Kind::LongText | Kind::Email | Kind::Phone | Kind::Numbering { .. } | Kind::Web | Kind::Place
         );
         match self {
-            Check::Empty | Check::Filled | Check::Error => true,
+            // Whether it is copied at all is asked of the field.
+            Check::Empty | Check::Filled | Check::Error | Check::Differs => true,
             Check::Text { .. } => is_text,
             // A duration is compared in seconds.
             Check::Number { .. } | Check::Between { .. } => kind.is_number() || matches!(kind, Kind::Id),

@@ -3,7 +3,7 @@
 
 use super::{Check, Comparison, Condition, Quantity, Test, TextMatch, When, Who};
 use crate::{
-    access::Lens,
+    access::{Extent, Lens},
     dataset::{Column, Reader, Sight},
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
     value::{Cell, contains_folded, fold},
@@ -13,7 +13,7 @@ use jiff::{civil::Date, tz::TimeZone};
 use rust_decimal::Decimal;
 
 /// A check made ready: texts folded, days worked out, *me* put in.
-enum Tester {
+enum Tester<'a> {
     Empty(bool),
     Text {
         how: TextMatch,
@@ -58,10 +58,13 @@ enum Tester {
     Never,
     Yes(bool),
     Error,
+    /// A copied value is another than what stands now where it came from.
+    Differs(Box<Copied<'a>>),
 }
 
-impl Tester {
-    fn new(check: &Check, lens: &Lens<'_>) -> Self {
+impl<'a> Tester<'a> {
+    /// `at`: the table and the field whose cells are asked.
+    fn new(check: &Check, lens: &'a Lens<'_>, at: Option<(TableId, FieldId)>) -> Self {
         let (today, zone) = (lens.clock().today(), lens.clock().zone.clone());
         match check {
             Check::Empty => Tester::Empty(true),
@@ -100,6 +103,10 @@ impl Tester {
             Check::Yes => Tester::Yes(true),
             Check::No => Tester::Yes(false),
             Check::Error => Tester::Error,
+            Check::Differs => match at.and_then(|(table, field)| Copied::of(lens, table, field)) {
+                Some(copied) => Tester::Differs(Box::new(copied)),
+                None => Tester::Never,
+            },
         }
     }
 
@@ -156,7 +163,8 @@ impl Tester {
             Tester::Yes(wanted) => matches!(cell, Cell::Logical(true)) == *wanted,
             Tester::Error => matches!(cell, Cell::Error(_)),
             Tester::Address { not, mail } => matches!(cell, Cell::Text(text) if text.trim().to_lowercase() == *mail) != *not,
-            Tester::Never => false,
+            // Asked of a row, never of a cell alone; where a link leads nowhere, nothing was copied.
+            Tester::Never | Tester::Differs(_) => false,
             Tester::Record { not, any } => {
                 let links = if let Cell::Links(records) = cell { records } else { &[] };
                 reader.visible(links).any(|r| any.contains(&r)) != *not
@@ -167,6 +175,9 @@ impl Tester {
     /// Whether it holds of a row: of the cell, or of any of several carried values.
     #[inline]
     fn holds_at(&self, reader: &Reader<'_>, row: usize) -> bool {
+        if let Tester::Differs(copied) = self {
+            return copied.differs(reader, row);
+        }
         if !reader.is_carried() {
             return self.holds(reader, reader.cell(row));
         }
@@ -174,6 +185,40 @@ impl Tester {
             [] => self.holds(reader, Cell::Empty),
             cells => cells.iter().any(|cell| self.holds(reader, *cell)),
         }
+    }
+}
+
+/// Where a copied value came from.
+struct Copied<'a> {
+    link: Reader<'a>,
+    source: Reader<'a>,
+    /// Of which records one sees the value itself, the link, and what it came from: of others it is not told that it differs.
+    own_shown: Extent,
+    link_shown: Extent,
+    source_shown: Extent,
+}
+
+impl<'a> Copied<'a> {
+    fn of(lens: &'a Lens<'_>, table: TableId, field: FieldId) -> Option<Self> {
+        let home = lens.ds.table(table)?;
+        let copies = home.def.field(field)?.copies?;
+        let to = home.link(copies.link)?.to;
+        Some(Self {
+            link: lens.reader(table, copies.link),
+            source: lens.reader(to, copies.field),
+            own_shown: lens.shown(table, field),
+            link_shown: lens.shown(table, copies.link),
+            source_shown: lens.shown(to, copies.field),
+        })
+    }
+
+    fn differs(&self, own: &Reader<'_>, row: usize) -> bool {
+        if !self.own_shown.holds(row) || !self.link_shown.holds(row) {
+            return false;
+        }
+        let links = if let Cell::Links(records) = self.link.cell(row) { records } else { &[] };
+        let Some(target) = self.link.visible(links).next().map(RecordId::row) else { return false };
+        self.source_shown.holds(target) && self.source.cell(target) != own.cell(row)
     }
 }
 
@@ -242,7 +287,8 @@ impl Condition {
 
 impl Test {
     fn bits(&self, lens: &Lens<'_>, table: TableId) -> FixedBitSet {
-        let tester = Tester::new(&self.check, lens);
+        let end = lens.ds.walk(table, &self.path).ok();
+        let tester = Tester::new(&self.check, lens, end);
         if matches!(tester, Tester::Never) {
             return FixedBitSet::with_capacity(lens.ds.table(table).map_or(0, crate::dataset::Table::rows));
         }
@@ -271,7 +317,7 @@ pub(crate) struct AskingTest<'a> {
     /// The links to follow, each with whether it leads to one record at most. None where something on the way is gone.
     hops: Option<Vec<(Reader<'a>, bool)>>,
     last: Option<Reader<'a>>,
-    tester: Tester,
+    tester: Tester<'a>,
 }
 
 impl Asking<'_> {
@@ -298,8 +344,9 @@ impl Test {
             });
             at = link.map(|link| link.to);
         }
-        let last = at.zip(last).map(|(t, field)| lens.reader(t, field));
-        AskingTest { of: self.of, hops, last, tester: Tester::new(&self.check, lens) }
+        let end = at.zip(last);
+        let last = end.map(|(t, field)| lens.reader(t, field));
+        AskingTest { of: self.of, hops, last, tester: Tester::new(&self.check, lens, end) }
     }
 }
 
@@ -347,7 +394,7 @@ fn rows_where(rows: usize, holds: impl Fn(usize) -> bool) -> FixedBitSet {
 const BLOCK: usize = usize::BITS as usize;
 
 /// The same for every row of a table: worked out once for each linked record, then looked up along the link.
-fn bits_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester, wanted: bool) -> FixedBitSet {
+fn bits_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester<'_>, wanted: bool) -> FixedBitSet {
     let rows = lens.ds.table(table).map_or(0, crate::dataset::Table::rows);
     let none = || FixedBitSet::with_capacity(rows);
     let [field, rest @ ..] = path else { return none() };
@@ -388,6 +435,6 @@ fn bits_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester
     }
 }
 
-fn on_nothing(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester) -> bool {
+fn on_nothing(lens: &Lens<'_>, table: TableId, path: &[FieldId], tester: &Tester<'_>) -> bool {
     path.last().is_some_and(|field| tester.holds(&lens.reader(table, *field), Cell::Empty))
 }

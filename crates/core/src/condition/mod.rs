@@ -120,6 +120,8 @@ pub enum Check {
     No,
     /// A computed value that is an error.
     Error,
+    /// A copied value that is another than what stands now where it came from.
+    Differs,
 }
 
 /// How a text is compared.

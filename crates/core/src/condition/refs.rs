@@ -84,6 +84,7 @@ fn test(test: &mut Test, hold: Hold, see: &mut See<'_>) -> bool {
         | Check::MyAddress { .. }
         | Check::Yes
         | Check::No
-        | Check::Error => true,
+        | Check::Error
+        | Check::Differs => true,
     }
 }

@@ -123,6 +123,7 @@ impl Check {
             // An empty one counts as no, here as in formulas.
             Check::No => "is no or empty".into(),
             Check::Error => "is an error".into(),
+            Check::Differs => "is not what it was copied from".into(),
             Check::Record { not, any } => {
                 let Some(Kind::Link(link)) = shown else { return String::new() };
                 let name =

@@ -82,6 +82,7 @@ impl Dataset {
                 self.set_cell(*table, *record, *field, before, after, reached);
                 self.note_moved(*table, *record, *field, change);
             }
+            Op::Empty { table, record } => self.empty_out(*table, *record, reached),
             Op::Rows(rows) => self.add_rows(rows, change, reached),
             Op::Bin { table, first, count, gone } => {
                 for record in run(*first, *count) {
@@ -122,6 +123,23 @@ impl Dataset {
                 reached.structure |= before.iter().chain(after).any(|part| matches!(&**part, Part::Table(_) | Part::Tracker(_)));
                 self.put(before.as_deref(), after.as_deref());
             }
+        }
+    }
+
+    /// Leaves nothing of a record but that it was there.
+    fn empty_out(&mut self, table: TableId, record: RecordId, reached: &mut Reached) {
+        let Some(home) = self.table(table).or_else(|| self.binned.get(&table).map(|home| &**home)) else { return };
+        let held = |field: &&FieldDef| !matches!(field.kind, Kind::Link(link) if !link.holds);
+        let stands = |field: &FieldDef| Some((field.id, home.column(field.id)?.cell(record.row()).to_value()));
+        let binned = home.def.binned.iter().map(|binned| &binned.field);
+        let cells: Vec<_> = home.def.fields.iter().chain(binned).filter(held).filter_map(stands).collect();
+        for (field, before) in cells.into_iter().filter(|(_, before)| *before != Value::Empty) {
+            self.set_cell(table, record, field, &before, &Value::Empty, reached);
+        }
+        if let Some(home) = self.table_mut(table) {
+            home.talk.forget(record);
+            Arc::make_mut(&mut home.arrivals).set(record.row(), None);
+            Arc::make_mut(&mut home.emptied).grow_and_insert(record.row());
         }
     }
 

@@ -42,6 +42,14 @@ impl Dataset {
         Arc::make_mut(self.orders.entry(view).or_default()).set(record, Some(rank));
     }
 
+    /// Notes a record that was emptied out of the bin.
+    pub fn load_emptied(&mut self, table: TableId, record: RecordId) {
+        let shelved = self.tables.get_mut(&table).or_else(|| self.binned.get_mut(&table));
+        if let Some(table) = shelved.map(Arc::make_mut) {
+            Arc::make_mut(&mut table.emptied).grow_and_insert(record.row());
+        }
+    }
+
     /// Puts in what was said about a record, as it was kept.
     pub fn load_comment(&mut self, table: TableId, record: RecordId, comment: Comment) {
         let shelved = self.tables.get_mut(&table).or_else(|| self.binned.get_mut(&table));

@@ -37,6 +37,7 @@ use crate::{
     talk::Talk,
     view::OwnOrder,
 };
+use fixedbitset::FixedBitSet;
 use jiff::{Timestamp, civil::Date, tz::TimeZone};
 use std::{
     collections::{BTreeMap, HashMap},
@@ -98,6 +99,8 @@ pub struct Table {
     moved: Arc<Chunked<Option<Arc<[Moved]>>>>,
     /// What people said about records.
     pub(crate) talk: Talk,
+    /// The records that were emptied out of the bin.
+    emptied: Arc<FixedBitSet>,
     live: usize,
     /// Of fields that hold each value once.
     unique: BTreeMap<FieldId, unique::Index>,
@@ -241,6 +244,7 @@ impl Table {
             arrivals: Arc::default(),
             moved: Arc::default(),
             talk: Talk::default(),
+            emptied: Arc::default(),
             live: 0,
             unique: BTreeMap::new(),
         }

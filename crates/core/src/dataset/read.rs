@@ -232,6 +232,19 @@ impl<'a> Reader<'a> {
 }
 
 impl Dataset {
+    /// Whether a record was emptied out of the bin.
+    pub fn is_emptied(&self, table: TableId, record: RecordId) -> bool {
+        self.any_table(table).is_some_and(|home| home.emptied.contains(record.row()))
+    }
+
+    /// Whether any record of a table holds a file, in the bin or not.
+    pub fn holds_file(&self, table: TableId, id: &str) -> bool {
+        let Some(home) = self.any_table(table) else { return false };
+        let holds = |cell: Cell<'_>| matches!(cell, Cell::Files(files) if files.iter().any(|file| file.id == id));
+        let columns = home.columns.values().filter(|column| matches!(***column, Column::Files(_) | Column::Any(_)));
+        columns.into_iter().any(|column| (0..home.rows()).any(|row| holds(column.cell(row))))
+    }
+
     /// The kind of what a field shows: of a carried value, of the field it carries; of a computed one, of its result.
     /// With the table that field is in.
     pub fn shown_kind(&self, table: TableId, field: FieldId) -> Option<(TableId, &Kind)> {

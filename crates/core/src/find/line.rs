@@ -1,13 +1,13 @@
 //! A record that was found: its name, and where it says each of the words.
 
-use super::{TableHits, Within, term::Term};
+use super::{FileTexts, TableHits, Within, term::Term};
 use crate::{
     access::Lens,
     condition::{Condition, Test},
     dataset::Table,
     id::{RecordId, TableId},
     schema::{Kind, within_sentence},
-    value::fold,
+    value::{Cell, fold},
 };
 use serde::{Deserialize, Serialize};
 use std::ops::Range;
@@ -51,7 +51,14 @@ pub struct FoundSpan {
 
 impl Lens<'_> {
     /// What is told of a record, and how much the words say of it: more where they begin a word, most where they are one.
-    pub(super) fn line(&self, table: TableId, record: RecordId, terms: &[Term], hits: &TableHits) -> Option<(u32, FoundRecord)> {
+    pub(super) fn line(
+        &self,
+        table: TableId,
+        record: RecordId,
+        terms: &[Term],
+        hits: &TableHits,
+        texts: Option<&FileTexts>,
+    ) -> Option<(u32, FoundRecord)> {
         let name = self.record_name(table, record)?;
         let home = self.ds.table(table)?;
         let mut worth = 0_u32;
@@ -59,7 +66,7 @@ impl Lens<'_> {
         for (term, found) in terms.iter().zip(&hits.terms) {
             // A field in which it begins a word is worth more than one in which it stands within.
             let said = found.fields.iter().filter(|held| held.rows.contains(record.row())).map(|held| {
-                let (of, text) = self.said_within(home, record, held.within, &term.word);
+                let (of, text) = self.said_within(home, record, held.within, &term.word, texts);
                 (u32::from(held.worth).saturating_add(fit(&text, &term.word)), held.within, of, text)
             });
             let (best, _, of, text) = said.max_by_key(|(worth, within, ..)| (*worth, std::cmp::Reverse(*within)))?;
@@ -71,11 +78,17 @@ impl Lens<'_> {
     }
 
     /// What stands in a field, or was said first of what holds a word; with what it is.
-    fn said_within(&self, home: &Table, record: RecordId, within: Within, word: &str) -> (String, String) {
+    fn said_within(&self, home: &Table, record: RecordId, within: Within, word: &str, texts: Option<&FileTexts>) -> (String, String) {
         match within {
             Within::Field(field) => {
                 let name = home.def.field(field).map(|def| within_sentence(&def.name)).unwrap_or_default();
                 (name, self.text_at(home.def.id, record, field))
+            }
+            Within::File(field) => {
+                let reader = self.reader(home.def.id, field);
+                let files = if let Cell::Files(files) = reader.cell(record.row()) { files } else { &[] };
+                let mut pieces = files.iter().filter_map(|file| Some((&file.name, texts?.get(&file.id)?.piece(word)?)));
+                pieces.next().map(|(name, piece)| (format!("in “{name}”"), piece.to_owned())).unwrap_or_default()
             }
             Within::Talk => {
                 let spoken = home.talk.spoken(record).iter().find(|spoken| spoken.folded.contains(word));

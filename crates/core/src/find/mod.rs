@@ -7,9 +7,11 @@ mod numbered;
 mod places;
 mod rows;
 mod term;
+mod texts;
 
 pub use line::{FoundPiece, FoundRecord, FoundSpan};
 pub use places::{Leads, PlaceFound};
+pub use texts::{FileText, FileTexts, LONGEST_TEXT};
 
 use crate::{
     access::Lens,
@@ -42,6 +44,8 @@ pub struct Wanted<'a> {
     pub from: Option<(TableId, &'a Query)>,
     /// Most records told of each table.
     pub lines: usize,
+    /// What stands in files, as far as it was read.
+    pub texts: Option<&'a FileTexts>,
 }
 
 /// What was found.
@@ -96,7 +100,7 @@ impl Lens<'_> {
         if terms.is_empty() {
             return Discovery::default();
         }
-        let looking = Looking::new(self, &terms);
+        let looking = Looking::new(self, &terms, wanted.texts);
         let mut words: Vec<SoughtWord> = terms.iter().map(|term| SoughtWord { text: term.typed.clone(), alone: 0 }).collect();
         let from = wanted.from.map(|(table, _)| table);
         let mut tables: Vec<TableId> = self.dataset().tables().map(|home| home.def.id).filter(|id| self.opens(*id)).collect();
@@ -108,7 +112,7 @@ impl Lens<'_> {
                 word.alone = word.alone.saturating_add(term.any.count_ones(..));
             }
             let query = wanted.from.and_then(|(of, query)| (of == table).then_some(query));
-            found.extend(self.table_found(table, &terms, &hits, query, wanted.lines.min(MOST_LINES)));
+            found.extend(self.table_found(table, &terms, &hits, query, wanted));
         }
         let total = |count: fn(&TableFound) -> usize| found.iter().map(count).fold(0, usize::saturating_add);
         let (count, out) = (total(|table| table.count), total(|table| table.left_out));
@@ -127,7 +131,15 @@ impl Lens<'_> {
         }
     }
 
-    fn table_found(&self, table: TableId, terms: &[Term], hits: &TableHits, from: Option<&Query>, most: usize) -> Option<TableFound> {
+    fn table_found(
+        &self,
+        table: TableId,
+        terms: &[Term],
+        hits: &TableHits,
+        from: Option<&Query>,
+        wanted: &Wanted<'_>,
+    ) -> Option<TableFound> {
+        let most = wanted.lines.min(MOST_LINES);
         let count = hits.all.count_ones(..);
         let home = self.dataset().table(table).filter(|_| count > 0)?;
         let inside = from.map(|query| query.condition.matching(self, table));
@@ -135,7 +147,7 @@ impl Lens<'_> {
         let mut best = hits.best(inside.as_ref(), most.saturating_mul(2));
         let mut lines: Vec<(bool, Reverse<u32>, FoundRecord)> = Vec::new();
         for (record, out) in best.drain(..) {
-            let (worth, line) = self.line(table, record, terms, hits)?;
+            let (worth, line) = self.line(table, record, terms, hits, wanted.texts)?;
             let why = from.filter(|_| out).map(|query| self.left_out_by(&query.condition, table, record));
             lines.push((out, Reverse(worth), FoundRecord { left_out: why, ..line }));
         }
@@ -161,6 +173,8 @@ impl Lens<'_> {
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 enum Within {
     Field(FieldId),
+    /// What stands in the files of one.
+    File(FieldId),
     /// What people said about it.
     Talk,
 }

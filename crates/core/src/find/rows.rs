@@ -1,14 +1,14 @@
 //! Which rows hold a word, field by field, as far as the asker may see. What stands in words is looked through; options, people and
 //! linked records are looked for by their names, and then for whom they stand in.
 
-use super::{Held, Within, term::Term};
+use super::{FileTexts, Held, Within, term::Term};
 use crate::{
     access::{Extent, Lens},
     condition::Condition,
     dataset::{Column, Table},
     id::{FieldId, OptionId, PersonId, RecordId, TableId},
     schema::{FieldDef, Kind},
-    value::{Value, fold},
+    value::{Cell, Value, fold},
 };
 use fixedbitset::FixedBitSet;
 use std::{cell::RefCell, collections::HashMap, rc::Rc};
@@ -16,6 +16,8 @@ use std::{cell::RefCell, collections::HashMap, rc::Rc};
 /// Through how many other records' names a record may be named.
 pub(super) const DEEP: usize = 6;
 
+/// What it is worth that a word stands in a file of a record.
+const FILES: u16 = 8;
 /// What it is worth that a word stands in what was said about a record.
 const TALK: u16 = 10;
 
@@ -23,6 +25,8 @@ const TALK: u16 = 10;
 pub(super) struct Looking<'l, 'a> {
     lens: &'l Lens<'a>,
     terms: &'l [Term],
+    /// The files in which each term stands.
+    files: Vec<Vec<&'l str>>,
     /// What was found before: of a field and a term, with or without what is withheld.
     known: RefCell<HashMap<(bool, FieldId, usize), Rc<FixedBitSet>>>,
     /// The rows in sight, of each table that was looked into.
@@ -44,8 +48,9 @@ pub(super) struct TermHits {
 }
 
 impl<'l, 'a> Looking<'l, 'a> {
-    pub(super) fn new(lens: &'l Lens<'a>, terms: &'l [Term]) -> Self {
-        Self { lens, terms, known: RefCell::default(), sights: RefCell::default() }
+    pub(super) fn new(lens: &'l Lens<'a>, terms: &'l [Term], texts: Option<&'l FileTexts>) -> Self {
+        let files = terms.iter().map(|term| texts.map(|texts| texts.holding(&term.word)).unwrap_or_default()).collect();
+        Self { lens, terms, files, known: RefCell::default(), sights: RefCell::default() }
     }
 
     /// The rows of a table that are in sight; worked out once.
@@ -74,6 +79,10 @@ impl<'l, 'a> Looking<'l, 'a> {
             if !rows.is_clear() {
                 fields.push(Held { within: Within::Field(def.id), worth: worth(home, def), rows });
             }
+            let rows = self.in_files(home, def, term);
+            if !rows.is_clear() {
+                fields.push(Held { within: Within::File(def.id), worth: FILES, rows: Rc::new(rows) });
+            }
         }
         let said = self.in_talk(home, term);
         if !said.is_clear() {
@@ -83,6 +92,23 @@ impl<'l, 'a> Looking<'l, 'a> {
         let mut any = FixedBitSet::with_capacity(home.rows());
         fields.iter().for_each(|held| any.union_with(&held.rows));
         TermHits { fields, any }
+    }
+
+    /// The rows whose files of a field hold a word, as far as the asker sees them.
+    fn in_files(&self, home: &Table, def: &FieldDef, term: usize) -> FixedBitSet {
+        let (table, files) = (home.def.id, &self.files[term]);
+        let mut rows = FixedBitSet::with_capacity(home.rows());
+        if !matches!(def.kind, Kind::Files) || files.is_empty() || !self.lens.reads(table, def.id) {
+            return rows;
+        }
+        let Some(column) = home.column(def.id) else { return rows };
+        let holds = |cell: Cell<'_>| matches!(cell, Cell::Files(held) if held.iter().any(|file| files.contains(&file.id.as_str())));
+        let reader = self.lens.reader(table, def.id);
+        (0..home.rows()).filter(|row| holds(column.cell(*row)) && holds(reader.cell(*row))).for_each(|row| rows.insert(row));
+        if !rows.is_clear() {
+            rows.intersect_with(&self.sight(false, table));
+        }
+        rows
     }
 
     /// The rows of records about which somebody said a word. Whoever sees a record is told what was said about it, but for visitors

@@ -29,6 +29,9 @@ impl Dataset {
     }
 }
 
+/// Longest title of an address among files, in characters.
+const TITLE_LIMIT: usize = 200;
+
 impl Decider<'_> {
     /// The operations that put a value into a cell: none where it stands there already.
     pub(super) fn cell(
@@ -62,8 +65,9 @@ impl Decider<'_> {
             Input::Value(value) => value.clone().tidy(),
             Input::Again => self.source_of(home, def, record),
             Input::Upload(files) => beside(&before, files),
+            Input::Files(files) => Value::Files(files.clone().into()).tidy(),
         };
-        let after = self.checked(wanted, &before, def, matches!(input, Input::Upload(_)))?;
+        let after = self.checked(wanted, &before, def, matches!(input, Input::Upload(_) | Input::Files(_)))?;
         self.clash(table, record, field, &before, &after, was)?;
         if after == before {
             return Ok(Vec::new());
@@ -318,14 +322,18 @@ fn within(text: &str, limit: usize, def: &FieldDef) -> Result<(), Fault> {
     Err(Fault::new(FaultKind::TooLong, format!("“{}” takes at most {limit} characters; this has {length}.", def.name)))
 }
 
-/// A list of files may only lose files, unless they were uploaded with it: an id can't be made up.
+/// A list of files may only lose files, unless they were uploaded with it: an id can't be made up. Addresses may stand among them.
 fn check_files(files: &[Attachment], before: &Value, uploaded: bool, def: &FieldDef) -> Result<(), Fault> {
     let old: &[Attachment] = if let Value::Files(old) = before { old } else { &[] };
     if files.len() > LIST_LIMIT {
         return Err(Fault::new(FaultKind::TooLong, format!("“{}” takes at most {LIST_LIMIT} files.", def.name)));
     }
-    if uploaded || files.iter().all(|f| old.contains(f)) {
-        return Ok(());
-    }
-    Err(Fault::not_found("file"))
+    let added = files.iter().filter(|file| !uploaded && !old.contains(file));
+    added.into_iter().try_for_each(|file| {
+        if !file.is_address() || file.size > 0 {
+            return Err(Fault::not_found("file"));
+        }
+        within(&file.name, TITLE_LIMIT, def)?;
+        check_web(&file.id)
+    })
 }

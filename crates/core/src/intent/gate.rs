@@ -99,6 +99,7 @@ fn columns(op: &Op) -> Vec<Column<'_>> {
         }
         Op::Add { .. }
         | Op::Gone { .. }
+        | Op::Empty { .. }
         | Op::Bin { .. }
         | Op::Arrive { .. }
         | Op::Press { .. }
@@ -132,6 +133,7 @@ impl<'o> Effect<'o> {
                 | Op::Fill { .. }
                 | Op::Arrive { .. }
                 | Op::Press { .. }
+                | Op::Empty { .. }
                 | Op::Count { .. }
                 | Op::Turned { .. }
                 | Op::Say { .. }

@@ -6,7 +6,7 @@ use crate::{
     dataset::Table,
     fault::{Checked, Fault, FaultKind},
     history::Op,
-    id::{CommentId, RecordId, TableId},
+    id::{CommentId, RecordId},
     merge::Merge,
     schema::{FieldDef, Kind},
     talk::Comment,
@@ -123,19 +123,5 @@ impl Decider<'_> {
             ops.push(Op::Say { table: home.def.id, record: keep, before: None, after: Some(Box::new(after)) });
         }
         Ok(())
-    }
-
-    /// Back from the bin, where one might put them there.
-    pub(super) fn bring_back(&self, table: TableId, records: &[RecordId]) -> Checked<Vec<Op>> {
-        let Some(home) = self.ds.table(table).filter(|_| self.lens.opens(table)) else { return Err(Fault::not_found("table").into()) };
-        let mut ops = Vec::new();
-        for (place, record) in records.iter().enumerate() {
-            let gone = home.meta(*record).is_some_and(|meta| meta.gone);
-            if !self.lens.would(Right::Remove, table, *record) || !self.lens.would(Right::Look, table, *record) {
-                return Err(Fault::not_found("record").at(format!("/records/{place}")).into());
-            }
-            ops.extend(gone.then_some(Op::Gone { table, record: *record, gone: false }));
-        }
-        Ok(ops)
     }
 }

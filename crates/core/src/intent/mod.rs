@@ -2,6 +2,7 @@
 //! asks, and becomes a change or faults; nothing in between.
 
 mod answer;
+mod bin;
 mod block;
 mod bulk;
 mod cells;
@@ -84,6 +85,10 @@ pub enum Intent {
     BringBack {
         table: TableId,
         records: Vec<RecordId>,
+    },
+    /// Out of the bin, for good.
+    EmptyOut {
+        records: Vec<(TableId, RecordId)>,
     },
     /// Somebody says something about a record.
     Talk {
@@ -209,6 +214,7 @@ impl Intent {
             | Intent::Duplicate(_)
             | Intent::Merge(_)
             | Intent::BringBack { .. }
+            | Intent::EmptyOut { .. }
             | Intent::Table(_)
             | Intent::Fields { .. }
             | Intent::ChangeKind(_)
@@ -278,6 +284,7 @@ impl Dataset {
             }
             Intent::Merge(merge) => decider.make_one(merge)?,
             Intent::BringBack { table, records } => decider.bring_back(*table, records)?,
+            Intent::EmptyOut { records } => decider.empty_out(records)?,
             Intent::Talk { table, record, step } => decider.talk(*table, *record, step)?,
             Intent::Leave { table, record } => decider.leave(*table, *record)?,
             Intent::Edit { table, record, edits } => decider.edit(*table, *record, edits)?,

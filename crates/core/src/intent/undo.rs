@@ -14,6 +14,9 @@ use crate::{
     value::{Cell, Value},
 };
 
+/// Why what was emptied stays so.
+pub(super) const EMPTIED: &str = "What was emptied out of the bin can’t be brought back: nothing of it is left.";
+
 impl Decider<'_> {
     /// The operations that take a change back, if what it did still stands and the asker did it (or is the steward). Taking
     /// back asks for the same rights as doing, now. `shared`: somebody else has touched records that the change made.
@@ -25,6 +28,9 @@ impl Decider<'_> {
         let ops = change.inverse();
         if change.ops.iter().any(|op| matches!(op, Op::Press { .. })) {
             return Err(Fault::new(FaultKind::BadRule, "What a button set going can’t be taken back.").into());
+        }
+        if change.ops.iter().any(|op| matches!(op, Op::Empty { .. })) {
+            return Err(Fault::new(FaultKind::BadRule, EMPTIED).into());
         }
         let parts: Vec<Op> = ops.iter().filter(|op| matches!(op, Op::Put { .. })).cloned().collect();
         // Values that go back into a field whose kind goes back before: what stands there then is nothing.
@@ -69,7 +75,7 @@ impl Decider<'_> {
             }
             // Where the view comes back with it, that is asked of the view.
             Op::Place { view, .. } => self.ds.view(*view).map_or(Ok(()), |view| self.may_order(view)),
-            Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } => Ok(()),
+            Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Empty { .. } => Ok(()),
         }
     }
 
@@ -81,6 +87,9 @@ impl Decider<'_> {
     /// reaches it and nobody else has touched it.
     fn may_move(&self, table: TableId, record: RecordId, gone: bool, only_mine: bool) -> Result<(), Fault> {
         if !gone {
+            if self.ds.is_emptied(table, record) {
+                return Err(Fault::new(FaultKind::BadRule, EMPTIED));
+            }
             return if self.lens.would(Right::Remove, table, record) { Ok(()) } else { Err(Fault::not_found("record")) };
         }
         let own = |meta: &Meta| matches!(self.asker, Asker::Person(me) if [meta.created_by, meta.changed_by] == [Actor::Person(me); 2]);
@@ -121,7 +130,7 @@ impl Decider<'_> {
                 let order = self.ds.order_of(*view);
                 places.iter().all(|(record, before, _)| order.and_then(|order| order.rank(*record)) == before.as_ref())
             }
-            Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } => true,
+            Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Empty { .. } => true,
         };
         if stands { Ok(()) } else { Err(moved_on()) }
     }

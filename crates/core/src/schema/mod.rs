@@ -138,6 +138,9 @@ pub struct FieldDef {
     /// Of files: pictures are kept as they were taken, with where and when that was. Otherwise all of that is left out.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub originals: bool,
+    /// Of a choice: whoever fills it in may add an option while they do. Those who build may anyway.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub grows: bool,
     /// Of a link: which records it may name, and how they are entered.
     #[serde(default, skip_serializing_if = "Offers::is_nothing")]
     pub offers: Offers,
@@ -189,6 +192,7 @@ impl FieldDef {
             copies: None,
             unique: false,
             originals: false,
+            grows: false,
             offers: Offers::default(),
             kind,
         }

@@ -120,6 +120,12 @@ impl Talk {
     }
 
     /// What is said under this number from now on; nothing: nobody ever said it.
+    /// Nothing was said of a record any more.
+    pub(crate) fn forget(&mut self, record: RecordId) {
+        let said: Vec<CommentId> = self.of(record).map(|comment| comment.id).collect();
+        said.into_iter().for_each(|id| self.set(record, id, None));
+    }
+
     pub(crate) fn set(&mut self, record: RecordId, id: CommentId, comment: Option<Comment>) {
         let mut list: Vec<Arc<Spoken>> = self.spoken(record).iter().filter(|spoken| spoken.comment.id != id).cloned().collect();
         if let Some(comment) = comment {

@@ -174,6 +174,16 @@ pub struct Attachment {
     pub size: u64,
 }
 
+impl Attachment {
+    /// The media type of an address that stands among files.
+    pub const ADDRESS: &'static str = "text/uri-list";
+
+    /// Whether it is an address with a title instead of a file: its id is the address then, and its name the title.
+    pub fn is_address(&self) -> bool {
+        self.media == Self::ADDRESS
+    }
+}
+
 /// A value as a column lends it.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Cell<'a> {
@@ -288,4 +298,7 @@ pub enum Input {
     /// Files whose content was checked, to be put beside those there.
     #[serde(skip)]
     Upload(Vec<Attachment>),
+    /// All files that are to be there, of which new ones were checked.
+    #[serde(skip)]
+    Files(Vec<Attachment>),
 }

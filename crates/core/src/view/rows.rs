@@ -94,6 +94,16 @@ pub struct CellView {
     /// A name that was given for a person and waits for somebody to say who is meant.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub waits: bool,
+    /// Of a copied value: what stands now where it came from, if that is something else.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub source: Option<String>,
+}
+
+impl CellView {
+    /// A cell in which nothing stands.
+    fn empty() -> Self {
+        Self { value: Value::Empty, text: String::new(), links: Vec::new(), waits: false, source: None }
+    }
 }
 
 /// A name that was given for a person and fits nobody, or several.
@@ -194,14 +204,21 @@ impl Lens<'_> {
     /// Records with these fields, in the order given; those that the asker may not see are left out.
     pub fn rows(&self, table: TableId, records: &[RecordId], fields: &[FieldId]) -> Vec<Row> {
         let readers: Vec<_> = fields.iter().map(|f| (*f, self.reader(table, *f), self.released(table, *f))).collect();
+        let home = self.ds.table(table);
+        let copies = home.is_some_and(|home| fields.iter().any(|field| home.def.field(*field).is_some_and(|def| def.copies.is_some())));
         let row = |record: &RecordId| {
-            let meta = self.ds.table(table)?.meta(*record)?;
+            let meta = home?.meta(*record)?;
+            let sources = if copies { self.moved_on(table, *record) } else { Vec::new() };
             let cells = readers.iter().map(|(field, reader, released)| {
                 let cells = reader.cells(record.row());
                 // Whoever is given what a link shows is given the names in it.
                 let lens = if released.holds(record.row()) { self.whole() } else { self };
                 let view = lens.cell_view(table, *field, &cells);
-                self.with_waiting(table, *record, *field, view)
+                let view = self.with_waiting(table, *record, *field, view);
+                match sources.iter().find(|(copied, _)| copied == field) {
+                    Some((_, source)) => Some(CellView { source: Some(source.clone()), ..view.unwrap_or_else(CellView::empty) }),
+                    None => view,
+                }
             });
             let form = match self.made_by(table, *record) {
                 Some(Actor::Form(form)) => Some(form),
@@ -240,7 +257,7 @@ impl Lens<'_> {
             [Cell::Links(_), ..] => links.iter().map(|n| n.name.as_str()).collect::<Vec<_>>().join(", "),
             _ => cells.iter().map(|cell| self.cell_text(table, field, *cell)).collect::<Vec<_>>().join(", "),
         };
-        (!text.is_empty()).then_some(CellView { value, text, links, waits: false })
+        (!text.is_empty()).then_some(CellView { value, text, links, waits: false, source: None })
     }
 
     /// The cell with names that wait in it.
@@ -252,7 +269,7 @@ impl Lens<'_> {
         if names.is_empty() {
             return view;
         }
-        let known = view.unwrap_or(CellView { value: Value::Empty, text: String::new(), links: Vec::new(), waits: true });
+        let known = view.unwrap_or_else(CellView::empty);
         let text = [known.text].into_iter().filter(|t| !t.is_empty()).chain(names).collect::<Vec<_>>().join(", ");
         Some(CellView { text, waits: true, ..known })
     }

@@ -240,6 +240,44 @@ fn the_bin_is_told_to_those_who_might_put_it_there_and_brings_back_with_its_link
     assert!(bin(&ds, "Nadia").iter().all(|(_, r, _)| *r != gone));
 }
 
+#[test]
+fn what_is_emptied_out_of_the_bin_leaves_nothing_and_stays_gone() {
+    let mut ds = demo();
+    let (faults, orders) = (table(&ds, "Faults"), field(&ds, "Faults.Work orders"));
+    let record = records(&ds, faults).into_iter().find(|r| !linked(&ds, faults, *r, orders).is_empty()).unwrap();
+    let say =
+        Intent::Talk { table: faults, record, step: TalkStep::Say { said: vec![TalkPart::Text("Remember this".into())], answers: None } };
+    do_it(&mut ds, "Nadia", &say).unwrap();
+    let empty = Intent::EmptyOut { records: vec![(faults, record)] };
+    assert!(do_it(&mut ds, "Nadia", &empty).unwrap().0.ops.is_empty(), "what is not in the bin is left");
+    let (removed, _) = do_it(&mut ds, "Nadia", &Intent::Remove { table: faults, records: vec![record] }).unwrap();
+    for who in ["Tamsin", "Bex", "Pavel", "Wren"] {
+        assert!(do_it(&mut ds, who, &empty).is_err(), "{who} is no steward");
+    }
+    // The clock waits for thirty days; a steward does not.
+    let by_clock = ds.decide(&empty, Asker::Westerfall, &clock()).unwrap();
+    assert!(by_clock.change.ops.is_empty());
+    let clock = clock();
+    let says = Lens::new(&ds, asker(&ds, "Nadia"), &clock).emptiable().unwrap().says;
+    assert!(says.contains("1 record with") && says.contains("1 comment"), "{says}");
+    assert!(Lens::new(&ds, asker(&ds, "Bex"), &clock).emptiable().is_none());
+    let (change, _) = do_it(&mut ds, "Nadia", &empty).unwrap();
+    assert!(bin(&ds, "Nadia").iter().all(|(_, other, _)| *other != record));
+    assert!(change.in_words(&Lens::new(&ds, asker(&ds, "Nadia"), &clock)).contains("emptied a fault out of the bin"));
+    let kept = ds.record_to_keep(faults, record).unwrap();
+    assert!(kept.meta.gone && kept.cells.is_empty() && ds.table(faults).is_some(), "{:?}", kept.cells);
+    // Neither by bringing it back, nor by undoing what emptied it or what put it there.
+    let refused = [
+        Intent::BringBack { table: faults, records: vec![record] },
+        Intent::Undo { change: Box::new(change.clone()), shared: false },
+        Intent::Undo { change: Box::new(removed), shared: false },
+    ];
+    for intent in refused {
+        let fault = do_it(&mut ds, "Nadia", &intent).unwrap_err();
+        assert!(fault.0[0].message.contains("can’t be brought back"), "{fault:?}");
+    }
+}
+
 proptest! {
     #![proptest_config(ProptestConfig { cases: 32, ..ProptestConfig::default() })]
     /// Whoever it is, and whatever they take: what is refused changes nothing, and what is done is taken back whole.

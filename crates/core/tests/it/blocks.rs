@@ -7,7 +7,7 @@ use westerfall_core::{
     dataset::Dataset,
     fault::FaultKind,
     id::{FieldId, RecordId},
-    intent::{Block, BlockRehearsal, Edit, Intent, MOST_CELLS},
+    intent::{Block, BlockRehearsal, Edit, FieldChange, Intent, MOST_CELLS},
     pack::{Pack, Packing},
     value::Input,
 };
@@ -261,4 +261,31 @@ fn who_does_not_build_makes_no_options_and_what_may_not_be_added_is_not_made() {
         assert!(told.unfit >= 2, "{who}: {told:?}");
         assert!(told.says.iter().all(|says| !says.contains("option")), "{who}: {:?}", told.says);
     }
+}
+
+#[test]
+fn whoever_fills_in_a_field_that_grows_adds_an_option_with_the_cell_in_one_step() {
+    let mut ds = demo();
+    let (faults, kind) = (table(&ds, "Faults"), field(&ds, "Faults.Kind"));
+    let clock = clock();
+    let tamsin = asker(&ds, "Tamsin");
+    let own = Lens::new(&ds, tamsin, &clock).records(faults).next().unwrap();
+    let block = Block {
+        table: faults,
+        records: vec![own],
+        fields: vec![kind],
+        cells: vec![vec![Some(Input::Text("handrail".into()))]],
+        leave_out: false,
+        make: true,
+    };
+    let refused = ds.decide(&Intent::Block(Box::new(block.clone())), tamsin, &clock).unwrap_err();
+    assert!(refused.0[0].message.contains("is not one of the options"), "{refused:?}");
+    let mut def = ds.field(kind).unwrap().1.clone();
+    def.grows = true;
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &Intent::Fields { table: faults, change: FieldChange::Change { field: def, merged: Vec::new() } }).unwrap();
+    act(&mut ds, tamsin, &Intent::Block(Box::new(block))).unwrap();
+    let text = |ds: &Dataset| Lens::new(ds, tamsin, &clock).text_at(faults, own, kind);
+    assert_eq!(text(&ds), "handrail");
+    assert!(ds.field(kind).unwrap().1.kind.options().iter().any(|option| option.name == "handrail"));
 }

@@ -7,10 +7,10 @@ use std::collections::BTreeSet;
 use westerfall_core::{
     access::{Asker, Lens},
     bulk::{Alter, Altered, Bulk, BulkRehearsal, Which},
-    condition::{Check, Condition, TextMatch},
+    condition::{Check, Condition, Quantity, Test, TextMatch},
     dataset::Dataset,
     fault::FaultKind,
-    id::RecordId,
+    id::{FieldId, RecordId},
     intent::Intent,
     value::{Input, Value},
     view::Query,
@@ -308,4 +308,42 @@ fn copied_values_are_filled_again_at_once_from_where_they_were_copied() {
     assert_eq!(value(&ds, lines, record(1), price), Value::Number(Decimal::new(9950, 2)));
     act(&mut ds, nadia, &undo(done)).unwrap();
     assert_ne!(value(&ds, lines, record(1), price), Value::Number(Decimal::new(9950, 2)));
+}
+
+#[test]
+fn what_differs_from_where_it_was_copied_is_found_marked_and_told_to_those_who_see_both() {
+    let mut ds = demo();
+    let (lines, materials) = (table(&ds, "Material lines"), table(&ds, "Materials"));
+    let (price, source) = (field(&ds, "Material lines.Unit price"), field(&ds, "Materials.Unit price"));
+    let material = linked(&ds, lines, record(1), field(&ds, "Material lines.Material"))[0];
+    let differs = |path: Vec<FieldId>| Condition::Test(Test { path, of: Quantity::Any, check: Check::Differs });
+    let clock = clock();
+    let found = |ds: &Dataset, who: &str| -> BTreeSet<RecordId> {
+        let lens = Lens::new(ds, asker(ds, who), &clock);
+        differs(vec![price]).matching(&lens, lines).ones().map(RecordId::at_row).collect()
+    };
+    let before = found(&ds, "Nadia");
+    let edits = vec![westerfall_core::intent::Edit { field: source, input: typed("99.50"), was: None }];
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &Intent::Edit { table: materials, record: material, edits }).unwrap();
+    let after = found(&ds, "Nadia");
+    let of_it: BTreeSet<RecordId> =
+        records(&ds, lines).into_iter().filter(|r| linked(&ds, lines, *r, field(&ds, "Material lines.Material")) == [material]).collect();
+    assert!(of_it.contains(&record(1)) && of_it.is_subset(&after) && after.difference(&of_it).all(|r| before.contains(r)));
+    // Asked of one record it is the same, whoever asks; and what one does not see differs from nothing.
+    for who in ["Nadia", "Tamsin", "Bex", "Pavel", "Wren"] {
+        let lens = Lens::new(&ds, asker(&ds, who), &clock);
+        let found = found(&ds, who);
+        for one in records(&ds, lines) {
+            assert_eq!(lens.sees(lines, one) && differs(vec![price]).holds(&lens, lines, one), found.contains(&one), "{who}");
+            assert_eq!(lens.moved_on(lines, one).iter().any(|(field, _)| *field == price), found.contains(&one), "{who}");
+        }
+    }
+    // Rows say what stands there now; the rule reads back; of what copies nothing it can't be asked.
+    let lens = Lens::new(&ds, nadia, &clock);
+    let row = lens.rows(lines, &[record(1)], &[price]).remove(0);
+    assert_eq!(row.cells[0].as_ref().unwrap().source.as_deref(), Some("£99.50"));
+    assert_eq!(differs(vec![price]).to_sentence(&lens, lines), "unit price is not what it was copied from");
+    let wrong = differs(vec![source]).check(&ds, materials).unwrap_err();
+    assert!(wrong.0[0].message.contains("copies nothing"), "{wrong:?}");
 }

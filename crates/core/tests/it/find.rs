@@ -6,11 +6,11 @@ use std::collections::BTreeSet;
 use westerfall_core::{
     access::{Asker, Lens},
     dataset::Dataset,
-    find::{Discovery, Leads, MOST_LINES, Wanted},
+    find::{Discovery, FileTexts, Leads, MOST_LINES, Wanted},
     id::{PersonId, RecordId, TableId},
     intent::{Edit, Intent},
     schema::Kind,
-    value::{Input, fold},
+    value::{Attachment, Input, Value, fold},
     view::Query,
 };
 
@@ -206,7 +206,7 @@ fn what_a_view_leaves_out_is_told_with_why() {
     let faults = table(&ds, "Faults");
     let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
     let view = ds.views().find(|view| view.table == faults && !view.query.condition.is_nothing()).unwrap();
-    let found = lens.find(&Wanted { text: "gate", from: Some((faults, &view.query)), lines: MOST_LINES, table: None });
+    let found = lens.find(&Wanted { text: "gate", from: Some((faults, &view.query)), lines: MOST_LINES, ..Wanted::default() });
     let of = &found.tables[0];
     assert_eq!(of.table, faults, "the view’s own table comes first");
     assert!(of.left_out > 0 && of.left_out < of.count, "{}", of.says);
@@ -257,4 +257,65 @@ fn much_that_is_typed_is_cut_and_said_so() {
     assert!(!find(&ds, "Nadia", "gate").cut);
     assert_eq!(find(&ds, "Nadia", "  \t ").words, []);
     assert_eq!(find(&ds, "Nadia", "%_*.?[").count, 0);
+}
+
+/// A fault with a file of which this was read, and what was read.
+fn with_file(ds: &mut Dataset, record: RecordId, text: &str) -> FileTexts {
+    let (faults, pictures) = (table(ds, "Faults"), field(ds, "Faults.Pictures"));
+    let file = Attachment { id: "survey".into(), name: "plan.pdf".into(), media: "application/pdf".into(), size: 9 };
+    let edits = vec![Edit { field: pictures, input: Input::Upload(vec![file]), was: None }];
+    let nadia = asker(ds, "Nadia");
+    act(ds, nadia, &Intent::Edit { table: faults, record, edits }).unwrap();
+    let mut texts = FileTexts::default();
+    texts.learn("survey".into(), text);
+    texts.learn("elsewhere".into(), "quillwort in a file of another tracker");
+    texts
+}
+
+#[test]
+fn what_stands_in_a_file_is_found_by_those_who_see_the_file_and_by_nobody_else() {
+    let mut ds = demo();
+    let (faults, clock) = (table(&ds, "Faults"), clock());
+    let own = |ds: &Dataset, who: &str| Lens::new(ds, asker(ds, who), &clock).records(faults).collect::<BTreeSet<RecordId>>();
+    let (all, hers) = (own(&ds, "Nadia"), own(&ds, "Tamsin"));
+    let record = *all.difference(&hers).next().unwrap();
+    let texts = with_file(&mut ds, record, "Survey of the Quillwort meadow");
+    let found = |ds: &Dataset, who: &str, text: &str| {
+        let lens = Lens::new(ds, asker(ds, who), &clock);
+        lens.find(&Wanted { text, lines: MOST_LINES, texts: Some(&texts), ..Wanted::default() })
+    };
+    let one = found(&ds, "Nadia", "quillwort");
+    assert_eq!(one.count, 1, "{one:?}");
+    let line = lines(&ds, &one, "Faults").remove(0);
+    assert!(line.ends_with("in “plan.pdf”: Survey of the [Quillwort] meadow"), "{line}");
+    assert!(one.tables[0].only.is_none(), "no condition of a view asks what stands in files");
+    assert_eq!(found(&ds, "Nadia", "quillwort survey meadow").count, 1, "several words, each somewhere in it");
+    for who in ["Tamsin", "Wren"] {
+        let none = found(&ds, who, "quillwort");
+        assert_eq!((none.count, none.words[0].alone), (0, 0), "{who}");
+    }
+    // Taken out of its cell, it is found no more; brought back, it is.
+    let pictures = field(&ds, "Faults.Pictures");
+    let out = Intent::Edit { table: faults, record, edits: vec![Edit { field: pictures, input: Input::Value(Value::Empty), was: None }] };
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &out).unwrap();
+    assert_eq!(found(&ds, "Nadia", "quillwort").count, 0);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 24, ..ProptestConfig::default() })]
+
+    /// Whoever looks: a word of a file is found where they see the record that holds it, and in no other.
+    #[test]
+    fn a_word_of_a_file_is_found_where_one_sees_what_holds_it(who in 1_u32..=8, at in 0_usize..300) {
+        let mut ds = demo();
+        let (faults, clock) = (table(&ds, "Faults"), clock());
+        let all = records(&ds, faults);
+        let record = all[at % all.len()];
+        let texts = with_file(&mut ds, record, "zymurgical remarks");
+        let lens = Lens::new(&ds, Asker::Person(PersonId::new(who).unwrap()), &clock);
+        let found = lens.find(&Wanted { text: "zymurgical", lines: MOST_LINES, texts: Some(&texts), ..Wanted::default() });
+        let shows = lens.shows(faults, record, field(&ds, "Faults.Pictures"));
+        prop_assert_eq!(found.count, usize::from(shows));
+    }
 }

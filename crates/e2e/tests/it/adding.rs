@@ -114,3 +114,43 @@ async fn records_stay_chosen_over_a_sort_and_another_shape_and_two_of_them_are_m
     nadia.text("p", "All 60 faults").await;
     nadia.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn lines_are_pasted_and_gone_along_and_an_option_is_added_where_one_fills_in() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/6/r/1").await;
+    nadia.see("[data-lines='Material lines'] tbody [data-cell='Material']").await;
+    let lines = "[data-lines='Material lines'] tbody tr";
+    let count = nadia.count(lines).await;
+    let name = "document.querySelector('[data-lines=\"Material lines\"] [data-cell=Material]').textContent.trim()";
+    let paste = format!(
+        "const data = new DataTransfer(); const name = {name}; data.setData('text/plain', `${{name}}\\t2\\n${{name}}\\t3\\n`);
+         document.querySelector('[data-lines=\"Material lines\"]').dispatchEvent(new ClipboardEvent('paste', {{ clipboardData: data, bubbles: true, cancelable: true }}))"
+    );
+    nadia.script(&paste).await;
+    nadia.until("two lines are more", || async { nadia.count(lines).await == count + 2 }).await;
+    nadia.is_open_to_all("lines of a folio").await;
+    // By Tab one goes along a line, by Enter to the one beneath it.
+    nadia.click("[data-lines='Material lines'] tbody tr:nth-child(1) [data-cell='Quantity']").await;
+    nadia.keys(Key::Enter).await;
+    nadia.see("[data-lines='Material lines'] tbody tr:nth-child(2) [data-cell='Quantity'] .editor").await;
+    nadia.keys(Key::Escape).await;
+    nadia.script("document.activeElement.blur()").await;
+    nadia.chord(&[Key::Control], 'z').await;
+    nadia.until("they are taken back, as one step", || async { nadia.count(lines).await == count }).await;
+
+    // An option that is not there is added with the cell.
+    nadia.go("/t/1/3/r/9").await;
+    nadia.click("[data-fact='Kind'] .edit").await;
+    nadia.keys("handrail").await;
+    nadia.text("li", "Add the option “handrail”").await;
+    nadia.keys(Key::Enter).await;
+    nadia.until("it stands there", || async {
+        nadia.script("return document.querySelector('[data-fact=Kind]')?.textContent.includes('handrail') ?? false").await == json!(true)
+    })
+    .await;
+    nadia.close().await;
+}

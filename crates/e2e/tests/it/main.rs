@@ -11,6 +11,7 @@ mod bulk;
 mod calculations;
 mod design;
 mod durability;
+mod files;
 mod finding;
 mod forms;
 mod highlights;

@@ -128,13 +128,21 @@ pub(super) async fn merge(
 #[derive(Serialize, ToSchema)]
 pub(super) struct RecordBin {
     records: Vec<BinnedRecord>,
+    /// For stewards, where something lies in it, whoever put it there: what would go if it were emptied.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    empties: Option<String>,
 }
 
 /// The records in the bin, latest first.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/bin/records", params(OfTracker), responses((status = 200, body = RecordBin)))]
 pub(super) async fn bin(here: Here) -> Result<Json<RecordBin>, Problem> {
     let look = here.look()?;
-    Ok(Json(RecordBin { records: here.app.rooms.read(move || look.lens().bin()).await? }))
+    let told = move || {
+        let lens = look.lens();
+        let empties = lens.emptiable().filter(|bin| !bin.records.is_empty()).map(|bin| bin.says);
+        RecordBin { records: lens.bin(), empties }
+    };
+    here.app.rooms.read(told).await.map(Json)
 }
 
 /// Records that are to come back.
@@ -151,4 +159,32 @@ pub(super) async fn bring_back(
     Json(body): Json<BackFromBin>,
 ) -> Result<Json<Done>, Problem> {
     here.act(Intent::BringBack { table, records: body.records }).await
+}
+
+/// What is emptied out of the bin.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct EmptyBody {
+    /// One record; none: all that lies in it.
+    #[serde(default)]
+    only: Option<RecordPlace>,
+}
+
+/// A record by its table.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct RecordPlace {
+    table: TableId,
+    record: RecordId,
+}
+
+/// Empties the bin, or one record out of it, for good. For stewards.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/bin/empty", params(OfTracker), request_body = EmptyBody, responses((status = 200, body = Done)))]
+pub(super) async fn empty_bin(here: Here, Json(EmptyBody { only }): Json<EmptyBody>) -> Result<Json<Done>, Problem> {
+    let records = match only {
+        Some(RecordPlace { table, record }) => vec![(table, record)],
+        None => {
+            let look = here.look()?;
+            here.app.rooms.read(move || look.lens().emptiable().map(|bin| bin.records).unwrap_or_default()).await?
+        }
+    };
+    here.act(Intent::EmptyOut { records }).await
 }

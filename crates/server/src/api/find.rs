@@ -49,12 +49,13 @@ pub(super) struct FromView {
 #[utoipa::path(post, path = "/api/trackers/{tracker}/find", params(OfTracker), request_body = FindBody, responses((status = 200, body = Discovery)))]
 pub(super) async fn find(here: Here, Json(body): Json<FindBody>) -> Result<Json<Discovery>, Problem> {
     let look = here.look()?;
+    let texts = here.live.texts(&here.app.store).await?;
     let found = move || {
         let lens = look.lens();
         let from = body.from.filter(|from| lens.opens(from.table));
         let query = from.map(|from| from.query.asked_by(&lens, from.table).map(|query| (from.table, query))).transpose()?;
         let from = query.as_ref().map(|(table, query)| (*table, query));
-        Ok(lens.find(&Wanted { text: &body.text, table: body.table, from, lines: body.lines.unwrap_or(LINES) }))
+        Ok(lens.find(&Wanted { text: &body.text, table: body.table, from, lines: body.lines.unwrap_or(LINES), texts: Some(&texts) }))
     };
     here.app.rooms.read(found).await?.map(Json)
 }
@@ -109,13 +110,14 @@ pub(super) async fn everywhere(
     caller.person()?;
     let mut told = Vec::new();
     for tracker in app.store.trackers().await?.into_iter().filter(|id| Some(*id) != beside) {
-        let Ok(look) = app.tracker(tracker).await?.look(caller.asker()) else { continue };
+        let live = app.tracker(tracker).await?;
+        let Ok(look) = live.look(caller.asker()) else { continue };
         if matches!(look.dataset.tracker.stage, Stage::Away | Stage::Removed) {
             continue;
         }
-        let text = text.clone();
+        let (text, texts) = (text.clone(), live.texts(&app.store).await?);
         let found = move || {
-            let found = look.lens().find(&Wanted { text: &text, lines: LINES_ELSEWHERE, ..Wanted::default() });
+            let found = look.lens().find(&Wanted { text: &text, lines: LINES_ELSEWHERE, texts: Some(&texts), ..Wanted::default() });
             FoundIn { tracker, name: look.dataset.tracker.name.clone(), found }
         };
         told.push(app.rooms.read(found).await?);

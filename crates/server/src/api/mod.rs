@@ -234,6 +234,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(again::rehearse_merge))
         .routes(routes!(again::merge))
         .routes(routes!(again::bin))
+        .routes(routes!(again::empty_bin))
         .routes(routes!(again::bring_back))
         .routes(routes!(presence::attend))
         .routes(routes!(drafts::list))
@@ -290,6 +291,11 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(automations::post_room))
         .routes(routes!(events::events))
         .routes(routes!(files::file))
+        .routes(routes!(files::attach))
+        .routes(routes!(files::turn))
+        .routes(routes!(files::begin))
+        .routes(routes!(files::piece))
+        .routes(routes!(files::how_far, files::stop))
         .routes(routes!(imports::guess))
         .routes(routes!(telling::tell))
         .routes(routes!(imports::import))
@@ -300,9 +306,7 @@ fn signed_routes() -> OpenApiRouter<App> {
                 .routes(routes!(packages::take))
                 .layer(DefaultBodyLimit::max(IMPORT_LIMIT + 1_000_000)),
         )
-        .merge(
-            OpenApiRouter::new().routes(routes!(files::attach)).routes(routes!(forms::picture)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)),
-        )
+        .merge(OpenApiRouter::new().routes(routes!(forms::picture)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
 }
 
 /// The description of the API, from the code.

@@ -197,7 +197,7 @@ pub(super) async fn unpacked(app: &App, bytes: Vec<u8>) -> Result<Pack, Problem>
         for file in list.iter() {
             let Some(bytes) = package.files.get(&file.id) else { continue };
             // What a file is is found out anew: a package may say anything.
-            let examined = crate::pictures::examine(&app.rooms, file.name.clone(), bytes.clone(), crate::pictures::Keep::Seen).await?;
+            let examined = crate::pieces::examine_whole(app, file.name.clone(), bytes.clone(), crate::pictures::Keep::Seen).await?;
             crate::pictures::keep(&app.files, std::slice::from_ref(&examined)).await?;
             renewed.push(examined.attachment);
         }

@@ -274,6 +274,9 @@ pub(super) struct FieldView {
     copies: Option<String>,
     /// Of a link: its records are entered as lines in the folio.
     lines: bool,
+    /// Of a choice: one may add an option while one fills it in.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    grows: bool,
 }
 
 /// A view with its sentence.
@@ -364,6 +367,7 @@ fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
                 Some(format!("{} of {}", source.name, link.name))
             }),
             lines: f.offers.lines,
+            grows: matches!(f.kind, Kind::Choice { on: None, .. } | Kind::Choices { .. }) && (f.grows || lens.builds()),
         })
     });
     let mine = |v: &&View| lens.knows(v);

@@ -22,16 +22,18 @@ use std::{
     },
     time::Duration,
 };
-use tokio::sync::{broadcast, mpsc, oneshot};
+use tokio::sync::{Mutex, broadcast, mpsc, oneshot};
 use westerfall_core::{
     Clock,
     access::{Asker, Base, Lens},
     dataset::{Dataset, Recomputed},
     fault::{Fault, FaultKind, Faults},
+    find::FileTexts,
     history::Change,
     id::{RecordId, TrackerId},
     intent::Intent,
 };
+use westerfall_store::{Store, Stored};
 
 /// Proposals that wait for one tracker's writer. Whoever comes when it is full waits, and is soon told to come back.
 const INBOX: usize = 1_024;
@@ -48,6 +50,8 @@ pub struct Live {
     listeners: Arc<Listeners>,
     /// When somebody last looked, in seconds.
     used: AtomicI64,
+    /// What stands in its files, as far as it was asked for; with what to ask from the next time.
+    texts: Mutex<(i64, Arc<FileTexts>)>,
 }
 
 /// What the rooms share: the snapshot, which the writer alone moves, and the line on which it tells so.
@@ -184,7 +188,14 @@ impl Live {
         let (proposals, inbox) = mpsc::channel(INBOX);
         let (committed, changes) = broadcast::channel(BACKLOG);
         let state = Arc::new(State { id, snapshot: ArcSwap::from_pointee(dataset), team: app.team.clone(), committed });
-        let live = Arc::new(Self { id, state: state.clone(), proposals, listeners: Arc::default(), used: AtomicI64::new(0) });
+        let live = Arc::new(Self {
+            id,
+            state: state.clone(),
+            proposals,
+            listeners: Arc::default(),
+            used: AtomicI64::new(0),
+            texts: Mutex::default(),
+        });
         live.touch();
         writer::start(app.clone(), state, inbox);
         clock::start(Arc::downgrade(&live));
@@ -196,6 +207,22 @@ impl Live {
     pub fn now(&self) -> Arc<Dataset> {
         self.touch();
         self.state.seen()
+    }
+
+    /// What stands in its files, as far as it was read by now: asked for where words are looked for, and not before.
+    ///
+    /// # Errors
+    /// The database does not answer.
+    pub async fn texts(&self, store: &Store) -> Stored<Arc<FileTexts>> {
+        let mut known = self.texts.lock().await;
+        let (last, texts) = store.texts_after(self.id, known.0).await?;
+        known.0 = last;
+        let new: Vec<_> = texts.into_iter().filter(|(id, _)| known.1.get(id).is_none()).collect();
+        if !new.is_empty() {
+            let all = Arc::make_mut(&mut known.1);
+            new.into_iter().for_each(|(id, text)| all.learn(id, &text));
+        }
+        Ok(known.1.clone())
     }
 
     /// The last change it knows of; looking at this is no use of it.

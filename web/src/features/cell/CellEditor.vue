@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // Editing one cell in place, by keyboard or hand: the same in rows and in the folio.
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, watch } from 'vue'
-import { api, told } from '@/api/client'
+import { api, saying, told } from '@/api/client'
 import type { Cell, Field, Input, Kind, Offered, Value } from '@/api/types'
 import { useTracker } from '@/features/tracker/tracker'
 import { editor, hue, isMany, isRight, options, typed } from './kinds'
 import CellPopup from './CellPopup.vue'
+import { useEdits } from './edits'
 import { decimalMark } from '@/theme/own'
 import { dayOf, dayText, typedLike } from './days'
 import MakeRecord from './MakeRecord.vue'
@@ -160,6 +161,31 @@ const target = computed(() => {
   return own.type === 'link' ? currentTracker.value?.tables.find((t) => t.id === own.to) : undefined
 })
 
+/** Whether an option that is not there can be added where one stands: by those who build, and where the field grows. */
+const grows = computed(() => !!props.field.grows && !!props.at?.record)
+const makes = computed(() =>
+  grows.value ? 'Add the option' : answer.value?.makes && target.value ? `Make the ${target.value.one}` : undefined,
+)
+const edits = useEdits()
+const refused = ref('')
+
+/** What is not there yet is made: a record is asked for first, an option is put in with the cell, as one step. */
+async function make(name: string, beside: number[]) {
+  if (!grows.value) return (making.value = { name, chosen: beside })
+  const names = options(props.field)
+    .filter((option) => beside.includes(option.id))
+    .map((option) => option.name)
+  const { tracker, table, record } = props.at!
+  const input: Input = { text: [...names, name].join('; ') }
+  try {
+    await edits.putBlock({ tracker, table }, { records: [record!], fields: [props.field.id], cells: [[input]], make: true })
+    ended = true
+    emit('cancel')
+  } catch (error) {
+    refused.value = saying(error)
+  }
+}
+
 function made(id: number) {
   picked(many.value ? [...(making.value?.chosen ?? []), id] : [id], 'stay')
   making.value = undefined
@@ -237,16 +263,16 @@ const many = computed(() => isMany(props.field))
           :chosen="chosen"
           :many="many"
           :start="start"
-          :makes="answer?.makes && target ? `Make the ${target.one}` : undefined"
+          :makes="makes"
           @pick="picked"
           @cancel="emit('cancel', $event)"
-          @make="(name, beside) => (making = { name, chosen: beside })"
+          @make="make"
         />
       </template>
       <p v-if="kind === 'long'" class="keys" :class="{ leaving }" :role="leaving ? 'alert' : undefined">{{
         leaving ? 'Escape once more leaves what you typed. Ctrl Enter keeps it.' : 'Ctrl Enter keeps it, Escape leaves it.'
       }}</p>
-      <p v-if="fault" class="fault-text fault" role="alert">{{ fault }}</p>
+      <p v-if="fault || refused" class="fault-text fault" role="alert">{{ fault || refused }}</p>
     </CellPopup>
   </div>
 </template>

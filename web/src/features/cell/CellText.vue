@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Cell, Field, Look } from '@/api/types'
 import LookMark from '@/features/highlight/LookMark.vue'
+import { addressOf, isPicture } from '@/features/files/files'
 import { errorOf, files, hue, optionOf } from './kinds'
 
 const props = defineProps<{
@@ -12,7 +13,9 @@ const props = defineProps<{
   look?: Look
 }>()
 const option = computed(() => optionOf(props.field, props.cell))
-const pictures = computed(() => files(props.cell))
+const held = computed(() => files(props.cell))
+const pictures = computed(() => held.value.filter(isPicture))
+const others = computed(() => held.value.filter((file) => !isPicture(file)).map((file) => file.name))
 const error = computed(() => errorOf(props.cell))
 const web = computed(() => {
   const value = props.cell?.value
@@ -23,9 +26,10 @@ const web = computed(() => {
 <template>
   <LookMark :look="look" />
   <span v-if="option" class="choice" :style="{ '--hue': hue(option) }">{{ option.name }}</span>
-  <span v-else-if="pictures.length" class="pictures">
-    <img v-for="file in pictures.slice(0, 3)" :key="file.id" :src="`/api/files/${file.id}?small=true`" :alt="file.name" loading="lazy" />
+  <span v-else-if="held.length" class="pictures">
+    <img v-for="file in pictures.slice(0, 3)" :key="file.id" :src="addressOf(file, 'small')" :alt="file.name" loading="lazy" />
     <span v-if="pictures.length > 3" class="quiet">+{{ pictures.length - 3 }}</span>
+    <span v-if="others.length">{{ others.join(', ') }}</span>
   </span>
   <span v-else-if="cell?.waits" class="waits" title="A name that waits for somebody to say who is meant"
     ><span aria-hidden="true">?</span> {{ cell.text }}</span
@@ -33,11 +37,18 @@ const web = computed(() => {
   <span v-else-if="error" class="error" :title="error"><span aria-hidden="true">⚠</span> {{ cell?.text }}</span>
   <a v-else-if="web" :href="web.address" target="_blank" rel="noreferrer noopener" @click.stop>{{ cell?.text }}</a>
   <template v-else>{{ cell?.text }}</template>
+  <span v-if="cell?.source != null" class="moved" :title="`It was copied. There it is now ${cell.source || 'empty'}.`">
+    <span aria-hidden="true">≠</span><span class="unseen">; where it was copied from it is now {{ cell.source || 'empty' }}</span></span
+  >
 </template>
 
 <style scoped>
 .waits {
   color: var(--copper);
+}
+.moved {
+  color: var(--copper);
+  margin-left: 4px;
 }
 .error {
   color: var(--fault);

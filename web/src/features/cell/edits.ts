@@ -21,6 +21,15 @@ export interface CellEdit {
   was: Value | undefined
 }
 
+/** Cells over records that are there, and as new ones. */
+export interface Block {
+  records: number[]
+  fields: number[]
+  /** Row by row; nothing: the cell stays as it is. */
+  cells: (Input | null)[][]
+  make?: boolean
+}
+
 /** Most steps that are kept. */
 const STEPS = 200
 const done = useSessionStorage<StepDone[]>('westerfall done', [])
@@ -74,6 +83,14 @@ export function useEdits() {
     return answer
   }
 
+  /** A block of cells, as one step; what it names and is not there yet is made, where that is said. */
+  async function putBlock(at: { tracker: number; table: number }, block: Block): Promise<number[]> {
+    const body = { leave_out: false, make: false, ...block }
+    const answer = await told(api.PATCH('/api/trackers/{tracker}/tables/{table}/block', { params: { path: at }, body }))
+    remember(at.tracker, answer)
+    return answer.added ?? []
+  }
+
   /** Several cells of one record, as one step. */
   async function editCells(at: { tracker: number; table: number; record: number }, cells: CellEdit[]) {
     const body = { edits: cells.map((cell) => ({ ...cell, was: cell.was ?? null })) }
@@ -124,5 +141,5 @@ export function useEdits() {
   const undo = () => takeBack(done, undone, (step) => `Undone: you ${step.words}.`, false)
   const redo = () => takeBack(undone, done, (step) => `Done again: you ${step.words}.`, true)
 
-  return { edit, editCells, editSeveral, place, orderBy, add, left, remove, undo, redo, remember, last, done, undone }
+  return { edit, putBlock, editCells, editSeveral, place, orderBy, add, left, remove, undo, redo, remember, last, done, undone }
 }

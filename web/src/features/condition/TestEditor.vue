@@ -24,7 +24,12 @@ const choice = computed(() => choices.value.find((c) => c.key === key.value))
 const target = computed(() => (choice.value?.field.shows.type === 'link' ? choice.value.field.shows.to : undefined))
 /** One of the people is *my record* only where the link leads to them. */
 const toPeople = computed(() => currentTracker.value?.tables.some((table) => table.holds_people && table.id === target.value) ?? false)
-const offered = computed(() => checks(choice.value?.field.shows.type).filter((one) => one.begins.is !== 'my_record' || toPeople.value))
+/** Some checks ask more of a field than its kind. */
+const asksMore: Partial<Record<Check['is'], () => boolean>> = {
+  my_record: () => !!toPeople.value,
+  differs: () => !!choice.value?.field.copies,
+}
+const offered = computed(() => checks(choice.value?.field.shows.type).filter((one) => asksMore[one.begins.is]?.() ?? true))
 const check = computed(() => props.modelValue.check)
 const way = computed(() => offered.value.findIndex((one) => isSameSort(one.begins, check.value)))
 

@@ -231,6 +231,9 @@ async function kindDone(answer: Done) {
           that was</label
         >
         <label v-else><input v-model="draft.unique" type="checkbox" /> No two records hold the same</label>
+        <label v-if="draft.kind.type === 'choices' || (draft.kind.type === 'choice' && draft.kind.on == null)"
+          ><input v-model="draft.grows" type="checkbox" data-test="grows" /> Whoever fills it in may add an option while they do</label
+        >
         <label v-if="['date', 'date_time'].includes(draft.kind.type)"
           ><input type="checkbox" :checked="preset === 'now'" @change="preset = ($event.target as HTMLInputElement).checked ? 'now' : ''" />
           Begins with the day a record is added</label

@@ -36,7 +36,13 @@ const props = defineProps<{
   /** Of a copied value: what stands now where it came from, if that is something else. */
   source?: string
 }>()
-const emit = defineEmits<{ begin: []; cancel: [move?: Move]; commit: [input: Input, move: Move]; why: [x: number, y: number] }>()
+const emit = defineEmits<{
+  begin: []
+  cancel: [move?: Move]
+  commit: [input: Input, move: Move]
+  why: [x: number, y: number]
+  history: []
+}>()
 const editable = computed(() => props.change && !!editor(props.field))
 const place = computed(
   () => props.at ?? (props.tracker && props.table !== undefined ? { tracker: props.tracker, table: props.table } : undefined),
@@ -98,7 +104,9 @@ function askWhy(event: MouseEvent) {
       <p v-if="writer" class="writer" role="status">{{ writer }} writes here</p>
       <p v-if="wrong" class="fault-text wrong" role="alert">{{ wrong }}</p>
       <p v-else-if="missing" class="asked">still asked</p>
-      <p v-if="until" class="until">{{ until }}</p>
+      <p v-if="until" class="until"
+        ><button class="ask" :aria-label="`${until}. What stood in ${field.name} before`" @click="emit('history')">{{ until }}</button></p
+      >
       <p v-if="source !== undefined" class="moved"
         >there it is now {{ source || 'empty' }}
         <button v-if="editable" class="ask" data-test="again" @click="emit('commit', 'again', 'stay')">fill in again</button></p
@@ -113,7 +121,7 @@ function askWhy(event: MouseEvent) {
 }
 .ruled {
   display: grid;
-  grid-template-columns: 118px minmax(0, 1fr) minmax(0, 190px);
+  grid-template-columns: 112px minmax(0, 1fr) var(--margin, minmax(0, 190px));
   border-bottom: 1px solid var(--line);
 }
 .label,

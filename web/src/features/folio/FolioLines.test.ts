@@ -46,8 +46,9 @@ describe('the lines of a record', () => {
     expect(asked[0]!.body).toMatchObject({
       query: { condition: { test: { path: [51], check: { is: 'record', any: [7] } } }, tallies: [{ field: 53, figure: 'sum' }] },
     })
-    expect(shown.findAll('th').map((one) => one.text())).toEqual(['What', 'Cost', ''])
+    expect(shown.findAll('th').map((one) => one.text())).toEqual(['Line', 'What', 'Cost', ''])
     expect(shown.get('tfoot').text()).toBe('In all£8.00')
+    expect(shown.findAll('tbody .nth').map((one) => one.text())).toEqual(['1', '2'])
   })
 
   it('say that there are none, and come to nothing then', async () => {
@@ -95,10 +96,22 @@ describe('the lines of a record', () => {
     expect(shown.get('[role=alert]').text()).toBe('You can’t remove material lines.')
   })
 
+  it('take a block that is pasted, as one step: those beneath the last are new and linked', async () => {
+    const { shown, done } = await drawn({
+      'PATCH /api/trackers/1/tables/5/block': { seq: 4, did: 'added 2 material lines', added: [9, 10] },
+    })
+    const clipboardData = { getData: (kind: string) => (kind === 'text/plain' ? 'Post\t4\nRail\t5\n' : '') }
+    await shown.get('[data-lines]').trigger('paste', { clipboardData })
+    await settled()
+    const sent = done()[0]!.body as { records: number[]; fields: number[]; cells: unknown[][] }
+    expect([sent.records, sent.fields.at(-1), sent.cells.length]).toEqual([[], 51, 2])
+    expect(sent.cells[0]!.at(-1)).toEqual({ value: { links: [7] } })
+  })
+
   it('can only be looked at by whoever may not change the record', async () => {
     const { shown } = await drawn({}, false)
     await shown.get('[data-cell=What]').trigger('click')
     expect(shown.findComponent(CellEditor).exists()).toBe(false)
-    expect([shown.find('[data-test=add-line]').exists(), shown.findAll('th').length]).toEqual([false, 2])
+    expect([shown.find('[data-test=add-line]').exists(), shown.findAll('th').length]).toEqual([false, 3])
   })
 })

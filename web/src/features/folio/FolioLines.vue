@@ -5,10 +5,12 @@ import { api, saying, told, theirsOf } from '@/api/client'
 import type { Field, Input, Query, QueryReply, RecordList, Row, Table, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
-import CellEditor from '@/features/cell/CellEditor.vue'
+import CellEditor, { type Move } from '@/features/cell/CellEditor.vue'
+import { pasted } from '@/features/view/block'
 import CellText from '@/features/cell/CellText.vue'
 import { editor, isKept, isRight } from '@/features/cell/kinds'
 import { touches, useChanges } from '@/features/tracker/tracker'
+import { blockOver, nextCell } from './lines'
 
 const props = defineProps<{
   at: { tracker: number; table: number; record: number }
@@ -79,25 +81,45 @@ const attempt = (work: () => Promise<unknown>) =>
     emit('changed')
   })
 
-const place = computed(() => ({ tracker: props.at.tracker, table: props.lines.id }))
+const lineTable = computed(() => ({ tracker: props.at.tracker, table: props.lines.id }))
 
 const add = () =>
   attempt(async () => {
-    const made = await edits.add(place.value, { [back.value]: { value: { links: [props.at.record] } } }, true)
+    const made = await edits.add(lineTable.value, { [back.value]: { value: { links: [props.at.record] } } }, true)
     const first = shown.value.find((f) => editor(f))
     if (made && first) editing.value = { row: made, field: first.id }
   })
 
 const valueOf = (row: Row, field: Field): Value => row.cells[shown.value.indexOf(field)]?.value ?? 'empty'
 
-async function commit(row: Row, field: Field, input: Input) {
+/** Where one goes on from a cell: along its line, to the next line, and beneath the last to a new one. */
+function goOn(row: Row, field: Field, move: Move | undefined) {
+  const typedInto = shown.value.filter((one) => editor(one))
+  const next = nextCell(
+    rows.value.map((one) => one.id),
+    typedInto.map((one) => one.id),
+    { row: row.id, field: field.id },
+    move,
+  )
+  if (next === 'new') return adds.value ? void add() : undefined
+  const to = rows.value.find((one) => one.id === next?.row)
+  if (next && to)
+    begin(
+      to,
+      typedInto.find((one) => one.id === next.field)!,
+    )
+}
+
+async function commit(row: Row, field: Field, input: Input, move?: Move) {
   const mine = editing.value
   const was = mine?.row === row.id && mine.field === field.id && mine.was ? mine.was : valueOf(row, field)
   try {
-    await edits.edit({ ...place.value, record: row.id }, field.id, input, was)
+    await edits.edit({ ...lineTable.value, record: row.id }, field.id, input, was)
     // Whoever went on to another cell meanwhile stays there.
-    if (editing.value === mine) editing.value = undefined
+    const stays = editing.value === mine
+    if (stays) editing.value = undefined
     await read()
+    if (stays && !editing.value) goOn(row, field, move)
     emit('changed')
   } catch (error) {
     editing.value = { row: row.id, field: field.id, fault: saying(error), was: theirsOf(error) ?? was }
@@ -106,7 +128,7 @@ async function commit(row: Row, field: Field, input: Input) {
 
 // A line that was begun is left when one goes on to another, or away.
 function leave(id: number | undefined) {
-  if (id !== undefined && rows.value.some((row) => row.id === id && row.begun)) void edits.left({ ...place.value, record: id })
+  if (id !== undefined && rows.value.some((row) => row.id === id && row.begun)) void edits.left({ ...lineTable.value, record: id })
 }
 watch(
   () => editing.value?.row,
@@ -115,14 +137,38 @@ watch(
 watch(editing, (now) => now && (last = now.row))
 onBeforeUnmount(() => leave(last))
 
-const drop = (row: Row) => attempt(() => edits.remove(place.value, [row.id]))
+function cancel(row: Row, field: Field, move?: Move) {
+  editing.value = undefined
+  goOn(row, field, move)
+}
+
+/** A block is put over the lines from the cell that one is in, or under the last; what goes beyond them becomes new lines. */
+function paste(event: ClipboardEvent) {
+  const text = event.clipboardData?.getData('text/plain') ?? ''
+  if (!/[\t\n]/.test(text.trim()) || !props.change) return
+  event.preventDefault()
+  event.stopPropagation()
+  const from = editing.value
+  editing.value = undefined
+  const link = { field: back.value, record: props.at.record }
+  const block = blockOver(
+    pasted(text, event.clipboardData?.getData('text/html') ?? ''),
+    { rows: rows.value.map((row) => row.id), fields: shown.value },
+    from,
+    link,
+    !!adds.value,
+  )
+  if (block) void attempt(() => edits.putBlock(lineTable.value, block))
+}
+
+const drop = (row: Row) => attempt(() => edits.remove(lineTable.value, [row.id]))
 const begin = (row: Row, field: Field) => {
   if (props.change && row.change && editor(field)) editing.value = { row: row.id, field: field.id, was: valueOf(row, field) }
 }
 </script>
 
 <template>
-  <section class="lines" :data-lines="field.name">
+  <section class="lines" :data-lines="field.name" @paste="paste">
     <h3>
       {{ field.name }} <span class="quiet">{{ answer?.matching ?? '' }}</span>
     </h3>
@@ -130,12 +176,14 @@ const begin = (row: Row, field: Field) => {
       <table>
         <thead>
           <tr>
+            <th class="nth"><span class="unseen">Line</span></th>
             <th v-for="one in shown" :key="one.id" :class="{ right: isRight(one) }">{{ one.name }}</th>
             <th v-if="drops" class="end" />
           </tr>
         </thead>
         <tbody>
-          <tr v-for="row in rows" :key="row.id">
+          <tr v-for="(row, place) in rows" :key="row.id">
+            <td class="nth quiet">{{ place + 1 }}</td>
             <td
               v-for="(one, n) in shown"
               :key="one.id"
@@ -147,21 +195,22 @@ const begin = (row: Row, field: Field) => {
                 v-if="editing?.row === row.id && editing.field === one.id"
                 :field="one"
                 :cell="row.cells[n]"
-                :at="{ ...place, record: row.id }"
+                :at="{ ...lineTable, record: row.id }"
                 :fault="editing.fault"
-                @commit="(input) => commit(row, one, input)"
-                @cancel="editing = undefined"
+                @commit="(input, move) => commit(row, one, input, move)"
+                @cancel="cancel(row, one, $event)"
               />
               <CellText v-else :field="one" :cell="row.cells[n]" />
             </td>
             <td v-if="drops" class="end"><button :aria-label="`Take out this ${lines.one}`" @click="drop(row)">×</button></td>
           </tr>
           <tr v-if="answer && !rows.length"
-            ><td :colspan="shown.length + 1" class="quiet">No {{ lines.many }} yet.</td></tr
+            ><td :colspan="shown.length + 2" class="quiet">No {{ lines.many }} yet.</td></tr
           >
         </tbody>
         <tfoot v-if="answer?.tallies.length && rows.length">
           <tr>
+            <td class="nth" />
             <td v-for="(one, n) in shown" :key="one.id" :class="{ right: isRight(one) }">{{ total(one) ?? (n ? '' : 'In all') }}</td>
             <td v-if="drops" />
           </tr>
@@ -199,6 +248,12 @@ td {
   border-bottom: 1px solid var(--line);
 }
 .right {
+  text-align: right;
+}
+/* Which line it is, for whoever speaks of it. */
+.nth {
+  width: 24px;
+  padding-inline: 0 6px;
   text-align: right;
 }
 .edit {

@@ -35,6 +35,8 @@ const props = defineProps<{
   whole?: boolean
   /** Which of its buttons one came by. */
   walked?: 1 | -1
+  /** The field of which one came to see what it was. */
+  was?: number
 }>()
 const emit = defineEmits<{ walk: [by: 1 | -1]; close: []; changed: [] }>()
 
@@ -59,6 +61,12 @@ const others = useOthers()
 /** Who else writes in a field of it. */
 const writer = (field: number) =>
   others.value.find((one) => one.writes && one.table === props.table.id && one.record === props.record && one.field === field)?.name
+const past = ref<Field>()
+watch(
+  () => props.was,
+  (was) => (past.value = props.table.fields.find((field) => field.id === was)),
+  { immediate: true },
+)
 const copied = ref(false)
 const arranging = ref(false)
 const adding = ref(false)
@@ -141,6 +149,7 @@ const desk = provideDesk(() => ({
   cancel,
   commit: (field, input, move) => void commit(field, input, move),
   why: (field, x, y) => void askWhy({ ...at.value, field }, { x, y }),
+  history: (field) => (past.value = field),
   changed: () => {
     void read()
     emit('changed')
@@ -227,6 +236,7 @@ async function copyAddress() {
         </div>
         <FolioTrail
           ref="told"
+          v-model:of="past"
           :at="at"
           :trail="trail"
           :runs="runs"

@@ -61,6 +61,7 @@ const later = computed(() => (desk.value.at ? [] : [...files.value, ...lists.val
             :missing="desk.isMissing?.(one.field.id)"
             :editing="desk.editing?.field === one.field.id ? desk.editing : undefined"
             @why="(x, y) => desk.why?.(one.field.id, x, y)"
+            @history="desk.history?.(one.field)"
             @begin="desk.begin(one.field.id)"
             @cancel="desk.cancel(one.field.id, $event)"
             @commit="(input, move) => desk.commit(one.field, input, move)"
@@ -135,6 +136,8 @@ h3 {
   }
   .two .wide {
     grid-column: 1 / -1;
+    /* What stands over both columns takes them both, where nothing is noted beside it. */
+    --margin: fit-content(190px);
   }
   /* A fact of half the width is laid out as in half the room. */
   .two .half:not(.wide) {

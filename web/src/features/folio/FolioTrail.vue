@@ -1,13 +1,13 @@
 <script setup lang="ts">
 // What happened to a record and what was said about it, in one line of time: who, when, before → after; and what automations did over it.
-import { computed, nextTick, ref, toRef } from 'vue'
-import type { Run, TrailEdit, TrailEntry } from '@/api/types'
+import { computed, nextTick, ref, toRef, watch } from 'vue'
+import type { Field, Run, TrailEdit, TrailEntry } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { useTracker } from '@/features/tracker/tracker'
 import TalkBox from '@/features/talk/TalkBox.vue'
 import TalkComment from '@/features/talk/TalkComment.vue'
 import { useTalk } from '@/features/talk/talking'
-import { timeline, type Showing } from '@/features/talk/timeline'
+import { ofField, timeline, type Showing } from '@/features/talk/timeline'
 import PutBackPanel from './PutBackPanel.vue'
 
 const props = defineProps<{
@@ -19,13 +19,18 @@ const props = defineProps<{
   /** Whether one may change it. */
   change?: boolean
 }>()
+/** The field of which alone it is told what it was. */
+const of = defineModel<Field>('of')
 const emit = defineEmits<{ changed: [] }>()
 
 const { tracker: currentTracker } = useTracker()
 const talk = useTalk(toRef(props, 'at'))
 const { attempt, trouble } = useDoing()
 const showing = ref<Showing>('all')
-const happened = computed(() => timeline(props.trail, talk.comments.value, showing.value))
+const happened = computed(() =>
+  of.value ? timeline(ofField(props.trail, of.value.id), [], 'done') : timeline(props.trail, talk.comments.value, showing.value),
+)
+watch(of, (now) => now && nextTick(() => list.value?.scrollIntoView({ block: 'nearest' })))
 const SHOWN: { is: Showing; words: string }[] = [
   { is: 'all', words: 'all' },
   { is: 'said', words: 'what was said' },
@@ -55,6 +60,7 @@ const shown = ref<number>()
 /** Brings an entry into sight. */
 async function show(seq: number) {
   if (showing.value === 'said') showing.value = 'all'
+  of.value = undefined
   shown.value = seq
   await nextTick()
   list.value?.querySelector('.shown')?.scrollIntoView({ block: 'nearest' })
@@ -81,7 +87,13 @@ function what(entry: TrailEntry): string {
       does="Say it"
       :send="(said) => talk.say(said)"
     />
-    <p class="over">
+    <p v-if="of" class="over" role="status" data-test="of-field">
+      <span
+        >What stood in “{{ of.name }}”<template v-if="!happened.length">: nothing else, as far back as this is told</template> ·
+        <button type="button" class="link" data-test="all-again" @click="of = undefined">all of the trail</button></span
+      >
+    </p>
+    <p v-else class="over">
       <span role="group" aria-label="What of it is shown"
         ><template v-for="(one, n) in SHOWN" :key="one.is"
           >{{ n ? ' · ' : ''
@@ -109,7 +121,7 @@ function what(entry: TrailEntry): string {
       @leave="back = undefined"
     />
     <p v-if="trouble || talk.trouble.value" class="fault-text" role="alert">{{ trouble || talk.trouble.value }}</p>
-    <div v-for="run in showing === 'said' ? [] : runs" :key="run.at_text + run.automation" class="event">
+    <div v-for="run in of || showing === 'said' ? [] : runs" :key="run.at_text + run.automation" class="event">
       <div>
         <time>{{ run.at_text }}</time>
         <b>{{ run.automation }}</b>
@@ -164,7 +176,7 @@ function what(entry: TrailEntry): string {
           <p v-else
             ><b>{{ one.entry.who }}</b> {{ what(one.entry) }}</p
           >
-          <template v-if="one.entry.what !== 'added'">
+          <template v-if="of || one.entry.what !== 'added'">
             <p v-for="edit in one.entry.edits" :key="edit.field">
               {{ edit.name }}: <s v-if="edit.before">{{ edit.before }}</s><span v-else class="quiet">empty</span> →
               {{ edit.after || 'empty' }}

@@ -37,6 +37,8 @@ export interface FolioDesk {
   cancel: (field: number, move?: Move) => void
   commit: (field: Field, input: Input, move?: Move) => void
   why?: (field: number, x: number, y: number) => void
+  /** Tells what a field was before. */
+  history?: (field: Field) => void
   /** Something else than a cell was changed: files, lines. */
   changed: () => void
 }

@@ -86,8 +86,10 @@ describe('the files of a record', () => {
     expect(shown.findAll('img').map((one) => [one.attributes('src'), one.attributes('alt')])).toEqual([
       ['/api/files/a?small=true', 'gate.jpg'],
     ])
-    expect(shown.findAll('a').map((one) => one.attributes('href'))).toEqual(['/api/files/a', '/api/files/b'])
-    expect(shown.text()).toContain('report.pdf')
+    expect(shown.findAll('button.look, button.name').map((one) => one.attributes('aria-label') ?? one.text())).toEqual([
+      'Look at gate.jpg',
+      'report.pdf',
+    ])
   })
 
   it('are taken out one by one, until the field is empty', async () => {
@@ -99,8 +101,23 @@ describe('the files of a record', () => {
     expect(last.emitted('commit')).toEqual([[{ value: 'empty' }]])
   })
 
+  it('may have addresses with a title among them, which are opened and not looked at', async () => {
+    const shown = shownOf(both)
+    await shown
+      .findAll('button')
+      .find((one) => one.text() === 'add an address')!
+      .trigger('click')
+    const [address, title] = shown.findAll('form input')
+    await address!.setValue(' https://maps.example/1 ')
+    await title!.setValue('The map')
+    await shown.get('form').trigger('submit')
+    const map = { id: 'https://maps.example/1', name: 'The map', media: 'text/uri-list', size: 0 }
+    expect(shown.emitted('commit')).toEqual([[{ value: { files: [...both, map] } }]])
+    expect(shownOf([map]).get('a').attributes()).toMatchObject({ href: map.id, rel: 'noreferrer noopener' })
+  })
+
   it('can neither be added to nor taken out by whoever may not change the record or the field', () => {
     for (const shown of [shownOf(both, false), shownOf(both, true, { ...kind, writes: false })])
-      expect([shown.find('input[type=file]').exists(), shown.find('button').exists()]).toEqual([false, false])
+      expect([shown.find('input[type=file]').exists(), shown.find('.out, .put').exists()]).toEqual([false, false])
   })
 })

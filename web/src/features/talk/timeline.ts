@@ -17,6 +17,10 @@ export function threads(comments: readonly CommentTold[]): Said[] {
   return heads.map((comment) => ({ comment, answers: comments.filter((one) => one.answers === comment.id) }))
 }
 
+/** What one field was, and who made it so: of each change only what it did to that. */
+export const ofField = (trail: readonly TrailEntry[], field: number): TrailEntry[] =>
+  trail.map((entry) => ({ ...entry, edits: entry.edits.filter((edit) => edit.field === field) })).filter((entry) => entry.edits.length)
+
 /** All of it, latest first: what was said stands where it was last spoken of. */
 export function timeline(trail: readonly TrailEntry[], comments: readonly CommentTold[], showing: Showing): Happening[] {
   const said = threads(comments).map((one): Happening => ({

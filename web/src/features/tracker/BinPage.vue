@@ -1,12 +1,13 @@
 <script setup lang="ts">
 // The records in the bin: when they were put there, by whom, what hangs on them; and back with all of it.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, told } from '@/api/client'
 import type { BinnedRecord } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import { useSession } from '@/features/session/session'
+import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import DoneLine from './DoneLine.vue'
 import { useTracker } from './tracker'
 
@@ -22,6 +23,19 @@ const asked = useAsked(
   () => true,
 )
 const records = computed(() => asked.told.value?.records ?? [])
+
+/** What is about to be emptied out: one record, or all; asked first, since nothing brings it back. */
+const asks = ref<{ only?: BinnedRecord }>()
+const mayEmpty = computed(() => !!asked.told.value?.empties && !me.value?.stands_in)
+const empty = () =>
+  attempt(async () => {
+    const only = asks.value?.only
+    const params = { path: { tracker: tracker.value } }
+    const body = { only: only && { table: only.table, record: only.record } }
+    edits.remember(tracker.value, await told(api.POST('/api/trackers/{tracker}/bin/empty', { params, body })))
+    asks.value = undefined
+    await asked.again()
+  })
 
 const back = (one: BinnedRecord) =>
   attempt(async () => {
@@ -60,12 +74,39 @@ const back = (one: BinnedRecord) =>
               :aria-label="`bring back ${one.name}`"
               @click="back(one)"
               >bring back</button
+            >
+            <button
+              v-if="mayEmpty"
+              type="button"
+              class="link"
+              :disabled="busy"
+              :aria-label="`empty ${one.name} out of the bin`"
+              @click="asks = { only: one }"
+              >empty out …</button
             ></td
           >
         </tr>
       </tbody>
     </table>
     <p v-else-if="!asked.waiting.value" class="quiet">No record is in it that you could bring back.</p>
+    <p v-if="mayEmpty">
+      <button type="button" class="link" data-test="empty-bin" :disabled="busy" @click="asks = {}">empty the bin …</button>
+    </p>
+    <RehearsalPanel
+      v-if="asks"
+      :title="asks.only ? `Empty “${asks.only.name}” out of the bin` : 'Empty the bin'"
+      opens
+      act="Empty it"
+      :busy="busy"
+      @act="empty"
+      @leave="asks = undefined"
+    >
+      <p>{{
+        asks.only
+          ? `What stood in it, its files and what was said of it go for good, out of its trail too. Nothing brings it back.`
+          : asked.told.value?.empties
+      }}</p>
+    </RehearsalPanel>
     <p v-if="current?.builds" class="quiet"
       >Tables that were put away are told on the
       <router-link :to="{ name: 'tracker', params: { tracker }, hash: '#bin' }">groundplan</router-link>, fields at their table’s fields.</p

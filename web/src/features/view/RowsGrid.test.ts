@@ -213,6 +213,7 @@ describe('a grid of records', () => {
       expect.stringContaining('Open folio'),
       expect.stringContaining('Choose it'),
       expect.stringContaining('Why is Title like this?'),
+      'What stood in “Title” before',
       'Why is it in this view?',
       expect.stringContaining('Move to the top'),
       expect.stringContaining('Move to the bottom'),

@@ -1,13 +1,11 @@
 <script setup lang="ts">
 // Records as rows: fields across, records down, moved through and edited by keyboard.
 import { computed, nextTick, ref, toRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
-import { useVirtualizer } from '@tanstack/vue-virtual'
-import { useElementSize, useMediaQuery } from '@vueuse/core'
+import { useMediaQuery } from '@vueuse/core'
 import type { Condition, Field, Input, Query, Row, Table, Tally, Value } from '@/api/types'
-import { editor, isRight, leadsTo } from '@/features/cell/kinds'
+import { editor } from '@/features/cell/kinds'
 import { useVocabulary } from '@/features/condition/vocabulary'
-import PopupMenu from '@/features/menu/PopupMenu.vue'
+import FileSends from '@/features/files/FileSends.vue'
 import { sayCell } from '@/features/tracker/presence'
 import { useTracker } from '@/features/tracker/tracker'
 import { STANDING_IN, useCells } from './cells'
@@ -16,29 +14,30 @@ import { gridKey } from './gridKeys'
 import { grouping, isTaken } from './adding'
 import GroupHead from './GroupHead.vue'
 import KeepEdge from './KeepEdge.vue'
-import { headsOf, Layout, type Head, type Line } from './layout'
+import { useFileDrops } from './fileDrops'
+import { headsOf, Layout, type Head } from './layout'
 import { useMoving } from './moving'
 import { useOrdering } from './ordering'
 import PlaceAsk from './PlaceAsk.vue'
-import { useLikeness } from './like'
 import BlockRehearsed from './BlockRehearsed.vue'
 import BlockTray from './BlockTray.vue'
 import BulkPanel from '@/features/bulk/BulkPanel.vue'
 import NothingFits from './NothingFits.vue'
+import RowMenu, { type MenuPlace } from './RowMenu.vue'
 import RowsHeadings from './RowsHeadings.vue'
 import type { SlipPlace } from './slip'
 import RowsLine from './RowsLine.vue'
 import RowsMargin from './RowsMargin.vue'
 import { useRowsCarrying } from './rowsCarrying'
+import { useRowsLines } from './rowsLines'
 import RowsTally from './RowsTally.vue'
+import { useRowsWidths } from './rowsWidths'
 import type { useScreen } from './screen'
 import { isPicking, usePicked } from './picked'
 import { useSelecting } from './selecting'
-import { staying } from './stays'
 import type { Shown } from './window'
 
 const { tracker: currentTracker } = useTracker()
-const router = useRouter()
 const picked = usePicked(() => ({ tracker: currentTracker.value?.id ?? 0, table: props.table.id }))
 
 const props = defineProps<{
@@ -65,6 +64,8 @@ const props = defineProps<{
 const emit = defineEmits<{
   moved: [record: number | undefined]
   open: [record: number]
+  /** What a field of a record was before. */
+  history: [record: number, field: Field]
   remove: [row: Row]
   add: [group: Head | undefined]
   tallies: [next: Tally[]]
@@ -95,80 +96,34 @@ const closed = props.screen.closed
 const answer = computed(() => shown.value.answer.value)
 const layout = computed(() => new Layout(answer.value?.groups ?? [], answer.value?.row_count ?? 0, closed.value))
 
-/** The height of a row, by how many lines of text stand in it. */
-const ROW = { one: 33, two: 53, four: 93, eight: 173 }
-const HEAD = 37
-/** The head of a group on a phone. */
-const THUMB = 46
-const COMPACT = 62
-const rowsShape = computed(() => (props.query.shape?.as === 'rows' ? props.query.shape : undefined))
-const lineCount = computed(() => rowsShape.value?.height ?? 'one')
-const rowHeight = computed(() => (narrow.value ? COMPACT : ROW[lineCount.value]))
-const virtual = useVirtualizer(
-  computed(() => ({
-    count: layout.value.length,
-    getScrollElement: () => scroller.value ?? null,
-    estimateSize: (line: number) => (layout.value.at(line).type === 'group' ? (narrow.value ? THUMB : HEAD) : rowHeight.value),
-    overscan: 12,
-  })),
-)
-watch([layout, rowHeight], () => virtual.value.measure())
-
-interface ShownLine {
-  key: string
-  top: number
-  size: number
-  index: number
-  line: Line
-  row: Row | undefined
-}
-const lines = computed<ShownLine[]>(() =>
-  virtual.value.getVirtualItems().flatMap((item) => {
-    if (item.index >= layout.value.length) return []
-    const line = layout.value.at(item.index)
-    const row = line.type === 'row' ? shown.value.rows.value.get(line.place) : undefined
-    return [{ key: String(item.key), top: item.start, size: item.size, index: item.index, line, row }]
-  }),
-)
-watch(lines, (now) => {
-  const places = now.flatMap((l) => (l.line.type === 'row' ? [l.line.place] : []))
-  if (places.length) shown.value.show({ first: Math.min(...places), last: Math.max(...places) })
+const {
+  shape: rowsShape,
+  lineCount,
+  lines,
+  height,
+  reveal,
+  revealPlace,
+  page,
+} = useRowsLines({
+  scroller,
+  layout,
+  narrow,
+  query: () => props.query,
+  window: () => shown.value,
 })
 
 const columns = computed(() => props.fields.map((f) => f.field))
 
-/** As wide as the longest text in sight, and its heading. */
-function fit(id: number) {
-  const column = columns.value.findIndex((f) => f.id === id)
-  const cell = scroller.value?.querySelector('.cell')
-  const pen = document.createElement('canvas').getContext('2d')
-  if (column < 0 || !pen) return
-  if (cell) pen.font = getComputedStyle(cell).font
-  const texts = lines.value.flatMap((one) => one.row?.cells[column]?.text ?? [])
-  const widest = Math.max(...[columns.value[column]!.name, ...texts].map((text) => pen.measureText(text).width))
-  props.screen.widen(id, widest + ROOM_BESIDE)
-}
-/** Beside a cell’s text: its padding and a mark. */
-const ROOM_BESIDE = 44
-// The last field takes what room is left, but not a figure: that would stand far from its fellows.
-/** As wide as the longest number of a place. */
-const margin = computed(() => (narrow.value ? 0 : Math.max(30, 14 + 8 * String(answer.value?.row_count ?? 0).length)))
-const template = computed(() => {
-  const last = props.fields[props.fields.length - 1]
-  const widths = props.fields.map((f) => (f === last && !isRight(f.field) ? `minmax(${f.width}px, 1fr)` : `${f.width}px`))
-  return [`${margin.value}px`, ...widths, ...(last && isRight(last.field) ? ['minmax(0, 1fr)'] : [])].join(' ')
+const { margin, template, width, room, stays, ends, stayingWidth, fit } = useRowsWidths({
+  scroller,
+  fields: () => props.fields,
+  narrow,
+  count: () => answer.value?.row_count ?? 0,
+  standing: () => props.table.standing,
+  keeps: () => rowsShape.value?.keeps,
+  lines,
+  widen: props.screen.widen,
 })
-const width = computed(() => props.fields.reduce((sum, f) => sum + f.width, margin.value))
-
-const { width: room } = useElementSize(scroller)
-const stays = computed(() => {
-  const named = props.fields.findIndex((f) => f.field.id === props.table.standing)
-  const widths = props.fields.map((f) => f.width)
-  return narrow.value ? [] : staying(widths, named, room.value, rowsShape.value?.keeps).map((left) => left + margin.value)
-})
-/** Where each field ends while nothing is moved sideways. */
-const ends = computed(() => props.fields.map((_, n) => props.fields.slice(0, n + 1).reduce((sum, f) => sum + f.width, margin.value)))
-const stayingWidth = computed(() => stays.value.reduce((all, _, n) => all + (props.fields[n]?.width ?? 0), margin.value))
 
 const headings = ref<InstanceType<typeof RowsHeadings>>()
 const focus = () => scroller.value?.focus()
@@ -181,7 +136,7 @@ const {
   props,
   columns,
   layout,
-  reveal: (line) => virtual.value.scrollToIndex(line, { align: 'auto' }),
+  reveal,
   headings: () => !narrow.value,
   onGo: () => selection.clear(),
   focus,
@@ -209,10 +164,7 @@ const gestures = useGestures({
   window: () => shown.value,
   grid: () => scroller.value,
   off: () => narrow.value || !!cells.editing.value,
-  reveal: (place) => {
-    const line = layout.value.lineOf(place)
-    if (line !== undefined) virtual.value.scrollToIndex(line, { align: 'auto' })
-  },
+  reveal: revealPlace,
 })
 const moving = useMoving({
   at: () => ({ tracker: currentTracker.value?.id ?? 0, table: props.table, view: props.view }),
@@ -242,6 +194,13 @@ const carrying = useRowsCarrying({
   readonly: () => (props.readonly ? STANDING_IN : ''),
   trouble: (words) => emit('trouble', words),
 })
+const drops = useFileDrops({
+  tracker: () => currentTracker.value?.id ?? 0,
+  table: () => props.table.id,
+  columns: () => columns.value,
+  may: mayEdit,
+  refresh: () => shown.value.refresh(),
+})
 /** The last cell of what is selected, or the one that one is in. */
 const cornerIn = (place: number) => {
   const area = selection.area.value
@@ -259,7 +218,7 @@ const selectedIn = (place: number) => (column: number) => selection.holds(place,
 async function goTo(place: number, record: number, field?: number, takesKeys = true) {
   const line = layout.value.lineOf(place)
   if (line === undefined) return
-  virtual.value.scrollToIndex(line, { align: 'auto' })
+  reveal(line)
   const column = columns.value.findIndex((f) => (field === undefined ? editor(f) : f.id === field))
   at.toCell(record, Math.max(0, column))
   await nextTick()
@@ -317,7 +276,7 @@ function keys(event: KeyboardEvent) {
   const meant = gridKey(event, {
     at,
     columns: () => columns.value.length,
-    page: () => Math.floor((scroller.value?.clientHeight ?? 400) / rowHeight.value) - 1,
+    page,
     // Entries are changed in the folio, where one sees what one changes.
     begin: narrow.value ? openHere : cells.begin,
     clear: () => void (narrow.value || cells.clear()),
@@ -386,7 +345,7 @@ const levels = computed(() =>
   })),
 )
 const takes = (head: Head) => !head.group.within.length && levels.value.every((level) => level.taken)
-const menu = ref<{ x: number; y: number; row: Row; field: Field | undefined }>()
+const menu = ref<MenuPlace>()
 
 /** One is asked for the place to go to. */
 const jumps = ref(false)
@@ -404,15 +363,6 @@ async function sayPlace(place: number) {
   focus()
 }
 
-const like = useLikeness(() => {
-  const { row, field } = menu.value ?? {}
-  return row && field ? { tracker: currentTracker.value?.id ?? 0, table: props.table.id, record: row.id, field: field.id } : undefined
-})
-function onlyWhere(condition: Condition) {
-  menu.value = undefined
-  emit('only', condition)
-}
-
 function rowMenu(event: MouseEvent, row: Row) {
   event.preventDefault()
   const name = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-field]')?.dataset.field : undefined
@@ -425,24 +375,6 @@ function menuHere() {
   if (!box) return
   if (at.active.value?.on === 'heading') return headings.value?.openAt(at.column.value)
   if (at.row.value) menu.value = { x: box.left, y: box.bottom, row: at.row.value, field: at.field.value }
-}
-
-/** The record that the cell of the menu names. */
-const linked = computed(() => {
-  const { row, field } = menu.value ?? {}
-  return row && field && leadsTo(currentTracker.value?.id ?? 0, field, row.cells[columns.value.findIndex((one) => one.id === field.id)])
-})
-
-function follow() {
-  const to = linked.value?.to
-  menu.value = undefined
-  if (to) void router.push(to)
-}
-
-function choose(does: (at: { x: number; y: number; row: Row; field: Field | undefined }) => void) {
-  const chosen = menu.value
-  menu.value = undefined
-  if (chosen) does(chosen)
 }
 
 const active = computed(() => {
@@ -506,7 +438,7 @@ const tallies = computed(() =>
         @fit="fit"
         @order="emit('fields', $event)"
       />
-      <div class="body" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px`, width: narrow ? '100%' : `${width}px` }">
+      <div class="body" role="rowgroup" :style="{ height: `${height}px`, width: narrow ? '100%' : `${width}px` }">
         <template v-for="one in lines" :key="one.key">
           <div
             v-if="one.line.type === 'group'"
@@ -553,8 +485,9 @@ const tallies = computed(() =>
             }"
             :style="{ transform: `translateY(${one.top}px)`, height: `${one.size}px`, gridTemplateColumns: narrow ? undefined : template }"
             @contextmenu="one.row && rowMenu($event, one.row)"
-            @dragover="one.row && carrying.over($event, one.row)"
-            @drop.prevent="carrying.drop"
+            @dragover="one.row && (drops.dragged($event, one.row) || carrying.over($event, one.row))"
+            @dragleave="drops.leave"
+            @drop.prevent="(one.row && drops.dropped($event, one.row)) || carrying.drop()"
           >
             <RowsMargin
               v-if="!narrow && one.line.type === 'row'"
@@ -580,6 +513,7 @@ const tallies = computed(() =>
               :stays="stays"
               :may="mayEdit"
               :is-hit="isHit"
+              :takes="drops.over.value?.record === one.row.id ? drops.over.value.field : undefined"
               :corner="one.line.type === 'row' && !narrow && !readonly ? cornerIn(one.line.place) : undefined"
               :filled="selection.filling.value && one.line.type === 'row' ? filledIn(one.line.place) : undefined"
               :selected="selection.area.value && one.line.type === 'row' ? selectedIn(one.line.place) : undefined"
@@ -625,29 +559,24 @@ const tallies = computed(() =>
       @jump="jumps = true"
       @find="emit('find')"
     />
-    <PopupMenu :at="menu" :label="`What can be done with this ${table.one}`" @close="menu = undefined">
-      <button @click="choose(({ row }) => emit('open', row.id))">Open folio <kbd>Ctrl Enter</kbd></button>
-      <button data-test="menu-pick" @click="choose(({ row }) => picked.turn([row.id]))"
-        >{{ menu && picked.holds(menu.row.id) ? 'Let go of it' : 'Choose it' }} <kbd>Ctrl Space</kbd></button
-      >
-      <button v-if="linked" data-test="menu-to-linked" @click="follow">Open {{ linked.name }}</button>
-      <button v-if="menu?.field" @click="choose(({ row, field, x, y }) => emit('why', row, field, x, y))">
-        Why is {{ menu.field.name }} like this? <kbd>Ctrl .</kbd>
-      </button>
-      <template v-if="like">
-        <button data-test="menu-only" @click="onlyWhere(like.only)">Only those where {{ like.only_words }}</button>
-        <button data-test="menu-others" @click="onlyWhere(like.others)">Only those where {{ like.others_words }}</button>
-      </template>
-      <button @click="choose(({ row, x, y }) => emit('why', row, undefined, x, y))">Why is it in this view?</button>
-      <template v-if="!readonly && !narrow && !answer?.ordering.refusal">
-        <button data-test="menu-top" @click="choose(({ row }) => carrying.toTop(row))">Move to the top <kbd>Alt Shift Home</kbd></button>
-        <button data-test="menu-bottom" @click="choose(({ row }) => carrying.toBottom(row))"
-          >Move to the bottom <kbd>Alt Shift End</kbd></button
-        >
-        <button data-test="menu-nth" @click="choose(({ row }) => (asksPlace = row))">Move to place …</button>
-      </template>
-      <button v-if="menu?.row.remove && !readonly" @click="choose(({ row }) => emit('remove', row))">Put into the bin</button>
-    </PopupMenu>
+    <FileSends :lines="drops.sending.lines.value" class="sends" @stop="drops.sending.stop" @go-on="drops.sending.goOn" />
+    <RowMenu
+      v-model="menu"
+      :tracker="currentTracker?.id ?? 0"
+      :table="table"
+      :columns="columns"
+      :picked="picked"
+      :readonly="readonly"
+      :orders="!narrow && !answer?.ordering.refusal"
+      @open="emit('open', $event)"
+      @why="(row, field, x, y) => emit('why', row, field, x, y)"
+      @history="(row, field) => emit('history', row.id, field)"
+      @only="emit('only', $event)"
+      @top="carrying.toTop"
+      @bottom="carrying.toBottom"
+      @nth="asksPlace = $event"
+      @remove="emit('remove', $event)"
+    />
     <PlaceAsk
       v-if="asksPlace"
       title="Move to place"
@@ -736,6 +665,10 @@ const tallies = computed(() =>
   border-top: 1px solid var(--copper);
   background: var(--copper-soft);
   font-size: 13px;
+}
+.sends {
+  padding: 5px 12px;
+  border-top: 1px solid var(--line);
 }
 .lands.refused {
   color: var(--fault);

@@ -29,6 +29,8 @@ const props = defineProps<{
   corner?: (column: number) => boolean
   /** Whether a cell would be filled. */
   filled?: (column: number) => boolean
+  /** The field over which files are held that it would take. */
+  takes?: number
   /** Whether words that are looked for stand in a cell. */
   isHit?: (record: number, field: number) => boolean
 }>()
@@ -84,6 +86,7 @@ function ground(field: Field): number | null | undefined {
     }"
     :style="{ left: column < stays.length ? `${stays[column]}px` : undefined, ...lookStyle(cellLook(row, field.id, column)) }"
     :data-field="field.name"
+    :data-takes="field.id === takes || undefined"
     :data-there="theirs(field.id)"
     :data-active="isHere(column)"
     :aria-readonly="!may(row, field)"
@@ -216,6 +219,10 @@ function ground(field: Field): number | null | undefined {
 }
 :global(.here > .cell:not(.narrow)) {
   background: var(--moss-soft);
+}
+.cell[data-takes] {
+  outline: 2px dashed var(--moss);
+  outline-offset: -2px;
 }
 .cell[data-active='true'] {
   outline: 2px solid var(--moss);

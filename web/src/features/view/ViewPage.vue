@@ -6,9 +6,7 @@ import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { download } from '@/api/client'
 import type { Field, Input, Order, Row, SlipAct, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
-import { steps } from '@/app/pointer'
 import { useEdits } from '@/features/cell/edits'
-import { without } from '@/features/condition/checks'
 import { useDesign } from '@/features/design/design'
 import FieldPanel from '@/features/design/FieldPanel.vue'
 import DraftFolio from '@/features/folio/DraftFolio.vue'
@@ -20,6 +18,8 @@ import { usePresence } from '@/features/tracker/presence'
 import { useTracker } from '@/features/tracker/tracker'
 import { askBecause, askWhy } from '@/features/why/why'
 import { addedWith, useAdding } from './adding'
+import { useAltering } from './altering'
+import { useBeside } from './beside'
 import AlmanacBoard from './calendar/AlmanacBoard.vue'
 import CardsCatalogue from './cards/CardsCatalogue.vue'
 import LanesBoard from './lanes/LanesBoard.vue'
@@ -58,8 +58,6 @@ const view = computed(() => {
   return views.find((v) => v.id === Number(route.params.view)) ?? (route.params.view ? undefined : views[0])
 })
 const { query, changed, change, drop } = useDraft(tracker, table, view)
-/** Most fields that records stand in order by. */
-const MOST_SORTS = 5
 const keep = ref<number[]>([])
 const asked = computed(() => query.value ?? { fields: [] })
 /** Rows read at once: few where one is in many lanes at a time. */
@@ -94,10 +92,16 @@ const { shaping, made, before, shape, makeFor, shaped } = useShaping({
   query,
   change,
   window: () => shown,
-  clear: () => openFolio(undefined),
+  clear: () => beside.open(undefined),
   goToField: (field) => void grid.value?.goToField(field),
 })
-const folio = computed(() => (route.query.record ? Number(route.query.record) : undefined))
+const opened = ref<InstanceType<typeof FolioPanel>>()
+const beside = useBeside({
+  focus: () => opened.value?.focus(),
+  closed: () => void nextTick(() => grid.value?.focus()),
+  walk: (by) => grid.value?.walk(by),
+})
+const { folio, open: openFolio, openHistory, close: closeFolio, walk } = beside
 
 const drafting = useDrafting({ tracker, table, show })
 /** What is open beside the records: a record, or one on its way, which has no number yet. */
@@ -109,32 +113,10 @@ usePresence(
   () => ({ table: tableId.value, record: folio.value }),
 )
 const narrow = useMediaQuery('(max-width: 700px)')
-const opened = ref<InstanceType<typeof FolioPanel>>()
-/** The folio's own button by which it was opened: it keeps the focus. */
-const walkedBy = ref<1 | -1>()
-
-/** Opening a folio is a step one can go back from; walking through folios is none. */
-function openFolio(record: number | undefined, by?: 1 | -1) {
-  // Whoever opens what is open goes into it.
-  if (record !== undefined && record === folio.value) return opened.value?.focus()
-  walkedBy.value = by
-  const to = { query: { ...route.query, record, draft: undefined } }
-  const back = router.resolve(String(window.history.state?.back ?? '/'))
-  if (record !== undefined) void (folio.value === undefined ? router.push(to) : router.replace(to))
-  else if (back.path === route.path && !back.query.record) router.back()
-  else void router.replace(to)
-}
-
-function closeFolio() {
-  openFolio(undefined)
-  void nextTick(() => grid.value?.focus())
-}
-
 /** New records stay in sight until one moves on to another. */
 function moved(record: number | undefined) {
   if (keep.value.length && (record === undefined || !keep.value.includes(record))) keep.value = []
-  if (folio.value !== undefined && record !== undefined && record !== folio.value) openFolio(record, walking)
-  walking = undefined
+  beside.follow(record)
 }
 watch(tableId, () => (keep.value = []))
 
@@ -188,23 +170,11 @@ const left = (record: number) => edits.left({ tracker: tracker.value, table: tab
 const editCell = (at: number, record: number, field: Field, input: Input, was: Value | undefined) =>
   edits.edit({ tracker: tracker.value, table: at, record }, field.id, input, was)
 
-/** Fields in another order, as their headings were put. */
-function reorder(order: number[]) {
-  const known = query.value?.fields ?? []
-  change({ fields: order.flatMap((id) => known.filter((one) => one.field === id)) })
-}
-
-function dropPhrase(at: string) {
-  if (!query.value) return
-  const [part, place] = steps(at)
-  if (part === 'condition') change({ condition: without(query.value.condition ?? { all: [] }, at.slice('/condition'.length)) })
-  else if (part === 'groups') change({ groups: query.value.groups?.filter((_, n) => n !== Number(place)) })
-  else if (part === 'sorts') change({ sorts: query.value.sorts?.filter((_, n) => n !== Number(place)) })
-  else if (part === 'tallies') change({ tallies: [] })
-  else if (part === 'without') change({ without: [] })
-  else if (part === 'own') void putInOrder()
-  else if (part === 'shape') change({ shape: query.value.shape && place ? { ...query.value.shape, [place]: null } : { as: 'rows' } })
-}
+const { reorder, dropPhrase, keepFields, orderBy, groupBy } = useAltering(
+  () => query.value,
+  change,
+  () => void putInOrder(),
+)
 
 /** The options of a choice in another order, as its lanes were put. */
 async function orderOptions(field: Field, order: number[]) {
@@ -218,12 +188,6 @@ async function orderOptions(field: Field, order: number[]) {
     await design.change({ ...def, kind: { ...def.kind, options: places } }, [])
     await shown.refresh()
   })
-}
-
-/** So many of the first fields stay in place when rows are moved sideways. */
-const keepFields = (keeps: number) => {
-  const rows = query.value?.shape?.as === 'rows' ? query.value.shape : { as: 'rows' as const }
-  change({ shape: { ...rows, keeps } })
 }
 
 /** An order by hand begins as these sorts put the records, or is forgotten. */
@@ -261,14 +225,6 @@ function slipOf(field: Field) {
   slip.value = { field, x: Math.max(8, box?.left ?? 8), y: box?.top ?? 120 }
 }
 
-/** The slip's own ways into the sentence. */
-function orderBy(field: Field, descending: boolean) {
-  const others = query.value?.sorts?.filter((sort) => sort.field !== field.id) ?? []
-  change({ sorts: [{ field: field.id, descending }, ...others].slice(0, MOST_SORTS) })
-}
-
-const groupBy = (field: Field | undefined) => change({ groups: field ? [{ field: field.id, descending: false }] : [] })
-
 /** The field that a condition is begun on. */
 const narrowing = ref<number>()
 
@@ -286,13 +242,6 @@ function toUse({ what, number, table: at }: SlipAct & { act: 'use' }) {
   if (what === 'automation') return router.push({ name: 'automations', params: { tracker: tracker.value } })
   if (what === 'role') return router.push({ name: 'access', params: { tracker: tracker.value } })
   return router.push({ name: 'design', params, query: what === 'field' ? { field: number } : {} })
-}
-
-let walking: 1 | -1 | undefined
-/** Walked by the folio's own buttons. */
-function walk(by: 1 | -1) {
-  walking = by
-  grid.value?.walk(by)
 }
 
 async function saveView() {
@@ -541,6 +490,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :is-hit="finding.isHit"
         @moved="moved"
         @open="openFolio"
+        @history="openHistory"
         @remove="remove"
         @add="add"
         @trouble="trouble = $event"
@@ -630,7 +580,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       :record="folio"
       :place="shown.placeOf.value.get(folio)"
       :count="shown.answer.value?.row_count"
-      :walked="walkedBy"
+      :walked="beside.walkedBy.value"
+      :was="beside.was.value"
       @walk="walk"
       @close="closeFolio"
       @changed="shown.refresh"

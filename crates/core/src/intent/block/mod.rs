@@ -169,7 +169,7 @@ fn is_nothing(input: &Input) -> bool {
     match input {
         Input::Text(text) => text.trim().is_empty(),
         Input::Value(value) => *value == Value::Empty,
-        Input::Again | Input::Upload(_) => false,
+        Input::Again | Input::Upload(_) | Input::Files(_) => false,
     }
 }
 

@@ -11,7 +11,7 @@ use crate::{
         convert::{Called, missing},
         draft::Draft,
     },
-    schema::{Choice, Hue, Kind, Link, TEXT_LIMIT},
+    schema::{Choice, FieldDef, Hue, Kind, Link, TEXT_LIMIT},
     value::{Customs, Input, Value, each_of, fold, list_text},
 };
 use std::collections::{BTreeSet, HashSet};
@@ -68,9 +68,8 @@ impl Decider<'_> {
                 _ => None,
             });
             match &def.kind {
-                // Only those who build add options.
-                Kind::Choice { options, on: None } if self.lens.builds() => gone.option(*field, missing(texts, options)),
-                Kind::Choices { options } if self.lens.builds() => gone.option(*field, missing(texts.flat_map(each_of), options)),
+                Kind::Choice { options, on: None } if self.adds_options(def) => gone.option(*field, missing(texts, options)),
+                Kind::Choices { options } if self.adds_options(def) => gone.option(*field, missing(texts.flat_map(each_of), options)),
                 Kind::Link(link) if link.holds => {
                     let cells = block.cells.iter_mut().filter_map(|row| row.get_mut(column));
                     self.link_names(*link, cells, &mut gone);
@@ -113,6 +112,11 @@ impl Decider<'_> {
         if !lost.is_empty() {
             gone.records.push((link.to, by, lost));
         }
+    }
+
+    /// Those who build add options, and whoever fills in a field that grows.
+    fn adds_options(&self, def: &FieldDef) -> bool {
+        self.lens.builds() || def.grows
     }
 
     /// The operations that make what is missing.

@@ -118,6 +118,10 @@ impl Slip<'_, '_> {
             offer("that hold nothing", self.test(Check::Empty));
             offer("that hold something", self.test(Check::Filled));
         }
+        let def = self.lens.dataset().table(self.table).and_then(|home| home.def.field(self.field));
+        if def.is_some_and(|def| def.copies.is_some()) {
+            offer("that are not what they were copied from", self.test(Check::Differs));
+        }
         if !matches!(self.kind, Kind::Files | Kind::Button { .. }) {
             phrases.push(does("those where …", SlipAct::Where));
         }

@@ -2,7 +2,11 @@
 
 use super::pictures::qr_code;
 use crate::{
-    api::{KEEP_ALIVE, files::content, idempotency_key},
+    api::{
+        KEEP_ALIVE,
+        files::{Wanted, content},
+        idempotency_key,
+    },
     app::App,
     here::Perhaps,
     letters::{NOBODY, page_code_hash},
@@ -403,7 +407,8 @@ pub(in crate::api) async fn file(
     headers: HeaderMap,
 ) -> Result<Response, Problem> {
     let visiting = Visiting::inside(&app, &link, &headers, &who, trying).await?;
-    content(&app, &file, true, |tracker| (tracker == visiting.at.tracker).then_some(visiting.look)).await
+    content(&app, &file, Wanted { small: true, ..Wanted::default() }, |tracker| (tracker == visiting.at.tracker).then_some(visiting.look))
+        .await
 }
 
 /// The page’s address as a QR code, for whoever hands it out.

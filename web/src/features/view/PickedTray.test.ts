@@ -1,0 +1,54 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { answering, changes, field, opened, put, settled, table } from '@/testing'
+import PickedTray from './PickedTray.vue'
+import { usePicked } from './picked'
+
+afterEach(() => vi.unstubAllGlobals())
+beforeEach(() => (document.body.innerHTML = ''))
+
+const TABLE = '/api/trackers/1/tables/3'
+const home = table([field({ type: 'text', limit: 80 }, { id: 41, name: 'Title' })], { id: 3, one: 'fault', many: 'faults' } as never)
+const query = { fields: [] }
+
+async function tray(records: number[], over: object = {}) {
+  const asked = answering({ [`POST ${TABLE}/query`]: { row_count: 6, matching: 4, slices: [], groups: [], tallies: [] }, [`DELETE ${TABLE}/records`]: { seq: 3, did: 'put 2 faults into the bin' } }) // prettier-ignore
+  const picked = usePicked(() => ({ tracker: 1, table: 3 }))
+  picked.clear()
+  picked.turn(records)
+  const window = { answer: { value: { matching: 4, row_count: 4 } }, read: async () => [1, 2, 3, 4].map((id) => ({ id })) }
+  const props = { tracker: 1, table: home, query, window, picked, readonly: false, ...over }
+  const shown = put(PickedTray, { props: props as never }, opened({ tables: [home] } as never))
+  await settled()
+  return { shown, asked, picked }
+}
+
+describe('records that are chosen', () => {
+  it('are counted, those that the view leaves out too', async () => {
+    const { shown } = await tray([1, 9])
+    expect(shown.get('p').text()).toBe('2 faults chosen, 2 of them not in this view')
+    expect((await tray([1])).shown.find('[data-test=picked-merge]').exists()).toBe(false)
+  })
+
+  it('may be all that the view shows', async () => {
+    const { shown, picked } = await tray([1])
+    await shown.get('[data-test=picked-all]').trigger('click')
+    await settled()
+    expect(picked.list.value).toEqual([1, 2, 3, 4])
+  })
+
+  it('go into the bin once that was asked, and are let go then', async () => {
+    const { shown, asked, picked } = await tray([1, 2])
+    await shown.get('[data-test=picked-bin]').trigger('click')
+    expect(changes(asked).filter((one) => one.method === 'DELETE')).toEqual([])
+    expect(shown.text()).toContain('brought back for 30 days')
+    await shown.get('[data-test=do-it]').trigger('click')
+    await settled()
+    expect(changes(asked).find((one) => one.method === 'DELETE')!.body).toEqual({ records: [1, 2] })
+    expect(picked.list.value).toEqual([])
+  })
+
+  it('are only looked at by whoever stands in for somebody', async () => {
+    const { shown } = await tray([1, 2], { readonly: true })
+    expect(shown.findAll('button').map((one) => one.text())).toEqual(['all 4 of this view', 'let go'])
+  })
+})
