@@ -12,8 +12,10 @@ const ANYTHING: &str = "application/octet-stream";
 /// So many bytes from the beginning tell what a file is.
 pub const HEAD: usize = 1 << 20;
 
-/// What names promise: endings, what they say it is, and which content keeps that.
-const PROMISES: [(&[&str], &str, fn(&str) -> bool); 6] = [
+/// What a name promises: its endings, what they say it is, and which content keeps that.
+type Promise = (&'static [&'static str], &'static str, fn(&str) -> bool);
+
+const PROMISES: [Promise; 6] = [
     (&["jpg", "jpeg", "png", "webp", "gif"], "a picture", is_picture),
     (&["pdf"], "a PDF", |media| media == PDF),
     (&["mp3", "wav", "ogg", "oga", "m4a", "flac", "aac"], "a recording", |media| {

@@ -138,8 +138,7 @@ async fn lines_are_pasted_and_gone_along_and_an_option_is_added_where_one_fills_
     nadia.keys(Key::Enter).await;
     nadia.see("[data-lines='Material lines'] tbody tr:nth-child(2) [data-cell='Quantity'] .editor").await;
     nadia.keys(Key::Escape).await;
-    nadia.script("document.activeElement.blur()").await;
-    nadia.chord(&[Key::Control], 'z').await;
+    nadia.press("button", "Undo").await;
     nadia.until("they are taken back, as one step", || async { nadia.count(lines).await == count }).await;
 
     // An option that is not there is added with the cell.
@@ -148,9 +147,11 @@ async fn lines_are_pasted_and_gone_along_and_an_option_is_added_where_one_fills_
     nadia.keys("handrail").await;
     nadia.text("li", "Add the option “handrail”").await;
     nadia.keys(Key::Enter).await;
-    nadia.until("it stands there", || async {
-        nadia.script("return document.querySelector('[data-fact=Kind]')?.textContent.includes('handrail') ?? false").await == json!(true)
-    })
-    .await;
+    nadia
+        .until("it stands there", || async {
+            nadia.script("return document.querySelector('[data-fact=Kind]')?.textContent.includes('handrail') ?? false").await
+                == json!(true)
+        })
+        .await;
     nadia.close().await;
 }

@@ -54,7 +54,10 @@ async fn sent(client: &Client, name: &str, bytes: &[u8]) -> String {
 }
 
 async fn put_piece(client: &Client, token: &str, at: usize, bytes: &[u8]) -> Answer {
-    let request = Request::put(format!("/api/files/coming/{token}?at={at}")).header(header::CONTENT_TYPE, "application/octet-stream");
+    let mut request = Request::put(format!("/api/files/coming/{token}?at={at}")).header(header::CONTENT_TYPE, "application/octet-stream");
+    if let Some(cookie) = &client.cookie {
+        request = request.header(header::COOKIE, cookie);
+    }
     read(client.send(request.body(Body::from(bytes.to_vec())).unwrap()).await).await
 }
 

@@ -160,7 +160,7 @@ async fn what_somebody_chose_to_send_is_theirs_and_goes_after_a_while() {
     store.put_upload("t2", person(2), "older.csv", later(-600)).await.unwrap();
     assert_eq!(store.upload("t1", person(1)).await.unwrap().as_deref(), Some("wells.csv"));
     assert_eq!(store.upload("t1", person(2)).await.unwrap(), None);
-    assert_eq!(store.old_uploads(later(-60)).await.unwrap(), ["t2"]);
+    assert_eq!(store.old_uploads(later(-60)).await.unwrap(), [("t2".to_owned(), 0)]);
     store.drop_upload("t2").await.unwrap();
     assert!(store.old_uploads(later(-60)).await.unwrap().is_empty());
 }

@@ -16,7 +16,7 @@ const share = (line: Sending) => Math.round((100 * line.at) / Math.max(line.size
       <span v-if="line.trouble" class="fault-text" role="alert">{{ line.trouble }}</span>
       <span v-else class="quiet figures">{{ sizeText(line.at) }} of {{ sizeText(line.size) }}</span>
       <button v-if="line.again" class="word" @click="emit('goOn', line.key)">go on</button>
-      <button class="word" :aria-label="`${line.trouble ? 'Leave' : 'Stop'} ${line.name}`" @click="emit('stop', line.key)">{{
+      <button class="word" :aria-label="`${line.trouble ? 'leave it' : 'stop'}: ${line.name}`" @click="emit('stop', line.key)">{{
         line.trouble ? 'leave it' : 'stop'
       }}</button>
       <v-progress-linear

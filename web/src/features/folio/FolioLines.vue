@@ -137,7 +137,9 @@ watch(
 watch(editing, (now) => now && (last = now.row))
 onBeforeUnmount(() => leave(last))
 
+/** Left as it was. An editor that has gone already leaves no other. */
 function cancel(row: Row, field: Field, move?: Move) {
+  if (editing.value?.row !== row.id || editing.value.field !== field.id) return
   editing.value = undefined
   goOn(row, field, move)
 }
