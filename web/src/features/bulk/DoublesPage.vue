@@ -160,4 +160,11 @@ p {
     min-height: 40px;
   }
 }
+@media (pointer: coarse) {
+  .one a {
+    display: inline-block;
+    min-height: 40px;
+    line-height: 40px;
+  }
+}
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // How a table's records are laid out: sections that are dragged, named and said in a sentence each, and the fields in them.
-import { computed, toRef } from 'vue'
+import { computed, onMounted, toRef, useTemplateRef } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { Field, RecordList, Section, Table } from '@/api/types'
 import { facts } from '@/features/cell/kinds'
@@ -38,6 +38,10 @@ const canList = (id: number) => {
   return !!field && isList(field) && !!targetOf(field)
 }
 
+// It stands where what opened it stood: the keys come along.
+const panel = useTemplateRef<HTMLElement>('panel')
+onMounted(() => panel.value?.focus({ preventScroll: true }))
+
 /** What a phrase says falls back to how a section begins. */
 function drop(at: string) {
   const [, , place, part] = at.split('/')
@@ -47,7 +51,7 @@ function drop(at: string) {
 </script>
 
 <template>
-  <section class="arrange" aria-label="How records are laid out" data-test="arrange-panel">
+  <section ref="panel" class="arrange" tabindex="-1" aria-label="How records are laid out" data-test="arrange-panel">
     <p class="lead"
       >So every {{ table.one }} is laid out, for everybody, when it is added too. Each step is kept at once.
       <v-btn variant="text" size="small" data-test="arranged" @click="emit('close')">Done</v-btn></p
@@ -241,6 +245,9 @@ h4 {
   font-size: 16px;
   min-width: 24px;
   color: var(--quiet);
+}
+.arrange:focus {
+  outline: 0;
 }
 @media (pointer: coarse) {
   .link,

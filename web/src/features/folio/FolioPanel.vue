@@ -2,6 +2,7 @@
 // A record opened: facts, files, linked records both ways, and its trail.
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { useEventListener } from '@vueuse/core'
 import { saying, theirsOf } from '@/api/client'
 import type { Field, Input, Table, Value } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
@@ -156,7 +157,14 @@ const desk = provideDesk(() => ({
   },
 }))
 
-// Beside the rows, it is the rows that are left.
+// Beside the rows, it is the rows that are left, and their keys that take a step back.
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  const letter = event.key.toLowerCase()
+  const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]')
+  if (!props.whole || typing || !(event.ctrlKey || event.metaKey) || (letter !== 'z' && letter !== 'y')) return
+  event.preventDefault()
+  void (event.shiftKey || letter === 'y' ? edits.redo() : edits.undo()).then(read, (error: unknown) => (trouble.value = saying(error)))
+})
 onBeforeUnmount(() => {
   if (props.whole && known.value?.row.begun) void edits.left(at.value)
 })
