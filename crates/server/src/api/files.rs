@@ -30,6 +30,8 @@ use westerfall_core::{
 
 /// Most files that are put on a record at once.
 const AT_ONCE: usize = 40;
+/// Most bytes of them: pictures are in memory until all of them are kept.
+const BYTES_AT_ONCE: u64 = 2 * pieces::LARGEST;
 
 /// How a file is asked for.
 #[derive(Deserialize, utoipa::IntoParams)]
@@ -224,6 +226,13 @@ pub(super) async fn attach(
     look.asker = here.caller.actor()?;
     if tokens.is_empty() || tokens.len() > AT_ONCE {
         return Err(Refusal::NoFile.into());
+    }
+    let mut bytes = 0;
+    for token in &tokens {
+        bytes += pieces::how_far(&here.app, here.caller.person()?, token).await?.size();
+    }
+    if bytes > BYTES_AT_ONCE {
+        return Err(Refusal::TooMuch.into());
     }
     let mut arrived = Vec::new();
     let keep = pictures::Keep::of(&look.dataset, field);

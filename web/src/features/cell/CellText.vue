@@ -25,6 +25,9 @@ const web = computed(() => {
 
 <template>
   <LookMark :look="look" />
+  <span v-if="cell?.source != null" class="moved" :title="`It was copied. There it is now ${cell.source || 'empty'}.`">
+    <span aria-hidden="true">≠</span><span class="unseen">Where it was copied from it is now {{ cell.source || 'empty' }}; here</span></span
+  >
   <span v-if="option" class="choice" :style="{ '--hue': hue(option) }">{{ option.name }}</span>
   <span v-else-if="held.length" class="pictures">
     <img v-for="file in pictures.slice(0, 3)" :key="file.id" :src="addressOf(file, 'small')" :alt="file.name" loading="lazy" />
@@ -37,9 +40,6 @@ const web = computed(() => {
   <span v-else-if="error" class="error" :title="error"><span aria-hidden="true">⚠</span> {{ cell?.text }}</span>
   <a v-else-if="web" :href="web.address" target="_blank" rel="noreferrer noopener" @click.stop>{{ cell?.text }}</a>
   <template v-else>{{ cell?.text }}</template>
-  <span v-if="cell?.source != null" class="moved" :title="`It was copied. There it is now ${cell.source || 'empty'}.`">
-    <span aria-hidden="true">≠</span><span class="unseen">; where it was copied from it is now {{ cell.source || 'empty' }}</span></span
-  >
 </template>
 
 <style scoped>
@@ -48,7 +48,7 @@ const web = computed(() => {
 }
 .moved {
   color: var(--copper);
-  margin-left: 4px;
+  margin-right: 4px;
 }
 .error {
   color: var(--fault);

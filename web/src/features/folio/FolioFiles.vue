@@ -69,7 +69,17 @@ function putAddress() {
 // Looked at large: those that are files, in the order in which they stand.
 const glass = ref<number>()
 const looked = computed<Attachment[]>(() => [...pictures.value, ...others.value.filter((file) => shownAs(file) !== 'address')])
-const lookAt = (file: Attachment) => (glass.value = looked.value.findIndex((one) => one.id === file.id))
+/** What one pressed to look: the keys go back there. */
+let pressed: Element | null = null
+function lookAt(file: Attachment) {
+  pressed = document.activeElement
+  glass.value = looked.value.findIndex((one) => one.id === file.id)
+}
+async function lookAway() {
+  glass.value = undefined
+  await nextTick()
+  if (pressed instanceof HTMLElement) pressed.focus()
+}
 
 const { trouble, busy, attempt } = useDoing()
 async function turn(file: Attachment, quarters: number) {
@@ -131,7 +141,7 @@ async function turn(file: Attachment, quarters: number) {
       :busy="busy"
       @update:model-value="glass = $event"
       @turn="turn"
-      @leave="glass = undefined"
+      @leave="lookAway"
     />
   </section>
 </template>

@@ -92,6 +92,19 @@ describe('the files of a record', () => {
     ])
   })
 
+  it('are looked at large by keys, which go back to where they were', async () => {
+    const shown = shownOf(both)
+    const look = shown.get('.look')
+    ;(look.element as HTMLElement).focus()
+    await look.trigger('click')
+    expect(document.querySelector('.glass h2')?.textContent).toBe('gate.jpg')
+    const close = [...document.querySelectorAll<HTMLElement>('.glass button')].find((one) => one.textContent === 'close')!
+    close.focus()
+    close.click()
+    await new Promise((go) => setTimeout(go))
+    expect([document.querySelector('.glass'), document.activeElement]).toEqual([null, look.element])
+  })
+
   it('are taken out one by one, until the field is empty', async () => {
     const shown = shownOf(both)
     await shown.get('[aria-label="Take out gate.jpg"]').trigger('click')
