@@ -253,14 +253,17 @@ impl App {
         Ok(())
     }
 
-    /// Empties out of the bins what has lain there long enough.
+    /// Empties out of the bins what has lain there long enough. A tracker in which that goes wrong does not keep the others from it.
     async fn empty_bins(&self, now: Timestamp) -> Result<(), Problem> {
         let mut due: BTreeMap<TrackerId, Vec<(TableId, RecordId)>> = BTreeMap::new();
         for (tracker, table, record) in self.store.lain_since(now - STAYS).await? {
             due.entry(tracker).or_default().push((table, record));
         }
         for (tracker, records) in due {
-            self.tracker(tracker).await?.act(Asker::Westerfall, Intent::EmptyOut { records }).await?;
+            let emptied = async { self.tracker(tracker).await?.act(Asker::Westerfall, Intent::EmptyOut { records }).await };
+            if let Err(problem) = emptied.await {
+                tracing::warn!(%tracker, told = problem.told(), "the bin could not be emptied");
+            }
         }
         Ok(())
     }
@@ -268,21 +271,22 @@ impl App {
     /// Drops files that nothing has held for as long as undoing might bring them back.
     async fn drop_files(&self, now: Timestamp) -> Result<(), Problem> {
         for (id, tracker, table) in self.store.let_go_since(now - STAYS).await? {
-            let state = self.tracker(tracker).await?.now();
-            // Records that were made one, or again, may hold one file.
-            if self
-                .rooms
-                .read({
-                    let id = id.clone();
-                    move || state.holds_file(table, &id)
-                })
-                .await?
-            {
-                self.store.hold_file(&id).await?;
-                continue;
+            if let Err(problem) = self.drop_let_go(&id, tracker, table).await {
+                tracing::warn!(%tracker, id, told = problem.told(), "a file that nothing holds could not be dropped");
             }
-            drop_file(&self.files, &id).await;
-            self.store.forget_file(&id).await?;
+        }
+        Ok(())
+    }
+
+    async fn drop_let_go(&self, id: &str, tracker: TrackerId, table: TableId) -> Result<(), Problem> {
+        let state = self.tracker(tracker).await?.now();
+        // Records that were made one, or again, may hold one file.
+        let held = id.to_owned();
+        if self.rooms.read(move || state.holds_file(table, &held)).await? {
+            self.store.hold_file(id).await?;
+        } else {
+            drop_file(&self.files, id).await;
+            self.store.forget_file(id).await?;
         }
         Ok(())
     }
