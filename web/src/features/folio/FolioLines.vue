@@ -92,7 +92,7 @@ const add = () =>
 
 const valueOf = (row: Row, field: Field): Value => row.cells[shown.value.indexOf(field)]?.value ?? 'empty'
 
-/** Where one goes on from a cell: along its line, to the next line, and beneath the last to a new one. */
+/** Where one goes on from a cell: along its line, to the next line, and behind the last to a new one. */
 function goOn(row: Row, field: Field, move: Move | undefined) {
   const typedInto = shown.value.filter((one) => editor(one))
   const next = nextCell(

@@ -10,11 +10,14 @@ export interface LineCell {
   field: number
 }
 
-/** The cell after one: by Tab the next of its line, then of the next line; by Enter the one beneath. Beneath the last is a new line. */
+/**
+ * The cell after one: by Tab the next of its line, then of the next line, and behind the last a new line; by Enter the one beneath.
+ * Beneath the last line Enter only ends: nobody wants an empty line for each that they have finished.
+ */
 export function nextCell(rows: number[], fields: number[], from: LineCell, move: Move | undefined): LineCell | 'new' | undefined {
   const [line, column] = [rows.indexOf(from.row), fields.indexOf(from.field)]
   if (line < 0 || column < 0 || move === undefined || move === 'stay' || move === 'away') return undefined
-  if (move === 'down') return line + 1 < rows.length ? { row: rows[line + 1]!, field: from.field } : 'new'
+  if (move === 'down') return line + 1 < rows.length ? { row: rows[line + 1]!, field: from.field } : undefined
   const place = line * fields.length + column + (move === 'right' ? 1 : -1)
   if (place < 0) return undefined
   if (place >= rows.length * fields.length) return 'new'
