@@ -48,12 +48,16 @@ pub async fn begin(app: &App, def: &TrackerDef, pack: Option<Pack>, owner: Perso
     }
 }
 
-/// Every file gets a number of its own, with its bytes under it; one whose bytes are not there is left out.
+/// Every file gets a number of its own, with its bytes under it; one whose bytes are not there is left out. Addresses among them stay.
 async fn renew_files(app: &App, pack: &mut Pack) -> Result<(), Problem> {
     for value in pack.rows.iter_mut().flat_map(|r| r.columns.iter_mut().flatten()) {
         let Value::Files(files) = value else { continue };
         let mut renewed = Vec::new();
         for file in files.iter() {
+            if file.is_address() {
+                renewed.push(file.clone());
+                continue;
+            }
             let Some(bytes) = app.files.get(&file.id).await? else { continue };
             let id = random_hex(16);
             app.files.put(&id, bytes).await?;
