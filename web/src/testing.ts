@@ -127,7 +127,12 @@ function queries() {
       { value: { form: 1 }, name: 'comes by the form “…”' },
       { value: { form: null }, name: 'comes by any form' },
       { value: 'added', name: 'is added by one of the team' },
+      { value: { changed: [] }, name: 'has something changed' },
+      { value: 'fits', name: 'begins to fulfil the condition' },
+      { value: { date: { field: 1, days: 0, at: 420, working: false } }, name: 'comes to a day of its own' },
+      { value: { every: { round: 'daily', at: 420 } }, name: 'is due by a timetable' },
       { value: 'pressed', name: 'has its button pressed' },
+      { value: 'chosen', name: 'is chosen, and this is run by hand' },
     ],
     unmatched: [
       { value: 'create', name: 'is made' },

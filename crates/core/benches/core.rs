@@ -5,11 +5,11 @@ use jiff::Timestamp;
 use std::{collections::BTreeSet, hint::black_box};
 use westerfall_core::{
     access::{Asker, Base, Lens, Reach, Role, TableRights},
-    automation,
+    automation::{self, Automation, Occasion, Step},
     condition::{Check, Condition, Quantity, Test, Who},
     dataset::Dataset,
     figure::Figure,
-    id::{FieldId, PersonId, RecordId, RoleId, TableId},
+    id::{AutomationId, FieldId, PersonId, RecordId, RoleId, TableId},
     intent::{Edit, Intent},
     part::Part,
     value::Input,
@@ -39,6 +39,27 @@ fn with_three_roles(ds: &Dataset, table: TableId) -> Dataset {
         let id = RoleId::new(9_000 + warden).expect("not zero");
         let role = Role { id, base: Base::Own, members: [me].into(), groups: BTreeSet::new(), tables, ..plain.clone() };
         ds.load_part(&Part::Role(role));
+    }
+    ds
+}
+
+/// The same with fifty automations that are asked at each change of a record.
+fn with_fifty_automations(ds: &Dataset, table: TableId, field: FieldId) -> Dataset {
+    let mut ds = ds.clone();
+    let never = Condition::Test(Test { path: vec![field], of: Quantity::Any, check: Check::Empty });
+    for number in 0..50 {
+        let automation = Automation {
+            id: AutomationId::new(70_000 + number).expect("not zero"),
+            table,
+            name: format!("Listens {number}"),
+            on: true,
+            when: if number % 2 == 0 { Occasion::Changed(Vec::new()) } else { Occasion::Fits },
+            condition: never.clone(),
+            steps: vec![Step::Stop],
+            acts_for: None,
+            draft: None,
+        };
+        ds.load_part(&Part::Automation(automation));
     }
     ds
 }
@@ -78,15 +99,24 @@ fn figures(c: &mut Criterion) {
         b.iter(|| due.run(&Lens::new(&three, asker(8), &clock), table, black_box(&window)));
     });
     let record = RecordId::at_row(54_321);
+    let whole = std::sync::Arc::new(ds.clone());
     let mut turn = 0_u32;
     c.bench_function("one edit: decided, applied, automations asked", |b| {
         b.iter(|| {
             turn += 1;
             let edits = vec![Edit { field: field("Description"), input: Input::Text(format!("turn {turn}")), was: None }];
             let decision = ds.decide(&Intent::Edit { table, record, edits }, asker(1), &clock).expect("allowed");
-            let mut after = ds.clone();
-            after.apply(&decision.change);
-            black_box(automation::fire(&after, &decision.change, &clock))
+            black_box(automation::course(whole.clone(), decision.change, None, &clock))
+        });
+    });
+    // Fifty that listen to any change of a fault, each with a condition that does not hold.
+    let listening = std::sync::Arc::new(with_fifty_automations(&ds, table, field("Severity")));
+    c.bench_function("one edit that fifty automations listen to", |b| {
+        b.iter(|| {
+            turn += 1;
+            let edits = vec![Edit { field: field("Description"), input: Input::Text(format!("turn {turn}")), was: None }];
+            let decision = listening.decide(&Intent::Edit { table, record, edits }, asker(1), &clock).expect("allowed");
+            black_box(automation::course(listening.clone(), decision.change, None, &clock))
         });
     });
 }

@@ -79,7 +79,7 @@ impl Change {
                 Op::Arrive { table, .. } => at = at.or(Some(*table)),
                 Op::Say { table, record, before, after } => said = Some((*table, *record, before.is_some(), after.as_deref())),
                 Op::Place { view, places } => placed = Some((*view, places.as_slice())),
-                Op::Turned { .. } | Op::Count { .. } | Op::Put { .. } => {}
+                Op::Turned { .. } | Op::Go { .. } | Op::Count { .. } | Op::Put { .. } => {}
             }
         }
         let of = |count: &Count| {

@@ -2,9 +2,8 @@
 //! out of them; and the loose ends.
 
 use crate::{
-    access::Lens,
-    automation::{Recipient, Step},
-    id::{AutomationId, FieldId, FormId, PageId, RecordId, TableId},
+    access::{Asker, Lens},
+    id::{AutomationId, FieldId, FormId, PageId, PersonId, RecordId, TableId},
     people::Actor,
     schema::{FieldDef, Kind},
     value::{Cell, list_text},
@@ -138,6 +137,8 @@ pub enum EndSort {
     Nobody,
     /// A role that can't be decided any more: it gives nothing where it names what is gone.
     Undecided,
+    /// An automation that changes records and acts for nobody who may.
+    Unowned,
 }
 
 impl Lens<'_> {
@@ -189,13 +190,7 @@ impl Lens<'_> {
             name: a.name.clone(),
             table: a.table,
             on: a.on,
-            to: a.steps.first().map_or_else(String::new, |Step::Mail { to, .. }| match to {
-                Recipient::Address(address) => format!("mail to {address}"),
-                Recipient::Field(path) => {
-                    let name = path.last().and_then(|f| ds.field(*f)).map_or("", |(_, f)| f.name.as_str());
-                    format!("mail to {}", crate::schema::within_sentence(name))
-                }
-            }),
+            to: a.does(self),
         });
         let pages = ds.pages().filter(|_| self.is_steward()).map(|page| {
             let mut tables: Vec<TableId> = page.records().map(|records| records.table).collect();
@@ -253,10 +248,30 @@ impl Lens<'_> {
             count: 1,
             at: None,
         }));
+        if self.builds() {
+            ends.extend(self.ends_of_automations());
+        }
         if self.is_steward() {
             ends.extend(self.ends_of_roles());
         }
         ends
+    }
+
+    /// Automations that run and can't do what they say, for those who can say it again.
+    fn ends_of_automations(&self) -> Vec<LooseEnd> {
+        let ds = self.dataset();
+        let acts = |person: PersonId| !ds.people.has_left(person) && Asker::Person(person).may_look_at(ds);
+        let unowned = ds.automations().filter(|a| a.on && self.opens(a.table) && a.writes() && !a.acts_for.is_some_and(acts));
+        let end = |automation: &crate::automation::Automation| {
+            let words = match automation.acts_for {
+                Some(person) => {
+                    format!("the automation {} acts for {}, who may not work here any more", automation.name, ds.people.name(person))
+                }
+                None => format!("the automation {} acts for nobody, and changes nothing", automation.name),
+            };
+            LooseEnd { sort: EndSort::Unowned, words, count: 1, at: None }
+        };
+        unowned.map(end).collect()
     }
 
     /// Roles that give less than they say, for those who can mend them.
@@ -309,7 +324,7 @@ impl Lens<'_> {
         };
         let column = table.column(field.id);
         let is = |sort: EndSort, record: RecordId| match sort {
-            EndSort::Unreadable | EndSort::Nobody | EndSort::Undecided | EndSort::Error => {
+            EndSort::Unreadable | EndSort::Nobody | EndSort::Undecided | EndSort::Unowned | EndSort::Error => {
                 matches!(reader.cell(record.row()), Cell::Error(_))
             }
             EndSort::Removed => column.is_some_and(|c| gone(c.cell(record.row()))),
@@ -322,7 +337,7 @@ impl Lens<'_> {
             let count = 1 + records.count();
             let many = if count == 1 { format!("1 {}", table.def.one) } else { format!("{count} {}", table.def.many()) };
             let words = match sort {
-                EndSort::Unreadable | EndSort::Nobody | EndSort::Undecided | EndSort::Error => {
+                EndSort::Unreadable | EndSort::Nobody | EndSort::Undecided | EndSort::Unowned | EndSort::Error => {
                     format!("“{}” has no value in {many}", field.name)
                 }
                 EndSort::Removed => format!("{many} linked to something that was removed, in “{}”", field.name),

@@ -2,7 +2,7 @@
 
 use crate::{
     form::Arrival,
-    id::{FieldId, RecordId, TableId, ViewId},
+    id::{AutomationId, FieldId, RecordId, TableId, ViewId},
     part::Part,
     people::Actor,
     talk::Comment,
@@ -84,6 +84,13 @@ pub enum Op {
         record: RecordId,
         field: FieldId,
     },
+    /// An automation comes for some records: its time came, or somebody chose them. Changes nothing by itself, as pressing does.
+    Go {
+        automation: AutomationId,
+        table: TableId,
+        records: Vec<RecordId>,
+        by: Going,
+    },
     /// The tracker's day ended. What is from today is another from here on, and what depends on it was computed anew.
     Turned {
         from: Date,
@@ -113,6 +120,18 @@ pub enum Op {
         before: Option<Box<Part>>,
         after: Option<Box<Part>>,
     },
+}
+
+/// Why an automation comes for records.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Going {
+    /// Somebody chose them.
+    Chosen,
+    /// One of its times came; `next`: where it goes on with that time, where it has not come to its end.
+    Time { at: Timestamp, next: Option<RecordId> },
+    /// A run of it that waited goes on.
+    On,
 }
 
 /// Many new records, numbered on from `first`, with their values field by field.
@@ -183,6 +202,7 @@ impl Op {
             | Op::Cell { .. }
             | Op::Arrive { .. }
             | Op::Press { .. }
+            | Op::Go { .. }
             | Op::Count { .. }
             | Op::Turned { .. }
             | Op::Say { .. }
@@ -209,7 +229,7 @@ impl Op {
             | Op::Arrive { .. }
             | Op::Press { .. }
             | Op::Say { .. } => self.record().map(|(table, record)| (table, record, record)),
-            Op::Count { .. } | Op::Turned { .. } | Op::Place { .. } | Op::Put { .. } => None,
+            Op::Go { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Place { .. } | Op::Put { .. } => None,
         }
     }
 
@@ -235,9 +255,14 @@ impl Op {
             | Op::Arrive { table, record, .. }
             | Op::Say { table, record, .. }
             | Op::Press { table, record, .. } => Some((*table, *record)),
-            Op::Rows(_) | Op::Bin { .. } | Op::Fill { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Place { .. } | Op::Put { .. } => {
-                None
-            }
+            Op::Rows(_)
+            | Op::Bin { .. }
+            | Op::Fill { .. }
+            | Op::Go { .. }
+            | Op::Count { .. }
+            | Op::Turned { .. }
+            | Op::Place { .. }
+            | Op::Put { .. } => None,
         }
     }
 
@@ -253,6 +278,7 @@ impl Op {
             | Op::Cell { .. }
             | Op::Arrive { .. }
             | Op::Press { .. }
+            | Op::Go { .. }
             | Op::Count { .. }
             | Op::Turned { .. }
             | Op::Say { .. }
@@ -320,7 +346,7 @@ impl Op {
             Op::Arrive { table, record, before, after } => {
                 Op::Arrive { table: *table, record: *record, before: after.clone(), after: before.clone() }
             }
-            Op::Count { .. } | Op::Turned { .. } | Op::Press { .. } | Op::Empty { .. } => return None,
+            Op::Count { .. } | Op::Turned { .. } | Op::Press { .. } | Op::Go { .. } | Op::Empty { .. } => return None,
             Op::Say { table, record, before, after } => {
                 Op::Say { table: *table, record: *record, before: after.clone(), after: before.clone() }
             }

@@ -224,6 +224,11 @@ impl Pack {
     /// The same with this person as a steward.
     #[must_use]
     pub fn owned_by(mut self, person: PersonId) -> Pack {
+        for part in &mut self.parts {
+            if let Part::Automation(automation) = part {
+                automation.acts_for.get_or_insert(person);
+            }
+        }
         let highest = self.parts.iter().map(Part::highest_id).max().unwrap_or(0);
         let steward = self.parts.iter_mut().find_map(|part| match part {
             Part::Role(role) if role.base == Base::Steward => Some(role),

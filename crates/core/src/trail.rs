@@ -97,6 +97,7 @@ impl Lens<'_> {
                 | Op::Empty { .. }
                 | Op::Count { .. }
                 | Op::Turned { .. }
+                | Op::Go { .. }
                 | Op::Place { .. }
                 | Op::Put { .. } => {}
             }

@@ -3,7 +3,7 @@
 
 use crate::{
     access::{Base, FieldRight, Reach},
-    automation::Occasion,
+    automation::{Hour, Occasion, Round},
     condition::{Check, Comparison, Condition, Period, TextMatch, When},
     figure::Figure,
     form::{AnswerKind, Audience, MAIL_PARTS},
@@ -144,9 +144,7 @@ impl Vocabulary {
             bases: named([Base::Own, Base::Reader, Base::Submitter, Base::Editor, Base::Builder, Base::Steward], |base| base.says()),
             reaches: named([Reach::None, Reach::All, Reach::Mine, Reach::Where(Condition::default())], reach_name),
             field_rights: named([FieldRight::Change, FieldRight::Read, FieldRight::Hidden], field_right_name),
-            occasions: named([Occasion::Form(Some(FormId::FIRST)), Occasion::Form(None), Occasion::Added, Occasion::Pressed], |occasion| {
-                occasion.words()
-            }),
+            occasions: named(occasions(), |occasion| occasion.words()),
             unmatched: named([Unmatched::Create, Unmatched::Leave, Unmatched::Flag], unmatched_name),
             buckets: named(Bucket::ALL, |bucket| bucket.words()),
             heights: named([RowHeight::One, RowHeight::Two, RowHeight::Four, RowHeight::Eight], |height| height.words()),
@@ -158,6 +156,22 @@ impl Vocabulary {
             mail_parts: named(MAIL_PARTS.map(str::to_owned), |part| mail_part_name(part)),
         }
     }
+}
+
+/// What can set an automation going; what is named in it is still to be chosen.
+fn occasions() -> [Occasion; 9] {
+    let morning = Hour(7 * 60);
+    [
+        Occasion::Form(Some(FormId::FIRST)),
+        Occasion::Form(None),
+        Occasion::Added,
+        Occasion::Changed(Vec::new()),
+        Occasion::Fits,
+        Occasion::Date { field: FieldId::FIRST, days: 0, at: morning, working: false },
+        Occasion::Every { round: Round::Daily, at: morning },
+        Occasion::Pressed,
+        Occasion::Chosen,
+    ]
 }
 
 impl Default for Vocabulary {

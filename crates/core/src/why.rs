@@ -104,7 +104,17 @@ impl Lens<'_> {
             Kind::Id => "Westerfall gives each record a number when it is made, and no other record of the table ever gets it.".into(),
             Kind::CreatedAt | Kind::CreatedBy | Kind::ChangedAt | Kind::ChangedBy => "Westerfall keeps this for every record.".into(),
             _ => "It was put in.".into(),
-        })
+        }) + &self.what_sets(def.id)
+    }
+
+    /// Which automations put something into a field, as their trail tells it too.
+    fn what_sets(&self, field: FieldId) -> String {
+        let names: Vec<String> = self.dataset().automations().filter(|a| a.on && a.sets(field)).map(|a| format!("“{}”", a.name)).collect();
+        match &names[..] {
+            [] => String::new(),
+            [one] => format!(" The automation {one} sets it, too."),
+            all => format!(" The automations {} set it, too.", crate::value::list_text(all, "and")),
+        }
     }
 
     fn why_carried(&self, table: TableId, record: RecordId, links: &[FieldId], carried: FieldId, why: Why) -> Why {

@@ -8,6 +8,8 @@ pub(crate) const OFFICE: GroupId = GroupId::new(2).expect("not zero");
 
 pub(crate) const FORM: u32 = 120;
 pub(crate) const AUTOMATION: u32 = 121;
+pub(crate) const LATE: u32 = 450;
+pub(crate) const MADE_GOOD: u32 = 451;
 pub(crate) const PAGE: u32 = 124;
 
 pub(crate) const fn table(n: u32) -> TableId {

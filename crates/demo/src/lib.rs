@@ -165,7 +165,7 @@ pub fn story(now: Timestamp, faults: usize) -> Vec<Step> {
     }
     steps.extend(teller.orders(faults.min(FAULTS)));
     steps.extend(teller.parties());
-    steps.push(teller.step(1, Asker::Person(person_id(1)), Intent::Build(vec![structure::automation()])));
+    steps.push(teller.step(1, Asker::Person(person_id(1)), Intent::Build(structure::automations())));
     steps.push(teller.step(6, Asker::Person(person_id(1)), Intent::Build(vec![sharing::clerks_page(teller.today)])));
     if faults <= 2 * FAULTS {
         steps.extend(teller.clerk(faults));

@@ -4,8 +4,8 @@ use crate::{ids::*, makers::*, parties as of_parties, person_id};
 use std::collections::{BTreeMap, BTreeSet};
 use westerfall_core::{
     access::{Base, FieldRight, Reach, Role, TableRights},
-    automation::{Automation, Occasion, Recipient, Step},
-    condition::{Check, Condition, Period, Who},
+    automation::{Automation, Hour, Occasion, Recipient, Round, Step},
+    condition::{Check, Comparison, Condition, Period, When, Who},
     figure::Figure,
     id::{AutomationId, FieldId, FormId, GroupId, OptionId, RoleId, ViewId},
     part::Part,
@@ -670,8 +670,63 @@ fn roles() -> Vec<Role> {
     ]
 }
 
-/// Tells the warden when something blocked or dangerous comes in. Switched on last, so that the faults of the past send nothing.
-pub(crate) fn automation() -> Part {
+/// What happens by itself. Switched on last, so that the faults of the past send nothing.
+pub(crate) fn automations() -> Vec<Part> {
+    [of_blocked_paths(), of_what_is_late(), of_what_was_made_good()].map(Part::Automation).into()
+}
+
+fn automation(id: u32, name: &str, when: Occasion, condition: Condition, step: Step) -> Automation {
+    Automation {
+        id: AutomationId::new(id).expect("not zero"),
+        table: faults::TABLE,
+        name: name.into(),
+        on: true,
+        when,
+        condition,
+        steps: vec![step],
+        acts_for: Some(westerfall_core::id::PersonId::FIRST),
+        draft: None,
+    }
+}
+
+/// On each working morning the wardens are told what of theirs is late, each in one message.
+fn of_what_is_late() -> Automation {
+    use {districts as d, faults as f, sections as s};
+    let text = |t: &str| Piece::Text(t.into());
+    let value = |field: FieldId| Piece::Value(vec![field]);
+    let late = test(&[f::DUE], Check::Day { how: Comparison::Under, than: When::Today(0) });
+    let step = Step::Mail {
+        to: Recipient::Field(vec![f::SECTION, s::DISTRICT, d::WARDEN]),
+        subject: Wording(vec![text("What is late on your paths")]),
+        body: Wording(vec![value(f::NUMBER), text(" "), value(f::TITLE), text(": "), value(f::SEVERITY), text(", due "), value(f::DUE)]),
+        digest: true,
+    };
+    let when = Occasion::Every { round: Round::WorkingDays, at: Hour(7 * 60) };
+    automation(LATE, "What is late, each morning", when, Condition::All(vec![status_open(), late]), step)
+}
+
+/// Whoever reported a fault is told when it is made good.
+fn of_what_was_made_good() -> Automation {
+    use faults as f;
+    let text = |t: &str| Piece::Text(t.into());
+    let value = |path: &[FieldId]| Piece::Value(path.to_vec());
+    let good = test(&[f::STATUS], Check::Option { not: false, any: vec![STATUSES[4]] });
+    let step = Step::Mail {
+        to: Recipient::Field(vec![f::MAIL]),
+        subject: Wording(vec![text("Made good: "), value(&[f::TITLE])]),
+        body: Wording(vec![
+            text("Thank you for telling us. What you reported on "),
+            value(&[f::SECTION]),
+            text(" has been made good.\n\nOrrindale Paths Trust"),
+        ]),
+        digest: false,
+    };
+    let condition = Condition::All(vec![good, test(&[f::MAIL], Check::Filled)]);
+    automation(MADE_GOOD, "Tell who reported it", Occasion::Changed(vec![f::STATUS]), condition, step)
+}
+
+/// The warden is told when something blocked or dangerous comes in.
+fn of_blocked_paths() -> Automation {
     use {districts as d, faults as f, sections as s};
     let text = |t: &str| Piece::Text(t.into());
     let value = |path: &[FieldId]| Piece::Value(path.to_vec());
@@ -698,18 +753,12 @@ pub(crate) fn automation() -> Part {
         text(" "),
         value(&[f::PHONE]),
     ]);
-    Part::Automation(Automation {
-        id: AutomationId::new(AUTOMATION).expect("not zero"),
-        table: f::TABLE,
-        name: "Tell the warden of blocked paths".into(),
-        on: true,
-        when: Occasion::Form(FormId::new(FORM)),
-        condition: Condition::All(vec![severe()]),
-        steps: vec![Step::Mail { to: Recipient::Field(vec![f::SECTION, s::DISTRICT, d::WARDEN]), subject, body }],
-    })
+    let step = Step::Mail { to: Recipient::Field(vec![f::SECTION, s::DISTRICT, d::WARDEN]), subject, body, digest: false };
+    let when = Occasion::Form(FormId::new(FORM));
+    automation(AUTOMATION, "Tell the warden of blocked paths", when, Condition::All(vec![severe()]), step)
 }
 
-/// All parts but the automation.
+/// All parts but the automations.
 pub(crate) fn parts() -> Vec<Part> {
     let parts = tables()
         .into_iter()

@@ -19,6 +19,7 @@ pub mod problem;
 pub mod reading;
 pub mod refusal;
 pub mod rooms;
+pub mod running;
 pub mod secrets;
 pub mod serve;
 pub mod session;

@@ -85,9 +85,15 @@ fn message_id(app: &App, claimed: &ClaimedMail) -> String {
 async fn send(app: &App, post: &Post, claimed: &ClaimedMail) -> Result<(), String> {
     let mail = &claimed.mail;
     let mut body = mail.body.clone();
-    if let Some((tracker, table, record)) = claimed.of.filter(|_| mail.opens_record) {
-        let address = format!("{}/t/{tracker}/{table}/r/{record}", app.settings.public_url);
-        body.push_str(&format!("\n\nOpen it: {address}\n"));
+    if let Some((tracker, table, record)) = claimed.of {
+        let address = |table, record| format!("{}/t/{tracker}/{table}/r/{record}", app.settings.public_url);
+        for item in &mail.items {
+            let open = item.opens.map_or_else(String::new, |(table, record)| format!("\n{}", address(table, record)));
+            body.push_str(&format!("\n\n{}{open}", item.text.trim_end()));
+        }
+        if let Some(record) = record.filter(|_| mail.opens_record) {
+            body.push_str(&format!("\n\nOpen it: {}\n", address(table, record)));
+        }
     }
     let to = mail.to.parse().map(|address| Mailbox::new(Some(mail.to_name.clone()), address)).map_err(|e| format!("{}: {e}", mail.to))?;
     let message = Message::builder()

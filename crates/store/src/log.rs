@@ -124,6 +124,25 @@ impl Store {
         Ok(changes)
     }
 
+    /// What was done since a moment, the latest first; at most so many.
+    pub async fn changes_after(&self, tracker: TrackerId, since: jiff::Timestamp, most: i64) -> Stored<Vec<Change>> {
+        use jiff_diesel::ToDiesel;
+        use schema::change;
+        let mut connection = self.connection().await?;
+        let rows: Vec<(Raw, i16)> = change::table
+            .filter(change::tracker_id.eq(int(tracker.get())).and(change::at.ge(since.to_diesel())))
+            .order(change::seq.desc())
+            .limit(most)
+            .select((change::body, change::format))
+            .load(&mut connection)
+            .await?;
+        let mut changes = Vec::with_capacity(rows.len());
+        for (body, format) in rows {
+            changes.push(with_sheaves(&mut connection, tracker, body.read(Kept::Change, format)?).await?);
+        }
+        Ok(changes)
+    }
+
     /// One change of the log.
     pub async fn change(&self, tracker: TrackerId, seq: u64) -> Stored<Option<Change>> {
         use schema::change;

@@ -1,15 +1,18 @@
-//! Runs of automations, the mails they cause, and what the post room received.
+//! The outbox: the mails that runs cause and that the team writes, how far they have come, and what the post room received.
 
-use crate::{Store, Stored, TEAM, json::Json, json::int, schema};
+use crate::{Store, Stored, TEAM, json::Json, schema};
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff::{SignedDuration, Timestamp};
 use jiff_diesel::ToDiesel;
 use std::collections::BTreeMap;
 use westerfall_core::{
-    automation::{LogLine, Mail, Run},
-    id::{AutomationId, PersonId, RecordId, TableId, TrackerId},
+    automation::Mail,
+    id::{PersonId, RecordId, TableId, TrackerId},
 };
+
+/// Most rows of one statement.
+const AT_ONCE: usize = 5_000;
 
 /// How far a mail has come.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -47,25 +50,13 @@ impl JobState {
 #[derive(Clone, Debug)]
 pub struct ClaimedMail {
     pub job: i64,
-    /// The record that set it going; none: it is the team's own.
-    pub of: Option<(TrackerId, TableId, RecordId)>,
+    /// The record that set it going, or a table of which many did; none: it is the team's own.
+    pub of: Option<(TrackerId, TableId, Option<RecordId>)>,
     pub mail: Mail,
     /// This attempt included.
     pub attempts: i32,
     /// An earlier attempt was cut off, so that this mail may be there already.
     pub cut_off: bool,
-}
-
-/// A run of an automation with the states of its mails.
-#[derive(Clone, Debug)]
-pub struct RunRow {
-    pub automation: i32,
-    pub table: i32,
-    pub record: i32,
-    pub at: Timestamp,
-    pub log: Vec<LogLine>,
-    /// To whom, how far, and what was noted.
-    pub mails: Vec<(String, String, String)>,
 }
 
 /// A mail as the post room received it.
@@ -91,36 +82,23 @@ pub struct MessageToKeep {
     pub raw: Vec<u8>,
 }
 
-pub(crate) async fn put_run(c: &mut AsyncPgConnection, tracker: i32, run: &Run) -> QueryResult<()> {
-    use schema::{job, run};
-    let id: i64 = diesel::insert_into(run::table)
-        .values((
-            run::tracker_id.eq(tracker),
-            run::automation_id.eq(int(run.cause.number())),
-            run::table_id.eq(int(run.table.get())),
-            run::record_id.eq(int(run.record.get())),
-            run::seq.eq(run.seq.cast_signed()),
-            run::at.eq(run.at.to_diesel()),
-            run::log.eq(Json(&run.log)),
-        ))
-        .returning(run::id)
-        .get_result(c)
-        .await?;
-    for mail in &run.mails {
-        diesel::insert_into(job::table)
-            .values((
-                job::tracker_id.eq(tracker),
-                job::run_id.eq(id),
-                job::key.eq(&mail.key),
-                job::mail.eq(Json(mail)),
-                job::state.eq(JobState::Waiting.word()),
-                job::attempts.eq(0),
-                job::due_at.eq(run.at.to_diesel()),
-            ))
-            .on_conflict((job::tracker_id, job::key))
-            .do_nothing()
-            .execute(c)
-            .await?;
+/// Queues the mails of a run.
+pub(crate) async fn put_mails(c: &mut AsyncPgConnection, tracker: i32, run: i64, mails: &[Mail], due: Timestamp) -> QueryResult<()> {
+    use schema::job;
+    let row = |mail: &Mail| {
+        (
+            job::tracker_id.eq(tracker),
+            job::run_id.eq(run),
+            job::key.eq(mail.key.clone()),
+            job::mail.eq(Json(mail.clone())),
+            job::state.eq(JobState::Waiting.word()),
+            job::attempts.eq(0),
+            job::due_at.eq(due.to_diesel()),
+        )
+    };
+    for some in mails.chunks(AT_ONCE) {
+        let rows: Vec<_> = some.iter().map(row).collect();
+        diesel::insert_into(job::table).values(rows).on_conflict((job::tracker_id, job::key)).do_nothing().execute(c).await?;
     }
     Ok(())
 }
@@ -175,7 +153,6 @@ impl Store {
     }
 }
 
-type RunTuple = (i64, i32, i32, i32, jiff_diesel::Timestamp, Json<Vec<LogLine>>);
 type JobRow = (i64, i32, i64, Json<Mail>, String, i32);
 
 impl Store {
@@ -203,14 +180,14 @@ impl Store {
                 ))
                 .execute(c)
                 .await?;
-            let run: Option<(i32, i32)> =
+            let run: Option<(i32, Option<i32>)> =
                 run::table.find((tracker, run_id)).select((run::table_id, run::record_id)).first(c).await.optional()?;
             Ok(Some((id, run.map(|(table, record)| (tracker, table, record)), mail, state, attempts + 1)))
         };
         let row = (*connection).transaction(claim).await?;
-        let of = |(tracker, table, record): (i32, i32, i32)| {
+        let of = |(tracker, table, record): (i32, i32, Option<i32>)| {
             let number = |n: i32| u32::try_from(n).ok();
-            Some((TrackerId::new(number(tracker)?)?, TableId::new(number(table)?)?, RecordId::new(number(record)?)?))
+            Some((TrackerId::new(number(tracker)?)?, TableId::new(number(table)?)?, record.and_then(number).and_then(RecordId::new)))
         };
         Ok(row.map(|(job, run, mail, state, attempts)| ClaimedMail {
             job,
@@ -245,47 +222,6 @@ impl Store {
             forget.execute(&mut connection).await?;
         }
         Ok(())
-    }
-
-    /// The last runs of a tracker's automations, latest first; of one automation, or of all over one record.
-    pub async fn runs(
-        &self,
-        tracker: TrackerId,
-        automation: Option<AutomationId>,
-        record: Option<(TableId, RecordId)>,
-        most: i64,
-    ) -> Stored<Vec<RunRow>> {
-        use schema::{job, run};
-        let mut connection = self.connection().await?;
-        let id = int(tracker.get());
-        let mut query = run::table.filter(run::tracker_id.eq(id)).order(run::id.desc()).limit(most).into_boxed();
-        if let Some(automation) = automation {
-            query = query.filter(run::automation_id.eq(int(automation.get())));
-        }
-        if let Some((table, record)) = record {
-            query = query.filter(run::table_id.eq(int(table.get())).and(run::record_id.eq(int(record.get()))));
-        }
-        let rows: Vec<RunTuple> =
-            query.select((run::id, run::automation_id, run::table_id, run::record_id, run::at, run::log)).load(&mut connection).await?;
-        let ids: Vec<i64> = rows.iter().map(|r| r.0).collect();
-        let jobs: Vec<(i64, Json<Mail>, String, String)> = job::table
-            .filter(job::tracker_id.eq(id).and(job::run_id.eq_any(ids)))
-            .order(job::id)
-            .select((job::run_id, job::mail, job::state, job::note))
-            .load(&mut connection)
-            .await?;
-        let mails = |run: i64| jobs.iter().filter(|j| j.0 == run).map(|j| (j.1.0.to_name.clone(), j.2.clone(), j.3.clone())).collect();
-        Ok(rows
-            .into_iter()
-            .map(|(id, automation, table, record, at, log)| RunRow {
-                automation,
-                table,
-                record,
-                at: at.to_jiff(),
-                log: log.0,
-                mails: mails(id),
-            })
-            .collect())
     }
 
     /// Keeps a mail that the post room received.

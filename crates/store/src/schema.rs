@@ -174,10 +174,22 @@ diesel::table! {
         id -> BigInt,
         automation_id -> Integer,
         table_id -> Integer,
-        record_id -> Integer,
+        record_id -> Nullable<Integer>,
         seq -> BigInt,
         at -> Timestamptz,
         log -> Json,
+        waits_until -> Nullable<Timestamptz>,
+        paused -> Nullable<Json>,
+        asked_at -> Nullable<BigInt>,
+    }
+}
+diesel::table! {
+    occasion (tracker_id, automation_id) {
+        tracker_id -> Integer,
+        automation_id -> Integer,
+        upto -> Timestamptz,
+        going_at -> Nullable<Timestamptz>,
+        next_record -> Nullable<Integer>,
     }
 }
 diesel::table! {

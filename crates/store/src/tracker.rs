@@ -7,6 +7,7 @@ use crate::{
     log::{body, open_sheaves, put_sheaves},
     places::{load_places, put_places},
     records::RecordRow,
+    runs::{load_came, put_came, put_run},
     schema,
     talk::{load_talk, put_comment},
 };
@@ -192,12 +193,13 @@ impl Store {
             let places = load_places(c, id).await?;
             let talk = load_talk(c, id).await?;
             let emptied = load_emptied(c, id).await?;
+            let came = load_came(c, id).await?;
             let records: Vec<RecordRow> =
                 schema::record::table.filter(schema::record::tracker_id.eq(id)).select(RecordRow::as_select()).load(c).await?;
             let sheaves = open_sheaves(c, id).await?;
-            Ok::<_, StoreError>((seq, parts, counters, places, talk, emptied, records, sheaves))
+            Ok::<_, StoreError>((seq, parts, counters, places, talk, emptied, came, records, sheaves))
         };
-        let (seq, parts, counters, places, talk, emptied, mut records, sheaves) =
+        let (seq, parts, counters, places, talk, emptied, came, mut records, sheaves) =
             connection.build_transaction().repeatable_read().read_only().run(read).await?;
         let Some((seq, turned_on)) = seq else { return Ok(None) };
         // One part that can't be read is set aside; the rest of the tracker opens without it.
@@ -230,6 +232,7 @@ impl Store {
         places.into_iter().for_each(|(view, record, rank)| dataset.load_place(view, record, rank));
         talk.into_iter().for_each(|(table, record, comment)| dataset.load_comment(table, record, comment));
         emptied.into_iter().for_each(|(table, record)| dataset.load_emptied(table, record));
+        came.into_iter().for_each(|(automation, came)| dataset.load_came(automation, came));
         // A row holds all that was done to its record until then, so sheaves and rows go in in the log's order.
         if !sheaves.is_empty() {
             records.sort_by_key(|row| row.seq);
@@ -371,7 +374,13 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
     let mut counters = BTreeMap::new();
     for op in writes.iter().flat_map(|w| &w.change.ops) {
         match op {
-            Op::Put { before, after } => put(c, id, before.as_deref(), after.as_deref()).await?,
+            Op::Put { before, after: part } => {
+                put(c, id, before.as_deref(), part.as_deref()).await?;
+                if let Some(Part::Automation(automation)) = part.as_deref().or(before.as_deref()) {
+                    put_came(c, id, automation.id, after).await?;
+                }
+            }
+            Op::Go { automation, .. } => put_came(c, id, *automation, after).await?,
             Op::Count { field, period, after, .. } => drop(counters.insert((*field, period.as_str()), *after)),
             Op::Cell { table, record, field, before, after } => put_files(c, id, *table, *record, *field, before, after).await?,
             Op::Rows(Rows { table, first, fields, columns, .. }) => {
@@ -393,11 +402,15 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
     for ((field, period), last) in counters {
         put_counter(c, id, field, period, last).await?;
     }
-    if writes.iter().flat_map(|w| &w.change.ops).any(|op| matches!(op, Op::Turned { .. } | Op::Put { .. } | Op::Arrive { .. })) {
+    if writes
+        .iter()
+        .flat_map(|w| &w.change.ops)
+        .any(|op| matches!(op, Op::Turned { .. } | Op::Put { .. } | Op::Arrive { .. } | Op::Go { .. }))
+    {
         put_day(c, id, after).await?;
     }
     for run in writes.iter().flat_map(|w| &w.runs) {
-        crate::outbox::put_run(c, id, run).await?;
+        put_run(c, id, run).await?;
     }
     Ok(())
 }
@@ -406,7 +419,13 @@ impl Write {
     /// Whether there is nothing to keep but the change itself and the records it touched.
     fn is_plain(&self) -> bool {
         let plain = |op: &Op| match op {
-            Op::Put { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Say { .. } | Op::Place { .. } | Op::Empty { .. } => false,
+            Op::Put { .. }
+            | Op::Go { .. }
+            | Op::Count { .. }
+            | Op::Turned { .. }
+            | Op::Say { .. }
+            | Op::Place { .. }
+            | Op::Empty { .. } => false,
             Op::Cell { before, after, .. } => ![before, after].iter().any(|value| matches!(value, Value::Files(_))),
             Op::Rows(Rows { fields, columns, .. }) => !op.is_bulk() && files_of(fields, columns).next().is_none(),
             Op::Bin { .. } | Op::Fill { .. } => !op.is_bulk(),

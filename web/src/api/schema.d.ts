@@ -13573,6 +13573,326 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/automations/{automation}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Runs an automation on records that one chose, as one step. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    automation: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RunBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/automations/{automation}/run/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an automation would do with records that one chose. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    automation: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RunBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRehearsal"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/automations/{automation}/runs": {
         parameters: {
             query?: never;
@@ -13599,7 +13919,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["RunView"][];
+                        "application/json": components["schemas"]["RunsView"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -13723,6 +14043,324 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/automations/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an automation would do, without effect: on one record, or over what really happened in the last days. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrialBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AutomationRehearsal"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/automations/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sends the mails that an automation would send for a record, to whoever asks and to nobody else. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrialBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AutomationRehearsal"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -19671,6 +20309,162 @@ export interface paths {
                 };
             };
         };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/automations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The automations that one may run on records of a table. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ByHand"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -32238,6 +33032,9 @@ export interface components {
         } | {
             /** @description It becomes what stands in another field of its record. */
             from: components["schemas"]["FieldId"];
+        } | "now" | {
+            /** @description It becomes what stands at the end of a path of links; of no path: the record itself, where a link takes it. */
+            along: components["schemas"]["FieldId"][];
         } | {
             /** @description Of several choices: these are chosen, too. */
             add_options: components["schemas"]["OptionId"][];
@@ -32484,20 +33281,23 @@ export interface components {
         Audience: "anyone" | "team" | "once";
         /** @description An automation of one table. */
         Automation: {
+            acts_for?: components["schemas"]["PersonId"] | null;
             condition?: components["schemas"]["Condition"];
+            draft?: components["schemas"]["Plan"] | null;
             id: components["schemas"]["AutomationId"];
             name: string;
             on: boolean;
-            steps: components["schemas"]["Step"][];
+            steps: components["schemas"]["Step_Wording"][];
             table: components["schemas"]["TableId"];
             when: components["schemas"]["Occasion"];
         };
-        /** @description An automation to keep; its table stays. */
+        /** @description An automation to keep; its table stays. Texts hold fields in braces: `{Severity}: {Section.Name}`. */
         AutomationBody: {
             condition: components["schemas"]["Condition"];
+            draft?: components["schemas"]["PlanBody"] | null;
             name: string;
             on: boolean;
-            steps: components["schemas"]["MailText"][];
+            steps: components["schemas"]["Step_String"][];
             table: components["schemas"]["TableId"];
             when: components["schemas"]["Occasion"];
         };
@@ -32512,13 +33312,25 @@ export interface components {
             name: string;
             on: boolean;
         };
+        /** @description What an automation would have done. */
+        AutomationRehearsal: {
+            /** @description Latest first; at most 60. */
+            happened: components["schemas"]["TrialRun"][];
+            /** @description How many times a condition did not hold. */
+            left_out: number;
+            /** @description How often, to how many, which fields. */
+            says: string[];
+        };
         /** @description An automation as it reads. */
         AutomationView: {
+            /** @description For whom it acts, where it changes anything. */
+            authority?: string | null;
             automation: components["schemas"]["Automation"];
             /** @description One clause a line. */
-            clauses: components["schemas"]["Vec"];
+            clauses: components["schemas"]["Clause"][];
+            draft?: components["schemas"]["DraftView"] | null;
             /** @description The steps with their texts as one types them. */
-            steps: components["schemas"]["MailText"][];
+            steps: components["schemas"]["Step_String"][];
         };
         /** @description Back to which moment. */
         BackBody: {
@@ -32661,6 +33473,14 @@ export interface components {
             unfit: number;
             wrong: components["schemas"]["WrongCell"][];
         };
+        /** @description Steps within a clause. */
+        Branch: {
+            /** @description The list of steps, as a JSON pointer. */
+            at: string;
+            clauses: components["schemas"]["Clause"][];
+            /** @description *if it was*, *otherwise*; empty where there is but one. */
+            word: string;
+        };
         /**
          * @description How much of a day or moment a group holds together.
          * @enum {string}
@@ -32704,6 +33524,13 @@ export interface components {
             says: string[];
             /** @description Why none of it can be done, whichever the records. */
             wrong?: string | null;
+        };
+        /** @description An automation that is run by hand. */
+        ByHand: {
+            /** @description What it does, in a few words. */
+            does: string;
+            id: components["schemas"]["AutomationId"];
+            name: string;
         };
         /**
          * @description Why a formula has no value. The names are OpenFormula's; the last two are for what it leaves to us.
@@ -32884,6 +33711,16 @@ export interface components {
             /** @description What stands there now, as people read it. */
             theirs_text: string;
             yours: components["schemas"]["Value"];
+        };
+        /** @description One clause of it. */
+        Clause: {
+            /** @description The step that it is of, as a JSON pointer; nothing: it is no step. */
+            at?: string | null;
+            /** @description What is done within it; of alternatives, each. */
+            branches: components["schemas"]["Branch"][];
+            phrases: components["schemas"]["Phrase"][];
+            /** @description *when*, *if*, *then*, *for each*, *wait*. */
+            word: string;
         };
         /** @description A code that was mailed. */
         CodeBody: {
@@ -33242,6 +34079,15 @@ export interface components {
             draft: components["schemas"]["DraftId"];
             look: components["schemas"]["DraftLook"];
         };
+        /** @description What is to take the place of what an automation does. */
+        DraftView: {
+            clauses: components["schemas"]["Clause"][];
+            condition: components["schemas"]["Condition"];
+            /** @description What it does otherwise, a sentence each. */
+            differs: string[];
+            steps: components["schemas"]["Step_String"][];
+            when: components["schemas"]["Occasion"];
+        };
         /** @description Numbers that are drawn on a plate. */
         Drawn: {
             /** @description Drawn as a length, beside [`Whole::longest`](super::Whole::longest). */
@@ -33277,7 +34123,7 @@ export interface components {
          * @description Sorts of loose ends.
          * @enum {string}
          */
-        EndSort: "unreadable" | "error" | "removed" | "missing" | "unsettled" | "nobody" | "undecided";
+        EndSort: "unreadable" | "error" | "removed" | "missing" | "unsettled" | "nobody" | "undecided" | "unowned";
         /** @description What the page at the door needs to know. */
         Entrance: {
             /** @description Whether it has been begun; until then its first owner is awaited at the address that the program prints. */
@@ -34004,6 +34850,11 @@ export interface components {
             /** @description *Since yesterday at 17:42*. */
             title: string;
         };
+        /**
+         * Format: int32
+         * @description A time of a day in the tracker's zone, in minutes from midnight.
+         */
+        Hour: number;
         /** @description A record on a line of hours. Minutes from midnight, where the tracker is. */
         HourStroke: {
             /** @description Whether it came from the day before, and goes on to the next. */
@@ -34515,7 +35366,7 @@ export interface components {
          * @description How a line of the log came out.
          * @enum {string}
          */
-        LogOutcome: "yes" | "no" | "failed";
+        LogOutcome: "yes" | "no" | "failed" | "waits";
         /** @description How something looks. What it does not say stays as it is. */
         Look: {
             bold?: boolean;
@@ -34602,13 +35453,6 @@ export interface components {
             /** @description waiting, handing over, sent, unsure or failed. */
             state: string;
             to: string;
-        };
-        /** @description A mail step as one types it. */
-        MailText: {
-            body: string;
-            /** @description With fields in braces: `{Severity}: {Section.Name}`. */
-            subject: string;
-            to: components["schemas"]["Recipient"];
         };
         /** @description Something that is made beside the records themselves. */
         Making: {
@@ -34828,7 +35672,26 @@ export interface components {
             /** @description What sets it going. */
             value: {
                 form: components["schemas"]["FormId"] | null;
-            } | "added" | "pressed";
+            } | "added" | "pressed" | {
+                /** @description What stands in one of these fields becomes another; of no field: of any. */
+                changed: components["schemas"]["FieldId"][];
+            } | "fits" | {
+                /** @description A day comes that lies so many days after the one in a field; before it, where negative. */
+                date: {
+                    at: components["schemas"]["Hour"];
+                    /** Format: int32 */
+                    days: number;
+                    field: components["schemas"]["FieldId"];
+                    /** @description What falls on a weekend comes on the Monday after it. */
+                    working?: boolean;
+                };
+            } | {
+                /** @description A timetable comes round: for all records for which its condition holds. */
+                every: {
+                    at: components["schemas"]["Hour"];
+                    round: components["schemas"]["Round"];
+                };
+            } | "chosen";
         };
         /** @description One of a few, as it is written where one of them is chosen. */
         Named_Reach: {
@@ -34957,7 +35820,26 @@ export interface components {
         /** @description What sets it going. */
         Occasion: {
             form: components["schemas"]["FormId"] | null;
-        } | "added" | "pressed";
+        } | "added" | "pressed" | {
+            /** @description What stands in one of these fields becomes another; of no field: of any. */
+            changed: components["schemas"]["FieldId"][];
+        } | "fits" | {
+            /** @description A day comes that lies so many days after the one in a field; before it, where negative. */
+            date: {
+                at: components["schemas"]["Hour"];
+                /** Format: int32 */
+                days: number;
+                field: components["schemas"]["FieldId"];
+                /** @description What falls on a weekend comes on the Monday after it. */
+                working?: boolean;
+            };
+        } | {
+            /** @description A timetable comes round: for all records for which its condition holds. */
+            every: {
+                at: components["schemas"]["Hour"];
+                round: components["schemas"]["Round"];
+            };
+        } | "chosen";
         /** @description What a picker shows for what was typed. */
         Offered: {
             /** @description The fields that have to be filled in to make one, beside its name. */
@@ -35401,6 +36283,24 @@ export interface components {
         PasswordBody: {
             password: string;
         };
+        /** @description How long it waits. */
+        Pause: {
+            /** Format: int32 */
+            hours: number;
+        } | {
+            /** Format: int32 */
+            days: number;
+        } | {
+            /** @description Until the day or moment in a field of the record. */
+            field: components["schemas"]["FieldId"];
+        } | {
+            /** @description Until a condition holds, at most so many days. */
+            until: {
+                condition: components["schemas"]["Condition"];
+                /** Format: int32 */
+                days: number;
+            };
+        };
         /** @description A run of days, as they lie from today. Weeks begin on Monday. */
         Period: "today" | "yesterday" | "tomorrow" | "this_week" | "last_week" | "next_week" | "this_month" | "last_month" | "next_month" | "this_quarter" | "last_quarter" | "this_year" | "last_year" | {
             /**
@@ -35537,6 +36437,12 @@ export interface components {
             into: components["schemas"]["ImportInto"];
             /** @description Rows under the heading, from 0, that are no records: totals, notes, the heading once more. */
             without?: number[];
+        };
+        /** @description When an automation does what, as it is sent. */
+        PlanBody: {
+            condition: components["schemas"]["Condition"];
+            steps: components["schemas"]["Step_String"][];
+            when: components["schemas"]["Occasion"];
         };
         /** @description A link between two tables. */
         PlanLink: {
@@ -35749,6 +36655,9 @@ export interface components {
             field: components["schemas"]["FieldId"][];
         } | {
             address: string;
+        } | {
+            /** @description Everybody who holds a role. */
+            role: components["schemas"]["RoleId"];
         };
         /** @description The records in the bin that one may bring back. */
         RecordBin: {
@@ -35941,6 +36850,17 @@ export interface components {
             says: string;
             steps: components["schemas"]["WhyStep"][];
         };
+        /** @description On which days a timetable comes round. */
+        Round: "daily" | "working_days" | {
+            /** @description On these days of the week: 1 is Monday. */
+            weekly: number[];
+        } | {
+            /**
+             * Format: int32
+             * @description On this day of each month; on its last, where it has none such.
+             */
+            monthly: number;
+        } | "last_working_day";
         /** @description A record as the asker may see it. */
         Row: {
             /** @description Automations wait until whoever fills it in has left it. */
@@ -35995,16 +36915,49 @@ export interface components {
             /** @description The lines between rows. */
             lines?: components["schemas"]["LineWeight"];
         };
+        /** @description Records on which an automation is run. */
+        RunBody: {
+            /** @description Those alone for which it has sent nothing yet. */
+            only_new?: boolean;
+            records: components["schemas"]["RecordId"][];
+        };
+        /** @description What a run by hand would do. */
+        RunRehearsal: {
+            /** @description For how many of the records it has sent something before. */
+            reached: number;
+            /** @description Whom messages go to, and what changes. */
+            says: string[];
+        };
+        /**
+         * @description How far a run has come.
+         * @enum {string}
+         */
+        RunState: "ended" | "waits" | "failed" | "left_out";
+        /** @description What an automation did. */
+        RunsView: {
+            /** @description Latest first; at most 200. */
+            runs: components["schemas"]["RunView"][];
+            /** @description How many of the last days ended, wait, failed, were left out. */
+            says: string;
+        };
         /** @description One run of an automation. */
         RunView: {
             at_text: string;
             automation: string;
+            /**
+             * Format: int64
+             * @description Days since it ran, from today.
+             */
+            days_ago: number;
             log: components["schemas"]["LogLine"][];
             mails: components["schemas"]["MailState"][];
             record?: components["schemas"]["RecordId"] | null;
             /** @description What stands for the record; nothing if it is not open to the asker. */
             record_name?: string | null;
+            state: components["schemas"]["RunState"];
             table?: components["schemas"]["TableId"] | null;
+            /** @description Until when at the latest it waits, where it does. */
+            waits_text?: string | null;
         };
         /** @description What somebody says of a piece, over what it was taken for. */
         Said: {
@@ -36463,14 +37416,106 @@ export interface components {
             done: boolean;
             words: string;
         };
-        /** @description One thing that it does. */
-        Step: {
+        /** @description One thing that it does. `T`: how texts with values are written. */
+        Step_String: {
             mail: {
-                body: components["schemas"]["Wording"];
-                subject: components["schemas"]["Wording"];
+                body: string;
+                /** @description One message for all records of a time, of which `body` is what is said of each. */
+                digest?: boolean;
+                subject: string;
                 to: components["schemas"]["Recipient"];
             };
-        };
+        } | {
+            /** @description Changes fields of the record, or of those that a path of links leads to from it. */
+            set: {
+                along?: components["schemas"]["FieldId"][];
+                alter: components["schemas"]["Altered"][];
+            };
+        } | {
+            /** @description Adds a record. */
+            add: {
+                alter: components["schemas"]["Altered"][];
+                table: components["schemas"]["TableId"];
+            };
+        } | {
+            /** @description Goes through the records of a table that fit, in the order in which they came. */
+            each: {
+                condition?: components["schemas"]["Condition"];
+                /** @description Only the first of them. */
+                first?: boolean;
+                /** @description Where there is none. */
+                otherwise?: components["schemas"]["Step_String"][];
+                /** @description What they must have alike with the record it is about. */
+                same?: components["schemas"]["Same"][];
+                steps: components["schemas"]["Step_String"][];
+                table: components["schemas"]["TableId"];
+            };
+        } | {
+            if: {
+                condition: components["schemas"]["Condition"];
+                otherwise?: components["schemas"]["Step_String"][];
+                steps: components["schemas"]["Step_String"][];
+            };
+        } | {
+            wait: {
+                /** @description Where it did not. */
+                otherwise?: components["schemas"]["Step_String"][];
+                pause: components["schemas"]["Pause"];
+                /** @description Where it waited for a condition, and that came to hold. */
+                steps?: components["schemas"]["Step_String"][];
+            };
+        } | "stop";
+        /** @description One thing that it does. `T`: how texts with values are written. */
+        Step_Wording: {
+            mail: {
+                /** @description A text with values put in. */
+                body: components["schemas"]["Piece"][];
+                /** @description One message for all records of a time, of which `body` is what is said of each. */
+                digest?: boolean;
+                /** @description A text with values put in. */
+                subject: components["schemas"]["Piece"][];
+                to: components["schemas"]["Recipient"];
+            };
+        } | {
+            /** @description Changes fields of the record, or of those that a path of links leads to from it. */
+            set: {
+                along?: components["schemas"]["FieldId"][];
+                alter: components["schemas"]["Altered"][];
+            };
+        } | {
+            /** @description Adds a record. */
+            add: {
+                alter: components["schemas"]["Altered"][];
+                table: components["schemas"]["TableId"];
+            };
+        } | {
+            /** @description Goes through the records of a table that fit, in the order in which they came. */
+            each: {
+                condition?: components["schemas"]["Condition"];
+                /** @description Only the first of them. */
+                first?: boolean;
+                /** @description Where there is none. */
+                otherwise?: components["schemas"]["Step_Wording"][];
+                /** @description What they must have alike with the record it is about. */
+                same?: components["schemas"]["Same"][];
+                steps: components["schemas"]["Step_Wording"][];
+                table: components["schemas"]["TableId"];
+            };
+        } | {
+            if: {
+                condition: components["schemas"]["Condition"];
+                otherwise?: components["schemas"]["Step_Wording"][];
+                steps: components["schemas"]["Step_Wording"][];
+            };
+        } | {
+            wait: {
+                /** @description Where it did not. */
+                otherwise?: components["schemas"]["Step_Wording"][];
+                pause: components["schemas"]["Pause"];
+                /** @description Where it waited for a condition, and that came to hold. */
+                steps?: components["schemas"]["Step_Wording"][];
+            };
+        } | "stop";
         /** @description A figure over the records that links lead to. */
         Summary: {
             /** @description Only records for which it holds. Names no *me*: a figure is the same for everyone. */
@@ -36947,6 +37992,31 @@ export interface components {
             /** @description Who did it, in words. */
             who: string;
         };
+        /** @description An automation to be tried. */
+        TrialBody: {
+            automation: components["schemas"]["AutomationBody"];
+            /**
+             * Format: int32
+             * @description In how many days before now; at most 90.
+             */
+            days?: number;
+            number?: components["schemas"]["AutomationId"] | null;
+            record?: components["schemas"]["RecordId"] | null;
+        };
+        /** @description A mail that would have been sent. */
+        TrialMail: {
+            body: string;
+            subject: string;
+            to: string;
+        };
+        /** @description One run that would have been. */
+        TrialRun: {
+            at_text: string;
+            log: components["schemas"]["LogLine"][];
+            mails: components["schemas"]["TrialMail"][];
+            record: components["schemas"]["RecordId"];
+            record_name: string;
+        };
         /** @description What a sample would put in. */
         Tried: {
             puts: components["schemas"]["Put"][];
@@ -37104,12 +38174,6 @@ export interface components {
             /** @description A formula that has no value, and why. */
             error: components["schemas"]["CalcError"];
         };
-        Vec: {
-            /** @description The place in the rule that pressing it edits, as a JSON pointer. A fault of that place has the same one, or one that goes on from it. */
-            at?: string | null;
-            text: string;
-            tone: components["schemas"]["Tone"];
-        }[][];
         /** @description A view to keep. */
         ViewBody: {
             /** @description What it is for. */

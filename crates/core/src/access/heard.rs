@@ -117,7 +117,7 @@ impl Heard {
                         heard.records.entry(table).or_default().extend(moved);
                     }
                 }
-                Op::Count { .. } | Op::Turned { .. } | Op::Empty { .. } => {}
+                Op::Count { .. } | Op::Turned { .. } | Op::Go { .. } | Op::Empty { .. } => {}
             }
         }
     }

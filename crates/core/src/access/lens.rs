@@ -46,6 +46,10 @@ impl<'a> Lens<'a> {
             // Somebody at a form's link sees no record; what a question offers is asked of the form itself.
             Asker::Form(_) => Self::granted_alone(ds, clock, Vec::new()),
             Asker::Visitor { page, guest } => Self::at_page(ds, clock, page, guest, |_| true),
+            Asker::Automation(id) => match ds.automation(id).and_then(|automation| automation.acts_for) {
+                Some(me) => Self { me: Some(me), ..Self::of_person(ds, clock, me, asker) },
+                None => Self::granted_alone(ds, clock, Vec::new()),
+            },
             Asker::Person(me) | Asker::StandingIn { r#as: me, .. } => Self { me: Some(me), ..Self::of_person(ds, clock, me, asker) },
         }
     }

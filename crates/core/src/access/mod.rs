@@ -25,7 +25,7 @@ pub use why::{AccessQuestion, AccessWhy, RoleWhy, WhyPart, WhyStep};
 
 use crate::{
     condition::Condition,
-    id::{FieldId, FormId, GroupId, GuestId, PageId, PersonId, RoleId, TableId},
+    id::{AutomationId, FieldId, FormId, GroupId, GuestId, PageId, PersonId, RoleId, TableId},
     people::{People, Person},
 };
 use serde::{Deserialize, Serialize};
@@ -50,7 +50,9 @@ pub enum Asker {
         page: PageId,
         guest: Option<GuestId>,
     },
-    /// Westerfall itself: setting up, automations.
+    /// An automation, with what whoever it acts for may do.
+    Automation(AutomationId),
+    /// Westerfall itself: setting up.
     Westerfall,
 }
 

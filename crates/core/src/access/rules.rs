@@ -202,6 +202,10 @@ impl Asker {
                 let open = |page: &Page| page.is_open_on(ds.turned()) && page.admits(guest);
                 ds.tracker.stage != Stage::Removed && ds.page(page).is_some_and(open)
             }
+            Asker::Automation(id) => {
+                let acts_for = ds.automation(id).and_then(|automation| automation.acts_for);
+                ds.tracker.stage.is_open() && acts_for.is_some_and(|person| ds.is_open_to(person))
+            }
             Asker::Form(_) | Asker::Westerfall => true,
         }
     }

@@ -1,15 +1,17 @@
 //! A record that is typed cell by cell counts as added once it is complete and left: until then its automations wait.
 
-use super::{Automation, Occasion, Recipient, Step};
+use super::{Automation, Occasion, Pause, Recipient, Step};
 use crate::{
     access::Lens,
-    condition::Check,
+    bulk::Alter,
+    condition::{Check, Condition},
     dataset::Dataset,
     form::Arrival,
     id::{AutomationId, FieldId, RecordId, TableId},
     names::{Name, Names},
     schema::{Kind, TableDef, within_sentence},
     value::list_text,
+    wording::Piece,
 };
 use jiff::{SignedDuration, Timestamp};
 
@@ -61,17 +63,12 @@ impl Automation {
         let tests = self.condition.tests();
         let tested = tests.iter().filter(|t| t.check != Check::Empty).filter_map(|t| t.path.first().copied());
         used.extend(tested);
-        for Step::Mail { to, subject, body } in &self.steps {
-            if let Recipient::Field(path) = to {
-                used.extend(path.first());
+        super::every(&self.steps, home.id, "", &mut |step, table, _| {
+            // What is asked of other records is not filled in here.
+            if table == home.id {
+                used.extend(step.uses());
             }
-            for wording in [subject, body] {
-                used.extend(wording.0.iter().filter_map(|piece| match piece {
-                    crate::wording::Piece::Value(path) => path.first().copied(),
-                    crate::wording::Piece::Text(_) => None,
-                }));
-            }
-        }
+        });
         // What is carried comes along a link of the record; what is computed, from the fields that its formula names.
         let ground = |field: &FieldId| match home.field(*field).map(|f| &f.kind) {
             Some(Kind::Carried { links, .. }) => links.first().copied().into_iter().collect(),
@@ -89,6 +86,37 @@ impl Automation {
             _ => vec![*field],
         };
         used.iter().flat_map(ground).filter(|f| home.field(*f).is_some()).collect()
+    }
+}
+
+impl Step {
+    /// The fields of the record itself that it reads.
+    fn uses(&self) -> Vec<FieldId> {
+        let tested = |condition: &Condition| -> Vec<FieldId> {
+            condition.tests().iter().filter(|t| t.check != Check::Empty).filter_map(|t| t.path.first().copied()).collect()
+        };
+        match self {
+            Step::Mail { to, subject, body, .. } => {
+                let to = if let Recipient::Field(path) = to { path.first().copied() } else { None };
+                let values = subject.0.iter().chain(&body.0).filter_map(|piece| match piece {
+                    Piece::Value(path) => path.first().copied(),
+                    Piece::Text(_) => None,
+                });
+                to.into_iter().chain(values).collect()
+            }
+            Step::Set { along, alter } => {
+                let read = alter.iter().filter_map(|one| if let Alter::Along(path) = &one.to { path.first().copied() } else { None });
+                along.first().copied().into_iter().chain(read).collect()
+            }
+            Step::Add { alter, .. } => {
+                alter.iter().filter_map(|one| if let Alter::Along(path) = &one.to { path.first().copied() } else { None }).collect()
+            }
+            Step::If { condition, .. } => tested(condition),
+            Step::Each { same, .. } => same.iter().map(|one| one.ours).collect(),
+            Step::Wait { pause: Pause::Field(field), .. } => vec![*field],
+            // What it waits for is filled in later.
+            Step::Wait { .. } | Step::Stop => Vec::new(),
+        }
     }
 }
 

@@ -1,22 +1,40 @@
-//! Automations: when something happens, if conditions hold, then steps are done. Core plans; the server sends.
+//! Automations: when something happens, if conditions hold, then steps are done. Core plans; the server keeps and sends.
+//!
+//! `occasion` says when one is due, `fired` what a change sets going, `run` does the steps on a state of the tracker, and `course`
+//! follows all that comes of it: each change that an automation makes goes the one way in, as whoever it acts for.
 
 mod awaits;
-mod fire;
+mod course;
+mod fired;
+mod follows;
+mod letter;
+mod occasion;
 mod refs;
+mod rehearsal;
 mod rules;
+mod run;
 mod words;
 
-pub use fire::{Cause, LogLine, LogOutcome, Mail, Run, fire};
+pub use course::{Move, course};
+pub use letter::{Item, Mail};
+pub use occasion::{Came, Hour, Round};
+pub use rehearsal::{AutomationRehearsal, TrialMail, TrialRun};
+pub use run::{LogLine, LogOutcome, Paused, Run, Source, Waiting};
+pub use words::{Branch, Clause};
 
 use crate::{
+    bulk::Altered,
     condition::Condition,
-    id::{AutomationId, FieldId, FormId, TableId},
+    id::{AutomationId, FieldId, FormId, PersonId, TableId},
+    schema::Same,
     wording::Wording,
 };
 use serde::{Deserialize, Serialize};
 
-/// Most steps of one automation.
+/// Most steps of one automation, those within others counted.
 pub const MAX_STEPS: usize = 50;
+/// Deepest nesting of steps.
+pub const MAX_STEP_DEPTH: usize = 4;
 
 /// An automation of one table.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -29,11 +47,27 @@ pub struct Automation {
     pub when: Occasion,
     #[serde(default)]
     pub condition: Condition,
-    pub steps: Vec<Step>,
+    pub steps: Vec<Step<Wording>>,
+    /// Whoever said last what it does: it may do to records what they may, and nothing else.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub acts_for: Option<PersonId>,
+    /// What it is to do in place of that, once somebody lets it take over.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub draft: Option<Box<Plan>>,
+}
+
+/// When an automation does what.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Plan {
+    pub when: Occasion,
+    #[serde(default)]
+    pub condition: Condition,
+    pub steps: Vec<Step<Wording>>,
 }
 
 /// What sets it going.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum Occasion {
@@ -43,14 +77,101 @@ pub enum Occasion {
     Added,
     /// A button that runs it is pressed.
     Pressed,
+    /// What stands in one of these fields becomes another; of no field: of any.
+    Changed(Vec<FieldId>),
+    /// Its condition begins to hold, by whatever change, or because a day has come.
+    Fits,
+    /// A day comes that lies so many days after the one in a field; before it, where negative.
+    Date {
+        field: FieldId,
+        days: i32,
+        at: Hour,
+        /// What falls on a weekend comes on the Monday after it.
+        #[serde(default)]
+        working: bool,
+    },
+    /// A timetable comes round: for all records for which its condition holds.
+    Every { round: Round, at: Hour },
+    /// Somebody runs it on records that they chose.
+    Chosen,
 }
 
-/// One thing that it does.
+/// One thing that it does. `T`: how texts with values are written.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
-pub enum Step {
-    Mail { to: Recipient, subject: Wording, body: Wording },
+pub enum Step<T = Wording> {
+    Mail {
+        to: Recipient,
+        subject: T,
+        body: T,
+        /// One message for all records of a time, of which `body` is what is said of each.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        digest: bool,
+    },
+    /// Changes fields of the record, or of those that a path of links leads to from it.
+    Set {
+        #[serde(default)]
+        along: Vec<FieldId>,
+        alter: Vec<Altered>,
+    },
+    /// Adds a record.
+    Add { table: TableId, alter: Vec<Altered> },
+    /// Goes through the records of a table that fit, in the order in which they came.
+    Each {
+        table: TableId,
+        #[serde(default)]
+        condition: Condition,
+        /// What they must have alike with the record it is about.
+        #[serde(default)]
+        same: Vec<Same>,
+        /// Only the first of them.
+        #[serde(default)]
+        first: bool,
+        #[cfg_attr(feature = "openapi", schema(no_recursion))]
+        steps: Vec<Step<T>>,
+        /// Where there is none.
+        #[serde(default)]
+        #[cfg_attr(feature = "openapi", schema(no_recursion))]
+        otherwise: Vec<Step<T>>,
+    },
+    If {
+        condition: Condition,
+        #[cfg_attr(feature = "openapi", schema(no_recursion))]
+        steps: Vec<Step<T>>,
+        #[serde(default)]
+        #[cfg_attr(feature = "openapi", schema(no_recursion))]
+        otherwise: Vec<Step<T>>,
+    },
+    Wait {
+        pause: Pause,
+        /// Where it waited for a condition, and that came to hold.
+        #[serde(default)]
+        #[cfg_attr(feature = "openapi", schema(no_recursion))]
+        steps: Vec<Step<T>>,
+        /// Where it did not.
+        #[serde(default)]
+        #[cfg_attr(feature = "openapi", schema(no_recursion))]
+        otherwise: Vec<Step<T>>,
+    },
+    /// Nothing further is done.
+    Stop,
+}
+
+/// How long it waits.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Pause {
+    Hours(u32),
+    Days(u32),
+    /// Until the day or moment in a field of the record.
+    Field(FieldId),
+    /// Until a condition holds, at most so many days.
+    Until {
+        condition: Condition,
+        days: u32,
+    },
 }
 
 /// Whom a message goes to.
@@ -61,4 +182,133 @@ pub enum Recipient {
     /// A person or e-mail field, perhaps along links.
     Field(Vec<FieldId>),
     Address(String),
+    /// Everybody who holds a role.
+    Role(crate::id::RoleId),
+}
+
+/// A list of steps within a step: the word by which it is found there, and the table whose records it is about.
+pub(crate) type Inner<'s, T> = (&'static str, TableId, &'s [Step<T>]);
+
+impl<T> Step<T> {
+    /// As it is kept.
+    pub(crate) fn word(&self) -> &'static str {
+        match self {
+            Step::Mail { .. } => "mail",
+            Step::Set { .. } => "set",
+            Step::Add { .. } => "add",
+            Step::Each { .. } => "each",
+            Step::If { .. } => "if",
+            Step::Wait { .. } => "wait",
+            Step::Stop => "stop",
+        }
+    }
+
+    /// The lists of steps within it.
+    pub(crate) fn inner(&self, table: TableId) -> Vec<Inner<'_, T>> {
+        match self {
+            Step::Each { table: found, steps, otherwise, .. } => vec![("steps", *found, steps), ("otherwise", table, otherwise)],
+            Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } => {
+                vec![("steps", table, steps), ("otherwise", table, otherwise)]
+            }
+            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Stop => Vec::new(),
+        }
+    }
+
+    /// The same with its texts written otherwise; each is told with its table and its place, as a JSON pointer.
+    pub fn written<U>(&self, table: TableId, at: &str, write: &mut impl FnMut(&T, TableId, String) -> U) -> Step<U> {
+        let inner = |list: &[Step<T>], table: TableId, word: &str, write: &mut _| {
+            written(list, table, &format!("{at}/{}/{word}", self.word()), write)
+        };
+        match self {
+            Step::Mail { to, subject, body, digest } => Step::Mail {
+                to: to.clone(),
+                subject: write(subject, table, format!("{at}/mail/subject")),
+                body: write(body, table, format!("{at}/mail/body")),
+                digest: *digest,
+            },
+            Step::Set { along, alter } => Step::Set { along: along.clone(), alter: alter.clone() },
+            Step::Add { table, alter } => Step::Add { table: *table, alter: alter.clone() },
+            Step::Each { table: found, condition, same, first, steps, otherwise } => Step::Each {
+                table: *found,
+                condition: condition.clone(),
+                same: same.clone(),
+                first: *first,
+                steps: inner(steps, *found, "steps", write),
+                otherwise: inner(otherwise, table, "otherwise", write),
+            },
+            Step::If { condition, steps, otherwise } => Step::If {
+                condition: condition.clone(),
+                steps: inner(steps, table, "steps", write),
+                otherwise: inner(otherwise, table, "otherwise", write),
+            },
+            Step::Wait { pause, steps, otherwise } => Step::Wait {
+                pause: pause.clone(),
+                steps: inner(steps, table, "steps", write),
+                otherwise: inner(otherwise, table, "otherwise", write),
+            },
+            Step::Stop => Step::Stop,
+        }
+    }
+}
+
+/// Steps with their texts written otherwise: see [`Step::written`].
+pub fn written<T, U>(steps: &[Step<T>], table: TableId, at: &str, write: &mut impl FnMut(&T, TableId, String) -> U) -> Vec<Step<U>> {
+    steps.iter().enumerate().map(|(place, step)| step.written(table, &format!("{at}/{place}"), write)).collect()
+}
+
+/// Every step, those within others too, with the table that it is about and its place.
+pub(crate) fn every<'s, T>(steps: &'s [Step<T>], table: TableId, at: &str, see: &mut dyn FnMut(&'s Step<T>, TableId, String)) {
+    for (place, step) in steps.iter().enumerate() {
+        let at = format!("{at}/{place}");
+        for (word, about, inner) in step.inner(table) {
+            every(inner, about, &format!("{at}/{}/{word}", step.word()), see);
+        }
+        see(step, table, at);
+    }
+}
+
+impl Step {
+    /// Writes to another address in place of one.
+    pub(crate) fn write_to(&mut self, old: &str, new: &str) {
+        match self {
+            Step::Mail { to: Recipient::Address(mail), .. } if mail.eq_ignore_ascii_case(old) && !new.is_empty() => new.clone_into(mail),
+            Step::Each { steps, otherwise, .. } | Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } => {
+                steps.iter_mut().chain(otherwise).for_each(|step| step.write_to(old, new));
+            }
+            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Stop => {}
+        }
+    }
+}
+
+impl Automation {
+    /// Every step, those within others too.
+    pub(crate) fn all_steps(&self) -> Vec<&Step> {
+        let mut all = Vec::new();
+        every(&self.steps, self.table, "/steps", &mut |step, _, _| all.push(step));
+        all
+    }
+
+    /// Whether it changes records, and so has to act for somebody.
+    pub fn writes(&self) -> bool {
+        self.all_steps().iter().any(|step| matches!(step, Step::Set { .. } | Step::Add { .. }))
+    }
+
+    /// Whether it puts something into a field.
+    pub(crate) fn sets(&self, field: FieldId) -> bool {
+        self.all_steps().iter().any(|step| match step {
+            Step::Set { alter, .. } | Step::Add { alter, .. } => alter.iter().any(|one| one.field == field),
+            _ => false,
+        })
+    }
+
+    /// As its draft would have it.
+    pub fn drafted(&self) -> Option<Automation> {
+        let Plan { when, condition, steps } = self.draft.as_deref()?.clone();
+        Some(Automation { when, condition, steps, draft: None, ..self.clone() })
+    }
+
+    /// Whether both do the same, at the same times, whatever they are called and whether they run.
+    pub fn does_as(&self, other: &Automation) -> bool {
+        (&self.when, &self.condition, &self.steps) == (&other.when, &other.condition, &other.steps)
+    }
 }

@@ -1,27 +1,98 @@
 //! What an automation names.
 
-use super::{Automation, Occasion, Recipient, Step};
+use super::{Automation, Occasion, Pause, Recipient, Step};
 use crate::{
-    condition::condition_refs as condition,
-    names::{Hold, Name, Names, See, path},
+    bulk::altered_refs,
+    condition::{Condition, condition_refs as condition},
+    names::{Hold, Name, Names, See, field, path, person},
     wording::wording_refs as wording,
 };
 
+const NEEDS: Hold = Hold::Needs("needs it");
+
 impl Names for Automation {
     fn each(&mut self, see: &mut See<'_>) {
-        let needs = Hold::Needs("needs it");
-        if let Occasion::Form(Some(form)) = &mut self.when
-            && let Some(Name::Form(other)) = see(Name::Form(*form), Hold::Needs("is set going by it"))
-        {
-            *form = other;
+        plan(&mut self.when, &mut self.condition, &mut self.steps, see);
+        if let Some(draft) = &mut self.draft {
+            plan(&mut draft.when, &mut draft.condition, &mut draft.steps, see);
         }
-        condition(&mut self.condition, needs, see);
-        for Step::Mail { to, subject, body } in &mut self.steps {
-            if let Recipient::Field(fields) = to {
-                path(fields, needs, see);
+        self.acts_for = self.acts_for.and_then(|mut id| person(&mut id, Hold::Shows("acts for them"), see).then_some(id));
+    }
+}
+
+fn plan(when: &mut Occasion, of: &mut Condition, steps: &mut [Step], see: &mut See<'_>) {
+    match when {
+        Occasion::Form(Some(form)) => {
+            if let Some(Name::Form(other)) = see(Name::Form(*form), Hold::Needs("is set going by it")) {
+                *form = other;
             }
-            wording(subject, needs, see);
-            wording(body, needs, see);
+        }
+        Occasion::Changed(fields) => fields.iter_mut().for_each(|id| {
+            field(id, Hold::Needs("is set going by it"), see);
+        }),
+        Occasion::Date { field: id, .. } => {
+            field(id, Hold::Needs("is set going by it"), see);
+        }
+        Occasion::Form(None) | Occasion::Added | Occasion::Pressed | Occasion::Fits | Occasion::Every { .. } | Occasion::Chosen => {}
+    }
+    condition(of, NEEDS, see);
+    steps.iter_mut().for_each(|step| step.each(see));
+}
+
+impl Step {
+    fn each(&mut self, see: &mut See<'_>) {
+        match self {
+            Step::Mail { to, subject, body, .. } => {
+                match to {
+                    Recipient::Field(fields) => {
+                        path(fields, NEEDS, see);
+                    }
+                    Recipient::Role(role) => {
+                        if let Some(Name::Role(other)) = see(Name::Role(*role), NEEDS) {
+                            *role = other;
+                        }
+                    }
+                    Recipient::Address(_) => {}
+                }
+                wording(subject, NEEDS, see);
+                wording(body, NEEDS, see);
+            }
+            Step::Set { along, alter } => {
+                path(along, NEEDS, see);
+                alter.iter_mut().for_each(|one| altered_refs(one, NEEDS, see));
+            }
+            Step::Add { table, alter } => {
+                if let Some(Name::Table(other)) = see(Name::Table(*table), NEEDS) {
+                    *table = other;
+                }
+                alter.iter_mut().for_each(|one| altered_refs(one, NEEDS, see));
+            }
+            Step::Each { table, condition: of, same, steps, otherwise, .. } => {
+                if let Some(Name::Table(other)) = see(Name::Table(*table), NEEDS) {
+                    *table = other;
+                }
+                condition(of, NEEDS, see);
+                for one in same {
+                    field(&mut one.theirs, NEEDS, see);
+                    field(&mut one.ours, NEEDS, see);
+                }
+                steps.iter_mut().chain(otherwise).for_each(|step| step.each(see));
+            }
+            Step::If { condition: of, steps, otherwise } => {
+                condition(of, NEEDS, see);
+                steps.iter_mut().chain(otherwise).for_each(|step| step.each(see));
+            }
+            Step::Wait { pause, steps, otherwise } => {
+                match pause {
+                    Pause::Field(id) => {
+                        field(id, NEEDS, see);
+                    }
+                    Pause::Until { condition: of, .. } => condition(of, NEEDS, see),
+                    Pause::Hours(_) | Pause::Days(_) => {}
+                }
+                steps.iter_mut().chain(otherwise).for_each(|step| step.each(see));
+            }
+            Step::Stop => {}
         }
     }
 }

@@ -1,17 +1,22 @@
 //! An automation as a part.
 
-use super::{Automation, MAX_STEPS, Occasion, Recipient, Step};
+use super::{Automation, Hour, MAX_STEP_DEPTH, MAX_STEPS, Occasion, Pause, Recipient, Round, Step};
 use crate::{
     access::{Asker, Lens},
+    bulk::{Alter, Altered, MOST_FIELDS},
     checks::{check_mail, check_name},
     dataset::Dataset,
     fault::{Checked, Fault, FaultKind, Faults},
-    id::{AutomationId, TableId},
+    id::{AutomationId, FieldId, TableId},
     names::Name,
     part::{Part, Sort, is_part},
     rules::{Rules, Tells, builders_only},
-    schema::Kind,
+    schema::{Kind, Same},
+    wording::Piece,
 };
+
+/// Most days before or after one, and most that are waited.
+const MOST_DAYS: u32 = 3_660;
 
 is_part!(Automation, Automation);
 
@@ -76,26 +81,217 @@ impl Automation {
     /// Each thing that is wrong, with its place.
     pub fn check(&self, ds: &Dataset) -> Checked<()> {
         let mut faults: Vec<Fault> = check_name(&self.name).err().into_iter().collect();
-        if let Occasion::Form(Some(form)) = self.when
-            && ds.form(form).is_none_or(|f| f.table != self.table)
-        {
-            faults.push(Fault::new(FaultKind::BadRule, "The form that sets this going is not there any more.").at("/when"));
+        if let Err(fault) = self.check_when(ds) {
+            faults.push(fault);
         }
         if let Err(Faults(found)) = self.condition.check(ds, self.table) {
             faults.extend(found.into_iter().map(|f| f.at("/condition")));
         }
-        if self.steps.is_empty() || self.steps.len() > MAX_STEPS {
-            faults.push(Fault::new(FaultKind::BadRule, format!("An automation does from 1 to {MAX_STEPS} things.")).at("/steps"));
+        // What rests may be half said.
+        if (self.on && self.steps.is_empty()) || self.all_steps().len() > MAX_STEPS {
+            faults.push(bad(format!("An automation does from 1 to {MAX_STEPS} things.")).at("/steps"));
         }
-        for (place, Step::Mail { to, subject, .. }) in self.steps.iter().enumerate() {
-            if let Err(fault) = to.check(ds, self.table) {
-                faults.push(fault.at(format!("/steps/{place}/mail/to")));
-            }
-            if subject.0.is_empty() {
-                faults.push(Fault::new(FaultKind::Missing, "Give the mail a subject.").at(format!("/steps/{place}/mail/subject")));
-            }
+        let about = About { table: self.table, gathers: self.gathers(), found: false, depth: 0, on: self.on };
+        check_steps(ds, &self.steps, &about, "/steps", &mut faults);
+        // A draft may be half said until it takes over.
+        if let Some(Err(Faults(found))) = self.drafted().map(|draft| Automation { on: false, ..draft }.check(ds)) {
+            faults.extend(found.into_iter().map(|fault| fault.at("/draft")));
         }
         Faults::none_or(faults)
+    }
+
+    fn check_when(&self, ds: &Dataset) -> Result<(), Fault> {
+        let at = |message: &str| Err(bad(message).at("/when"));
+        let def = |field: FieldId| ds.table(self.table).and_then(|home| home.def.field(field));
+        let hour = |at: &Hour| if at.is_of_a_day() { Ok(()) } else { Err(bad("Give an hour from 00:00 to 23:59.").at("/when")) };
+        match &self.when {
+            Occasion::Form(Some(form)) if ds.form(*form).is_none_or(|f| f.table != self.table) => {
+                at("The form that sets this going is not there any more.")
+            }
+            Occasion::Changed(fields) if fields.iter().any(|field| def(*field).is_none()) => {
+                at("A field that sets this going is not there any more.")
+            }
+            Occasion::Fits if self.on && self.condition.is_nothing() => {
+                Err(bad("Say what begins to hold: without a condition it never does.").at("/condition"))
+            }
+            Occasion::Date { field, days, at: time, .. } => {
+                let kind = def(*field).map(|def| def.kind.shows());
+                if !matches!(kind, Some(Kind::Date | Kind::DateTime | Kind::Range | Kind::CreatedAt | Kind::ChangedAt)) {
+                    return at("Choose a field that holds a day.");
+                }
+                if days.unsigned_abs() > MOST_DAYS {
+                    return at("That is more than ten years from the day.");
+                }
+                hour(time)
+            }
+            Occasion::Every { round, at: time } => {
+                match round {
+                    Round::Weekly(days) if days.is_empty() || days.iter().any(|day| !(1..=7).contains(day)) => {
+                        return at("Choose at least one day of the week.");
+                    }
+                    Round::Monthly(day) if !(1..=31).contains(day) => return at("A month has days from 1 to 31."),
+                    _ => {}
+                }
+                hour(time)
+            }
+            Occasion::Form(_) | Occasion::Added | Occasion::Pressed | Occasion::Changed(_) | Occasion::Fits | Occasion::Chosen => Ok(()),
+        }
+    }
+}
+
+fn bad(message: impl Into<String>) -> Fault {
+    Fault::new(FaultKind::BadRule, message)
+}
+
+/// Where steps stand.
+struct About {
+    table: TableId,
+    /// Whether the automation comes for many records at once.
+    gathers: bool,
+    /// Whether they are done for records that were found.
+    found: bool,
+    depth: usize,
+    /// Whether it runs: what rests may be half said.
+    on: bool,
+}
+
+fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &mut Vec<Fault>) {
+    if about.depth > MAX_STEP_DEPTH {
+        return faults.push(bad(format!("Steps stand within steps at most {MAX_STEP_DEPTH} deep.")).at(at));
+    }
+    for (place, step) in steps.iter().enumerate() {
+        let at = format!("{at}/{place}/{}", step.word());
+        let mut wrong = |found: Result<(), Fault>, part: &str| faults.extend(found.err().map(|fault| fault.at(format!("{at}{part}"))));
+        match step {
+            Step::Mail { to, subject, digest, .. } => {
+                wrong(to.check(ds, about.table), "/to");
+                if subject.0.is_empty() {
+                    wrong(Err(Fault::new(FaultKind::Missing, "Give the mail a subject.")), "/subject");
+                }
+                if *digest && !about.gathers {
+                    wrong(Err(bad("One message of many records needs a day, a timetable or chosen records, that bring many.")), "");
+                }
+                if *digest && subject.0.iter().any(|piece| matches!(piece, Piece::Value(_))) {
+                    wrong(Err(bad("This message is of many records, so its heading holds no value of one.")), "/subject");
+                }
+            }
+            Step::Set { along, alter } => match end_of(ds, about.table, along) {
+                Ok(table) => wrong(check_alter(ds, table, alter, about.table, false), "/alter"),
+                Err(fault) => wrong(Err(fault), "/along"),
+            },
+            Step::Add { table, alter } => {
+                wrong(ds.table(*table).map(drop).ok_or_else(|| bad("The table to which this adds is not there any more.")), "/table");
+                wrong(check_alter(ds, *table, alter, about.table, true), "/alter");
+            }
+            Step::Each { table, condition, same, .. } => {
+                let Some(there) = ds.table(*table) else {
+                    wrong(Err(bad("The table in which this looks is not there any more.")), "/table");
+                    continue;
+                };
+                if about.found {
+                    wrong(Err(bad("What goes through found records can’t go through others within.")), "");
+                }
+                wrong(
+                    condition
+                        .check(ds, *table)
+                        .map_err(|Faults(all)| all.into_iter().next().unwrap_or_else(|| bad("This condition does not fit."))),
+                    "/condition",
+                );
+                let home = ds.table(about.table);
+                let known = |s: &Same| there.def.field(s.theirs).is_some() && home.is_some_and(|home| home.def.field(s.ours).is_some());
+                if !same.iter().all(known) {
+                    wrong(Err(bad("This rule names a field that is not there any more.")), "/same");
+                }
+            }
+            Step::If { condition, .. } => {
+                if condition.is_nothing() {
+                    wrong(Err(bad("Say what must hold.")), "/condition");
+                }
+                wrong(
+                    condition
+                        .check(ds, about.table)
+                        .map_err(|Faults(all)| all.into_iter().next().unwrap_or_else(|| bad("This condition does not fit."))),
+                    "/condition",
+                );
+            }
+            Step::Wait { pause, .. } => {
+                if about.found {
+                    wrong(Err(bad("What goes through found records can’t wait within.")), "");
+                }
+                wrong(pause.check(ds, about.table), "/pause");
+            }
+            Step::Stop => {}
+        }
+        for (word, table, inner) in step.inner(about.table) {
+            let found = about.found || (matches!(step, Step::Each { .. }) && word == "steps");
+            check_steps(ds, inner, &About { table, found, depth: about.depth + 1, ..*about }, &format!("{at}/{word}"), faults);
+        }
+        if about.on && matches!(step, Step::Each { steps, .. } if steps.is_empty()) {
+            faults.push(bad("Say what is done with each that is found.").at(format!("{at}/steps")));
+        }
+    }
+}
+
+/// The table to which a path of links leads.
+fn end_of(ds: &Dataset, table: TableId, along: &[FieldId]) -> Result<TableId, Fault> {
+    let mut at = table;
+    for link in along {
+        let to = ds.table(at).and_then(|home| home.link(*link)).map(|link| link.to);
+        at = to.ok_or_else(|| bad("This goes along a link that is not there any more."))?;
+    }
+    Ok(at)
+}
+
+/// Whether these fields may become that; `own`: the table that the automation is of, `adds`: of a new record.
+fn check_alter(ds: &Dataset, table: TableId, alter: &[Altered], own: TableId, adds: bool) -> Result<(), Fault> {
+    if alter.is_empty() && !adds || alter.len() > MOST_FIELDS {
+        return Err(bad(format!("Say which fields become what: one to {MOST_FIELDS} of them.")));
+    }
+    for one in alter {
+        let def = ds.table(table).and_then(|home| home.def.field(one.field));
+        let Some(def) = def else { return Err(bad("This names a field that is not there any more.")) };
+        if !def.kind.takes_input() {
+            return Err(bad(format!("“{}” is not filled in by anybody, so nothing can be put into it.", def.name)));
+        }
+        match &one.to {
+            Alter::Along(path) if !path.is_empty() => drop(ds.walk(own, path)?),
+            Alter::Along(_) if !matches!(def.kind, Kind::Link(link) if link.to == own) => {
+                return Err(bad(format!("“{}” links to another table than the one this is about.", def.name)));
+            }
+            Alter::Now if !matches!(def.kind, Kind::Date | Kind::DateTime) => {
+                return Err(bad(format!("“{}” holds no day.", def.name)));
+            }
+            Alter::Set(_) | Alter::Empty | Alter::Along(_) | Alter::Now => {}
+            _ if adds => return Err(bad(format!("A new record has nothing in “{}” that could be changed.", def.name))),
+            Alter::From(field) => {
+                ds.table(table)
+                    .and_then(|home| home.def.field(*field))
+                    .ok_or_else(|| bad("This names a field that is not there any more."))?;
+            }
+            _ => {}
+        }
+    }
+    Ok(())
+}
+
+impl Pause {
+    fn check(&self, ds: &Dataset, table: TableId) -> Result<(), Fault> {
+        match self {
+            Pause::Hours(count) if *count == 0 || *count > 24 * MOST_DAYS => Err(bad("Wait from one hour to ten years.")),
+            Pause::Days(count) | Pause::Until { days: count, .. } if *count == 0 || *count > MOST_DAYS => {
+                Err(bad("Wait from one day to ten years."))
+            }
+            Pause::Until { condition, .. } if condition.is_nothing() => Err(bad("Say what it waits for.").at("/until/condition")),
+            Pause::Until { condition, .. } => {
+                let first = |Faults(all): Faults| all.into_iter().next().unwrap_or_else(|| bad("This condition does not fit."));
+                condition.check(ds, table).map_err(|faults| first(faults).at("/until/condition"))
+            }
+            Pause::Field(field) => match ds.table(table).and_then(|home| home.def.field(*field)).map(|def| def.kind.shows()) {
+                Some(Kind::Date | Kind::DateTime | Kind::Range) => Ok(()),
+                _ => Err(bad("Choose a field that holds a day.")),
+            },
+            Pause::Hours(_) | Pause::Days(_) => Ok(()),
+        }
     }
 }
 
@@ -103,11 +299,14 @@ impl Recipient {
     fn check(&self, ds: &Dataset, table: TableId) -> Result<(), Fault> {
         match self {
             Recipient::Address(address) => check_mail(address),
+            Recipient::Role(role) => {
+                ds.roles().find(|one| one.id == *role).map(drop).ok_or_else(|| bad("The role to which this goes is not there any more."))
+            }
             Recipient::Field(path) => {
                 let (home, field) = ds.walk(table, path)?;
                 match ds.shown_kind(home, field).map(|(_, kind)| kind) {
-                    Some(Kind::Person | Kind::Email | Kind::CreatedBy) => Ok(()),
-                    _ => Err(Fault::new(FaultKind::BadRule, "A mail goes to a person field or an e-mail field.")),
+                    Some(Kind::Person | Kind::People | Kind::Email | Kind::CreatedBy) => Ok(()),
+                    _ => Err(bad("A mail goes to a person field or an e-mail field.")),
                 }
             }
         }

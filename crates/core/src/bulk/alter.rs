@@ -4,9 +4,10 @@ use super::Alter;
 use crate::{
     access::Lens,
     fault::{Fault, FaultKind},
-    id::{RecordId, TableId},
+    id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind, LONG_TEXT_LIMIT, Step},
     value::{Cell, Input, Value, currency_decimals},
+    wording::ends,
 };
 use jiff::{Span, civil::Date, tz::TimeZone};
 use rust_decimal::Decimal;
@@ -92,6 +93,12 @@ impl Alter {
                     _ => Input::Text(lens.text_at(table, record, *field)),
                 })
             }
+            Alter::Now => match &def.kind {
+                Kind::Date => return value(Value::Date(lens.clock().today())),
+                Kind::DateTime => return value(Value::Instant(lens.clock().now)),
+                _ => return wrong("day"),
+            },
+            Alter::Along(path) => return along(lens, table, record, path, def),
             Alter::AddOptions(more) => match (now, &def.kind) {
                 (now, Kind::Choices { .. }) => {
                     let held = if let Cell::Choices(held) = now { held } else { &[] };
@@ -115,6 +122,30 @@ impl Alter {
             },
         })
     }
+}
+
+/// What stands at the end of a path of links, as a field takes it.
+fn along(lens: &Lens<'_>, table: TableId, record: RecordId, path: &[FieldId], def: &FieldDef) -> Result<Option<Input>, Fault> {
+    if path.is_empty() {
+        return match def.kind {
+            Kind::Link(link) if link.to == table => Ok(Some(Input::Value(Value::Links(vec![record])))),
+            _ => Err(Fault::new(FaultKind::WrongKind, format!("“{}” does not link to this record.", def.name))),
+        };
+    }
+    let (at, field, records) = ends(lens, table, path, record).ok_or_else(|| Fault::not_found("field"))?;
+    let kind = lens.ds.shown_kind(at, field).map(|(_, kind)| kind).ok_or_else(|| Fault::not_found("field"))?;
+    let records: Vec<RecordId> = records.into_iter().filter(|record| lens.shows(at, *record, field)).collect();
+    let cells = || records.iter().map(|record| lens.reader(at, field).cell(record.row()).to_value());
+    let linked = matches!((kind, &def.kind), (Kind::Link(from), Kind::Link(to)) if from.to == to.to);
+    if linked {
+        let all = cells().flat_map(|value| if let Value::Links(links) = value { links } else { Vec::new() });
+        return Ok(Some(Input::Value(Value::Links(joined(&[], &all.collect::<Vec<_>>())))));
+    }
+    if let ([one], true) = (&records[..], kind == &def.kind) {
+        return Ok(Some(Input::Value(lens.reader(at, field).cell(one.row()).to_value())));
+    }
+    let texts: Vec<String> = records.iter().map(|record| lens.text_at(at, *record, field)).filter(|text| !text.is_empty()).collect();
+    Ok(Some(if texts.is_empty() { Input::Value(Value::Empty) } else { Input::Text(texts.join(", ")) }))
 }
 
 fn is_text(kind: &Kind) -> bool {

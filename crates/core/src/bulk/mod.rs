@@ -2,10 +2,12 @@
 
 mod alter;
 mod duplicate;
+mod refs;
 mod rehearsal;
 
 pub(crate) use alter::moved_on;
 pub use duplicate::{Duplicate, MOST_AGAIN};
+pub(crate) use refs::altered_refs;
 pub use rehearsal::{BulkExample, BulkRefused, BulkRehearsal};
 
 use crate::{
@@ -68,6 +70,10 @@ pub enum Alter {
     Raise(Decimal),
     /// It becomes what stands in another field of its record.
     From(FieldId),
+    /// Of days and moments: it becomes the one it is.
+    Now,
+    /// It becomes what stands at the end of a path of links; of no path: the record itself, where a link takes it.
+    Along(Vec<FieldId>),
     /// Of several choices: these are chosen, too.
     AddOptions(Vec<OptionId>),
     /// Of several people: these are named, too.

@@ -174,6 +174,13 @@ impl Condition {
         })
     }
 
+    /// Whether it hangs on which day it is.
+    pub fn hangs_on_the_day(&self) -> bool {
+        self.tests()
+            .iter()
+            .any(|test| matches!(test.check, Check::Day { than: When::Today(_), .. } | Check::Within { .. } | Check::Older { .. }))
+    }
+
     /// Whether it speaks of *my record*.
     pub fn asks_my_record(&self) -> bool {
         self.tests().iter().any(|test| matches!(test.check, Check::MyRecord { .. }))

@@ -110,6 +110,7 @@ impl Dataset {
                 }
             }
             Op::Press { .. } => {}
+            Op::Go { automation, by, .. } => self.note_came(*automation, *by),
             // What depends on the day was computed when the change's moment was come to.
             Op::Turned { to, .. } => self.turned = Some(*to),
             Op::Count { field, period, after, .. } => {
@@ -122,6 +123,7 @@ impl Dataset {
             Op::Put { before, after } => {
                 reached.structure |= before.iter().chain(after).any(|part| matches!(&**part, Part::Table(_) | Part::Tracker(_)));
                 self.put(before.as_deref(), after.as_deref());
+                self.note_switched(before.as_deref(), after.as_deref(), change.at);
             }
         }
     }

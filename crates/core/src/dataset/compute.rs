@@ -53,8 +53,13 @@ impl Dataset {
         self.turned.unwrap_or(self.day())
     }
 
-    /// When it has to be turned though nobody looks at it: at the next day's beginning, if anything depends on the day.
+    /// When it has to be looked after though nobody looks at it: at the next day's beginning, if anything depends on the day, and when an
+    /// automation comes.
     pub fn wakes_at(&self) -> Option<Timestamp> {
+        self.turns_at().into_iter().chain(self.next_due()).min()
+    }
+
+    fn turns_at(&self) -> Option<Timestamp> {
         if self.begun().next().is_some() {
             // Somebody may have begun a record and left it without a word.
             return self.moment.checked_add(jiff::SignedDuration::from_mins(11)).ok();

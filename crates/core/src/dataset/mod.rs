@@ -2,6 +2,7 @@
 //! costs almost nothing and readers never wait for writers.
 
 mod apply;
+mod came;
 mod column;
 mod compute;
 mod findable;
@@ -29,8 +30,9 @@ pub(crate) use unique::same;
 
 use crate::{
     access::Role,
+    automation::Came,
     form::Arrival,
-    id::{FieldId, RecordId, TableId, TrackerId, ViewId},
+    id::{AutomationId, FieldId, RecordId, TableId, TrackerId, ViewId},
     part::{Part, Parts, Sort},
     people::{Actor, People},
     schema::{FieldDef, Kind, Link, TableDef, TrackerDef},
@@ -64,6 +66,8 @@ pub struct Dataset {
     counters: Arc<BTreeMap<(FieldId, String), u64>>,
     /// Where records stand in the views' own orders.
     orders: BTreeMap<ViewId, Arc<OwnOrder>>,
+    /// How far the times of automations have come.
+    came: Arc<BTreeMap<AutomationId, Came>>,
     /// The next number for a part of the tracker.
     next_id: u32,
     graph: Arc<graph::Graph>,
@@ -132,6 +136,7 @@ impl Dataset {
             parts: Parts::default(),
             counters: Arc::default(),
             orders: BTreeMap::new(),
+            came: Arc::default(),
             next_id: 1,
             graph: Arc::default(),
             moment: Timestamp::MIN,

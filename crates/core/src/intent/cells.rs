@@ -215,7 +215,9 @@ impl Decider<'_> {
     fn checked_links(&self, link: Link, records: &[RecordId], before: &Value, def: &FieldDef) -> Result<Value, Fault> {
         let there = |r: RecordId| match self.asker {
             Asker::Form(_) => self.ds.table(link.to).is_some_and(|t| t.is_live(r)),
-            Asker::Person(_) | Asker::StandingIn { .. } | Asker::Visitor { .. } | Asker::Westerfall => self.lens.sees(link.to, r),
+            Asker::Person(_) | Asker::StandingIn { .. } | Asker::Visitor { .. } | Asker::Automation(_) | Asker::Westerfall => {
+                self.lens.sees(link.to, r)
+            }
         };
         if !records.iter().all(|r| there(*r)) {
             return Err(Fault::not_found("record to link"));

@@ -103,6 +103,7 @@ fn columns(op: &Op) -> Vec<Column<'_>> {
         | Op::Bin { .. }
         | Op::Arrive { .. }
         | Op::Press { .. }
+        | Op::Go { .. }
         | Op::Count { .. }
         | Op::Turned { .. }
         | Op::Say { .. }
@@ -134,6 +135,7 @@ impl<'o> Effect<'o> {
                 | Op::Arrive { .. }
                 | Op::Press { .. }
                 | Op::Empty { .. }
+                | Op::Go { .. }
                 | Op::Count { .. }
                 | Op::Turned { .. }
                 | Op::Say { .. }

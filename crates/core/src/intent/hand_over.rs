@@ -103,7 +103,7 @@ fn part_names(part: &Part, person: PersonId, lens: &Lens<'_>) -> bool {
 }
 
 fn writes_to(automation: &Automation, mail: &str) -> bool {
-    automation.steps.iter().any(|step| matches!(step, Step::Mail { to: Recipient::Address(to), .. } if to.eq_ignore_ascii_case(mail)))
+    automation.all_steps().iter().any(|step| matches!(step, Step::Mail { to: Recipient::Address(to), .. } if to.eq_ignore_ascii_case(mail)))
 }
 
 impl Decider<'_> {
@@ -161,14 +161,7 @@ impl Decider<'_> {
             let mut after = before.clone();
             after.each(&mut |name: Name, _: Hold| Some(if name == Name::Person(from) { Name::Person(to) } else { name }));
             if let Part::Automation(automation) = &mut after {
-                for step in &mut automation.steps {
-                    if let Step::Mail { to: Recipient::Address(mail), .. } = step
-                        && mail.eq_ignore_ascii_case(&old)
-                        && !new.is_empty()
-                    {
-                        mail.clone_from(&new);
-                    }
-                }
+                automation.steps.iter_mut().for_each(|step| step.write_to(&old, &new));
             }
             Op::Put { before: Some(Box::new(before)), after: Some(Box::new(after)) }
         };

@@ -2,6 +2,7 @@
 //! asks, and becomes a change or faults; nothing in between.
 
 mod answer;
+mod automate;
 mod bin;
 mod block;
 mod bulk;
@@ -40,6 +41,7 @@ pub use tables::{NewTable, TableChange};
 use crate::{
     Clock,
     access::{Asker, Lens, Right},
+    automation::Waiting,
     bulk::{Bulk, Duplicate},
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
@@ -177,6 +179,17 @@ pub enum Intent {
     HandOver(HandOver),
     /// A whole sheet.
     Import(Box<Import>),
+    /// Runs an automation on records that somebody chose.
+    Run {
+        automation: AutomationId,
+        records: Vec<RecordId>,
+    },
+    /// A time of an automation comes.
+    Come {
+        automation: AutomationId,
+    },
+    /// A run that waited goes on, if it has waited long enough or for what now holds.
+    GoOn(Box<Waiting>),
     /// Time has passed: the tracker's day ends.
     Turn,
     /// Takes a change back. `shared`: the log knows that somebody else has touched records that it made.
@@ -205,6 +218,7 @@ impl Intent {
             | Intent::Edit { .. }
             | Intent::Send { .. }
             | Intent::Amend { .. }
+            | Intent::GoOn(_)
             | Intent::Press { .. } => true,
             Intent::MoveHighlight { .. } | Intent::MoveView { .. } => true,
             Intent::Order { step, .. } => matches!(step, OrderStep::Place { records, .. } if records.len() <= LIGHT),
@@ -221,6 +235,8 @@ impl Intent {
             | Intent::Unpack { .. }
             | Intent::HandOver(_)
             | Intent::Import(_)
+            | Intent::Run { .. }
+            | Intent::Come { .. }
             | Intent::Turn
             | Intent::Undo { .. } => false,
         }
@@ -352,6 +368,9 @@ impl Dataset {
                 made = number;
                 ops
             }
+            Intent::Run { automation, records } => vec![decider.run_by_hand(*automation, records)?],
+            Intent::Come { automation } => decider.come(*automation)?,
+            Intent::GoOn(waiting) => decider.go_on(waiting)?,
             Intent::Turn => {
                 if asker != Asker::Westerfall {
                     return Err(Fault::new(FaultKind::NotAllowed, "Time passes by itself.").into());
@@ -375,6 +394,7 @@ impl Dataset {
             }
             (Asker::Form(form), _) => Actor::Form(form),
             (Asker::Visitor { page, guest }, _) => Actor::Visitor { page, guest },
+            (Asker::Automation(id), _) => Actor::Automation(id),
             (Asker::Westerfall, _) => Actor::Westerfall,
         };
         let landing = match intent {

@@ -2,7 +2,8 @@
 
 use super::{Decider, draft::Draft};
 use crate::{
-    access::Base,
+    access::{Asker, Base},
+    automation::Automation,
     checks::check_name,
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
@@ -40,7 +41,22 @@ impl Decider<'_> {
     /// A part as it is kept.
     pub(super) fn tidied(&self, part: Part) -> Checked<Part> {
         let takes = |value: Value, def: &FieldDef| self.checked(value, &Value::Empty, def, false);
-        with_part!(part, part => part.tidied(self.ds, &takes).map(Into::into))
+        let part: Part = with_part!(part, part => part.tidied(self.ds, &takes).map(Into::into))?;
+        Ok(match part {
+            Part::Automation(automation) => Part::Automation(self.acting(automation)),
+            part => part,
+        })
+    }
+
+    /// An automation acts for whoever said last what it does; who only names it or lets it rest changes nothing of that.
+    fn acting(&self, automation: Automation) -> Automation {
+        let now = self.ds.automation(automation.id);
+        let acts_for = match self.asker {
+            Asker::Person(me) if now.is_none_or(|now| !now.does_as(&automation) || now.acts_for.is_none()) => Some(me),
+            Asker::Person(_) => now.and_then(|now| now.acts_for),
+            _ => automation.acts_for,
+        };
+        Automation { acts_for, ..automation }
     }
 
     /// One part from one state to another, if the asker may and the rest still stands.

@@ -34,6 +34,7 @@ impl Letter<'_> {
             subject,
             body: format!("Dear {},\n\n{body}\n", person.name),
             opens_record: false,
+            items: Vec::new(),
         }
     }
 

@@ -35,7 +35,8 @@ pub struct Moving {
 }
 
 impl Moving {
-    fn intent(&self, table: TableId) -> Intent {
+    /// As it is done.
+    pub fn intent(&self, table: TableId) -> Intent {
         let (records, edits) = (self.records.clone(), self.edits.clone());
         match (self.view, self.spot) {
             (Some(view), Some(spot)) => Intent::Order { view, step: OrderStep::Place { records, spot, edits } },

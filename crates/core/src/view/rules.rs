@@ -44,7 +44,7 @@ impl Rules for View {
             (_, _) if !lens.knows(self) => Err(Fault::not_found("view")),
             (None, _) if !self.given.is_empty() => stewards_only(lens),
             (Some(owner), Asker::Person(me)) if owner == me => Ok(()),
-            (Some(_), Asker::Person(_) | Asker::StandingIn { .. } | Asker::Form(_) | Asker::Visitor { .. }) => {
+            (Some(_), Asker::Person(_) | Asker::StandingIn { .. } | Asker::Form(_) | Asker::Visitor { .. } | Asker::Automation(_)) => {
                 Err(Fault::not_found("view"))
             }
             (Some(_), Asker::Westerfall) => Ok(()),

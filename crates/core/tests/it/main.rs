@@ -15,6 +15,7 @@ mod blocks;
 mod building;
 mod bulk;
 mod conversions;
+mod course;
 mod everyday;
 mod exports;
 mod faults;

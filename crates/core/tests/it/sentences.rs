@@ -94,7 +94,7 @@ fn views_roles_and_automations_read_back() {
     }
     for automation in ds.automations() {
         lines.push(format!("{}:", automation.name));
-        lines.extend(automation.to_sentences(&lens).iter().map(|clause| as_text(clause)));
+        lines.extend(automation.to_sentences(&lens).iter().map(|clause| format!("{} {}", clause.word, as_text(&clause.phrases))));
     }
     insta::assert_snapshot!(lines.join("\n"));
 }

@@ -78,12 +78,14 @@ fn talk_is_no_change_of_the_record() {
     let (fault, _) = seen_and_not(&ds);
     let faults = table(&ds, "Faults");
     let before = kept(&ds, faults, fault).unwrap();
+    let was = std::sync::Arc::new(ds.clone());
     let change = say(&mut ds, "Nadia", fault, text("Nothing moves"), None).unwrap();
     let after = kept(&ds, faults, fault).unwrap();
     assert_eq!((before.meta, before.cells), (after.meta, after.cells));
     let clock = clock();
     assert_eq!(Lens::new(&ds, asker(&ds, "Nadia"), &clock).trail(faults, fault, std::slice::from_ref(&change)), []);
-    assert!(westerfall_core::automation::fire(&ds, &change, &clock).is_empty(), "nothing is set going");
+    let moves = westerfall_core::automation::course(was, change.clone(), None, &clock);
+    assert!(moves.len() == 1 && moves[0].runs.is_empty(), "nothing is set going");
     assert!(change.in_words(&Lens::new(&ds, asker(&ds, "Nadia"), &clock)).starts_with("said something about the fault “"));
 }
 

@@ -148,8 +148,11 @@ fn what_is_offered_to_be_chosen_reads_as_the_sentence_will() {
     for Named { value, name } in vocabulary.occasions {
         let form = ds.forms().next().unwrap();
         let when = if matches!(value, Occasion::Form(Some(_))) { Occasion::Form(Some(form.id)) } else { value };
-        let clause = &Automation { when, ..automation.clone() }.to_sentences(&lens)[0];
-        assert_eq!(clause.last().unwrap().text, name.replace('…', &form.title));
+        // What has more to say than its name is said with it.
+        if !matches!(when, Occasion::Date { .. } | Occasion::Every { .. }) {
+            let clause = &Automation { when, ..automation.clone() }.to_sentences(&lens)[0];
+            assert_eq!(clause.phrases.last().unwrap().text, name.replace('…', &form.title));
+        }
     }
     let many = ds.table(faults).unwrap().def.many();
     for Named { value, name } in vocabulary.reaches {

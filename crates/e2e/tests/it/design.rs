@@ -67,13 +67,16 @@ async fn an_automation_reads_as_a_paragraph_and_is_changed_in_it() {
     let nadia = driver.browser(&server, 1280, 900).await;
     nadia.walk_in("Nadia Ferreira-Holt").await;
     nadia.go("/t/1/automations").await;
-    nadia.text("p", "When a fault comes by the form “Report a path fault”").await;
+    nadia.text("p", "a fault comes by the form “Report a path fault”").await;
     nadia.text("p", "Does not hold: severity is blocked or dangerous; it is passable.").await;
     nadia.is_open_to_all("automations").await;
     nadia.press("button", "severity is blocked or dangerous").await;
     nadia.press("label", "awkward").await;
     nadia.click("[data-test=keep-condition]").await;
-    nadia.text("p", "if severity is awkward, blocked or dangerous").await;
+    // It runs, so what is to become of it stands beside it.
+    nadia.text("li", "“if severity is blocked or dangerous” becomes “if severity is awkward, blocked or dangerous”.").await;
+    nadia.press("button", "Drop the draft").await;
+    nadia.until("it has no draft", || async { nadia.count("[data-test=draft]").await == 0 }).await;
     // A field that is not there is pointed out where it was typed.
     nadia.press("button", "{Severity}").await;
     let subject = nadia.see("[data-test=mail-subject] input").await;

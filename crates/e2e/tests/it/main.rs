@@ -5,6 +5,7 @@
 mod access;
 mod adding;
 mod areas;
+mod automations;
 mod blocks;
 mod build;
 mod bulk;

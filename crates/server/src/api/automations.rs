@@ -1,29 +1,32 @@
 //! Automations, what they did, and the post room.
 
-use super::parts::automation::{self, AutomationView};
-use super::places::{OfAutomation, OfRecord, OfTracker};
+use super::parts::automation::{self, AutomationBody, AutomationView};
+use super::places::{OfAutomation, OfRecord, OfTable, OfTracker};
 use crate::here::{Caller, Here};
 use crate::{
     app::App,
-    live::Look,
+    live::{Done, Look},
     problem::{Json, Path, Problem},
 };
 use axum::extract::State;
-use jiff::{Timestamp, tz::TimeZone};
-use serde::Serialize;
+use jiff::{SignedDuration, Timestamp, tz::TimeZone};
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     Clock,
     access::Asker,
-    automation::LogLine,
+    automation::{Automation, AutomationRehearsal, LogLine, LogOutcome, Mail, Occasion},
     fault::Fault,
     id::{AutomationId, FormId, RecordId, TableId},
-    value::moment_text,
+    intent::Intent,
+    value::{list_text, moment_text},
 };
 use westerfall_store::RunRow;
 
 /// Runs and messages in one answer.
 const MOST: i64 = 200;
+/// Changes that a rehearsal goes back over.
+const MOST_REHEARSED: i64 = 5_000;
 
 /// The tracker's automations. For those who may change them.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/automations", params(OfTracker), responses((status = 200, body = Vec<AutomationView>)))]
@@ -38,11 +41,71 @@ pub(super) struct RunView {
     at_text: String,
     automation: String,
     table: Option<TableId>,
+    /// None: it was of many records together.
     record: Option<RecordId>,
     /// What stands for the record; nothing if it is not open to the asker.
     record_name: Option<String>,
     log: Vec<LogLine>,
     mails: Vec<MailState>,
+    /// Until when at the latest it waits, where it does.
+    waits_text: Option<String>,
+    /// Days since it ran, from today.
+    days_ago: i64,
+    state: RunState,
+}
+
+/// How far a run has come.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(super) enum RunState {
+    Ended,
+    Waits,
+    /// Something of it could not be done.
+    Failed,
+    /// A condition did not hold, and nothing was done.
+    LeftOut,
+}
+
+impl RunState {
+    fn of(run: &RunRow) -> Self {
+        let has = |outcome: LogOutcome| run.log.iter().any(|line| line.outcome == outcome);
+        let lost = run.mails.iter().any(|(_, state, _)| state == "failed" || state == "unsure");
+        match () {
+            () if run.waits.is_some() => RunState::Waits,
+            () if lost || has(LogOutcome::Failed) => RunState::Failed,
+            () if run.mails.is_empty() && run.log.last().is_some_and(|line| line.outcome == LogOutcome::No) => RunState::LeftOut,
+            () => RunState::Ended,
+        }
+    }
+}
+
+/// What an automation did.
+#[derive(Serialize, ToSchema)]
+pub(super) struct RunsView {
+    /// How many of the last days ended, wait, failed, were left out.
+    says: String,
+    /// Latest first; at most 200.
+    runs: Vec<RunView>,
+}
+
+/// Days of which it is told in one sentence, and drawn.
+const DAYS: i64 = 30;
+
+fn runs_say(runs: &[RunView], look: &Look) -> String {
+    let lately: Vec<&RunView> = runs.iter().filter(|run| run.days_ago < DAYS).collect();
+    let count = |state: RunState| lately.iter().filter(|run| run.state == state).count();
+    let left_out = count(RunState::LeftOut);
+    let ran = lately.len() - left_out;
+    if lately.is_empty() {
+        return String::new();
+    }
+    let text = |count: usize| look.clock.customs().count_text(count);
+    let parts = [(RunState::Ended, "ended"), (RunState::Waits, "waiting"), (RunState::Failed, "failed")];
+    let parts: Vec<String> =
+        parts.into_iter().filter(|(state, _)| count(*state) > 0).map(|(state, word)| format!("{} {word}", text(count(state)))).collect();
+    let told = if parts.is_empty() { String::new() } else { format!(": {}", list_text(&parts, "and")) };
+    let left = if left_out > 0 { format!("; {} left out", text(left_out)) } else { String::new() };
+    format!("{} ran in {DAYS} days{told}{left}.", text(ran))
 }
 
 /// How far a mail has come.
@@ -57,7 +120,9 @@ pub(super) struct MailState {
 fn run_view(look: &Look, run: RunRow) -> RunView {
     let lens = look.lens();
     let number = |n: i32| u32::try_from(n).unwrap_or(0);
-    let (table, record) = (TableId::new(number(run.table)), RecordId::new(number(run.record)));
+    let state = RunState::of(&run);
+    let (table, record) = (TableId::new(number(run.table)), run.record.and_then(|record| RecordId::new(number(record))));
+    let day = |at: Timestamp| at.to_zoned(look.clock.zone.clone()).date();
     let name = table.zip(record).and_then(|(t, r)| lens.record_name(t, r)).map(|n| n.name);
     let automation = AutomationId::new(number(run.automation)).and_then(|id| look.dataset.automation(id));
     RunView {
@@ -71,15 +136,183 @@ fn run_view(look: &Look, run: RunRow) -> RunView {
         record_name: name,
         log: run.log,
         mails: run.mails.into_iter().map(|(to, state, note)| MailState { to, state, note }).collect(),
+        waits_text: run.waits.map(|at| moment_text(at, &look.clock)),
+        days_ago: i64::from((look.clock.today() - day(run.at)).get_days()),
+        state,
     }
 }
 
 /// What an automation did, latest first, step by step.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/automations/{automation}/runs", params(OfAutomation), responses((status = 200, body = Vec<RunView>)))]
-pub(super) async fn runs(here: Here, Path(OfAutomation { automation: id, .. }): Path<OfAutomation>) -> Result<Json<Vec<RunView>>, Problem> {
+#[utoipa::path(get, path = "/api/trackers/{tracker}/automations/{automation}/runs", params(OfAutomation), responses((status = 200, body = RunsView)))]
+pub(super) async fn runs(here: Here, Path(OfAutomation { automation: id, .. }): Path<OfAutomation>) -> Result<Json<RunsView>, Problem> {
     let look = here.look_as_builder("page")?;
     let runs = here.app.store.runs(here.tracker, Some(id), None, MOST).await?;
-    Ok(Json(runs.into_iter().map(|run| run_view(&look, run)).collect()))
+    let runs: Vec<RunView> = runs.into_iter().map(|run| run_view(&look, run)).collect();
+    Ok(Json(RunsView { says: runs_say(&runs, &look), runs }))
+}
+
+/// An automation to be tried.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct TrialBody {
+    /// Which it is, where it exists already.
+    #[serde(default)]
+    number: Option<AutomationId>,
+    automation: AutomationBody,
+    /// On this record as it stands; none: over what really happened.
+    #[serde(default)]
+    record: Option<RecordId>,
+    /// In how many days before now; at most 90.
+    #[serde(default)]
+    days: u32,
+}
+
+impl TrialBody {
+    /// As it would stand, acting for whoever tries it.
+    fn read(self, look: &Look) -> Result<Automation, Problem> {
+        let id = self.number.unwrap_or(AutomationId::LAST);
+        let me = if let Asker::Person(me) | Asker::StandingIn { r#as: me, .. } = look.asker { Some(me) } else { None };
+        let automation = self.automation.read(id, look)?;
+        Ok(Automation { acts_for: me, ..automation })
+    }
+}
+
+/// What an automation would do, without effect: on one record, or over what really happened in the last days.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/automations/rehearsal", params(OfTracker), request_body = TrialBody, responses((status = 200, body = AutomationRehearsal)))]
+pub(super) async fn rehearse(here: Here, Json(body): Json<TrialBody>) -> Result<Json<AutomationRehearsal>, Problem> {
+    let look = here.look_as_builder("page")?;
+    let (record, days) = (body.record, body.days.clamp(1, 90));
+    let automation = body.read(&look)?;
+    let since = look.clock.now - SignedDuration::from_secs(86_400 * i64::from(days));
+    let changes = if record.is_none() { here.app.store.changes_after(here.tracker, since, MOST_REHEARSED).await? } else { Vec::new() };
+    let rehearsed = move || {
+        let lens = look.lens();
+        match record {
+            Some(record) => automation.try_on(&lens, record),
+            None => {
+                // Where there was more than is gone back over, it is told of as long ago as that.
+                let whole = i64::try_from(changes.len()).unwrap_or(i64::MAX) < MOST_REHEARSED;
+                let since = changes.last().filter(|_| !whole).map_or(since, |first| first.at);
+                automation.rehearse(&lens, since, &changes)
+            }
+        }
+    };
+    Ok(Json(here.app.rooms.read(rehearsed).await??))
+}
+
+/// Sends the mails that an automation would send for a record, to whoever asks and to nobody else.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/automations/trial", params(OfTracker), request_body = TrialBody, responses((status = 200, body = AutomationRehearsal)))]
+pub(super) async fn trial(here: Here, Json(body): Json<TrialBody>) -> Result<Json<AutomationRehearsal>, Problem> {
+    let look = here.look_as_builder("page")?;
+    let me = here.caller.person()?;
+    here.caller.actor()?;
+    let record = body.record.ok_or_else(|| Fault::not_found("record"))?;
+    let automation = body.read(&look)?;
+    let rehearsed = automation.try_on(&look.lens(), record)?;
+    let person = look.dataset.people.get(me).filter(|person| !person.mail.is_empty()).ok_or_else(|| Fault::not_found("person"))?;
+    let now = Timestamp::now();
+    for (place, mail) in rehearsed.happened.iter().flat_map(|one| &one.mails).enumerate() {
+        let letter = Mail {
+            key: format!("trial {me} {} {place}", now.as_millisecond()),
+            to: person.mail.clone(),
+            to_name: person.name.clone(),
+            subject: format!("Trial: {}", mail.subject),
+            body: format!("As it would go to {}:\n\n{}", mail.to, mail.body),
+            opens_record: false,
+            items: Vec::new(),
+        };
+        here.app.store.queue_team_mail(&letter, now).await?;
+    }
+    here.app.queued.notify_waiters();
+    Ok(Json(rehearsed))
+}
+
+/// An automation that is run by hand.
+#[derive(Serialize, ToSchema)]
+pub(super) struct ByHand {
+    id: AutomationId,
+    name: String,
+    /// What it does, in a few words.
+    does: String,
+}
+
+/// The automations that one may run on records of a table.
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/automations", params(OfTable), responses((status = 200, body = Vec<ByHand>)))]
+pub(super) async fn by_hand(here: Here, Path(OfTable { table, .. }): Path<OfTable>) -> Result<Json<Vec<ByHand>>, Problem> {
+    let look = here.look()?;
+    let lens = look.lens();
+    if !lens.opens(table) {
+        return Err(Fault::not_found("table").into());
+    }
+    let chosen = look.dataset.automations().filter(|a| a.on && a.table == table && a.when == Occasion::Chosen);
+    // What it does is told by the names of fields and roles: to those who build.
+    let does = |a: &Automation| if lens.builds() { a.does(&lens) } else { String::new() };
+    Ok(Json(chosen.map(|a| ByHand { id: a.id, name: a.name.clone(), does: does(a) }).collect()))
+}
+
+/// Records on which an automation is run.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct RunBody {
+    records: Vec<RecordId>,
+    /// Those alone for which it has sent nothing yet.
+    #[serde(default)]
+    only_new: bool,
+}
+
+impl RunBody {
+    /// The records that are meant, and how many of those sent were reached before.
+    async fn read(&self, here: &Here, automation: AutomationId) -> Result<(Vec<RecordId>, usize), Problem> {
+        let reached = here.app.store.reached(here.tracker, automation, &self.records).await?;
+        let meant = self.records.iter().copied().filter(|record| !self.only_new || !reached.contains(record));
+        Ok((meant.collect(), reached.len()))
+    }
+}
+
+/// What a run by hand would do.
+#[derive(Serialize, ToSchema)]
+pub(super) struct RunRehearsal {
+    /// Whom messages go to, and what changes.
+    says: Vec<String>,
+    /// For how many of the records it has sent something before.
+    reached: usize,
+}
+
+/// What an automation would do with records that one chose.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/automations/{automation}/run/rehearsal", params(OfAutomation), request_body = RunBody, responses((status = 200, body = RunRehearsal)))]
+pub(super) async fn rehearse_run(
+    here: Here,
+    Path(OfAutomation { automation, .. }): Path<OfAutomation>,
+    Json(body): Json<RunBody>,
+) -> Result<Json<RunRehearsal>, Problem> {
+    let look = here.look()?;
+    let asker = here.caller.actor()?;
+    // Asked before it is told what was sent: whoever may not run it on them learns nothing of them.
+    look.dataset.decide(&Intent::Run { automation, records: body.records.clone() }, asker, &look.clock)?;
+    let (records, reached) = body.read(&here, automation).await?;
+    if records.is_empty() {
+        return Ok(Json(RunRehearsal { says: vec!["All of them were reached already.".into()], reached }));
+    }
+    let says = move || look.dataset.follows(&Intent::Run { automation, records }, asker, &look.clock);
+    let mut says = here.app.rooms.read(says).await??;
+    if says.is_empty() {
+        says.push("Nothing follows: no condition of it holds for any of them.".into());
+    }
+    Ok(Json(RunRehearsal { says, reached }))
+}
+
+/// Runs an automation on records that one chose, as one step.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/automations/{automation}/run", params(OfAutomation), request_body = RunBody, responses((status = 200, body = Done)))]
+pub(super) async fn run(
+    here: Here,
+    Path(OfAutomation { automation, .. }): Path<OfAutomation>,
+    Json(body): Json<RunBody>,
+) -> Result<Json<Done>, Problem> {
+    let look = here.look()?;
+    look.dataset.decide(&Intent::Run { automation, records: body.records.clone() }, here.caller.actor()?, &look.clock)?;
+    let (records, _) = body.read(&here, automation).await?;
+    if records.is_empty() {
+        return Ok(Json(Done::default()));
+    }
+    here.act(Intent::Run { automation, records }).await
 }
 
 /// What automations did over a record. For those who may change automations.

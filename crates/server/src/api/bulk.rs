@@ -51,7 +51,12 @@ pub(super) async fn rehearse(
     let asker = here.caller.actor()?;
     let rehearsed = move || {
         let (bulk, query) = body.read(&look.lens(), table)?;
-        Ok(bulk.rehearse(&look.dataset, asker, &look.clock, Some(&query)))
+        let mut told = bulk.rehearse(&look.dataset, asker, &look.clock, Some(&query));
+        if told.changed > 0 && told.refusals == 0 && told.wrong.is_none() {
+            // What was found to be possible is not refused here.
+            told.says.extend(look.dataset.follows(&Intent::Bulk(Box::new(bulk)), asker, &look.clock).unwrap_or_default());
+        }
+        Ok(told)
     };
     here.app.rooms.read(rehearsed).await?.map(Json)
 }

@@ -165,7 +165,10 @@ pub(super) async fn rehearse(
         let query = body.query.asked_by(&look.lens(), table)?;
         let edits = read_edits(body.edits);
         let moving = Moving { records: body.records, edits, view: body.view, spot: body.spot };
-        Ok(query.rehearse_move(&look.dataset, look.asker, &look.clock, table, &moving)?)
+        let mut told = query.rehearse_move(&look.dataset, look.asker, &look.clock, table, &moving)?;
+        // What follows by itself, said before it is kept; what was found to be possible is not refused here.
+        told.says.extend(look.dataset.follows(&moving.intent(table), look.asker, &look.clock).unwrap_or_default());
+        Ok(told)
     };
     here.app.rooms.read(rehearsed).await?.map(Json)
 }

@@ -13,7 +13,7 @@ const AT_LEAST_EVERY: Duration = Duration::from_secs(30);
 pub(super) fn start(live: Weak<Live>) {
     tokio::spawn(async move {
         loop {
-            let Some(until) = live.upgrade().map(|live| live.state.now().holds_until()) else { return };
+            let Some(until) = live.upgrade().map(|live| due(&live)) else { return };
             let left = until.duration_since(Timestamp::now()).unsigned_abs();
             let due = until <= Timestamp::now();
             tokio::time::sleep(if due { Duration::from_millis(5) } else { left.clamp(Duration::from_millis(5), AT_LEAST_EVERY) }).await;
@@ -22,6 +22,7 @@ pub(super) fn start(live: Weak<Live>) {
             if state.holds_until() <= Timestamp::now() {
                 live.turn().await;
             }
+            live.come().await;
             // Records that somebody began and left without a word.
             for (table, record) in state.left_behind(Timestamp::now()) {
                 let left = Intent::Leave { table, record };
@@ -33,7 +34,34 @@ pub(super) fn start(live: Weak<Live>) {
     });
 }
 
+/// When something next happens by itself.
+fn due(live: &Live) -> Timestamp {
+    let now = live.state.now();
+    now.next_due().map_or(now.holds_until(), |next| next.min(now.holds_until()))
+}
+
 impl Live {
+    /// Automations whose time has come. Of many records they come for some at a time, so that nobody's edit waits for all of them.
+    async fn come(&self) {
+        loop {
+            let due = self.state.now().all_due(Timestamp::now());
+            if due.is_empty() {
+                return;
+            }
+            for (automation, _) in due {
+                match self.act(Asker::Westerfall, Intent::Come { automation }).await {
+                    // Another server may have been first; then there is nothing to do any more.
+                    Ok(done) if done.seq.is_none() => return tokio::time::sleep(Duration::from_millis(200)).await,
+                    Ok(_) => {}
+                    Err(problem) => {
+                        tracing::warn!(told = problem.told(), tracker = %self.id, %automation, "an automation could not come at its time yet");
+                        return tokio::time::sleep(Duration::from_secs(1)).await;
+                    }
+                }
+            }
+        }
+    }
+
     /// Turns the tracker to this moment: to a new day by a change, to a new minute by computing.
     pub(crate) async fn turn(&self) {
         let state = self.state.now();

@@ -157,7 +157,7 @@ impl Look {
             Asker::Person(me) | Asker::StandingIn { by: me, .. } => {
                 self.asker.may_look_at(&self.dataset) && self.dataset.holds(me, &[Base::Steward])
             }
-            Asker::Form(_) | Asker::Visitor { .. } | Asker::Westerfall => false,
+            Asker::Form(_) | Asker::Visitor { .. } | Asker::Automation(_) | Asker::Westerfall => false,
         }
     }
 
@@ -171,7 +171,7 @@ impl Look {
 pub fn clock_for(dataset: &Dataset, asker: Asker, now: Timestamp) -> Clock {
     let reader = match asker {
         Asker::Person(person) | Asker::StandingIn { r#as: person, .. } => dataset.people.get(person),
-        Asker::Form(_) | Asker::Visitor { .. } | Asker::Westerfall => None,
+        Asker::Form(_) | Asker::Visitor { .. } | Asker::Automation(_) | Asker::Westerfall => None,
     };
     reader.map_or_else(|| clock_of(dataset, now), |person| clock_of(dataset, now).told_to(person))
 }

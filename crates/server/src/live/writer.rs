@@ -14,7 +14,7 @@ use std::{
 use tokio::sync::{mpsc, oneshot};
 use westerfall_core::{
     access::{Asker, Lens},
-    automation::{self, Run},
+    automation::{Move, course},
     dataset::{Dataset, Recomputed},
     fault::{Fault, FaultKind},
     history::Op,
@@ -52,15 +52,24 @@ struct Writer {
     state: Arc<State>,
 }
 
-/// A wish that was decided, waiting for its commit.
+/// A wish that was decided, with all that it sets going, waiting for its commit.
 struct Pending {
-    write: Write,
-    recomputed: Recomputed,
-    before: Arc<Dataset>,
-    after: Arc<Dataset>,
+    moves: Vec<Move>,
+    /// What is told when it is sent again.
+    answer: serde_json::Value,
     done: Done,
     wish: Wish,
     reply: Reply,
+}
+
+impl Pending {
+    /// As it is kept; the first change is the one that was asked for.
+    fn writes(&self) -> impl Iterator<Item = Write> {
+        self.moves.iter().enumerate().map(|(place, of)| {
+            let (key, answer) = if place == 0 { (self.wish.key.clone(), self.answer.clone()) } else { (None, serde_json::Value::Null) };
+            Write { change: of.change.clone(), runs: of.runs.clone(), key, answer }
+        })
+    }
 }
 
 /// What one wish comes to.
@@ -68,7 +77,7 @@ enum Decided {
     Refused(Problem),
     /// Nothing has to change.
     Nothing,
-    Change(Box<(Decision, Recomputed, Vec<Run>, Dataset, String)>),
+    Change(Box<(Decision, Vec<Move>, String)>),
 }
 
 impl Writer {
@@ -107,18 +116,18 @@ impl Writer {
         while !wishes.is_empty() {
             let start = self.state.now();
             let pending = self.decide_all(&start, wishes).await;
-            let Some(last) = pending.last() else { return };
-            let after = last.after.clone();
-            let (writes, rest): (Vec<Write>, Vec<_>) =
-                pending.into_iter().map(|p| (p.write, (p.recomputed, p.before, p.after, p.done, p.wish, p.reply))).unzip();
+            let Some(after) = pending.last().and_then(|last| last.moves.last()).map(|last| last.after.clone()) else { return };
+            let writes: Vec<Write> = pending.iter().flat_map(Pending::writes).collect();
             let commit = self.app.store.commit(self.state.id, start.seq, &writes, &after);
             let kept = tokio::time::timeout(COMMIT, commit).await.unwrap_or_else(|_| Err(StoreError::Connection("no answer".into())));
-            let again = |rest: Vec<(_, _, _, _, Wish, Reply)>| rest.into_iter().map(|(.., wish, reply)| (wish, reply)).collect();
+            let again = |rest: Vec<Pending>| rest.into_iter().map(|pending| (pending.wish, pending.reply)).collect::<Vec<_>>();
             match kept {
                 Ok(()) => {
                     self.told_of(&writes);
-                    for (write, (recomputed, before, after, done, _, reply)) in writes.into_iter().zip(rest) {
-                        self.state.move_on(Committed { change: Some(write.change), recomputed, before, after });
+                    for Pending { moves, done, reply, .. } in pending {
+                        for Move { before, change, recomputed, after, .. } in moves {
+                            self.state.move_on(Committed { change: Some(change), recomputed, before, after });
+                        }
                         // Whoever asked may be gone.
                         let _ = reply.send(Ok(done));
                     }
@@ -126,14 +135,14 @@ impl Writer {
                 }
                 Err(StoreError::MovedOn | StoreError::SentBefore) if begun.elapsed() < CONTENTION => {
                     self.follow().await;
-                    wishes = again(rest);
+                    wishes = again(pending);
                 }
                 Err(StoreError::MovedOn | StoreError::SentBefore) => {
-                    return refuse_all(again(rest), &Problem::busy);
+                    return refuse_all(again(pending), &Problem::busy);
                 }
                 // Nothing of the group was kept; which of them can't be is found out one by one.
-                Err(StoreError::LinkTaken | StoreError::Database(_)) if rest.len() > 1 && self.app.store.is_ready().await => {
-                    for one in again(rest) {
+                Err(StoreError::LinkTaken | StoreError::Database(_)) if pending.len() > 1 && self.app.store.is_ready().await => {
+                    for one in again(pending) {
                         Box::pin(self.keep(vec![one])).await;
                     }
                     return;
@@ -141,15 +150,15 @@ impl Writer {
                 Err(StoreError::LinkTaken) => {
                     let taken =
                         || Fault::new(FaultKind::InUse, "Another form or page has this address. Choose another one.").at("/link").into();
-                    return refuse_all(again(rest), &taken);
+                    return refuse_all(again(pending), &taken);
                 }
                 Err(error) if self.app.store.is_ready().await && !error.is_of_connection() => {
                     tracing::error!(%error, tracker = %self.state.id, "could not commit");
-                    return refuse_all(again(rest), &|| Problem::internal("the change could not be kept"));
+                    return refuse_all(again(pending), &|| Problem::internal("the change could not be kept"));
                 }
                 Err(error) => {
                     tracing::error!(%error, tracker = %self.state.id, "lost the database while committing");
-                    refuse_all(again(rest), &|| Problem::unknown("the connection was lost while committing"));
+                    refuse_all(again(pending), &|| Problem::unknown("the connection was lost while committing"));
                     // What was kept after all is seen as soon as the database answers.
                     return self.follow().await;
                 }
@@ -179,7 +188,7 @@ impl Writer {
         let mut working = start.clone();
         let mut pending: Vec<Pending> = Vec::new();
         for (wish, reply) in wishes {
-            let same = wish.key.as_ref().and_then(|key| pending.iter().find(|p| p.write.key.as_ref() == Some(key)));
+            let same = wish.key.as_ref().and_then(|key| pending.iter().find(|p| p.wish.key.as_ref() == Some(key)));
             let before = same.map(|p| p.done.clone());
             let before = before.or_else(|| serde_json::from_value(known.get(wish.key.as_deref()?)?.clone()).ok());
             if let Some(done) = before {
@@ -191,12 +200,11 @@ impl Writer {
                 Decided::Refused(problem) => drop(reply.send(Err(problem))),
                 Decided::Nothing => drop(reply.send(Ok(Done::default()))),
                 Decided::Change(change) => {
-                    let (Decision { change, added, made }, recomputed, runs, after, did) = *change;
+                    let (Decision { change, added, made }, moves, did) = *change;
                     let done = Done { seq: Some(change.seq), added, made, did, again: false };
                     let answer = serde_json::to_value(&done).unwrap_or_default();
-                    let before = std::mem::replace(&mut working, Arc::new(after));
-                    let write = Write { change, runs, key: wish.key.clone(), answer };
-                    pending.push(Pending { write, recomputed, before, after: working.clone(), done, wish, reply });
+                    working = moves.last().map_or(working, |last| last.after.clone());
+                    pending.push(Pending { moves, answer, done, wish, reply });
                 }
             }
         }
@@ -254,7 +262,9 @@ impl Writer {
 
 /// Decides, applies and fires: what a panic in it hurts is this wish alone. A large one is worked out beside the threads that serve.
 async fn decide(working: Arc<Dataset>, wish: Wish) -> (Wish, Decided) {
-    if wish.intent.is_light() {
+    // What automations change may be much, however little was asked.
+    let light = wish.intent.is_light() && !working.automations().any(|automation| automation.on && automation.writes());
+    if light {
         let decided = decided(&working, &wish);
         return (wish, decided);
     }
@@ -266,7 +276,7 @@ async fn decide(working: Arc<Dataset>, wish: Wish) -> (Wish, Decided) {
     (wish, decided)
 }
 
-fn decided(working: &Dataset, wish: &Wish) -> Decided {
+fn decided(working: &Arc<Dataset>, wish: &Wish) -> Decided {
     let worked_out = catch_unwind(AssertUnwindSafe(|| {
         let clock = clock_for(working, wish.asker, wish.at.unwrap_or_else(Timestamp::now));
         let decision = match working.decide(&wish.intent, wish.asker, &clock) {
@@ -274,11 +284,14 @@ fn decided(working: &Dataset, wish: &Wish) -> Decided {
             Ok(decision) if decision.change.ops.is_empty() => return Decided::Nothing,
             Ok(decision) => decision,
         };
-        let mut after = working.clone();
-        let recomputed = after.apply(&decision.change);
-        let runs = automation::fire(&after, &decision.change, &clock.untold());
-        let did = decision.change.in_words(&Lens::new(&after, wish.asker, &clock));
-        Decided::Change(Box::new((decision, recomputed, runs, after, did)))
+        let goes_on = match &wish.intent {
+            Intent::GoOn(waiting) => Some((&**waiting, waiting.is_met(working, &clock))),
+            _ => None,
+        };
+        let moves = course(working.clone(), decision.change.clone(), goes_on, &clock.untold());
+        let after = moves.first().map_or(working, |first| &first.after);
+        let did = decision.change.in_words(&Lens::new(after, wish.asker, &clock));
+        Decided::Change(Box::new((decision, moves, did)))
     }));
     worked_out.unwrap_or_else(|_| Decided::Refused(Problem::internal("a decision panicked")))
 }

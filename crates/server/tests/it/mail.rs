@@ -39,6 +39,7 @@ async fn a_blocked_path_reaches_its_warden_by_mail_once() {
     assert!(mails(&nadia, "Sign faded", 0).await.is_empty());
     assert!(mails(&idris, "über", 0).await.is_empty());
     let (_, runs) = nadia.get("/api/trackers/1/automations/121/runs").await;
+    let runs = &runs["runs"];
     assert_eq!(runs[0]["log"][0]["text"], "Does not hold: severity is blocked or dangerous; it is passable.");
     assert_eq!((&runs[1]["mails"][0]["to"], &runs[1]["mails"][0]["state"]), (&json!("Tamsin Oake"), &json!("sent")));
 }
@@ -55,7 +56,7 @@ async fn a_server_that_does_not_answer_is_tried_again_later() {
     let begun = Instant::now();
     let note = loop {
         let (_, runs) = nadia.get("/api/trackers/1/automations/121/runs").await;
-        let mail = runs[0]["mails"][0].clone();
+        let mail = runs["runs"][0]["mails"][0].clone();
         if mail["note"].as_str().is_some_and(|n| !n.is_empty()) {
             break mail;
         }
@@ -87,12 +88,12 @@ async fn an_automation_is_changed_and_its_faults_are_placed() {
     assert_eq!(nadia.put("/api/trackers/1/parts/automation/121", part("automation", body.clone())).await.0, StatusCode::OK);
     world.stranger().answer(good_answers("Off"), &[], None).await;
     assert!(!nadia.get("/api/trackers/1/automations/121/runs").await.1.to_string().contains("Off"));
-    body["steps"][0]["subject"] = json!("{Sverity} is wrong");
+    body["steps"][0]["mail"]["subject"] = json!("{Sverity} is wrong");
     let (status, problem) = nadia.put("/api/trackers/1/parts/automation/121", part("automation", body)).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert_eq!(
         (&problem["faults"][0]["pointer"], &problem["detail"]),
-        (&json!("/steps/0/subject"), &json!("There is no field “Sverity” in Faults."))
+        (&json!("/steps/0/mail/subject"), &json!("There is no field “Sverity” in Faults."))
     );
 }
 
@@ -102,7 +103,7 @@ async fn a_button_runs_its_automation_for_whoever_may_change_the_record() {
     let (nadia, tamsin, pavel) = (world.person(NADIA).await, world.person(TAMSIN).await, world.person(PAVEL).await);
     let mut automation = json!({
         "table": FAULT_TABLE, "name": "Tell the office", "on": true, "when": "pressed", "condition": { "all": [] },
-        "steps": [{ "to": { "address": "office@orrindale.example" }, "subject": "Look at {Number}", "body": "" }],
+        "steps": [{ "mail": { "to": { "address": "office@orrindale.example" }, "subject": "Look at {Number}", "body": "", "digest": false } }],
     });
     let (status, made) = nadia.post("/api/trackers/1/parts", part("automation", automation.clone())).await;
     assert_eq!(status, StatusCode::OK, "{made}");

@@ -4,6 +4,7 @@
 
 mod access;
 mod areas;
+mod automations;
 mod building;
 mod bulk;
 mod contract;

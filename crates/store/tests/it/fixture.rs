@@ -9,7 +9,7 @@ use tokio_postgres::NoTls;
 use westerfall_core::{
     Clock,
     access::Asker,
-    automation::fire,
+    automation::{Move, course},
     dataset::Dataset,
     history::Change,
     id::{PersonId, TrackerId},
@@ -72,11 +72,14 @@ pub(crate) async fn kept(
     key: Option<&str>,
 ) -> Result<(Dataset, Change), StoreError> {
     let change = ds.decide(intent, asker, &clock()).unwrap_or_else(|faults| panic!("{faults:?}")).change;
-    let mut after = ds.clone();
-    after.apply(&change);
-    let runs = fire(&after, &change, &clock());
-    let write = Write { change: change.clone(), runs, key: key.map(str::to_owned), answer: serde_json::json!({ "seq": change.seq }) };
-    store.commit(one(), ds.seq, &[write], &after).await?;
+    let moves = course(Arc::new(ds.clone()), change.clone(), None, &clock());
+    let after = (*moves.last().expect("the change itself").after).clone();
+    let write = |(place, of): (usize, Move)| {
+        let key = key.filter(|_| place == 0).map(str::to_owned);
+        Write { answer: serde_json::json!({ "seq": of.change.seq }), change: of.change, runs: of.runs, key }
+    };
+    let writes: Vec<Write> = moves.into_iter().enumerate().map(write).collect();
+    store.commit(one(), ds.seq, &writes, &after).await?;
     Ok((after, change))
 }
 

@@ -1,35 +1,40 @@
 <script setup lang="ts">
 // One automation: its clauses, each phrase editable, and its log.
-import PickOne from '@/features/menu/PickOne.vue'
 import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
-import type { Automation, AutomationBody, Condition } from '@/api/types'
-import { useAsked, useDoing } from '@/app/asking'
-import { isIn, ruleOf, steps } from '@/app/pointer'
-import { pruned, without } from '@/features/condition/checks'
+import type { Automation, Clause, Condition } from '@/api/types'
+import { useAsked } from '@/app/asking'
+import { isIn, ruleOf } from '@/app/pointer'
+import { pruned } from '@/features/condition/checks'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
-import { useVocabulary } from '@/features/condition/vocabulary'
 import { useSession } from '@/features/session/session'
-import { useParts } from '@/features/tracker/parts'
-import { useTracker } from '@/features/tracker/tracker'
-import SentenceLine from '@/features/view/SentenceLine.vue'
-import MailEditor from './MailEditor.vue'
-import { keyOf, occasionOf, occasions } from './occasions'
-
-const { tracker: currentTracker } = useTracker()
-const { vocabulary } = useVocabulary()
+import AutomationTrial from './AutomationTrial.vue'
+import ClauseLines from './ClauseLines.vue'
+import { useAutomation } from './drafting'
+import OccasionEditor from './OccasionEditor.vue'
+import type { Occasion } from './occasions'
+import RunsLog from './RunsLog.vue'
+import StepEditor from './StepEditor.vue'
+import { listAt, stepAt, stepPlace } from './steps'
 
 const props = defineProps<{ tracker: number; one: Automation }>()
 const emit = defineEmits<{ changed: [] }>()
 
 const { me } = useSession()
-const doing = useDoing()
-const { trouble, problem } = doing
 const readonly = computed(() => !!me.value?.stands_in)
-const automation = computed(() => props.one.automation)
-const table = computed(() => currentTracker.value?.tables.find((t) => t.id === automation.value.table))
-const forms = computed(() => currentTracker.value?.forms.filter((f) => f.table === automation.value.table) ?? [])
-const parts = useParts(() => props.tracker)
+const saying = useAutomation(
+  () => props.tracker,
+  () => props.one,
+  () => emit('changed'),
+)
+const { automation, table, said, condition, trouble, problem, adding, keep, set } = saying
+const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [condition.value] } : condition.value))
+/** Whether it comes for many records at once. */
+const gathers = computed(() => {
+  const { when: now } = said.value
+  return now === 'chosen' || (typeof now === 'object' && ('every' in now || 'date' in now))
+})
+
 const asked = useAsked(
   () => ['runs', props.tracker, automation.value.id],
   () =>
@@ -43,39 +48,62 @@ watch(
   () => props.one,
   () => void asked.again(),
 )
-const runs = computed(() => asked.told.value ?? [])
 
-const condition = ref<Condition>({ all: [] })
-watch(automation, (now) => (condition.value = JSON.parse(JSON.stringify(now.condition ?? { all: [] })) as Condition), { immediate: true })
-const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [condition.value] } : condition.value))
-
-async function keep(change: Partial<AutomationBody>): Promise<boolean> {
-  const { table, name, on, when, condition } = automation.value
-  const body: AutomationBody = { table, name, on, when, condition: condition ?? { all: [] }, steps: props.one.steps, ...change }
-  return attempt(() => parts.save('automation', automation.value.id, { automation: body }))
+/** What a clause says, with what stands within it, without what it offers. */
+function plain(clause: Clause): string {
+  const own = clause.phrases.filter((one) => one.tone !== 'offer').map((one) => one.text)
+  const inner = clause.branches.flatMap((branch) => [branch.word, ...branch.clauses.map((one) => `${one.word} ${plain(one)}`)])
+  return [own.join(''), ...inner].filter(Boolean).join('; ')
 }
 
-const remove = () => attempt(() => parts.drop('automation', automation.value.id))
-
-async function attempt(does: () => Promise<unknown>): Promise<boolean> {
-  const done = await doing.attempt(() => does().then(() => true))
-  if (done) emit('changed')
-  return !!done
+// An hour is typed key by key: what sets it going is kept once one is done with it.
+const when = ref<Occasion>()
+function leaveWhen(close: () => void) {
+  when.value = undefined
+  close()
 }
-
-function dropPhrase(at: string) {
-  if (isIn(at, '/condition')) void keep({ condition: without(condition.value, at.slice('/condition'.length)) })
+const trying = ref<'seen' | 'switching'>()
+function toggle() {
+  // What would have happened is seen before it does.
+  if (automation.value.on) void set({ on: false })
+  else trying.value = 'switching'
 }
-
-/** Which of its steps a place is in. */
-const placeOf = (at: string) => Number(steps(at)[1])
+async function letRun() {
+  if (await saying.takeOver()) trying.value = undefined
+}
+const name = ref<string>()
+async function rename() {
+  const typed = name.value?.trim()
+  name.value = undefined
+  if (typed && typed !== automation.value.name) await set({ name: typed })
+}
 </script>
 
 <template>
-  <article class="automation">
+  <article class="automation" :aria-label="automation.name">
     <div class="paragraph">
       <header>
-        <h2>{{ automation.name }}</h2>
+        <h2>
+          <button
+            v-if="name === undefined"
+            type="button"
+            class="name"
+            :disabled="readonly"
+            title="Rename it"
+            @click="name = automation.name"
+            >{{ automation.name }}</button
+          >
+          <input
+            v-else
+            v-model="name"
+            class="boxed"
+            aria-label="Name of the automation"
+            data-test="automation-name"
+            @keydown.enter="rename"
+            @keydown.esc="name = undefined"
+            @blur="rename"
+          />
+        </h2>
         <button
           type="button"
           role="switch"
@@ -84,12 +112,29 @@ const placeOf = (at: string) => Number(steps(at)[1])
           :aria-label="`${automation.name} runs`"
           :disabled="readonly"
           data-test="automation-on"
-          @click="keep({ on: !automation.on })"
+          @click="toggle"
         >
           <b>{{ automation.on ? 'runs' : 'rests' }}</b><span v-if="!readonly">{{ automation.on ? 'let it rest' : 'let it run' }}</span>
         </button>
       </header>
-      <SentenceLine v-for="(clause, n) in one.clauses" :key="n" large :phrases="clause" :faults="problem?.faults" @drop="dropPhrase">
+      <p v-if="one.draft" class="draft" data-test="draft"
+        >The draft<button type="button" class="link" :disabled="readonly" data-test="drop-draft" @click="saying.dropDraft"
+          >Drop the draft</button
+        ><button type="button" class="link" :disabled="readonly" data-test="take-over" @click="trying = 'switching'"
+          >Let it take over</button
+        ></p
+      >
+      <ClauseLines
+        :clauses="said.clauses"
+        list="/steps"
+        :readonly="readonly"
+        :problem="problem"
+        :adding="adding?.list"
+        @drop="saying.drop"
+        @add="saying.add"
+        @out="saying.out"
+        @move="saying.move"
+      >
         <template #editor="{ at, close }">
           <template v-if="ruleOf(at) === '/condition' && table">
             <ConditionEditor :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
@@ -104,46 +149,77 @@ const placeOf = (at: string) => Number(steps(at)[1])
               >
             </div>
           </template>
-          <MailEditor
-            v-else-if="isIn(at, '/steps') && table"
-            :table="table"
-            :step="one.steps[placeOf(at)]!"
-            :place="placeOf(at)"
+          <template v-else-if="at === '/when' && table">
+            <OccasionEditor :model-value="when ?? said.when" :table="table" :disabled="readonly" @update:model-value="when = $event" />
+            <div class="acts">
+              <v-btn variant="text" @click="leaveWhen(close)">Leave it</v-btn>
+              <v-btn
+                color="primary"
+                :disabled="readonly || !when"
+                data-test="keep-when"
+                @click="keep({ when: when! }).then((kept) => kept && leaveWhen(close))"
+                >Keep this</v-btn
+              >
+            </div>
+          </template>
+          <StepEditor
+            v-else-if="isIn(at, '/steps') && table && stepAt(said, stepPlace(at)!)"
+            :step="stepAt(said, stepPlace(at)!)!"
+            :at="stepPlace(at)!"
+            :table="saying.tableOf(stepPlace(at)!) ?? table"
+            :own="table"
+            :gathers="gathers"
             :problem="problem"
             :readonly="readonly"
-            @keep="keep({ steps: one.steps.map((s, m) => (m === placeOf(at) ? $event : s)) }).then((kept) => kept && close())"
+            @keep="saying.keepStep(stepPlace(at)!, $event).then((kept) => kept && close())"
             @leave="close"
           />
-          <label v-else-if="at === '/when'" class="when">
-            When a {{ table?.one }}
-            <PickOne
-              :model-value="keyOf(automation.when)"
-              :disabled="readonly"
-              :items="occasions(vocabulary, forms)"
-              @update:model-value="keep({ when: occasionOf($event) })"
-            />
-          </label>
         </template>
-      </SentenceLine>
-      <button class="away" :disabled="readonly" @click="remove">Take this automation away</button>
+        <template #adding="{ list }">
+          <StepEditor
+            v-if="adding && table"
+            :step="adding.step"
+            :at="`${list}/${listAt(said, list).length}`"
+            :table="saying.tableOf(list) ?? table"
+            :own="table"
+            :gathers="gathers"
+            :problem="problem"
+            :readonly="readonly"
+            @keep="saying.keepAdded"
+            @leave="adding = undefined"
+          />
+        </template>
+      </ClauseLines>
+      <aside v-if="one.draft" class="running">
+        <h3>The one that runs</h3>
+        <p v-for="(clause, n) in one.clauses" :key="n"
+          ><i>{{ clause.word }}</i> {{ plain(clause) }}</p
+        >
+        <h3>What the draft does otherwise</h3>
+        <p v-if="!one.draft.differs.length">Nothing: it does the same.</p>
+        <ol v-else>
+          <li v-for="line in one.draft.differs" :key="line">{{ line }}</li>
+        </ol>
+      </aside>
+      <p v-if="one.authority" class="quiet">{{ one.authority }}</p>
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+      <p class="foot">
+        <button v-if="!trying" type="button" class="link" data-test="rehearse" @click="trying = 'seen'">Rehearse it</button>
+        <button type="button" class="link away" :disabled="readonly" @click="saying.remove">Take this automation away</button>
+      </p>
+      <AutomationTrial
+        v-if="trying && table"
+        :key="JSON.stringify(saying.body.value)"
+        :tracker="tracker"
+        :table="table"
+        :number="automation.id"
+        :body="saying.body.value"
+        :switches="trying === 'switching'"
+        @act="letRun"
+        @leave="trying = undefined"
+      />
     </div>
-    <section class="log" aria-label="What it did">
-      <h3>What it did</h3>
-      <p v-if="!runs.length" class="quiet">Nothing yet.</p>
-      <div v-for="(run, n) in runs" :key="n" class="run" data-test="run">
-        <p class="when-run">
-          <time>{{ run.at_text }}</time>
-          <router-link
-            v-if="run.record_name"
-            :to="{ name: 'record', params: { tracker, table: run.table ?? 0, record: run.record ?? 0 } }"
-            >{{ run.record_name }}</router-link
-          >
-        </p>
-        <p v-for="line in run.log" :key="line.text" :class="line.outcome">{{ line.text }}</p>
-        <p v-for="mail in run.mails" :key="mail.to" class="quiet">To {{ mail.to }}: {{ mail.state }}. {{ mail.note }}</p>
-      </div>
-    </section>
+    <RunsLog :tracker="tracker" :told="asked.told.value" />
   </article>
 </template>
 
@@ -160,40 +236,22 @@ header {
   display: flex;
   justify-content: space-between;
   align-items: center;
+  margin-bottom: var(--gap-2);
 }
 h2 {
   font-size: 19px;
 }
-h3 {
-  font-size: 15px;
+.name {
+  border: 0;
+  background: none;
+  padding: 0;
+  font: inherit;
+  text-align: left;
+  cursor: text;
 }
-.run {
-  border-top: 1px solid var(--line);
-  padding: 8px 0;
-  font-size: 13.5px;
-}
-.run p {
-  margin: 0;
-}
-.when-run {
-  display: flex;
-  gap: 10px;
-}
-time {
-  color: var(--quiet);
-}
-.yes::before {
-  content: '✓ ';
-  color: var(--moss);
-}
-.no::before {
-  content: '✕ ';
-  color: var(--copper);
-}
-.failed::before {
-  content: '! ';
-  color: var(--fault);
-  font-weight: 700;
+h2 .boxed {
+  padding: 2px 8px;
+  font: inherit;
 }
 .state {
   display: inline-flex;
@@ -211,17 +269,41 @@ time {
   text-decoration: underline;
   text-underline-offset: 3px;
 }
-header :deep(.v-label) {
-  white-space: nowrap;
+.draft {
+  display: flex;
+  gap: var(--gap-4);
+  align-items: baseline;
+  margin: 0 0 var(--gap-2);
+  color: var(--copper);
+  font-weight: 600;
+  font-size: 14px;
+}
+.running {
+  border-left: 1px solid var(--line);
+  margin: var(--gap-3) 0;
+  padding-left: var(--gap-3);
+  color: var(--quiet);
+  font: 15px/1.5 var(--serif);
+}
+.running h3 {
+  font: 600 13px/2 var(--sans);
+}
+.running p {
+  margin: 0 0 4px;
+}
+.running ol {
+  margin: 0;
+  padding-left: 20px;
+  color: var(--ink);
+}
+.foot {
+  display: flex;
+  gap: var(--gap-4);
+  margin: var(--gap-3) 0 0;
+  font-size: 14px;
 }
 .away {
-  border: 0;
-  background: none;
-  padding: 0;
-  margin-top: var(--gap-3);
   color: var(--quiet);
-  font-size: 13px;
-  cursor: pointer;
 }
 .acts {
   display: flex;

@@ -30,7 +30,15 @@ async function made() {
         >New automation</v-btn
       >
     </header>
-    <NewAutomation v-if="making" :tracker="tracker" :table="Number(route.query.table) || undefined" @made="made" @leave="making = false" />
+    <NewAutomation
+      v-if="making"
+      :tracker="tracker"
+      :table="Number(route.query.table) || undefined"
+      :field="Number(route.query.field) || undefined"
+      :pressed="route.query.by === 'button'"
+      @made="made"
+      @leave="making = false"
+    />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-if="automations && !automations.length" class="quiet">Nothing is done by itself in this tracker yet.</p>
     <AutomationParagraph v-for="one in automations" :key="one.automation.id" :tracker="tracker" :one="one" @changed="asked.again()" />

@@ -1,36 +1,68 @@
 <script setup lang="ts">
 // A mail step: to whom, its heading and its text, with fields in braces.
 import { computed, ref } from 'vue'
-import type { Problem } from '@/api/client'
-import type { components } from '@/api/schema'
-import type { Table } from '@/api/types'
+import { api, told, type Problem } from '@/api/client'
+import type { MailStep, Table } from '@/api/types'
+import { useAsked } from '@/app/asking'
 import { paths } from '@/features/condition/checks'
-import { recipients } from './recipients'
 import { selectAll } from '@/features/condition/selectAll'
 import { useTracker } from '@/features/tracker/tracker'
+import { recipients } from './recipients'
 
 const { tracker: currentTracker } = useTracker()
 
-type MailText = components['schemas']['MailText']
+const props = defineProps<{
+  table: Table
+  step: MailStep
+  /** The step's place. */
+  at: string
+  /** Whether it may be one message of many records. */
+  gathers?: boolean
+  problem?: Problem
+  readonly: boolean
+}>()
+const emit = defineEmits<{ keep: [step: MailStep]; leave: [] }>()
 
-const props = defineProps<{ table: Table; step: MailText; place: number; problem?: Problem; readonly: boolean }>()
-const emit = defineEmits<{ keep: [step: MailText]; leave: [] }>()
-
-const draft = ref<MailText>(JSON.parse(JSON.stringify(props.step)) as MailText)
+const draft = ref<MailStep>(JSON.parse(JSON.stringify(props.step)) as MailStep)
+// Which roles there are is told to those who give them.
+const roles = useAsked(
+  () => ['roles', currentTracker.value?.id ?? 0],
+  () => told(api.GET('/api/trackers/{tracker}/roles', { params: { path: { tracker: currentTracker.value?.id ?? 0 } } })),
+)
 const all = computed(() => (currentTracker.value ? paths(currentTracker.value, props.table) : []))
-const known = computed(() => (currentTracker.value ? recipients(currentTracker.value, props.table) : []))
-const to = computed(() => ('field' in draft.value.to ? draft.value.to.field.join('.') : ''))
+const ROLE = 'role '
+const ADDRESS = 'address'
+const known = computed(() => {
+  const tracker = currentTracker.value
+  if (!tracker) return []
+  return [
+    ...recipients(tracker, props.table).map((one) => ({ key: one.key, name: one.name })),
+    ...(roles.told.value ?? []).map(({ role }) => ({ key: `${ROLE}${role.id}`, name: `everybody who is ${role.name}` })),
+    { key: ADDRESS, name: 'another address' },
+  ]
+})
+const to = computed(() => {
+  const now = draft.value.to
+  if ('field' in now) return now.field.join('.')
+  return 'role' in now ? `${ROLE}${now.role}` : ADDRESS
+})
+const address = computed({
+  get: () => ('address' in draft.value.to ? draft.value.to.address : ''),
+  set: (text) => (draft.value.to = { address: text.trim() }),
+})
 
 function setTo(key: string | null) {
-  const chosen = known.value.find((p) => p.key === key)
-  if (chosen) draft.value.to = { field: chosen.path }
+  if (key === null || key === to.value) return
+  if (key === ADDRESS) draft.value.to = { address: '' }
+  else if (key.startsWith(ROLE)) draft.value.to = { role: Number(key.slice(ROLE.length)) }
+  else draft.value.to = { field: key.split('.').map(Number) }
 }
 
 function insert(key: string | null) {
   const chosen = all.value.find((p) => p.key === key)
   if (chosen) draft.value.body += `{${chosen.name.split(' → ').join('.')}}`
 }
-const fault = (part: string) => props.problem?.at(`/steps/${props.place}/${part}`)
+const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
 </script>
 
 <template>
@@ -42,13 +74,23 @@ const fault = (part: string) => props.problem?.at(`/steps/${props.place}/${part}
       item-value="key"
       item-title="name"
       aria-label="To"
+      data-test="mail-to"
+      :error-messages="to === ADDRESS ? undefined : fault('to')"
       @focus="selectAll"
       @update:model-value="setTo"
     />
+    <v-text-field
+      v-if="to === ADDRESS"
+      v-model="address"
+      type="email"
+      aria-label="Address"
+      :error-messages="fault('to')"
+      data-test="mail-address"
+    />
     <p class="label" aria-hidden="true">Heading</p>
     <v-text-field v-model="draft.subject" aria-label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
-    <p class="label" aria-hidden="true">Text</p>
-    <v-textarea v-model="draft.body" aria-label="Text" rows="8" :error-messages="fault('body')" />
+    <p class="label" aria-hidden="true">{{ draft.digest ? `What is said of each ${table.one}` : 'Text' }}</p>
+    <v-textarea v-model="draft.body" aria-label="Text" :rows="draft.digest ? 3 : 8" :error-messages="fault('body')" data-test="mail-body" />
     <p class="label" aria-hidden="true">Put a value in</p>
     <v-autocomplete
       :model-value="null"
@@ -59,9 +101,13 @@ const fault = (part: string) => props.problem?.at(`/steps/${props.place}/${part}
       @focus="selectAll"
       @update:model-value="insert"
     />
+    <label v-if="gathers || draft.digest" class="digest"
+      ><input v-model="draft.digest" type="checkbox" data-test="mail-digest" /> one mail for each reader, of all {{ table.many }} at
+      once</label
+    >
     <div class="acts">
       <v-btn variant="text" @click="emit('leave')">Leave it</v-btn>
-      <v-btn color="primary" :disabled="readonly" data-test="keep-mail" @click="emit('keep', draft)">Change the mail</v-btn>
+      <v-btn color="primary" :disabled="readonly" data-test="keep-mail" @click="emit('keep', draft)">Keep the mail</v-btn>
     </div>
   </div>
 </template>
@@ -71,11 +117,15 @@ const fault = (part: string) => props.problem?.at(`/steps/${props.place}/${part}
   display: grid;
   gap: var(--gap-3);
   width: min(520px, 90vw);
+  max-width: 100%;
 }
 .label {
   margin: 0 0 -8px;
   color: var(--quiet);
   font-size: 12.5px;
+}
+.digest {
+  font-size: 14px;
 }
 .acts {
   display: flex;

@@ -19,17 +19,22 @@ const forms = [
   { id: 123, table: 6, title: 'Order materials', open: true },
 ]
 const tracker = () => opened({ tables: [faults], forms } as never)
+const mail = { mail: { to: { field: [44] }, subject: 'New', body: 'Look.', digest: false } }
 const automation = (over: object = {}): Automation =>
   ({
     automation: { id: 121, table: 3, name: 'Tell the warden', on: true, when: { form: 120 }, condition: { all: [] }, steps: [], ...over },
     clauses: [
-      [
-        { text: 'When a fault ', tone: 'plain' },
-        { text: 'comes by the form', tone: 'edit', at: '/when' },
-      ],
-      [{ text: 'send a mail', tone: 'edit', at: '/steps/0/mail/to' }],
+      {
+        word: 'when',
+        phrases: [
+          { text: 'a fault ', tone: 'plain' },
+          { text: 'comes by the form', tone: 'edit', at: '/when' },
+        ],
+        branches: [],
+      },
+      { word: 'then', at: '/steps/0', phrases: [{ text: 'send a mail', tone: 'edit', at: '/steps/0/mail/to' }], branches: [] },
     ],
-    steps: [{ to: { field: [44] }, subject: 'New', body: 'Look.' }],
+    steps: [mail],
   }) as unknown as Automation
 const run = {
   at_text: '18 Nov, 09:00',
@@ -39,13 +44,24 @@ const run = {
   record_name: 'FR-5',
   log: [{ text: 'It was sent.', outcome: 'yes' }],
   mails: [{ to: 'a@b.example', state: 'sent', note: '' }],
+  state: 'ended',
+  days_ago: 3,
 }
+const ran = { says: '1 ran in 30 days: 1 ended.', runs: [run] }
 
 async function paragraph(answers: Record<string, unknown>, one = automation()) {
-  const asked = answering({ 'GET /api/trackers/1/automations/121/runs': [run], ...answers })
+  const asked = answering({ 'GET /api/trackers/1/automations/121/runs': ran, ...answers })
   const shown = put(AutomationParagraph, { props: { tracker: 1, one } }, tracker())
   await settled()
   return { shown, asked }
+}
+
+async function open(shown: Awaited<ReturnType<typeof paragraph>>['shown'], phrase: string) {
+  await shown
+    .findAll('button')
+    .find((b) => b.text() === phrase)!
+    .trigger('click')
+  await settled()
 }
 
 describe('an automation', () => {
@@ -56,7 +72,7 @@ describe('an automation', () => {
   })
 
   it('says that it did nothing yet', async () => {
-    const { shown } = await paragraph({ 'GET /api/trackers/1/automations/121/runs': [] })
+    const { shown } = await paragraph({ 'GET /api/trackers/1/automations/121/runs': { says: '', runs: [] } })
     expect(shown.get('.log').text()).toContain('Nothing yet.')
   })
 
@@ -73,28 +89,77 @@ describe('an automation', () => {
         on: false,
         when: { form: 120 },
         condition: { all: [] },
-        steps: [{ to: { field: [44] }, subject: 'New', body: 'Look.' }],
+        steps: [mail],
+        draft: null,
       },
     })
     expect(shown.emitted('changed')).toHaveLength(1)
   })
 
-  it('offers the forms of its own table, and keeps another occasion', async () => {
+  it('offers the forms of its own table, and of one that rests keeps another occasion', async () => {
+    const { shown, asked } = await paragraph({ 'PUT /api/trackers/1/parts/automation/121': { seq: 9 } }, automation({ on: false }))
+    await open(shown, 'comes by the form')
+    const named = offered(shown, '[data-test=occasion]')
+    expect(named.slice(0, 2)).toEqual(['comes by the form “Report a fault”', 'comes by any form'])
+    expect(named).not.toContain('comes to a day of its own')
+    await choose(shown, '[data-test=occasion]', 'has its button pressed')
+    expect(changes(asked)).toEqual([])
+    document.querySelector<HTMLElement>('[data-test=keep-when]')!.click()
+    await settled()
+    expect((changes(asked)[0]!.body as { automation: object }).automation).toMatchObject({ on: false, when: 'pressed' })
+  })
+
+  it('that runs is changed beside what runs, until that takes over', async () => {
     const { shown, asked } = await paragraph({ 'PUT /api/trackers/1/parts/automation/121': { seq: 9 } })
-    await shown
-      .findAll('button')
-      .find((b) => b.text() === 'comes by the form')!
-      .trigger('click')
+    await shown.get('[data-test="add-step /steps"]').trigger('click')
     await settled()
-    expect(offered(shown, '.when .pick')).toEqual([
-      'comes by the form “Report a fault”',
-      'comes by any form',
-      'is added by one of the team',
-      'has its button pressed',
-    ])
-    await choose(shown, '.when .pick', 'has its button pressed')
+    expect([...document.querySelectorAll('[data-test^=step-]')].map((one) => one.getAttribute('data-test'))).toContain('step-wait')
+    document.querySelector<HTMLElement>('[data-test=step-wait]')!.click()
     await settled()
-    expect((changes(asked)[0]!.body as { automation: { when: unknown } }).automation.when).toBe('pressed')
+    await shown.get('[data-test=keep-wait]').trigger('click')
+    await settled()
+    const { automation: sent } = changes(asked)[0]!.body as { automation: { steps: unknown; draft: { steps: unknown[] } } }
+    expect(sent.steps).toEqual([mail])
+    expect(sent.draft.steps).toEqual([mail, { wait: { pause: { days: 1 }, steps: [], otherwise: [] } }])
+  })
+
+  it('shows what its draft does otherwise, and drops it whole', async () => {
+    const draft = {
+      when: { form: 120 },
+      condition: { all: [] },
+      steps: [mail, 'stop'],
+      clauses: [],
+      differs: ['New: then nothing further is done.'],
+    }
+    const { shown, asked } = await paragraph({ 'PUT /api/trackers/1/parts/automation/121': { seq: 9 } }, {
+      ...automation(),
+      draft,
+    } as unknown as Automation)
+    expect(shown.text()).toContain('New: then nothing further is done.')
+    await shown.get('[data-test=drop-draft]').trigger('click')
+    await settled()
+    const { automation: sent } = changes(asked)[0]!.body as { automation: { steps: unknown; draft?: unknown } }
+    expect([sent.steps, sent.draft]).toEqual([[mail], undefined])
+  })
+
+  it('is let run only once what it would have done was seen', async () => {
+    const told = { says: ['It would have run for 3 faults.'], happened: [], left_out: 0 }
+    const { shown, asked } = await paragraph(
+      {
+        'POST /api/trackers/1/automations/rehearsal': told,
+        'GET /api/trackers/1/tables/3/names': [],
+        'PUT /api/trackers/1/parts/automation/121': { seq: 9 },
+      },
+      automation({ on: false }),
+    )
+    await shown.get('[data-test=automation-on]').trigger('click')
+    await settled()
+    expect(shown.get('[data-test=trial-says]').text()).toBe('It would have run for 3 faults.')
+    const puts = () => changes(asked).filter(({ method }) => method === 'PUT')
+    expect(puts()).toEqual([])
+    await shown.get('[data-test=do-it]').trigger('click')
+    await settled()
+    expect((puts()[0]!.body as { automation: object }).automation).toMatchObject({ on: true, steps: [mail] })
   })
 
   it('says why it could not be taken away, and stays', async () => {
@@ -119,20 +184,6 @@ describe('to whom a mail can go', () => {
 })
 
 describe('a new automation', () => {
-  it('writes to somebody of the record unless one says otherwise', async () => {
-    const { shown, asked } = await begin()
-    expect(offered(shown, '[data-test=new-to]')).toEqual(['Warden', 'Mail', 'another address'])
-    await shown.get('form').trigger('submit')
-    await settled()
-    const to = (one: number) => (changes(asked)[one]!.body as { automation: { steps: { to: unknown }[] } }).automation.steps[0]!.to
-    expect(to(0)).toEqual({ field: [44] })
-    await choose(shown, '[data-test=new-to]', 'another address')
-    await shown.get('[aria-label=Address]').setValue(' office@paths.example ')
-    await shown.get('form').trigger('submit')
-    await settled()
-    expect(to(1)).toEqual({ address: 'office@paths.example' })
-  })
-
   async function begin(answers: Record<string, unknown> = { 'POST /api/trackers/1/parts': { seq: 4, made: 300 } }) {
     const asked = answering(answers)
     const shown = put(NewAutomation, { props: { tracker: 1 } }, tracker())
@@ -146,12 +197,14 @@ describe('a new automation', () => {
     ['comes by any form', { form: null }],
     ['is added by one of the team', 'added'],
     ['has its button pressed', 'pressed'],
+    ['has something changed', { changed: [] }],
+    ['is due by a timetable', { every: { round: 'working_days', at: 420 } }],
   ])('begins switched off, when a record %s', async (choice, when) => {
     const { shown, asked } = await begin()
-    await choose(shown, '[data-test=new-when]', choice)
+    await choose(shown, '[data-test=occasion]', choice)
     await shown.get('form').trigger('submit')
     await settled()
-    expect((changes(asked)[0]!.body as { automation: object }).automation).toMatchObject({ table: 3, on: false, when })
+    expect((changes(asked)[0]!.body as { automation: object }).automation).toMatchObject({ table: 3, on: false, when, steps: [] })
     expect(shown.emitted('made')).toHaveLength(1)
   })
 

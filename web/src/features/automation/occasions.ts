@@ -1,20 +1,42 @@
-// What sets an automation going, as choices of one list.
-import type { AutomationBody, Vocabulary } from '@/api/types'
+// What sets an automation going, as choices of one list, with what each still needs to be told.
+import type { AutomationBody, Table, Vocabulary } from '@/api/types'
 import type { PickItem } from '@/features/menu/pick'
 
-type Occasion = AutomationBody['when']
+export type Occasion = AutomationBody['when']
+/** A time of a day, as an input of the browser writes it. */
+export const hourText = (minutes: number) => `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
+export function hourOf(text: string): number | undefined {
+  const [hour, minute] = text.split(':').map(Number)
+  return hour === undefined || minute === undefined || Number.isNaN(hour * 60 + minute) ? undefined : hour * 60 + minute
+}
 
-/** An occasion as a key: a form by its number. */
-export const keyOf = (when: Occasion): string => (typeof when === 'string' ? when : String(when.form ?? 'any'))
+/** An occasion as a key: a form by its number, all others by their kind. */
+export function keyOf(when: Occasion): string {
+  if (typeof when === 'string') return when
+  if ('form' in when) return String(when.form ?? 'any')
+  return Object.keys(when)[0]!
+}
 
-export function occasionOf(key: string): Occasion {
-  if (key === 'added' || key === 'pressed') return key
+/** Fields that hold a day. */
+export const dayFields = (table: Table) =>
+  table.fields.filter((one) => ['date', 'date_time', 'range', 'created_at', 'changed_at'].includes(one.shows.type))
+
+/** An occasion as it begins. */
+export function occasionOf(key: string, table?: Table): Occasion {
+  if (key === 'added' || key === 'pressed' || key === 'fits' || key === 'chosen') return key
+  if (key === 'changed') return { changed: [] }
+  if (key === 'every') return { every: { round: 'working_days', at: 420 } }
+  if (key === 'date') return { date: { field: (table && dayFields(table)[0]?.id) ?? 0, days: 0, at: 420, working: false } }
   return { form: key === 'any' ? null : Number(key) }
 }
 
-/** The occasions there are, each form of the table by its title. */
-export function occasions(vocabulary: Vocabulary | undefined, forms: readonly { id: number; title: string }[]): PickItem<string>[] {
-  const named = vocabulary?.occasions ?? []
+/** The occasions there are, each form of the table by its title; what the table has nothing for is left out. */
+export function occasions(
+  vocabulary: Vocabulary | undefined,
+  forms: readonly { id: number; title: string }[],
+  table?: Table,
+): PickItem<string>[] {
+  const named = (vocabulary?.occasions ?? []).filter(({ value }) => keyOf(value) !== 'date' || !table || dayFields(table).length > 0)
   return named.flatMap(({ value, name }) =>
     name.includes('…')
       ? forms.map((form) => ({ value: String(form.id), title: name.replace('…', form.title) }))

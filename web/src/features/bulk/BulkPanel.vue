@@ -2,15 +2,13 @@
 // Many records changed at once: which of them, which fields become what, and what that would do, before it is done.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, told } from '@/api/client'
-import type { BulkRehearsal, Field, Query, Table } from '@/api/types'
+import type { BulkRehearsal, Query, Table } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
-import BeginsWith from '@/features/form/BeginsWith.vue'
-import PickOne from '@/features/menu/PickOne.vue'
-import { named } from '@/features/menu/pick'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { figure } from '@/theme/own'
-import { allOf, begun, waysOf, type Alteration } from './altering'
+import AlterLines from './AlterLines.vue'
+import { allOf, begun, writableOf, type Alteration } from './altering'
 
 const props = defineProps<{
   tracker: number
@@ -29,17 +27,8 @@ const rehearsing = useDoing()
 
 /** Whether all that the view shows are meant, and not the selected ones alone. */
 const all = ref(false)
-const writable = computed(() => props.table.fields.filter((one) => one.writes && one.kind.type !== 'files' && one.kind.type !== 'button'))
-const begins = writable.value.some((one) => one.id === props.field) ? props.field : undefined
+const begins = writableOf(props.table).some((one) => one.id === props.field) ? props.field : undefined
 const lines = ref<Alteration[]>([begun(begins)])
-const fieldOf = (id: number | undefined): Field | undefined => writable.value.find((one) => one.id === id)
-function pick(line: Alteration, field: number) {
-  Object.assign(line, begun(field))
-}
-function way(line: Alteration, to: Alteration['way']) {
-  Object.assign(line, { way: to, value: null })
-}
-const readable = computed(() => props.table.fields.filter((one) => one.kind.type !== 'files' && one.kind.type !== 'button'))
 
 /** Records that can’t be changed so, and stay as they are. */
 const without = ref<number[]>([])
@@ -103,60 +92,7 @@ const what = (many: number) => `${figure(many)} ${many === 1 ? props.table.one :
         >all {{ figure(matching) }} that the view shows</button
       >
     </p>
-    <div v-for="(line, n) in lines" :key="n" class="line" :data-line="n">
-      <PickOne
-        said
-        :model-value="line.field"
-        hint="a field"
-        aria-label="Which field"
-        data-test="bulk-field"
-        :items="named(writable)"
-        @update:model-value="pick(line, Number($event))"
-      />
-      <PickOne
-        v-if="fieldOf(line.field)"
-        said
-        :model-value="line.way"
-        aria-label="What is done to it"
-        data-test="bulk-way"
-        :items="waysOf(fieldOf(line.field))"
-        @update:model-value="way(line, $event as Alteration['way'])"
-      />
-      <template v-if="fieldOf(line.field)">
-        <BeginsWith
-          v-if="line.way === 'set' || line.way === 'add'"
-          :key="`${line.field} ${line.way}`"
-          v-model="line.value"
-          says=""
-          :field="fieldOf(line.field)!"
-          :table="table.id"
-        />
-        <span v-else-if="line.way === 'replace'" class="with">
-          <input v-model="line.find" class="boxed" aria-label="The text that is replaced" data-test="bulk-find" /> by
-          <input v-model="line.with" class="boxed" aria-label="What stands there then" data-test="bulk-with" />
-        </span>
-        <label v-else-if="line.way === 'days'" class="with"
-          ><input v-model="line.days" class="boxed short" inputmode="numeric" data-test="bulk-days" aria-label="How many days" /> days; with
-          a minus, back</label
-        >
-        <label v-else-if="line.way === 'raise'" class="with"
-          ><input v-model="line.share" class="boxed short" inputmode="decimal" data-test="bulk-share" aria-label="By how much" /> %; with a
-          minus, down</label
-        >
-        <PickOne
-          v-else-if="line.way === 'from'"
-          said
-          :model-value="line.from"
-          hint="another field"
-          aria-label="From which field"
-          data-test="bulk-from"
-          :items="named(readable.filter((one) => one.id !== line.field))"
-          @update:model-value="line.from = Number($event)"
-        />
-      </template>
-      <button v-if="lines.length > 1" type="button" class="link" @click="lines.splice(n, 1)">not this</button>
-    </div>
-    <p><button type="button" class="link" data-test="bulk-another" @click="lines.push(begun())">+ another field</button></p>
+    <AlterLines v-model="lines" :table="table" />
 
     <template v-if="outcome">
       <p class="says" data-test="bulk-says">{{ outcome.says.join(' ') }}</p>
@@ -202,26 +138,6 @@ const what = (many: number) => `${figure(many)} ${many === 1 ? props.table.one :
 }
 p {
   margin: 0 0 6px;
-}
-.line {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px var(--gap-3);
-  align-items: baseline;
-  padding: 3px 0;
-  font: 16px/1.5 var(--serif);
-}
-.with {
-  display: inline-flex;
-  gap: var(--gap-2);
-  align-items: baseline;
-}
-.with input {
-  padding: 3px 8px;
-  font: 14px var(--sans);
-}
-.short {
-  width: 70px;
 }
 .says {
   font: 16px/1.5 var(--serif);

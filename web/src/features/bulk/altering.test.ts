@@ -1,16 +1,16 @@
 import { describe, expect, it } from 'vitest'
 import type { Field, Kind } from '@/api/types'
-import { allOf, altered, begun, waysOf } from './altering'
+import { allOf, alterationOf, altered, begun, waysOf } from './altering'
 
 const field = (kind: object, over: object = {}) => ({ id: 5, name: 'F', required: false, kind: kind as Kind, ...over }) as Field
 const ways = (kind: object, over = {}) => waysOf(field(kind, over)).map((one) => one.value)
 
 describe('what can be done to a field', () => {
   it('follows from its kind', () => {
-    expect(ways({ type: 'text', limit: 9 })).toEqual(['set', 'replace', 'empty', 'from'])
-    expect(ways({ type: 'date' })).toEqual(['set', 'days', 'empty', 'from'])
-    expect(ways({ type: 'money', currency: 'GBP' })).toEqual(['set', 'raise', 'empty', 'from'])
-    expect(ways({ type: 'choices', options: [] })).toEqual(['set', 'add', 'empty', 'from'])
+    expect(ways({ type: 'text', limit: 9 })).toEqual(['set', 'replace', 'empty', 'from', 'along'])
+    expect(ways({ type: 'date' })).toEqual(['set', 'now', 'days', 'empty', 'from', 'along'])
+    expect(ways({ type: 'money', currency: 'GBP' })).toEqual(['set', 'raise', 'empty', 'from', 'along'])
+    expect(ways({ type: 'choices', options: [] })).toEqual(['set', 'add', 'empty', 'from', 'along'])
     expect(ways({ type: 'link', one: true })).not.toContain('add')
     expect(ways({ type: 'link', one: false })).toContain('add')
     expect(waysOf(undefined)).toEqual([])
@@ -19,6 +19,28 @@ describe('what can be done to a field', () => {
   it('fills again what was copied, from where it was copied', () => {
     expect(ways({ type: 'money', currency: 'GBP' }, { copies: 'Unit price of Materials' })).toContain('again')
     expect(altered({ ...begun(5), way: 'again' })).toEqual({ field: 5, to: { set: 'again' } })
+  })
+
+  it('is, of a record that is added, what needs nothing that stands there', () => {
+    expect(waysOf(field({ type: 'date' }), true).map((one) => one.value)).toEqual(['set', 'now', 'along'])
+  })
+
+  it.each([
+    'empty' as const,
+    'now' as const,
+    { set: 'again' as const },
+    { set: { value: { text: 'a' } } },
+    { replace: { find: 'a', with: 'b' } },
+    { days: -3 },
+    { raise: '0.05' },
+    { from: 7 },
+    { along: [] },
+    { along: [4, 9] },
+    { add_options: [3] },
+    { add_people: [2] },
+    { add_links: [8] },
+  ])('is read back as it was sent: %o', (to) => {
+    expect(altered(alterationOf({ field: 5, to }))).toEqual({ field: 5, to })
   })
 
   it('never empties what is required', () => {

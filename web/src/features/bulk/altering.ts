@@ -1,8 +1,12 @@
 // What is done to fields of many records, between how it is chosen and how it is sent. Pure.
-import type { Altered, Field, Value } from '@/api/types'
+import type { Altered, Field, Table, Value } from '@/api/types'
 
 /** What can be done to a field. */
-export type Way = 'set' | 'empty' | 'replace' | 'days' | 'raise' | 'from' | 'add' | 'again'
+export type Way = 'set' | 'now' | 'empty' | 'replace' | 'days' | 'raise' | 'from' | 'along' | 'add' | 'again'
+
+/** The fields into which something can be put. */
+export const writableOf = (table: Table): Field[] =>
+  table.fields.filter((one) => one.writes && one.kind.type !== 'files' && one.kind.type !== 'button')
 
 /** One line of what is to be done. */
 export interface Alteration {
@@ -14,6 +18,8 @@ export interface Alteration {
   days: string
   share: string
   from: number | undefined
+  /** The path to what it becomes, its fields joined by dots; empty: the record itself. */
+  along: string | undefined
 }
 
 export const begun = (field?: number): Alteration => ({
@@ -25,6 +31,7 @@ export const begun = (field?: number): Alteration => ({
   days: '7',
   share: '5',
   from: undefined,
+  along: undefined,
 })
 
 const TEXTS = ['text', 'long_text', 'email', 'phone']
@@ -33,11 +40,13 @@ const DAYS = ['date', 'date_time', 'range']
 
 const WORDS: Record<Way, string> = {
   set: 'becomes',
+  now: 'becomes today',
   empty: 'is emptied',
   replace: 'has a text replaced',
   days: 'moves by days',
   raise: 'goes up by a share',
   from: 'becomes what stands in',
+  along: 'becomes what stands in, along links,',
   add: 'has added to it',
   again: 'is filled again from where it was copied',
 }
@@ -45,17 +54,19 @@ const WORDS: Record<Way, string> = {
 /** Whether several things stand in a field, so that one can be added. */
 const several = ({ kind }: Field) => kind.type === 'choices' || kind.type === 'people' || (kind.type === 'link' && !kind.one)
 
-/** What can be done to a field, in words. */
-export function waysOf(field: Field | undefined): { value: Way; title: string }[] {
+/** What can be done to a field, in words; to one of a new record only what needs nothing that stands there. */
+export function waysOf(field: Field | undefined, adds = false): { value: Way; title: string }[] {
   if (!field) return []
   const ways: Way[] = ['set']
+  if (field.kind.type === 'date' || field.kind.type === 'date_time') ways.push('now')
+  if (adds) return [...ways, 'along' as const].map((value) => ({ value, title: WORDS[value] }))
   if (several(field)) ways.push('add')
   if (TEXTS.includes(field.kind.type)) ways.push('replace')
   if (DAYS.includes(field.kind.type)) ways.push('days')
   if (NUMBERS.includes(field.kind.type)) ways.push('raise')
   if (!field.required) ways.push('empty')
   if (field.copies) ways.push('again')
-  ways.push('from')
+  ways.push('from', 'along')
   return ways.map((value) => ({ value, title: WORDS[value] }))
 }
 
@@ -70,6 +81,9 @@ export function altered(one: Alteration): Altered | undefined {
   if (field === undefined) return undefined
   if (way === 'empty') return { field, to: 'empty' }
   if (way === 'again') return { field, to: { set: 'again' } }
+  if (way === 'now') return { field, to: 'now' }
+  if (way === 'along')
+    return one.along === undefined ? undefined : { field, to: { along: one.along ? one.along.split('.').map(Number) : [] } }
   if (way === 'replace') return one.find ? { field, to: { replace: { find: one.find, with: one.with } } } : undefined
   if (way === 'from') return one.from === undefined ? undefined : { field, to: { from: one.from } }
   if (way === 'days') {
@@ -88,6 +102,25 @@ export function altered(one: Alteration): Altered | undefined {
   if ('people' in value) return { field, to: { add_people: value.people } }
   if ('links' in value) return { field, to: { add_links: value.links } }
   return undefined
+}
+
+/** As it is chosen, of what was sent; nothing where it can't be chosen so. */
+export function alterationOf({ field, to }: Altered): Alteration {
+  const line = begun(field)
+  if (to === 'empty' || to === 'now') return { ...line, way: to }
+  if (typeof to !== 'object') return line
+  if ('set' in to) {
+    if (to.set === 'again') return { ...line, way: 'again' }
+    return 'value' in to.set ? { ...line, value: to.set.value } : line
+  }
+  if ('replace' in to) return { ...line, way: 'replace', ...to.replace }
+  if ('days' in to) return { ...line, way: 'days', days: String(to.days) }
+  if ('raise' in to) return { ...line, way: 'raise', share: String(Number((Number(to.raise) * 100).toPrecision(12))) }
+  if ('from' in to) return { ...line, way: 'from', from: to.from }
+  if ('along' in to) return { ...line, way: 'along', along: to.along.join('.') }
+  if ('add_options' in to) return { ...line, way: 'add', value: { choices: to.add_options } }
+  if ('add_people' in to) return { ...line, way: 'add', value: { people: to.add_people } }
+  return { ...line, way: 'add', value: { links: to.add_links } }
 }
 
 /** All of it, once each line says enough; a line that is still empty is none. */

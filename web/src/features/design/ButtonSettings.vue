@@ -41,7 +41,7 @@ const fitting = computed(() =>
   </label>
   <p v-if="!fitting.length" class="quiet">
     No automation of this table begins by pressing.
-    <router-link v-if="currentTracker" :to="{ name: 'automations', params: { tracker: currentTracker.id }, query: { table } }"
+    <router-link v-if="currentTracker" :to="{ name: 'automations', params: { tracker: currentTracker.id }, query: { table, by: 'button' } }"
       >Make one</router-link
     >
   </p>

@@ -277,7 +277,9 @@ const newForm = () =>
         >
         <p v-if="!automations.length" class="quiet">Nothing.</p>
         <p v-if="builds"
-          ><router-link :to="{ name: 'automations', params: { tracker }, query: { table: tableId } }" data-begin="automation"
+          ><router-link
+            :to="{ name: 'automations', params: { tracker }, query: { table: tableId, field: route.query.field } }"
+            data-begin="automation"
             >begin an automation</router-link
           ></p
         >

@@ -67,7 +67,8 @@ h2 {
 .acts {
   /* However much there is to tell, what is to be decided stays in sight. */
   position: sticky;
-  bottom: 0;
+  /* What the panel leaves free at its foot is theirs: else they would lie over the last line. */
+  bottom: calc(-1 * var(--gap-4));
   background: var(--sheet);
   padding: 4px 0 var(--gap-4);
   margin-bottom: calc(-1 * var(--gap-4));

@@ -2,11 +2,12 @@
 // Raised from the foot while records are chosen: how many, also of those out of sight, and what can be done with them.
 import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
-import type { Query, Table } from '@/api/types'
-import { useDoing } from '@/app/asking'
+import type { ByHand, Query, Table } from '@/api/types'
+import { useAsked, useDoing } from '@/app/asking'
 import AgainPanel from '@/features/bulk/AgainPanel.vue'
 import BulkPanel from '@/features/bulk/BulkPanel.vue'
 import MergePanel from '@/features/bulk/MergePanel.vue'
+import RunPanel from '@/features/bulk/RunPanel.vue'
 import { useEdits } from '@/features/cell/edits'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { figure } from '@/theme/own'
@@ -27,12 +28,18 @@ const emit = defineEmits<{ done: []; leave: [] }>()
 const MOST = 10_000
 const edits = useEdits()
 const doing = useDoing()
-const open = ref<'change' | 'again' | 'merge' | 'bin'>()
+const open = ref<'change' | 'again' | 'merge' | 'bin' | ByHand>()
 const list = computed(() => props.picked.list.value)
 const count = computed(() => list.value.length)
 const matching = computed(() => props.window.answer.value?.matching ?? 0)
 const what = (many: number) => `${figure(many)} ${many === 1 ? props.table.one : props.table.many}`
 const path = computed(() => ({ tracker: props.tracker, table: props.table.id }))
+
+/** What can be run on them by hand. */
+const runnable = useAsked(
+  () => ['by hand', props.tracker, props.table.id],
+  () => told(api.GET('/api/trackers/{tracker}/tables/{table}/automations', { params: { path: path.value } })),
+)
 
 /** How many of them the view leaves out. */
 const outside = ref(0)
@@ -92,6 +99,15 @@ function done() {
       @done="done"
       @leave="open = undefined"
     />
+    <RunPanel
+      v-else-if="typeof open === 'object'"
+      :tracker="tracker"
+      :table="table"
+      :records="list"
+      :automation="open"
+      @done="done"
+      @leave="open = undefined"
+    />
     <RehearsalPanel
       v-else-if="open === 'bin'"
       opens
@@ -116,6 +132,9 @@ function done() {
         <button type="button" class="link" data-test="picked-change" @click="open = 'change'">change …</button>
         <button v-if="table.adds" type="button" class="link" data-test="picked-again" @click="open = 'again'">make again …</button>
         <button v-if="count === 2" type="button" class="link" data-test="picked-merge" @click="open = 'merge'">make them one …</button>
+        <button v-for="one in runnable.told.value ?? []" :key="one.id" type="button" class="link" data-test="picked-run" @click="open = one"
+          >{{ one.name }} …</button
+        >
         <button type="button" class="link" data-test="picked-bin" @click="open = 'bin'">into the bin …</button>
       </template>
       <button type="button" class="link" data-test="picked-clear" @click="(picked.clear(), emit('leave'))">let go</button>

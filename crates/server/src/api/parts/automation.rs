@@ -1,11 +1,11 @@
 //! An automation as it is sent and shown.
 
-use super::{Clauses, Sent, builders_only};
+use super::{Sent, builders_only};
 use crate::live::Look;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
-    automation::{Automation, Occasion, Recipient, Step},
+    automation::{Automation, Clause, Occasion, Plan, Step, written},
     condition::Condition,
     fault::{Checked, Fault, FaultKind, Faults},
     id::{AutomationId, TableId},
@@ -18,21 +18,35 @@ use westerfall_core::{
 pub(in crate::api) struct AutomationView {
     automation: Automation,
     /// One clause a line.
-    clauses: Clauses,
+    clauses: Vec<Clause>,
     /// The steps with their texts as one types them.
-    steps: Vec<MailText>,
+    steps: Vec<Step<String>>,
+    /// For whom it acts, where it changes anything.
+    authority: Option<String>,
+    /// What is to take its place, as it reads.
+    draft: Option<DraftView>,
 }
 
-/// A mail step as one types it.
-#[derive(Clone, Debug, Serialize, Deserialize, ToSchema)]
-pub(super) struct MailText {
-    to: Recipient,
-    /// With fields in braces: `{Severity}: {Section.Name}`.
-    subject: String,
-    body: String,
+/// What is to take the place of what an automation does.
+#[derive(Serialize, ToSchema)]
+pub(in crate::api) struct DraftView {
+    when: Occasion,
+    condition: Condition,
+    steps: Vec<Step<String>>,
+    clauses: Vec<Clause>,
+    /// What it does otherwise, a sentence each.
+    differs: Vec<String>,
 }
 
-/// An automation to keep; its table stays.
+/// When an automation does what, as it is sent.
+#[derive(Deserialize, ToSchema)]
+pub(in crate::api) struct PlanBody {
+    when: Occasion,
+    condition: Condition,
+    steps: Vec<Step<String>>,
+}
+
+/// An automation to keep; its table stays. Texts hold fields in braces: `{Severity}: {Section.Name}`.
 #[derive(Deserialize, ToSchema)]
 pub(in crate::api) struct AutomationBody {
     table: TableId,
@@ -40,40 +54,64 @@ pub(in crate::api) struct AutomationBody {
     on: bool,
     when: Occasion,
     condition: Condition,
-    steps: Vec<MailText>,
+    steps: Vec<Step<String>>,
+    /// What is to take its place; nothing: it has no draft.
+    #[serde(default)]
+    draft: Option<PlanBody>,
+}
+
+impl AutomationBody {
+    /// As it would stand.
+    pub(in crate::api) fn read(self, id: AutomationId, look: &Look) -> Checked<Automation> {
+        builders_only(look, self.table, "automation")?;
+        let now = look.dataset.automation(id);
+        let mut faults = Vec::new();
+        if now.is_some_and(|now| now.table != self.table) {
+            let message = "An automation stays with its table. Make a new one for another table.";
+            faults.push(Fault::new(FaultKind::BadRule, message).at("/table"));
+        }
+        let lens = look.lens();
+        let mut read = |text: &String, table, at| {
+            let text = if lens.opens(table) { Wording::parse(text, &look.dataset, table) } else { Err(Fault::not_found("table")) };
+            text.unwrap_or_else(|fault| {
+                faults.push(fault.at(at));
+                Wording::default()
+            })
+        };
+        let steps = written(&self.steps, self.table, "/steps", &mut read);
+        let draft = self.draft.map(|body| {
+            let steps = written(&body.steps, self.table, "/draft/steps", &mut read);
+            Box::new(Plan { when: body.when, condition: body.condition, steps })
+        });
+        Faults::none_or(faults)?;
+        let (name, acts_for) = (self.name.trim().to_owned(), now.and_then(|now| now.acts_for));
+        Ok(Automation { id, table: self.table, name, on: self.on, when: self.when, condition: self.condition, steps, acts_for, draft })
+    }
 }
 
 impl Sent for AutomationBody {
     fn ready(self, number: Option<u32>, look: &Look) -> Checked<Part> {
-        let id = number.and_then(AutomationId::new).unwrap_or(AutomationId::FIRST);
-        builders_only(look, self.table, "automation")?;
-        let mut faults = Vec::new();
-        if number.is_some() && look.dataset.automation(id).is_some_and(|now| now.table != self.table) {
-            let message = "An automation stays with its table. Make a new one for another table.";
-            faults.push(Fault::new(FaultKind::BadRule, message).at("/table"));
-        }
-        let mut steps = Vec::new();
-        for (place, step) in self.steps.into_iter().enumerate() {
-            let mut parse = |text: &str, at: &str| {
-                Wording::parse(text, &look.dataset, self.table).unwrap_or_else(|fault| {
-                    faults.push(fault.at(format!("/steps/{place}/{at}")));
-                    Wording::default()
-                })
-            };
-            steps.push(Step::Mail { subject: parse(&step.subject, "subject"), body: parse(&step.body, "body"), to: step.to });
-        }
-        Faults::none_or(faults)?;
-        let name = self.name.trim().to_owned();
-        Ok(Automation { id, table: self.table, name, on: self.on, when: self.when, condition: self.condition, steps }.into())
+        // What is made is given its number later, one that nothing has.
+        let id = number.and_then(AutomationId::new).unwrap_or(AutomationId::LAST);
+        self.read(id, look).map(Part::from)
     }
 }
 
 pub(in crate::api) fn seen(look: &Look, automation: &Automation) -> AutomationView {
-    let text = |wording: &Wording| wording.to_text(&look.dataset, automation.table);
-    let step = |Step::Mail { to, subject, body }: &Step| MailText { to: to.clone(), subject: text(subject), body: text(body) };
+    let lens = look.lens();
+    let typed = |steps: &[Step]| written(steps, automation.table, "", &mut |text: &Wording, table, _| text.to_text(&look.dataset, table));
+    let draft = automation.drafted().map(|draft| DraftView {
+        clauses: draft.to_sentences(&lens),
+        differs: automation.differs(&lens),
+        steps: typed(&draft.steps),
+        when: draft.when,
+        condition: draft.condition,
+    });
     AutomationView {
         automation: automation.clone(),
-        clauses: automation.to_sentences(&look.lens()),
-        steps: automation.steps.iter().map(step).collect(),
+        clauses: automation.to_sentences(&lens),
+        steps: typed(&automation.steps),
+        authority: automation.authority(&lens),
+        draft,
     }
 }

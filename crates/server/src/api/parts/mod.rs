@@ -22,7 +22,6 @@ use westerfall_core::{
     id::TableId,
     intent::Intent,
     part::Part,
-    sentence::Phrase,
 };
 
 /// A part as it is sent, by its sort.
@@ -56,7 +55,7 @@ pub(super) enum PartView {
     View(view::ViewLook),
     Form(Box<form::FormDesign>),
     Role(role::RoleView),
-    Automation(automation::AutomationView),
+    Automation(Box<automation::AutomationView>),
     Page(Box<page::PageDesign>),
     Highlight(Box<highlight::HighlightView>),
 }
@@ -229,7 +228,7 @@ fn shown(here: &Here, look: &Look, part: &Part) -> Option<PartView> {
         Part::View(view) => Some(PartView::View(view::looked(look, view))),
         Part::Form(form) => Some(PartView::Form(Box::new(form::design(&here.app, look, form)))),
         Part::Role(role) => Some(PartView::Role(role::seen(look, role))),
-        Part::Automation(automation) => Some(PartView::Automation(automation::seen(look, automation))),
+        Part::Automation(automation) => Some(PartView::Automation(Box::new(automation::seen(look, automation)))),
         Part::Page(page) => Some(PartView::Page(Box::new(page::design(&here.app, look, page)))),
         Part::Highlight(one) => {
             let number = look.dataset.highlights_of(one.table).iter().filter(|other| other.place < one.place).count();
@@ -238,6 +237,3 @@ fn shown(here: &Here, look: &Look, part: &Part) -> Option<PartView> {
         Part::Tracker(_) | Part::Table(_) => None,
     }
 }
-
-/// Clauses, each of phrases.
-type Clauses = Vec<Vec<Phrase>>;

@@ -1,0 +1,118 @@
+//! Messages: to whom, and what each reader may be told.
+
+use super::Recipient;
+use crate::{
+    Clock,
+    access::{Asker, Lens},
+    dataset::Dataset,
+    id::{PersonId, RecordId, TableId},
+    value::Cell,
+    wording::{self, Wording},
+};
+use serde::{Deserialize, Serialize};
+
+/// A mail to be sent.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Mail {
+    /// The same for the same cause, so that it is sent once.
+    pub key: String,
+    pub to: String,
+    pub to_name: String,
+    pub subject: String,
+    pub body: String,
+    /// Whether its reader may open the record, so that its address may be put in.
+    pub opens_record: bool,
+    /// Of one message for many records: what is said of each.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub items: Vec<Item>,
+}
+
+/// What is said of one of many records.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Item {
+    pub text: String,
+    /// The record, where its reader may open it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub opens: Option<(TableId, RecordId)>,
+}
+
+/// Somebody whom a message reaches.
+pub(super) struct Reader {
+    pub person: Option<PersonId>,
+    pub name: String,
+    pub mail: String,
+}
+
+/// A text as a reader may be told it, and the names of what was left out.
+pub(super) struct Told {
+    pub subject: String,
+    pub body: String,
+    pub left_out: Vec<String>,
+    pub opens_record: bool,
+}
+
+impl Reader {
+    fn outside(mail: &str) -> Self {
+        Self { person: None, name: mail.to_owned(), mail: mail.to_owned() }
+    }
+
+    fn of(ds: &Dataset, person: PersonId) -> Option<Self> {
+        let known = ds.people.get(person).filter(|p| !p.has_left() && !p.mail.is_empty())?;
+        Some(Self { person: Some(person), name: known.name.clone(), mail: known.mail.clone() })
+    }
+
+    /// The texts as this reader may see them: a person of the team gets no value that is not open to them.
+    pub(super) fn told(
+        &self,
+        ds: &Dataset,
+        (table, record): (TableId, RecordId),
+        clock: &Clock,
+        subject: &Wording,
+        body: &Wording,
+    ) -> Told {
+        let asker = self.person.map_or(Asker::Westerfall, Asker::Person);
+        let lens = Lens::new(ds, asker, clock);
+        let subject = subject.fill(&lens, table, record);
+        let body = body.fill(&lens, table, record);
+        Told {
+            // One line: a line break in a value must not become a header.
+            subject: subject.text.split_whitespace().collect::<Vec<_>>().join(" "),
+            body: body.text,
+            left_out: subject.left_out.into_iter().chain(body.left_out).collect(),
+            opens_record: self.person.is_some() && lens.sees(table, record),
+        }
+    }
+}
+
+impl Recipient {
+    /// Whom it means for a record, each once.
+    pub(super) fn readers(&self, lens: &Lens<'_>, table: TableId, record: RecordId) -> Vec<Reader> {
+        let ds = lens.dataset();
+        let path = match self {
+            Recipient::Address(mail) => return vec![Reader::outside(mail)],
+            Recipient::Role(role) => {
+                let role = ds.roles().find(|one| one.id == *role);
+                let holders = role.into_iter().flat_map(|role| role.holders(&ds.people));
+                return holders.filter_map(|person| Reader::of(ds, person.id)).collect();
+            }
+            Recipient::Field(path) => path,
+        };
+        let Some((at, field, records)) = wording::ends(lens, table, path, record) else { return Vec::new() };
+        let reader = lens.reader(at, field);
+        let mut readers: Vec<Reader> = Vec::new();
+        for cell in records.iter().flat_map(|r| reader.cells(r.row())) {
+            let found = match cell {
+                Cell::Person(id) => Reader::of(ds, id).into_iter().collect(),
+                Cell::People(ids) => ids.iter().filter_map(|id| Reader::of(ds, *id)).collect(),
+                Cell::Text(mail) => vec![Reader::outside(mail)],
+                _ => Vec::new(),
+            };
+            for one in found {
+                if !readers.iter().any(|r| r.mail == one.mail) {
+                    readers.push(one);
+                }
+            }
+        }
+        readers
+    }
+}

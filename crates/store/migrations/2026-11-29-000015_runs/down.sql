@@ -1,0 +1,8 @@
+DROP TABLE occasion;
+DROP INDEX run_asks;
+DROP INDEX run_waits;
+ALTER TABLE run DROP COLUMN asked_at;
+ALTER TABLE run DROP COLUMN paused;
+ALTER TABLE run DROP COLUMN waits_until;
+DELETE FROM run WHERE record_id IS NULL;
+ALTER TABLE run ALTER COLUMN record_id SET NOT NULL;
