@@ -101,6 +101,9 @@ async fn main() {
     take(&nadia, "people").await;
     nadia.go("/t/1/automations").await;
     nadia.text("h3", "What it did").await;
+    // What the one of each morning would have sent in the last month.
+    nadia.click("article:nth-of-type(2) [data-test=rehearse]").await;
+    nadia.text("p", "would have gone out").await;
     take(&nadia, "automations").await;
     nadia.close().await;
 
