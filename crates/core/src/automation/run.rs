@@ -264,7 +264,7 @@ impl<'a> Runner<'a> {
                 let (branch, word) = if holds { (steps, "then") } else { (otherwise, "otherwise") };
                 self.steps(branch, about, &format!("{place} {word} "))
             }
-            Step::Wait { pause, steps, otherwise } => self.wait(pause, steps, otherwise, about),
+            Step::Wait { pause, steps, otherwise } => self.wait(pause, (steps, otherwise), about, place),
             Step::Stop => {
                 self.says(LogOutcome::Yes, "Ends here.".into());
                 Flow::Stopped
@@ -428,7 +428,8 @@ impl<'a> Runner<'a> {
         condition.matching(&lens, table).ones().map(RecordId::at_row).filter(|r| !itself(r) && alike(r)).collect()
     }
 
-    fn wait(&mut self, pause: &Pause, steps: &[Step], otherwise: &[Step], (table, record): (TableId, RecordId)) -> Flow {
+    /// What stands in its two branches is done only where it waits for a condition.
+    fn wait(&mut self, pause: &Pause, (steps, otherwise): (&[Step], &[Step]), (table, record): (TableId, RecordId), place: &str) -> Flow {
         let now = self.clock.now;
         let hours = |hours: u32| {
             let long = SignedDuration::try_from_hours(i64::from(hours)).unwrap_or(SignedDuration::MAX);
@@ -439,7 +440,7 @@ impl<'a> Runner<'a> {
             let later = jiff::Span::new().try_days(i64::from(days)).and_then(|days| there.checked_add(days));
             later.map_or(Timestamp::MAX, |later| later.timestamp())
         };
-        let mut paused = Paused { until: now, condition: None, steps: steps.to_vec(), otherwise: otherwise.to_vec(), then: Vec::new() };
+        let mut paused = Paused { until: now, condition: None, steps: Vec::new(), otherwise: Vec::new(), then: Vec::new() };
         match pause {
             Pause::Hours(count) => paused.until = hours(*count),
             Pause::Days(count) => paused.until = days(*count),
@@ -465,10 +466,12 @@ impl<'a> Runner<'a> {
                 if condition.holds(&lens, table, record) {
                     let sentence = condition.to_sentence(&lens, table);
                     self.says(LogOutcome::Yes, format!("Need not wait: {sentence}."));
-                    return self.steps(steps, (table, record), "met ");
+                    return self.steps(steps, (table, record), &format!("{place} met "));
                 }
                 paused.until = days(*most);
                 paused.condition = Some(condition.clone());
+                paused.steps = steps.to_vec();
+                paused.otherwise = otherwise.to_vec();
             }
         }
         if paused.until <= now {

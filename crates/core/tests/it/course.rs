@@ -448,6 +448,31 @@ fn a_run_waits_for_a_condition_or_long_enough_and_goes_on_with_what_was_said_whe
 }
 
 #[test]
+fn two_waits_that_need_not_wait_send_what_each_of_them_says() {
+    let mut world = World::new();
+    let mail = |world: &World, text: &str| world.mail("Faults", office(), text, false);
+    let met = |world: &World, text: &str| Step::Wait {
+        pause: Pause::Until { condition: world.is("Faults.Status", &["checked"]), days: 2 },
+        steps: vec![mail(world, text)],
+        otherwise: Vec::new(),
+    };
+    // One that waits for time alone has no branches, whatever it had when it waited for something.
+    let past = Step::Wait { pause: Pause::Hours(1), steps: vec![mail(&world, "Never")], otherwise: vec![mail(&world, "Never")] };
+    let steps = vec![met(&world, "One"), met(&world, "Two"), past, mail(&world, "Three")];
+    let id = world.automate("Faults", "Twice", Occasion::Chosen, Condition::default(), steps);
+    let checked = world.option("Faults.Status.checked");
+    world.put("Faults.Status", 8, checked);
+    let moves = world.act(world.nadia(), &Intent::Run { automation: id, records: vec![record(8)] });
+    let mails = &runs(&moves)[0].mails;
+    assert_eq!(mails.iter().map(|mail| mail.subject.as_str()).collect::<Vec<_>>(), ["One", "Two"]);
+    assert_ne!(mails[0].key, mails[1].key, "each is sent");
+    let waiting = only_waiting(&moves);
+    world.later(2);
+    let moves = world.act(Asker::Westerfall, &Intent::GoOn(Box::new(waiting)));
+    assert_eq!(runs(&moves)[0].mails.iter().map(|mail| mail.subject.as_str()).collect::<Vec<_>>(), ["Three"]);
+}
+
+#[test]
 fn every_morning_each_warden_gets_one_message_of_all_that_is_late() {
     let mut world = World::new();
     let to = Recipient::Field(vec![world.f("Faults.Section"), world.f("Sections.District"), world.f("Districts.Warden")]);
