@@ -2,7 +2,7 @@
 import type { Table, Tracker } from '@/api/types'
 import { paths, type PathChoice } from '@/features/condition/checks'
 
-const ORDER = ['person', 'created_by', 'email']
+const ORDER = ['person', 'people', 'created_by', 'email']
 
 /** The fields of a record, and along its links, that name somebody to write to. */
 export function recipients(tracker: Tracker, table: Table): PathChoice[] {
