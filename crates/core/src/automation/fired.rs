@@ -152,8 +152,10 @@ impl<'m> Moved<'m> {
             was && condition.holds(&before, table, *record)
         };
         if turned.is_some() && condition.hangs_on_the_day() {
-            let now = condition.matching(&after, table);
-            return now.ones().map(RecordId::at_row).filter(|r| self.stands(table, *r) && !fitted(r)).collect();
+            // Any record of the table may: it is asked of whole columns, before and after.
+            let (then, now) = (condition.matching(&before, table), condition.matching(&after, table));
+            let begun = now.ones().filter(|row| !then.contains(*row)).map(RecordId::at_row);
+            return begun.filter(|record| self.stands(table, *record)).collect();
         }
         self.touching(table, condition).into_iter().filter(|record| fits_now(record) && !fitted(record)).collect()
     }
