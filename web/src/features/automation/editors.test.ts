@@ -1,0 +1,111 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { ref } from 'vue'
+import type { Problem } from '@/api/client'
+import type { Step } from '@/api/types'
+import { answering, choose, chosen, field, offered, opened, put, settled, table } from '@/testing'
+import OccasionEditor from './OccasionEditor.vue'
+import type { Occasion } from './occasions'
+import StepEditor from './StepEditor.vue'
+
+beforeEach(() => {
+  document.body.innerHTML = ''
+  vi.unstubAllGlobals()
+})
+
+const section = { type: 'link', to: 2, back: 30, one: true, holds: true } as never
+const faults = table([
+  field({ type: 'text', limit: 99 }, { id: 41, name: 'Title', within: 'title' }),
+  field({ type: 'date' }, { id: 43, name: 'Due', within: 'due' }),
+  field(section, { id: 42, name: 'Section', within: 'section' }),
+])
+const parties = table(
+  [
+    field({ type: 'text', limit: 99 }, { id: 61, name: 'What', within: 'what' }),
+    field(section, { id: 62, name: 'Where', within: 'where' }),
+    field({ type: 'link', to: 3, back: 44, one: false, holds: true } as never, { id: 63, name: 'Faults', within: 'faults' }),
+  ],
+  { id: 6, name: 'Parties', one: 'party', many: 'parties' },
+)
+const tracker = () => opened({ tables: [faults, parties], forms: [] } as never)
+
+async function editor(step: Step, problem?: Partial<Problem>) {
+  answering({ 'GET /api/trackers/1/roles': [] })
+  const props = { step, at: '/steps/0', table: faults, own: faults, problem: problem as Problem, readonly: false }
+  const shown = put(StepEditor, { props }, tracker())
+  await settled()
+  return shown
+}
+const kept = (shown: Awaited<ReturnType<typeof editor>>) => shown.emitted('keep')?.[0]?.[0]
+
+describe('a step', () => {
+  it('that adds takes only what a new record can begin with, and the record itself where a field links to it', async () => {
+    const shown = await editor({ add: { table: 3, alter: [] } })
+    await choose(shown, '[data-test=add-into]', 'party')
+    await choose(shown, '[data-test=bulk-field]', 'Faults')
+    expect(offered(shown, '[data-test=bulk-way]')).toEqual(['becomes', 'becomes what stands in, along links,'])
+    await choose(shown, '[data-test=bulk-way]', 'becomes what stands in, along links,')
+    expect(offered(shown, '[data-test=bulk-along]')[0]).toBe('this fault')
+    await choose(shown, '[data-test=bulk-along]', 'this fault')
+    await shown.get('[data-test=keep-alter]').trigger('click')
+    expect(kept(shown)).toEqual({ add: { table: 6, alter: [{ field: 63, to: { along: [] } }] } })
+  })
+
+  it('that sets begins with what it says, and can’t be kept while it says nothing', async () => {
+    const shown = await editor({ set: { along: [], alter: [{ field: 43, to: 'now' }] } })
+    expect([chosen(shown, '[data-test=bulk-field]'), chosen(shown, '[data-test=bulk-way]')]).toEqual(['Due', 'becomes today'])
+    await shown.get('[data-test=keep-alter]').trigger('click')
+    expect(kept(shown)).toEqual({ set: { along: [], alter: [{ field: 43, to: 'now' }] } })
+    const empty = await editor({ set: { along: [], alter: [] } })
+    expect(empty.get('[data-test=keep-alter]').attributes('disabled')).toBeDefined()
+  })
+
+  it('that goes through others finds what they have alike with this one, the link first', async () => {
+    const shown = await editor({ each: { table: 6, condition: { all: [] }, same: [], first: false, steps: [], otherwise: [] } })
+    await shown.get('[data-test=each-same]').trigger('click')
+    await shown.get('[data-test=keep-each]').trigger('click')
+    expect(kept(shown)).toMatchObject({ each: { table: 6, same: [{ theirs: 62, ours: 42 }], condition: { all: [] } } })
+  })
+
+  it('that waits keeps what follows on both ends', async () => {
+    const shown = await editor({ wait: { pause: { days: 2 }, steps: ['stop'], otherwise: [] } })
+    await shown.get('[data-test=wait-count]').setValue('0')
+    await choose(shown, '[data-test=wait-sort]', 'so many hours')
+    await shown.get('[data-test=keep-wait]').trigger('click')
+    expect(kept(shown)).toEqual({ wait: { pause: { hours: 1 }, steps: ['stop'], otherwise: [] } })
+  })
+
+  it('says what is wrong with it where it is', async () => {
+    const at = (pointer: string) => (pointer === '/steps/0/if/condition' ? 'Say what must hold.' : undefined)
+    const shown = await editor({ if: { condition: { all: [] }, steps: [], otherwise: [] } }, { at })
+    expect(shown.get('[role=alert]').text()).toBe('Say what must hold.')
+  })
+})
+
+describe('what sets it going', () => {
+  async function occasion(begun: Occasion) {
+    answering({})
+    const when = ref(begun)
+    const props = { table: faults, modelValue: begun, 'onUpdate:modelValue': (now: Occasion) => (when.value = now) }
+    const shown = put(OccasionEditor, { props }, tracker())
+    await settled()
+    return { shown, when }
+  }
+
+  it('is a day of the record, so many days before it', async () => {
+    const { shown, when } = await occasion({ date: { field: 43, days: 2, at: 420, working: false } })
+    await choose(shown, '[data-test=occasion-side]', 'days before')
+    expect(when.value).toEqual({ date: { field: 43, days: -2, at: 420, working: false } })
+    await shown.get('[data-test=occasion-at]').setValue('08:30')
+    await shown.get('[data-test=occasion-at]').trigger('change')
+    expect(when.value).toMatchObject({ date: { at: 510 } })
+  })
+
+  it('is a timetable, on at least one day of the week', async () => {
+    const { shown, when } = await occasion({ every: { round: { weekly: [1] }, at: 420 } })
+    const day = (name: string) => shown.findAll('.week button').find((one) => one.text() === name)!
+    await day('Mon').trigger('click')
+    expect(when.value, 'the only one stays').toEqual({ every: { round: { weekly: [1] }, at: 420 } })
+    await day('Thu').trigger('click')
+    expect(when.value).toEqual({ every: { round: { weekly: [1, 4] }, at: 420 } })
+  })
+})
