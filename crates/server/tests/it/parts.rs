@@ -21,7 +21,7 @@ fn new_parts() -> Vec<(&'static str, Value)> {
             "automation",
             json!({
                 "table": FAULT_TABLE, "name": "Tell the office", "on": false, "when": "added", "condition": { "all": [] },
-                "steps": [{ "to": { "address": "office@orrindale-paths.example" }, "subject": "New: {What is wrong}", "body": "" }],
+                "steps": [{ "mail": { "to": { "address": "office@orrindale-paths.example" }, "subject": "New: {What is wrong}", "body": "" } }],
             }),
         ),
     ]
@@ -75,7 +75,7 @@ async fn who_may_not_shape_a_part_learns_nothing_by_trying() {
     let pavel = world.person(PAVEL).await;
     let naming = |field: &str| {
         let (_, mut body) = new_parts().remove(3);
-        body["steps"][0]["subject"] = json!(format!("{{{field}}}"));
+        body["steps"][0]["mail"]["subject"] = json!(format!("{{{field}}}"));
         json!({ "part": part("automation", body) })
     };
     let (hidden, missing) = (pavel.post(LOOK, naming("Reporter’s mail")).await, pavel.post(LOOK, naming("No such thing")).await);
@@ -98,6 +98,8 @@ async fn a_part_is_looked_at_as_it_would_stand_with_all_that_is_wrong_and_nothin
     assert_eq!(seen["faults"], json!([]));
 
     let (_, mut automation) = new_parts().remove(3);
+    // What rests may be half said.
+    automation["on"] = json!(true);
     automation["steps"] = json!([]);
     automation["condition"] = json!({ "test": { "path": [SEVERITY], "check": { "is": "yes" } } });
     let (status, seen) = nadia.post(LOOK, json!({ "part": part("automation", automation) })).await;
@@ -106,9 +108,9 @@ async fn a_part_is_looked_at_as_it_would_stand_with_all_that_is_wrong_and_nothin
     assert!(seen["view"]["automation"]["clauses"].is_array(), "it still reads: {seen}");
 
     let (_, mut unreadable) = new_parts().remove(3);
-    unreadable["steps"][0]["body"] = json!("Look {at");
+    unreadable["steps"][0]["mail"]["body"] = json!("Look {at");
     let (status, seen) = nadia.post(LOOK, json!({ "part": part("automation", unreadable) })).await;
-    assert_eq!((status, &seen["view"], &seen["faults"][0]["pointer"]), (StatusCode::OK, &json!(null), &json!("/steps/0/body")));
+    assert_eq!((status, &seen["view"], &seen["faults"][0]["pointer"]), (StatusCode::OK, &json!(null), &json!("/steps/0/mail/body")));
     assert_eq!(nadia.get("/api/trackers/1").await.1["seq"], before["seq"], "nothing was kept");
 }
 
@@ -132,7 +134,7 @@ async fn a_part_is_saved_as_what_it_is_and_where_it_is() {
     let automation = &list[0]["automation"];
     let elsewhere = json!({
         "table": 4, "name": automation["name"], "on": false, "when": "added", "condition": { "all": [] },
-        "steps": [{ "to": { "address": "office@orrindale-paths.example" }, "subject": "x", "body": "" }],
+        "steps": [{ "mail": { "to": { "address": "office@orrindale-paths.example" }, "subject": "x", "body": "" } }],
     });
     let (status, refused) = nadia.put(&format!("{PARTS}/automation/{}", automation["id"]), part("automation", elsewhere)).await;
     assert_eq!((status, &refused["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/table")), "{refused}");
