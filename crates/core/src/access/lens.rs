@@ -360,6 +360,12 @@ impl<'a> Lens<'a> {
         self.holds(&[Base::Steward])
     }
 
+    /// Whether nothing of the tracker is kept from the asker: they own it, or build in all of it.
+    pub(crate) fn works_everywhere(&self) -> bool {
+        let all = |role: &Role| role.base == Base::Builder && role.tables.is_empty();
+        self.tables.is_none() || self.is_steward() || self.me.is_some_and(|me| self.ds.roles_of(me).any(all))
+    }
+
     /// Whether the asker may change the structure: team views, forms, automations.
     pub fn builds(&self) -> bool {
         (self.ds.tracker.stage.is_open() || self.tables.is_none()) && self.holds(&[Base::Steward, Base::Builder])

@@ -9,7 +9,7 @@ use crate::{
     Clock,
     access::Lens,
     dataset::Dataset,
-    fault::Checked,
+    fault::{Checked, Fault, FaultKind},
     history::{Change, Op},
     id::{RecordId, TableId},
     part::Part,
@@ -71,8 +71,14 @@ impl Automation {
     /// As it stands in a dataset that has it, switched on.
     ///
     /// # Errors
-    /// It does not fit the tracker.
-    fn tried(&self, ds: &Dataset) -> Checked<(Automation, Dataset)> {
+    /// It does not fit the tracker, or whoever asks does not see all of it.
+    fn tried(&self, lens: &Lens<'_>) -> Checked<(Automation, Dataset)> {
+        // It runs over everything, and its log and mails tell values: to those alone from whom nothing is kept.
+        if !lens.works_everywhere() {
+            let message = "You see only a part of this tracker, so what it would do can’t be shown to you. Ask one of its stewards.";
+            return Err(Fault::new(FaultKind::NotAllowed, message).into());
+        }
+        let ds = lens.dataset();
         self.check(ds)?;
         let on = Automation { on: true, ..self.clone() };
         let mut with = ds.clone();
@@ -83,9 +89,9 @@ impl Automation {
     /// What it would do with a record as it stands now.
     ///
     /// # Errors
-    /// It does not fit the tracker.
+    /// It does not fit the tracker, or whoever asks does not see all of it.
     pub fn try_on(&self, lens: &Lens<'_>, record: RecordId) -> Checked<AutomationRehearsal> {
-        let (automation, ds) = self.tried(lens.dataset())?;
+        let (automation, ds) = self.tried(lens)?;
         let clock = lens.clock().untold();
         let looking = Lens::of_everything(&ds, None, &clock);
         let mut rehearsing = Rehearsing::new(&automation, looking);
@@ -99,9 +105,9 @@ impl Automation {
     /// structure was what it is.
     ///
     /// # Errors
-    /// It does not fit the tracker.
+    /// It does not fit the tracker, or whoever asks does not see all of it.
     pub fn rehearse(&self, lens: &Lens<'_>, since: Timestamp, changes: &[Change]) -> Checked<AutomationRehearsal> {
-        let (automation, ds) = self.tried(lens.dataset())?;
+        let (automation, ds) = self.tried(lens)?;
         let clock = lens.clock().untold();
         let mut rehearsing = Rehearsing::new(&automation, Lens::of_everything(&ds, None, &clock));
         let mut after = Arc::new(ds.clone());

@@ -296,6 +296,10 @@ fn an_automation_does_what_whoever_it_acts_for_may_do_and_nothing_else() {
     let step = world.set("Materials.Unit price", Alter::Set(Input::Value(Value::Number(1.into()))));
     let id = world.automate_as(Asker::Person(bex), "Materials", "Cheap", Occasion::Chosen, Condition::default(), vec![step]);
     assert_eq!(world.ds.automation(id).unwrap().acts_for, Some(bex));
+    // Who sees a part of it is not shown by a rehearsal what the rest holds.
+    let lens = Lens::new(&world.ds, Asker::Person(bex), &world.clock);
+    let told = world.ds.automation(id).unwrap().try_on(&lens, record(1)).unwrap_err().0;
+    assert!(told[0].message.starts_with("You see only a part of this tracker"), "{told:?}");
     let before = world.value("Materials.Unit price", 1);
     let moves = world.act(world.nadia(), &Intent::Run { automation: id, records: vec![record(1)] });
     assert_eq!(moves.len(), 1);
