@@ -3,7 +3,7 @@ import vue from '@vitejs/plugin-vue'
 import vuetify from 'vite-plugin-vuetify'
 import { defineConfig } from 'vitest/config'
 
-// Three pages: the application; the form as its respondents load it, and the shared page as visitors do, which must stay small.
+// Four pages: the application; and what people outside load, which must stay small: forms, shared pages, answers to messages.
 export default defineConfig({
   plugins: [vue(), vuetify({ autoImport: true })],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
@@ -12,7 +12,7 @@ export default defineConfig({
     // They know light-dark(), which is not to be written as something that can't be chosen.
     cssTarget: ['chrome123', 'firefox120', 'safari17.5'],
     assetsInlineLimit: 0,
-    rolldownOptions: { input: { index: 'index.html', form: 'form.html', page: 'page.html' } },
+    rolldownOptions: { input: { index: 'index.html', form: 'form.html', page: 'page.html', reply: 'reply.html' } },
   },
   // A busy machine is no fault of a test.
   test: { environment: 'happy-dom', testTimeout: 20_000, server: { deps: { inline: ['vuetify'] } } },

@@ -56,7 +56,7 @@ impl Change {
         let mut edited: BTreeSet<FieldId> = BTreeSet::new();
         let mut records: BTreeSet<RecordId> = BTreeSet::new();
         let [mut added, mut binned, mut back, mut emptied] = std::array::from_fn(|_| Count::default());
-        let (mut pressed, mut placed, mut said) = (None, None, None);
+        let (mut pressed, mut placed, mut said, mut answered) = (None, None, None, None);
         let mut at = None;
         for op in &self.ops {
             match op {
@@ -76,6 +76,10 @@ impl Change {
                     records.extend(cells.iter().map(|(record, ..)| *record).filter(|_| at == Some(*table)));
                 }
                 Op::Press { table, field, .. } => pressed = name_of(after, *table, *field),
+                Op::Reply { table, words, .. } => {
+                    at = at.or(Some(*table));
+                    answered = Some(words.as_str());
+                }
                 Op::Arrive { table, .. } => at = at.or(Some(*table)),
                 Op::Say { table, record, before, after } => said = Some((*table, *record, before.is_some(), after.as_deref())),
                 Op::Place { view, places } => placed = Some((*view, places.as_slice())),
@@ -115,6 +119,9 @@ impl Change {
         }
         if let Some(button) = pressed {
             return Some(format!("pressed {button}"));
+        }
+        if let Some(words) = answered {
+            return Some(format!("answered {}", quoted(words)));
         }
         let Some(home) = at else { return placed.and_then(|(view, places)| put_in_order(lens, view, places)) };
         // What follows from a change in fields that are not open to whoever made it is not named.

@@ -84,6 +84,16 @@ pub enum Op {
         record: RecordId,
         field: FieldId,
     },
+    /// A message's reader answered it. Changes nothing by itself; what the answer changes goes along in the same change.
+    Reply {
+        table: TableId,
+        record: RecordId,
+        automation: AutomationId,
+        /// Which question, as it was kept.
+        asked: i64,
+        by: String,
+        words: String,
+    },
     /// An automation comes for some records: its time came, or somebody chose them. Changes nothing by itself, as pressing does.
     Go {
         automation: AutomationId,
@@ -196,18 +206,7 @@ impl Op {
         let count = match self {
             Op::Rows(Rows { count, .. }) | Op::Bin { count, .. } => *count as usize,
             Op::Fill { cells, .. } => cells.len(),
-            Op::Add { .. }
-            | Op::Gone { .. }
-            | Op::Empty { .. }
-            | Op::Cell { .. }
-            | Op::Arrive { .. }
-            | Op::Press { .. }
-            | Op::Go { .. }
-            | Op::Count { .. }
-            | Op::Turned { .. }
-            | Op::Say { .. }
-            | Op::Place { .. }
-            | Op::Put { .. } => 1,
+            _ => 1,
         };
         count > BULK
     }
@@ -222,14 +221,7 @@ impl Op {
                 let records = || cells.iter().map(|(record, ..)| *record);
                 Some((*table, records().min()?, records().max()?))
             }
-            Op::Add { .. }
-            | Op::Gone { .. }
-            | Op::Empty { .. }
-            | Op::Cell { .. }
-            | Op::Arrive { .. }
-            | Op::Press { .. }
-            | Op::Say { .. } => self.record().map(|(table, record)| (table, record, record)),
-            Op::Go { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Place { .. } | Op::Put { .. } => None,
+            single => single.record().map(|(table, record)| (table, record, record)),
         }
     }
 
@@ -254,6 +246,7 @@ impl Op {
             | Op::Cell { table, record, .. }
             | Op::Arrive { table, record, .. }
             | Op::Say { table, record, .. }
+            | Op::Reply { table, record, .. }
             | Op::Press { table, record, .. } => Some((*table, *record)),
             Op::Rows(_)
             | Op::Bin { .. }
@@ -272,18 +265,7 @@ impl Op {
             Op::Rows(rows) => Some((rows.table, rows.records().collect())),
             Op::Bin { table, first, count, .. } => Some((*table, run(*first, *count).collect())),
             Op::Fill { table, cells, .. } => Some((*table, cells.iter().map(|(record, ..)| *record).collect())),
-            Op::Add { .. }
-            | Op::Gone { .. }
-            | Op::Empty { .. }
-            | Op::Cell { .. }
-            | Op::Arrive { .. }
-            | Op::Press { .. }
-            | Op::Go { .. }
-            | Op::Count { .. }
-            | Op::Turned { .. }
-            | Op::Say { .. }
-            | Op::Place { .. }
-            | Op::Put { .. } => self.record().map(|(table, record)| (table, vec![record])),
+            single => single.record().map(|(table, record)| (table, vec![record])),
         }
     }
 
@@ -315,7 +297,9 @@ impl Op {
     /// Takes out of it what it did to a record that was emptied out of the bin; false where nothing of it is left.
     pub fn forget(&mut self, table: TableId, record: RecordId) -> bool {
         match self {
-            Op::Cell { .. } | Op::Arrive { .. } | Op::Say { .. } | Op::Press { .. } => self.record() != Some((table, record)),
+            Op::Cell { .. } | Op::Arrive { .. } | Op::Say { .. } | Op::Press { .. } | Op::Reply { .. } => {
+                self.record() != Some((table, record))
+            }
             Op::Rows(Rows { table: own, first, count, columns, .. }) if *own == table && within(*first, *count, record) => {
                 let row = record.row() - first.row();
                 columns.iter_mut().filter_map(|column| column.get_mut(row)).for_each(|value| *value = Value::Empty);
@@ -346,7 +330,7 @@ impl Op {
             Op::Arrive { table, record, before, after } => {
                 Op::Arrive { table: *table, record: *record, before: after.clone(), after: before.clone() }
             }
-            Op::Count { .. } | Op::Turned { .. } | Op::Press { .. } | Op::Go { .. } | Op::Empty { .. } => return None,
+            Op::Count { .. } | Op::Turned { .. } | Op::Press { .. } | Op::Reply { .. } | Op::Go { .. } | Op::Empty { .. } => return None,
             Op::Say { table, record, before, after } => {
                 Op::Say { table: *table, record: *record, before: after.clone(), after: before.clone() }
             }
@@ -394,7 +378,11 @@ impl Change {
 
     /// The records that were there before and that it changed. New rows come as they are; pressing changes nothing, nor does talk.
     pub(crate) fn touched(&self) -> BTreeSet<(TableId, RecordId)> {
-        let of = self.ops.iter().filter(|op| !matches!(op, Op::Rows(_) | Op::Press { .. } | Op::Say { .. })).filter_map(Op::records);
+        let of = self
+            .ops
+            .iter()
+            .filter(|op| !matches!(op, Op::Rows(_) | Op::Press { .. } | Op::Reply { .. } | Op::Say { .. }))
+            .filter_map(Op::records);
         of.flat_map(|(table, records)| records.into_iter().map(move |record| (table, record))).collect()
     }
 

@@ -3,7 +3,7 @@
 use crate::{
     access::Lens,
     history::{Change, Op},
-    id::{FieldId, FormId, PersonId, RecordId, TableId},
+    id::{AutomationId, FieldId, FormId, PersonId, RecordId, TableId},
     people::Actor,
     schema::Kind,
     value::Value,
@@ -29,6 +29,9 @@ pub struct TrailEntry {
     /// The button that was pressed, by its field's name.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub pressed: Option<String>,
+    /// What was answered to a message, in its words.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub answered: Option<String>,
     /// Takes an earlier change back.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub undoes: Option<u64>,
@@ -46,6 +49,8 @@ pub enum What {
     Restored,
     /// A button was pressed.
     Pressed,
+    /// A message was answered.
+    Answered,
 }
 
 /// One cell, before and after.
@@ -79,7 +84,7 @@ impl Lens<'_> {
         let ops = change.ops.iter().flat_map(|op| op.of(table, record));
         let mut what = What::Changed;
         let mut edits = Vec::new();
-        let mut pressed = None;
+        let (mut pressed, mut answered) = (None, None);
         for op in ops {
             match op {
                 Op::Add { .. } => what = What::Added,
@@ -88,6 +93,10 @@ impl Lens<'_> {
                 Op::Press { field, .. } => {
                     pressed = self.ds.table(table)?.def.field(field).filter(|_| self.shows(table, record, field)).map(|f| f.name.clone());
                     what = What::Pressed;
+                }
+                Op::Reply { by, words, automation, .. } => {
+                    what = What::Answered;
+                    answered = Some((by, self.answer_words(&words, automation)));
                 }
                 Op::Arrive { .. }
                 | Op::Say { .. }
@@ -119,14 +128,26 @@ impl Lens<'_> {
             seq: change.seq,
             at: change.at,
             at_text: crate::value::moment_text(change.at, self.clock),
-            who: who.map_or_else(|| "Somebody".to_owned(), |who| self.actor_name(who)),
+            who: match (who, &answered) {
+                (None, _) => "Somebody".to_owned(),
+                // Somebody outside has no other name than the one to which the message went.
+                (Some(Actor::Automation(_)), Some((by, _))) => by.clone(),
+                (Some(who), _) => self.actor_name(who),
+            },
             person,
             form,
             what,
             pressed,
+            answered: answered.map(|(_, words)| words),
             undoes: change.undoes,
             edits,
         })
+    }
+
+    /// What was answered to which message.
+    fn answer_words(&self, words: &str, automation: AutomationId) -> String {
+        let to = self.ds.automation(automation).map_or_else(|| "a message".to_owned(), |a| format!("the message of “{}”", a.name));
+        format!("answered “{words}” to {to}")
     }
 
     fn trail_edit(

@@ -4,13 +4,14 @@ use crate::{ids::*, makers::*, parties as of_parties, person_id};
 use std::collections::{BTreeMap, BTreeSet};
 use westerfall_core::{
     access::{Base, FieldRight, Reach, Role, TableRights},
-    automation::{Automation, Hour, Occasion, Recipient, Round, Step},
+    automation::{Automation, Hour, Occasion, Recipient, Reply, ReplyBy, ReplyChoice, Round, Step},
+    bulk::{Alter, Altered},
     condition::{Check, Comparison, Condition, Period, When, Who},
     figure::Figure,
     id::{AutomationId, FieldId, FormId, GroupId, OptionId, RoleId, ViewId},
     part::Part,
     schema::{Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, TableDef},
-    value::Value,
+    value::{Input, Value},
     view::{Almanac, AlmanacDate, Beneath, Cards, GroupBy, LaneLimit, Lanes, Query, Shape, Tally, View},
     wording::{Piece, Wording},
 };
@@ -700,6 +701,7 @@ fn of_what_is_late() -> Automation {
         subject: Wording(vec![text("What is late on your paths")]),
         body: Wording(vec![value(f::NUMBER), text(" "), value(f::TITLE), text(": "), value(f::SEVERITY), text(", due "), value(f::DUE)]),
         digest: true,
+        reply: None,
     };
     let when = Occasion::Every { round: Round::WorkingDays, at: Hour(7 * 60) };
     automation(LATE, "What is late, each morning", when, Condition::All(vec![status_open(), late]), step)
@@ -720,6 +722,7 @@ fn of_what_was_made_good() -> Automation {
             text(" has been made good.\n\nOrrindale Paths Trust"),
         ]),
         digest: false,
+        reply: None,
     };
     let condition = Condition::All(vec![good, test(&[f::MAIL], Check::Filled)]);
     automation(MADE_GOOD, "Tell who reported it", Occasion::Changed(vec![f::STATUS]), condition, step)
@@ -753,7 +756,15 @@ fn of_blocked_paths() -> Automation {
         text(" "),
         value(&[f::PHONE]),
     ]);
-    let step = Step::Mail { to: Recipient::Field(vec![f::SECTION, s::DISTRICT, d::WARDEN]), subject, body, digest: false };
+    // What the warden does next, not how the fault ends.
+    let choice = |words: &str, status| {
+        let to = Alter::Set(Input::Value(Value::Choice(status)));
+        ReplyChoice { words: words.into(), alter: vec![Altered { field: f::STATUS, to }] }
+    };
+    let answers = ReplyBy::Choices(vec![choice("I’ll go and look", STATUSES[1]), choice("Call the crew", STATUSES[2])]);
+    let reply = Some(Reply { answers, facts: vec![f::SECTION, f::SEVERITY, f::DUE, f::STATUS], days: 3 });
+    let to = Recipient::Field(vec![f::SECTION, s::DISTRICT, d::WARDEN]);
+    let step = Step::Mail { to, subject, body, digest: false, reply };
     let when = Occasion::Form(FormId::new(FORM));
     automation(AUTOMATION, "Tell the warden of blocked paths", when, Condition::All(vec![severe()]), step)
 }

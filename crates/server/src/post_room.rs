@@ -133,7 +133,7 @@ impl Handler for Desk {
                 && let Some(Err(refused)) = self.runtime.block_on(ways::deliver(app, &message.recipient, &self.sender, &raw))
             {
                 // It is in the post room, and the form's log says why it went no further.
-                tracing::info!(refused = refused.told(), recipient = message.recipient, "a mail was not taken by its form");
+                tracing::info!(refused = refused.told(), recipient = message.recipient, "a mail was not taken at its address");
             }
         }
         response::OK

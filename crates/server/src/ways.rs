@@ -6,6 +6,7 @@ use crate::{
     pictures::{self, Upload},
     problem::Problem,
     refusal::Refusal,
+    replying,
 };
 use data_encoding::{HEXLOWER, HEXLOWER_PERMISSIVE};
 use hmac::{Hmac, Mac};
@@ -131,13 +132,21 @@ pub fn read_mail(mail: &Message<'_>, sender: &str) -> MailIn {
     }
 }
 
-/// Takes a mail to a form's address; none where it is to none.
-pub async fn deliver(app: &App, recipient: &str, sender: &str, raw: &[u8]) -> Option<Result<RecordId, Problem>> {
+/// Takes a mail to a form's address, or one that answers a message; none where it is to none.
+pub async fn deliver(app: &App, recipient: &str, sender: &str, raw: &[u8]) -> Option<Result<(), Problem>> {
     let (link, host) = recipient.rsplit_once('@')?;
     if !app.settings.mail.inward.iter().any(|domain| host.eq_ignore_ascii_case(domain)) {
         return None;
     }
-    Some(delivered(app, &link.to_lowercase(), sender, raw).await)
+    let link = link.to_lowercase();
+    let answer = match mail_parser::MessageParser::default().parse(raw) {
+        Some(mail) => replying::deliver(app, &link, &mail).await,
+        None => None,
+    };
+    match answer {
+        Some(taken) => Some(taken),
+        None => Some(delivered(app, &link, sender, raw).await.map(drop)),
+    }
 }
 
 async fn delivered(app: &App, link: &str, sender: &str, raw: &[u8]) -> Result<RecordId, Problem> {

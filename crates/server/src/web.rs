@@ -1,4 +1,4 @@
-//! The built interface: three pages and what they load. Everything comes from here; the policy sent along allows nothing else.
+//! The built interface: four pages and what they load. Everything comes from here; the policy sent along allows nothing else.
 
 use crate::{app::App, secrets::random_hex};
 use axum::{
@@ -14,6 +14,7 @@ pub async fn page(State(app): State<App>, uri: Uri) -> Response {
     let name = match shared {
         Some(_) => "page.html",
         None if form.is_some() || uri.path().starts_with("/a/") => "form.html",
+        None if uri.path().starts_with("/reply/") => "reply.html",
         None => "index.html",
     };
     let sites = match (form, shared) {

@@ -1,12 +1,9 @@
 //! The worker: sends the mails that changes queued, over SMTP, once each.
 
-use crate::app::App;
+use crate::{app::App, mailing, replying};
 use futures::FutureExt;
 use jiff::{SignedDuration, Timestamp};
-use lettre::{
-    AsyncSmtpTransport, AsyncTransport, Message, Tokio1Executor,
-    message::{Mailbox, header::ContentType},
-};
+use lettre::{AsyncSmtpTransport, AsyncTransport, Tokio1Executor, message::Mailbox};
 use std::{panic::AssertUnwindSafe, time::Duration};
 use westerfall_store::{ClaimedMail, JobState, StoreError, Stored};
 
@@ -75,6 +72,8 @@ async fn send_next(app: &App, post: &Post) -> Stored<bool> {
 /// The same for every try, so that a mail that came twice would be known as one.
 fn message_id(app: &App, claimed: &ClaimedMail) -> String {
     let of = match claimed.of {
+        // *asks*: whoever has it answers in its reader's name.
+        Some((tracker, ..)) if claimed.mail.asks.is_some() => format!("tracker-{tracker}.asks"),
         Some((tracker, ..)) => format!("tracker-{tracker}"),
         // *invitation* or *private*: whether others than its reader may look at it where mail is only tried out.
         None => claimed.mail.key.split(' ').next().unwrap_or_default().to_owned(),
@@ -83,26 +82,10 @@ fn message_id(app: &App, claimed: &ClaimedMail) -> String {
 }
 
 async fn send(app: &App, post: &Post, claimed: &ClaimedMail) -> Result<(), String> {
-    let mail = &claimed.mail;
-    let mut body = mail.body.clone();
-    if let Some((tracker, table, record)) = claimed.of {
-        let address = |table, record| format!("{}/t/{tracker}/{table}/r/{record}", app.settings.public_url);
-        for item in &mail.items {
-            let open = item.opens.map_or_else(String::new, |(table, record)| format!("\n{}", address(table, record)));
-            body.push_str(&format!("\n\n{}{open}", item.text.trim_end()));
-        }
-        if let Some(record) = record.filter(|_| mail.opens_record) {
-            body.push_str(&format!("\n\nOpen it: {}\n", address(table, record)));
-        }
-    }
-    let to = mail.to.parse().map(|address| Mailbox::new(Some(mail.to_name.clone()), address)).map_err(|e| format!("{}: {e}", mail.to))?;
-    let message = Message::builder()
-        .from(app.settings.mail.sender.parse().map_err(|e| format!("sender: {e}"))?)
-        .to(to)
-        .subject(&mail.subject)
-        .message_id(Some(format!("<{}>", message_id(app, claimed))))
-        .header(ContentType::TEXT_PLAIN)
-        .body(body)
-        .map_err(|e| e.to_string())?;
+    let ways = match &claimed.mail.asks {
+        Some(_) => Some(replying::ways(app, claimed.job).await.map_err(|e| e.to_string())?),
+        None => None,
+    };
+    let message = mailing::message(app, claimed, ways.as_ref(), &message_id(app, claimed))?;
     post.send(message).await.map(drop).map_err(|e| e.to_string())
 }

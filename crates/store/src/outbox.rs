@@ -1,13 +1,13 @@
 //! The outbox: the mails that runs cause and that the team writes, how far they have come, and what the post room received.
 
-use crate::{Store, Stored, TEAM, json::Json, schema};
+use crate::{Store, Stored, TEAM, json::Json, replies::put_asked, schema};
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff::{SignedDuration, Timestamp};
 use jiff_diesel::ToDiesel;
 use std::collections::BTreeMap;
 use westerfall_core::{
-    automation::Mail,
+    automation::{Asked, Mail},
     id::{PersonId, RecordId, TableId, TrackerId},
 };
 
@@ -98,7 +98,15 @@ pub(crate) async fn put_mails(c: &mut AsyncPgConnection, tracker: i32, run: i64,
     };
     for some in mails.chunks(AT_ONCE) {
         let rows: Vec<_> = some.iter().map(row).collect();
-        diesel::insert_into(job::table).values(rows).on_conflict((job::tracker_id, job::key)).do_nothing().execute(c).await?;
+        let put = diesel::insert_into(job::table).values(rows).on_conflict((job::tracker_id, job::key)).do_nothing();
+        let asking: BTreeMap<&str, &Asked> = some.iter().filter_map(|mail| Some((&*mail.key, &**mail.asks.as_ref()?))).collect();
+        if asking.is_empty() {
+            put.execute(c).await?;
+            continue;
+        }
+        let queued: Vec<(i64, String)> = put.returning((job::id, job::key)).get_results(c).await?;
+        let asked: Vec<_> = queued.iter().filter_map(|(id, key)| Some((*id, *asking.get(key.as_str())?))).collect();
+        put_asked(c, tracker, &asked).await?;
     }
     Ok(())
 }

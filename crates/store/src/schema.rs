@@ -206,6 +206,22 @@ diesel::table! {
     }
 }
 diesel::table! {
+    reply (job_id) {
+        job_id -> BigInt,
+        tracker_id -> Integer,
+        table_id -> Integer,
+        record_id -> Integer,
+        person_id -> Nullable<Integer>,
+        until -> Timestamptz,
+        answered_seq -> Nullable<BigInt>,
+        answered_at -> Nullable<Timestamptz>,
+        words -> Nullable<Text>,
+    }
+}
+diesel::table! {
+    reply_token (token_hash) { token_hash -> Bytea, job_id -> BigInt, }
+}
+diesel::table! {
     message (id) {
         id -> BigInt,
         message_id -> Text,
@@ -257,4 +273,4 @@ diesel::table! {
     pin (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, }
 }
 
-diesel::allow_tables_to_appear_in_same_query!(change, touched, sheaf, run, job, account, session);
+diesel::allow_tables_to_appear_in_same_query!(change, touched, sheaf, run, job, reply, reply_token, account, session);

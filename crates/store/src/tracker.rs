@@ -7,6 +7,7 @@ use crate::{
     log::{body, open_sheaves, put_sheaves},
     places::{load_places, put_places},
     records::RecordRow,
+    replies::put_answer,
     runs::{load_came, put_came, put_run},
     schema,
     talk::{load_talk, put_comment},
@@ -381,6 +382,12 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
                 }
             }
             Op::Go { automation, .. } => put_came(c, id, *automation, after).await?,
+            Op::Reply { asked, words, .. } => {
+                let of = writes.iter().map(|write| &write.change).find(|change| change.ops.iter().any(|one| std::ptr::eq(one, op)));
+                if let Some(change) = of {
+                    put_answer(c, *asked, change.seq, change.at, words).await?;
+                }
+            }
             Op::Count { field, period, after, .. } => drop(counters.insert((*field, period.as_str()), *after)),
             Op::Cell { table, record, field, before, after } => put_files(c, id, *table, *record, *field, before, after).await?,
             Op::Rows(Rows { table, first, fields, columns, .. }) => {
@@ -421,6 +428,7 @@ impl Write {
         let plain = |op: &Op| match op {
             Op::Put { .. }
             | Op::Go { .. }
+            | Op::Reply { .. }
             | Op::Count { .. }
             | Op::Turned { .. }
             | Op::Say { .. }

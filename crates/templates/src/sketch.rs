@@ -459,7 +459,7 @@ impl Builder<'_> {
             at = self.ds.table(at).and_then(|t| t.link(field)).map_or(at, |l| l.to);
             path.push(field);
         }
-        let step = Step::Mail { to: Recipient::Field(path), subject: text(subject), body: text(body), digest: false };
+        let step = Step::Mail { to: Recipient::Field(path), subject: text(subject), body: text(body), digest: false, reply: None };
         let automation = Automation {
             id: AutomationId::new(1).expect("a number"),
             table,

@@ -7114,6 +7114,304 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/replies/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What may be answered at a message's link, or how it was. Changes nothing, however often it is fetched. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    token: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReplyView"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Answers a message, once; afterwards it tells what was answered, by whom, and what holds now. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    token: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Given"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReplyView"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -36751,6 +37049,77 @@ export interface components {
         RemoveBody: {
             records: components["schemas"]["RecordId"][];
         };
+        /** @description What may be answered to a message. */
+        Reply: {
+            answers: components["schemas"]["ReplyBy"];
+            /**
+             * Format: int32
+             * @description For how many days it can be answered.
+             */
+            days: number;
+            /** @description What its page shows of the record: to a person of the team, as far as it is open to them. */
+            facts?: components["schemas"]["FieldId"][];
+        };
+        /** @description How one answers. */
+        ReplyBy: {
+            /** @description By one of these. */
+            choices: components["schemas"]["ReplyChoice"][];
+        } | {
+            /** @description By a short text, a number or a day, that goes into a field. */
+            typed: {
+                asks: string;
+                field: components["schemas"]["FieldId"];
+            };
+        };
+        /** @description One answer: its words, and what becomes of the record. */
+        ReplyChoice: {
+            alter: components["schemas"]["Altered"][];
+            words: string;
+        };
+        /** @description What was answered, and what came of it. */
+        ReplyDone: {
+            /** @description *status, from reported to checked*. */
+            changed: string[];
+            /** @description *Tamsin Oake answered “I’ll go and look” on 24 November 2026 at 08:12.* */
+            says: components["schemas"]["Phrase"][];
+            /** @description Whom messages went to by it. */
+            told: string[];
+        };
+        /** @description One thing that its page shows of the record. */
+        ReplyFact: {
+            field: components["schemas"]["FieldId"];
+            hue?: components["schemas"]["Hue"] | null;
+            label: string;
+            text: string;
+            /** @description What stood there before it was answered, where that was something else. */
+            was?: string | null;
+        };
+        /** @description A choice, and what pressing it would do. */
+        ReplyOffer: {
+            says: components["schemas"]["Phrase"][];
+            words: string;
+        };
+        /** @description What is to be typed. */
+        ReplyTyped: {
+            asks: string;
+            says: components["schemas"]["Phrase"][];
+            /** @description What it is written as. */
+            sort: components["schemas"]["TypedSort"];
+        };
+        /** @description The page at a message's link, before an answer and after. */
+        ReplyView: {
+            answered?: components["schemas"]["ReplyDone"] | null;
+            /** @description What may be answered; nothing once it is answered, or can't be. */
+            choices: components["schemas"]["ReplyOffer"][];
+            /** @description Why it can't be answered. */
+            closed?: string | null;
+            facts: components["schemas"]["ReplyFact"][];
+            /** @description For whom it is, how often and until when. */
+            small: string;
+            team: string;
+            title: string;
+            typed?: components["schemas"]["ReplyTyped"] | null;
+        };
         /** @description What happened in a tracker. */
         Report: {
             /** @description How many records came or were changed. */
@@ -37422,6 +37791,7 @@ export interface components {
                 body: string;
                 /** @description One message for all records of a time, of which `body` is what is said of each. */
                 digest?: boolean;
+                reply?: components["schemas"]["Reply"] | null;
                 subject: string;
                 to: components["schemas"]["Recipient"];
             };
@@ -37472,6 +37842,7 @@ export interface components {
                 body: components["schemas"]["Piece"][];
                 /** @description One message for all records of a time, of which `body` is what is said of each. */
                 digest?: boolean;
+                reply?: components["schemas"]["Reply"] | null;
                 /** @description A text with values put in. */
                 subject: components["schemas"]["Piece"][];
                 to: components["schemas"]["Recipient"];
@@ -37972,6 +38343,8 @@ export interface components {
         };
         /** @description One change of a record. */
         TrailEntry: {
+            /** @description What was answered to a message, in its words. */
+            answered?: string | null;
             /** Format: date-time */
             at: string;
             /** @description The moment in words, in the tracker's zone. */
@@ -38075,6 +38448,11 @@ export interface components {
         } | "person" | {
             record: components["schemas"]["TableId"];
         };
+        /**
+         * @description What a typed answer is written as.
+         * @enum {string}
+         */
+        TypedSort: "text" | "number" | "date";
         /** @description The change to take back. */
         UndoBody: {
             /** Format: int64 */
@@ -38311,7 +38689,7 @@ export interface components {
          * @description What was done with the record as a whole.
          * @enum {string}
          */
-        What: "added" | "changed" | "removed" | "restored" | "pressed";
+        What: "added" | "changed" | "removed" | "restored" | "pressed" | "answered";
         /** @description A day, fixed or from today. */
         When: {
             /** Format: date */

@@ -71,6 +71,7 @@ impl Heard {
                 }
                 Op::Add { table, record }
                 | Op::Press { table, record, .. }
+                | Op::Reply { table, record, .. }
                 | Op::Arrive { table, record, .. }
                 | Op::Say { table, record, .. } => {
                     if seen(*table, *record) {

@@ -205,8 +205,9 @@ impl Course<'_> {
                 to_name: name,
                 subject: first.subject.clone(),
                 body: format!("{count}:"),
-                opens_record: false,
+                why: first.why.clone(),
                 items: entries.into_iter().map(|entry| entry.item).collect(),
+                ..Mail::default()
             };
             let (log, mails) = runs.entry((automation, by)).or_default();
             log.push(LogLine { outcome: LogOutcome::Yes, text });
@@ -278,8 +279,8 @@ impl Form {
             to_name: to.clone(),
             subject: format!("Your answer: {}", self.title),
             body: format!("{thanks}\n\nThis is what you sent:\n\n{}", answers.join("\n")),
-            opens_record: false,
-            items: Vec::new(),
+            why: format!("You get this since your address was given with an answer to “{}”.", self.title),
+            ..Mail::default()
         };
         Some(run(LogOutcome::Yes, format!("A copy of the answer to {to}."), vec![mail]))
     }

@@ -1,6 +1,6 @@
 //! Messages: to whom, and what each reader may be told.
 
-use super::Recipient;
+use super::{Asked, Automation, Recipient};
 use crate::{
     Clock,
     access::{Asker, Lens},
@@ -12,7 +12,7 @@ use crate::{
 use serde::{Deserialize, Serialize};
 
 /// A mail to be sent.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 pub struct Mail {
     /// The same for the same cause, so that it is sent once.
     pub key: String,
@@ -25,6 +25,12 @@ pub struct Mail {
     /// Of one message for many records: what is said of each.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub items: Vec<Item>,
+    /// What its reader may answer from within it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub asks: Option<Box<Asked>>,
+    /// Why its reader gets it.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub why: String,
 }
 
 /// What is said of one of many records.
@@ -59,6 +65,19 @@ impl Reader {
     fn of(ds: &Dataset, person: PersonId) -> Option<Self> {
         let known = ds.people.get(person).filter(|p| !p.has_left() && !p.mail.is_empty())?;
         Some(Self { person: Some(person), name: known.name.clone(), mail: known.mail.clone() })
+    }
+
+    /// Why they get what an automation writes: to somebody of the team which and as whom; to somebody outside, from where.
+    pub(super) fn why(&self, automation: &Automation, to: &Recipient, ds: &Dataset, clock: &Clock) -> String {
+        let tracker = &ds.tracker.name;
+        let lens = Lens::new(ds, self.person.map_or(Asker::Westerfall, Asker::Person), clock);
+        match self.person {
+            None => format!("You get this since your address stands in {tracker}."),
+            Some(_) if !lens.opens(automation.table) => format!("You get this since {tracker} names you."),
+            Some(_) => {
+                format!("You get this since “{}” of {tracker} writes to {}.", automation.name, to.words(&lens, automation.table))
+            }
+        }
     }
 
     /// The texts as this reader may see them: a person of the team gets no value that is not open to them.

@@ -11,6 +11,7 @@ mod letter;
 mod occasion;
 mod refs;
 mod rehearsal;
+mod reply;
 mod rules;
 mod run;
 mod words;
@@ -19,6 +20,10 @@ pub use course::{Move, course};
 pub use letter::{Item, Mail};
 pub use occasion::{Came, Hour, Round};
 pub use rehearsal::{AutomationRehearsal, TrialMail, TrialRun};
+pub use reply::{
+    Asked, Given, MOST_CHOICES, MOST_FACTS, MOST_REPLY_DAYS, REPLY_WORDS, Replied, Reply, ReplyBy, ReplyChoice, ReplyDone, ReplyFact,
+    ReplyOffer, ReplyTyped, ReplyView, Settled, TypedSort,
+};
 pub use run::{LogLine, LogOutcome, Paused, Run, Source, Waiting};
 pub use words::{Branch, Clause};
 
@@ -108,6 +113,9 @@ pub enum Step<T = Wording> {
         /// One message for all records of a time, of which `body` is what is said of each.
         #[serde(default, skip_serializing_if = "std::ops::Not::not")]
         digest: bool,
+        /// What its reader may answer from within it.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        reply: Option<Reply>,
     },
     /// Changes fields of the record, or of those that a path of links leads to from it.
     Set {
@@ -220,11 +228,12 @@ impl<T> Step<T> {
             written(list, table, &format!("{at}/{}/{word}", self.word()), write)
         };
         match self {
-            Step::Mail { to, subject, body, digest } => Step::Mail {
+            Step::Mail { to, subject, body, digest, reply } => Step::Mail {
                 to: to.clone(),
                 subject: write(subject, table, format!("{at}/mail/subject")),
                 body: write(body, table, format!("{at}/mail/body")),
                 digest: *digest,
+                reply: reply.clone(),
             },
             Step::Set { along, alter } => Step::Set { along: along.clone(), alter: alter.clone() },
             Step::Add { table, alter } => Step::Add { table: *table, alter: alter.clone() },
@@ -290,13 +299,14 @@ impl Automation {
 
     /// Whether it changes records, and so has to act for somebody.
     pub fn writes(&self) -> bool {
-        self.all_steps().iter().any(|step| matches!(step, Step::Set { .. } | Step::Add { .. }))
+        self.all_steps().iter().any(|step| matches!(step, Step::Set { .. } | Step::Add { .. } | Step::Mail { reply: Some(_), .. }))
     }
 
     /// Whether it puts something into a field.
     pub(crate) fn sets(&self, field: FieldId) -> bool {
         self.all_steps().iter().any(|step| match step {
             Step::Set { alter, .. } | Step::Add { alter, .. } => alter.iter().any(|one| one.field == field),
+            Step::Mail { reply: Some(reply), .. } => reply.sets(field),
             _ => false,
         })
     }

@@ -1,6 +1,6 @@
 //! What an automation names.
 
-use super::{Automation, Occasion, Pause, Recipient, Step};
+use super::{Automation, Occasion, Pause, Recipient, Reply, ReplyBy, Step};
 use crate::{
     bulk::altered_refs,
     condition::{Condition, condition_refs as condition},
@@ -42,7 +42,7 @@ fn plan(when: &mut Occasion, of: &mut Condition, steps: &mut [Step], see: &mut S
 impl Step {
     fn each(&mut self, see: &mut See<'_>) {
         match self {
-            Step::Mail { to, subject, body, .. } => {
+            Step::Mail { to, subject, body, reply, .. } => {
                 match to {
                     Recipient::Field(fields) => {
                         path(fields, NEEDS, see);
@@ -56,6 +56,9 @@ impl Step {
                 }
                 wording(subject, NEEDS, see);
                 wording(body, NEEDS, see);
+                if let Some(reply) = reply {
+                    reply.each(see);
+                }
             }
             Step::Set { along, alter } => {
                 path(along, NEEDS, see);
@@ -93,6 +96,21 @@ impl Step {
                 steps.iter_mut().chain(otherwise).for_each(|step| step.each(see));
             }
             Step::Stop => {}
+        }
+    }
+}
+
+impl Reply {
+    fn each(&mut self, see: &mut See<'_>) {
+        // A fact that goes is shown no more; what an answer puts in is needed.
+        self.facts.retain_mut(|id| field(id, Hold::Shows("shows it with its answer"), see));
+        match &mut self.answers {
+            ReplyBy::Choices(choices) => {
+                choices.iter_mut().flat_map(|choice| &mut choice.alter).for_each(|one| altered_refs(one, NEEDS, see))
+            }
+            ReplyBy::Typed { field: id, .. } => {
+                field(id, NEEDS, see);
+            }
         }
     }
 }

@@ -163,7 +163,7 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
         let at = format!("{at}/{place}/{}", step.word());
         let mut wrong = |found: Result<(), Fault>, part: &str| faults.extend(found.err().map(|fault| fault.at(format!("{at}{part}"))));
         match step {
-            Step::Mail { to, subject, digest, .. } => {
+            Step::Mail { to, subject, digest, reply, .. } => {
                 wrong(to.check(ds, about.table), "/to");
                 if subject.0.is_empty() {
                     wrong(Err(Fault::new(FaultKind::Missing, "Give the mail a subject.")), "/subject");
@@ -173,6 +173,12 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
                 }
                 if *digest && subject.0.iter().any(|piece| matches!(piece, Piece::Value(_))) {
                     wrong(Err(bad("This message is of many records, so its heading holds no value of one.")), "/subject");
+                }
+                if *digest && reply.is_some() {
+                    wrong(Err(bad("One message of many records can’t be answered by a choice, which is of one.")), "/reply");
+                }
+                for (fault, part) in reply.iter().flat_map(|reply| reply.check(ds, about.table)) {
+                    wrong(Err(fault), &format!("/reply{part}"));
                 }
             }
             Step::Set { along, alter } => match end_of(ds, about.table, along) {
@@ -243,7 +249,7 @@ fn end_of(ds: &Dataset, table: TableId, along: &[FieldId]) -> Result<TableId, Fa
 }
 
 /// Whether these fields may become that; `own`: the table that the automation is of, `adds`: of a new record.
-fn check_alter(ds: &Dataset, table: TableId, alter: &[Altered], own: TableId, adds: bool) -> Result<(), Fault> {
+pub(super) fn check_alter(ds: &Dataset, table: TableId, alter: &[Altered], own: TableId, adds: bool) -> Result<(), Fault> {
     if alter.is_empty() && !adds || alter.len() > MOST_FIELDS {
         return Err(bad(format!("Say which fields become what: one to {MOST_FIELDS} of them.")));
     }

@@ -1,7 +1,7 @@
 //! One run of an automation over one record: its steps, done one after the other on a state of the tracker.
 
 use super::{
-    Automation, Pause, Recipient, Step,
+    Asked, Automation, Pause, Recipient, Reply, Step,
     letter::{Item, Mail, Reader},
 };
 use crate::{
@@ -62,6 +62,15 @@ pub struct Run {
     pub mails: Vec<Mail>,
     /// Where it waits before it goes on.
     pub paused: Option<Paused>,
+}
+
+/// A message as its step writes it.
+struct Writes<'s> {
+    to: &'s Recipient,
+    subject: &'s Wording,
+    body: &'s Wording,
+    digest: bool,
+    reply: Option<&'s Reply>,
 }
 
 /// A run that waits: what is still to be done, as it was when it began.
@@ -147,6 +156,7 @@ pub(super) struct Entry {
     pub reader: Reader,
     pub subject: String,
     pub item: Item,
+    pub why: String,
 }
 
 /// How the steps went.
@@ -232,8 +242,8 @@ impl<'a> Runner<'a> {
 
     fn step(&mut self, step: &Step, about: (TableId, RecordId), place: &str) -> Flow {
         match step {
-            Step::Mail { to, subject, body, digest } => {
-                self.mail(to, (subject, body), *digest, about, place);
+            Step::Mail { to, subject, body, digest, reply } => {
+                self.mail(&Writes { to, subject, body, digest: *digest, reply: reply.as_ref() }, about, place);
                 Flow::On
             }
             Step::Set { along, alter } => self.set(along, alter, about),
@@ -276,7 +286,8 @@ impl<'a> Runner<'a> {
         self.log.push(LogLine { outcome, text });
     }
 
-    fn mail(&mut self, to: &Recipient, (subject, body): (&Wording, &Wording), digest: bool, about: (TableId, RecordId), place: &str) {
+    fn mail(&mut self, writes: &Writes<'_>, about: (TableId, RecordId), place: &str) {
+        let Writes { to, subject, body, digest, reply } = *writes;
         let clock = self.clock;
         let lens = Lens::of_everything(&self.ds, None, clock);
         let readers = to.readers(&lens, about.0, about.1);
@@ -294,10 +305,14 @@ impl<'a> Runner<'a> {
             if digest {
                 self.says(LogOutcome::Yes, format!("Goes into the message to {}.{note}", reader.name));
                 let item = Item { text: told.body, opens: told.opens_record.then_some(about) };
-                self.entries.push(Entry { place: place.to_owned(), reader, subject: told.subject, item });
+                let why = reader.why(self.automation, to, &self.ds, clock);
+                self.entries.push(Entry { place: place.to_owned(), reader, subject: told.subject, item, why });
                 continue;
             }
             self.says(LogOutcome::Yes, format!("Mail to {}: “{}”.{note}", reader.name, told.subject));
+            let asks = reply.map(|reply| Asked::of(reply, self.automation.id, about, &reader, &told, clock));
+            self.log.extend(asks.as_ref().map(|asks| asks.told(clock)));
+            let why = reader.why(self.automation, to, &self.ds, clock);
             let Cause { seq, record } = self.cause;
             self.mails.push(Mail {
                 key: format!("automation {} step {place} change {seq} record {record} to {}", self.automation.id, reader.mail),
@@ -308,6 +323,8 @@ impl<'a> Runner<'a> {
                 // Its address is that of the record which the run is of.
                 opens_record: told.opens_record && about == (self.automation.table, record),
                 items: Vec::new(),
+                asks: asks.map(Box::new),
+                why,
             });
         }
     }

@@ -238,11 +238,17 @@ impl Step {
         };
         let mut branches = Vec::new();
         let word = match self {
-            Step::Mail { to, subject, digest, .. } => {
+            Step::Mail { to, subject, digest, reply, .. } => {
                 s.plain(if *digest { "send one mail of all of them to " } else { "send a mail to " });
                 s.edit(to.words(lens, table), format!("{at}/mail/to"));
                 s.plain(", headed ");
                 s.edit(format!("“{}”", subject.to_text(lens.dataset(), table)), format!("{at}/mail/subject"));
+                if let Some(reply) = reply {
+                    s.plain(", to be answered with ");
+                    s.edit(reply.in_words(lens, table), format!("{at}/mail/reply/answers"));
+                    s.plain(" within ");
+                    s.edit(lens.clock().customs().count_words(reply.days as usize, "day", "days"), format!("{at}/mail/reply/days"));
+                }
                 "then"
             }
             Step::Set { along, alter } => {

@@ -109,7 +109,7 @@ impl Dataset {
                     table.talk.set(*record, id, after.as_deref().cloned());
                 }
             }
-            Op::Press { .. } => {}
+            Op::Press { .. } | Op::Reply { .. } => {}
             Op::Go { automation, by, .. } => self.note_came(*automation, *by),
             // What depends on the day was computed when the change's moment was come to.
             Op::Turned { to, .. } => self.turned = Some(*to),

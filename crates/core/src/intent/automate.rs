@@ -3,8 +3,8 @@
 use super::{Decider, MOST_AT_ONCE};
 use crate::{
     access::{Asker, Right},
-    automation::{Occasion, Waiting},
-    fault::{Checked, Fault, FaultKind},
+    automation::{Occasion, Replied, Waiting},
+    fault::{Checked, Fault, FaultKind, Faults},
     history::{Going, Op},
     id::{AutomationId, RecordId},
 };
@@ -26,6 +26,21 @@ impl Decider<'_> {
         }
         let each: std::collections::BTreeSet<RecordId> = records.iter().copied().collect();
         Ok(Op::Go { automation: id, table: automation.table, records: each.into_iter().collect(), by: Going::Chosen })
+    }
+
+    /// An answer to a message, with what the automation may do that asked.
+    pub(super) fn reply(&self, replied: &Replied) -> Checked<Vec<Op>> {
+        let asked = &replied.asked;
+        if self.asker != Asker::Automation(asked.automation) {
+            return Err(Fault::new(FaultKind::NotAllowed, "An answer is given at its message’s link.").into());
+        }
+        asked.stands(self.ds, self.clock)?;
+        let (words, bulk) = asked.change(&replied.given)?;
+        let mut ops = vec![replied.op(words)];
+        if let Some(bulk) = bulk {
+            ops.extend(self.bulk(&bulk).map_err(told_to_a_reader)?);
+        }
+        Ok(ops)
     }
 
     fn by_the_clock(&self) -> Result<(), Fault> {
@@ -55,4 +70,16 @@ impl Decider<'_> {
         let (automation, table, records) = (waiting.automation, waiting.table, vec![waiting.record]);
         Ok(if waiting.is_ready(self.ds, self.clock) { vec![Op::Go { automation, table, records, by: Going::On }] } else { Vec::new() })
     }
+}
+
+/// Whoever answers is told what they can mend themselves; of the rights of whoever asked, no more than that they are gone.
+fn told_to_a_reader(Faults(faults): Faults) -> Faults {
+    let told = |fault: Fault| match fault.kind {
+        FaultKind::NotAllowed | FaultKind::NotFound => Fault::new(
+            FaultKind::NotAllowed,
+            "Whoever asked this may not change it any more, so nothing has changed. Tell the team in another way.",
+        ),
+        _ => Fault { pointer: "/typed".into(), ..fault },
+    };
+    Faults(faults.into_iter().take(1).map(told).collect())
 }

@@ -103,6 +103,7 @@ fn columns(op: &Op) -> Vec<Column<'_>> {
         | Op::Bin { .. }
         | Op::Arrive { .. }
         | Op::Press { .. }
+        | Op::Reply { .. }
         | Op::Go { .. }
         | Op::Count { .. }
         | Op::Turned { .. }
@@ -134,6 +135,7 @@ impl<'o> Effect<'o> {
                 | Op::Fill { .. }
                 | Op::Arrive { .. }
                 | Op::Press { .. }
+                | Op::Reply { .. }
                 | Op::Empty { .. }
                 | Op::Go { .. }
                 | Op::Count { .. }

@@ -41,7 +41,7 @@ pub use tables::{NewTable, TableChange};
 use crate::{
     Clock,
     access::{Asker, Lens, Right},
-    automation::Waiting,
+    automation::{Replied, Waiting},
     bulk::{Bulk, Duplicate},
     dataset::{Dataset, Table},
     fault::{Checked, Fault, FaultKind, Faults},
@@ -184,6 +184,8 @@ pub enum Intent {
         automation: AutomationId,
         records: Vec<RecordId>,
     },
+    /// Whoever got a message answers it.
+    Reply(Box<Replied>),
     /// A time of an automation comes.
     Come {
         automation: AutomationId,
@@ -219,6 +221,7 @@ impl Intent {
             | Intent::Send { .. }
             | Intent::Amend { .. }
             | Intent::GoOn(_)
+            | Intent::Reply(_)
             | Intent::Press { .. } => true,
             Intent::MoveHighlight { .. } | Intent::MoveView { .. } => true,
             Intent::Order { step, .. } => matches!(step, OrderStep::Place { records, .. } if records.len() <= LIGHT),
@@ -371,6 +374,7 @@ impl Dataset {
             Intent::Run { automation, records } => vec![decider.run_by_hand(*automation, records)?],
             Intent::Come { automation } => decider.come(*automation)?,
             Intent::GoOn(waiting) => decider.go_on(waiting)?,
+            Intent::Reply(replied) => decider.reply(replied)?,
             Intent::Turn => {
                 if asker != Asker::Westerfall {
                     return Err(Fault::new(FaultKind::NotAllowed, "Time passes by itself.").into());
@@ -387,6 +391,7 @@ impl Dataset {
         let who = match (asker, intent) {
             (_, Intent::Unpack { by: Some(person), .. }) => Actor::Person(*person),
             (_, Intent::HandOver(hand)) => Actor::Person(hand.by),
+            (_, Intent::Reply(replied)) => replied.asked.actor(),
             (Asker::Person(person), _) => Actor::Person(person),
             (Asker::StandingIn { .. }, _) => {
                 let message = "You are standing in for somebody, to look. Stop standing in before you change anything.";

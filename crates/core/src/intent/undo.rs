@@ -75,9 +75,14 @@ impl Decider<'_> {
             }
             // Where the view comes back with it, that is asked of the view.
             Op::Place { view, .. } => self.ds.view(*view).map_or(Ok(()), |view| self.may_order(view)),
-            Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Go { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Empty { .. } => {
-                Ok(())
-            }
+            Op::Add { .. }
+            | Op::Rows(_)
+            | Op::Press { .. }
+            | Op::Reply { .. }
+            | Op::Go { .. }
+            | Op::Count { .. }
+            | Op::Turned { .. }
+            | Op::Empty { .. } => Ok(()),
         }
     }
 
@@ -132,9 +137,14 @@ impl Decider<'_> {
                 let order = self.ds.order_of(*view);
                 places.iter().all(|(record, before, _)| order.and_then(|order| order.rank(*record)) == before.as_ref())
             }
-            Op::Add { .. } | Op::Rows(_) | Op::Press { .. } | Op::Go { .. } | Op::Count { .. } | Op::Turned { .. } | Op::Empty { .. } => {
-                true
-            }
+            Op::Add { .. }
+            | Op::Rows(_)
+            | Op::Press { .. }
+            | Op::Reply { .. }
+            | Op::Go { .. }
+            | Op::Count { .. }
+            | Op::Turned { .. }
+            | Op::Empty { .. } => true,
         };
         if stands { Ok(()) } else { Err(moved_on()) }
     }

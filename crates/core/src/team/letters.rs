@@ -33,8 +33,7 @@ impl Letter<'_> {
             to_name: person.name.clone(),
             subject,
             body: format!("Dear {},\n\n{body}\n", person.name),
-            opens_record: false,
-            items: Vec::new(),
+            ..Mail::default()
         }
     }
 

@@ -217,8 +217,7 @@ pub(super) async fn trial(here: Here, Json(body): Json<TrialBody>) -> Result<Jso
             to_name: person.name.clone(),
             subject: format!("Trial: {}", mail.subject),
             body: format!("As it would go to {}:\n\n{}", mail.to, mail.body),
-            opens_record: false,
-            items: Vec::new(),
+            ..Mail::default()
         };
         here.app.store.queue_team_mail(&letter, now).await?;
     }
@@ -357,7 +356,8 @@ pub(super) async fn post_room(State(app): State<App>, caller: Caller) -> Result<
     // What lets somebody into their own account is for them alone. Of those outside the demo's team nobody else could read it.
     let known = |recipient: &str| team.people().iter().any(|person| person.mail.to_lowercase() == recipient.to_lowercase());
     let theirs = |m: &westerfall_store::Message| !app.settings.demo || known(&m.recipient);
-    let private = |m: &westerfall_store::Message| m.message_id.contains(".private@") && theirs(m);
+    let alone = |id: &str| id.contains(".private@") || (id.contains(".asks@") && !app.settings.demo);
+    let private = |m: &westerfall_store::Message| alone(&m.message_id) && theirs(m);
     let clock = Clock::new(Timestamp::now(), zone);
     let messages = app.store.messages(MOST).await?.into_iter().filter(|m| (all && !private(m)) || m.recipient.to_lowercase() == mail);
     let view = |m: westerfall_store::Message| MessageView {

@@ -144,6 +144,7 @@ fn open_routes() -> OpenApiRouter<App> {
         .routes(routes!(public::pictures::qr))
         .routes(routes!(public::follow::follow, public::follow::amend))
         .routes(routes!(public::follow::follow_live))
+        .routes(routes!(public::replies::reply, public::replies::answer))
         .routes(routes!(public::pages::page))
         .routes(routes!(public::pages::rows))
         .routes(routes!(public::pages::add))

@@ -110,8 +110,7 @@ async fn a_mail_of_the_team_is_of_no_record_and_keeps_nothing_once_it_is_sent() 
         to_name: "Ada Wren".into(),
         subject: "Come in".into(),
         body: "secret".into(),
-        opens_record: false,
-        items: Vec::new(),
+        ..Mail::default()
     };
     store.queue_team_mail(&mail, now()).await.unwrap();
     store.queue_team_mail(&mail, now()).await.unwrap();

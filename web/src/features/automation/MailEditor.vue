@@ -2,12 +2,13 @@
 // A mail step: to whom, its heading and its text, with fields in braces.
 import { computed, ref } from 'vue'
 import { api, told, type Problem } from '@/api/client'
-import type { MailStep, Table } from '@/api/types'
+import type { MailStep, Reply, Table } from '@/api/types'
 import { useAsked } from '@/app/asking'
 import { paths } from '@/features/condition/checks'
 import { selectAll } from '@/features/condition/selectAll'
 import { useTracker } from '@/features/tracker/tracker'
 import { recipients } from './recipients'
+import ReplyEditor from './ReplyEditor.vue'
 
 const { tracker: currentTracker } = useTracker()
 
@@ -24,6 +25,13 @@ const props = defineProps<{
 const emit = defineEmits<{ keep: [step: MailStep]; leave: [] }>()
 
 const draft = ref<MailStep>(JSON.parse(JSON.stringify(props.step)) as MailStep)
+const answered = ref(!!props.step.reply)
+/** What may be answered; nothing while it says too little. */
+const reply = ref<Reply | undefined>(props.step.reply ?? undefined)
+const asks = computed(() => answered.value && !draft.value.digest)
+function keep() {
+  emit('keep', { ...draft.value, reply: asks.value ? reply.value : undefined })
+}
 // Which roles there are is told to those who give them.
 const roles = useAsked(
   () => ['roles', currentTracker.value?.id ?? 0],
@@ -105,9 +113,16 @@ const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
       ><input v-model="draft.digest" type="checkbox" data-test="mail-digest" /> one mail for each reader, of all {{ table.many }} at
       once</label
     >
+    <template v-if="!draft.digest">
+      <label class="digest"
+        ><input v-model="answered" type="checkbox" data-test="mail-answered" /> it can be answered from within, without signing in</label
+      >
+      <ReplyEditor v-if="answered" :table="table" :reply="step.reply" :at="`${at}/mail/reply`" :problem="problem" @typed="reply = $event" />
+      <p v-if="fault('reply')" class="fault-text" role="alert">{{ fault('reply') }}</p>
+    </template>
     <div class="acts">
       <v-btn variant="text" @click="emit('leave')">Leave it</v-btn>
-      <v-btn color="primary" :disabled="readonly" data-test="keep-mail" @click="emit('keep', draft)">Keep the mail</v-btn>
+      <v-btn color="primary" :disabled="readonly || (asks && !reply)" data-test="keep-mail" @click="keep">Keep the mail</v-btn>
     </div>
   </div>
 </template>

@@ -69,6 +69,7 @@ defineExpose({ show })
 
 function what(entry: TrailEntry): string {
   if (entry.undoes) return 'took a step back'
+  if (entry.what === 'answered') return entry.answered ?? ''
   if (entry.what === 'pressed') return `pressed “${entry.pressed}”`
   return { added: 'added it', changed: '', removed: 'put it into the bin', restored: 'brought it back' }[entry.what]
 }

@@ -3,6 +3,7 @@
 pub(super) mod follow;
 pub(super) mod pages;
 pub(super) mod pictures;
+pub(super) mod replies;
 pub(super) mod send;
 
 use crate::{

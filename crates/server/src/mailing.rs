@@ -1,0 +1,198 @@
+//! A queued mail as it is sent: the same in plain text and in a plain layout of ours, with what may be answered and why its reader gets it.
+
+use crate::{app::App, replying::Ways};
+use html_escape::encode_text;
+use lettre::{
+    Message,
+    message::{Mailbox, MultiPart},
+};
+use std::fmt::Write;
+use westerfall_core::{
+    automation::{Asked, ReplyBy},
+    value::moment_text,
+};
+use westerfall_store::ClaimedMail;
+
+/// The colours of a mail: light, since readers of mails turn them dark by themselves.
+const INK: &str = "#23261f";
+const QUIET: &str = "#5f6356";
+const GROUND: &str = "#f6f4ee";
+const LINE: &str = "#ddd8cb";
+const MOSS: &str = "#4e5b1e";
+
+/// A piece of a mail's body.
+enum Block {
+    Text(String),
+    /// What is said of one of many records, and its address.
+    Item(String, Option<String>),
+    /// A link with its words.
+    Link(String, String),
+    /// A way to answer: its words, its address.
+    Answer(String, String),
+    /// Smaller, at the end.
+    Small(String),
+}
+
+/// As it goes to the mail server. `id`: the same for every try.
+///
+/// # Errors
+/// An address that can't be written to.
+pub fn message(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>, id: &str) -> Result<Message, String> {
+    let mail = &claimed.mail;
+    let blocks = blocks(app, claimed, ways);
+    let team = app.team.now();
+    let to = mail.to.parse().map(|address| Mailbox::new(Some(mail.to_name.clone()), address)).map_err(|e| format!("{}: {e}", mail.to))?;
+    let mut message = Message::builder()
+        .from(app.settings.mail.sender.parse().map_err(|e| format!("sender: {e}"))?)
+        .to(to)
+        .subject(&mail.subject)
+        .message_id(Some(format!("<{id}>")));
+    if let Some(address) = ways.and_then(|ways| ways.mail.as_deref()) {
+        let address = address.parse().map_err(|e| format!("{address}: {e}"))?;
+        message = message.reply_to(Mailbox::new(None, address));
+    }
+    let html = page(team.name(), &mail.subject, &blocks);
+    message.multipart(MultiPart::alternative_plain_html(plain(&blocks), html)).map_err(|e| e.to_string())
+}
+
+fn blocks(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>) -> Vec<Block> {
+    let mail = &claimed.mail;
+    let mut blocks = vec![Block::Text(mail.body.clone())];
+    if let Some((tracker, table, record)) = claimed.of {
+        let address = |table, record| format!("{}/t/{tracker}/{table}/r/{record}", app.settings.public_url);
+        for item in &mail.items {
+            blocks.push(Block::Item(item.text.trim_end().to_owned(), item.opens.map(|(table, record)| address(table, record))));
+        }
+        if let (Some(asked), Some(ways)) = (&mail.asks, ways) {
+            blocks.extend(answering(app, asked, ways));
+        }
+        if let Some(record) = record.filter(|_| mail.opens_record) {
+            blocks.push(Block::Link("Open it".into(), address(table, record)));
+        }
+    }
+    if !mail.why.is_empty() {
+        blocks.push(Block::Small(mail.why.clone()));
+    }
+    blocks
+}
+
+fn answering(app: &App, asked: &Asked, ways: &Ways) -> Vec<Block> {
+    let until = asked.person.map_or_else(|| asked.until_text.clone(), |person| moment_text(asked.until, &app.team.clock_for(person)));
+    let mut blocks = Vec::new();
+    let by_mail = match &asked.reply.answers {
+        ReplyBy::Choices(choices) => {
+            let link = |(place, words): (usize, &str)| Block::Answer(words.to_owned(), format!("{}?with={}", ways.link, place + 1));
+            blocks.extend(choices.iter().map(|choice| choice.words.as_str()).enumerate().map(link));
+            "Or answer this mail with one of these words alone."
+        }
+        ReplyBy::Typed { asks, .. } => {
+            blocks.push(Block::Answer(asks.clone(), ways.link.clone()));
+            "Or answer this mail; its first line is taken."
+        }
+    };
+    let by_mail = ways.mail.as_ref().map_or_else(String::new, |_| format!(" {by_mail}"));
+    blocks.push(Block::Small(format!(
+        "You answer without signing in, once, until {until}. The link changes nothing until you press.{by_mail}"
+    )));
+    blocks
+}
+
+fn plain(blocks: &[Block]) -> String {
+    let mut text = String::new();
+    for block in blocks {
+        let _ = match block {
+            Block::Text(body) => write!(text, "{}\n\n", body.trim_end()),
+            Block::Item(item, None) => write!(text, "{item}\n\n"),
+            Block::Item(item, Some(address)) => write!(text, "{item}\n{address}\n\n"),
+            Block::Link(words, address) | Block::Answer(words, address) => write!(text, "{words}: {address}\n\n"),
+            Block::Small(small) => write!(text, "{small}\n\n"),
+        };
+    }
+    format!("{}\n", text.trim_end())
+}
+
+fn page(team: &str, subject: &str, blocks: &[Block]) -> String {
+    let mut inner = String::new();
+    for block in blocks {
+        let _ = match block {
+            Block::Text(body) => write!(inner, "{}", paragraphs(body)),
+            Block::Item(item, address) => {
+                let open = address.as_ref().map_or_else(String::new, |address| format!("<br>{}", anchor("Open it", address)));
+                write!(inner, "<div style=\"border-top:1px solid {LINE};padding:10px 0\">{}{open}</div>", lines(item))
+            }
+            Block::Link(words, address) => write!(inner, "<p style=\"margin:18px 0 0\">{}</p>", anchor(words, address)),
+            Block::Answer(words, address) => write!(
+                inner,
+                "<p style=\"margin:10px 0 0\"><a href=\"{}\" target=\"_blank\" style=\"display:block;border:1px solid {MOSS};border-radius:3px;\
+                 padding:11px 16px;color:{MOSS};font-weight:bold;text-decoration:none\">{}</a></p>",
+                html_escape::encode_double_quoted_attribute(address),
+                encode_text(words)
+            ),
+            Block::Small(small) => write!(inner, "<p style=\"margin:14px 0 0;color:{QUIET};font-size:13px\">{}</p>", lines(small)),
+        };
+    }
+    let team = if team.is_empty() { "Westerfall" } else { team };
+    format!(
+        "<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title></head>\
+         <body style=\"margin:0;background:{GROUND}\"><div style=\"max-width:560px;margin:0 auto;padding:24px 20px;color:{INK};\
+         font:16px/1.5 Georgia,serif\"><p style=\"margin:0;color:{QUIET};font-size:14px\">{}</p>\
+         <h1 style=\"margin:4px 0 14px;font-size:22px;line-height:1.3\">{}</h1>{inner}</div></body></html>\n",
+        encode_text(subject),
+        encode_text(team),
+        encode_text(subject)
+    )
+}
+
+fn anchor(words: &str, address: &str) -> String {
+    format!(
+        "<a href=\"{}\" target=\"_blank\" style=\"color:{MOSS}\">{}</a>",
+        html_escape::encode_double_quoted_attribute(address),
+        encode_text(words)
+    )
+}
+
+/// Lines of a text, one under the other.
+fn lines(text: &str) -> String {
+    text.lines().map(linked).collect::<Vec<_>>().join("<br>")
+}
+
+/// Addresses of the web in a line as links.
+fn linked(line: &str) -> String {
+    let word = |word: &str| {
+        let address = word.trim_end_matches(['.', ',', ')', ';']);
+        if address.starts_with("https://") || address.starts_with("http://") {
+            format!("{}{}", anchor(address, address), encode_text(&word[address.len()..]))
+        } else {
+            encode_text(word).into_owned()
+        }
+    };
+    line.split(' ').map(word).collect::<Vec<_>>().join(" ")
+}
+
+fn paragraphs(text: &str) -> String {
+    let each = |part: &str| format!("<p style=\"margin:0 0 12px\">{}</p>", lines(part));
+    text.trim().split("\n\n").filter(|part| !part.trim().is_empty()).map(each).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_mail_says_the_same_in_both_its_forms_and_nothing_in_it_is_markup() {
+        let blocks = vec![
+            Block::Text("Gate <b>broken</b>\nSee http://127.0.0.1/x.\n\nSecond".into()),
+            Block::Answer("I’ll go & look".into(), "http://127.0.0.1/reply/a?with=1".into()),
+            Block::Small("Why: \"A\"".into()),
+        ];
+        let text = plain(&blocks);
+        assert_eq!(
+            text,
+            "Gate <b>broken</b>\nSee http://127.0.0.1/x.\n\nSecond\n\nI’ll go & look: http://127.0.0.1/reply/a?with=1\n\nWhy: \"A\"\n"
+        );
+        let html = page("Paths & Co", "A <subject>", &blocks);
+        assert!(html.contains("Gate &lt;b&gt;broken&lt;/b&gt;<br>See <a href=\"http://127.0.0.1/x\""), "{html}");
+        assert!(html.contains("A &lt;subject&gt;") && html.contains("Paths &amp; Co") && html.contains("I’ll go &amp; look</a>"), "{html}");
+        assert!(!html.contains("<b>") && !html.contains("<subject>"), "{html}");
+    }
+}

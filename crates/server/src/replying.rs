@@ -1,0 +1,111 @@
+//! Answers to messages: at the message's link, or as a mail that answers it. Looking changes nothing; an answer is taken once.
+
+use crate::{
+    app::App,
+    live::Wish,
+    problem::Problem,
+    secrets::{hash, random_hex},
+};
+use mail_parser::{HeaderName, Message};
+use westerfall_core::{
+    access::Asker,
+    automation::{Asked, Given, Replied, ReplyView, Settled},
+    fault::{Fault, FaultKind},
+    intent::Intent,
+};
+use westerfall_store::{ReplyRow, StoreError};
+
+/// With what the address begins to which a message is answered by mail.
+const ADDRESS: &str = "reply-";
+/// Bytes of a link's token: it stands in addresses, too, whose first part is at most 64 characters long.
+const TOKEN: usize = 16;
+
+/// The ways to answer a message, as they stand in it.
+#[derive(Clone, Debug)]
+pub struct Ways {
+    /// The page's address.
+    pub link: String,
+    /// Where a mail that answers goes, if mails come in.
+    pub mail: Option<String>,
+}
+
+/// Another link for a message that is on its way. Earlier ones stay good: nobody knows which of them arrived.
+///
+/// # Errors
+/// The database can't be asked.
+pub async fn ways(app: &App, number: i64) -> Result<Ways, StoreError> {
+    let token = random_hex(TOKEN);
+    app.store.give_reply_token(number, &hash(&token)).await?;
+    let mail = app.settings.mail.inward.first().map(|domain| format!("{ADDRESS}{token}@{domain}"));
+    Ok(Ways { link: format!("{}/reply/{token}", app.settings.public_url), mail })
+}
+
+fn unknown() -> Problem {
+    Fault::new(FaultKind::NotFound, "There is nothing to answer at this address. Check it: it is the one in your message.").into()
+}
+
+/// The question at a link.
+///
+/// # Errors
+/// There is none.
+pub async fn at(app: &App, token: &str) -> Result<ReplyRow, Problem> {
+    app.store.reply_at(&hash(token)).await?.ok_or_else(unknown)
+}
+
+/// What its page tells now.
+///
+/// # Errors
+/// The tracker is not there any more.
+pub async fn view(app: &App, row: &ReplyRow) -> Result<ReplyView, Problem> {
+    let live = app.tracker(row.tracker).await?;
+    let look = live.look(looks(&row.asked))?;
+    let team = app.team.now();
+    let Some(seq) = row.answered else { return Ok(row.asked.view(&look.dataset, &look.clock, team.name(), None)) };
+    let change = app.store.change(row.tracker, seq).await?.ok_or_else(unknown)?;
+    let told = app.store.told_by(row.tracker, seq).await?;
+    Ok(row.asked.view(&look.dataset, &look.clock, team.name(), Some(&Settled { change: &change, told })))
+}
+
+/// With whose customs moments and figures are told: to somebody outside with nobody's.
+fn looks(asked: &Asked) -> Asker {
+    asked.person.map_or(Asker::Automation(asked.automation), Asker::Person)
+}
+
+/// Takes an answer, once: a second one finds the first.
+///
+/// # Errors
+/// Why it is not taken, as it is told to whoever gives it.
+pub async fn take(app: &App, row: &ReplyRow, given: Given) -> Result<(), Problem> {
+    if row.answered.is_some() {
+        return Ok(());
+    }
+    let live = app.tracker(row.tracker).await?;
+    let asker = Asker::Automation(row.asked.automation);
+    let intent = Intent::Reply(Box::new(Replied { number: row.number, asked: row.asked.clone(), given }));
+    live.wish(Wish { intent, asker, key: Some(format!("reply {}", row.number)), at: None }).await?;
+    Ok(())
+}
+
+/// Takes a mail that answers one; none where it is sent to no question.
+pub async fn deliver(app: &App, recipient: &str, mail: &Message<'_>) -> Option<Result<(), Problem>> {
+    let token = recipient.strip_prefix(ADDRESS)?;
+    let row = app.store.reply_at(&hash(token)).await;
+    match row {
+        Ok(Some(row)) => Some(answered_by_mail(app, &row, mail).await),
+        Ok(None) => None,
+        Err(error) => Some(Err(error.into())),
+    }
+}
+
+async fn answered_by_mail(app: &App, row: &ReplyRow, mail: &Message<'_>) -> Result<(), Problem> {
+    // What a machine answers by itself is no answer (RFC 3834).
+    let by_itself = mail.header(HeaderName::Other("Auto-Submitted".into())).and_then(|value| value.as_text());
+    if by_itself.is_some_and(|value| !value.trim().eq_ignore_ascii_case("no")) {
+        return Err(Fault::new(FaultKind::NotAllowed, "A mail that was sent by itself answers nothing.").into());
+    }
+    let text = mail.body_text(0).map(|text| crate::ways::plain(&text)).unwrap_or_default();
+    let given = row.asked.reply.read(&text).ok_or_else(|| {
+        Problem::from(Fault::new(FaultKind::BadRule, format!("The first line of the mail is none of the answers: {}.", row.asked.asks())))
+    })?;
+    take(app, row, given).await
+}
