@@ -13,6 +13,7 @@ mod ids;
 mod makers;
 mod parties;
 mod pictures;
+mod rounds;
 pub mod scaled;
 mod sharing;
 mod structure;
@@ -36,6 +37,7 @@ use westerfall_core::{
 pub const ZONE: &str = "Europe/London";
 /// The last part of the demo form's address.
 pub const FORM_LINK: &str = "report-a-path-fault";
+pub use rounds::{Asked, tasks};
 pub use sharing::{CLERK, PAGE_LINK};
 /// Everybody's password in the demo.
 pub const PASSWORD: &str = "orrindale-demo";

@@ -27,7 +27,7 @@ const PARTIES: usize = 80;
 const AHEAD: usize = 8;
 
 const SKILLS: [OptionId; 6] = [option(370), option(371), option(372), option(373), option(374), option(375)];
-const STATUSES: [OptionId; 3] = [option(380), option(381), option(382)];
+pub(crate) const STATUSES: [OptionId; 3] = [option(380), option(381), option(382)];
 
 fn held_this_year() -> Condition {
     let held = test(&[p::STATUS], Check::Option { not: false, any: vec![STATUSES[1]] });

@@ -774,6 +774,7 @@ pub(crate) fn parts() -> Vec<Part> {
     let parts = tables()
         .into_iter()
         .map(crate::arrangement::arranged)
+        .map(crate::rounds::in_rounds)
         .map(Part::Table)
         .chain(views().into_iter().chain(of_parties::views()).map(Part::View));
     let parts = parts.chain(crate::highlights::highlights().into_iter().map(Part::Highlight));

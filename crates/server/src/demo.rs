@@ -4,6 +4,8 @@ use crate::{app::App, live::Wish, pictures, problem::Problem, session::hash_pass
 use jiff::{SignedDuration, Timestamp};
 use westerfall_core::{
     id::{PersonId, TrackerId},
+    inbox::{News, Notice},
+    rounds::Task,
     schema::TrackerDef,
     team::TeamAsker,
 };
@@ -59,6 +61,19 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
     }
     for intent in westerfall_demo::areas(TRACKER, &beside) {
         app.act_on_team(TeamAsker::Westerfall, intent).await?;
+    }
+    let now = Timestamp::now();
+    for one in westerfall_demo::tasks(now, app.team.clock_for(STEWARD).today()) {
+        let number = app.store.give_task(one.by, &one.asks, one.made).await?;
+        if one.by != one.asks.who && !one.done {
+            let of = News::Asked { task: number, what: one.asks.what.clone() };
+            app.store.tell(None, &Notice { to: one.asks.who, by: Some(one.by), about: None, of }, one.made).await?;
+        }
+        if one.done
+            && let Some(task) = app.store.task(number).await?
+        {
+            app.store.keep_task(number, Some(&Task { done: Some(now), ..task })).await?;
+        }
     }
     // Everybody looked in yesterday, so that home has something to tell.
     for person in app.team.people().iter() {

@@ -9,9 +9,12 @@ use crate::{
 use jiff::{SignedDuration, Timestamp};
 use rand::Rng;
 use westerfall_core::{
-    id::{GuestId, PersonId},
+    access::Asker,
+    id::{GuestId, PersonId, TrackerId},
+    inbox::{News, Notice, WISHES, bare_notice},
     page::Guest,
     people::Person,
+    sentence::as_text,
     talk::Comment,
     team::{Letter, Team},
 };
@@ -104,6 +107,40 @@ impl App {
         self.store.queue_team_mail(&mail, Timestamp::now()).await?;
         self.queued.notify_waiters();
         Ok(())
+    }
+
+    /// Whether something of their inbox comes to somebody by mail, too.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn wants_mail(&self, person: PersonId, word: &str) -> Result<bool, Problem> {
+        let by_itself = WISHES.iter().any(|(known, _, by_itself)| *known == word && *by_itself);
+        Ok(self.store.inbox_wishes(person).await?.get(word).copied().unwrap_or(by_itself))
+    }
+
+    /// What stands in somebody's inbox, where they want it by mail, too: as they may be told it now.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn mail_news(&self, tracker: Option<TrackerId>, notice: &Notice) -> Result<(), Problem> {
+        // What is said has a letter of its own.
+        if matches!(notice.of, News::Said(_)) || !self.wants_mail(notice.to, notice.of.word()).await? {
+            return Ok(());
+        }
+        let Some(reader) = self.reader(notice.to) else { return Ok(()) };
+        let told = match tracker {
+            Some(tracker) => self.tracker(tracker).await?.look(Asker::Person(notice.to)).ok().and_then(|look| look.lens().notice(notice)),
+            None => bare_notice(notice, notice.by.map_or("Somebody", |by| reader.team.people().name(by))),
+        };
+        let Some(told) = told else { return Ok(()) };
+        let link = match (tracker, notice.about) {
+            (Some(tracker), Some((table, record))) => format!("{}/t/{tracker}/{table}/r/{record}", self.settings.public_url),
+            (Some(tracker), None) => format!("{}/t/{tracker}", self.settings.public_url),
+            _ => format!("{}/rounds", self.settings.public_url),
+        };
+        let of = told.name.map_or_else(String::new, |name| format!("“{name}”"));
+        let address = reader.person.mail.clone();
+        self.post(&reader, &address, "news", &Letter::News { line: &as_text(&told.says), of: &of, link: &link }).await
     }
 
     /// A code to sign in with, for whoever reads the mail of that person.

@@ -6,10 +6,10 @@ use crate::{
     problem::Problem,
     secrets::{hash, random_hex},
 };
-use mail_parser::{HeaderName, Message};
+use mail_parser::Message;
 use westerfall_core::{
     access::Asker,
-    automation::{Asked, Given, Replied, ReplyView, Settled},
+    automation::{Asked, Replied, ReplyGiven, ReplyView, Settled},
     fault::{Fault, FaultKind},
     intent::Intent,
 };
@@ -75,7 +75,7 @@ fn looks(asked: &Asked) -> Asker {
 ///
 /// # Errors
 /// Why it is not taken, as it is told to whoever gives it.
-pub async fn take(app: &App, row: &ReplyRow, given: Given) -> Result<(), Problem> {
+pub async fn take(app: &App, row: &ReplyRow, given: ReplyGiven) -> Result<(), Problem> {
     if row.answered.is_some() {
         return Ok(());
     }
@@ -99,7 +99,7 @@ pub async fn deliver(app: &App, recipient: &str, mail: &Message<'_>) -> Option<R
 
 async fn answered_by_mail(app: &App, row: &ReplyRow, mail: &Message<'_>) -> Result<(), Problem> {
     // What a machine answers by itself is no answer (RFC 3834).
-    let by_itself = mail.header(HeaderName::Other("Auto-Submitted".into())).and_then(|value| value.as_text());
+    let by_itself = mail.header_raw("Auto-Submitted");
     if by_itself.is_some_and(|value| !value.trim().eq_ignore_ascii_case("no")) {
         return Err(Fault::new(FaultKind::NotAllowed, "A mail that was sent by itself answers nothing.").into());
     }

@@ -257,6 +257,12 @@ impl Store {
         Ok(found.get_result(&mut self.connection().await?).await?)
     }
 
+    /// A mail as it came over the line.
+    pub async fn raw_message(&self, id: i64) -> Stored<Option<Vec<u8>>> {
+        use schema::message;
+        Ok(message::table.find(id).select(message::raw).first(&mut self.connection().await?).await.optional()?)
+    }
+
     /// The last mails that the post room received, latest first.
     pub async fn messages(&self, most: i64) -> Stored<Vec<Message>> {
         use schema::message;

@@ -7,7 +7,7 @@ use jiff::Timestamp;
 use jiff_diesel::ToDiesel;
 use westerfall_core::{
     automation::{Asked, Mail},
-    id::TrackerId,
+    id::{PersonId, TrackerId},
 };
 
 /// A question that a mail asked.
@@ -20,6 +20,16 @@ pub struct ReplyRow {
     /// The change by which it was answered.
     pub answered: Option<u64>,
 }
+
+type Row = (i64, i32, Json<Mail>, Option<i64>);
+
+fn read((number, tracker, mail, answered): Row) -> Option<ReplyRow> {
+    let tracker = u32::try_from(tracker).ok().and_then(TrackerId::new)?;
+    Some(ReplyRow { number, tracker, asked: *mail.0.asks?, answered: answered.and_then(|seq| u64::try_from(seq).ok()) })
+}
+
+/// Most that wait and are told in one go.
+const AT_ONCE: i64 = 50;
 
 /// Keeps what queued mails ask.
 pub(crate) async fn put_asked(c: &mut AsyncPgConnection, tracker: i32, asked: &[(i64, &Asked)]) -> QueryResult<()> {
@@ -62,7 +72,6 @@ impl Store {
     /// The question at a link.
     pub async fn reply_at(&self, token_hash: &[u8]) -> Stored<Option<ReplyRow>> {
         use schema::{job, reply as r, reply_token as t};
-        type Row = (i64, i32, Json<Mail>, Option<i64>);
         let row: Option<Row> = t::table
             .inner_join(r::table.on(r::job_id.eq(t::job_id)))
             .inner_join(job::table.on(job::id.eq(t::job_id)))
@@ -71,11 +80,34 @@ impl Store {
             .first(&mut self.connection().await?)
             .await
             .optional()?;
-        let read = |(number, tracker, mail, answered): Row| {
-            let tracker = u32::try_from(tracker).ok().and_then(TrackerId::new)?;
-            Some(ReplyRow { number, tracker, asked: *mail.0.asks?, answered: answered.and_then(|seq| u64::try_from(seq).ok()) })
-        };
         Ok(row.and_then(read))
+    }
+
+    /// A question by its number.
+    pub async fn reply(&self, number: i64) -> Stored<Option<ReplyRow>> {
+        use schema::{job, reply as r};
+        let row: Option<Row> = r::table
+            .inner_join(job::table.on(job::id.eq(r::job_id)))
+            .filter(r::job_id.eq(number))
+            .select((r::job_id, r::tracker_id, job::mail, r::answered_seq))
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        Ok(row.and_then(read))
+    }
+
+    /// What waits for somebody's answer, the latest first.
+    pub async fn open_replies(&self, person: PersonId, now: Timestamp) -> Stored<Vec<ReplyRow>> {
+        use schema::{job, reply as r};
+        let rows: Vec<Row> = r::table
+            .inner_join(job::table.on(job::id.eq(r::job_id)))
+            .filter(r::person_id.eq(int(person.get())).and(r::until.gt(now.to_diesel())).and(r::answered_seq.is_null()))
+            .order(r::job_id.desc())
+            .limit(AT_ONCE)
+            .select((r::job_id, r::tracker_id, job::mail, r::answered_seq))
+            .load(&mut self.connection().await?)
+            .await?;
+        Ok(rows.into_iter().filter_map(read).collect())
     }
 
     /// The names of those to whom messages went by a change of a tracker.

@@ -206,6 +206,35 @@ diesel::table! {
     }
 }
 diesel::table! {
+    notice (id) {
+        id -> BigInt,
+        person_id -> Integer,
+        at -> Timestamptz,
+        tracker_id -> Nullable<Integer>,
+        body -> Json,
+        read_at -> Nullable<Timestamptz>,
+    }
+}
+diesel::table! {
+    inbox_wish (person_id, word) { person_id -> Integer, word -> Text, by_mail -> Bool, }
+}
+diesel::table! {
+    task (id) {
+        id -> BigInt,
+        by_id -> Integer,
+        who_id -> Integer,
+        what -> Text,
+        note -> Text,
+        due -> Nullable<Date>,
+        urgent -> Bool,
+        tracker_id -> Nullable<Integer>,
+        table_id -> Nullable<Integer>,
+        record_id -> Nullable<Integer>,
+        made_at -> Timestamptz,
+        done_at -> Nullable<Timestamptz>,
+    }
+}
+diesel::table! {
     reply (job_id) {
         job_id -> BigInt,
         tracker_id -> Integer,

@@ -3,6 +3,7 @@
 use crate::{
     Store, StoreError, Stored,
     emptied::{empty_out, load_emptied},
+    inbox::put_notices,
     json::{Json, Raw, int},
     log::{body, open_sheaves, put_sheaves},
     places::{load_places, put_places},
@@ -27,6 +28,7 @@ use westerfall_core::{
     form::Arrival,
     history::{Change, Op, Rows},
     id::{FieldId, RecordId, TableId, TrackerId},
+    inbox::Notice,
     part::{Part, Sort},
     people::People,
     schema::TrackerDef,
@@ -40,6 +42,8 @@ use westerfall_core::{
 pub struct Write {
     pub change: Change,
     pub runs: Vec<Run>,
+    /// Whom it tells what.
+    pub notices: Vec<Notice>,
     /// The sender's key, and the answer that they get, now and when they send it again.
     pub key: Option<String>,
     pub answer: serde_json::Value,
@@ -419,6 +423,9 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
     for run in writes.iter().flat_map(|w| &w.runs) {
         put_run(c, id, run).await?;
     }
+    for write in writes.iter().filter(|write| !write.notices.is_empty()) {
+        put_notices(c, Some(id), write.change.at, &write.notices).await?;
+    }
     Ok(())
 }
 
@@ -443,7 +450,7 @@ impl Write {
             }
             Op::Add { .. } | Op::Gone { .. } | Op::Press { .. } => true,
         };
-        self.runs.is_empty() && self.change.ops.iter().all(plain)
+        self.runs.is_empty() && self.notices.is_empty() && self.change.ops.iter().all(plain)
     }
 }
 

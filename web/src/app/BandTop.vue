@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import ContentsPanel from '@/features/tracker/ContentsPanel.vue'
 import KeysPanel from '@/features/keys/KeysPanel.vue'
 import OwnSettings from '@/features/session/OwnSettings.vue'
+import { useUnreadLive } from '@/features/inbox/unread'
 import { useSession } from '@/features/session/session'
 import { writeFrom } from '@/features/find/discovery'
 import { useTracker } from '@/features/tracker/tracker'
@@ -14,6 +15,7 @@ import { useAsked, useDoing } from '@/app/asking'
 const { tracker: currentTracker } = useTracker()
 
 const route = useRoute()
+const { unread } = useUnreadLive()
 const router = useRouter()
 const session = useSession()
 const { me } = session
@@ -32,6 +34,8 @@ const place = computed(() => {
   if (route.name === 'access') return 'Access'
   if (route.name === 'pages') return 'Shared pages'
   if (route.name === 'page') return tracker.value?.pages.find((one) => one.id === Number(route.params.page))?.title
+  if (route.name === 'rounds') return 'Rounds'
+  if (route.name === 'inbox') return 'Inbox'
   if (route.name === 'post-room') return 'Post room'
   if (route.name === 'people') return 'People'
   if (route.name === 'own') return 'You'
@@ -126,7 +130,11 @@ async function signOut() {
         ><span class="wide">Find in {{ tracker?.name ?? 'all trackers' }}</span
         ><span class="short">Find</span><kbd aria-hidden="true">/</kbd></router-link
       >
-      <router-link v-if="me.post_room" :to="{ name: 'post-room' }" class="plain">Post room</router-link>
+      <router-link :to="{ name: 'inbox' }" class="plain" data-test="to-inbox" :aria-label="unread ? `Inbox, ${unread} not read` : 'Inbox'"
+        >Inbox<sup v-if="unread" aria-hidden="true">{{ unread > 99 ? '99+' : unread }}</sup></router-link
+      >
+      <router-link :to="{ name: 'rounds' }" class="plain" data-test="to-rounds">Rounds</router-link>
+      <router-link v-if="me.post_room" :to="{ name: 'post-room' }" class="plain room">Post room</router-link>
       <v-menu v-model="mine" location="bottom end" offset="6" :close-on-content-click="false">
         <template #activator="{ props }">
           <button v-bind="props" class="me" :aria-label="`${me.person.initials}, you: ${me.person.name}`">{{ me.person.initials }}</button>
@@ -136,6 +144,8 @@ async function signOut() {
           <p class="quiet">{{ me.mail }}</p>
           <router-link class="line" :to="{ name: 'own' }" data-test="to-own" @click="mine = false">What the team knows of you</router-link>
           <router-link class="line" :to="{ name: 'people' }" data-test="to-people" @click="mine = false">People</router-link>
+          <router-link class="line least" :to="{ name: 'inbox' }" @click="mine = false">Inbox</router-link>
+          <router-link class="line least" :to="{ name: 'rounds' }" @click="mine = false">Rounds</router-link>
           <router-link v-if="me.post_room" class="line narrow" :to="{ name: 'post-room' }" @click="mine = false">Post room</router-link>
           <template v-if="others.length && !standing">
             <p class="quiet head">Stand in for</p>
@@ -206,6 +216,14 @@ async function signOut() {
 }
 .plain:hover {
   color: var(--ink);
+}
+.plain sup {
+  margin-left: 2px;
+  color: var(--copper);
+  font-weight: 600;
+}
+.standing .plain sup {
+  color: inherit;
 }
 .right {
   margin-left: auto;
@@ -307,7 +325,8 @@ async function signOut() {
 .line:hover {
   color: var(--moss);
 }
-.narrow {
+.narrow,
+.least {
   display: none;
 }
 .end {
@@ -373,11 +392,23 @@ async function signOut() {
     justify-content: space-between;
   }
 }
+@media (max-width: 560px) {
+  .right {
+    gap: var(--gap-1);
+  }
+  .right .room {
+    display: none;
+  }
+  .narrow {
+    display: block;
+    color: inherit;
+  }
+}
 @media (max-width: 360px) {
   .right .plain {
     display: none;
   }
-  .narrow {
+  .least {
     display: block;
     color: inherit;
   }

@@ -21,7 +21,7 @@ pub use letter::{Item, Mail};
 pub use occasion::{Came, Hour, Round};
 pub use rehearsal::{AutomationRehearsal, TrialMail, TrialRun};
 pub use reply::{
-    Asked, Given, MOST_CHOICES, MOST_FACTS, MOST_REPLY_DAYS, REPLY_WORDS, Replied, Reply, ReplyBy, ReplyChoice, ReplyDone, ReplyFact,
+    Asked, MOST_CHOICES, MOST_FACTS, MOST_REPLY_DAYS, REPLY_WORDS, Replied, Reply, ReplyBy, ReplyChoice, ReplyDone, ReplyFact, ReplyGiven,
     ReplyOffer, ReplyTyped, ReplyView, Settled, TypedSort,
 };
 pub use run::{LogLine, LogOutcome, Paused, Run, Source, Waiting};

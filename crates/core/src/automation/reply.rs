@@ -88,14 +88,14 @@ pub struct Asked {
 pub struct Replied {
     pub number: i64,
     pub asked: Asked,
-    pub given: Given,
+    pub given: ReplyGiven,
 }
 
 /// What is answered.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
-pub enum Given {
+pub enum ReplyGiven {
     /// The choice at this place, from 0.
     Choice(usize),
     Typed(String),
@@ -221,26 +221,26 @@ impl Reply {
     }
 
     /// What an answer written as a mail means: one of the words, or what is to be typed. Only its first line counts, as below it stands what it answers to.
-    pub fn read(&self, text: &str) -> Option<Given> {
+    pub fn read(&self, text: &str) -> Option<ReplyGiven> {
         let line = text.lines().map(str::trim).find(|line| !line.is_empty() && !line.starts_with('>'))?;
         match &self.answers {
-            ReplyBy::Typed { .. } => Some(Given::Typed(line.to_owned())),
+            ReplyBy::Typed { .. } => Some(ReplyGiven::Typed(line.to_owned())),
             ReplyBy::Choices(choices) => {
                 let bare = |text: &str| fold(text.trim_matches(|c: char| !c.is_alphanumeric())).replace('’', "'");
                 let said = bare(line);
-                choices.iter().position(|choice| bare(&choice.words) == said).map(Given::Choice)
+                choices.iter().position(|choice| bare(&choice.words) == said).map(ReplyGiven::Choice)
             }
         }
     }
 
     /// What was given, in words, and what becomes of the record by it.
-    fn given(&self, given: &Given) -> Result<(String, Vec<Altered>), Fault> {
+    fn given(&self, given: &ReplyGiven) -> Result<(String, Vec<Altered>), Fault> {
         match (&self.answers, given) {
-            (ReplyBy::Choices(choices), Given::Choice(place)) => {
+            (ReplyBy::Choices(choices), ReplyGiven::Choice(place)) => {
                 let choice = choices.get(*place).ok_or_else(|| Fault::not_found("answer"))?;
                 Ok((choice.words.clone(), choice.alter.clone()))
             }
-            (ReplyBy::Typed { field, .. }, Given::Typed(text)) => {
+            (ReplyBy::Typed { field, .. }, ReplyGiven::Typed(text)) => {
                 let text = text.trim();
                 if text.is_empty() {
                     return Err(Fault::new(FaultKind::Missing, "Write your answer.").at("/typed"));
@@ -320,7 +320,7 @@ impl Asked {
     }
 
     /// What the answer changes, as one step over its record.
-    pub(crate) fn change(&self, given: &Given) -> Result<(String, Option<Bulk>), Fault> {
+    pub(crate) fn change(&self, given: &ReplyGiven) -> Result<(String, Option<Bulk>), Fault> {
         let (words, alter) = self.reply.given(given)?;
         let which = Which::These(vec![self.record]);
         let bulk = Bulk { table: self.table, which, without: Default::default(), alter };

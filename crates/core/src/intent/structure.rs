@@ -277,6 +277,9 @@ pub(super) fn check_table(ds: &Dataset, table: &TableDef, before: Option<&TableD
     check_mine(ds, table)?;
     check_arrangement(ds, table)?;
     check_recipes(table)?;
+    if let Some(rounds) = &table.rounds {
+        rounds.check(ds, table)?;
+    }
     if let Some(way) = ds.names_in_a_circle(table.id) {
         let last = way.last().map_or("", |(_, field)| field.name.as_str());
         let by = way.iter().map(|(table, field)| format!("{} by “{}”", table.def.name, field.name)).collect::<Vec<_>>().join(", ");

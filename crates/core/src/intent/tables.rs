@@ -9,7 +9,7 @@ use crate::{
     names::Name,
     part::Part,
     rules::stewards_only,
-    schema::{Arrangement, FieldDef, Kind, Link, MineBy, Recipe, TEXT_LIMIT, TableDef},
+    schema::{Arrangement, FieldDef, Kind, Link, MineBy, Recipe, Rounds, TEXT_LIMIT, TableDef},
     view::{Query, ShownField, View},
 };
 use serde::Deserialize;
@@ -30,6 +30,8 @@ pub enum TableChange {
     Arrange { table: TableId, arrangement: Arrangement },
     /// The recipes by which its records are made again.
     Recipes { table: TableId, recipes: Vec<Recipe> },
+    /// How its records stand in people's rounds; none: they do not.
+    Rounds { table: TableId, rounds: Option<Rounds> },
     /// To the bin, with its records; its views and forms go.
     Remove(TableId),
     /// Back from the bin.
@@ -99,6 +101,10 @@ impl Decider<'_> {
             TableChange::Recipes { table, recipes } => {
                 self.ds.table(*table).filter(|_| self.lens.opens(*table)).ok_or_else(|| Fault::not_found("table"))?;
                 draft.table(*table)?.recipes = recipes.clone();
+            }
+            TableChange::Rounds { table, rounds } => {
+                self.ds.table(*table).filter(|_| self.lens.opens(*table)).ok_or_else(|| Fault::not_found("table"))?;
+                draft.table(*table)?.rounds.clone_from(rounds);
             }
             TableChange::Remove(table) => self.bin_table(&mut draft, *table)?,
             TableChange::Restore(table) => {

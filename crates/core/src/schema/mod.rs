@@ -4,12 +4,14 @@ mod arrangement;
 mod part;
 mod recipe;
 mod refs;
+mod rounds;
 mod stage;
 mod takes;
 
 pub use arrangement::{Arrangement, ListFigure, PlacedField, RecordList, Section};
 pub(crate) use recipe::MOST_RECIPES;
 pub use recipe::{MovesOn, Recipe, Step};
+pub use rounds::{Finish, MOST_TELLS, Rounds};
 pub use stage::{Stage, StageRehearsal};
 
 use crate::{
@@ -58,6 +60,9 @@ pub struct TableDef {
     /// How records are made again for the next period.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub recipes: Vec<Recipe>,
+    /// How its records stand in people's rounds; none: they do not.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub rounds: Option<Rounds>,
     /// Fields that were removed; their values are kept.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub binned: Vec<BinnedField>,
@@ -568,6 +573,7 @@ impl TableDef {
             mine: MineBy::default(),
             heading: String::new(),
             arrangement: Arrangement::default(),
+            rounds: None,
             recipes: Vec::new(),
             binned: Vec::new(),
             gone: None,

@@ -91,6 +91,9 @@ impl TableDef {
         maybe(&mut self.mine.entered_for, Hold::Needs("knows by it whose a record is"), see);
         maybe(&mut self.mine.own, Hold::Needs("knows people by it"), see);
         self.arrangement.each(see);
+        if self.rounds.as_mut().is_some_and(|rounds| !rounds.each(see)) {
+            self.rounds = None;
+        }
         self.recipes.iter_mut().for_each(|recipe| recipe.each(see));
     }
 }

@@ -12,6 +12,8 @@ pub enum Letter<'a> {
     Password { link: &'a str },
     /// Somebody spoke to them about a record, or said something about one that they follow.
     Spoken { by: &'a str, of: &'a str, tracker: &'a str, said: &'a str, link: &'a str },
+    /// Something else that stands in their inbox. `line`: what it tells.
+    News { line: &'a str, of: &'a str, link: &'a str },
     /// They sign in with a code.
     Code { code: &'a str },
     /// Somebody outside comes to a shared page with a code.
@@ -55,6 +57,7 @@ impl Letter<'_> {
             Letter::Spoken { by, of, tracker, said, link } => {
                 (format!("{by} on “{of}”"), format!("{by} said about “{of}” in {tracker}:\n\n{said}\n\nAnswer there:\n{link}"))
             }
+            Letter::News { line, of, link } => (line.trim().to_owned(), format!("{line}{of}.\n\nSee it there:\n{link}")),
             Letter::Code { code } => (
                 format!("{code} is your code for {team}"),
                 format!("Type this code where you sign in:\n\n{code}\n\nIt works once, and for 10 minutes. {NOT_YOU}"),

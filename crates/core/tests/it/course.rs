@@ -1,25 +1,21 @@
 //! What comes of a change: automations that act, wait, come by the clock and set each other going.
 
 use crate::{fixture::*, world::*};
-use jiff::{SignedDuration, Timestamp};
+use jiff::Timestamp;
 use std::sync::Arc;
 use westerfall_core::{
-    Clock,
     access::{Asker, Lens},
-    automation::{Automation, Came, Hour, LogOutcome, Move, Occasion, Pause, Recipient, Round, Run, Step, Waiting, course},
+    automation::{Automation, Came, Hour, LogOutcome, Move, Occasion, Pause, Recipient, Round, Step, Waiting},
     bulk::{Alter, Altered},
     condition::{Check, Comparison, Condition, When},
-    dataset::Dataset,
     fault::Faults,
     history::Op,
-    id::{AutomationId, FieldId, PersonId, RecordId, TableId},
-    intent::{Edit, Intent},
+    id::{AutomationId, PersonId},
+    intent::Intent,
     part::Part,
     people::Actor,
     schema::Same,
-    sentence::as_text,
     value::{Input, Value},
-    wording::Wording,
 };
 
 #[test]

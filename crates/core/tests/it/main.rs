@@ -39,6 +39,7 @@ mod queries;
 mod recalculation;
 mod removals;
 mod replies;
+mod rounds;
 mod scripts;
 mod sentences;
 mod slips;

@@ -3,7 +3,9 @@
 use crate::{fixture::*, world::*};
 use westerfall_core::{
     access::{Asker, Lens},
-    automation::{Asked, Automation, Given, Move, Occasion, Recipient, Replied, Reply, ReplyBy, ReplyChoice, ReplyView, Settled, Step},
+    automation::{
+        Asked, Automation, Move, Occasion, Recipient, Replied, Reply, ReplyBy, ReplyChoice, ReplyGiven, ReplyView, Settled, Step,
+    },
     bulk::{Alter, Altered},
     fault::FaultKind,
     history::Op,
@@ -53,11 +55,11 @@ impl World {
         (id, (**mail.asks.as_ref().unwrap()).clone())
     }
 
-    fn replied(&self, asked: &Asked, given: Given) -> Intent {
+    fn replied(&self, asked: &Asked, given: ReplyGiven) -> Intent {
         Intent::Reply(Box::new(Replied { number: ASKED, asked: asked.clone(), given }))
     }
 
-    fn answer(&mut self, asked: &Asked, given: Given) -> Result<Vec<Move>, String> {
+    fn answer(&mut self, asked: &Asked, given: ReplyGiven) -> Result<Vec<Move>, String> {
         let intent = self.replied(asked, given);
         self.try_do(Asker::Automation(asked.automation), &intent).map_err(|faults| faults.0[0].message.clone())
     }
@@ -90,12 +92,10 @@ fn its_page_says_what_pressing_would_do_and_an_answer_does_it_in_the_readers_nam
     ");
     let view = world.page(&asked);
     assert_eq!(view.choices.iter().map(|choice| choice.words.as_str()).collect::<Vec<_>>(), ["I’ll go and look", "Call the crew"]);
-    insta::assert_snapshot!(as_text(&view.choices[0].says), @r"
-    You chose I’ll go and look. Pressing once sets the status from reported to checked. Until then nothing has changed.
-    ");
+    insta::assert_snapshot!(as_text(&view.choices[0].says), @"You chose I’ll go and look. Pressing once sets the status from reported to checked. Until then nothing has changed.");
     assert_eq!(world.status(), world.option("Faults.Status.reported"), "looking changes nothing");
 
-    let moves = world.answer(&asked, Given::Choice(0)).unwrap();
+    let moves = world.answer(&asked, ReplyGiven::Choice(0)).unwrap();
     let change = &moves[0].change;
     assert_eq!(change.who, Actor::Person(asked.person.unwrap()));
     assert!(matches!(&change.ops[..], [Op::Reply { asked: ASKED, .. }, Op::Cell { .. }]), "{:?}", change.ops);
@@ -103,9 +103,7 @@ fn its_page_says_what_pressing_would_do_and_an_answer_does_it_in_the_readers_nam
     let lens = Lens::new(&world.ds, world.nadia(), &world.clock);
     assert_eq!(change.in_words(&lens), "answered “I’ll go and look”");
     let trail = lens.trail(asked.table, asked.record, std::slice::from_ref(change));
-    insta::assert_snapshot!(trail[0].answered.as_deref().unwrap(), @r"
-    answered “I’ll go and look” to the message of “What next”
-    ");
+    insta::assert_snapshot!(trail[0].answered.as_deref().unwrap(), @"answered “I’ll go and look” to the message of “What next”");
 
     let told = vec!["Nadia Ferreira-Holt".to_owned()];
     let after = asked.view(&world.ds, &world.clock, "Trust", Some(&Settled { change, told }));
@@ -133,7 +131,7 @@ fn a_page_whose_record_moved_on_says_so_before_the_press() {
     let says = as_text(&world.page(&asked).choices[0].says);
     assert_eq!(says, "You chose I’ll go and look. The status is already checked; pressing once tells that you answered so.");
     // It is answered all the same.
-    let moves = world.answer(&asked, Given::Choice(0)).unwrap();
+    let moves = world.answer(&asked, ReplyGiven::Choice(0)).unwrap();
     assert!(matches!(&moves[0].change.ops[..], [Op::Reply { .. }]));
 }
 
@@ -147,7 +145,7 @@ fn nothing_is_taken_after_its_time_or_from_somebody_who_lost_the_record_or_where
 
     let mut late = World { ds: world.ds.clone(), clock: world.clock.clone() };
     late.later(49);
-    let words = late.answer(&asked, Given::Choice(0)).unwrap_err();
+    let words = late.answer(&asked, ReplyGiven::Choice(0)).unwrap_err();
     assert!(words.starts_with("This could be answered until "), "{words}");
     assert!(facts(&late.page(&asked)).is_empty() && late.page(&asked).choices.is_empty(), "after its time the link tells nothing");
 
@@ -157,17 +155,17 @@ fn nothing_is_taken_after_its_time_or_from_somebody_who_lost_the_record_or_where
     let sections = moved.at("Sections");
     let elsewhere = (1..=40).find(|section| !Lens::new(&moved.ds, Asker::Person(person), &moved.clock).sees(sections, record(*section)));
     moved.put("Faults.Section", 3, Value::Links(vec![record(elsewhere.unwrap())]));
-    let words = moved.answer(&asked, Given::Choice(0)).unwrap_err();
+    let words = moved.answer(&asked, ReplyGiven::Choice(0)).unwrap_err();
     assert!(words.ends_with("may not see this fault any more, so this can’t be answered."), "{words}");
     assert!(facts(&moved.page(&asked)).is_empty());
 
     let mut gone = World { ds: world.ds.clone(), clock: world.clock.clone() };
     gone.act(gone.nadia(), &Intent::Remove { table: asked.table, records: vec![asked.record] });
-    assert_eq!(gone.answer(&asked, Given::Choice(0)).unwrap_err(), "The fault that this is about is not there any more.");
+    assert_eq!(gone.answer(&asked, ReplyGiven::Choice(0)).unwrap_err(), "The fault that this is about is not there any more.");
 
     let automation = world.ds.automation(id).unwrap().clone();
     world.act(world.nadia(), &Intent::Drop(Part::Automation(automation)));
-    assert!(world.answer(&asked, Given::Choice(0)).unwrap_err().starts_with("What asked this is not there any more."));
+    assert!(world.answer(&asked, ReplyGiven::Choice(0)).unwrap_err().starts_with("What asked this is not there any more."));
     assert_eq!(world.status(), before);
 }
 
@@ -176,12 +174,12 @@ fn an_answer_is_given_at_its_link_alone_and_never_does_more_than_whoever_asked_m
     let mut world = World::new();
     let (warden, reply) = (world.warden(), world.next(&[]));
     let (id, asked) = world.ask(warden, reply);
-    let intent = world.replied(&asked, Given::Choice(0));
+    let intent = world.replied(&asked, ReplyGiven::Choice(0));
     for asker in [world.nadia(), Asker::Westerfall] {
         let faults = world.try_do(asker, &intent).unwrap_err();
         assert_eq!(faults.0[0].kind, FaultKind::NotAllowed);
     }
-    assert!(world.answer(&asked, Given::Choice(5)).is_err() && world.answer(&asked, Given::Typed("checked".into())).is_err());
+    assert!(world.answer(&asked, ReplyGiven::Choice(5)).is_err() && world.answer(&asked, ReplyGiven::Typed("checked".into())).is_err());
     // Acting for a trustee, who reads.
     let pavel = person(&world.ds, "Pavel");
     let mut ds = (*world.ds).clone();
@@ -199,7 +197,7 @@ fn an_answer_is_given_at_its_link_alone_and_never_does_more_than_whoever_asked_m
         ops: vec![op],
     });
     world.ds = std::sync::Arc::new(ds);
-    let words = world.answer(&asked, Given::Choice(0)).unwrap_err();
+    let words = world.answer(&asked, ReplyGiven::Choice(0)).unwrap_err();
     assert!(words.starts_with("Whoever asked this may not change it any more"), "{words}");
 }
 
@@ -214,7 +212,7 @@ fn somebody_outside_is_told_what_was_chosen_for_them_and_nothing_else() {
     assert_eq!(view.title, asked.subject);
     let says = as_text(&view.choices[0].says);
     assert_eq!(says, "You chose I’ll go and look. Pressing once sets the status to checked. Until then nothing has changed.");
-    let moves = world.answer(&asked, Given::Choice(1)).unwrap();
+    let moves = world.answer(&asked, ReplyGiven::Choice(1)).unwrap();
     assert_eq!(moves[0].change.who, Actor::Automation(id));
     let told = vec!["Nadia Ferreira-Holt".to_owned()];
     let done = asked.view(&world.ds, &world.clock, "Trust", Some(&Settled { change: &moves[0].change, told })).answered.unwrap();
@@ -231,11 +229,11 @@ fn what_is_typed_goes_into_its_field_and_is_refused_in_words() {
     };
     let (warden, reply) = (world.warden(), typed(&world, "Faults.Reported on"));
     let (_, asked) = world.ask(warden, reply);
-    assert_eq!(world.answer(&asked, Given::Typed("  ".into())).unwrap_err(), "Write your answer.");
-    assert!(world.answer(&asked, Given::Typed("x".repeat(501))).unwrap_err().contains("at most 500"));
-    let words = world.answer(&asked, Given::Typed("some day".into())).unwrap_err();
+    assert_eq!(world.answer(&asked, ReplyGiven::Typed("  ".into())).unwrap_err(), "Write your answer.");
+    assert!(world.answer(&asked, ReplyGiven::Typed("x".repeat(501))).unwrap_err().contains("at most 500"));
+    let words = world.answer(&asked, ReplyGiven::Typed("some day".into())).unwrap_err();
     assert!(words.contains("some day") || words.contains("date"), "{words}");
-    world.answer(&asked, Given::Typed("2026-05-04".into())).unwrap();
+    world.answer(&asked, ReplyGiven::Typed("2026-05-04".into())).unwrap();
     assert_eq!(world.value("Faults.Reported on", 3), Value::Date(jiff::civil::date(2026, 5, 4)));
 }
 
@@ -244,7 +242,7 @@ fn a_mail_answers_by_the_words_of_its_first_line() {
     let world = World::new();
     let reply = world.next(&[]);
     for text in ["I'll go and look", "  “I’ll go and look.”\n\n> Answer", "\nI’LL GO AND LOOK\nTamsin"] {
-        assert_eq!(reply.read(text), Some(Given::Choice(0)), "{text}");
+        assert_eq!(reply.read(text), Some(ReplyGiven::Choice(0)), "{text}");
     }
     for text in ["", "> I’ll go and look", "Perhaps", "Call", "I’ll go and look and call the crew"] {
         assert_eq!(reply.read(text), None, "{text}");

@@ -1,22 +1,19 @@
 //! A tracker in which automations are at work.
 
 use crate::fixture::*;
-use jiff::{SignedDuration, Timestamp};
+use jiff::SignedDuration;
 use std::sync::Arc;
 use westerfall_core::{
     Clock,
     access::{Asker, Lens},
-    automation::{Automation, Came, Hour, LogOutcome, Move, Occasion, Pause, Recipient, Round, Run, Step, Waiting, course},
+    automation::{Automation, Move, Occasion, Recipient, Run, Step, course},
     bulk::{Alter, Altered},
-    condition::{Check, Comparison, Condition, When},
+    condition::{Check, Condition},
     dataset::Dataset,
     fault::Faults,
-    history::Op,
-    id::{AutomationId, FieldId, PersonId, RecordId, TableId},
+    id::{AutomationId, FieldId, RecordId, TableId},
     intent::{Edit, Intent},
     part::Part,
-    people::Actor,
-    schema::Same,
     sentence::as_text,
     value::{Input, Value},
     wording::Wording,

@@ -4,6 +4,7 @@
 
 mod access;
 mod adding;
+mod answering;
 mod areas;
 mod automations;
 mod blocks;

@@ -1,19 +1,16 @@
-//! Automations, what they did, and the post room.
+//! Automations and what they did.
 
 use super::parts::automation::{self, AutomationBody, AutomationView};
 use super::places::{OfAutomation, OfRecord, OfTable, OfTracker};
-use crate::here::{Caller, Here};
+use crate::here::Here;
 use crate::{
-    app::App,
     live::{Done, Look},
     problem::{Json, Path, Problem},
 };
-use axum::extract::State;
-use jiff::{SignedDuration, Timestamp, tz::TimeZone};
+use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
-    Clock,
     access::Asker,
     automation::{Automation, AutomationRehearsal, LogLine, LogOutcome, Mail, Occasion},
     fault::Fault,
@@ -320,53 +317,4 @@ pub(super) async fn messages(here: Here, Path(OfRecord { table, record, .. }): P
     let look = here.look_as_builder("page")?;
     let runs = here.app.store.runs(here.tracker, None, Some((table, record)), MOST).await?;
     Ok(Json(runs.into_iter().map(|run| run_view(&look, run)).collect()))
-}
-
-/// A mail as the post room received it.
-#[derive(Serialize, ToSchema)]
-pub(super) struct MessageView {
-    id: i64,
-    at_text: String,
-    sender: String,
-    recipient: String,
-    subject: String,
-    body: String,
-}
-
-/// The mails that the post room received, latest first. In the demo it stands in for everybody's mailbox: whoever owns the
-/// demo's tracker sees all, others those sent to them. Outside the demo, only the team's owner may look into it.
-#[utoipa::path(get, path = "/api/post-room", responses((status = 200, body = Vec<MessageView>)))]
-pub(super) async fn post_room(State(app): State<App>, caller: Caller) -> Result<Json<Vec<MessageView>>, Problem> {
-    let me = match caller.asker() {
-        Asker::StandingIn { r#as, .. } => r#as,
-        _ => caller.person()?,
-    };
-    let team = app.team.now();
-    let mail = team.people().get(me).map(|p| p.mail.to_lowercase()).unwrap_or_default();
-    let owner = team.is_owner(me);
-    if !app.settings.demo && !owner {
-        return Err(Fault::not_found("page").into());
-    }
-    let (all, zone) = if app.settings.demo {
-        let look = app.tracker(crate::demo::TRACKER).await?.look(caller.asker());
-        (look.as_ref().is_ok_and(|look| look.lens().is_steward()), look.map_or(TimeZone::UTC, |look| look.clock.zone))
-    } else {
-        (owner, app.team.clock_for(me).zone)
-    };
-    // What lets somebody into their own account is for them alone. Of those outside the demo's team nobody else could read it.
-    let known = |recipient: &str| team.people().iter().any(|person| person.mail.to_lowercase() == recipient.to_lowercase());
-    let theirs = |m: &westerfall_store::Message| !app.settings.demo || known(&m.recipient);
-    let alone = |id: &str| id.contains(".private@") || (id.contains(".asks@") && !app.settings.demo);
-    let private = |m: &westerfall_store::Message| alone(&m.message_id) && theirs(m);
-    let clock = Clock::new(Timestamp::now(), zone);
-    let messages = app.store.messages(MOST).await?.into_iter().filter(|m| (all && !private(m)) || m.recipient.to_lowercase() == mail);
-    let view = |m: westerfall_store::Message| MessageView {
-        id: m.id,
-        at_text: moment_text(m.received_at, &clock),
-        sender: m.sender,
-        recipient: m.recipient,
-        subject: m.subject,
-        body: m.body,
-    };
-    Ok(Json(messages.map(view).collect()))
 }

@@ -17,6 +17,7 @@ mod formulas;
 mod highlights;
 mod home;
 mod imports;
+mod inbox;
 mod orders;
 mod packages;
 mod pages;
@@ -24,9 +25,11 @@ mod parts;
 mod passkeys;
 mod people;
 mod places;
+mod post;
 mod presence;
 mod public;
 mod records;
+mod rounds;
 mod seen;
 mod sites;
 mod start;
@@ -294,7 +297,17 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(automations::run))
         .routes(routes!(automations::rehearse_run))
         .routes(routes!(automations::messages))
-        .routes(routes!(automations::post_room))
+        .routes(routes!(inbox::inbox))
+        .routes(routes!(inbox::unread))
+        .routes(routes!(inbox::read))
+        .routes(routes!(inbox::answer))
+        .routes(routes!(inbox::wish))
+        .routes(routes!(rounds::rounds))
+        .routes(routes!(rounds::give))
+        .routes(routes!(rounds::step))
+        .routes(routes!(rounds::rule, rounds::say_rule))
+        .routes(routes!(post::post_room))
+        .routes(routes!(post::page))
         .routes(routes!(events::events))
         .routes(routes!(files::file))
         .routes(routes!(files::attach))

@@ -13,6 +13,7 @@ use westerfall_core::{
     access::{Asker, Lens},
     fault::Fault,
     id::{CommentId, PersonId, RecordId, TableId},
+    inbox::{News, Notice},
     intent::Intent,
     talk::{Addressee, CommentTold, TalkPart, TalkStep},
 };
@@ -81,12 +82,21 @@ pub(super) async fn say(
 async fn tell_of_it(here: &Here, at: TalkAt, me: PersonId) -> Result<(), Problem> {
     let look = here.look()?;
     let Some(said) = look.lens().last_said(at.table, at.record, me) else { return Ok(()) };
+    // Of those whom it names the change itself has told their inbox.
     let mut readers: BTreeSet<PersonId> = look.lens().addressed_by(at.table, at.record, &said);
     let follow = here.app.store.followers(at).await?;
     let sees = |person: &PersonId| Lens::new(&look.dataset, Asker::Person(*person), &look.clock).sees(at.table, at.record);
-    readers.extend(follow.into_iter().filter(|person| *person != me && sees(person)));
+    for person in follow.into_iter().filter(|person| *person != me && sees(person)) {
+        if readers.insert(person) {
+            let notice = Notice { to: person, by: Some(me), about: Some((at.table, at.record)), of: News::Said(said.id) };
+            here.app.store.tell(Some(at.tracker), &notice, said.at).await?;
+        }
+    }
     here.app.store.has_read(at, me, said.id).await?;
     for person in readers {
+        if !here.app.wants_mail(person, "said").await? {
+            continue;
+        }
         // Told with the names that the reader may see.
         let lens = Lens::new(&look.dataset, Asker::Person(person), &look.clock);
         let Some(name) = lens.record_name(at.table, at.record) else { continue };

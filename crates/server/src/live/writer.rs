@@ -18,6 +18,8 @@ use westerfall_core::{
     dataset::{Dataset, Recomputed},
     fault::{Fault, FaultKind},
     history::Op,
+    id::TrackerId,
+    inbox::Notice,
     intent::{Decision, Intent},
 };
 use westerfall_store::{StoreError, Write};
@@ -55,6 +57,8 @@ struct Writer {
 /// A wish that was decided, with all that it sets going, waiting for its commit.
 struct Pending {
     moves: Vec<Move>,
+    /// Whom each of them tells what.
+    notices: Vec<Vec<Notice>>,
     /// What is told when it is sent again.
     answer: serde_json::Value,
     done: Done,
@@ -67,7 +71,13 @@ impl Pending {
     fn writes(&self) -> impl Iterator<Item = Write> {
         self.moves.iter().enumerate().map(|(place, of)| {
             let (key, answer) = if place == 0 { (self.wish.key.clone(), self.answer.clone()) } else { (None, serde_json::Value::Null) };
-            Write { change: of.change.clone(), runs: of.runs.clone(), key, answer }
+            Write {
+                change: of.change.clone(),
+                runs: of.runs.clone(),
+                notices: self.notices.get(place).cloned().unwrap_or_default(),
+                key,
+                answer,
+            }
         })
     }
 }
@@ -77,7 +87,7 @@ enum Decided {
     Refused(Problem),
     /// Nothing has to change.
     Nothing,
-    Change(Box<(Decision, Vec<Move>, String)>),
+    Change(Box<(Decision, Vec<Move>, Vec<Vec<Notice>>, String)>),
 }
 
 impl Writer {
@@ -170,6 +180,10 @@ impl Writer {
         if writes.iter().any(|w| w.change.ops.iter().any(Op::is_bulk)) {
             tokio::spawn(bind(self.app.clone(), self.state.clone()));
         }
+        let told: Vec<Notice> = writes.iter().flat_map(|write| &write.notices).cloned().collect();
+        if !told.is_empty() {
+            tokio::spawn(mail_news(self.app.clone(), self.state.id, told));
+        }
         if writes.iter().any(|w| w.runs.iter().any(|r| !r.mails.is_empty())) {
             self.app.queued.notify_waiters();
         }
@@ -200,11 +214,11 @@ impl Writer {
                 Decided::Refused(problem) => drop(reply.send(Err(problem))),
                 Decided::Nothing => drop(reply.send(Ok(Done::default()))),
                 Decided::Change(change) => {
-                    let (Decision { change, added, made }, moves, did) = *change;
+                    let (Decision { change, added, made }, moves, notices, did) = *change;
                     let done = Done { seq: Some(change.seq), added, made, did, again: false };
                     let answer = serde_json::to_value(&done).unwrap_or_default();
                     working = moves.last().map_or(working, |last| last.after.clone());
-                    pending.push(Pending { moves, answer, done, wish, reply });
+                    pending.push(Pending { moves, notices, answer, done, wish, reply });
                 }
             }
         }
@@ -291,7 +305,10 @@ fn decided(working: &Arc<Dataset>, wish: &Wish) -> Decided {
         let moves = course(working.clone(), decision.change.clone(), goes_on, &clock.untold());
         let after = moves.first().map_or(working, |first| &first.after);
         let did = decision.change.in_words(&Lens::new(after, wish.asker, &clock));
-        Decided::Change(Box::new((decision, moves, did)))
+        // What is told of the past is news to nobody.
+        let told = |of: &Move| of.notices(&Lens::new(&of.after, Asker::Westerfall, &clock));
+        let notices = if wish.at.is_none() { moves.iter().map(told).collect() } else { Vec::new() };
+        Decided::Change(Box::new((decision, moves, notices, did)))
     }));
     worked_out.unwrap_or_else(|_| Decided::Refused(Problem::internal("a decision panicked")))
 }
@@ -299,6 +316,15 @@ fn decided(working: &Arc<Dataset>, wish: &Wish) -> Decided {
 fn refuse_all(wishes: Vec<(Wish, Reply)>, problem: &dyn Fn() -> Problem) {
     for (_, reply) in wishes {
         let _ = reply.send(Err(problem()));
+    }
+}
+
+/// Mails what was told to those who want it by mail, too. It stands in their inbox whatever becomes of that.
+async fn mail_news(app: App, tracker: TrackerId, told: Vec<Notice>) {
+    for notice in told {
+        if let Err(problem) = app.mail_news(Some(tracker), &notice).await {
+            tracing::warn!(told = problem.told(), %tracker, "somebody could not be mailed what stands in their inbox");
+        }
     }
 }
 

@@ -26,6 +26,8 @@ mod pages;
 mod parts;
 mod problems;
 mod records;
+mod replies;
+mod rounds;
 mod sessions;
 mod shapes;
 mod talk;

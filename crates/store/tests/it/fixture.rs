@@ -76,7 +76,7 @@ pub(crate) async fn kept(
     let after = (*moves.last().expect("the change itself").after).clone();
     let write = |(place, of): (usize, Move)| {
         let key = key.filter(|_| place == 0).map(str::to_owned);
-        Write { answer: serde_json::json!({ "seq": of.change.seq }), change: of.change, runs: of.runs, key }
+        Write { answer: serde_json::json!({ "seq": of.change.seq }), change: of.change, runs: of.runs, notices: Vec::new(), key }
     };
     let writes: Vec<Write> = moves.into_iter().enumerate().map(write).collect();
     store.commit(one(), ds.seq, &writes, &after).await?;
@@ -110,7 +110,7 @@ pub(crate) async fn demo_at() -> (Store, Dataset, String) {
         let change = ds.decide(&step.intent, step.asker, &clock).unwrap().change;
         let before = ds.seq;
         ds.apply(&change);
-        let write = Write { change, runs: Vec::new(), key: None, answer: serde_json::Value::Null };
+        let write = Write { change, runs: Vec::new(), notices: Vec::new(), key: None, answer: serde_json::Value::Null };
         store.commit(one(), before, &[write], &ds).await.unwrap();
     }
     (store, ds, address)

@@ -19,6 +19,7 @@ import ShapeSketch from '@/features/view/ShapeSketch.vue'
 import { useSketches } from '@/features/view/sketching'
 import { useViews } from '@/features/view/views'
 import { figure } from '@/theme/own'
+import RoundsRule from '@/features/rounds/RoundsRule.vue'
 import { type Beginning, viewsOf, viewWith } from './beginning'
 
 const { tracker: currentTracker, read: readTracker } = useTracker()
@@ -284,6 +285,7 @@ const newForm = () =>
           ></p
         >
       </section>
+      <RoundsRule v-if="builds" :tracker="currentTracker" :table="table" />
       <section v-if="pages.length || currentTracker.steward" aria-label="Shared pages">
         <h2>Shown outside</h2>
         <p v-for="one in pages" :key="one.page"

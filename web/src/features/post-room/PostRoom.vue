@@ -10,6 +10,8 @@ const chosen = ref<number>()
 const { told: messages, trouble, again } = useAsked(['post-room'], () => told(api.GET('/api/post-room')))
 useIntervalFn(() => void again(), 2000)
 
+/** As programs that show mails do, or its plain text. */
+const asPage = ref(false)
 const open = computed(() => messages.value?.find((m) => m.id === chosen.value) ?? messages.value?.[0])
 
 interface Run {
@@ -56,7 +58,20 @@ const runs = computed<Run[]>(() =>
           <dd>{{ open.at_text }}</dd>
         </dl>
         <h2>{{ open.subject }}</h2>
-        <p class="body"
+        <p class="ways"
+          ><button type="button" class="link" data-test="as-page" :aria-pressed="asPage" @click="asPage = !asPage">{{
+            asPage ? 'as plain text' : 'as it looks'
+          }}</button></p
+        >
+        <iframe
+          v-if="asPage"
+          :key="open.id"
+          class="page"
+          :src="`/api/post-room/${open.id}/page`"
+          :title="open.subject"
+          data-test="mail-page"
+        />
+        <p v-else class="body"
           ><template v-for="(run, n) in runs" :key="n"
             ><a v-if="run.href" :href="run.href">{{ run.text }}</a
             ><template v-else>{{ run.text }}</template></template
@@ -147,6 +162,17 @@ h2 {
   border-top: 1px solid var(--line);
   margin-top: var(--gap-3);
   padding-top: var(--gap-3);
+}
+.ways {
+  margin: var(--gap-2) 0 0;
+}
+.page {
+  width: 100%;
+  height: 560px;
+  margin-top: var(--gap-2);
+  border: 1px solid var(--line);
+  /* Mails are light; whoever shows them turns them dark. */
+  background: #fff;
 }
 .body {
   white-space: pre-line;

@@ -1,0 +1,95 @@
+//! The post room: what it received, as its readers would see it.
+
+use crate::{
+    app::App,
+    here::Caller,
+    problem::{Json, Path, Problem},
+};
+use axum::{
+    extract::State,
+    http::header,
+    response::{IntoResponse, Response},
+};
+use jiff::{Timestamp, tz::TimeZone};
+use mail_parser::MessageParser;
+use serde::Serialize;
+use utoipa::ToSchema;
+use westerfall_core::{Clock, access::Asker, fault::Fault, value::moment_text};
+use westerfall_store::Message;
+
+/// Messages in one answer.
+const MOST: i64 = 200;
+/// Nothing in a mail is run, and nothing is fetched; its links open beside.
+const POLICY: &str =
+    "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'; sandbox allow-popups allow-popups-to-escape-sandbox";
+
+/// A mail as the post room received it.
+#[derive(Serialize, ToSchema)]
+pub(super) struct MessageView {
+    id: i64,
+    at_text: String,
+    sender: String,
+    recipient: String,
+    subject: String,
+    body: String,
+}
+
+/// Which mails somebody may look at, and by which clock.
+async fn visible(app: &App, caller: &Caller) -> Result<(impl Fn(&Message) -> bool + use<>, Clock), Problem> {
+    let me = match caller.asker() {
+        Asker::StandingIn { r#as, .. } => r#as,
+        _ => caller.person()?,
+    };
+    let team = app.team.now();
+    let mail = team.people().get(me).map(|p| p.mail.to_lowercase()).unwrap_or_default();
+    let owner = team.is_owner(me);
+    let demo = app.settings.demo;
+    if !demo && !owner {
+        return Err(Fault::not_found("page").into());
+    }
+    let (all, zone) = if demo {
+        let look = app.tracker(crate::demo::TRACKER).await?.look(caller.asker());
+        (look.as_ref().is_ok_and(|look| look.lens().is_steward()), look.map_or(TimeZone::UTC, |look| look.clock.zone))
+    } else {
+        (owner, app.team.clock_for(me).zone)
+    };
+    let shown = move |m: &Message| {
+        let recipient = m.recipient.to_lowercase();
+        // What lets somebody into their own account is for them alone. Of those outside the demo's team nobody else could read it.
+        let theirs = !demo || team.people().iter().any(|person| person.mail.to_lowercase() == recipient);
+        let alone = m.message_id.contains(".private@") || (m.message_id.contains(".asks@") && !demo);
+        (all && !(alone && theirs)) || recipient == mail
+    };
+    Ok((shown, Clock::new(Timestamp::now(), zone)))
+}
+
+/// The mails that the post room received, latest first. In the demo it stands in for everybody's mailbox: whoever owns the
+/// demo's tracker sees all, others those sent to them. Outside the demo, only the team's owner may look into it.
+#[utoipa::path(get, path = "/api/post-room", responses((status = 200, body = Vec<MessageView>)))]
+pub(super) async fn post_room(State(app): State<App>, caller: Caller) -> Result<Json<Vec<MessageView>>, Problem> {
+    let (shown, clock) = visible(&app, &caller).await?;
+    let view = |m: Message| MessageView {
+        id: m.id,
+        at_text: moment_text(m.received_at, &clock),
+        sender: m.sender,
+        recipient: m.recipient,
+        subject: m.subject,
+        body: m.body,
+    };
+    Ok(Json(app.store.messages(MOST).await?.into_iter().filter(|m| shown(m)).map(view).collect()))
+}
+
+/// A mail as a program that shows mails would: its page, where it has one.
+#[utoipa::path(get, path = "/api/post-room/{message}/page", params(("message" = i64, Path)), responses((status = 200, body = String, content_type = "text/html")))]
+pub(super) async fn page(State(app): State<App>, caller: Caller, Path(message): Path<i64>) -> Result<Response, Problem> {
+    let unknown = || Problem::from(Fault::not_found("message"));
+    let (shown, _) = visible(&app, &caller).await?;
+    if !app.store.messages(MOST).await?.iter().any(|m| m.id == message && shown(m)) {
+        return Err(unknown());
+    }
+    let raw = app.store.raw_message(message).await?.ok_or_else(unknown)?;
+    let mail = MessageParser::default().parse(&raw).ok_or_else(unknown)?;
+    // Where it has none, the parser makes one of its text.
+    let html = mail.body_html(0).ok_or_else(unknown)?.into_owned();
+    Ok(([(header::CONTENT_TYPE, "text/html; charset=utf-8"), (header::CONTENT_SECURITY_POLICY, POLICY)], html).into_response())
+}

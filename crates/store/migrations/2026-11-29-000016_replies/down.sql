@@ -1,0 +1,2 @@
+DROP TABLE reply_token;
+DROP TABLE reply;

@@ -1,0 +1,2 @@
+DROP TABLE inbox_wish;
+DROP TABLE notice;
