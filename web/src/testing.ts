@@ -188,6 +188,8 @@ export function makeRouter() {
     'find-all',
     'bin',
     'doubles',
+    'inbox',
+    'rounds',
   ]
   const routes = names.map((name) => ({ name, path: `/${name}/:tracker?/:table?/:rest*`, component: { template: '<i />' } }))
   return createRouter({

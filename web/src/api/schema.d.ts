@@ -2634,7 +2634,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["Given"];
+                    "application/json": components["schemas"]["ReplyGiven"];
                 };
             };
             responses: {
@@ -8204,7 +8204,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["Given"];
+                    "application/json": components["schemas"]["ReplyGiven"];
                 };
             };
             responses: {
@@ -38977,6 +38977,13 @@ export interface components {
             text: string;
             /** @description What stood there before it was answered, where that was something else. */
             was?: string | null;
+        };
+        /** @description What is answered. */
+        ReplyGiven: {
+            /** @description The choice at this place, from 0. */
+            choice: number;
+        } | {
+            typed: string;
         };
         /** @description A choice, and what pressing it would do. */
         ReplyOffer: {

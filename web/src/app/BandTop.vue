@@ -130,8 +130,10 @@ async function signOut() {
         ><span class="wide">Find in {{ tracker?.name ?? 'all trackers' }}</span
         ><span class="short">Find</span><kbd aria-hidden="true">/</kbd></router-link
       >
-      <router-link :to="{ name: 'inbox' }" class="plain" data-test="to-inbox" :aria-label="unread ? `Inbox, ${unread} not read` : 'Inbox'"
-        >Inbox<sup v-if="unread" aria-hidden="true">{{ unread > 99 ? '99+' : unread }}</sup></router-link
+      <router-link :to="{ name: 'inbox' }" class="plain" data-test="to-inbox"
+        >Inbox<template v-if="unread"
+          ><sup>{{ unread > 99 ? '99+' : unread }}</sup> <span class="unseen">not read</span></template
+        ></router-link
       >
       <router-link :to="{ name: 'rounds' }" class="plain" data-test="to-rounds">Rounds</router-link>
       <router-link v-if="me.post_room" :to="{ name: 'post-room' }" class="plain room">Post room</router-link>

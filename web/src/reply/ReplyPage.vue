@@ -92,7 +92,7 @@ async function press() {
           <span
             >Or rather <b>{{ other.words }}</b></span
           >
-          <button type="button" class="link" :aria-label="`Choose ${other.words}`" @click="chosen = other.n">choose that</button>
+          <button type="button" class="link" :aria-label="`choose that: ${other.words}`" @click="chosen = other.n">choose that</button>
         </p>
       </template>
       <p v-if="!view.answered" class="small foot">{{ view.small }}</p>

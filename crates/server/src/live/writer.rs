@@ -64,6 +64,8 @@ struct Pending {
     done: Done,
     wish: Wish,
     reply: Reply,
+    /// The same, sent again meanwhile: told once it is kept.
+    also: Vec<(Wish, Reply)>,
 }
 
 impl Pending {
@@ -130,15 +132,19 @@ impl Writer {
             let writes: Vec<Write> = pending.iter().flat_map(Pending::writes).collect();
             let commit = self.app.store.commit(self.state.id, start.seq, &writes, &after);
             let kept = tokio::time::timeout(COMMIT, commit).await.unwrap_or_else(|_| Err(StoreError::Connection("no answer".into())));
-            let again = |rest: Vec<Pending>| rest.into_iter().map(|pending| (pending.wish, pending.reply)).collect::<Vec<_>>();
+            let each = |Pending { wish, reply, also, .. }| std::iter::once((wish, reply)).chain(also);
+            let again = |rest: Vec<Pending>| rest.into_iter().flat_map(each).collect::<Vec<_>>();
             match kept {
                 Ok(()) => {
                     self.told_of(&writes);
-                    for Pending { moves, done, reply, .. } in pending {
+                    for Pending { moves, done, reply, also, .. } in pending {
                         for Move { before, change, recomputed, after, .. } in moves {
                             self.state.move_on(Committed { change: Some(change), recomputed, before, after });
                         }
                         // Whoever asked may be gone.
+                        for (_, other) in also {
+                            let _ = other.send(Ok(Done { again: true, ..done.clone() }));
+                        }
                         let _ = reply.send(Ok(done));
                     }
                     return;
@@ -202,9 +208,12 @@ impl Writer {
         let mut working = start.clone();
         let mut pending: Vec<Pending> = Vec::new();
         for (wish, reply) in wishes {
-            let same = wish.key.as_ref().and_then(|key| pending.iter().find(|p| p.wish.key.as_ref() == Some(key)));
-            let before = same.map(|p| p.done.clone());
-            let before = before.or_else(|| serde_json::from_value(known.get(wish.key.as_deref()?)?.clone()).ok());
+            let same = wish.key.as_ref().and_then(|key| pending.iter_mut().find(|p| p.wish.key.as_ref() == Some(key)));
+            if let Some(same) = same {
+                same.also.push((wish, reply));
+                continue;
+            }
+            let before: Option<Done> = wish.key.as_deref().and_then(|key| serde_json::from_value(known.get(key)?.clone()).ok());
             if let Some(done) = before {
                 let _ = reply.send(Ok(Done { again: true, ..done }));
                 continue;
@@ -218,7 +227,7 @@ impl Writer {
                     let done = Done { seq: Some(change.seq), added, made, did, again: false };
                     let answer = serde_json::to_value(&done).unwrap_or_default();
                     working = moves.last().map_or(working, |last| last.after.clone());
-                    pending.push(Pending { moves, notices, answer, done, wish, reply });
+                    pending.push(Pending { moves, notices, answer, done, wish, reply, also: Vec::new() });
                 }
             }
         }

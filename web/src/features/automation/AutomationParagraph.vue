@@ -166,6 +166,7 @@ async function rename() {
             v-else-if="isIn(at, '/steps') && table && stepAt(said, stepPlace(at)!)"
             :step="stepAt(said, stepPlace(at)!)!"
             :at="stepPlace(at)!"
+            :part="at"
             :table="saying.tableOf(stepPlace(at)!) ?? table"
             :own="table"
             :gathers="gathers"

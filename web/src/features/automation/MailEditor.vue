@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A mail step: to whom, its heading and its text, with fields in braces.
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref, useTemplateRef } from 'vue'
 import { api, told, type Problem } from '@/api/client'
 import type { MailStep, Reply, Table } from '@/api/types'
 import { useAsked } from '@/app/asking'
@@ -17,6 +17,8 @@ const props = defineProps<{
   step: MailStep
   /** The step's place. */
   at: string
+  /** The part of it that was pressed. */
+  part?: string
   /** Whether it may be one message of many records. */
   gathers?: boolean
   problem?: Problem
@@ -25,6 +27,12 @@ const props = defineProps<{
 const emit = defineEmits<{ keep: [step: MailStep]; leave: [] }>()
 
 const draft = ref<MailStep>(JSON.parse(JSON.stringify(props.step)) as MailStep)
+const mail = useTemplateRef<HTMLElement>('mail')
+// Whoever pressed what may be answered sees that first, once the editor has its place.
+onMounted(() => {
+  if (!props.part?.startsWith(`${props.at}/mail/reply`)) return
+  requestAnimationFrame(() => mail.value?.querySelector('.reply')?.scrollIntoView({ block: 'start' }))
+})
 const answered = ref(!!props.step.reply)
 /** What may be answered; nothing while it says too little. */
 const reply = ref<Reply | undefined>(props.step.reply ?? undefined)
@@ -74,7 +82,7 @@ const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
 </script>
 
 <template>
-  <div class="mail">
+  <div ref="mail" class="mail">
     <p class="label" aria-hidden="true">To</p>
     <v-autocomplete
       :model-value="to"

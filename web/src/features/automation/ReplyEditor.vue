@@ -36,10 +36,11 @@ const faultOf = (n: number) => fault(`answers/choices/${n}/words`) || fault(`ans
     <PickOne v-model="now.how" said aria-label="How it is answered" data-test="reply-how" :items="WAYS" />
     <template v-if="now.how === 'choices'">
       <div v-for="(choice, n) in now.choices" :key="n" class="choice" :data-choice="n">
+        <p class="label" aria-hidden="true">Answer {{ n + 1 }}, in their words</p>
         <div class="words">
           <v-text-field
             v-model="choice.words"
-            :label="`Answer ${n + 1}, in their words`"
+            :aria-label="`Answer ${n + 1}, in their words`"
             maxlength="80"
             :error-messages="faultOf(n)"
             data-test="reply-words"
@@ -59,9 +60,10 @@ const faultOf = (n: number) => fault(`answers/choices/${n}/words`) || fault(`ans
       >
     </template>
     <template v-else>
+      <p class="label" aria-hidden="true">What is asked</p>
       <v-text-field
         v-model="now.asks"
-        label="What is asked"
+        aria-label="What is asked"
         maxlength="80"
         :error-messages="fault('answers/typed/asks')"
         data-test="reply-asks"
@@ -85,6 +87,7 @@ const faultOf = (n: number) => fault(`answers/choices/${n}/words`) || fault(`ans
       without signing in, once.</label
     >
     <p v-if="fault('days')" class="fault-text" role="alert">{{ fault('days') }}</p>
+    <p class="label" aria-hidden="true">What its page shows of the {{ table.one }}</p>
     <v-autocomplete
       v-model="now.facts"
       multiple
@@ -93,7 +96,7 @@ const faultOf = (n: number) => fault(`answers/choices/${n}/words`) || fault(`ans
       :items="shownOf(table)"
       item-value="id"
       item-title="name"
-      :label="`What its page shows of the ${table.one}`"
+      :aria-label="`What its page shows of the ${table.one}`"
       hint="To a person of the team only what is open to them; to anybody else all of it."
       persistent-hint
       :error-messages="fault('facts')"
@@ -121,6 +124,17 @@ legend {
 .choice {
   padding-left: var(--gap-3);
   border-left: 1px solid var(--line-strong);
+}
+.label {
+  margin: 0 0 -8px;
+  color: var(--quiet);
+  font-size: 12.5px;
+}
+.choice .label {
+  margin: 0 0 3px;
+}
+.words .v-input {
+  flex: 1 1 0;
 }
 .words {
   display: flex;

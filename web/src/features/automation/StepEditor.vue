@@ -15,6 +15,8 @@ const props = defineProps<{
   step: Step
   /** Its place, as faults of it are placed. */
   at: string
+  /** The part of it that was pressed. */
+  part?: string
   /** The table whose records it is about, and that of the automation. */
   table: Table
   own: Table
@@ -44,6 +46,7 @@ const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [c
     :table="table"
     :step="mail"
     :at="at"
+    :part="part"
     :gathers="gathers"
     :problem="problem"
     :readonly="readonly"

@@ -57,7 +57,7 @@ async function say(group: Group, notice: Group['notices'][number]) {
 <template>
   <div v-if="view" class="inbox">
     <h1>Inbox</h1>
-    <p class="says">
+    <p class="sum">
       {{ view.unread ? `${view.unread} not read yet.` : 'Nothing is unread.' }}
       <button v-if="view.unread && !readonly" type="button" class="link" data-test="read-all" @click="read(null)">All of it is read</button>
     </p>
@@ -142,7 +142,7 @@ h2 {
   margin: var(--gap-5) 0 var(--gap-2);
   font-size: 19px;
 }
-.says {
+.sum {
   margin: 0 0 var(--gap-4);
   font: 17px/1.5 var(--serif);
   color: var(--quiet);
@@ -201,6 +201,7 @@ blockquote {
 }
 .acts {
   display: flex;
+  align-items: baseline;
   gap: var(--gap-4);
   margin: 2px 0 0;
   font-size: 13.5px;

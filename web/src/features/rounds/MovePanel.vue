@@ -70,9 +70,14 @@ onMounted(() => panel.value?.querySelector<HTMLElement>('button, input')?.focus(
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <div class="acts">
       <v-btn variant="outlined" @click="emit('leave')">Leave it</v-btn>
-      <v-btn color="primary" :disabled="busy || (day === undefined && !none && person === undefined)" data-test="set-down" @click="set">{{
-        does
-      }}</v-btn>
+      <v-btn
+        v-if="canMove(duty) || canGive(duty)"
+        color="primary"
+        :disabled="busy || (day === undefined && !none && person === undefined)"
+        data-test="set-down"
+        @click="set"
+        >{{ does }}</v-btn
+      >
     </div>
   </div>
 </template>

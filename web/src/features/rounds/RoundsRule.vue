@@ -82,12 +82,13 @@ const maybe = (fields: { id: number; name: string }[], none: string) => [{ value
             :items="ways"
             @update:model-value="setDone($event)"
           />
+          <p v-if="options.length" class="label" aria-hidden="true">any of these; pressing puts in the first</p>
           <v-autocomplete
             v-if="options.length"
             :model-value="chosen"
             multiple
             chips
-            label="any of these; pressing puts in the first"
+            aria-label="any of these; pressing puts in the first"
             :items="options"
             item-value="id"
             item-title="name"
@@ -107,7 +108,9 @@ const maybe = (fields: { id: number; name: string }[], none: string) => [{ value
           :model-value="rounds.tells"
           multiple
           chips
-          label="At most three, told beside the name"
+          hint="At most three, told beside the name"
+          persistent-hint
+          aria-label="What is told of it"
           :items="table.fields.filter((one) => one.kind.type !== 'button' && one.kind.type !== 'files')"
           item-value="id"
           item-title="name"
@@ -128,3 +131,11 @@ const maybe = (fields: { id: number; name: string }[], none: string) => [{ value
     >
   </section>
 </template>
+
+<style scoped>
+.label {
+  margin: var(--gap-3) 0 3px;
+  color: var(--quiet);
+  font-size: 12.5px;
+}
+</style>

@@ -147,5 +147,8 @@ const isOpen = (phrase: Phrase) => !!open.value && ruleOf(open.value.at) === rul
   padding: var(--gap-3) var(--gap-4);
   min-width: 300px;
   max-width: min(620px, 94vw);
+  /* The menu is as high as there is room; what is longer is walked within. */
+  max-height: inherit;
+  overflow: auto;
 }
 </style>
