@@ -62,8 +62,12 @@ impl News {
     }
 }
 
+/// The word of the morning's reminder.
+pub const MORNING: &str = "morning";
+
 /// The words of what comes, how each is said to whoever chooses, and whether it comes by mail by itself.
-pub const WISHES: [(&str, &str, bool); 5] = [
+pub const WISHES: [(&str, &str, bool); 6] = [
+    (MORNING, "each morning, what of your rounds is late, or for today or tomorrow", true),
     ("said", "when somebody names you, answers you, or speaks of what you follow", true),
     ("given", "when something is given to you", false),
     ("answered", "when what you asked is answered or done", false),

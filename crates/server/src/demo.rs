@@ -75,6 +75,10 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
             app.store.keep_task(number, Some(&Task { done: Some(now), ..task })).await?;
         }
     }
+    // They are reminded from tomorrow on.
+    for person in app.team.people().iter() {
+        app.store.note_reminded(person.id, app.team.clock_for(person.id).today()).await?;
+    }
     // Everybody looked in yesterday, so that home has something to tell.
     for person in app.team.people().iter() {
         for tracker in beside.iter().chain([&TRACKER]) {

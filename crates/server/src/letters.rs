@@ -109,6 +109,18 @@ impl App {
         Ok(())
     }
 
+    /// A letter to one of the team, once for its cause.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn mail_letter(&self, person: PersonId, cause: &str, letter: &Letter<'_>) -> Result<(), Problem> {
+        let Some(reader) = self.reader(person) else { return Ok(()) };
+        let mail = letter.to(&reader.team, &reader.person, &reader.person.mail, cause);
+        self.store.queue_team_mail(&mail, Timestamp::now()).await?;
+        self.queued.notify_waiters();
+        Ok(())
+    }
+
     /// Whether something of their inbox comes to somebody by mail, too.
     ///
     /// # Errors

@@ -11,6 +11,7 @@ pub mod limits;
 pub mod live;
 pub mod mailing;
 pub mod metrics;
+pub mod mornings;
 pub mod passkeys;
 pub mod pictures;
 pub mod pieces;

@@ -2,7 +2,7 @@
 
 use std::net::SocketAddr;
 use tokio::net::TcpListener;
-use westerfall_server::{api, app::App, config::Options, demo, post_room, reading, running, serve, uploads, ways, worker};
+use westerfall_server::{api, app::App, config::Options, demo, mornings, post_room, reading, running, serve, uploads, ways, worker};
 use westerfall_store::{Files, Store};
 
 /// What large files took is given back to the system when they are done with: the system's own allocator keeps it.
@@ -40,6 +40,7 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     app.listen();
     worker::start(app.clone())?;
     running::start(app.clone());
+    mornings::start(app.clone());
     reading::start(app.clone());
     if let Some(address) = app.beginning().await? {
         println!("Begin your team here, once: {address}");

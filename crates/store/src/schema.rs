@@ -216,6 +216,9 @@ diesel::table! {
     }
 }
 diesel::table! {
+    morning (person_id, day) { person_id -> Integer, day -> Date, }
+}
+diesel::table! {
     inbox_wish (person_id, word) { person_id -> Integer, word -> Text, by_mail -> Bool, }
 }
 diesel::table! {

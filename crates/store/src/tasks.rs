@@ -116,6 +116,22 @@ impl Store {
         Ok(rows.into_iter().filter_map(TaskRow::read).collect())
     }
 
+    /// Whether somebody was reminded on a day.
+    pub async fn was_reminded(&self, person: PersonId, day: jiff::civil::Date) -> Stored<bool> {
+        use schema::morning as m;
+        let found = diesel::select(diesel::dsl::exists(m::table.find((int(person.get()), day.to_diesel()))));
+        Ok(found.get_result(&mut self.connection().await?).await?)
+    }
+
+    /// Notes that somebody was reminded on a day.
+    pub async fn note_reminded(&self, person: PersonId, day: jiff::civil::Date) -> Stored<()> {
+        use schema::morning as m;
+        let row = (m::person_id.eq(int(person.get())), m::day.eq(day.to_diesel()));
+        let put = diesel::insert_into(m::table).values(row).on_conflict((m::person_id, m::day)).do_nothing();
+        put.execute(&mut self.connection().await?).await?;
+        Ok(())
+    }
+
     /// What somebody asked of others and is not done, or was since a moment; the latest first.
     pub async fn tasks_by(&self, by: PersonId, since: Timestamp) -> Stored<Vec<Task>> {
         use schema::task as t;

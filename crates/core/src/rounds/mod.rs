@@ -2,11 +2,13 @@
 //! given from one person to another, perhaps about a record.
 
 mod diary;
+mod morning;
 mod rules;
 mod task;
 mod words;
 
 pub use diary::{Diary, DiarySection, DiarySort, InTracker, diary};
+pub use morning::{Morning, morning};
 pub use task::{MOST_TASKS, NOTE_LIMIT, NewTask, TASK_LIMIT, Task, TaskStep};
 
 use crate::{

@@ -1,7 +1,7 @@
 //! What the team writes to its people: plain, short, with the one thing to do.
 
 use super::Team;
-use crate::{automation::Mail, people::Person};
+use crate::{automation::Mail, people::Person, rounds::Morning};
 
 /// Why the team writes to somebody; each with the address, or the code, that does it once.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -14,6 +14,8 @@ pub enum Letter<'a> {
     Spoken { by: &'a str, of: &'a str, tracker: &'a str, said: &'a str, link: &'a str },
     /// Something else that stands in their inbox. `line`: what it tells.
     News { line: &'a str, of: &'a str, link: &'a str },
+    /// What of their rounds is late, or near.
+    Morning { told: &'a Morning, link: &'a str },
     /// They sign in with a code.
     Code { code: &'a str },
     /// Somebody outside comes to a shared page with a code.
@@ -58,6 +60,10 @@ impl Letter<'_> {
                 (format!("{by} on “{of}”"), format!("{by} said about “{of}” in {tracker}:\n\n{said}\n\nAnswer there:\n{link}"))
             }
             Letter::News { line, of, link } => (line.trim().to_owned(), format!("{line}{of}.\n\nSee it there:\n{link}")),
+            Letter::Morning { told, link } => (
+                format!("On your rounds: {}", told.heading),
+                format!("{}\n\nSee and do them there:\n{link}\n\nWhether this comes is said in your inbox.", told.lines.join("\n")),
+            ),
             Letter::Code { code } => (
                 format!("{code} is your code for {team}"),
                 format!("Type this code where you sign in:\n\n{code}\n\nIt works once, and for 10 minutes. {NOT_YOU}"),

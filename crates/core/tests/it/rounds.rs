@@ -10,7 +10,7 @@ use westerfall_core::{
     inbox::{News, Notice},
     intent::{Intent, TableChange},
     part::Part,
-    rounds::{DiarySort, Duty, InTracker, NewTask, Task, TaskStep, diary},
+    rounds::{DiarySort, Duty, InTracker, NewTask, Task, TaskStep, diary, morning},
     schema::{Finish, Rounds},
     sentence::as_text,
     talk::{TalkPart, TalkStep},
@@ -263,4 +263,22 @@ fn whoever_an_automation_acts_for_is_told_of_what_it_could_not_do_and_newcomers_
     let moves = westerfall_core::automation::course(world.ds.clone(), change, None, &world.clock);
     let found = notices(&moves, &world);
     assert!(matches!(&found[..], [Notice { to, of: News::Opened, .. }] if *to == fresh), "{found:?}");
+}
+
+#[test]
+fn one_is_reminded_before_the_day_on_it_and_after_it_again_and_again_until_it_is_done() {
+    let world = World::new();
+    let on = |world: &World, days: i64, done: bool| {
+        let mut duty = Duty { name: format!("{days}"), done: done.then(|| "done".to_owned()), ..Duty::default() };
+        let day = world.clock.today().checked_add(jiff::Span::new().days(days)).unwrap();
+        duty.fall(Some((day, day)), &world.clock);
+        duty
+    };
+    let reminded: Vec<i64> = (-40..=5).filter(|days| morning(&[on(&world, *days, false)], &world.clock).is_some()).collect();
+    assert_eq!(reminded, [-35, -28, -21, -14, -7, -3, -1, 0, 1]);
+    assert!((-40..=5).all(|days| morning(&[on(&world, days, true)], &world.clock).is_none()), "what is done reminds of nothing");
+    let all: Vec<Duty> = [1, 0, -3, -14].map(|days| on(&world, days, false)).into();
+    let told = morning(&all, &world.clock).unwrap();
+    assert_eq!(told.heading, "2 late, 1 for today, 1 for tomorrow");
+    assert_eq!(told.lines, ["14 days late: -14", "3 days late: -3", "today: 0", "tomorrow: 1"]);
 }

@@ -4,21 +4,21 @@ use super::places::OfTable;
 use crate::{
     app::App,
     here::{Caller, Here},
-    live::{Done, Look},
+    live::Done,
+    mornings::duties,
     problem::{Json, Path, Problem, Query},
 };
 use axum::{extract::State, http::StatusCode};
-use jiff::{SignedDuration, Timestamp, civil::Time};
+use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use westerfall_core::{
-    Clock,
     access::Asker,
     fault::{Fault, FaultKind},
     id::{PersonId, TrackerId},
     inbox::{News, Notice},
     intent::{Intent, TableChange},
-    rounds::{Diary, Duty, InTracker, NewTask, Task, TaskStep, diary},
+    rounds::{Diary, NewTask, Task, TaskStep, diary},
     schema::Rounds,
     sentence::Phrase,
 };
@@ -75,11 +75,6 @@ pub(super) fn looks(caller: &Caller) -> Result<PersonId, Problem> {
     }
 }
 
-/// When the day began.
-fn morning(clock: &Clock) -> Timestamp {
-    clock.today().to_datetime(Time::midnight()).to_zoned(clock.told.clone()).map_or(clock.now, |at| at.timestamp())
-}
-
 /// What is on somebody, day by day: what is theirs in every tracker that one may open, as far as one sees it, and what was asked of them.
 #[utoipa::path(get, path = "/api/rounds", params(Which), responses((status = 200, body = RoundsView)))]
 pub(super) async fn rounds(State(app): State<App>, caller: Caller, Query(which): Query<Which>) -> Result<Json<RoundsView>, Problem> {
@@ -88,31 +83,8 @@ pub(super) async fn rounds(State(app): State<App>, caller: Caller, Query(which):
     let people = app.team.people();
     let name = people.get(of).filter(|person| !person.has_left()).ok_or_else(|| Fault::not_found("person"))?.name.clone();
     let clock = app.team.clock_for(me);
-    let mut duties: Vec<Duty> = Vec::new();
-    let mut trackers = Vec::new();
-    let mut looked: Vec<(TrackerId, Look)> = Vec::new();
-    for id in app.store.trackers().await? {
-        let Ok(look) = app.tracker(id).await?.look(caller.asker()) else { continue };
-        trackers.push(InTracker { id, name: look.dataset.tracker.name.clone(), count: 0 });
-        looked.push((id, look));
-    }
-    // What one asked oneself, or others, is nobody else's business: of others' tasks one sees those that one gave.
-    let tasks = app.store.tasks_of(of, morning(&clock)).await?.into_iter().filter(|task| of == me || task.by == me).collect::<Vec<_>>();
+    let (mut duties, trackers) = duties(&app, caller.asker(), me, of, &clock).await?;
     let asked = app.store.tasks_by(me, clock.now.saturating_sub(TOLD).unwrap_or(Timestamp::MIN)).await?;
-    let (told, team) = (clock.clone(), people.clone());
-    let read = app.rooms.read(move || {
-        for (id, look) in &looked {
-            duties.extend(look.lens().rounds(of).into_iter().map(|duty| Duty { tracker: Some(*id), ..duty }));
-        }
-        let about = |task: &Task| {
-            let (tracker, table, record) = task.asks.about?;
-            let (_, look) = looked.iter().find(|(id, _)| *id == tracker)?;
-            look.lens().record_name(table, record).map(|named| named.name)
-        };
-        duties.extend(tasks.iter().map(|task| task.duty(about(task), me, &team, &told)));
-        duties
-    });
-    let mut duties = read.await?;
     if let Some(tracker) = which.tracker {
         duties.retain(|duty| duty.tracker == Some(tracker));
     }

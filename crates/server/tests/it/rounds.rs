@@ -152,3 +152,38 @@ async fn what_comes_by_mail_too_is_ones_own_choice() {
     };
     assert!(mails.contains("Nadia Ferreira-Holt asked you: With a mail") && !mails.contains("Without a mail"), "{mails}");
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn each_is_reminded_once_a_morning_of_what_is_late_or_near_unless_they_want_nothing_of_it() {
+    let world = World::sending().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let zone = jiff::tz::TimeZone::get("Europe/London").unwrap();
+    let now = jiff::Timestamp::now().to_zoned(zone);
+    let yesterday = now.date().yesterday().unwrap();
+    give(&nadia, TAMSIN, "Ring the farmer", json!({ "due": yesterday.to_string() })).await;
+    give(&nadia, IDRIS_ID, "Walk the ridge", json!({ "due": yesterday.to_string() })).await;
+    let idris = world.person(IDRIS).await;
+    idris.put("/api/inbox/wishes", json!({ "word": "morning", "by_mail": false })).await;
+    // The demo's people were reminded already today.
+    world.sql("DELETE FROM morning").await;
+    for _ in 0..3 {
+        assert!(westerfall_server::mornings::all(&world.app).await.is_ok());
+    }
+    let sent = world.count("SELECT count(*) FROM job WHERE key LIKE 'morning %'").await;
+    if now.hour() < 7 {
+        assert_eq!(sent, 0, "nobody is woken");
+        return;
+    }
+    assert_eq!(world.count(&format!("SELECT count(*) FROM job WHERE key LIKE 'morning {TAMSIN} %'")).await, 1);
+    assert_eq!(world.count(&format!("SELECT count(*) FROM job WHERE key LIKE 'morning {IDRIS_ID} %'")).await, 0);
+    let begun = std::time::Instant::now();
+    loop {
+        let text = tamsin.get("/api/post-room").await.1.to_string();
+        if text.contains("1 day late: Ring the farmer") {
+            assert!(text.contains("On your rounds: "), "{text}");
+            break;
+        }
+        assert!(begun.elapsed() < std::time::Duration::from_secs(10), "{text}");
+        tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+    }
+}

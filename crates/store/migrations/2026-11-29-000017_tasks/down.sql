@@ -1,1 +1,2 @@
+DROP TABLE morning;
 DROP TABLE task;

@@ -15,3 +15,10 @@ CREATE TABLE task (
 );
 CREATE INDEX task_of_who ON task (who_id, done_at);
 CREATE INDEX task_of_by ON task (by_id, done_at);
+
+-- Of whom each morning was begun: they are reminded once a day.
+CREATE TABLE morning (
+    person_id  INTEGER NOT NULL,
+    day        DATE NOT NULL,
+    PRIMARY KEY (person_id, day)
+);

@@ -18,6 +18,7 @@ import { goesOn, provideDesk, typedInto, type Editing } from './desk'
 import FolioFact from './FolioFact.vue'
 import FolioNewField from './FolioNewField.vue'
 import FolioSections from './FolioSections.vue'
+import GiveTask from '@/features/rounds/GiveTask.vue'
 import FolioTrail from './FolioTrail.vue'
 import LifeLine from './LifeLine.vue'
 import WaitingNames from './WaitingNames.vue'
@@ -169,6 +170,18 @@ onBeforeUnmount(() => {
   if (props.whole && known.value?.row.begun) void edits.left(at.value)
 })
 
+/** Whether something about it is being asked of somebody, and of whom it was last. */
+const asking = ref(false)
+const given = ref('')
+function asked(name: string) {
+  asking.value = false
+  given.value = name === 'myself' ? 'It is on your rounds.' : `${name} has it on their rounds.`
+}
+watch(
+  () => props.record,
+  () => (given.value = ''),
+)
+
 const told = ref<InstanceType<typeof FolioTrail>>()
 defineExpose({ focus: () => (panel.value?.querySelector<HTMLElement>('.edit') ?? panel.value)?.focus() })
 
@@ -203,6 +216,7 @@ async function copyAddress() {
       </span>
       <span class="right">
         <button v-if="currentTracker?.tells_access" data-test="who-sees" @click="askWhoSees">Who sees it?</button>
+        <button v-if="!me?.stands_in" data-test="ask-about" :aria-expanded="asking" @click="asking = !asking">Ask or remind</button>
         <button data-test="copy-address" @click="copyAddress">{{ copied ? 'Address copied' : 'Copy address' }}</button>
         <router-link v-if="!whole" class="wide" :to="address" data-test="whole-page">Whole page</router-link>
         <router-link v-else :to="{ name: 'view', params: { tracker, table: table.id } }">To all {{ table.many }}</router-link>
@@ -210,6 +224,15 @@ async function copyAddress() {
       </span>
     </div>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    <GiveTask
+      v-if="asking && me"
+      class="asks"
+      :people="currentTracker?.people ?? []"
+      :me="me.person.id"
+      :about="[tracker, table.id, record]"
+      @given="asked"
+    />
+    <p v-if="given" class="over" role="status">{{ given }}</p>
     <template v-if="known">
       <FolioFact
         v-if="title"

@@ -16,7 +16,8 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ given: [name: string] }>()
 
-const who = ref<number>()
+// About a record one reminds oneself more often than others.
+const who = ref<number | undefined>(props.about && props.me)
 const what = ref('')
 const due = ref<string>()
 const urgent = ref(false)
