@@ -41,10 +41,6 @@ async fn main() {
     nadia.go("/t/1").await;
     nadia.see("[data-plate=Faults]").await;
     take(&nadia, "groundplan").await;
-    nadia.go("/t/1/3/fields").await;
-    nadia.press("button", "Severity").await;
-    nadia.see("[data-test=options]").await;
-    take(&nadia, "fields").await;
     nadia.go("/t/1/find?words=gate+esk&from=3-100").await;
     nadia.text("mark", "Esk").await;
     nadia.text("span", "left out: status is").await;
@@ -71,13 +67,6 @@ async fn main() {
     nadia.go("/t/1/3/highlights").await;
     nadia.see("[data-test=looked] tbody tr").await;
     take(&nadia, "highlights").await;
-    nadia.go("/t/1/6/106").await;
-    nadia.cell("WO-2026-", "Total").await.click().await.expect("a cell");
-    nadia.chord(&[Key::Control], '.').await;
-    nadia.text("p", "Labour hours * Hourly rate").await;
-    nadia.see(".sources td").await;
-    take(&nadia, "why").await;
-    nadia.keys(Key::Escape).await;
     nadia.go("/t/1/forms/120").await;
     nadia.press("button", "Your phone").await;
     nadia.text("p", "asked when severity is").await;
@@ -107,6 +96,16 @@ async fn main() {
     take(&nadia, "automations").await;
     nadia.close().await;
 
+    let tamsin = driver.browser(&server, 1280, 939).await;
+    tamsin.walk_in("Tamsin Oake").await;
+    tamsin.go("/rounds").await;
+    tamsin.see("[data-duty]").await;
+    take(&tamsin, "rounds").await;
+    tamsin.go("/inbox").await;
+    tamsin.click("[data-test=ask] .choices button").await;
+    take(&tamsin, "inbox").await;
+    tamsin.close().await;
+
     // A page for somebody outside, as they see it.
     let clerk = driver.browser(&server, 1280, 939).await;
     clerk.walk_in("Nadia Ferreira-Holt").await;
@@ -116,16 +115,14 @@ async fn main() {
     clerk.close().await;
 
     let phone = driver.browser(&server, 390, 844).await;
-    phone.go("/f/report-a-path-fault").await;
-    let title = phone.see("[data-question='What is wrong?'] input").await;
-    title.send_keys("Gate will not open, cattle on both sides").await.expect("typed");
-    phone.press("label", "stile or gate").await;
-    phone.press("label", "blocked").await;
-    phone.script("window.scrollTo(0, 0); document.activeElement.blur()").await;
-    take(&phone, "form-phone").await;
     phone.walk_in("Tamsin Oake").await;
     phone.go("/t/1/3/100").await;
     phone.text("p", "faults where").await;
     take(&phone, "rows-phone").await;
+    phone.go("/post-room").await;
+    let link = phone.see("[data-test=open-message] a[href*='/reply/']").await.attr("href").await.expect("asked").expect("a link");
+    phone.web.goto(&link).await.expect("opened");
+    phone.see("[data-test=press]").await;
+    take(&phone, "reply").await;
     phone.close().await;
 }

@@ -5,6 +5,7 @@ use futures::FutureExt;
 use jiff::{SignedDuration, Timestamp};
 use lettre::{AsyncSmtpTransport, AsyncTransport, Tokio1Executor, message::Mailbox};
 use std::{panic::AssertUnwindSafe, time::Duration};
+use westerfall_core::inbox::{News, Notice};
 use westerfall_store::{ClaimedMail, JobState, StoreError, Stored};
 
 /// Tries before a mail is given up: with the delay doubling from two seconds, the last is about a day after the first.
@@ -59,6 +60,7 @@ async fn send_next(app: &App, post: &Post) -> Stored<bool> {
         Err(reason) if claimed.attempts >= TRIES => {
             let note = format!("Given up after {TRIES} tries. The last answer was: {reason}");
             app.store.settle_mail(claimed.job, JobState::Failed, now, &note).await?;
+            given_up(app, &claimed).await;
         }
         Err(reason) => {
             let delay = SignedDuration::from_secs(1_i64 << claimed.attempts.clamp(1, 16));
@@ -67,6 +69,17 @@ async fn send_next(app: &App, post: &Post) -> Stored<bool> {
         }
     }
     Ok(true)
+}
+
+/// Whoever the automation acts for finds in their inbox that it could not reach somebody.
+async fn given_up(app: &App, claimed: &ClaimedMail) {
+    let (Some((tracker, table, record)), Some(automation)) = (claimed.of, claimed.automation) else { return };
+    let Ok(live) = app.tracker(tracker).await else { return };
+    let Some(to) = live.now().automation(automation).and_then(|automation| automation.acts_for) else { return };
+    let notice = Notice { to, by: None, about: record.map(|record| (table, record)), of: News::Failed(automation) };
+    if let Err(error) = app.store.tell(Some(tracker), &notice, Timestamp::now()).await {
+        tracing::warn!(%error, "nobody could be told of a mail that was given up");
+    }
 }
 
 /// The same for every try, so that a mail that came twice would be known as one.

@@ -33,7 +33,7 @@ pub use outbox::{ClaimedMail, JobState, Letter, Message, MessageToKeep, invitati
 pub use pages::{NewPageSession, PageAt, PageSession, PageVisits};
 pub use passkeys::PasskeyRow;
 pub use replies::ReplyRow;
-pub use runs::RunRow;
+pub use runs::{RunMail, RunRow};
 pub use talk::{Attention, TalkAt};
 pub use team::{Account, SessionLine, SessionRow};
 pub use template::{NewTemplate, TemplateRow};

@@ -8,7 +8,7 @@ use jiff_diesel::ToDiesel;
 use std::collections::BTreeMap;
 use westerfall_core::{
     automation::{Asked, Mail},
-    id::{PersonId, RecordId, TableId, TrackerId},
+    id::{AutomationId, PersonId, RecordId, TableId, TrackerId},
 };
 
 /// Most rows of one statement.
@@ -52,6 +52,8 @@ pub struct ClaimedMail {
     pub job: i64,
     /// The record that set it going, or a table of which many did; none: it is the team's own.
     pub of: Option<(TrackerId, TableId, Option<RecordId>)>,
+    /// The automation that writes it, where one does.
+    pub automation: Option<AutomationId>,
     pub mail: Mail,
     /// This attempt included.
     pub attempts: i32,
@@ -188,18 +190,20 @@ impl Store {
                 ))
                 .execute(c)
                 .await?;
-            let run: Option<(i32, Option<i32>)> =
-                run::table.find((tracker, run_id)).select((run::table_id, run::record_id)).first(c).await.optional()?;
-            Ok(Some((id, run.map(|(table, record)| (tracker, table, record)), mail, state, attempts + 1)))
+            let run: Option<(i32, Option<i32>, i32)> =
+                run::table.find((tracker, run_id)).select((run::table_id, run::record_id, run::automation_id)).first(c).await.optional()?;
+            let automation = run.and_then(|(_, _, id)| AutomationId::new(u32::try_from(id).ok()?));
+            Ok(Some((id, run.map(|(table, record, _)| (tracker, table, record)), automation, mail, state, attempts + 1)))
         };
         let row = (*connection).transaction(claim).await?;
         let of = |(tracker, table, record): (i32, i32, Option<i32>)| {
             let number = |n: i32| u32::try_from(n).ok();
             Some((TrackerId::new(number(tracker)?)?, TableId::new(number(table)?)?, record.and_then(number).and_then(RecordId::new)))
         };
-        Ok(row.map(|(job, run, mail, state, attempts)| ClaimedMail {
+        Ok(row.map(|(job, run, automation, mail, state, attempts)| ClaimedMail {
             job,
             of: run.and_then(of),
+            automation,
             mail: mail.0,
             attempts,
             cut_off: state == JobState::HandingOver.word(),
@@ -230,6 +234,17 @@ impl Store {
             forget.execute(&mut connection).await?;
         }
         Ok(())
+    }
+
+    /// Puts a mail of a tracker's runs that was given up, or of which nobody knows, on its way again; false where there is none.
+    pub async fn send_again(&self, tracker: TrackerId, job: i64, now: Timestamp) -> Stored<bool> {
+        use schema::job as j;
+        let lost = j::table
+            .filter(j::id.eq(job).and(j::tracker_id.eq(crate::json::int(tracker.get()))))
+            .filter(j::state.eq_any([JobState::Failed.word(), JobState::Unsure.word()]));
+        let again =
+            (j::state.eq(JobState::Waiting.word()), j::attempts.eq(0), j::due_at.eq(now.to_diesel()), j::note.eq("Sent again by hand."));
+        Ok(diesel::update(lost).set(again).execute(&mut self.connection().await?).await? > 0)
     }
 
     /// Keeps a mail that the post room received.

@@ -34,10 +34,21 @@ pub struct RunRow {
     pub record: Option<i32>,
     pub at: Timestamp,
     pub log: Vec<LogLine>,
-    /// To whom, how far, and what was noted.
-    pub mails: Vec<(String, String, String)>,
+    pub mails: Vec<RunMail>,
     /// Until when at the latest it waits, where it does.
     pub waits: Option<Timestamp>,
+}
+
+/// A mail of a run, and how far it has come.
+#[derive(Clone, Debug)]
+pub struct RunMail {
+    pub number: i64,
+    pub to: String,
+    pub state: String,
+    /// What was noted.
+    pub note: String,
+    /// In which words it was answered.
+    pub answered: Option<String>,
 }
 
 pub(crate) async fn put_run(c: &mut AsyncPgConnection, tracker: i32, run: &Run) -> QueryResult<()> {
@@ -200,7 +211,7 @@ impl Store {
         record: Option<(TableId, RecordId)>,
         most: i64,
     ) -> Stored<Vec<RunRow>> {
-        use schema::{job, run};
+        use schema::{job, reply, run};
         type Row = (i64, i32, i32, Option<i32>, jiff_diesel::Timestamp, Json<Vec<LogLine>>, Option<jiff_diesel::Timestamp>);
         let mut connection = self.connection().await?;
         let id = int(tracker.get());
@@ -216,13 +227,22 @@ impl Store {
             .load(&mut connection)
             .await?;
         let ids: Vec<i64> = rows.iter().map(|r| r.0).collect();
-        let jobs: Vec<(i64, Json<Mail>, String, String)> = job::table
+        type JobRow = (i64, i64, Json<Mail>, String, String, Option<String>);
+        let jobs: Vec<JobRow> = job::table
+            .left_join(reply::table.on(reply::job_id.eq(job::id)))
             .filter(job::tracker_id.eq(id).and(job::run_id.eq_any(ids)))
             .order(job::id)
-            .select((job::run_id, job::mail, job::state, job::note))
+            .select((job::run_id, job::id, job::mail, job::state, job::note, reply::words.nullable()))
             .load(&mut connection)
             .await?;
-        let mails = |run: i64| jobs.iter().filter(|j| j.0 == run).map(|j| (j.1.0.to_name.clone(), j.2.clone(), j.3.clone())).collect();
+        let mail = |(_, number, mail, state, note, answered): &JobRow| RunMail {
+            number: *number,
+            to: mail.0.to_name.clone(),
+            state: state.clone(),
+            note: note.clone(),
+            answered: answered.clone(),
+        };
+        let mails = |run: i64| jobs.iter().filter(|job| job.0 == run).map(mail).collect();
         let row = |(id, automation, table, record, at, log, waits): Row| RunRow {
             automation,
             table,

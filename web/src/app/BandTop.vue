@@ -220,11 +220,13 @@ async function signOut() {
   color: var(--ink);
 }
 .plain sup {
+  font-size: 12px;
   margin-left: 2px;
   color: var(--copper);
   font-weight: 600;
 }
 .standing .plain sup {
+  font-size: 12px;
   color: inherit;
 }
 .right {

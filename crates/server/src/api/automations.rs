@@ -18,7 +18,7 @@ use westerfall_core::{
     intent::Intent,
     value::{list_text, moment_text},
 };
-use westerfall_store::RunRow;
+use westerfall_store::{RunMail, RunRow};
 
 /// Runs and messages in one answer.
 const MOST: i64 = 200;
@@ -66,7 +66,7 @@ pub(super) enum RunState {
 impl RunState {
     fn of(run: &RunRow) -> Self {
         let has = |outcome: LogOutcome| run.log.iter().any(|line| line.outcome == outcome);
-        let lost = run.mails.iter().any(|(_, state, _)| state == "failed" || state == "unsure");
+        let lost = run.mails.iter().any(|mail| mail.state == "failed" || mail.state == "unsure");
         match () {
             () if run.waits.is_some() => RunState::Waits,
             () if lost || has(LogOutcome::Failed) => RunState::Failed,
@@ -112,6 +112,17 @@ pub(super) struct MailState {
     /// waiting, handing over, sent, unsure or failed.
     state: String,
     note: String,
+    /// Its number, where it was lost and can be sent again.
+    again: Option<i64>,
+    /// In which words it was answered.
+    answered: Option<String>,
+}
+
+impl MailState {
+    fn of(RunMail { number, to, state, note, answered }: RunMail) -> Self {
+        let lost = state == "failed" || state == "unsure";
+        Self { to, state, note, again: lost.then_some(number), answered }
+    }
 }
 
 fn run_view(look: &Look, run: RunRow) -> RunView {
@@ -132,7 +143,7 @@ fn run_view(look: &Look, run: RunRow) -> RunView {
         record,
         record_name: name,
         log: run.log,
-        mails: run.mails.into_iter().map(|(to, state, note)| MailState { to, state, note }).collect(),
+        mails: run.mails.into_iter().map(MailState::of).collect(),
         waits_text: run.waits.map(|at| moment_text(at, &look.clock)),
         days_ago: i64::from((look.clock.today() - day(run.at)).get_days()),
         state,
@@ -317,4 +328,25 @@ pub(super) async fn messages(here: Here, Path(OfRecord { table, record, .. }): P
     let look = here.look_as_builder("page")?;
     let runs = here.app.store.runs(here.tracker, None, Some((table, record)), MOST).await?;
     Ok(Json(runs.into_iter().map(|run| run_view(&look, run)).collect()))
+}
+
+/// A mail of a tracker's runs.
+#[derive(Clone, Copy, Debug, Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Path)]
+pub(super) struct OfMail {
+    #[allow(dead_code, reason = "it stands in the address; `Here` reads it")]
+    tracker: u32,
+    mail: i64,
+}
+
+/// Sends a mail again that was given up, or of which nobody knows whether it arrived. For those who may change automations.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/mails/{mail}/again", params(OfMail), responses((status = 204)))]
+pub(super) async fn send_again(here: Here, Path(OfMail { mail, .. }): Path<OfMail>) -> Result<axum::http::StatusCode, Problem> {
+    here.look_as_builder("mail")?;
+    here.caller.actor()?;
+    if !here.app.store.send_again(here.tracker, mail, Timestamp::now()).await? {
+        return Err(Fault::not_found("mail").into());
+    }
+    here.app.queued.notify_waiters();
+    Ok(axum::http::StatusCode::NO_CONTENT)
 }

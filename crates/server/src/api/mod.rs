@@ -297,6 +297,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(automations::run))
         .routes(routes!(automations::rehearse_run))
         .routes(routes!(automations::messages))
+        .routes(routes!(automations::send_again))
         .routes(routes!(inbox::inbox))
         .routes(routes!(inbox::unread))
         .routes(routes!(inbox::read))

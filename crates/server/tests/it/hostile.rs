@@ -64,6 +64,7 @@ pub(crate) async fn marked(world: &World) -> Known {
         ("field", fields),
         ("comment", one("1")),
         ("message", one("1")),
+        ("mail", one("1")),
         ("task", one("1")),
         ("ask", one("1")),
         ("draft", vec!["1".into(), "99".into()]),

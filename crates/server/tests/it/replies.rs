@@ -139,3 +139,26 @@ async fn the_post_room_shows_a_mail_as_its_page_and_runs_nothing_of_it() {
     // It is in nobody else's mailbox.
     assert_eq!(world.person(IDRIS).await.get(&path).await.0, StatusCode::NOT_FOUND);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_log_says_what_was_answered_and_a_lost_mail_is_sent_again_once_by_whoever_builds() {
+    let world = World::sending().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let (token, _) = asked(&world, "Heather stile").await;
+    assert_eq!(world.stranger().post(&at(&token), json!({ "choice": 1 })).await.0, StatusCode::OK);
+    let runs = async || nadia.get("/api/trackers/1/automations/121/runs").await.1["runs"][0]["mails"][0].clone();
+    let mail = runs().await;
+    assert_eq!((&mail["answered"], &mail["again"]), (&json!("Call the crew"), &Value::Null), "{mail}");
+    world.sql("UPDATE job SET state = 'failed', note = 'Given up' WHERE mail::jsonb ? 'asks'").await;
+    let again = format!("/api/trackers/1/mails/{}/again", runs().await["again"]);
+    assert_eq!(tamsin.post(&again, json!({})).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(nadia.post(&again, json!({})).await.0, StatusCode::NO_CONTENT);
+    let begun = Instant::now();
+    while runs().await["state"] != "sent" {
+        assert!(begun.elapsed() < Duration::from_secs(10), "{}", runs().await);
+        tokio::time::sleep(Duration::from_millis(50)).await;
+    }
+    assert_eq!(nadia.post(&again, json!({})).await.0, StatusCode::NOT_FOUND, "what arrived is not sent again");
+    // An earlier link stays as good as the new one.
+    assert!(world.stranger().get(&at(&token)).await.1["answered"].is_object());
+}

@@ -220,7 +220,7 @@ async function rename() {
         @leave="trying = undefined"
       />
     </div>
-    <RunsLog :tracker="tracker" :told="asked.told.value" />
+    <RunsLog :tracker="tracker" :told="asked.told.value" :readonly="readonly" @again="asked.again()" />
   </article>
 </template>
 

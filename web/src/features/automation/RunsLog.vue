@@ -1,16 +1,26 @@
 <script setup lang="ts">
 // What an automation did: a sentence, a drawing, and each run step by step.
+import { api, told as taken } from '@/api/client'
 import type { AutomationRuns } from '@/api/types'
+import { useDoing } from '@/app/asking'
 import LogLines from './LogLines.vue'
 import RunsDrawing from './RunsDrawing.vue'
 
-defineProps<{ tracker: number; told: AutomationRuns | undefined }>()
+const props = defineProps<{ tracker: number; told: AutomationRuns | undefined; readonly?: boolean }>()
+const emit = defineEmits<{ again: [] }>()
+const { busy, trouble, attempt } = useDoing()
+async function again(mail: number) {
+  const path = { tracker: props.tracker, mail }
+  await attempt(() => taken(api.POST('/api/trackers/{tracker}/mails/{mail}/again', { params: { path } })))
+  emit('again')
+}
 const STATES = { ended: '', waits: 'waits', failed: 'failed', left_out: 'left out' } as const
 </script>
 
 <template>
   <section class="log" aria-label="What it did">
     <h3>What it did</h3>
+    <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-if="told && !told.runs.length" class="quiet">Nothing yet.</p>
     <template v-if="told?.says">
       <p class="says">{{ told.says }}</p>
@@ -25,7 +35,12 @@ const STATES = { ended: '', waits: 'waits', failed: 'failed', left_out: 'left ou
         <span v-if="STATES[run.state]" class="state" :class="run.state">{{ STATES[run.state] }}</span>
       </p>
       <LogLines :log="run.log" />
-      <p v-for="mail in run.mails" :key="mail.to" class="quiet">To {{ mail.to }}: {{ mail.state }}. {{ mail.note }}</p>
+      <p v-for="mail in run.mails" :key="mail.to" class="quiet"
+        >To {{ mail.to }}: {{ mail.state }}<template v-if="mail.answered">, answered “{{ mail.answered }}”</template>. {{ mail.note }}
+        <button v-if="mail.again && !readonly" type="button" class="link" data-test="send-again" :disabled="busy" @click="again(mail.again)"
+          >Send it again</button
+        ></p
+      >
     </div>
   </section>
 </template>

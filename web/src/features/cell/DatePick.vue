@@ -6,7 +6,13 @@ import { dayText, readDay, typedLike } from './days'
 
 const CalendarMonth = defineAsyncComponent(() => import('./CalendarMonth.vue'))
 
-const props = defineProps<{ modelValue: string | null | undefined; label: string; min?: string }>()
+const props = defineProps<{
+  modelValue: string | null | undefined
+  label: string
+  min?: string
+  /** What stands there while nothing does; else how a day is written. */
+  says?: string
+}>()
 const emit = defineEmits<{ 'update:modelValue': [day: string] }>()
 
 const text = ref('')
@@ -45,7 +51,7 @@ function picked(day: string) {
       v-model="text"
       :aria-label="label"
       :aria-invalid="wrong"
-      :placeholder="hint"
+      :placeholder="says ?? hint"
       autocomplete="off"
       data-test="date"
       @change="commit"

@@ -71,7 +71,7 @@ async function give() {
         data-test="task-what"
       />
       by
-      <span class="day"><DatePick label="which day" :model-value="due" @update:model-value="due = $event" /></span>,
+      <span class="day"><DatePick label="which day" says="which day" :model-value="due" @update:model-value="due = $event" /></span>,
       <PickOne v-model="urgent" said aria-label="How urgent" :items="URGENT" /><template v-if="what || note"
         >, noting
         <input

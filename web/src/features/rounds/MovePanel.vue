@@ -52,7 +52,12 @@ onMounted(() => panel.value?.querySelector<HTMLElement>('button, input')?.focus(
       </li>
     </ul>
     <div v-if="canMove(duty)" class="other">
-      <DatePick label="another day" :model-value="other || undefined" @update:model-value="choose($event ? { day: $event } : {})" />
+      <DatePick
+        label="another day"
+        says="another day"
+        :model-value="other || undefined"
+        @update:model-value="choose($event ? { day: $event } : {})"
+      />
       <button type="button" class="link" :aria-pressed="none" data-test="no-day" @click="choose({ none: true })">no day</button>
     </div>
     <p v-if="canGive(duty)" class="give"
@@ -158,6 +163,11 @@ onMounted(() => panel.value?.querySelector<HTMLElement>('button, input')?.focus(
 }
 .acts .v-btn {
   min-height: 44px;
+}
+@media (max-width: 760px) {
+  .give :deep(.v-field__input) {
+    min-height: 44px;
+  }
 }
 @media (max-width: 500px) {
   .days button {

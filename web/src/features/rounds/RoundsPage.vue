@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Rounds: what is on somebody across all trackers, as a diary. What is late hangs out over today's edge; what is done is done in place.
 import { useIntervalFn, useWindowFocus } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, told } from '@/api/client'
 import type { Duty } from '@/api/types'
@@ -66,12 +66,20 @@ async function act(words: string, does: () => Promise<unknown>) {
   await rounds.again()
   return true
 }
+/** Whoever works by keys goes on where they were, wherever that stands now. */
+async function stay(duty: Duty) {
+  await nextTick()
+  document.querySelector<HTMLElement>(`[data-key="${keyOf(duty)}"] button`)?.focus()
+}
 async function done(duty: Duty) {
-  if (await act(`${duty.name}: ${duty.verb}.`, () => finish(duty, edits))) doneHere.value.push(keyOf(duty))
+  if (!(await act(`${duty.name}: ${duty.verb}.`, () => finish(duty, edits)))) return
+  doneHere.value.push(keyOf(duty))
+  await stay(duty)
 }
 async function undone(duty: Duty) {
   await act(`${duty.name} is not done after all.`, () => unfinish(duty, edits))
   doneHere.value = doneHere.value.filter((key) => key !== keyOf(duty))
+  await stay(duty)
 }
 async function askNoMore(task: number) {
   await act('It is asked no more.', () => told(api.POST('/api/tasks/{task}', { params: { path: { task } }, body: 'drop' })))
@@ -122,6 +130,7 @@ async function askNoMore(task: number) {
           <DutyLine
             v-for="duty in section.duties"
             :key="keyOf(duty)"
+            :data-key="keyOf(duty)"
             :duty="duty"
             :readonly="readonly"
             :busy="busy"
@@ -135,7 +144,7 @@ async function askNoMore(task: number) {
         <p v-else class="nothing">nothing yet</p>
       </section>
       <GiveTask
-        v-if="!readonly && me"
+        v-if="!readonly && me && !held"
         class="asks"
         :people="view.people"
         :me="me.person.id"
