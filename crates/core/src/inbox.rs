@@ -155,7 +155,7 @@ impl Move {
     /// A record whose field of persons says whose it is.
     fn given(&self, table: TableId, field: FieldId, (record, before, after): (RecordId, &Value, &Value), told: &mut BTreeSet<Notice>) {
         let rounds = self.after.table(table).and_then(|home| home.def.rounds.as_ref());
-        if !rounds.is_some_and(|rounds| rounds.who == [field]) {
+        if rounds.is_none_or(|rounds| rounds.who != [field]) {
             return;
         }
         let people = |value: &Value| -> BTreeSet<PersonId> {

@@ -27,7 +27,7 @@ pub(crate) fn in_rounds(table: TableDef) -> TableDef {
             tells: vec![s::NUMBER, s::LENGTH],
         },
         o::TABLE => {
-            Rounds { who: vec![o::LEADER], due: Some(o::PLANNED), done: Finish::Filled(o::FINISHED), urgency: None, tells: vec![o::NUMBER] }
+            Rounds { who: vec![o::LEADER], due: Some(o::PLANNED), done: Finish::Filled(o::FINISHED), urgency: None, tells: vec![o::FAULTS] }
         }
         p::TABLE => Rounds {
             who: vec![p::LEADER],

@@ -1,7 +1,6 @@
 //! Takes the pictures in `docs/screenshots` from the demo's data. Run by `bin/screenshots`.
 
 use std::{path::Path, time::Duration};
-use thirtyfour::prelude::*;
 use westerfall_e2e::{Browser, Driver, Server};
 
 async fn take(browser: &Browser, name: &str) {

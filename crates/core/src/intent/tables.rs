@@ -16,6 +16,7 @@ use serde::Deserialize;
 use std::collections::HashMap;
 
 /// What is done to a table as a whole.
+#[allow(clippy::large_enum_variant, reason = "there is one at a time, and it is not moved about")]
 #[derive(Clone, Debug)]
 pub enum TableChange {
     /// A new table, with a view of all its records. Its numbers and those of its fields are given here, whatever they say.

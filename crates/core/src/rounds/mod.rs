@@ -209,7 +209,8 @@ impl Lens<'_> {
     fn tells(&self, home: &Table, rounds: &Rounds, record: RecordId) -> Vec<String> {
         let table = home.def.id;
         let told = rounds.tells.iter().filter(|field| self.shows(table, record, **field));
-        told.map(|field| self.text_at(table, record, *field)).filter(|text| !text.is_empty()).collect()
+        let name = self.record_name(table, record).map_or_else(String::new, |named| named.name);
+        told.map(|field| self.text_at(table, record, *field)).filter(|text| !text.is_empty() && *text != name).collect()
     }
 
     /// *as warden of Eskermoor*, *as crew leader*.

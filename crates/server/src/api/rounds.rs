@@ -24,7 +24,7 @@ use westerfall_core::{
 };
 
 /// For how long what others did of what one asked is still told.
-const TOLD: SignedDuration = SignedDuration::from_hours(7 * 24);
+const TOLD: SignedDuration = SignedDuration::from_secs(7 * 24 * 3_600);
 
 /// Whose rounds, and of which tracker alone.
 #[derive(Clone, Copy, Debug, Default, Deserialize, IntoParams)]

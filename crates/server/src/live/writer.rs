@@ -84,12 +84,22 @@ impl Pending {
     }
 }
 
+/// A wish that would be kept.
+struct Deciding {
+    decision: Decision,
+    moves: Vec<Move>,
+    /// Whom each of them tells what.
+    notices: Vec<Vec<Notice>>,
+    /// In words, as its sender is told.
+    did: String,
+}
+
 /// What one wish comes to.
 enum Decided {
     Refused(Problem),
     /// Nothing has to change.
     Nothing,
-    Change(Box<(Decision, Vec<Move>, Vec<Vec<Notice>>, String)>),
+    Change(Box<Deciding>),
 }
 
 impl Writer {
@@ -223,7 +233,7 @@ impl Writer {
                 Decided::Refused(problem) => drop(reply.send(Err(problem))),
                 Decided::Nothing => drop(reply.send(Ok(Done::default()))),
                 Decided::Change(change) => {
-                    let (Decision { change, added, made }, moves, notices, did) = *change;
+                    let Deciding { decision: Decision { change, added, made }, moves, notices, did } = *change;
                     let done = Done { seq: Some(change.seq), added, made, did, again: false };
                     let answer = serde_json::to_value(&done).unwrap_or_default();
                     working = moves.last().map_or(working, |last| last.after.clone());
@@ -317,7 +327,7 @@ fn decided(working: &Arc<Dataset>, wish: &Wish) -> Decided {
         // What is told of the past is news to nobody.
         let told = |of: &Move| of.notices(&Lens::new(&of.after, Asker::Westerfall, &clock));
         let notices = if wish.at.is_none() { moves.iter().map(told).collect() } else { Vec::new() };
-        Decided::Change(Box::new((decision, moves, notices, did)))
+        Decided::Change(Box::new(Deciding { decision, moves, notices, did }))
     }));
     worked_out.unwrap_or_else(|_| Decided::Refused(Problem::internal("a decision panicked")))
 }

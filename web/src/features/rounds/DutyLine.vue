@@ -136,7 +136,8 @@ p {
   overflow-wrap: anywhere;
 }
 .name a {
-  min-height: 0;
+  display: inline !important;
+  min-height: 0 !important;
   color: inherit;
   text-decoration: none;
 }
