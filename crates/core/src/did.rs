@@ -121,7 +121,9 @@ impl Change {
             return Some(format!("pressed {button}"));
         }
         if let Some(words) = answered {
-            return Some(format!("answered {}", quoted(words)));
+            // An answer tells what it put in: its words are for those who see all of that.
+            let open = at.is_some_and(|home| edited.iter().all(|field| lens.reads(home, *field)));
+            return Some(if open { format!("answered {}", quoted(words)) } else { "answered a message".to_owned() });
         }
         let Some(home) = at else { return placed.and_then(|(view, places)| put_in_order(lens, view, places)) };
         // What follows from a change in fields that are not open to whoever made it is not named.

@@ -199,18 +199,25 @@ impl Lens<'_> {
                 comment = Some(said.answers.unwrap_or(*id));
             }
             News::Given { field, by } => {
-                let as_what = ds.field(*field).map_or("yours", |(_, def)| def.name.as_str());
+                let readable = notice.about.filter(|(table, record)| self.shows(*table, *record, *field));
+                let as_what = readable.and_then(|_| ds.field(*field)).map(|(_, def)| within_sentence(&def.name));
                 s.strong(match by.and_then(|id| ds.automation(id)) {
                     Some(automation) => format!("The automation “{}”", automation.name),
                     None => who,
                 });
-                s.plain(format!(" made you {} of ", within_sentence(as_what)));
+                s.plain(as_what.map_or_else(|| " gave you ".to_owned(), |what| format!(" made you {what} of ")));
             }
-            News::Answered { by, words, .. } => {
+            News::Answered { by, words, automation } => {
+                let (table, record) = notice.about?;
                 s.strong(by.clone());
                 s.plain(" answered ");
-                s.strong(format!("“{words}”"));
-                s.plain(" to your message on ");
+                // An answer tells what it put in: its words are for those who see all of that.
+                let puts = ds.automation(*automation).map(crate::automation::Automation::answered_into).unwrap_or_default();
+                if puts.iter().all(|field| self.shows(table, record, *field)) {
+                    s.strong(format!("“{words}”"));
+                    s.plain(" to ");
+                }
+                s.plain("your message on ");
             }
             News::Failed(id) => {
                 let automation = ds.automation(*id).filter(|_| self.builds())?;

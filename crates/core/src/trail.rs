@@ -85,6 +85,9 @@ impl Lens<'_> {
         let mut what = What::Changed;
         let mut edits = Vec::new();
         let (mut pressed, mut answered) = (None, None);
+        // An answer tells what it put in: its words are for those who see all of that.
+        let open = |op: &Op| !matches!(op, Op::Cell { field, .. } if !self.shows(table, record, *field));
+        let tells = change.ops.iter().flat_map(|op| op.of(table, record)).all(|op| open(&op));
         for op in ops {
             match op {
                 Op::Add { .. } => what = What::Added,
@@ -96,7 +99,7 @@ impl Lens<'_> {
                 }
                 Op::Reply { by, words, automation, .. } => {
                     what = What::Answered;
-                    answered = Some((by, self.answer_words(&words, automation)));
+                    answered = Some((by, self.answer_words(tells.then_some(words.as_str()), automation)));
                 }
                 Op::Arrive { .. }
                 | Op::Say { .. }
@@ -145,9 +148,9 @@ impl Lens<'_> {
     }
 
     /// What was answered to which message.
-    fn answer_words(&self, words: &str, automation: AutomationId) -> String {
+    fn answer_words(&self, words: Option<&str>, automation: AutomationId) -> String {
         let to = self.ds.automation(automation).map_or_else(|| "a message".to_owned(), |a| format!("the message of “{}”", a.name));
-        format!("answered “{words}” to {to}")
+        words.map_or_else(|| format!("answered {to}"), |words| format!("answered “{words}” to {to}"))
     }
 
     fn trail_edit(

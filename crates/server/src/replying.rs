@@ -9,7 +9,7 @@ use crate::{
 use mail_parser::Message;
 use westerfall_core::{
     access::Asker,
-    automation::{Asked, Replied, ReplyGiven, ReplyView, Settled},
+    automation::{Replied, ReplyGiven, ReplyView, Settled},
     fault::{Fault, FaultKind},
     intent::Intent,
 };
@@ -58,17 +58,21 @@ pub async fn at(app: &App, token: &str) -> Result<ReplyRow, Problem> {
 /// The tracker is not there any more.
 pub async fn view(app: &App, row: &ReplyRow) -> Result<ReplyView, Problem> {
     let live = app.tracker(row.tracker).await?;
-    let look = live.look(looks(&row.asked))?;
+    // With the customs of its reader; whoever may look no more is told why in the page itself.
+    let look = live.look(row.asked.person.map_or(Asker::Westerfall, Asker::Person)).or_else(|_| live.look(Asker::Westerfall))?;
     let team = app.team.now();
     let Some(seq) = row.answered else { return Ok(row.asked.view(&look.dataset, &look.clock, team.name(), None)) };
     let change = app.store.change(row.tracker, seq).await?.ok_or_else(unknown)?;
-    let told = app.store.told_by(row.tracker, seq).await?;
+    // Addresses outside are nobody's to be told here.
+    let people = team.people();
+    let mut told: Vec<String> = Vec::new();
+    for to in app.store.told_by(row.tracker, seq).await? {
+        let name = people.find(&to).map_or_else(|| "an address outside".to_owned(), |person| person.name.clone());
+        if !told.contains(&name) {
+            told.push(name);
+        }
+    }
     Ok(row.asked.view(&look.dataset, &look.clock, team.name(), Some(&Settled { change: &change, told })))
-}
-
-/// With whose customs moments and figures are told: to somebody outside with nobody's.
-fn looks(asked: &Asked) -> Asker {
-    asked.person.map_or(Asker::Automation(asked.automation), Asker::Person)
 }
 
 /// Takes an answer, once: a second one finds the first.

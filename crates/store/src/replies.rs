@@ -110,7 +110,7 @@ impl Store {
         Ok(rows.into_iter().filter_map(read).collect())
     }
 
-    /// The names of those to whom messages went by a change of a tracker.
+    /// The addresses to which messages went by a change of a tracker.
     pub async fn told_by(&self, tracker: TrackerId, seq: u64) -> Stored<Vec<String>> {
         use schema::{job, run};
         let mails: Vec<Json<Mail>> = run::table
@@ -120,12 +120,6 @@ impl Store {
             .select(job::mail)
             .load(&mut self.connection().await?)
             .await?;
-        let mut names: Vec<String> = Vec::new();
-        for mail in mails {
-            if !names.contains(&mail.0.to_name) {
-                names.push(mail.0.to_name);
-            }
-        }
-        Ok(names)
+        Ok(mails.into_iter().map(|mail| mail.0.to).collect())
     }
 }

@@ -72,7 +72,8 @@ impl Reader {
         let tracker = &ds.tracker.name;
         let lens = Lens::new(ds, self.person.map_or(Asker::Westerfall, Asker::Person), clock);
         match self.person {
-            None => format!("You get this since your address stands in {tracker}."),
+            // What a tracker is called is nobody's outside.
+            None => "You get this since your address was given to us.".to_owned(),
             Some(_) if !lens.opens(automation.table) => format!("You get this since {tracker} names you."),
             Some(_) => {
                 format!("You get this since “{}” of {tracker} writes to {}.", automation.name, to.words(&lens, automation.table))

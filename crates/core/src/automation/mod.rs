@@ -306,9 +306,15 @@ impl Automation {
     pub(crate) fn sets(&self, field: FieldId) -> bool {
         self.all_steps().iter().any(|step| match step {
             Step::Set { alter, .. } | Step::Add { alter, .. } => alter.iter().any(|one| one.field == field),
-            Step::Mail { reply: Some(reply), .. } => reply.sets(field),
+            Step::Mail { reply: Some(reply), .. } => reply.fields().contains(&field),
             _ => false,
         })
+    }
+
+    /// The fields into which answers to its messages put something.
+    pub(crate) fn answered_into(&self) -> Vec<FieldId> {
+        let reply = |step: &&Step| if let Step::Mail { reply: Some(reply), .. } = step { reply.fields() } else { Vec::new() };
+        self.all_steps().iter().flat_map(reply).collect()
     }
 
     /// As its draft would have it.

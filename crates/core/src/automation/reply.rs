@@ -193,11 +193,11 @@ impl Reply {
         }
     }
 
-    /// Whether an answer puts something into a field.
-    pub(super) fn sets(&self, wanted: FieldId) -> bool {
+    /// The fields into which an answer puts something.
+    pub(super) fn fields(&self) -> Vec<FieldId> {
         match &self.answers {
-            ReplyBy::Choices(choices) => choices.iter().flat_map(|choice| &choice.alter).any(|one| one.field == wanted),
-            ReplyBy::Typed { field, .. } => *field == wanted,
+            ReplyBy::Choices(choices) => choices.iter().flat_map(|choice| &choice.alter).map(|one| one.field).collect(),
+            ReplyBy::Typed { field, .. } => vec![*field],
         }
     }
 

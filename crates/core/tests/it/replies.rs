@@ -288,3 +288,40 @@ fn what_may_be_answered_is_checked_where_it_is_wrong() {
     assert_eq!(at(&|reply| reply.answers = into("Faults.Status")), ["/steps/0/mail/reply/answers/typed/field"]);
     assert_eq!(at(&|reply| reply.answers = into("Faults.Description")), [] as [&str; 0]);
 }
+
+#[test]
+fn an_answers_words_are_told_to_those_who_see_what_it_put_in() {
+    let mut world = World::new();
+    let typed = Reply {
+        answers: ReplyBy::Typed { asks: "What did you find?".into(), field: world.f("Faults.Description") },
+        facts: Vec::new(),
+        days: 1,
+    };
+    let warden = world.warden();
+    let (_, asked) = world.ask(warden, typed);
+    let moves = world.answer(&asked, ReplyGiven::Typed("zymurgy".into())).unwrap();
+    let change = &moves[0].change;
+    let notice = moves[0].notices(&Lens::new(&moves[0].after, Asker::Westerfall, &world.clock)).remove(0);
+    let told = |ds: &westerfall_core::dataset::Dataset, who: Asker| {
+        let lens = Lens::new(ds, who, &world.clock);
+        let trail = lens.trail(asked.table, asked.record, std::slice::from_ref(change));
+        let notice = lens.notice(&notice).map(|told| as_text(&told.says));
+        format!("{trail:?} {} {notice:?}", change.in_words(&lens))
+    };
+    let reads = asker(&world.ds, "Pavel");
+    assert!(told(&world.ds, reads).contains("answered “zymurgy”"), "{}", told(&world.ds, reads));
+    // The role of whoever reads loses the field.
+    let mut ds = (*world.ds).clone();
+    let pavel = person(&ds, "Pavel");
+    let role = ds.roles().find(|role| role.members.contains(&pavel)).unwrap().clone();
+    let mut hides = role.clone();
+    let mut rights = role.tables.get(&asked.table).cloned().unwrap_or_default();
+    rights.fields.insert(world.f("Faults.Description"), westerfall_core::access::FieldRight::Hidden);
+    hides.tables.insert(asked.table, rights);
+    let put = |role: &westerfall_core::access::Role| Some(Box::new(Part::Role(role.clone())));
+    let seq = ds.seq + 1;
+    let ops = vec![Op::Put { before: put(&role), after: put(&hides) }];
+    ds.apply(&westerfall_core::history::Change { seq, at: world.clock.now, who: Actor::Westerfall, undoes: None, again: false, ops });
+    assert!(!told(&ds, reads).contains("zymurgy"), "{}", told(&ds, reads));
+    assert!(told(&ds, world.nadia()).contains("zymurgy"));
+}

@@ -91,6 +91,9 @@ time {
   border-color: var(--copper);
   background: var(--copper-soft);
 }
+[data-test='press-answer'] {
+  margin-top: var(--gap-3);
+}
 .boxed {
   padding: 6px 10px;
   font: 15px var(--sans);
