@@ -50,10 +50,10 @@ const trackers = computed(() => [
 const narrow = (query: { person?: number; tracker?: number }) => router.replace({ query: { ...route.query, ...query } })
 
 const held = ref<Duty>()
-/** What was done here and can be taken back at once: the last alone of records, any task. */
-const doneHere = ref<string[]>([])
+/** The record that was done last, while nothing else was done after it: only that can be taken back at once. Tasks always can. */
+const last = ref<string>()
 const said = ref('')
-const undoes = (duty: Duty) => doneHere.value.at(-1) === keyOf(duty) || (duty.task != null && !!duty.done)
+const undoes = (duty: Duty) => (duty.task != null ? !!duty.done : last.value === keyOf(duty))
 
 async function act(words: string, does: () => Promise<unknown>) {
   const went = await attempt(async () => {
@@ -66,6 +66,11 @@ async function act(words: string, does: () => Promise<unknown>) {
   await rounds.again()
   return true
 }
+/** Moved, or handed on: what was done before it is not the last step any more. */
+async function changed(words: string, does: () => Promise<unknown>) {
+  if (held.value?.task == null) last.value = undefined
+  await act(words, does)
+}
 /** Whoever works by keys goes on where they were, wherever that stands now. */
 async function stay(duty: Duty) {
   await nextTick()
@@ -73,12 +78,12 @@ async function stay(duty: Duty) {
 }
 async function done(duty: Duty) {
   if (!(await act(`${duty.name}: ${duty.verb}.`, () => finish(duty, edits)))) return
-  doneHere.value.push(keyOf(duty))
+  if (duty.task == null) last.value = keyOf(duty)
   await stay(duty)
 }
 async function undone(duty: Duty) {
   await act(`${duty.name} is not done after all.`, () => unfinish(duty, edits))
-  doneHere.value = doneHere.value.filter((key) => key !== keyOf(duty))
+  if (duty.task == null) last.value = undefined
   await stay(duty)
 }
 async function askNoMore(task: number) {
@@ -177,8 +182,8 @@ async function askNoMore(task: number) {
       :view="view"
       :busy="busy"
       :trouble="trouble"
-      @move="(day) => act(`${held!.name} is moved.`, () => move(held!, day, edits))"
-      @give="(person) => act(`${held!.name} is handed on.`, () => give(held!, person, edits))"
+      @move="(day) => changed(`${held!.name} is moved.`, () => move(held!, day, edits))"
+      @give="(person) => changed(`${held!.name} is handed on.`, () => give(held!, person, edits))"
       @leave="held = undefined"
     />
   </div>

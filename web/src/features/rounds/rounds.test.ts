@@ -154,6 +154,26 @@ describe('the page', () => {
     ])
   })
 
+  it('offers to take back what was done last, and not what something else came after', async () => {
+    const done = duty({ done: 'made good 08:40', verb: undefined, does: undefined, moves: undefined })
+    const other = duty({ record: 8, name: 'Order', table: 6, moves: 274 })
+    const path = '/api/trackers/1/tables'
+    const answers = { 'GET /api/session': { person: { id: 2, name: 'Tamsin Oake' }, stands_in: null }, [`PATCH ${path}/3/records/7`]: { seq: 5 }, [`PATCH ${path}/6/records/8`]: { seq: 6 } } // prettier-ignore
+    const days = [section('day', '2026-11-30', [])]
+    answering({ ...answers, 'GET /api/rounds': view([section('today', '2026-11-29', [duty(), other], 'Today'), ...days]) })
+    const shown = put(RoundsPage)
+    await settled()
+    answering({ ...answers, 'GET /api/rounds': view([section('today', '2026-11-29', [done, other], 'Today'), ...days]) })
+    await shown.get("[data-duty='Gate will not open'] [data-test=finish]").trigger('click')
+    await settled()
+    expect(shown.get("[data-duty='Gate will not open'] button").text()).toBe('Undo')
+    await shown.get("[data-duty='Order'] [data-test=move]").trigger('click')
+    await shown.get("[data-day='2026-11-30']").trigger('click')
+    await shown.get('[data-test=set-down]').trigger('click')
+    await settled()
+    expect(shown.find("[data-duty='Gate will not open'] button").exists()).toBe(false)
+  })
+
   it('says what was refused, and asks no more what one asked', async () => {
     const asked = answering({ ...answers, 'POST /api/tasks/4': refusing(409, 'It was done meanwhile.'), 'POST /api/tasks/9': {} })
     const shown = put(RoundsPage)
