@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import type { Field, Input, Row } from '@/api/types'
 import { useSending } from './sending'
 
@@ -17,8 +17,7 @@ describe('changes on their way', () => {
     const { put, typed } = useSending(() => {})
     for (const id of [1, 2, 3]) put({ row: row(id), field, input: text(`of ${id}`), send: () => send(row(id)), stamp: 0 })
     expect([typed(1, 7), typed(3, 7)]).toEqual(['of 1', 'of 3'])
-    await new Promise((done) => setTimeout(done, 60))
-    expect(arrived).toEqual(['1', '2', '3'])
+    await vi.waitFor(() => expect(arrived).toEqual(['1', '2', '3']))
     expect(typed(3, 7)).toBeUndefined()
   })
 
