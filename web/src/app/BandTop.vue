@@ -122,7 +122,9 @@ async function signOut() {
     </template>
     <span v-else-if="place" class="place">{{ place }}</span>
     <p v-if="standing" class="standing-words" role="status">
-      Standing in for <b>{{ standing.name }}</b><span class="wide">: you see what they see, and change nothing.</span>
+      <span class="whom"
+        >Standing in for <b>{{ standing.name }}</b><span class="wide">: you see what they see, and change nothing.</span></span
+      >
       <button class="stop" @click="standIn(null)">Stop standing in</button>
     </p>
     <nav v-if="me" class="right" aria-label="You">
@@ -282,14 +284,23 @@ async function signOut() {
   color: var(--copper);
 }
 .standing-words {
+  display: flex;
+  align-items: center;
+  min-width: 0;
   margin: 0 0 0 auto;
+}
+/* Where there is little room the words give way, never the way out. */
+.whom {
   overflow: hidden;
+  min-width: 0;
   text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .standing-words + .right {
   margin-left: 0;
 }
 .stop {
+  flex: none;
   margin-left: var(--gap-3);
   border: 1px solid currentColor;
   border-radius: var(--corner);
@@ -394,6 +405,9 @@ async function signOut() {
     display: flex;
     align-items: center;
     justify-content: space-between;
+  }
+  .whom {
+    white-space: normal;
   }
 }
 @media (max-width: 560px) {
