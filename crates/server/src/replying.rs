@@ -6,7 +6,6 @@ use crate::{
     problem::Problem,
     secrets::{hash, random_hex},
 };
-use mail_parser::Message;
 use westerfall_core::{
     access::Asker,
     automation::{Replied, ReplyGiven, ReplyView, Settled},
@@ -90,25 +89,23 @@ pub async fn take(app: &App, row: &ReplyRow, given: ReplyGiven) -> Result<(), Pr
     Ok(())
 }
 
-/// Takes a mail that answers one; none where it is sent to no question.
-pub async fn deliver(app: &App, recipient: &str, mail: &Message<'_>) -> Option<Result<(), Problem>> {
+/// Takes a mail that answers one, by its text; none where it is sent to no question. `by_itself`: a machine says that it sent it.
+pub async fn deliver(app: &App, recipient: &str, text: &str, by_itself: Option<&str>) -> Option<Result<(), Problem>> {
     let token = recipient.strip_prefix(ADDRESS)?;
     let row = app.store.reply_at(&hash(token)).await;
     match row {
-        Ok(Some(row)) => Some(answered_by_mail(app, &row, mail).await),
+        Ok(Some(row)) => Some(answered_by_mail(app, &row, text, by_itself).await),
         Ok(None) => None,
         Err(error) => Some(Err(error.into())),
     }
 }
 
-async fn answered_by_mail(app: &App, row: &ReplyRow, mail: &Message<'_>) -> Result<(), Problem> {
+async fn answered_by_mail(app: &App, row: &ReplyRow, text: &str, by_itself: Option<&str>) -> Result<(), Problem> {
     // What a machine answers by itself is no answer (RFC 3834).
-    let by_itself = mail.header_raw("Auto-Submitted");
     if by_itself.is_some_and(|value| !value.trim().eq_ignore_ascii_case("no")) {
         return Err(Fault::new(FaultKind::NotAllowed, "A mail that was sent by itself answers nothing.").into());
     }
-    let text = mail.body_text(0).map(|text| crate::ways::plain(&text)).unwrap_or_default();
-    let given = row.asked.reply.read(&text).ok_or_else(|| {
+    let given = row.asked.reply.read(text).ok_or_else(|| {
         Problem::from(Fault::new(FaultKind::BadRule, format!("The first line of the mail is none of the answers: {}.", row.asked.asks())))
     })?;
     take(app, row, given).await

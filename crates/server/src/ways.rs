@@ -140,7 +140,10 @@ pub async fn deliver(app: &App, recipient: &str, sender: &str, raw: &[u8]) -> Op
     }
     let link = link.to_lowercase();
     let answer = match mail_parser::MessageParser::default().parse(raw) {
-        Some(mail) => replying::deliver(app, &link, &mail).await,
+        Some(mail) => {
+            let text = mail.body_text(0).map(|text| plain(&text)).unwrap_or_default();
+            replying::deliver(app, &link, &text, mail.header_raw("Auto-Submitted")).await
+        }
         None => None,
     };
     match answer {
