@@ -13,7 +13,7 @@ use crate::{
     intent::Rest,
     page::may_be_filled_in,
     schema::{Hue, Kind, Link, NumberPart, Restart, Summary, TEXT_LIMIT},
-    view::{Bucket, CardSize, Fit, LineWeight, RowHeight},
+    view::{Bucket, CardSize, CrossOrder, CrossShare, Fit, LineWeight, RowHeight},
 };
 use rust_decimal::Decimal;
 use serde::Serialize;
@@ -55,6 +55,10 @@ pub struct Vocabulary {
     pub fits: Vec<Named<Fit>>,
     /// How large cards are, after *cards*.
     pub card_sizes: Vec<Named<CardSize>>,
+    /// Of what the shares in a cross-tab are, after *shares*.
+    pub cross_shares: Vec<Named<CrossShare>>,
+    /// In which order the values of a cross-tab stand.
+    pub cross_orders: Vec<Named<CrossOrder>>,
     /// How much lines between rows weigh, before *lines*.
     pub lines: Vec<Named<LineWeight>>,
 }
@@ -150,6 +154,8 @@ impl Vocabulary {
             heights: named([RowHeight::One, RowHeight::Two, RowHeight::Four, RowHeight::Eight], |height| height.words()),
             fits: named([Fit::Cropped, Fit::Whole, Fit::Strip], |fit| fit.words()),
             card_sizes: named([CardSize::Small, CardSize::Middle, CardSize::Large], |size| size.words()),
+            cross_shares: named(CrossShare::ALL, |share| share.words()),
+            cross_orders: named(CrossOrder::ALL, |order| order.words()),
             lines: named([LineWeight::None, LineWeight::Thin, LineWeight::Strong], |lines| lines.words()),
             rests: named([Rest::Create, Rest::Spare, Rest::Empty], rest_name),
             restarts: named([Restart::Never, Restart::Yearly, Restart::Monthly], restart_name),

@@ -12,7 +12,7 @@ use westerfall_core::{
     part::Part,
     schema::{Copies, FieldDef, Hue, Kind, Link, MineBy, NumberPart, Offers, Preset, Restart, TableDef},
     value::{Input, Value},
-    view::{Almanac, AlmanacDate, Beneath, Cards, GroupBy, LaneLimit, Lanes, Query, Shape, Tally, View},
+    view::{Almanac, AlmanacDate, Beneath, Bucket, Cards, CrossOrder, CrossTab, GroupBy, LaneLimit, Lanes, Query, Shape, Tally, View},
     wording::{Piece, Wording},
 };
 
@@ -458,6 +458,23 @@ fn views() -> Vec<View> {
                         lane_limit(3, Some(6), Some(10)),
                     ],
                     ..Lanes::by(f::STATUS)
+                }),
+                ..Query::default()
+            },
+        ),
+        view(
+            117,
+            f::TABLE,
+            "What is still open, and since when",
+            Query {
+                condition: all(vec![status_open()]),
+                fields: shown(&[(f::TITLE, 300), (f::HOURS, 110), (f::REPORTED, 140), (f::DUE, 112), (f::SEVERITY, 112)]),
+                tallies: vec![Tally { field: f::HOURS, figure: Figure::Sum }],
+                shape: Shape::CrossTab(CrossTab {
+                    across: vec![GroupBy { by: Bucket::Month, ..GroupBy::of(f::REPORTED) }],
+                    within: Some(f::STATUS),
+                    order: CrossOrder::Most,
+                    ..CrossTab::by(GroupBy::of(f::DISTRICT))
                 }),
                 ..Query::default()
             },

@@ -23766,6 +23766,326 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/cross-tab": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The figures of a view that is a cross-tab. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CrossBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CrossReply"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/cross-tab/cell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What stands behind a cell of a cross-tab: the cell in words, and its records. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CrossCellBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CrossCellReply"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/days": {
         parameters: {
             query?: never;
@@ -35573,6 +35893,25 @@ export interface components {
             /** @description From the address that the program printed. */
             token: string;
         };
+        /** @description What a cell says, and its records. */
+        Behind: {
+            /** @description The cells of its row, the most first. */
+            along: string;
+            count: number;
+            counted: string;
+            /** @description The cells of its column. */
+            down: string;
+            /** @description The fields of the cells, in their order. */
+            fields: components["schemas"]["FieldId"][];
+            only?: components["schemas"]["Condition"] | null;
+            parts: components["schemas"]["Group"][];
+            /** @description The first hundred of its records, in the view's order within its parts. */
+            rows: components["schemas"]["Row"][];
+            /** @description The cell in words, with its shares. */
+            says: string;
+            /** @description *Harrow Tarn, October*. */
+            title: string;
+        };
         /** @description Another table whose days lie beneath an almanac, to be looked at. */
         Beneath: {
             date: components["schemas"]["AlmanacDate"];
@@ -36053,6 +36392,116 @@ export interface components {
         CopyFit: {
             field: components["schemas"]["FieldId"];
             name: string;
+        };
+        /** @description The view to be worked out. */
+        CrossBody: {
+            query: components["schemas"]["Query"];
+        };
+        /** @description What stands in a cell. */
+        CrossCell: {
+            count: number;
+            /** @description The view's figures, in their order. */
+            figures: components["schemas"]["TallyFigure"][];
+            /** @description What it leads with, as a number. */
+            lead?: string | null;
+            /** @description Its share of what is asked for: *27 %*. Empty where there is none. */
+            share?: string;
+            /** @description The count as it is read, with the reader’s own signs. */
+            text: string;
+            /** @description How many records of each part within it. */
+            within?: number[];
+        };
+        /** @description A cell, by the values of its row and its column; none: the total. */
+        CrossCellBody: {
+            across?: components["schemas"]["Value"][];
+            down?: components["schemas"]["Value"][];
+            query: components["schemas"]["Query"];
+        };
+        /** @description What stands behind a cell. */
+        CrossCellReply: {
+            behind?: components["schemas"]["Behind"] | null;
+            /**
+             * Format: int64
+             * @description The state of the tracker that this is of.
+             */
+            seq: number;
+        };
+        /** @description A cross-tab worked out. Its first row and its first column are totals. */
+        Crossed: {
+            /** @description By row and column; nothing where no record is. */
+            cells: (components["schemas"]["CrossCell"] | null)[][];
+            columns: components["schemas"]["CrossHead"][];
+            /** @description Under it: *97 faults*, *the sum of hours needed 472.5 h*, *29 without hours needed*. */
+            foot: string[];
+            /** @description The most that a cell leads with, totals left out. */
+            most?: string | null;
+            rows: components["schemas"]["CrossHead"][];
+            /** @description For how many records a stroke within a cell stands. */
+            stroke: number;
+            /** @description The same in words: *a stroke is a fault*. */
+            stroke_says: string;
+            /** @description What is told apart within each cell. */
+            within: components["schemas"]["CrossPart"][];
+        };
+        /** @description What stands at the head of a row or a column. */
+        CrossHead: {
+            /** @description How many records it has. */
+            count: number;
+            /** @description How many values it is of: none for the total, two for one within another. */
+            depth: number;
+            text: string;
+            /** @description The values that its records have in common, by which they are asked for. */
+            values: components["schemas"]["Value"][];
+        };
+        /**
+         * @description What stands first in each cell, is drawn, shared and put in order.
+         * @enum {string}
+         */
+        CrossLead: "count" | "figure";
+        /**
+         * @description In which order the values down the page stand.
+         * @enum {string}
+         */
+        CrossOrder: "field" | "most" | "least";
+        /** @description A value that is told apart within cells. */
+        CrossPart: {
+            count: number;
+            /** @description Its figures: *46.0 h*. */
+            figures: components["schemas"]["TallyFigure"][];
+            /** @description *reported*. */
+            text: string;
+            value: components["schemas"]["Value"];
+        };
+        /** @description A cross-tab, worked out. */
+        CrossReply: {
+            crossed: components["schemas"]["Crossed"];
+            /** @description The tables whose records it depends on. */
+            of: components["schemas"]["TableId"][];
+            /**
+             * Format: int64
+             * @description The state of the tracker that this is of.
+             */
+            seq: number;
+        };
+        /**
+         * @description Of what each cell's share is told.
+         * @enum {string}
+         */
+        CrossShare: "none" | "row" | "column" | "all";
+        /** @description Figures of records, by what they have in common. */
+        CrossTab: {
+            /** @description Whose values stand across it. */
+            across?: components["schemas"]["GroupBy"][];
+            /** @description Whose values stand down the page; those of the second within each of the first. */
+            down: components["schemas"]["GroupBy"][];
+            /** @description Values that no record has stand there too. */
+            empty?: boolean;
+            /** @description The more a cell holds, the deeper its ground. */
+            heat?: boolean;
+            leads?: components["schemas"]["CrossLead"];
+            order?: components["schemas"]["CrossOrder"];
+            share?: components["schemas"]["CrossShare"];
+            within?: components["schemas"]["FieldId"] | null;
         };
         /**
          * @description Where numbers and days are written in one way. The words stay those of the interface.
@@ -36823,6 +37272,8 @@ export interface components {
             /** @description Values are shown that no record has, where they are few: they take records. */
             empty?: boolean;
             field: components["schemas"]["FieldId"];
+            /** @description Of numbers, how wide a run of them stands together: from 0 to under 5, from 5 to under 10. */
+            step?: string | null;
         };
         /**
          * Format: int32
@@ -37951,6 +38402,24 @@ export interface components {
              * @enum {string}
              */
             value: "small" | "middle" | "large";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_CrossOrder: {
+            name: string;
+            /**
+             * @description In which order the values down the page stand.
+             * @enum {string}
+             */
+            value: "field" | "most" | "least";
+        };
+        /** @description One of a few, as it is written where one of them is chosen. */
+        Named_CrossShare: {
+            name: string;
+            /**
+             * @description Of what each cell's share is told.
+             * @enum {string}
+             */
+            value: "none" | "row" | "column" | "all";
         };
         /** @description One of a few, as it is written where one of them is chosen. */
         Named_FieldRight: {
@@ -39529,6 +39998,9 @@ export interface components {
         }) | (components["schemas"]["Cards"] & {
             /** @enum {string} */
             as: "cards";
+        }) | (components["schemas"]["CrossTab"] & {
+            /** @enum {string} */
+            as: "cross-tab";
         });
         /** @description A shape as it is offered for a table. */
         ShapeOffer: {
@@ -40731,6 +41203,10 @@ export interface components {
             buckets: components["schemas"]["Named_Bucket"][];
             /** @description How large cards are, after *cards*. */
             card_sizes: components["schemas"]["Named_CardSize"][];
+            /** @description In which order the values of a cross-tab stand. */
+            cross_orders: components["schemas"]["Named_CrossOrder"][];
+            /** @description Of what the shares in a cross-tab are, after *shares*. */
+            cross_shares: components["schemas"]["Named_CrossShare"][];
             /** @description What a role may do with single fields. */
             field_rights: components["schemas"]["Named_FieldRight"][];
             /** @description What a summary can figure. */

@@ -330,6 +330,11 @@ impl<'a> Lens<'a> {
             || sent_under_my_address()
     }
 
+    /// Whether a role opens all records of a table to the asker: whether what they count is all there is.
+    pub fn reaches_all(&self, table: TableId) -> bool {
+        self.grants(table).is_none_or(|grants| grants.iter().any(|grant| grant.rights.look == Reach::All))
+    }
+
     /// How many records of a table are there for the asker.
     pub fn count(&self, table: TableId) -> usize {
         match self.sight(table) {

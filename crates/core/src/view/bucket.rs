@@ -57,6 +57,27 @@ impl Bucket {
         }
     }
 
+    /// The same in a head, where the year is not said again if all heads are of one.
+    pub(super) fn head(self, start: Date, one_year: bool, customs: Customs) -> String {
+        match self {
+            Self::Month if one_year => start.strftime("%B").to_string(),
+            Self::Month => start.strftime("%b %Y").to_string(),
+            Self::Week => format!("week {}", start.iso_week_date().week()),
+            _ => self.text(start, customs),
+        }
+    }
+
+    /// What all of them together are called.
+    pub(super) fn all_words(self) -> &'static str {
+        match self {
+            Self::Value => "all",
+            Self::Week => "all weeks",
+            Self::Month => "all months",
+            Self::Quarter => "all quarters",
+            Self::Year => "all years",
+        }
+    }
+
     /// As it stands after the field's name in a sentence: *reported on by month*.
     pub fn words(self) -> &'static str {
         match self {

@@ -1,6 +1,6 @@
 //! Whether a view fits, and what of it is open to somebody.
 
-use super::{MAX_FIELDS, MAX_GROUPS, MAX_SORTS, Query};
+use super::{MAX_FIELDS, MAX_GROUPS, MAX_SORTS, Query, Shape, shape::step_refusal};
 use crate::{
     access::Lens,
     dataset::Dataset,
@@ -78,6 +78,16 @@ impl Query {
                 let message = "Only days and moments stand together by week, month, quarter or year.";
                 faults.push(Fault::new(FaultKind::BadRule, message).at(format!("/groups/{place}")));
             }
+        }
+        let crossed = match &self.shape {
+            Shape::CrossTab(tab) => {
+                tab.down.iter().map(|by| (by, "/shape/down")).chain(tab.across.iter().map(|by| (by, "/shape/across"))).collect()
+            }
+            _ => Vec::new(),
+        };
+        for (by, at) in self.groups.iter().map(|by| (by, "/groups")).chain(crossed) {
+            let refused = by.step.zip(shown(by.field)).and_then(|(step, kind)| step_refusal(kind, step));
+            faults.extend(refused.map(|message| Fault::new(FaultKind::BadRule, message).at(at)));
         }
         faults.extend(self.check_shape(ds, table, |field| shown(field).cloned()));
         // One that is gone is off anyway; the list is bounded by how many there can be.

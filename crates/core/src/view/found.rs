@@ -113,6 +113,13 @@ impl Query {
         };
         Found { query: self, lens, table, matching, kept, outside, shown, grouping, own: None }
     }
+
+    /// Of rows that are found already, the same.
+    pub(super) fn among<'a, 'd>(&'a self, lens: &'a Lens<'d>, table: TableId, shown: FixedBitSet) -> Found<'a, 'd> {
+        let (kept, outside, matching) = (Vec::new(), Vec::new(), shown.count_ones(..));
+        let grouping = Grouping::new(lens, table, &self.grouping(), None, &shown);
+        Found { query: self, lens, table, matching, kept, outside, shown, grouping, own: None }
+    }
 }
 
 impl<'a> Found<'a, '_> {
@@ -201,7 +208,7 @@ impl<'a> Found<'a, '_> {
 }
 
 /// Whether a condition holds for no record of which a field has this value, as far as its own tests of the field say.
-fn leaves_out(condition: &Condition, field: FieldId, value: &Value) -> bool {
+pub(super) fn leaves_out(condition: &Condition, field: FieldId, value: &Value) -> bool {
     match condition {
         Condition::Test(test) if test.path == [field] => match (&test.check, value) {
             (Check::Option { not, any }, Value::Choice(option)) => any.contains(option) == *not,

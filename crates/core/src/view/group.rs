@@ -121,6 +121,16 @@ impl Grouping {
         std::iter::once(0).chain(ends.collect::<Vec<_>>()).collect()
     }
 
+    /// Of each level, its values.
+    pub(super) fn levels(&self) -> &[Level] {
+        &self.levels
+    }
+
+    /// Of each innermost group, the place of its value at each level, and how many rows it has.
+    pub(super) fn innermost(&self) -> &[(Vec<usize>, usize)] {
+        &self.innermost
+    }
+
     /// The groups as a tree.
     pub(super) fn tree(&self, lens: &Lens<'_>, table: TableId, tallies: &Tallies<'_, '_>) -> Vec<Group> {
         if self.levels.is_empty() { Vec::new() } else { self.within(lens, table, tallies, 0, 0..self.innermost.len()) }

@@ -1,7 +1,7 @@
 //! One level of groups: which values a field has, and which row has which of them.
 
 use super::{
-    Bucket, GroupBy,
+    GroupBy,
     rank::{Ranker, day_number},
     window::small,
 };
@@ -98,7 +98,7 @@ impl Level {
             }
             _ => shown
                 .ones()
-                .map(|row| match group_key(reader, reader.cell(row), by.by, lens) {
+                .map(|row| match group_key(reader, reader.cell(row), by, lens) {
                     GroupKey::Nothing => listed(0, row, &mut firsts),
                     GroupKey::Id(id) if id < 1 << 20 => listed(id as usize, row, &mut firsts),
                     key => *numbers.entry(key).or_insert_with(|| {
@@ -118,7 +118,7 @@ impl Level {
             place[*number as usize] = small(at);
         }
         of_row.iter_mut().for_each(|number| *number = place[*number as usize]);
-        let values = by_order.iter().map(|number| group_value(reader, reader.cell(firsts[*number as usize]), by.by, lens)).collect();
+        let values = by_order.iter().map(|number| group_value(reader, reader.cell(firsts[*number as usize]), by, lens)).collect();
         let mut level = Self { of_row, values, by, empty: false };
         if by.empty {
             level.add_empty(lens, table);
@@ -128,19 +128,12 @@ impl Level {
 
     /// Puts in the values that no record has, where there are few.
     fn add_empty(&mut self, lens: &Lens<'_>, table: TableId) {
-        let possible = possible_values(lens, table, self.by);
+        let possible = possible_values(lens, table, self.by, true);
         if possible.len() > MOST_EMPTY {
             return;
         }
         self.empty = true;
-        let mut all: Vec<(Value, Option<u32>)> = self.values.drain(..).zip((0..).map(Some)).collect();
-        for value in possible {
-            if all.iter().any(|(known, _)| *known == value) {
-                continue;
-            }
-            let at = all.iter().position(|(known, _)| order_of(lens, table, self.by, &value, known).is_lt()).unwrap_or(all.len());
-            all.insert(at, (value, None));
-        }
+        let all = self.with(lens, table, possible);
         let mut place = vec![0; all.len()];
         for (now, (_, before)) in all.iter().enumerate() {
             if let Some(before) = before {
@@ -149,6 +142,51 @@ impl Level {
         }
         self.of_row.iter_mut().for_each(|number| *number = place[*number as usize]);
         self.values = all.into_iter().map(|(value, _)| value).collect();
+    }
+
+    /// Its values, each with its place, and others in between that have none.
+    fn with(&self, lens: &Lens<'_>, table: TableId, others: Vec<Value>) -> Vec<(Value, Option<u32>)> {
+        let mut all: Vec<(Value, Option<u32>)> = self.values.iter().cloned().zip((0..).map(Some)).collect();
+        for value in others {
+            if all.iter().any(|(known, _)| *known == value) {
+                continue;
+            }
+            let at = all.iter().position(|(known, _)| order_of(lens, table, self.by, &value, known).is_lt()).unwrap_or(all.len());
+            all.insert(at, (value, None));
+        }
+        all
+    }
+
+    /// Its values, each with its place, and where they are few those that no record has, whoever may write them, and the runs between
+    /// the first and the last.
+    pub(super) fn with_empty(&self, lens: &Lens<'_>, table: TableId) -> Vec<(Value, Option<u32>)> {
+        let mut others = possible_values(lens, table, self.by, false);
+        others.extend(self.between());
+        if others.len() > MOST_EMPTY {
+            others.clear();
+        }
+        // Nothing is no value that one looks for in vain.
+        others.retain(|value| *value != Value::Empty);
+        self.with(lens, table, others)
+    }
+
+    /// The runs of days or numbers between the first and the last that there is.
+    fn between(&self) -> Vec<Value> {
+        let runs = |value: &Value| match (value, self.by.step) {
+            (Value::Date(day), _) if !self.by.by.is_value() => {
+                self.by.by.days(*day).1.tomorrow().ok().map(|next| Value::Date(self.by.by.start(next)))
+            }
+            (Value::Number(number), Some(step)) => number.checked_add(step).map(|next| Value::Number(next.normalize())),
+            _ => None,
+        };
+        let order = |a: &&Value, b: &&Value| match (a, b) {
+            (Value::Date(a), Value::Date(b)) => a.cmp(b),
+            (Value::Number(a), Value::Number(b)) => a.cmp(b),
+            _ => Ordering::Equal,
+        };
+        let in_runs = || self.values.iter().filter(|value| runs(value).is_some());
+        let (Some(first), Some(last)) = (in_runs().min_by(order), in_runs().max_by(order)) else { return Vec::new() };
+        std::iter::successors(Some(first.clone()), |value| runs(value).filter(|_| value != last)).take(MOST_EMPTY + 1).collect()
     }
 
     /// Puts its values into another order: for each place, the one that stands there now.
@@ -161,16 +199,27 @@ impl Level {
         self.values = by_order.iter().map(|before| self.values[*before].clone()).collect();
     }
 
+    pub(super) fn by(&self) -> GroupBy {
+        self.by
+    }
+
     pub(super) fn text(&self, lens: &Lens<'_>, table: TableId, value: &Value) -> String {
         match value {
             Value::Date(start) if !self.by.by.is_value() => self.by.by.text(*start, lens.clock.customs()),
+            Value::Number(from) if self.by.step.is_some() => {
+                let shown = |number: Decimal| lens.cell_text(table, self.by.field, crate::value::Cell::Number(number));
+                let to = self.by.step.and_then(|step| from.checked_add(step));
+                to.map_or_else(|| shown(*from), |to| format!("{} to under {}", shown(*from), shown(to)))
+            }
             other => lens.cell_text(table, self.by.field, other.as_cell()),
         }
     }
 }
 
 /// The values that a field can have, where they can be told: the options of a choice, the records of a table that it links to.
-fn possible_values(lens: &Lens<'_>, table: TableId, by: GroupBy) -> Vec<Value> {
+///
+/// `takes`: only those that it takes from whoever writes in it; the others have people and records of computed fields, too.
+fn possible_values(lens: &Lens<'_>, table: TableId, by: GroupBy, takes: bool) -> Vec<Value> {
     let Some((_, kind)) = lens.ds.shown_kind(table, by.field) else { return Vec::new() };
     let home = lens.ds.table(table).and_then(|home| home.def.field(by.field));
     let (typed, required) = home.map_or((false, false), |def| (def.kind.takes_input(), def.required));
@@ -178,8 +227,10 @@ fn possible_values(lens: &Lens<'_>, table: TableId, by: GroupBy) -> Vec<Value> {
         Kind::Choice { options, .. } => options.iter().map(|option| Value::Choice(option.id)).collect(),
         Kind::YesNo => vec![Value::Logical(false), Value::Logical(true)],
         Kind::Rating { most } => (1..=*most).map(|stars| Value::Number(stars.into())).collect(),
-        Kind::Link(link) if typed => lens.records(link.to).take(MOST_EMPTY + 1).map(|record| Value::Links(vec![record])).collect(),
-        Kind::Person if typed => lens.ds.people.here().take(MOST_EMPTY + 1).map(|person| Value::Person(person.id)).collect(),
+        Kind::Link(link) if typed || !takes && lens.opens(link.to) => {
+            lens.records(link.to).take(MOST_EMPTY + 1).map(|record| Value::Links(vec![record])).collect()
+        }
+        Kind::Person if typed && takes => lens.ds.people.here().take(MOST_EMPTY + 1).map(|person| Value::Person(person.id)).collect(),
         _ => Vec::new(),
     };
     if typed && !required && !values.is_empty() {
@@ -199,13 +250,15 @@ fn order_of(lens: &Lens<'_>, table: TableId, by: GroupBy, a: &Value, b: &Value) 
         (Value::Choice(a), Value::Choice(b)) => place(*a).cmp(&place(*b)),
         (Value::Logical(a), Value::Logical(b)) => a.cmp(b),
         (Value::Number(a), Value::Number(b)) => a.cmp(b),
+        (Value::Date(a), Value::Date(b)) => a.cmp(b),
         _ => natural_cmp(&lens.cell_text(table, by.field, a.as_cell()), &lens.cell_text(table, by.field, b.as_cell())),
     };
     if by.descending { order.reverse() } else { order }
 }
 
 /// Records with the same key stand in the same group: links by their first record, instants by their day.
-fn group_key<'a>(reader: &Reader<'a>, cell: Cell<'a>, by: Bucket, lens: &Lens<'_>) -> GroupKey<'a> {
+fn group_key<'a>(reader: &Reader<'a>, cell: Cell<'a>, group: GroupBy, lens: &Lens<'_>) -> GroupKey<'a> {
+    let by = group.by;
     match cell {
         Cell::Empty => GroupKey::Nothing,
         Cell::Choice(option) => GroupKey::Id(option.get()),
@@ -214,7 +267,7 @@ fn group_key<'a>(reader: &Reader<'a>, cell: Cell<'a>, by: Bucket, lens: &Lens<'_
         Cell::Date(date) => GroupKey::Number(day_number(by.start(date))),
         Cell::Instant(instant) => GroupKey::Number(day_number(by.start(day_of(instant, lens)))),
         Cell::Range(start, _) if !by.is_value() => GroupKey::Number(day_number(by.start(start))),
-        Cell::Number(number) => GroupKey::Decimal(number.normalize()),
+        Cell::Number(number) => GroupKey::Decimal(step_start(number, group.step)),
         Cell::Text(text) => GroupKey::Text(fold(text)),
         Cell::Logical(yes) => GroupKey::Number(u64::from(yes)),
         Cell::Choices(options) => GroupKey::Ids(options.iter().map(|o| o.get()).collect()),
@@ -233,8 +286,16 @@ fn day_of(instant: jiff::Timestamp, lens: &Lens<'_>) -> Date {
     instant.to_zoned(lens.clock().zone.clone()).date()
 }
 
-fn group_value(reader: &Reader<'_>, cell: Cell<'_>, by: Bucket, lens: &Lens<'_>) -> Value {
+/// The number with which the run of numbers begins in which this one lies.
+fn step_start(number: Decimal, step: Option<Decimal>) -> Decimal {
+    let runs = step.and_then(|step| number.checked_div(step)?.floor().checked_mul(step));
+    runs.unwrap_or(number).normalize()
+}
+
+fn group_value(reader: &Reader<'_>, cell: Cell<'_>, group: GroupBy, lens: &Lens<'_>) -> Value {
+    let by = group.by;
     match cell {
+        Cell::Number(number) if group.step.is_some() => Value::Number(step_start(number, group.step)),
         Cell::Date(date) => Value::Date(by.start(date)),
         Cell::Range(start, _) if !by.is_value() => Value::Date(by.start(start)),
         Cell::Instant(instant) if !by.is_value() => Value::Date(by.start(day_of(instant, lens))),

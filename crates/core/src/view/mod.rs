@@ -3,6 +3,7 @@
 mod almanac;
 mod bucket;
 mod check;
+mod crosstab;
 mod found;
 mod group;
 mod hits;
@@ -26,6 +27,7 @@ pub use almanac::{
     MOST_HOURS, MOST_OF_A_DAY, Mark, Stretch, Thread, Twice, WorkingHours,
 };
 pub use bucket::Bucket;
+pub use crosstab::{CrossCell, CrossHead, CrossPart, CrossRecords, CrossSheet, Crossed};
 pub use found::{Found, Outcome, Slice, Whole, Window};
 pub use group::Group;
 pub use hits::{Hit, Hits};
@@ -33,7 +35,10 @@ pub use like::Likeness;
 pub use moving::{MoveRehearsal, Moving};
 pub use own::{Ordering, OwnOrder, Placed, Rank, Spot};
 pub use rows::{Candidate, CellView, Drawn, Row, Waiting};
-pub use shape::{CardSize, Cards, Fit, LaneLimit, Lanes, LineWeight, RowHeight, RowsShape, Shape, ShapeOffer};
+pub use shape::{
+    CardSize, Cards, CrossLead, CrossOrder, CrossShare, CrossTab, Fit, LaneLimit, Lanes, LineWeight, RowHeight, RowsShape, Shape,
+    ShapeOffer,
+};
 pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue, SlipYear};
 pub use tally::TallyFigure;
 pub use words::PartAlone;
@@ -46,6 +51,7 @@ use crate::{
     id::{FieldId, HighlightId, PersonId, TableId, ViewId},
     names::{Name, Names},
 };
+use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -147,6 +153,9 @@ pub struct GroupBy {
     /// Of days and moments, how long a run of them stands together.
     #[serde(default, skip_serializing_if = "Bucket::is_value")]
     pub by: Bucket,
+    /// Of numbers, how wide a run of them stands together: from 0 to under 5, from 5 to under 10.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub step: Option<Decimal>,
     /// Last first. What has no value stands at the end either way.
     #[serde(default)]
     pub descending: bool,
@@ -158,7 +167,14 @@ pub struct GroupBy {
 impl GroupBy {
     /// By each value of a field, first to last.
     pub fn of(field: FieldId) -> Self {
-        Self { field, by: Bucket::Value, descending: false, empty: false }
+        Self { field, by: Bucket::Value, step: None, descending: false, empty: false }
+    }
+
+    /// What is said behind the field's name: * by month*, * in steps of 5*, *, last first*.
+    pub(crate) fn run_words(&self) -> String {
+        let run = if self.by.is_value() { String::new() } else { format!(" {}", self.by.words()) };
+        let steps = self.step.map(|step| format!(" in steps of {}", step.normalize())).unwrap_or_default();
+        format!("{run}{steps}{}", if self.descending { ", last first" } else { "" })
     }
 }
 
@@ -201,14 +217,14 @@ impl Query {
                 std::iter::once(GroupBy { empty: true, ..GroupBy::of(lanes.by) }).chain(bands).collect()
             }
             Shape::Rows(_) | Shape::Cards(_) => self.groups.clone(),
-            // Its days are its groups.
-            Shape::Calendar(_) => Vec::new(),
+            // Its days are its groups, or its rows and columns.
+            Shape::Calendar(_) | Shape::CrossTab(_) => Vec::new(),
         }
     }
 
-    /// Whether its records have an order: a calendar’s have days.
+    /// Whether its records have an order: a calendar’s have days, those of a cross-tab stand in its cells.
     pub fn is_ordered(&self) -> bool {
-        !matches!(self.shape, Shape::Calendar(_))
+        !matches!(self.shape, Shape::Calendar(_) | Shape::CrossTab(_))
     }
 
     /// Every field that it names: shown, grouped, sorted, counted or asked for.

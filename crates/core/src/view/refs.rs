@@ -56,6 +56,18 @@ fn shape(of: &mut Shape, see: &mut See<'_>) {
                 *of = Shape::default();
             }
         }
+        Shape::CrossTab(tab) => {
+            let stands = Hold::Shows("counts by it");
+            tab.down.retain_mut(|by| field(&mut by.field, stands, see));
+            tab.across.retain_mut(|by| field(&mut by.field, stands, see));
+            maybe(&mut tab.within, stands, see);
+            if tab.down.is_empty() {
+                tab.down = std::mem::take(&mut tab.across);
+            }
+            if tab.down.is_empty() {
+                *of = Shape::default();
+            }
+        }
         Shape::Lanes(lanes) => {
             if !field(&mut lanes.by, Hold::Shows("has its lanes by it"), see) {
                 *of = Shape::default();

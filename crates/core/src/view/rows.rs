@@ -136,7 +136,7 @@ impl Query {
         let (pictured, most) = match &self.shape {
             Shape::Cards(cards) => (cards.picture, if cards.fit == Fit::Strip { STRIP } else { 1 }),
             Shape::Lanes(lanes) => (lanes.picture, 1),
-            Shape::Rows(_) | Shape::Calendar(_) => (None, 0),
+            Shape::Rows(_) | Shape::Calendar(_) | Shape::CrossTab(_) => (None, 0),
         };
         let pictures = pictured.filter(|field| lens.reads(table, *field)).map(|field| lens.reader(table, field));
         let drawn = self.drawing(lens, table);

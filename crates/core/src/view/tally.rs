@@ -14,7 +14,7 @@ use jiff::Timestamp;
 use jiff::civil::Date;
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
-use std::{collections::HashSet, ops::Range};
+use std::collections::HashSet;
 
 /// A figure and how it reads.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -35,8 +35,8 @@ pub(super) struct Tallies<'a, 'd> {
 
 /// What one figure is of, by innermost group.
 trait Tallied {
-    /// The figure over a run of groups; nothing where nothing is figured.
-    fn over(&self, groups: Range<usize>) -> Option<Value>;
+    /// The figure over some groups; nothing where nothing is figured.
+    fn over(&self, groups: &mut dyn Iterator<Item = usize>) -> Option<Value>;
 }
 
 /// What comes in cell by cell, and can be put together.
@@ -52,9 +52,9 @@ struct Gathered<G> {
 }
 
 impl<G: Gather> Tallied for Gathered<G> {
-    fn over(&self, groups: Range<usize>) -> Option<Value> {
+    fn over(&self, groups: &mut dyn Iterator<Item = usize>) -> Option<Value> {
         let mut whole = G::default();
-        self.of_group.get(groups)?.iter().for_each(|group| whole.merge(group));
+        groups.filter_map(|group| self.of_group.get(group)).for_each(|group| whole.merge(group));
         (self.figure)(&whole)
     }
 }
@@ -105,9 +105,9 @@ impl<'a, 'd> Tallies<'a, 'd> {
         Self { lens, table, each: wanted.iter().map(ready).collect(), customs: lens.clock.customs() }
     }
 
-    /// Each figure over a run of innermost groups.
-    pub(super) fn over(&self, groups: Range<usize>) -> Vec<TallyFigure> {
-        let figure = |(tally, kind, tallied): &(Tally, Kind, Box<dyn Tallied>)| match tallied.over(groups.clone()) {
+    /// Each figure over some innermost groups.
+    pub(super) fn over(&self, groups: impl Iterator<Item = usize> + Clone) -> Vec<TallyFigure> {
+        let figure = |(tally, kind, tallied): &(Tally, Kind, Box<dyn Tallied>)| match tallied.over(&mut groups.clone()) {
             Some(Value::Number(number)) => {
                 let finer = matches!(tally.figure, Figure::Average | Figure::Median);
                 let number = if finer { number.round_dp(average_decimals(kind)) } else { number };

@@ -30,6 +30,24 @@ impl Query {
             s.plain(format!(" of {} {noun} where ", count(total)));
             condition_phrases(&mut s, &self.condition, lens, table, "/condition");
         }
+        if let Shape::CrossTab(tab) = &self.shape {
+            tab.say(&mut s, lens, table, !self.tallies.is_empty());
+            self.say_figures(&mut s, lens, table);
+            s.plain(", as ");
+            s.edit(self.shape.words(lens, table), "/shape");
+            s.plain(".");
+            s.offer("condition", "/condition");
+            if tab.across.is_empty() {
+                s.offer("across", "/shape/across");
+            }
+            if tab.within.is_none() {
+                s.offer("within", "/shape/within");
+            }
+            if self.tallies.is_empty() {
+                s.offer("figure", "/tallies");
+            }
+            return s.phrases();
+        }
         let lanes = matches!(self.shape, Shape::Lanes(_));
         // Across lanes lies one band at most.
         for (place, group) in self.groups.iter().enumerate().filter(|(_, group)| !lanes || self.grouping().contains(group)) {
@@ -38,9 +56,7 @@ impl Query {
                 (false, 0) => ", grouped by ",
                 (false, _) => " and ",
             });
-            let run = if group.by.is_value() { String::new() } else { format!(" {}", group.by.words()) };
-            let last_first = if group.descending { ", last first" } else { "" };
-            s.edit(format!("{}{run}{last_first}", field_name(lens, table, group.field)), format!("/groups/{place}"));
+            s.edit(format!("{}{}", field_name(lens, table, group.field), group.run_words()), format!("/groups/{place}"));
         }
         for (place, sort) in self.sorts.iter().enumerate() {
             s.plain(if place == 0 { ", " } else { ", then " });
@@ -64,10 +80,8 @@ impl Query {
             s.plain(", ");
             s.edit(if acting == highlights.len() { all } else { format!("{acting} of {all}") }, "/without");
         }
-        if !matches!(self.shape, Shape::Rows(_)) && !self.tallies.is_empty() {
-            let figure = |tally: &Tally| format!("{} {}", tally.figure.words(), field_name(lens, table, tally.field));
-            s.plain(", with ");
-            s.edit(list_text(&self.tallies.iter().map(figure).collect::<Vec<_>>(), "and"), "/tallies");
+        if !matches!(self.shape, Shape::Rows(_)) {
+            self.say_figures(&mut s, lens, table);
         }
         s.plain(", as ");
         s.edit(self.shape.words(lens, table), "/shape");
@@ -88,6 +102,16 @@ impl Query {
             s.offer("highlight", "/without");
         }
         s.phrases()
+    }
+
+    /// *, with the sum of hours needed*.
+    fn say_figures(&self, s: &mut Sentence, lens: &Lens<'_>, table: TableId) {
+        if self.tallies.is_empty() {
+            return;
+        }
+        let figure = |tally: &Tally| format!("{} {}", tally.figure.words(), field_name(lens, table, tally.field));
+        s.plain(", with ");
+        s.edit(list_text(&self.tallies.iter().map(figure).collect::<Vec<_>>(), "and"), "/tallies");
     }
 }
 

@@ -16,6 +16,7 @@ mod building;
 mod bulk;
 mod conversions;
 mod course;
+mod crosstab;
 mod everyday;
 mod exports;
 mod faults;

@@ -19,6 +19,7 @@ mod forms;
 mod highlights;
 mod hours;
 mod orders;
+mod reporting;
 mod rows;
 mod sentence;
 mod shapes;

@@ -6,6 +6,7 @@ mod areas;
 mod automations;
 mod blocks;
 mod bulk;
+mod crosstabs;
 mod described;
 mod drafts;
 mod entrance;
@@ -204,6 +205,8 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(views::slices))
         .routes(routes!(views::list))
         .routes(routes!(views::days))
+        .routes(routes!(crosstabs::crossed))
+        .routes(routes!(crosstabs::cell))
         .routes(routes!(views::slip))
         .routes(routes!(orders::order))
         .routes(routes!(orders::move_view))

@@ -21,7 +21,7 @@ use westerfall_core::{
     pack::{Pack, Packing},
     schema::Kind,
     value::Value,
-    view::{Query, Window},
+    view::{Query, Shape, Window},
 };
 use westerfall_sheets::{Column, Format, read_package, write_looking, write_package};
 
@@ -67,6 +67,19 @@ pub(super) async fn export(
     let written = here.app.rooms.apart(move || {
         let _turn = turn;
         let lens = look.lens();
+        let format = match body.format {
+            ExportFormat::Csv => Format::Csv,
+            ExportFormat::Xlsx => Format::Xlsx,
+            ExportFormat::Ods => Format::Ods,
+            ExportFormat::Json => Format::Json,
+        };
+        if matches!(query.shape, Shape::CrossTab(_)) {
+            let sheet = query.crossed(&lens, table)?.sheet(&query, &lens, table);
+            let column = |(name, decimals): (String, u32)| Column { name, width: 120, decimals, percent: false };
+            let columns: Vec<Column> = sheet.columns.into_iter().map(column).collect();
+            let written = write_looking(format, &body.name, &columns, &sheet.rows, &[]).map_err(|e| Problem::internal(&e))?;
+            return Ok((written, body.name));
+        }
         let own = body.view.and_then(|view| lens.own_order(view));
         let outcome = query.run(&lens, table, &Window { rows: 0..usize::MAX, keep: &[], own });
         let fields: Vec<_> = query.fields.iter().collect();
@@ -83,15 +96,10 @@ pub(super) async fn export(
         let rows = lens.raw_rows(table, &records, &fields.iter().map(|f| f.field).collect::<Vec<_>>());
         // Only in one of these formats do cells look like anything.
         let looks = if matches!(body.format, ExportFormat::Xlsx) { lens.cell_looks(&query, table, &records) } else { Vec::new() };
-        let format = match body.format {
-            ExportFormat::Csv => Format::Csv,
-            ExportFormat::Xlsx => Format::Xlsx,
-            ExportFormat::Ods => Format::Ods,
-            ExportFormat::Json => Format::Json,
-        };
-        write_looking(format, &body.name, &columns, &rows, &looks).map(|written| (written, body.name))
+        let written = write_looking(format, &body.name, &columns, &rows, &looks).map_err(|e| Problem::internal(&e))?;
+        Ok::<_, Problem>((written, body.name))
     });
-    let (written, name) = written.await?.map_err(|e| Problem::internal(&e))?;
+    let (written, name) = written.await??;
     Ok(download(written.bytes, written.media, &name, written.ending))
 }
 

@@ -8,6 +8,7 @@ mod automations;
 mod building;
 mod bulk;
 mod contract;
+mod crosstabs;
 mod designing;
 mod drafts;
 mod exporting;

@@ -29,7 +29,7 @@ import {
   mdiWeb,
 } from '@mdi/js'
 import { decimalMark } from '@/theme/own'
-import type { CalcError, Cell, Choice, Field, Kind } from '@/api/types'
+import type { CalcError, Cell, Choice, Field, Kind, Value } from '@/api/types'
 
 /** What one edits a value with. */
 export type Editor = 'parts' | 'line' | 'long' | 'choice' | 'person' | 'link' | 'files' | 'yes'
@@ -136,6 +136,12 @@ export function optionOf(field: Field, cell: Cell | null | undefined): Choice | 
 
 export function hue(option: Choice | undefined): string | undefined {
   return option && `var(--${option.hue})`
+}
+
+/** The colour of a value that a choice has. */
+export function hueOfValue(field: Field | undefined, value: Value): string | undefined {
+  const id = typeof value === 'object' && 'choice' in value ? value.choice : undefined
+  return id === undefined || !field ? undefined : hue(options(field).find((one) => one.id === id))
 }
 
 /** What is typed to get this cell again: the text, without the unit and the thousands marks of plain numbers. */

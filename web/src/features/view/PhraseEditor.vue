@@ -113,6 +113,7 @@ function words(order: Order): string[] {
     :table="table"
     :shape="shape"
     :offers="shapes ?? []"
+    :alone="shape.as === 'cross-tab' && rule !== '/shape'"
     :figure="figure"
     :query="query"
     @change="emit('change', { shape: $event })"

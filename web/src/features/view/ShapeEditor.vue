@@ -6,6 +6,7 @@ import type { Query, Shape, ShapeOffer, Table } from '@/api/types'
 import { useTracker } from '@/features/tracker/tracker'
 import AlmanacShapeEditor from './shape/AlmanacShapeEditor.vue'
 import CardsShapeEditor from './shape/CardsShapeEditor.vue'
+import CrossShapeEditor from './shape/CrossShapeEditor.vue'
 import LanesShapeEditor from './shape/LanesShapeEditor.vue'
 import RowsShapeEditor from './shape/RowsShapeEditor.vue'
 import ShapeSketch from './ShapeSketch.vue'
@@ -17,6 +18,8 @@ const props = defineProps<{
   offers: ShapeOffer[]
   /** The first figure of the view. */
   figure?: string
+  /** Whether only what this shape has is edited, and no other offered. */
+  alone?: boolean
   /** What the view shows, by which the shapes are sketched. */
   query?: Query
 }>()
@@ -28,7 +31,7 @@ const { sketch } = useSketches({
   table: () => props.table,
   query: () => props.query ?? { fields: [] },
   offers: () => props.offers,
-  on: () => !!props.query,
+  on: () => !!props.query && !props.alone,
 })
 const offer = computed(() => props.offers.find((one) => one.name === props.shape.as))
 function choose(one: ShapeOffer) {
@@ -38,7 +41,7 @@ function choose(one: ShapeOffer) {
 
 <template>
   <div class="shapes">
-    <div class="offers" role="radiogroup" aria-label="Shape">
+    <div v-if="!alone" class="offers" role="radiogroup" aria-label="Shape">
       <button
         v-for="one in offers"
         :key="one.name"
@@ -54,7 +57,7 @@ function choose(one: ShapeOffer) {
         <span class="quiet">{{ one.missing || one.says }}</span>
       </button>
     </div>
-    <template v-for="one in offers" :key="`make ${one.name}`">
+    <template v-for="one in alone ? [] : offers" :key="`make ${one.name}`">
       <p v-if="one.makes"
         ><button type="button" class="link" :data-test="`make-for-${one.name}`" @click="emit('make', one)"
           >Make such a field for {{ one.name }}</button
@@ -81,6 +84,14 @@ function choose(one: ShapeOffer) {
       :by="offer?.by ?? []"
       :figure="figure"
       @change="emit('change', { ...$event, as: 'calendar' })"
+    />
+    <CrossShapeEditor
+      v-else-if="shape.as === 'cross-tab'"
+      :shape="shape"
+      :table="table"
+      :by="offer?.by ?? []"
+      :figure="figure"
+      @change="emit('change', { ...$event, as: 'cross-tab' })"
     />
     <CardsShapeEditor v-else :shape="shape" :table="table" :by="offer?.by ?? []" @change="emit('change', { ...$event, as: 'cards' })" />
   </div>

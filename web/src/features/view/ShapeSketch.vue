@@ -24,6 +24,13 @@ const lanes = computed(() => {
 })
 const most = computed(() => Math.max(1, ...(props.sketch?.days ?? [])))
 const weeks = computed(() => [0, 1, 2].map((week) => ({ y: 14 + week * 22, days: props.sketch?.days.slice(week * 7, week * 7 + 7) ?? [] })))
+/** Strokes in the cells of three lines: the lanes’ counts, where they are known, each a little less in the next line. */
+const crossed = computed(() => {
+  const counts = lanes.value.length ? lanes.value.map((lane) => lane.strokes.length) : [5, 3, 7]
+  return [1, 0.6, 0.3].map((share) =>
+    counts.slice(0, 3).flatMap((count, n) => Array.from({ length: Math.min(9, Math.ceil(count * share)) }, (_, s) => 40 + n * 32 + s * 3)),
+  )
+})
 const plates = computed(() => props.sketch?.plates ?? [])
 </script>
 
@@ -73,6 +80,14 @@ const plates = computed(() => props.sketch?.plates ?? [])
           :d="`M${n * 18.5 + 8} ${week.y}v-${3 + (count / most) * 8}`"
           class="day"
         />
+      </g>
+    </template>
+    <template v-else-if="name === 'cross-tab'">
+      <path :d="`M0 14h${WIDE}`" class="rule" />
+      <path d="M36 2v56" class="hair" />
+      <g v-for="(line, n) in crossed" :key="n">
+        <path v-for="(x, s) in line" :key="s" :d="`M${x} ${20 + n * 15}v9`" />
+        <path :d="`M0 ${24 + n * 15}h26`" class="hair" />
       </g>
     </template>
     <template v-else>

@@ -22,6 +22,7 @@ import { useAltering } from './altering'
 import { useBeside } from './beside'
 import AlmanacBoard from './calendar/AlmanacBoard.vue'
 import CardsCatalogue from './cards/CardsCatalogue.vue'
+import CrossTable from './crosstab/CrossTable.vue'
 import LanesBoard from './lanes/LanesBoard.vue'
 import { useScreen } from './screen'
 import { useShaping } from './shaping'
@@ -86,6 +87,8 @@ const columns = computed(() => fields.value.map((one) => one.field))
 const lanes = computed(() => (query.value?.shape?.as === 'lanes' && !besideFolio.value ? query.value.shape : undefined))
 const calendar = computed(() => (query.value?.shape?.as === 'calendar' && !besideFolio.value ? query.value.shape : undefined))
 const cards = computed(() => (query.value?.shape?.as === 'cards' && !besideFolio.value ? query.value.shape : undefined))
+
+const cross = computed(() => (query.value?.shape?.as === 'cross-tab' && !besideFolio.value ? query.value.shape : undefined))
 
 const { shaping, made, before, shape, makeFor, shaped } = useShaping({
   table,
@@ -211,7 +214,7 @@ const finding = useFinding({
 })
 const findBar = ref<InstanceType<typeof FindBar>>()
 function find(field: number | null = null) {
-  if (calendar.value) return
+  if (calendar.value || cross.value) return
   finding.begin(field)
   void findBar.value?.focus()
 }
@@ -254,6 +257,8 @@ async function saveView() {
   })
 }
 
+const printHere = () => window.print()
+
 const FORMATS = ['csv', 'xlsx', 'ods', 'json'] as const
 
 /** What the view shows, as a file. */
@@ -294,7 +299,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       await (event.shiftKey || letter === 'y' ? edits.redo() : edits.undo())
       await shown.refresh()
     })
-  } else if (mod && letter === 'f' && !event.shiftKey && !calendar.value) {
+  } else if (mod && letter === 'f' && !event.shiftKey && !calendar.value && !cross.value) {
     // What is out of sight is not on the page, where the browser itself would look.
     event.preventDefault()
     find()
@@ -345,12 +350,13 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
                 >Export as {{ format.toUpperCase() }}</button
               >
               <router-link
-                v-if="view && !calendar && !lanes"
+                v-if="view && !calendar && !lanes && !cross"
                 data-test="to-paper"
                 :to="{ name: 'print', params: { tracker, table: tableId, view: view.id } }"
                 >Print</router-link
               >
-              <button v-if="!calendar" data-test="find-here" @click="find()">Find here <kbd>Ctrl F</kbd></button>
+              <button v-if="cross" data-test="print-cross" @click="printHere">Print</button>
+              <button v-if="!calendar && !cross" data-test="find-here" @click="find()">Find here <kbd>Ctrl F</kbd></button>
               <router-link v-if="!standing" data-test="to-doubles" :to="{ name: 'doubles', params: { tracker, table: tableId } }"
                 >Find what is there twice</router-link
               >
@@ -471,6 +477,20 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @why="why"
         @drop="dropPhrase"
         @gone="keep = [$event]"
+      />
+      <CrossTable
+        v-else-if="cross"
+        ref="grid"
+        :key="`cross ${tableId}`"
+        :tracker="tracker"
+        :table="table"
+        :fields="columns"
+        :window="shown"
+        :query="asked"
+        :shape="cross"
+        @open="openFolio"
+        @rows="change({ condition: narrowed(query?.condition, $event), shape: { as: 'rows' } })"
+        @drop="dropPhrase"
       />
       <RowsGrid
         v-else

@@ -1,11 +1,14 @@
 //! The shape in which a view shows its records, and what each shape needs.
 
 mod cards;
+mod crosstab;
 mod lanes;
 mod offers;
 mod rows;
 
 pub use cards::{CardSize, Cards, Fit};
+pub use crosstab::{CrossLead, CrossOrder, CrossShare, CrossTab};
+pub(super) use crosstab::{has_shares, step_refusal};
 pub use lanes::{LaneLimit, Lanes};
 pub use offers::ShapeOffer;
 pub use rows::{LineWeight, RowHeight, RowsShape};
@@ -34,6 +37,8 @@ pub enum Shape {
     Lanes(Lanes),
     Calendar(Almanac),
     Cards(Cards),
+    #[serde(rename = "cross-tab")]
+    CrossTab(CrossTab),
 }
 
 impl Default for Shape {
@@ -53,6 +58,7 @@ impl Shape {
         match self {
             Shape::Lanes(lanes) => Some(lanes.by),
             Shape::Calendar(almanac) => almanac.dates.first().map(|date| date.start),
+            Shape::CrossTab(tab) => tab.down.first().map(|by| by.field),
             Shape::Rows(_) | Shape::Cards(_) => None,
         }
     }
@@ -70,6 +76,7 @@ impl Shape {
                 Shape::Lanes(Lanes { picture: lanes.picture.filter(|field| open(*field)), ..lanes.clone() })
             }
             Shape::Calendar(almanac) => almanac.as_open_to(open).map(Shape::Calendar).unwrap_or_default(),
+            Shape::CrossTab(tab) => tab.as_open_to(open).map(Shape::CrossTab).unwrap_or_default(),
             other if other.needs().is_none_or(open) => other.clone(),
             _ => Shape::default(),
         }
@@ -104,6 +111,7 @@ impl Shape {
             }
             Shape::Cards(Cards { picture: Some(picture), .. }) => format!("cards with {}", name(*picture)),
             Shape::Cards(_) => "cards".to_owned(),
+            Shape::CrossTab(_) => "a cross-tab".to_owned(),
         }
     }
 }
@@ -128,6 +136,7 @@ impl Query {
         match &self.shape {
             Shape::Rows(_) => {}
             Shape::Calendar(almanac) => faults.extend(almanac.check(ds, name, &shown)),
+            Shape::CrossTab(tab) => faults.extend(tab.check(name, &shown)),
             Shape::Lanes(lanes) => {
                 let by = &lanes.by;
                 match shown(*by) {

@@ -1,12 +1,16 @@
 //! The shapes that a table can be shown in, as they are offered to somebody.
 
-use super::{Cards, Lanes, Shape, lanes::makes_lanes};
+use super::{
+    Cards, CrossTab, Lanes, Shape,
+    crosstab::{crosses, stands_within},
+    lanes::makes_lanes,
+};
 use crate::{
     access::Lens,
     id::{FieldId, TableId},
     schema::{FieldDef, Kind},
     view::{
-        Query,
+        Bucket, GroupBy, Query,
         almanac::{Almanac, AlmanacDate, marks_days},
     },
 };
@@ -31,6 +35,18 @@ pub struct ShapeOffer {
 }
 
 impl Query {
+    /// A cross-tab as it begins: by what the view is grouped by or a likely field, across by the months of a day, or by another field.
+    fn cross(&self, by: &[FieldId], dates: &[FieldId], choices: Vec<FieldId>) -> Option<CrossTab> {
+        let by_month = |field: &FieldId| GroupBy { by: Bucket::Month, ..GroupBy::of(*field) };
+        let mut down = by.iter().map(|field| GroupBy::of(*field));
+        let days = dates.first().map(by_month);
+        let first = down.next().or(days)?;
+        let across = days.filter(|days| days.field != first.field).or(down.next());
+        let named = |field: FieldId| first.field == field || across.is_some_and(|by| by.field == field);
+        let within = choices.into_iter().find(|field| !named(*field));
+        Some(CrossTab { across: across.into_iter().collect(), within, ..CrossTab::by(first) })
+    }
+
     /// The shapes that a table can be shown in, as they are offered to somebody.
     pub fn shapes(&self, lens: &Lens<'_>, table: TableId) -> Vec<ShapeOffer> {
         let Some(home) = lens.dataset().table(table) else { return Vec::new() };
@@ -48,6 +64,11 @@ impl Query {
         by.sort_by_key(likely);
         let mut dates = open(marks_days);
         dates.sort_by_key(|field| !lens.writes(table, *field));
+        let cross = self.cross(&by, &dates, open(stands_within));
+        let mut crossed = by.clone();
+        crossed.extend(dates.iter().copied().chain(open(crosses)));
+        let mut seen = std::collections::HashSet::new();
+        crossed.retain(|field| seen.insert(*field));
         let pictures = open(|kind| matches!(kind, Kind::Files));
         let (one, many) = (&home.def.one, home.def.many());
         let lanes = by.first().map(|by| Shape::Lanes(Lanes::by(*by)));
@@ -89,6 +110,19 @@ impl Query {
                 begins: Some(cards),
                 by: pictures,
                 ..offer("cards", format!("A picture of each {one}, with what is said of it beneath."))
+            },
+            ShapeOffer {
+                missing: if cross.is_none() {
+                    format!("A cross-tab stands by what {many} have in common: a choice, a person, a day. No {one} has such a field.")
+                } else {
+                    String::new()
+                },
+                begins: cross.map(Shape::CrossTab),
+                by: crossed,
+                ..offer(
+                    "cross-tab",
+                    format!("How many {many} there are, or a figure of them, by what they have in common down and across."),
+                )
             },
         ]
     }

@@ -1,6 +1,6 @@
 // Lanes as they are drawn: one for each value, in their order, those put away beside them, and combs at one scale. Pure.
 import type { Field, Group, LaneLimit, LanesShape, Value } from '@/api/types'
-import { hue, options } from '@/features/cell/kinds'
+import { hueOfValue } from '@/features/cell/kinds'
 import { headsOf, isSame, type Head } from '../layout'
 
 export interface Lane {
@@ -22,17 +22,12 @@ export interface Lanes {
 }
 
 export function lanesOf(groups: readonly Group[], shape: LanesShape, field: Field | undefined): Lanes {
-  const colour = (value: Value) => {
-    const id = typeof value === 'object' && 'choice' in value ? value.choice : undefined
-    const option = field && options(field).find((one) => one.id === id)
-    return option && hue(option)
-  }
   const lanes = headsOf(groups)
     .filter((head) => head.path.length === 1)
     .map((head) => ({
       head,
       group: head.group,
-      hue: colour(head.group.value),
+      hue: hueOfValue(field, head.group.value),
       limit: shape.limits?.find((limit) => isSame(limit.lane, head.group.value)),
       narrow: !!shape.narrow?.some((value) => isSame(value, head.group.value)),
     }))

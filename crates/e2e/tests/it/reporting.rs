@@ -1,0 +1,74 @@
+//! Figures that are read: a cross-tab, drilled into.
+
+use thirtyfour::prelude::*;
+use westerfall_e2e::{Driver, Server};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_cross_tab_by_district_and_month_is_drilled_into() {
+    let server = Server::start(120).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    // From a view of rows, by its sentence: the shape is offered with what it begins as.
+    nadia.go("/t/1/3/103").await;
+    nadia.press(".sentence button", "rows").await;
+    nadia.click("[data-shape='cross-tab']").await;
+    nadia.see("table[role=grid]").await;
+    nadia.keys(Key::Escape).await;
+    // The demo’s own, by district and month.
+    nadia.go("/t/1/3/117").await;
+    nadia.see("[data-spot='0 0']").await;
+    nadia.text("[data-test=cross-words]", "All together:").await;
+    nadia.is_open_to_all("a cross-tab").await;
+    let total = nadia.see("[data-spot='0 0'] b").await.text().await.unwrap();
+    // By keys alone: to a cell of the first district, and what stands behind it.
+    nadia.click("[data-spot='1 0']").await;
+    nadia.keys(Key::Escape).await;
+    nadia.keys(Key::End).await;
+    nadia.keys(Key::Enter).await;
+    let behind = nadia.see("[data-test=behind]").await;
+    nadia.is_open_to_all("what stands behind a cell").await;
+    let said = nadia.see("[data-test=behind] h2").await.text().await.unwrap();
+    let count: usize = said.split(' ').next().unwrap().parse().unwrap();
+    let lines = "[data-test=behind] li";
+    nadia.until("its records are listed", || async { nadia.count(lines).await == count }).await;
+    assert!(behind.text().await.unwrap().contains(", November"), "{}", behind.text().await.unwrap());
+    // As rows, narrowed to them; and back by dropping what one changed.
+    nadia.click("[data-test=as-rows]").await;
+    nadia.text(".sentence", "reported on is on or after").await;
+    nadia.until("as many rows", || async { nadia.words().await.contains(&format!("{count} of ")) }).await;
+    nadia.go("/t/1/3/117").await;
+    nadia.press(".unsaved button", "Drop").await;
+    nadia.see("[data-spot='0 0']").await;
+
+    // Another browser makes one of them good: the figures follow.
+    let bex = driver.browser(&server, 1280, 900).await;
+    bex.walk_in("Bex Lindqvist").await;
+    bex.go("/t/1/3/100").await;
+    bex.see("[role=gridcell]").await;
+    let moved = bex
+        .script(
+            "const q = new XMLHttpRequest(); q.open('POST', '/api/trackers/1/tables/3/query', false); q.setRequestHeader('content-type', 'application/json'); \
+             q.send(JSON.stringify({ query: { fields: [{ field: 47, width: 9 }], condition: { test: { path: [47], check: { is: 'option', not: false, any: [80] } } } }, slices: [{ start: 0, count: 1 }] })); \
+             const row = JSON.parse(q.responseText).slices[0].rows[0]; \
+             const r = new XMLHttpRequest(); r.open('PATCH', '/api/trackers/1/tables/3/records/' + row.id, false); r.setRequestHeader('content-type', 'application/json'); \
+             r.setRequestHeader('idempotency-key', 'cross-tab-' + Date.now()); \
+             r.send(JSON.stringify({ edits: [{ field: 47, input: { value: { choice: 84 } } }] })); return r.status + ' ' + r.responseText.slice(0, 200)",
+        )
+        .await;
+    assert!(moved.as_str().is_some_and(|said| said.starts_with("200")), "{moved}");
+    let one_less = (total.parse::<usize>().unwrap() - 1).to_string();
+    nadia.until("one less is open", || async { nadia.see("[data-spot='0 0'] b").await.text().await.unwrap() == one_less }).await;
+    // On a phone what stands behind a cell takes the page.
+    let phone = driver.browser(&server, 390, 844).await;
+    phone.walk_in("Nadia Ferreira-Holt").await;
+    phone.go("/t/1/3/117").await;
+    phone.click("[data-spot='1 0']").await;
+    phone.see("[data-test=behind]").await;
+    phone.is_open_to_all("a cell on a phone").await;
+    phone.click("[data-test=close-behind]").await;
+    phone.see("[data-spot='1 0']").await;
+    for browser in [nadia, bex, phone] {
+        browser.close().await;
+    }
+}
