@@ -11,14 +11,14 @@ async fn a_cross_tab_by_district_and_month_is_drilled_into() {
     nadia.walk_in("Nadia Ferreira-Holt").await;
     // From a view of rows, by its sentence: the shape is offered with what it begins as.
     nadia.go("/t/1/3/103").await;
-    nadia.press(".sentence button", "rows").await;
+    nadia.press("button", "rows").await;
     nadia.click("[data-shape='cross-tab']").await;
     nadia.see("table[role=grid]").await;
     nadia.keys(Key::Escape).await;
     // The demo’s own, by district and month.
     nadia.go("/t/1/3/117").await;
     nadia.see("[data-spot='0 0']").await;
-    nadia.text("[data-test=cross-words]", "All together:").await;
+    nadia.text("p", "All together:").await;
     nadia.is_open_to_all("a cross-tab").await;
     let total = nadia.see("[data-spot='0 0'] b").await.text().await.unwrap();
     // By keys alone: to a cell of the first district, and what stands behind it.
@@ -35,10 +35,10 @@ async fn a_cross_tab_by_district_and_month_is_drilled_into() {
     assert!(behind.text().await.unwrap().contains(", November"), "{}", behind.text().await.unwrap());
     // As rows, narrowed to them; and back by dropping what one changed.
     nadia.click("[data-test=as-rows]").await;
-    nadia.text(".sentence", "reported on is on or after").await;
+    nadia.text("button", "reported on is on or after").await;
     nadia.until("as many rows", || async { nadia.words().await.contains(&format!("{count} of ")) }).await;
     nadia.go("/t/1/3/117").await;
-    nadia.press(".unsaved button", "Drop").await;
+    nadia.press("button", "Drop changes").await;
     nadia.see("[data-spot='0 0']").await;
 
     // Another browser makes one of them good: the figures follow.
