@@ -79,6 +79,8 @@ ids! {
     GroupId,
     /// An area of the team's, in which trackers lie.
     AreaId,
+    /// A dashboard of the team's.
+    DashboardId,
     /// A table of a tracker. Tables, fields, options, views, forms, roles, automations and pages of one tracker share one run of numbers.
     TableId,
     /// A field of a table.

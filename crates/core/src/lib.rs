@@ -14,6 +14,7 @@ pub mod bin;
 pub mod bulk;
 pub mod checks;
 pub mod condition;
+pub mod dashboard;
 pub mod dataset;
 mod did;
 pub mod export;

@@ -5,6 +5,7 @@ use crate::{
     access::{Base, FieldRight, Reach},
     automation::{Hour, Occasion, Round},
     condition::{Check, Comparison, Condition, Period, TextMatch, When},
+    dashboard::Draws,
     figure::Figure,
     form::{AnswerKind, Audience, MAIL_PARTS},
     formula::Formula,
@@ -55,6 +56,8 @@ pub struct Vocabulary {
     pub fits: Vec<Named<Fit>>,
     /// How large cards are, after *cards*.
     pub card_sizes: Vec<Named<CardSize>>,
+    /// How cross-tabs stand on dashboards, after *as*.
+    pub draws: Vec<Named<Draws>>,
     /// Of what the shares in a cross-tab are, after *shares*.
     pub cross_shares: Vec<Named<CrossShare>>,
     /// In which order the values of a cross-tab stand.
@@ -154,6 +157,7 @@ impl Vocabulary {
             heights: named([RowHeight::One, RowHeight::Two, RowHeight::Four, RowHeight::Eight], |height| height.words()),
             fits: named([Fit::Cropped, Fit::Whole, Fit::Strip], |fit| fit.words()),
             card_sizes: named([CardSize::Small, CardSize::Middle, CardSize::Large], |size| size.words()),
+            draws: named(Draws::ALL, |draws| draws.words()),
             cross_shares: named(CrossShare::ALL, |share| share.words()),
             cross_orders: named(CrossOrder::ALL, |order| order.words()),
             lines: named([LineWeight::None, LineWeight::Thin, LineWeight::Strong], |lines| lines.words()),

@@ -7,6 +7,7 @@
 #![allow(clippy::cast_possible_truncation, clippy::cast_possible_wrap, clippy::cast_sign_loss)]
 
 mod arrangement;
+mod dashboards;
 mod forms;
 mod highlights;
 mod ids;
@@ -86,6 +87,8 @@ pub fn beginning() -> Vec<TeamIntent> {
     intents.extend([group("Wardens", &[2, 3, 4, 5]), group("Office", &[1, 6])]);
     intents
 }
+
+pub use dashboards::dashboards;
 
 /// The areas in which its trackers lie; what is of the neighbours is open to the office.
 pub fn areas(upkeep: TrackerId, beside: &[TrackerId]) -> Vec<TeamIntent> {

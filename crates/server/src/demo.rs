@@ -62,6 +62,10 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
     for intent in westerfall_demo::areas(TRACKER, &beside) {
         app.act_on_team(TeamAsker::Westerfall, intent).await?;
     }
+    let (maker, intents) = westerfall_demo::dashboards(TRACKER);
+    for intent in intents {
+        app.act_on_team(app.team.asker(maker).await?, intent).await?;
+    }
     let now = Timestamp::now();
     for one in westerfall_demo::tasks(now, app.team.clock_for(STEWARD).today()) {
         let number = app.store.give_task(one.by, &one.asks, one.made).await?;

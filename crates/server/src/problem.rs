@@ -47,6 +47,11 @@ impl Problem {
         Self { status: refusal.status(), refusal: Some(refusal), detail, faults: Vec::new(), again: None }
     }
 
+    /// Whether what was asked for is not there.
+    pub fn is_missing(&self) -> bool {
+        self.status == StatusCode::NOT_FOUND
+    }
+
     /// Our own fault. The cause is written to the log, not sent.
     pub fn internal(cause: &str) -> Self {
         tracing::error!(cause, "internal error");

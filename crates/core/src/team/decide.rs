@@ -4,6 +4,7 @@ use super::{
     Put, Team, TeamAsker, TeamChange, TeamDef, TeamPart,
     areas::AreaWish,
     asker::{not_allowed, one_line},
+    dashboards::DashboardWish,
 };
 use crate::{
     checks::{check_mail, check_name},
@@ -65,6 +66,7 @@ pub enum TeamIntent {
     },
     DropGroup(GroupId),
     Area(AreaWish),
+    Dashboard(DashboardWish),
     /// Takes a change back.
     Undo(Box<TeamChange>),
 }
@@ -137,10 +139,12 @@ impl Team {
             TeamIntent::DropGroup(id) => {
                 let group = self.people.group(*id).cloned().ok_or_else(|| Fault::not_found("group"))?;
                 let mut ops = self.without_group(*id);
+                ops.extend(self.dashboards_without_group(*id));
                 ops.push(Put { before: Some(TeamPart::Group(group)), after: None });
                 Ok(ops)
             }
             TeamIntent::Area(wish) => self.area_ops(wish),
+            TeamIntent::Dashboard(wish) => self.dashboard_ops(wish, asker),
             TeamIntent::Undo(change) => Ok(change.ops.iter().rev().map(Put::inverse).collect()),
         }
     }
@@ -175,6 +179,11 @@ impl Team {
         }
         if let Some((before, after)) = op.of_area() {
             return self.may_change_area(asker, before, after);
+        }
+        // What a group's going takes out of dashboards is the owners' too.
+        if let Some((before, after)) = op.of_dashboard() {
+            let closed = before.zip(after).is_some_and(|(before, after)| after.only_closes(before));
+            return if self.is_owner(me) && closed { Ok(()) } else { self.may_put_dashboard(me, before, after) };
         }
         if self.is_owner(me) {
             return Ok(());
@@ -247,6 +256,9 @@ impl Team {
             }
             if let Some(TeamPart::Area(area)) = &op.after {
                 faults.extend(self.check_area(area).err());
+            }
+            if let Some(TeamPart::Dashboard(board)) = &op.after {
+                faults.extend(self.check_dashboard(board));
             }
         }
         Faults::none_or(faults)

@@ -4,23 +4,26 @@
 
 mod areas;
 mod asker;
+mod dashboards;
 mod decide;
 mod letters;
 mod words;
 
 pub use areas::{AreaWish, opens_says};
 pub use asker::TeamAsker;
+pub use dashboards::DashboardWish;
 pub use decide::{Newcomer, TeamIntent};
 pub use letters::Letter;
 
 use crate::{
+    dashboard::Dashboard,
     fault::Fault,
     history::Change,
-    id::{AreaId, GroupId, PersonId, TrackerId},
+    id::{AreaId, DashboardId, GroupId, PersonId, TrackerId},
     people::{Area, Group, People, Person, Standing},
 };
 use serde::{Deserialize, Serialize};
-use std::sync::Arc;
+use std::{collections::BTreeMap, sync::Arc};
 
 /// The team as of a change of its log. A copy shares everything.
 #[derive(Clone, Debug, Default)]
@@ -29,6 +32,7 @@ pub struct Team {
     pub seq: u64,
     def: TeamDef,
     people: Arc<People>,
+    dashboards: BTreeMap<DashboardId, Arc<Dashboard>>,
 }
 
 /// What holds of the whole team.
@@ -48,6 +52,7 @@ pub enum TeamPart {
     Person(Person),
     Group(Group),
     Area(Area),
+    Dashboard(Dashboard),
 }
 
 /// A part was made, changed or taken away. People are never taken away: what they did keeps their name.
@@ -68,6 +73,7 @@ impl TeamPart {
             TeamPart::Person(person) => ("person", person.id.get()),
             TeamPart::Group(group) => ("group", group.id.get()),
             TeamPart::Area(area) => ("area", area.id.get()),
+            TeamPart::Dashboard(board) => ("dashboard", board.id.get()),
         }
     }
 }
@@ -88,6 +94,15 @@ impl Put {
             if let Some(TeamPart::Area(area)) = part { Some(area) } else { None }
         }
         let (before, after) = (area(self.before.as_ref()), area(self.after.as_ref()));
+        (before.is_some() || after.is_some()).then_some((before, after))
+    }
+
+    /// A dashboard before and after, where it is about one.
+    fn of_dashboard(&self) -> Option<(Option<&Dashboard>, Option<&Dashboard>)> {
+        fn board(part: Option<&TeamPart>) -> Option<&Dashboard> {
+            if let Some(TeamPart::Dashboard(board)) = part { Some(board) } else { None }
+        }
+        let (before, after) = (board(self.before.as_ref()), board(self.after.as_ref()));
         (before.is_some() || after.is_some()).then_some((before, after))
     }
 
@@ -146,6 +161,12 @@ impl Team {
             (_, Some(TeamPart::Person(person))) => Arc::make_mut(&mut self.people).put(person.clone()),
             (_, Some(TeamPart::Group(group))) => Arc::make_mut(&mut self.people).put_group(group.clone()),
             (_, Some(TeamPart::Area(area))) => Arc::make_mut(&mut self.people).put_area(area.clone()),
+            (_, Some(TeamPart::Dashboard(board))) => {
+                self.dashboards.insert(board.id, Arc::new(board.clone()));
+            }
+            (Some(TeamPart::Dashboard(board)), None) => {
+                self.dashboards.remove(&board.id);
+            }
             (Some(TeamPart::Group(group)), None) => Arc::make_mut(&mut self.people).take_group(group.id),
             (Some(TeamPart::Area(area)), None) => Arc::make_mut(&mut self.people).take_area(area.id),
             // People stay known, and there is always a team.
@@ -160,6 +181,7 @@ impl Team {
             TeamPart::Person(person) => self.people.get(person.id).cloned().map(TeamPart::Person),
             TeamPart::Group(group) => self.people.group(group.id).cloned().map(TeamPart::Group),
             TeamPart::Area(area) => self.people.area(area.id).cloned().map(TeamPart::Area),
+            TeamPart::Dashboard(board) => self.dashboard(board.id).cloned().map(TeamPart::Dashboard),
         }
     }
 

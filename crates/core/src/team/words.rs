@@ -2,6 +2,7 @@
 
 use super::{Put, Team, TeamChange, TeamPart};
 use crate::{
+    dashboard::Dashboard,
     people::{Actor, Area, Group, Person, Standing},
     value::{Customs, list_text},
 };
@@ -55,6 +56,10 @@ fn one(op: &Put, back: bool) -> Option<String> {
         (None, Some(TeamPart::Area(area))) => format!("made the area {}", area.name),
         (Some(TeamPart::Area(before)), Some(TeamPart::Area(after))) => area_changed(before, after),
         (Some(TeamPart::Area(area)), None) => format!("took away the area {}", area.name),
+        (None, Some(TeamPart::Dashboard(board))) if back => format!("brought back the dashboard {}", board.name),
+        (None, Some(TeamPart::Dashboard(board))) => format!("made the dashboard {}", board.name),
+        (Some(TeamPart::Dashboard(before)), Some(TeamPart::Dashboard(after))) => board_changed(before, after),
+        (Some(TeamPart::Dashboard(board)), None) => format!("took away the dashboard {}", board.name),
         (Some(TeamPart::Team(before)), Some(TeamPart::Team(after))) if before.name == after.name => {
             "put the areas in another order".to_owned()
         }
@@ -108,6 +113,17 @@ fn grouped(before: &Group, after: &Group) -> String {
         (0, went) => format!("took {} out of {}", people(went), after.name),
         (came, 0) => format!("put {} into {}", people(came), after.name),
         (came, went) => format!("put {} into {} and took {} out", people(came), after.name, people(went)),
+    }
+}
+
+fn board_changed(before: &Dashboard, after: &Dashboard) -> String {
+    let name = &after.name;
+    match (after.tiles.len(), before.tiles.len()) {
+        _ if before.name != after.name => format!("called the dashboard {} {name}", before.name),
+        _ if before.open != after.open => format!("said to whom the dashboard {name} is open"),
+        (now, then) if now > then => format!("put something on the dashboard {name}"),
+        (now, then) if now < then => format!("took something off the dashboard {name}"),
+        _ => format!("changed the dashboard {name}"),
     }
 }
 

@@ -7,6 +7,7 @@ mod automations;
 mod blocks;
 mod bulk;
 mod crosstabs;
+mod dashboards;
 mod described;
 mod drafts;
 mod entrance;
@@ -205,6 +206,10 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(views::slices))
         .routes(routes!(views::list))
         .routes(routes!(views::days))
+        .routes(routes!(dashboards::list, dashboards::make))
+        .routes(routes!(dashboards::look))
+        .routes(routes!(dashboards::open, dashboards::keep, dashboards::remove))
+        .routes(routes!(dashboards::seen))
         .routes(routes!(crosstabs::crossed))
         .routes(routes!(crosstabs::cell))
         .routes(routes!(views::slip))

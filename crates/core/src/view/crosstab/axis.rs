@@ -5,7 +5,7 @@ use crate::{
     access::Lens,
     condition::Condition,
     id::TableId,
-    schema::within_sentence,
+    schema::{Hue, within_sentence},
     value::Value,
     view::{CrossOrder, GroupBy, found::leaves_out, group::Grouping, level::Level},
 };
@@ -26,6 +26,7 @@ pub(super) struct Axis {
 struct Head {
     text: String,
     values: Vec<Value>,
+    hue: Option<Hue>,
 }
 
 impl Axis {
@@ -39,7 +40,8 @@ impl Axis {
         empties: Option<&Condition>,
     ) -> Self {
         let all = crate::sentence::capital(by.first().map_or("all", |by| by.by.all_words()));
-        let mut axis = Self { heads: vec![Head { text: all, values: Vec::new() }], levels: levels.clone(), place: HashMap::new() };
+        let mut axis =
+            Self { heads: vec![Head { text: all, values: Vec::new(), hue: None }], levels: levels.clone(), place: HashMap::new() };
         let of = grouping.levels().get(levels).unwrap_or_default();
         let (Some(outer), Some(by)) = (of.first(), by.first()) else { return axis };
         let inner = of.get(1);
@@ -54,7 +56,8 @@ impl Axis {
         let (outer_year, inner_year) =
             (one_year(values.iter().map(|(value, _)| value)), inner.is_some_and(|of| one_year(of.values.iter())));
         for (value, place) in values {
-            let head = Head { text: head_text(lens, table, outer, &value, outer_year), values: vec![value.clone()] };
+            let text = head_text(lens, table, outer, &value, outer_year);
+            let head = Head { text, values: vec![value.clone()], hue: hue(lens, table, outer, &value) };
             let Some(place) = place.and_then(|place| usize::try_from(place).ok()) else {
                 axis.heads.push(head);
                 continue;
@@ -63,7 +66,8 @@ impl Axis {
             for at in pairs.get(&place).into_iter().flatten() {
                 let Some((level, within)) = inner.and_then(|level| Some((level, level.values.get(*at)?))) else { continue };
                 let text = head_text(lens, table, level, within, inner_year);
-                axis.push(Head { text, values: vec![value.clone(), within.clone()] }, (place, Some(*at)));
+                let hue = hue(lens, table, level, within);
+                axis.push(Head { text, values: vec![value.clone(), within.clone()], hue }, (place, Some(*at)));
             }
         }
         axis
@@ -155,6 +159,7 @@ impl Axis {
             depth: head.values.len(),
             values: head.values.clone(),
             count: count(place),
+            hue: head.hue,
         };
         self.heads.iter().enumerate().map(head).collect()
     }
@@ -171,6 +176,13 @@ pub(super) fn head_text(lens: &Lens<'_>, table: TableId, level: &Level, value: &
         }
         other => level.text(lens, table, other),
     }
+}
+
+/// The colour of an option.
+fn hue(lens: &Lens<'_>, table: TableId, level: &Level, value: &Value) -> Option<Hue> {
+    let Value::Choice(option) = value else { return None };
+    let (_, kind) = lens.dataset().shown_kind(table, level.by().field)?;
+    kind.shows().options().iter().find(|one| one.id == *option).map(|one| one.hue)
 }
 
 /// Whether all days among some values are of one year.

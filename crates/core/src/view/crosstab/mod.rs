@@ -16,6 +16,7 @@ use crate::{
     access::Lens,
     fault::{Checked, Fault, FaultKind},
     id::TableId,
+    schema::Hue,
     value::CellValue,
 };
 use axis::Axis;
@@ -61,6 +62,9 @@ pub struct CrossHead {
     pub values: Vec<CellValue>,
     /// How many records it has.
     pub count: usize,
+    /// The colour of an option.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hue: Option<Hue>,
 }
 
 /// What stands in a cell.
