@@ -7,7 +7,7 @@ use crate::{
 };
 use westerfall_core::{
     condition::{Check, Comparison, Condition, Period, When},
-    dashboard::{Dashboard, DashboardOpen, Draws, Line, LineOf, LineRecords, Sign, Statement, Tile, TileShows, TileView},
+    dashboard::{Dashboard, DashboardOpen, Draws, Line, LineOf, LineRecords, LineSign, Statement, Tile, TileShows, TileView},
     figure::Figure,
     id::{DashboardId, PersonId, TableId, TrackerId},
     team::{DashboardWish, TeamIntent},
@@ -46,7 +46,7 @@ pub fn dashboards(upkeep: TrackerId) -> (PersonId, Vec<TeamIntent>) {
 /// What came in and what it cost this month, and what is open now.
 fn statement(tracker: TrackerId) -> Statement {
     let line = |words: &str, of| Line { words: words.to_owned(), of };
-    let count = |table: TableId, condition: Condition| LineRecords { condition, sign: Sign::Beside, ..LineRecords::of(table) };
+    let count = |table: TableId, condition: Condition| LineRecords { condition, sign: LineSign::Beside, ..LineRecords::of(table) };
     let late = test(&[f::DUE], Check::Day { how: Comparison::Under, than: When::Today(0) });
     let money =
         |field| LineRecords { figure: Some(Tally { field, figure: Figure::Sum }), day: Some(o::FINISHED), ..LineRecords::of(o::TABLE) };
@@ -60,7 +60,7 @@ fn statement(tracker: TrackerId) -> Statement {
             line("late of those open", LineOf::Share { part: 2, whole: 1 }),
             line("orders finished", LineOf::Records(LineRecords { day: Some(o::FINISHED), ..count(o::TABLE, Condition::default()) })),
             line("what they cost", LineOf::Records(money(o::TOTAL))),
-            line("of it materials", LineOf::Records(LineRecords { sign: Sign::Minus, ..money(o::MATERIALS) })),
+            line("of it materials", LineOf::Records(LineRecords { sign: LineSign::Minus, ..money(o::MATERIALS) })),
             line("labour", LineOf::Total),
             line("cost of each", LineOf::Per { what: 5, each: 4 }),
         ],

@@ -39181,7 +39181,7 @@ export interface components {
             condition?: components["schemas"]["Condition"];
             day?: components["schemas"]["FieldId"] | null;
             figure?: components["schemas"]["Tally"] | null;
-            sign?: components["schemas"]["Sign"];
+            sign?: components["schemas"]["LineSign"];
             table: components["schemas"]["TableId"];
         };
         /** @description Several items in one answer: records of another table, each linked to the one that the form makes. */
@@ -39194,6 +39194,11 @@ export interface components {
             questions: components["schemas"]["LineQuestion"][];
             total?: components["schemas"]["FieldId"] | null;
         };
+        /**
+         * @description What a line does to the total under it.
+         * @enum {string}
+         */
+        LineSign: "plus" | "minus" | "beside";
         /** @description What is asked in each line, and what the lines come to. */
         LinesView: {
             /** Format: int32 */

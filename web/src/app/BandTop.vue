@@ -36,6 +36,7 @@ const place = computed(() => {
   if (route.name === 'page') return tracker.value?.pages.find((one) => one.id === Number(route.params.page))?.title
   if (route.name === 'rounds') return 'Rounds'
   if (route.name === 'inbox') return 'Inbox'
+  if (route.name === 'dashboard') return 'Dashboard'
   if (route.name === 'post-room') return 'Post room'
   if (route.name === 'people') return 'People'
   if (route.name === 'own') return 'You'

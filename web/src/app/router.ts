@@ -21,6 +21,7 @@ export const router = createRouter({
     { path: '/', name: 'home', component: () => import('@/features/home/HomePage.vue') },
     { path: '/rounds', name: 'rounds', component: () => import('@/features/rounds/RoundsPage.vue') },
     { path: '/inbox', name: 'inbox', component: () => import('@/features/inbox/InboxPage.vue') },
+    { path: '/d/:dashboard(\\d+)', name: 'dashboard', component: () => import('@/features/dashboard/DashboardPage.vue') },
     { path: '/find', name: 'find-all', component: () => import('@/features/find/FindPage.vue') },
     { path: '/start', name: 'start', component: () => import('@/features/start/StartPage.vue') },
     { path: '/post-room', name: 'post-room', component: () => import('@/features/post-room/PostRoom.vue') },

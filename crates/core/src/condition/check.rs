@@ -78,7 +78,8 @@ impl Condition {
     pub fn as_open_to(&self, lens: &Lens<'_>, table: TableId) -> Condition {
         let open = |part: &Condition| match part {
             Condition::Test(test) => test.is_open_to(lens, table).then(|| part.clone()),
-            nested => Some(nested.as_open_to(lens, table)).filter(|n| !n.tests().is_empty()),
+            // What said nothing to begin with stays: *any of* nothing holds for no record.
+            nested => Some(nested.as_open_to(lens, table)).filter(|n| nested.tests().is_empty() || !n.tests().is_empty()),
         };
         match self {
             Condition::All(parts) => Condition::All(parts.iter().filter_map(open).collect()),

@@ -175,14 +175,14 @@ pub struct LineRecords {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub day: Option<FieldId>,
     #[serde(default)]
-    pub sign: Sign,
+    pub sign: LineSign,
 }
 
 /// What a line does to the total under it.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
-pub enum Sign {
+pub enum LineSign {
     #[default]
     Plus,
     Minus,

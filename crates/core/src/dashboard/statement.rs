@@ -1,6 +1,6 @@
 //! A statement worked out: each line now, in the run before, and what changed between.
 
-use super::{Line, LineOf, LineRecords, Sign, Statement};
+use super::{Line, LineOf, LineRecords, LineSign, Statement};
 use crate::{
     access::Lens,
     condition::{Check, Comparison, Condition, Quantity, Test, When, days_between},
@@ -47,7 +47,7 @@ struct Figured {
     kind: Kind,
     now: Option<Decimal>,
     before: Option<Decimal>,
-    sign: Sign,
+    sign: LineSign,
 }
 
 /// From which to which day, both included.
@@ -80,18 +80,19 @@ impl Statement {
             LineOf::Total => total(above, &self.lines),
             LineOf::Share { part, whole } => {
                 let (part, whole) = (at(*part)?, at(*whole)?);
-                let share = |part: Option<Decimal>, whole: Option<Decimal>| part?.checked_div(whole?).map(|share| share.round_dp(4));
+                let share = |part: Option<Decimal>, whole: Option<Decimal>| part?.checked_div(whole?).map(|share| share.round_dp(2));
                 let kind = Kind::Percent { decimals: 0 };
-                Ok(Figured { kind, now: share(part.now, whole.now), before: share(part.before, whole.before), sign: Sign::Beside })
+                Ok(Figured { kind, now: share(part.now, whole.now), before: share(part.before, whole.before), sign: LineSign::Beside })
             }
             LineOf::Per { what, each } => {
                 let (what, each) = (at(*what)?, at(*each)?);
-                let per = |what: Option<Decimal>, each: Option<Decimal>| what?.checked_div(each?).map(|per| per.round_dp(2));
                 let kind = match &what.kind {
                     Kind::Number { unit, .. } => Kind::Number { decimals: 1, unit: unit.clone() },
                     other => other.clone(),
                 };
-                Ok(Figured { kind, now: per(what.now, each.now), before: per(what.before, each.before), sign: Sign::Beside })
+                let finest = kind.decimals();
+                let per = |what: Option<Decimal>, each: Option<Decimal>| what?.checked_div(each?).map(|per| per.round_dp(finest));
+                Ok(Figured { kind, now: per(what.now, each.now), before: per(what.before, each.before), sign: LineSign::Beside })
             }
         }
     }
@@ -100,16 +101,16 @@ impl Statement {
 /// What the lines since the last total make together.
 fn total(above: &[Option<Figured>], lines: &[Line]) -> Result<Figured, String> {
     let last = lines.iter().take(above.len()).rposition(|line| line.of == LineOf::Total);
-    let parts: Vec<&Figured> = above.iter().skip(last.unwrap_or(0)).flatten().filter(|one| one.sign != Sign::Beside).collect();
+    let parts: Vec<&Figured> = above.iter().skip(last.unwrap_or(0)).flatten().filter(|one| one.sign != LineSign::Beside).collect();
     let Some(first) = parts.first() else { return Err("There is nothing above that it could be made of.".to_owned()) };
     let sum = |of: &dyn Fn(&Figured) -> Option<Decimal>| {
         parts.iter().try_fold(Decimal::ZERO, |sum, part| match part.sign {
-            Sign::Plus => sum.checked_add(of(part)?),
-            Sign::Minus => sum.checked_sub(of(part)?),
-            Sign::Beside => Some(sum),
+            LineSign::Plus => sum.checked_add(of(part)?),
+            LineSign::Minus => sum.checked_sub(of(part)?),
+            LineSign::Beside => Some(sum),
         })
     };
-    Ok(Figured { kind: first.kind.clone(), now: sum(&|part| part.now), before: sum(&|part| part.before), sign: Sign::Plus })
+    Ok(Figured { kind: first.kind.clone(), now: sum(&|part| part.now), before: sum(&|part| part.before), sign: LineSign::Plus })
 }
 
 fn records(of: &LineRecords, runs: Option<(Days, Days)>, lens: &Lens<'_>) -> Result<Figured, String> {
@@ -185,8 +186,8 @@ fn told_line(line: &Line, of: Result<&Figured, String>, lens: &Lens<'_>) -> Stat
     let customs = lens.clock().customs();
     let sign = match &line.of {
         LineOf::Total => "=",
-        LineOf::Records(LineRecords { sign: Sign::Minus, .. }) => "−",
-        LineOf::Records(LineRecords { sign: Sign::Plus, .. }) => "+",
+        LineOf::Records(LineRecords { sign: LineSign::Minus, .. }) => "−",
+        LineOf::Records(LineRecords { sign: LineSign::Plus, .. }) => "+",
         LineOf::Records(_) | LineOf::Share { .. } | LineOf::Per { .. } => "",
     };
     let told = StatementLine {
@@ -232,6 +233,6 @@ fn change(now: Decimal, before: Decimal, kind: &Kind, lens: &Lens<'_>) -> String
 impl LineRecords {
     /// How many records there are of a table.
     pub fn of(table: TableId) -> Self {
-        Self { table, condition: Condition::default(), figure: None, day: None, sign: Sign::Plus }
+        Self { table, condition: Condition::default(), figure: None, day: None, sign: LineSign::Plus }
     }
 }

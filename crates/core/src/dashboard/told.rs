@@ -1,12 +1,12 @@
 //! A tile as its reader sees it.
 
-use super::{Draws, Statement, StatementTold, TileShows, TileView};
+use super::{Statement, StatementTold, TileShows, TileView};
 use crate::{
     access::Lens,
     id::RecordId,
     schema::within_sentence,
     sentence::{Phrase, Sentence, capital},
-    view::{Crossed, Query, Shape, Window},
+    view::{Bucket, Crossed, Query, Shape, Window},
 };
 
 /// What a tile tells somebody.
@@ -59,13 +59,13 @@ impl Statement {
     }
 }
 
-fn run_word(run: crate::view::Bucket) -> &'static str {
+fn run_word(run: Bucket) -> &'static str {
     match run {
-        crate::view::Bucket::Value => "day",
-        crate::view::Bucket::Week => "week",
-        crate::view::Bucket::Month => "month",
-        crate::view::Bucket::Quarter => "quarter",
-        crate::view::Bucket::Year => "year",
+        Bucket::Value => "day",
+        Bucket::Week => "week",
+        Bucket::Month => "month",
+        Bucket::Quarter => "quarter",
+        Bucket::Year => "year",
     }
 }
 
@@ -95,7 +95,7 @@ impl TileView {
             _ => None,
         };
         TileTold {
-            sentence: self.sentence(&query, lens, outcome.total, outcome.matching),
+            sentence: self.sentence(&query, lens),
             counted: outcome.counted,
             records: outcome.window,
             crossed,
@@ -104,17 +104,8 @@ impl TileView {
         }
     }
 
-    /// The view's own sentence, as a title: shorter where it only says what every such tile is.
-    fn sentence(&self, query: &Query, lens: &Lens<'_>, total: usize, matching: usize) -> Vec<Phrase> {
-        if matches!(query.shape, Shape::CrossTab(_)) {
-            let mut phrases = query.to_sentence(lens, self.table, total, matching, None);
-            for phrase in &mut phrases {
-                if phrase.at.as_deref() == Some("/shape") {
-                    self.draws.words().clone_into(&mut phrase.text);
-                }
-            }
-            return phrases;
-        }
+    /// The view's sentence as a title: what it is drawn as is seen.
+    fn sentence(&self, query: &Query, lens: &Lens<'_>) -> Vec<Phrase> {
         let mut s = Sentence::default();
         let many = lens.dataset().table(self.table).map(|home| home.def.many()).unwrap_or_default();
         if query.condition.is_nothing() {
@@ -122,6 +113,12 @@ impl TileView {
         } else {
             s.plain(format!("{} where ", capital(&many)));
             crate::view::condition_phrases(&mut s, &query.condition, lens, self.table, "/condition");
+        }
+        if let Shape::CrossTab(tab) = &query.shape {
+            tab.say(&mut s, lens, self.table, !query.tallies.is_empty());
+            query.say_figures(&mut s, lens, self.table);
+            s.plain(".");
+            return s.phrases();
         }
         for (place, sort) in query.sorts.iter().enumerate() {
             s.plain(if place == 0 { ", " } else { ", then " });
@@ -138,13 +135,6 @@ impl TileView {
         s.plain(", with ");
         s.edit(crate::value::list_text(&shown.iter().map(String::as_str).collect::<Vec<_>>(), "and"), "/fields");
         s.plain(".");
-        s.offer("condition", "/condition");
-        s.offer("sort", "/sorts");
         s.phrases()
-    }
-
-    /// Whether it draws lines along its first values.
-    pub fn draws_along(&self) -> bool {
-        matches!(self.draws, Draws::Lines | Draws::Areas)
     }
 }

@@ -105,7 +105,7 @@ impl Query {
     }
 
     /// *, with the sum of hours needed*.
-    fn say_figures(&self, s: &mut Sentence, lens: &Lens<'_>, table: TableId) {
+    pub(crate) fn say_figures(&self, s: &mut Sentence, lens: &Lens<'_>, table: TableId) {
         if self.tallies.is_empty() {
             return;
         }

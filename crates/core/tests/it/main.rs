@@ -17,6 +17,7 @@ mod bulk;
 mod conversions;
 mod course;
 mod crosstab;
+mod dashboards;
 mod everyday;
 mod exports;
 mod faults;

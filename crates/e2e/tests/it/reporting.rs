@@ -72,3 +72,89 @@ async fn a_cross_tab_by_district_and_month_is_drilled_into() {
         browser.close().await;
     }
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_dashboard_is_made_and_moves_with_what_others_do() {
+    let server = Server::start(120).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 1000).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    // The team's own, from home.
+    nadia.go("/").await;
+    nadia.press("a", "How the paths stand").await;
+    nadia.see("[data-tile='1'] .statement").await;
+    nadia.see("[data-tile='2'] svg").await;
+    nadia.see("[data-tile='5'] li").await;
+    nadia.is_open_to_all("a dashboard").await;
+    let open = ".statement tbody tr:nth-child(2) .now";
+    let counted: usize = nadia.see(open).await.text().await.unwrap().parse().unwrap();
+    // A figure opens its records.
+    nadia.click("[data-tile='4'] tbody tr:first-child td:last-child button").await;
+    nadia.see("[data-test=behind] li").await;
+    nadia.is_open_to_all("what stands behind a figure").await;
+    nadia.click("[data-test=close-behind]").await;
+
+    // In another browser one is made good: it moves by itself.
+    let bex = driver.browser(&server, 1280, 900).await;
+    bex.walk_in("Bex Lindqvist").await;
+    let moved = bex
+        .script(
+            "const q = new XMLHttpRequest(); q.open('POST', '/api/trackers/1/tables/3/query', false); q.setRequestHeader('content-type', 'application/json'); \
+             q.send(JSON.stringify({ query: { fields: [{ field: 47, width: 9 }], condition: { test: { path: [47], check: { is: 'option', not: false, any: [80] } } } }, slices: [{ start: 0, count: 1 }] })); \
+             const row = JSON.parse(q.responseText).slices[0].rows[0]; \
+             const r = new XMLHttpRequest(); r.open('PATCH', '/api/trackers/1/tables/3/records/' + row.id, false); r.setRequestHeader('content-type', 'application/json'); \
+             r.setRequestHeader('idempotency-key', 'dashboard-' + Date.now()); \
+             r.send(JSON.stringify({ edits: [{ field: 47, input: { value: { choice: 84 } } }] })); return r.status",
+        )
+        .await;
+    assert_eq!(moved.as_u64(), Some(200));
+    nadia.until("one less is open", || async { nadia.see(open).await.text().await.unwrap() == (counted - 1).to_string() }).await;
+
+    // One of one's own: words, and a cross-tab that becomes bars.
+    nadia.go("/").await;
+    nadia.click("[data-test=new-dashboard]").await;
+    nadia.fill("[data-test=dashboard-name] input", "What the crews did").await;
+    nadia.click("[data-test=make-dashboard]").await;
+    nadia.text("p", "Nothing stands here yet").await;
+    nadia.click("[data-test=add-tile]").await;
+    nadia.see("[data-test=tile-begin]:not(:disabled)").await;
+    nadia.is_open_to_all("what comes onto the page").await;
+    nadia.click("[data-sort=bars]").await;
+    nadia.click("[data-test=tile-begin]").await;
+    nadia.see(".bars tbody tr").await;
+    nadia.see("[data-test=tile-sentence]").await;
+    nadia.is_open_to_all("a tile's editor").await;
+    nadia.click("[data-test=tile-keep]").await;
+    nadia.text("p", "put something on the dashboard What the crews did").await;
+    nadia.click("[data-test=add-tile]").await;
+    nadia.click("[data-sort=text]").await;
+    nadia.click("[data-test=tile-begin]").await;
+    nadia.fill("[data-test=tile-text] textarea", "Counted on Mondays.").await;
+    nadia.text("p", "Counted on Mondays.").await;
+    nadia.click("[data-test=tile-keep]").await;
+    // By keys to the front, and back by the line that says what was done.
+    nadia.see("[data-tile='2']").await;
+    nadia.script("document.querySelector('[data-tile=\"2\"] [data-test=tile-menu]').focus(); return 1").await;
+    nadia.chord(&[Key::Alt], Key::Left).await;
+    nadia
+        .until("the words stand first", || async {
+            nadia.script("return document.querySelector('[data-tile]').dataset.tile").await.as_str() == Some("2")
+        })
+        .await;
+    // Opened to all, it is there for others, who change nothing.
+    nadia.click("[data-test=board-settings]").await;
+    nadia.choose("[data-test=board-open]", "open to everybody of the team").await;
+    nadia.is_open_to_all("what holds of a dashboard").await;
+    nadia.click("[data-test=board-keep]").await;
+    nadia.text("p", "Open to everybody of the team").await;
+    let phone = driver.browser(&server, 390, 844).await;
+    phone.walk_in("Tamsin Oake").await;
+    phone.go("/").await;
+    phone.press("a", "What the crews did").await;
+    phone.text("p", "Counted on Mondays.").await;
+    assert_eq!(phone.count("[data-test=add-tile]").await, 0);
+    phone.is_open_to_all("a dashboard on a phone").await;
+    for browser in [nadia, bex, phone] {
+        browser.close().await;
+    }
+}

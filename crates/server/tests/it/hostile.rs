@@ -79,6 +79,7 @@ pub(crate) async fn marked(world: &World) -> Known {
         ("page", one("124")),
         ("key", one("ab12")),
         ("area", vec!["1".into(), "2".into(), "99".into()]),
+        ("dashboard", vec!["1".into(), "99".into()]),
         ("part", one("1")),
         ("secret", vec!["guess".into(), "%00".into()]),
         ("which", one("head")),

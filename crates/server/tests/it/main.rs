@@ -9,6 +9,7 @@ mod building;
 mod bulk;
 mod contract;
 mod crosstabs;
+mod dashboards;
 mod designing;
 mod drafts;
 mod exporting;

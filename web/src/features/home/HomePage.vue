@@ -12,6 +12,7 @@ import { useTeamSteps } from '@/features/people/steps'
 import { useSession } from '@/features/session/session'
 import SentenceLine from '@/features/view/SentenceLine.vue'
 import AreaPanel from './AreaPanel.vue'
+import HomeBoards from './HomeBoards.vue'
 import HomeEntry from './HomeEntry.vue'
 import OtherTrackers from './OtherTrackers.vue'
 import { groupsOf, narrowed, ORDERS, SINCE, STARTS } from './home'
@@ -112,6 +113,7 @@ async function keepOnTop(line: HomeLine, on: boolean, group: number | null = nul
         </div>
       </section>
     </template>
+    <HomeBoards :readonly="readonly" />
     <p v-if="!readonly" class="areas">
       Start a tracker from
       <template v-for="(one, place) in STARTS" :key="one.have"

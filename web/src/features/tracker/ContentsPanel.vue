@@ -19,6 +19,10 @@ const asked = useAsked(
   () => ['drafts', props.tracker.id],
   () => told(api.GET('/api/trackers/{tracker}/drafts', { params: { path: { tracker: props.tracker.id } } })),
 )
+const boards = useAsked(
+  () => ['dashboards'],
+  () => told(api.GET('/api/dashboards')),
+)
 const drafts = computed(() => (me.value?.stands_in ? [] : (asked.told.value ?? [])))
 const one = (id: number) => props.tracker.tables.find((table) => table.id === id)?.one ?? ''
 </script>
@@ -38,6 +42,12 @@ const one = (id: number) => props.tracker.tables.find((table) => table.id === id
       >
         {{ view.name }}<span v-if="view.owner" class="quiet">, yours</span>
       </router-link>
+    </div>
+    <div v-if="boards.told.value?.length" class="column" data-test="contents-boards">
+      <h3>Dashboards</h3>
+      <router-link v-for="board in boards.told.value" :key="board.id" :to="{ name: 'dashboard', params: { dashboard: board.id } }">{{
+        board.name
+      }}</router-link>
     </div>
     <div v-if="adds.length || forms.length" class="column" data-test="may-add">
       <h3>Adding</h3>

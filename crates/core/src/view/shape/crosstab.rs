@@ -172,7 +172,7 @@ impl CrossTab {
     }
 
     /// *district down, reported on by month across, status within, counted, most first*, each at its place.
-    pub(in crate::view) fn say(&self, s: &mut Sentence, lens: &Lens<'_>, table: TableId, figures: bool) {
+    pub(crate) fn say(&self, s: &mut Sentence, lens: &Lens<'_>, table: TableId, figures: bool) {
         let name = |field: FieldId| {
             let def = lens.dataset().table(table).and_then(|home| home.def.field(field));
             def.map_or_else(|| "a field that is gone".to_owned(), |def| within_sentence(&def.name))
