@@ -197,6 +197,7 @@ export function makeRouter() {
     routes: [
       ...routes,
       { name: 'page', path: '/page/:tracker/:page', component: { template: '<i />' } },
+      { name: 'dashboard', path: '/d/:dashboard', component: { template: '<i />' } },
       { name: 'home', path: '/', component: { template: '<i />' } },
     ],
   })

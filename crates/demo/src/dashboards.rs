@@ -82,7 +82,7 @@ fn by_month() -> Query {
 fn spent() -> Query {
     Query {
         condition: test(&[o::FINISHED], Check::Filled),
-        fields: shown(&[(o::NUMBER, 130)]),
+        fields: shown(&[(o::FAULTS, 300), (o::NUMBER, 130), (o::FINISHED, 120), (o::TOTAL, 110)]),
         tallies: vec![Tally { field: o::TOTAL, figure: Figure::Sum }],
         shape: Shape::CrossTab(CrossTab { leads: CrossLead::Figure, order: CrossOrder::Most, ..CrossTab::by(GroupBy::of(o::LEADER)) }),
         ..Query::default()
@@ -92,7 +92,7 @@ fn spent() -> Query {
 fn open_by_status() -> Query {
     Query {
         condition: status_open(),
-        fields: shown(&[(f::TITLE, 300)]),
+        fields: shown(&[(f::TITLE, 300), (f::NUMBER, 120), (f::REPORTED, 120)]),
         shape: Shape::CrossTab(CrossTab { across: vec![GroupBy::of(f::STATUS)], ..CrossTab::by(GroupBy::of(f::DISTRICT)) }),
         ..Query::default()
     }

@@ -16,7 +16,7 @@ const more = computed(() => barsOf(props.crossed, Infinity).length - bars.value.
   <table class="bars">
     <tbody>
       <tr v-for="bar in bars" :key="bar.row">
-        <th scope="row">{{ bar.head.text }}</th>
+        <th scope="row" :title="bar.head.text">{{ bar.head.text }}</th>
         <td class="room"
           ><span class="bar" :style="{ width: `${bar.part * 100}%`, background: bar.head.hue ? `var(--${bar.head.hue})` : undefined }"
         /></td>
@@ -51,7 +51,10 @@ th {
   text-align: left;
   font-weight: 400;
   padding: 4px 10px 4px 0;
-  max-width: 150px;
+  max-width: 140px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 td {
   text-align: right;
@@ -60,7 +63,7 @@ td {
   font-variant-numeric: tabular-nums;
 }
 .room {
-  width: 60%;
+  width: 100%;
   padding-left: 0;
 }
 .bar {

@@ -33,8 +33,8 @@ const OPEN = [
 <template>
   <v-card class="settings" data-test="board-sheet">
     <h2>This dashboard</h2>
-    <v-text-field v-model="name" label="Name" data-test="board-name" hide-details />
-    <v-text-field v-model="about" label="What it is for" data-test="board-about" hide-details />
+    <v-text-field v-model="name" aria-label="Name" placeholder="Name" data-test="board-name" hide-details />
+    <v-text-field v-model="about" aria-label="What it is for" placeholder="What it is for" data-test="board-about" hide-details />
     <p class="says"
       >It is
       <PickOne said :model-value="to" aria-label="Open to" data-test="board-open" :items="OPEN" @update:model-value="choose($event)" />

@@ -49,7 +49,15 @@ function key(event: KeyboardEvent) {
       <h2>
         <template v-if="tile.title">{{ tile.title }}</template>
         <template v-for="(phrase, n) in tile.title ? [] : phrases" :key="n"
-          ><button v-if="changes && phrase.at" type="button" class="phrase" @click="emit('edit', phrase.at)">{{ phrase.text }}</button
+          ><span
+            v-if="changes && phrase.at"
+            role="button"
+            tabindex="0"
+            class="phrase"
+            @click="emit('edit', phrase.at)"
+            @keydown.enter.prevent="emit('edit', phrase.at)"
+            @keydown.space.prevent="emit('edit', phrase.at)"
+            >{{ phrase.text }}</span
           ><b v-else-if="phrase.tone === 'strong'">{{ phrase.text }}</b
           ><template v-else>{{ phrase.text }}</template></template
         >

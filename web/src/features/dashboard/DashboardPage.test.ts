@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import type { Dashboard, Tile, TileReply } from '@/api/types'
-import { answering, changes, makeRouter, put, refusing, settled } from '@/testing'
+import { answering, changes, put, refusing, settled } from '@/testing'
 import DashboardPage from './DashboardPage.vue'
 
 // What draws charts measures what the stand-in for a browser gives no size.
@@ -72,15 +72,14 @@ async function page(answers: Record<string, unknown> = {}, over: Record<string, 
       close = () => undefined
     },
   )
-  const router = makeRouter([{ name: 'dashboard', path: '/d/:dashboard', component: DashboardPage }])
-  await router.push('/d/1')
-  const shown = put(DashboardPage, { global: { plugins: [router] } })
+  const shown = put(DashboardPage)
+  await shown.vm.$router.push({ name: 'dashboard', params: { dashboard: 1 } })
   await settled()
   const kept = () => (changes(asked).findLast((one) => one.method === 'PUT')?.body as Dashboard | undefined)?.tiles?.map((tile) => tile.key)
   const act = async (key: number, what: string) => {
     await shown.find(`[data-tile="${key}"] [data-test=tile-menu]`).trigger('click')
-    await settled()
-    document.querySelector<HTMLElement>(`[data-test=${what}]`)!.click()
+    const entry = await vi.waitFor(() => document.querySelector<HTMLElement>(`[data-test=${what}]`) ?? Promise.reject(new Error(what)))
+    entry.click()
     await settled()
   }
   return { shown, asked, kept, act }

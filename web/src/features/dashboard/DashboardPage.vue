@@ -105,7 +105,10 @@ async function look(tile: Tile, row: number, column: number) {
   const found = await steps.attempt(() =>
     told(api.POST('/api/trackers/{tracker}/tables/{table}/cross-tab/cell', { params: { path: { tracker, table } }, body })),
   )
-  if (found?.behind) behind.value = { told: { ...found.behind, only: null }, tile }
+  if (!found?.behind) return
+  behind.value = { told: { ...found.behind, only: null }, tile }
+  // A page that is narrower lies otherwise: what was pressed stays in sight.
+  void nextTick(() => page.value?.querySelector(`[data-tile="${tile.key}"]`)?.scrollIntoView({ block: 'nearest' }))
 }
 function openRecord(record: number) {
   const shows = behind.value?.tile.shows
@@ -199,7 +202,7 @@ const print = () => window.print()
     <div v-else-if="behind" class="aside">
       <CrossBehind
         :behind="behind.told"
-        :fields="[]"
+        :fields="behind.told.fields.map((id) => ({ id }))"
         :standing="behind.told.fields[0] ?? 0"
         :hues="new Map()"
         one="record"

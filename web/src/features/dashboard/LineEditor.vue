@@ -58,7 +58,8 @@ function setPair(one: number, other: number) {
   <div class="line-editor">
     <v-text-field
       :model-value="line.words"
-      label="What it is called"
+      aria-label="What it is called"
+      placeholder="What it is called"
       data-test="line-words"
       hide-details
       @update:model-value="put({ words: $event })"

@@ -27,7 +27,8 @@ const text = computed(() => (props.tile.shows.as === 'text' ? props.tile.shows.t
     </div>
     <v-text-field
       :model-value="tile.title ?? ''"
-      label="Title, if its sentence shall not be it"
+      aria-label="Title"
+      placeholder="Title, if its sentence shall not be it"
       data-test="tile-title"
       hide-details
       @update:model-value="put({ title: $event })"
@@ -35,7 +36,8 @@ const text = computed(() => (props.tile.shows.as === 'text' ? props.tile.shows.t
     <v-textarea
       v-if="tile.shows.as === 'text'"
       :model-value="text"
-      label="Words"
+      aria-label="Words"
+      placeholder="What one should know"
       rows="6"
       auto-grow
       data-test="tile-text"

@@ -33,7 +33,14 @@ async function make() {
         ><button type="button" class="link" data-test="new-dashboard" @click="naming = true">Make a dashboard</button></p
       >
       <form v-else-if="naming" @submit.prevent="make">
-        <v-text-field v-model="name" label="What it shall be called" autofocus hide-details data-test="dashboard-name" />
+        <v-text-field
+          v-model="name"
+          aria-label="What it shall be called"
+          placeholder="What it shall be called"
+          autofocus
+          hide-details
+          data-test="dashboard-name"
+        />
         <v-btn color="primary" type="submit" :loading="busy" :disabled="!name.trim()" data-test="make-dashboard">Make it</v-btn>
         <v-btn variant="text" @click="naming = false">Leave it</v-btn>
       </form>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // The records behind a cell, under what is told apart within it; and the ways on with them.
 import { computed } from 'vue'
-import type { CrossBehind, Field, Row } from '@/api/types'
+import type { CrossBehind, Row } from '@/api/types'
 
 const props = defineProps<{
   behind: CrossBehind
-  fields: Field[]
+  /** What stands beside the name, of those that are told. */
+  fields: readonly { id: number }[]
   /** The field that names a record. */
   standing: number
   /** The colours of what is told apart, by its words. */
