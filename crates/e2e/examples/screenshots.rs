@@ -63,9 +63,14 @@ async fn main() {
     nadia.click("[data-test=open-folio]").await;
     nadia.see("[data-test=folio] img").await;
     take(&nadia, "folio").await;
-    nadia.go("/t/1/3/highlights").await;
-    nadia.see("[data-test=looked] tbody tr").await;
-    take(&nadia, "highlights").await;
+    nadia.go("/t/1/3/117").await;
+    nadia.click("[data-spot='2 6']").await;
+    nadia.see("[data-test=behind] li").await;
+    take(&nadia, "cross-tab").await;
+    nadia.go("/d/1").await;
+    nadia.see("[data-tile='2'] svg").await;
+    nadia.see("[data-tile='5'] li").await;
+    take(&nadia, "dashboard").await;
     nadia.go("/t/1/forms/120").await;
     nadia.press("button", "Your phone").await;
     nadia.text("p", "asked when severity is").await;
@@ -79,14 +84,6 @@ async fn main() {
     nadia.text("p", "4 people see less.").await;
     take(&nadia, "access").await;
     nadia.press("button", "Leave it").await;
-    nadia.go("/people").await;
-    nadia.click("[data-test=let-in]").await;
-    nadia.fill("[data-test=let-in-lines]", "Wynn Ashdale, wynn.ashdale@walkers.example, volunteer").await;
-    nadia.press("button", "Name them and mail them").await;
-    nadia.text("li", "mailed").await;
-    nadia.go("/people").await;
-    nadia.text("li", "mailed").await;
-    take(&nadia, "people").await;
     nadia.go("/t/1/automations").await;
     nadia.text("h3", "What it did").await;
     // What the one of each morning would have sent in the last month.

@@ -161,7 +161,7 @@ fn a_tile_tells_what_its_reader_may_see() {
     };
     let told = all("Nadia", &TileShows::View(bars));
     assert!(told.crossed.is_some() && told.records.is_empty());
-    insta::assert_snapshot!(as_text(&told.sentence), @"40 of 120 faults where status is not made good or no action, district down, counted, as bars.");
+    insta::assert_snapshot!(as_text(&told.sentence), @"Faults where status is not made good or no action, district down, counted.");
     // A table that is closed to somebody, or gone, says no more than that.
     let gone = TileView { table: westerfall_core::id::TableId::new(999).unwrap(), ..list(&ds) };
     assert_eq!(all("Nadia", &TileShows::View(gone)).refused, "This is of something that is not open to you.");

@@ -70,6 +70,7 @@ const OPEN = [
 <style scoped>
 .settings {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-3);
   padding: var(--gap-5);
 }
@@ -90,6 +91,7 @@ h2 {
 }
 .acts {
   display: flex;
+  flex-wrap: wrap;
   gap: var(--gap-2);
 }
 .away {

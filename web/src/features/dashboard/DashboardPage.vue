@@ -40,7 +40,8 @@ useIntervalFn(async () => {
 }, AGAIN)
 
 const page = ref<HTMLElement>()
-const { width } = useElementSize(page)
+// Before it is measured it is taken to be as wide as the window, so that nothing lies elsewhere a moment later.
+const { width } = useElementSize(page, { width: window.innerWidth - 40, height: 0 })
 /** As many columns as there is room for. */
 const columns = computed(() => Math.max(1, Math.min(board.value?.columns ?? 2, Math.floor((width.value + 24) / 330))))
 const { toggle: fullScreen, isSupported, isFullscreen } = useFullscreen(page)
@@ -108,11 +109,22 @@ async function look(tile: Tile, row: number, column: number) {
   if (!found?.behind) return
   behind.value = { told: { ...found.behind, only: null }, tile }
   // A page that is narrower lies otherwise: what was pressed stays in sight.
-  void nextTick(() => page.value?.querySelector(`[data-tile="${tile.key}"]`)?.scrollIntoView({ block: 'nearest' }))
+  void nextTick(() => {
+    page.value?.querySelector(`[data-tile="${tile.key}"]`)?.scrollIntoView({ block: 'nearest' })
+    document.querySelector<HTMLElement>('[data-test=close-behind]')?.focus({ preventScroll: true })
+  })
 }
 function openRecord(record: number) {
   const shows = behind.value?.tile.shows
   if (shows?.as === 'view') void router.push({ name: 'record', params: { tracker: shows.tracker, table: shows.table, record } })
+}
+/** Back to where one was, on its tile. */
+function leave() {
+  const key = behind.value?.tile.key ?? edited.value?.key
+  behind.value = undefined
+  edited.value = undefined
+  steps.close()
+  void nextTick(() => page.value?.querySelector<HTMLElement>(`[data-tile="${key}"] [data-test=tile-menu]`)?.focus())
 }
 const print = () => window.print()
 </script>
@@ -197,7 +209,7 @@ const print = () => window.print()
       :is-new="isNew"
       @change="edited = $event"
       @keep="keepTile"
-      @leave="((edited = undefined), steps.close())"
+      @leave="leave"
     />
     <div v-else-if="behind" class="aside">
       <CrossBehind
@@ -207,7 +219,7 @@ const print = () => window.print()
         :hues="new Map()"
         one="record"
         @open="openRecord"
-        @close="behind = undefined"
+        @close="leave"
       />
     </div>
     <v-dialog v-model="choosing" max-width="620" aria-label="Add to the page">

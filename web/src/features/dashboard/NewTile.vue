@@ -81,6 +81,7 @@ async function make() {
 <style scoped>
 .new-tile {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-3);
   padding: var(--gap-5);
 }

@@ -82,6 +82,18 @@ tbody tr {
 .refused {
   white-space: normal;
 }
+@media (max-width: 420px) {
+  .statement {
+    font-size: 13px;
+  }
+  td {
+    padding-left: 6px;
+    white-space: normal;
+  }
+  .now {
+    font-size: 15px;
+  }
+}
 .unseen {
   position: absolute;
   width: 1px;

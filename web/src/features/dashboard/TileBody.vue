@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // What a tile tells its reader, drawn as it is to be: words, a statement, a list, or a cross-tab as a table, bars or lines.
-import { computed, defineAsyncComponent } from 'vue'
+import { computed, defineAsyncComponent, h } from 'vue'
 import type { Tile, TileReply } from '@/api/types'
 import { leadsWithFigure } from '@/features/view/crosstab/crossing'
 import BarsTile from './BarsTile.vue'
@@ -9,7 +9,12 @@ import StatementTile from './StatementTile.vue'
 import TableTile from './TableTile.vue'
 
 // What draws charts is read where there is one.
-const LinesTile = defineAsyncComponent(() => import('./LinesTile.vue'))
+const LinesTile = defineAsyncComponent({
+  loader: () => import('./LinesTile.vue'),
+  // It keeps about the room that it will take.
+  loadingComponent: () => h('div', { style: { height: '360px' } }),
+  delay: 0,
+})
 
 const props = defineProps<{ tile: Tile; told: TileReply }>()
 const emit = defineEmits<{ cell: [row: number, column: number] }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A tile while it is changed, beside its page, on which it is drawn anew with each change. What it looks into is opened here, so that
 // its phrases are edited as a view’s are.
-import { computed, onScopeDispose, watch } from 'vue'
+import { computed, onMounted, onScopeDispose, ref, watch } from 'vue'
 import type { Tile, TileShows } from '@/api/types'
 import PickOne from '@/features/menu/PickOne.vue'
 import { makeTracker, provideTracker } from '@/features/tracker/tracker'
@@ -15,13 +15,15 @@ const tracker = computed(() => ('tracker' in props.tile.shows ? props.tile.shows
 watch(tracker, (id) => id !== undefined && void context.open(id), { immediate: true })
 onScopeDispose(() => context.leave())
 
+const box = ref<HTMLElement>()
+onMounted(() => box.value?.querySelector<HTMLElement>('input')?.focus())
 const put = (part: Partial<Tile>) => emit('change', { ...props.tile, ...part })
 const shows = (next: TileShows) => put({ shows: next })
 const text = computed(() => (props.tile.shows.as === 'text' ? props.tile.shows.text : ''))
 </script>
 
 <template>
-  <aside class="tile-editor" :aria-label="isNew ? 'Something new for the page' : 'Change this'" data-test="tile-editor">
+  <aside ref="box" class="tile-editor" :aria-label="isNew ? 'Something new for the page' : 'Change this'" data-test="tile-editor">
     <div class="top">
       <h2>{{ isNew ? 'Put on the page' : 'Change this' }}</h2>
     </div>

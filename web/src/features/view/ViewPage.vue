@@ -482,6 +482,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         v-else-if="cross"
         ref="grid"
         :key="`cross ${tableId}`"
+        :class="{ unread: !shown.answer.value }"
         :tracker="tracker"
         :table="table"
         :fields="columns"

@@ -104,6 +104,11 @@ function close() {
   opened.value = false
   focus()
 }
+watch([opened, behind], async ([now, told], [was]) => {
+  if (!now || was || !told || !phone.value) return
+  await nextTick()
+  board.value?.querySelector<HTMLElement>('[data-test=close-behind]')?.focus()
+})
 watch(said, () => setTimeout(() => (said.value = ''), 4000))
 function focus() {
   void nextTick(() => (cellAt(spot.value) ?? board.value)?.focus())
@@ -380,6 +385,11 @@ tbody td.pressed {
   background: var(--sheet);
   outline: 2px solid var(--moss);
   outline-offset: -2px;
+}
+tbody td.pressed:focus-visible {
+  outline-width: 3px;
+  outline-offset: -3px;
+  box-shadow: 0 0 0 2px var(--moss-soft);
 }
 .reads {
   display: flex;
