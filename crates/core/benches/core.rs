@@ -13,7 +13,7 @@ use westerfall_core::{
     intent::{Edit, Intent},
     part::Part,
     value::Input,
-    view::{GroupBy, Order, Query, Tally, View, Window},
+    view::{Bucket, CrossTab, GroupBy, Order, Query, Shape, Tally, View, Window},
 };
 use westerfall_demo::scaled;
 
@@ -64,6 +64,21 @@ fn with_fifty_automations(ds: &Dataset, table: TableId, field: FieldId) -> Datas
     ds
 }
 
+/// Kind and severity down, month of report and status across; with the hours that are needed.
+fn cross(field: &dyn Fn(&str) -> FieldId) -> Query {
+    let by = |name: &str| GroupBy::of(field(name));
+    let figures = [Figure::Sum, Figure::Average, Figure::Most];
+    Query {
+        tallies: figures.map(|figure| Tally { field: field("Hours needed"), figure }).to_vec(),
+        shape: Shape::CrossTab(CrossTab {
+            down: vec![by("Kind"), by("Severity")],
+            across: vec![GroupBy { by: Bucket::Quarter, ..by("Reported on") }, by("Status")],
+            ..CrossTab::by(by("Kind"))
+        }),
+        ..Query::default()
+    }
+}
+
 fn figures(c: &mut Criterion) {
     let now = Timestamp::now();
     let mut ds = scaled::dataset(now, 100_000);
@@ -93,6 +108,10 @@ fn figures(c: &mut Criterion) {
     ] {
         c.bench_function(name, |b| b.iter(|| query.run(&Lens::new(&ds, asker(1), &clock), table, black_box(&window))));
     }
+    let two_by_two = cross(&field);
+    c.bench_function("a cross-tab of two by two fields with three figures", |b| {
+        b.iter(|| two_by_two.crossed(&Lens::new(&ds, asker(1), &clock), table).expect("it fits"));
+    });
     c.bench_function("filter, sort, first window, reach over two links", |b| {
         b.iter(|| due.run(&Lens::new(&ds, asker(2), &clock), table, black_box(&window)));
     });

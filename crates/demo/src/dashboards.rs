@@ -20,7 +20,7 @@ const NAME: &str = "How the paths stand";
 pub fn dashboards(upkeep: TrackerId) -> (PersonId, Vec<TeamIntent>) {
     let (id, owner) = (DashboardId::new(1).expect("the first"), person_id(1));
     let tile = |key, width, shows| Tile { key, title: String::new(), width, shows };
-    let view = |table, query, draws, most| TileShows::View(TileView { tracker: upkeep, table, query, draws, most });
+    let view = |table, query, draws, most| TileShows::View(Box::new(TileView { tracker: upkeep, table, query, draws, most }));
     let board = Dashboard {
         id,
         name: NAME.to_owned(),

@@ -75,7 +75,7 @@ pub enum TileShows {
     /// Figures, one under the other as in an account.
     Statement(Statement),
     /// A view of a table: a list of its first records, or a cross-tab as a table, as bars or as lines.
-    View(TileView),
+    View(Box<TileView>),
 }
 
 /// A view on a dashboard.

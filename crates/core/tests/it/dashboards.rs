@@ -145,7 +145,7 @@ fn list(ds: &Dataset) -> TileView {
 fn a_tile_tells_what_its_reader_may_see() {
     let (ds, clock) = (demo(), clock());
     let all = |who: &str, shows: &TileShows| shows.told(&Lens::new(&ds, asker(&ds, who), &clock));
-    let tile = TileShows::View(list(&ds));
+    let tile = TileShows::View(Box::new(list(&ds)));
     let nadia = all("Nadia", &tile);
     insta::assert_snapshot!(as_text(&nadia.sentence), @"Faults where status is not made good or no action, most hours needed first, the first 5, with what is wrong and hours needed.");
     assert_eq!(nadia.records.len(), 5);
@@ -159,16 +159,16 @@ fn a_tile_tells_what_its_reader_may_see() {
         draws: Draws::Bars,
         ..list(&ds)
     };
-    let told = all("Nadia", &TileShows::View(bars));
+    let told = all("Nadia", &TileShows::View(Box::new(bars)));
     assert!(told.crossed.is_some() && told.records.is_empty());
     insta::assert_snapshot!(as_text(&told.sentence), @"Faults where status is not made good or no action, district down, counted.");
     // A table that is closed to somebody, or gone, says no more than that.
     let gone = TileView { table: westerfall_core::id::TableId::new(999).unwrap(), ..list(&ds) };
-    assert_eq!(all("Nadia", &TileShows::View(gone)).refused, "This is of something that is not open to you.");
+    assert_eq!(all("Nadia", &TileShows::View(Box::new(gone))).refused, "This is of something that is not open to you.");
     // A field that is gone is said, where one may know of it.
     let lost =
         Query { sorts: vec![Order { field: westerfall_core::id::FieldId::new(9_999).unwrap(), descending: false }], ..list(&ds).query };
-    insta::assert_snapshot!(all("Nadia", &TileShows::View(TileView { query: lost, ..list(&ds) })).refused, @"This view names a field that is not there any more.");
+    insta::assert_snapshot!(all("Nadia", &TileShows::View(Box::new(TileView { query: lost, ..list(&ds) }))).refused, @"This view names a field that is not there any more.");
 }
 
 #[test]
@@ -283,7 +283,7 @@ fn what_can_not_stand_is_said_at_its_place() {
         refused(with(vec![tile(1, statement(LineOf::Share { part: 0, whole: 0 }))])),
         refused(with(vec![tile(1, TileShows::Text { text: "x".repeat(5_000) })])),
         refused(with(vec![tile(1, TileShows::Text { text: String::new() }), tile(1, TileShows::Text { text: String::new() })])),
-        refused(with(vec![tile(1, TileShows::View(TileView { most: 0, ..list(&ds) }))])),
+        refused(with(vec![tile(1, TileShows::View(Box::new(TileView { most: 0, ..list(&ds) })))])),
         refused(with((0..41).map(|key| tile(key, TileShows::Text { text: String::new() })).collect())),
         refused(Dashboard { owner: person(4), ..board.clone() }),
         refused(Dashboard { open: DashboardOpen::Groups([westerfall_core::id::GroupId::new(77).unwrap()].into()), ..board.clone() }),
