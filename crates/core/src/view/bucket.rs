@@ -51,7 +51,13 @@ impl Bucket {
             Self::Week => format!("week {}, from {}", start.iso_week_date().week(), customs.date_text(start)),
             Self::Month => start.strftime("%B %Y").to_string(),
             Self::Quarter => {
-                format!("{} quarter {}", ["1st", "2nd", "3rd", "4th"][usize::from(start.month().unsigned_abs() / 4)], start.year())
+                let quarter = match start.month() {
+                    1..=3 => "1st",
+                    4..=6 => "2nd",
+                    7..=9 => "3rd",
+                    _ => "4th",
+                };
+                format!("{quarter} quarter {}", start.year())
             }
             Self::Year => start.year().to_string(),
         }
@@ -87,5 +93,23 @@ impl Bucket {
             Self::Quarter => "by quarter",
             Self::Year => "by year",
         }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn each_run_is_called_what_it_is() {
+        let called = |by: Bucket, month| by.text(by.start(jiff::civil::date(2026, month, 15)), Customs::default());
+        let quarters: Vec<String> = (1..=12).map(|month| called(Bucket::Quarter, month)).collect();
+        for (months, name) in quarters.chunks(3).zip(["1st", "2nd", "3rd", "4th"]) {
+            assert!(months.iter().all(|text| *text == format!("{name} quarter 2026")), "{months:?}");
+        }
+        assert_eq!(called(Bucket::Month, 7), "July 2026");
+        assert_eq!(called(Bucket::Year, 7), "2026");
+        let head = |by: Bucket, one_year| by.head(by.start(jiff::civil::date(2026, 7, 15)), one_year, Customs::default());
+        assert_eq!([head(Bucket::Month, true), head(Bucket::Month, false), head(Bucket::Week, true)], ["July", "Jul 2026", "week 29"]);
     }
 }

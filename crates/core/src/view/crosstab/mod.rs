@@ -294,7 +294,8 @@ impl<'a, 'd> Crossing<'a, 'd> {
             if !figure.text.is_empty() {
                 foot.push(format!("{} {}", words::figure(self.lens, self.table, *tally), figure.text));
             }
-            foot.extend(self.lacking(tally, all));
+            // Of several figures of one field it is told once.
+            foot.extend(self.lacking(tally, all).filter(|lacks| !foot.contains(lacks)));
         }
         if !self.lens.reaches_all(self.table) {
             foot.push("only what is in your reach".to_owned());
