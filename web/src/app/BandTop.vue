@@ -116,7 +116,9 @@ async function signOut() {
       <span v-if="place" class="place">{{ place }}</span>
       <v-menu v-model="contents" :close-on-content-click="true" location="bottom start" offset="6">
         <template #activator="{ props }">
-          <button v-bind="props" class="plain" data-test="contents">contents <span aria-hidden="true">▾</span></button>
+          <button v-bind="props" class="plain" data-test="contents"
+            ><span class="word">contents</span> <span aria-hidden="true">▾</span></button
+          >
         </template>
         <ContentsPanel :tracker="tracker" />
       </v-menu>
@@ -414,6 +416,18 @@ async function signOut() {
 @media (max-width: 560px) {
   .right {
     gap: var(--gap-1);
+  }
+  /* Beside the tracker's name its sign is enough to see; the word is heard. */
+  .word {
+    position: absolute;
+    width: 1px;
+    height: 1px;
+    overflow: hidden;
+    clip-path: inset(50%);
+  }
+  .plain:has(.word) {
+    min-width: 32px;
+    font-size: 17px;
   }
   .right .room {
     display: none;
