@@ -43,12 +43,6 @@ const one = (id: number) => props.tracker.tables.find((table) => table.id === id
         {{ view.name }}<span v-if="view.owner" class="quiet">, yours</span>
       </router-link>
     </div>
-    <div v-if="boards.told.value?.length" class="column" data-test="contents-boards">
-      <h3>Dashboards</h3>
-      <router-link v-for="board in boards.told.value" :key="board.id" :to="{ name: 'dashboard', params: { dashboard: board.id } }">{{
-        board.name
-      }}</router-link>
-    </div>
     <div v-if="adds.length || forms.length" class="column" data-test="may-add">
       <h3>Adding</h3>
       <router-link
@@ -92,6 +86,13 @@ const one = (id: number) => props.tracker.tables.find((table) => table.id === id
       <router-link v-if="tracker.steward" :to="{ name: 'access', params }">Access</router-link>
       <router-link :to="{ name: 'tracker', params, hash: '#bin' }" data-test="to-bin">Tables put away</router-link>
       <router-link :to="{ name: 'post-room' }">Post room</router-link>
+    </div>
+    <!-- It is told later than the rest: last, it moves nothing. -->
+    <div v-if="boards.told.value?.length" class="column" data-test="contents-boards">
+      <h3>Dashboards</h3>
+      <router-link v-for="board in boards.told.value" :key="board.id" :to="{ name: 'dashboard', params: { dashboard: board.id } }">{{
+        board.name
+      }}</router-link>
     </div>
   </div>
 </template>

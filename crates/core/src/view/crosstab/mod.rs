@@ -306,7 +306,12 @@ impl<'a, 'd> Crossing<'a, 'd> {
     /// *29 without hours needed*: a sum would be read as one of all, otherwise.
     fn lacking(&self, tally: &super::Tally, all: usize) -> Option<String> {
         let reader = self.lens.reader(self.table, tally.field);
-        let filled = self.shown.ones().filter(|row| reader.cells(*row).iter().any(|cell| !reader.is_empty(*cell))).count();
+        // Of single values none is gathered first: this is asked of every row.
+        let holds = |row: &usize| match reader.is_carried() {
+            true => reader.cells(*row).iter().any(|cell| !reader.is_empty(*cell)),
+            false => !reader.is_empty(reader.cell(*row)),
+        };
+        let filled = self.shown.ones().filter(holds).count();
         let lacking = all.checked_sub(filled).filter(|lacking| *lacking > 0 && tally.figure != Figure::Count)?;
         let name = words::field(self.lens, self.table, tally.field);
         Some(format!("{} without {name}", self.lens.clock().customs().count_text(lacking)))
