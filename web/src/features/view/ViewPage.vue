@@ -723,6 +723,17 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     flex-wrap: wrap;
     gap: 0 var(--gap-4);
   }
+  .head > div:first-child {
+    flex: 1 1 auto;
+  }
+  /* Who comes and goes takes no room of its own: what one is about to press stays where it is. */
+  .over {
+    width: 0;
+    min-width: 100%;
+    overflow: hidden;
+    white-space: nowrap;
+    text-overflow: ellipsis;
+  }
   .split:is(.shaping, .beside) {
     grid-template-columns: minmax(0, 1fr);
   }
