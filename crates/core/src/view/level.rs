@@ -96,17 +96,31 @@ impl Level {
             Some(Column::Person(c)) => {
                 shown.ones().map(|row| listed(c.get(row).copied().flatten().map_or(0, |p| p.get()) as usize, row, &mut firsts)).collect()
             }
-            _ => shown
-                .ones()
-                .map(|row| match group_key(reader, reader.cell(row), by, lens) {
-                    GroupKey::Nothing => listed(0, row, &mut firsts),
-                    GroupKey::Id(id) if id < 1 << 20 => listed(id as usize, row, &mut firsts),
+            _ => {
+                // In which run a day lies takes longer to tell than to remember, and many rows share their day.
+                let mut runs: QuickMap<u64> = QuickMap::default();
+                let mut number = |cell, row: usize, firsts: &mut Vec<usize>| match group_key(reader, cell, by, lens) {
+                    GroupKey::Nothing => listed(0, row, firsts),
+                    GroupKey::Id(id) if id < 1 << 20 => listed(id as usize, row, firsts),
                     key => *numbers.entry(key).or_insert_with(|| {
                         firsts.push(row);
                         small(firsts.len() - 1)
                     }),
-                })
-                .collect(),
+                };
+                let of = |row: usize| match reader.cell(row) {
+                    Cell::Date(day) if !by.by.is_value() => {
+                        let day = day_number(day);
+                        if let Some(known) = runs.get(&day) {
+                            return *known;
+                        }
+                        let new = number(reader.cell(row), row, &mut firsts);
+                        runs.insert(day, new);
+                        new
+                    }
+                    cell => number(cell, row, &mut firsts),
+                };
+                shown.ones().map(of).collect()
+            }
         };
         let mut by_order: Vec<u32> = (0..small(firsts.len())).collect();
         by_order.sort_by(|a, b| {

@@ -290,12 +290,15 @@ impl<'a, 'd> Crossing<'a, 'd> {
         let all = self.shown.count_ones(..);
         let mut foot = vec![counted(self.lens, self.table, all)];
         let figures = tallies.over(0..self.grouping.len());
+        let mut lacks = std::collections::BTreeSet::new();
         for (tally, figure) in self.query.tallies.iter().zip(figures) {
             if !figure.text.is_empty() {
                 foot.push(format!("{} {}", words::figure(self.lens, self.table, *tally), figure.text));
             }
             // Of several figures of one field it is told once.
-            foot.extend(self.lacking(tally, all).filter(|lacks| !foot.contains(lacks)));
+            if lacks.insert(tally.field) {
+                foot.extend(self.lacking(tally, all));
+            }
         }
         if !self.lens.reaches_all(self.table) {
             foot.push("only what is in your reach".to_owned());
