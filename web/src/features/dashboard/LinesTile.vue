@@ -94,11 +94,4 @@ tbody tr {
   margin-right: 6px;
   vertical-align: middle;
 }
-.unseen {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-}
 </style>

@@ -94,11 +94,4 @@ tbody tr {
     font-size: 15px;
   }
 }
-.unseen {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-}
 </style>

@@ -102,11 +102,4 @@ tbody tr {
 .all td {
   font-weight: 600;
 }
-.unseen {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-}
 </style>

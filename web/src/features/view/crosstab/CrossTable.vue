@@ -25,8 +25,6 @@ const emit = defineEmits<{
   /** The records of a cell alone, as rows. */
   rows: [only: Condition]
   drop: [at: string]
-  /** The share that is told in each cell. */
-  share: []
 }>()
 
 const board = ref<HTMLElement>()
@@ -444,13 +442,6 @@ dd {
 }
 .tally .link {
   margin: -5px 0 0 auto;
-}
-.unseen {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
 }
 @media (max-width: 700px) {
   .cross.opened {
