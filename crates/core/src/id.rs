@@ -91,6 +91,8 @@ ids! {
     ViewId,
     /// A highlight of a table.
     HighlightId,
+    /// A document that records of a table are printed as.
+    DocumentId,
     /// An intake form.
     FormId,
     /// A role.

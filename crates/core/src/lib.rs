@@ -17,6 +17,7 @@ pub mod condition;
 pub mod dashboard;
 pub mod dataset;
 mod did;
+pub mod document;
 pub mod export;
 pub mod fault;
 pub mod figure;

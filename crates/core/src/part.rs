@@ -4,6 +4,7 @@
 use crate::{
     access::Role,
     automation::Automation,
+    document::Document,
     form::Form,
     highlight::Highlight,
     id::TableId,
@@ -28,6 +29,7 @@ pub enum Part {
     Automation(Automation),
     Page(Page),
     Highlight(Highlight),
+    Document(Document),
 }
 
 /// Does the same with a part, whatever its sort.
@@ -42,6 +44,7 @@ macro_rules! with_part {
             $crate::part::Part::Automation($inner) => $does,
             $crate::part::Part::Page($inner) => $does,
             $crate::part::Part::Highlight($inner) => $does,
+            $crate::part::Part::Document($inner) => $does,
         }
     };
 }

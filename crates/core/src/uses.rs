@@ -61,6 +61,7 @@ pub enum Using {
     Automation,
     Page,
     Highlight,
+    Document,
 }
 
 impl Dataset {
@@ -95,6 +96,7 @@ impl Dataset {
                 Part::Automation(_) => part_uses(&part, Using::Automation, name, &mut found),
                 Part::Page(_) => part_uses(&part, Using::Page, name, &mut found),
                 Part::Highlight(_) => part_uses(&part, Using::Highlight, name, &mut found),
+                Part::Document(_) => part_uses(&part, Using::Document, name, &mut found),
             }
         }
         found

@@ -8,6 +8,7 @@
 
 mod arrangement;
 mod dashboards;
+mod documents;
 mod forms;
 mod highlights;
 mod ids;

@@ -794,6 +794,6 @@ pub(crate) fn parts() -> Vec<Part> {
         .map(crate::rounds::in_rounds)
         .map(Part::Table)
         .chain(views().into_iter().chain(of_parties::views()).map(Part::View));
-    let parts = parts.chain(crate::highlights::highlights().into_iter().map(Part::Highlight));
+    let parts = parts.chain(crate::highlights::highlights().into_iter().map(Part::Highlight)).chain(crate::documents::documents());
     parts.chain(crate::forms::forms().map(Part::Form)).chain(roles().into_iter().map(Part::Role)).collect()
 }

@@ -5,6 +5,7 @@ use crate::{
     live::Live,
     pictures::drop_file,
     present::{Present, Said},
+    printing::Printing,
     problem::Problem,
     rooms::Rooms,
     secrets::{hash, random_hex},
@@ -60,6 +61,8 @@ pub struct Parts {
     pub queued: Notify,
     /// Files that wait for their import.
     pub uploads: Uploads,
+    /// Where papers are set.
+    pub printing: Printing,
     /// The people, their groups, and what the team is called.
     pub team: Arc<TeamRoom>,
     /// Who has what open now.
@@ -87,6 +90,7 @@ impl App {
             letters: SignIns::new((settings.burst / 8).max(3)),
             beginning: ArcSwapOption::empty(),
             team: Arc::new(TeamRoom::open(store.clone()).await?),
+            printing: Printing::by(settings.papers.clone()),
             store,
             files,
             settings,

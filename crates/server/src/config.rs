@@ -80,6 +80,9 @@ pub struct Options {
     /// Faults in the demo.
     #[arg(long, default_value_t = westerfall_demo::FAULTS)]
     pub scale: usize,
+    /// The program that sets papers; if not given, it is looked for beside this one.
+    #[arg(long, env = "WESTERFALL_PAPERS")]
+    pub papers: Option<PathBuf>,
     /// Reads a workbook from the input and ends: how the server has sheets read apart from itself.
     #[arg(long, hide = true, value_name = "PLACE")]
     pub read_sheet: Option<crate::uploads::WhichSheet>,
@@ -122,6 +125,7 @@ impl Options {
             public_url: self.public_url.clone().unwrap_or_else(|| format!("http://{address}")).trim_end_matches('/').to_owned(),
             mail,
             hold: jiff::SignedDuration::from_secs(self.hold),
+            papers: self.papers.clone().map_or_else(|| std::env::current_exe().map(|own| own.with_file_name("westerfall-papers")), Ok)?,
             program: std::env::current_exe()?,
             burst: self.burst,
             proxies: self.proxy_hops,

@@ -17,6 +17,7 @@ pub mod pictures;
 pub mod pieces;
 pub mod post_room;
 pub mod present;
+pub mod printing;
 pub mod problem;
 pub mod reading;
 pub mod refusal;

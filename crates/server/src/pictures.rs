@@ -154,6 +154,32 @@ fn shrunk(picture: DynamicImage, longest: u32) -> DynamicImage {
     if picture.width().max(picture.height()) <= longest { picture } else { picture.resize(longest, longest, FilterType::Triangle) }
 }
 
+/// Longest side of a printed picture, in pixels: a page's width at 200 to an inch.
+const PRINTED: u32 = 1_600;
+
+/// A picture as it is set on paper, as JPEG; nothing where it can't be drawn.
+///
+/// # Errors
+/// Too many draw, for too long.
+pub async fn printed(rooms: &Rooms, bytes: Vec<u8>) -> Result<Option<Vec<u8>>, Problem> {
+    let megapixels = megapixels(&bytes);
+    if bytes.is_empty() || megapixels > MEGAPIXELS {
+        return Ok(None);
+    }
+    let draw = move || {
+        let picture = shrunk(draw(&bytes)?, PRINTED);
+        // What can be seen through lies on the paper's white.
+        encoded(&DynamicImage::ImageRgb8(on_white(&picture)), ImageFormat::Jpeg)
+    };
+    rooms.draw(megapixels, draw).await
+}
+
+fn on_white(picture: &DynamicImage) -> image::RgbImage {
+    let mut white = image::RgbaImage::from_pixel(picture.width(), picture.height(), image::Rgba([255, 255, 255, 255]));
+    image::imageops::overlay(&mut white, &picture.to_rgba8(), 0, 0);
+    DynamicImage::ImageRgba8(white).to_rgb8()
+}
+
 /// A small picture, roughly drawn: a fourth of the work of a fine one, and nobody sees the difference at that size.
 fn small(picture: &DynamicImage) -> Option<Vec<u8>> {
     let fits = picture.width().max(picture.height()) <= SMALL;

@@ -49,6 +49,9 @@ pub enum Refusal {
     FileNotTaken,
     SheetUnreadable,
     PackageUnreadable,
+    NoPrinting,
+    NotSet,
+    NothingToPrint,
     Busy,
     Unavailable,
     Unknown,
@@ -126,6 +129,15 @@ impl Refusal {
             Self::FileNotTaken => (StatusCode::UNSUPPORTED_MEDIA_TYPE, "This file can’t be taken."),
             Self::SheetUnreadable => (StatusCode::UNPROCESSABLE_ENTITY, "This sheet can’t be read."),
             Self::PackageUnreadable => (StatusCode::UNPROCESSABLE_ENTITY, "This file holds no tracker."),
+            Self::NoPrinting => (
+                StatusCode::SERVICE_UNAVAILABLE,
+                "Printing is being made ready: what sets pages is built after everything else. Try again in a few minutes.",
+            ),
+            Self::NotSet => (
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "This could not be set: it takes too long, or more memory than there is. Choose fewer records, or smaller pictures.",
+            ),
+            Self::NothingToPrint => (StatusCode::UNPROCESSABLE_ENTITY, "There is no record to print. Choose some, or add one."),
             Self::Busy => {
                 (StatusCode::SERVICE_UNAVAILABLE, "Too much is going on at the moment. Nothing was changed. Try again in a few seconds.")
             }

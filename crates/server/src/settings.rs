@@ -18,6 +18,8 @@ pub struct Settings {
     pub hold: SignedDuration,
     /// This program, which is run again to read workbooks apart from itself.
     pub program: PathBuf,
+    /// The program that sets papers. It need not be there yet: until then, printing says so.
+    pub papers: PathBuf,
     /// Requests that one address may send at once to sign-in and public forms.
     pub burst: u32,
     /// Proxies of the operator's between clients and this server: so many addresses at the end of `X-Forwarded-For` are theirs.

@@ -15,12 +15,12 @@ mod write;
 mod xlsx;
 
 pub use fault::ReadFault;
-pub use package::{Package, read_package, write_package};
+pub use package::{Package, read_package, write_package, zipped};
 pub use report::{Into, report};
 pub use sort::{Sort, sort_of};
 pub use tally::decimal;
 pub use words::words_of;
-pub use write::{Column, Format, Written, refused_list, rgb, write, write_looking};
+pub use write::{Column, Format, Written, refused_list, write, write_looking};
 
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;

@@ -64,6 +64,29 @@ pub fn write_package(pack: &Pack, files: &[(String, Vec<u8>)]) -> Result<Vec<u8>
     written(pack, files).map_err(|error| error.to_string())
 }
 
+/// Files of one ending in one zip; of two with one name the second is numbered.
+///
+/// # Errors
+/// They are more than a zip holds.
+pub fn zipped(files: impl IntoIterator<Item = (String, Vec<u8>)>, ending: &str) -> Result<Vec<u8>, String> {
+    let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
+    let mut names: std::collections::BTreeSet<String> = std::collections::BTreeSet::new();
+    for (name, bytes) in files {
+        let name: String = name.chars().map(|c| if c.is_control() || "/\\:*?\"<>|".contains(c) { '-' } else { c }).take(100).collect();
+        let name = if name.trim_start_matches(['.', ' ']).is_empty() { "sheet" } else { name.trim_start_matches(['.', ' ']) };
+        let own = (1..)
+            .map(|n: u32| if n == 1 { name.to_owned() } else { format!("{name} {n}") })
+            .find(|own| !names.contains(&own.to_lowercase()));
+        let own = own.unwrap_or_default();
+        names.insert(own.to_lowercase());
+        // The same sheets give the same bytes.
+        let options = SimpleFileOptions::default().last_modified_time(zip::DateTime::default());
+        zip.start_file(format!("{own}.{ending}"), options).map_err(|error| error.to_string())?;
+        zip.write_all(&bytes).map_err(|error| error.to_string())?;
+    }
+    zip.finish().map(Cursor::into_inner).map_err(|error| error.to_string())
+}
+
 fn written(pack: &Pack, files: &[(String, Vec<u8>)]) -> Result<Vec<u8>, Box<dyn std::error::Error>> {
     let tables = tables_of(&pack.parts);
     let names = resource_names(&tables);

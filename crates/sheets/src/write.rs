@@ -7,7 +7,6 @@ use serde_json::value::{RawValue, to_raw_value};
 use westerfall_core::{
     highlight::{Ink, Look},
     import::Raw,
-    schema::Hue,
 };
 
 /// The files that a view can be exported to.
@@ -180,24 +179,6 @@ const SHEET: u32 = 0xff_fffe;
 const GROUND: u32 = 13;
 const LETTERS: u32 = 70;
 
-/// A hue as it is in the light theme (`theme/tokens.css` of the interface).
-pub fn rgb(hue: Hue) -> u32 {
-    match hue {
-        Hue::Heather => 0x7b_5a96,
-        Hue::Bracken => 0xa8_672a,
-        Hue::Slate => 0x52_667a,
-        Hue::Gorse => 0xa1_7d00,
-        Hue::Lichen => 0x6e_8a5b,
-        Hue::Peat => 0x6b_5344,
-        Hue::Rowan => 0xb3_352b,
-        Hue::Sky => 0x2f_7aa2,
-        Hue::Fern => 0x3f_7d4e,
-        Hue::Clay => 0xb0_654d,
-        Hue::Plum => 0x8b_3e63,
-        Hue::Flint => 0x7d_7f78,
-    }
-}
-
 /// So much of one colour, of a hundred, in another.
 fn mixed(of: u32, share: u32, into: u32) -> u32 {
     let part = |shift: u32| {
@@ -220,15 +201,15 @@ fn dressed(style: Style, look: &Look) -> Style {
         style = style.set_font_strikethrough();
     }
     style = match look.ink {
-        Some(Ink::Of(hue)) => style.set_font_color(mixed(rgb(hue), LETTERS, INK)),
+        Some(Ink::Of(hue)) => style.set_font_color(mixed(hue.rgb(), LETTERS, INK)),
         Some(Ink::Quiet) => style.set_font_color(0x5f_6356),
         None => style,
     };
     if let Some(hue) = look.fill {
-        style = style.set_background_color(mixed(rgb(hue), GROUND, SHEET));
+        style = style.set_background_color(mixed(hue.rgb(), GROUND, SHEET));
     }
     if let Some(hue) = look.edge {
-        style = style.set_border_left(rust_xlsxwriter::FormatBorder::Thick).set_border_left_color(rgb(hue));
+        style = style.set_border_left(rust_xlsxwriter::FormatBorder::Thick).set_border_left_color(hue.rgb());
     }
     style
 }

@@ -205,7 +205,7 @@ fn a_workbook_keeps_how_its_cells_look_and_what_they_hold() {
 fn hues_are_those_of_the_interface() {
     let tokens = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/theme/tokens.css")).unwrap();
     for hue in Hue::ALL {
-        let written = format!("--{}: light-dark(#{:06x},", hue.word(), rgb(hue));
+        let written = format!("--{}: light-dark(#{:06x},", hue.word(), hue.rgb());
         assert!(tokens.contains(&written), "{written}");
     }
 }

@@ -11,7 +11,6 @@ use crate::{
     names::{Name, Names},
     schema::{Kind, TableDef, within_sentence},
     value::list_text,
-    wording::Piece,
 };
 use jiff::{SignedDuration, Timestamp};
 
@@ -98,10 +97,7 @@ impl Step {
         match self {
             Step::Mail { to, subject, body, .. } => {
                 let to = if let Recipient::Field(path) = to { path.first().copied() } else { None };
-                let values = subject.0.iter().chain(&body.0).filter_map(|piece| match piece {
-                    Piece::Value(path) => path.first().copied(),
-                    Piece::Text(_) => None,
-                });
+                let values = subject.0.iter().chain(&body.0).filter_map(|piece| piece.path().and_then(|path| path.first().copied()));
                 to.into_iter().chain(values).collect()
             }
             Step::Set { along, alter } => {

@@ -12,7 +12,6 @@ use crate::{
     part::{Part, Sort, is_part},
     rules::{Rules, Tells, builders_only},
     schema::{Kind, Same},
-    wording::Piece,
 };
 
 /// Most days before or after one, and most that are waited.
@@ -171,7 +170,7 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
                 if *digest && !about.gathers {
                     wrong(Err(bad("One message of many records needs a day, a timetable or chosen records, that bring many.")), "");
                 }
-                if *digest && subject.0.iter().any(|piece| matches!(piece, Piece::Value(_))) {
+                if *digest && subject.0.iter().any(|piece| piece.path().is_some()) {
                     wrong(Err(bad("This message is of many records, so its heading holds no value of one.")), "/subject");
                 }
                 if *digest && reply.is_some() {

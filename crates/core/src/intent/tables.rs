@@ -159,6 +159,7 @@ impl Decider<'_> {
         }
         self.ds.views().filter(|v| v.table == table).for_each(|v| draft.drop(Part::View(v.clone())));
         self.ds.highlights_of(table).into_iter().for_each(|one| draft.drop(Part::Highlight(one.clone())));
+        self.ds.documents().filter(|d| d.table == table).for_each(|d| draft.drop(Part::Document(d.clone())));
         self.ds.forms().filter(|f| f.table == table).for_each(|f| draft.drop(Part::Form(f.clone())));
         automations.into_iter().for_each(|a| draft.drop(Part::Automation(a)));
         for (field, link) in &links {

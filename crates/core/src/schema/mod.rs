@@ -519,6 +519,24 @@ impl Kind {
 }
 
 impl Hue {
+    /// As it is in the light theme (`theme/tokens.css` of the interface).
+    pub fn rgb(self) -> u32 {
+        match self {
+            Self::Heather => 0x7b_5a96,
+            Self::Bracken => 0xa8_672a,
+            Self::Slate => 0x52_667a,
+            Self::Gorse => 0xa1_7d00,
+            Self::Lichen => 0x6e_8a5b,
+            Self::Peat => 0x6b_5344,
+            Self::Rowan => 0xb3_352b,
+            Self::Sky => 0x2f_7aa2,
+            Self::Fern => 0x3f_7d4e,
+            Self::Clay => 0xb0_654d,
+            Self::Plum => 0x8b_3e63,
+            Self::Flint => 0x7d_7f78,
+        }
+    }
+
     /// All of them, in an order in which neighbours differ.
     pub const ALL: [Hue; 12] = [
         Hue::Heather,

@@ -122,6 +122,23 @@ impl Query {
     }
 }
 
+impl Query {
+    /// Of records that are given, those that the asker sees, in the view's order (without one, as they are given), and its figures
+    /// over them.
+    pub(crate) fn over(&self, lens: &Lens<'_>, table: TableId, records: &[RecordId]) -> (Vec<RecordId>, Vec<TallyFigure>) {
+        let seen: Vec<RecordId> = records.iter().copied().filter(|record| lens.sees(table, *record)).collect();
+        let mut shown = FixedBitSet::new();
+        seen.iter().for_each(|record| shown.grow_and_insert(record.row()));
+        let found = self.among(lens, table, shown);
+        let figures = if self.tallies.is_empty() { Vec::new() } else { found.whole().tallies };
+        if self.sorts.is_empty() {
+            return (seen, figures);
+        }
+        let (mut slices, _) = found.slices(&[0..seen.len()]);
+        (slices.pop().unwrap_or_default().records, figures)
+    }
+}
+
 impl<'a> Found<'a, '_> {
     /// In an order by hand, where there is one and nothing is sorted.
     #[must_use]

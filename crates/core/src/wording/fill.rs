@@ -1,13 +1,15 @@
 //! Reading a text with values as it is typed, writing it back, and filling it in for a record.
 
-use super::{Filled, Piece, WORDING_LIMIT, Wording};
+use super::{Filled, MONTH_OF, Piece, Run, WORDING_LIMIT, Wording, YEAR_OF};
 use crate::{
     access::Lens,
     dataset::Dataset,
     fault::{Fault, FaultKind},
     id::{FieldId, RecordId, TableId},
+    schema::{Kind, within_sentence},
     value::Cell,
 };
+use jiff::civil::Date;
 
 impl Wording {
     /// Reads a typed text with values. A brace that stands for itself is doubled.
@@ -40,7 +42,7 @@ impl Wording {
             if !plain.is_empty() {
                 pieces.push(Piece::Text(std::mem::take(&mut plain)));
             }
-            pieces.push(Piece::Value(resolve(name, ds, table)?));
+            pieces.push(named(name, ds, table)?);
             rest = after;
         }
         plain.push_str(rest);
@@ -54,27 +56,53 @@ impl Wording {
     pub fn to_text(&self, ds: &Dataset, table: TableId) -> String {
         let piece = |piece: &Piece| match piece {
             Piece::Text(text) => text.replace('{', "{{").replace('}', "}}"),
-            Piece::Value(path) => format!("{{{}}}", names(ds, table, path).join(".")),
+            Piece::Value(path) | Piece::Month(path) | Piece::Year(path) => {
+                format!("{{{}{}}}", piece.part(), names(ds, table, path).join("."))
+            }
         };
         self.0.iter().map(piece).collect()
     }
 
-    /// The text for one record, with the values that the lens gives.
+    /// The text for one record, with the values that the lens gives, run by run.
+    pub fn runs(&self, lens: &Lens<'_>, table: TableId, record: RecordId) -> Vec<Run> {
+        let run = |piece: &Piece| {
+            let Some(path) = piece.path() else { return piece.run(lens, table, record) };
+            let run = piece.run(lens, table, record);
+            let closed = run.text.is_empty() && !piece.run(lens.whole(), table, record).text.is_empty();
+            Run { left_out: closed.then(|| names(lens.ds, table, path).join(", its ")), ..run }
+        };
+        self.0.iter().map(run).collect()
+    }
+
+    /// The same as one text, with the names of what was left out.
     pub fn fill(&self, lens: &Lens<'_>, table: TableId, record: RecordId) -> Filled {
-        let mut filled = Filled::default();
-        for piece in &self.0 {
-            match piece {
-                Piece::Text(text) => filled.text.push_str(text),
-                Piece::Value(path) => {
-                    let text = text_along(lens, table, path, record);
-                    if text.is_empty() && !text_along(lens.whole(), table, path, record).is_empty() {
-                        filled.left_out.push(names(lens.ds, table, path).join(", its "));
-                    }
-                    filled.text.push_str(&text);
-                }
+        let runs = self.runs(lens, table, record);
+        let left_out = runs.iter().filter_map(|run| run.left_out.clone()).collect();
+        Filled { text: runs.into_iter().map(|run| run.text).collect(), left_out }
+    }
+
+    /// As one says it where no record is told of: names in place of values.
+    pub(crate) fn names(&self, ds: &Dataset, table: TableId) -> Vec<Run> {
+        let run = |piece: &Piece| match piece {
+            Piece::Text(text) => Run { text: text.clone(), value: false, left_out: None },
+            Piece::Value(path) | Piece::Month(path) | Piece::Year(path) => {
+                let names: Vec<String> = names(ds, table, path).iter().map(|name| within_sentence(name)).collect();
+                Run { text: format!("{}{}", piece.part(), names.join(", its ")), value: true, left_out: None }
             }
-        }
-        filled
+        };
+        self.0.iter().map(run).collect()
+    }
+}
+
+impl Piece {
+    fn run(&self, lens: &Lens<'_>, table: TableId, record: RecordId) -> Run {
+        let text = match self {
+            Piece::Text(text) => return Run { text: text.clone(), value: false, left_out: None },
+            Piece::Value(path) => text_along(lens, table, path, record),
+            Piece::Month(path) => days_along(lens, table, path, record, "%B %Y"),
+            Piece::Year(path) => days_along(lens, table, path, record, "%Y"),
+        };
+        Run { text, value: true, left_out: None }
     }
 }
 
@@ -91,10 +119,58 @@ pub(crate) fn ends(lens: &Lens<'_>, table: TableId, path: &[FieldId], record: Re
     Some((at, *last, records))
 }
 
-fn text_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], record: RecordId) -> String {
+/// What stands at the end of a path, in words.
+pub(crate) fn text_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], record: RecordId) -> String {
     let Some((at, field, records)) = ends(lens, table, path, record) else { return String::new() };
     let texts: Vec<String> = records.iter().filter(|r| lens.sees(at, **r)).map(|r| lens.text_at(at, *r, field)).collect();
     texts.into_iter().filter(|t| !t.is_empty()).collect::<Vec<_>>().join(", ")
+}
+
+/// Each month or year of the days at the end of a path once, in `strftime`'s terms.
+fn days_along(lens: &Lens<'_>, table: TableId, path: &[FieldId], record: RecordId, written: &str) -> String {
+    let mut texts: Vec<String> = Vec::new();
+    for day in days_at(lens, table, path, record) {
+        let text = day.strftime(written).to_string();
+        if !texts.contains(&text) {
+            texts.push(text);
+        }
+    }
+    texts.join(", ")
+}
+
+/// The days at the end of a path, as far as the lens gives them; of a range, its first.
+pub(crate) fn days_at(lens: &Lens<'_>, table: TableId, path: &[FieldId], record: RecordId) -> Vec<Date> {
+    let Some((at, field, records)) = ends(lens, table, path, record) else { return Vec::new() };
+    let reader = lens.reader(at, field);
+    let day = |cell: &Cell<'_>| match cell {
+        Cell::Date(day) => Some(*day),
+        Cell::Instant(moment) => Some(moment.to_zoned(lens.clock().told.clone()).date()),
+        Cell::Range(start, _) => Some(*start),
+        _ => None,
+    };
+    let seen = records.iter().filter(|record| lens.sees(at, **record));
+    seen.flat_map(|record| reader.cells(record.row()).iter().filter_map(day).collect::<Vec<_>>()).collect()
+}
+
+/// What stands in braces: a field, or a part of a day.
+fn named(name: &str, ds: &Dataset, table: TableId) -> Result<Piece, Fault> {
+    // A field may be called so itself.
+    let found = resolve(name, ds, table);
+    let part =
+        |start: &str| name.trim().get(..start.len()).filter(|begin| begin.eq_ignore_ascii_case(start)).map(|_| &name.trim()[start.len()..]);
+    let (rest, piece): (&str, fn(Vec<FieldId>) -> Piece) = match (found, part(MONTH_OF), part(YEAR_OF)) {
+        (Ok(path), ..) => return Ok(Piece::Value(path)),
+        (_, Some(rest), _) => (rest, Piece::Month),
+        (_, _, Some(rest)) => (rest, Piece::Year),
+        (Err(fault), None, None) => return Err(fault),
+    };
+    let path = resolve(rest, ds, table)?;
+    let kind = ds.walk(table, &path).ok().and_then(|(home, last)| ds.shown_kind(home, last)).map(|(_, kind)| kind.shows());
+    if !kind.is_some_and(Kind::is_of_days) {
+        let message = format!("“{}” is no day, and so has no month and no year.", rest.trim());
+        return Err(Fault::new(FaultKind::BadRule, message));
+    }
+    Ok(piece(path))
 }
 
 fn resolve(name: &str, ds: &Dataset, table: TableId) -> Result<Vec<FieldId>, Fault> {

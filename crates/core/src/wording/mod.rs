@@ -3,7 +3,7 @@
 mod fill;
 mod refs;
 
-pub(crate) use fill::ends;
+pub(crate) use fill::{days_at, ends, text_along};
 pub(crate) use refs::wording_refs;
 
 use crate::id::FieldId;
@@ -25,6 +25,42 @@ pub enum Piece {
     Text(String),
     /// A value of the record: the links to follow, then the field.
     Value(Vec<FieldId>),
+    /// The month and year of a day of the record, `{month of Planned day}`: the links to follow, then the field.
+    Month(Vec<FieldId>),
+    /// Its year alone, `{year of Planned day}`.
+    Year(Vec<FieldId>),
+}
+
+impl Piece {
+    /// The links to follow and the field, where it puts a value in.
+    pub fn path(&self) -> Option<&[FieldId]> {
+        match self {
+            Piece::Text(_) => None,
+            Piece::Value(path) | Piece::Month(path) | Piece::Year(path) => Some(path),
+        }
+    }
+
+    /// What stands before the field where not all of its value is put in.
+    pub(crate) fn part(&self) -> &'static str {
+        match self {
+            Piece::Text(_) | Piece::Value(_) => "",
+            Piece::Month(_) => MONTH_OF,
+            Piece::Year(_) => YEAR_OF,
+        }
+    }
+}
+
+const MONTH_OF: &str = "month of ";
+const YEAR_OF: &str = "year of ";
+
+/// A run of a text filled in, and what it stands for. One type serves mail, page and paper.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Run {
+    pub text: String,
+    /// Whether it is a value of the record; not: words that were typed.
+    pub value: bool,
+    /// What is not there, since its reader may not see it: *section, its district*.
+    pub left_out: Option<String>,
 }
 
 /// A text filled in, and the names of what was left out because its reader may not see it.

@@ -7,6 +7,6 @@ use crate::names::{Hold, See, path};
 pub(crate) fn wording_refs(of: &mut Wording, hold: Hold, see: &mut See<'_>) {
     of.0.retain_mut(|piece| match piece {
         Piece::Text(_) => true,
-        Piece::Value(fields) => path(fields, hold, see),
+        Piece::Value(fields) | Piece::Month(fields) | Piece::Year(fields) => path(fields, hold, see),
     });
 }

@@ -18,6 +18,7 @@ mod conversions;
 mod course;
 mod crosstab;
 mod dashboards;
+mod documents;
 mod everyday;
 mod exports;
 mod faults;

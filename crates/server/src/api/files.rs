@@ -247,14 +247,20 @@ pub(super) async fn attach(
 
 /// A cell.
 #[derive(Clone, Copy)]
-struct Place {
-    table: TableId,
-    record: RecordId,
-    field: FieldId,
+pub(super) struct Place {
+    pub(super) table: TableId,
+    pub(super) record: RecordId,
+    pub(super) field: FieldId,
 }
 
 /// Rehearses an edit of a cell with files, keeps their bytes, and makes it; of what is refused nothing is kept.
-async fn put(here: &Here, look: &Look, Place { table, record, field }: Place, input: Input, new: &[Arrived]) -> Result<Done, Problem> {
+pub(super) async fn put(
+    here: &Here,
+    look: &Look,
+    Place { table, record, field }: Place,
+    input: Input,
+    new: &[Arrived],
+) -> Result<Done, Problem> {
     let intent = Intent::Edit { table, record, edits: vec![Edit { field, input, was: None }] };
     rehearse(look, &intent)?;
     pieces::keep(&here.app.files, new).await?;

@@ -9,6 +9,7 @@ mod bulk;
 mod crosstabs;
 mod dashboards;
 mod described;
+mod documents;
 mod drafts;
 mod entrance;
 mod events;
@@ -210,6 +211,11 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(dashboards::look))
         .routes(routes!(dashboards::open, dashboards::keep, dashboards::remove))
         .routes(routes!(dashboards::seen))
+        .routes(routes!(documents::list))
+        .routes(routes!(documents::preview))
+        .routes(routes!(documents::show))
+        .routes(routes!(documents::print))
+        .routes(routes!(documents::keep))
         .routes(routes!(crosstabs::crossed))
         .routes(routes!(crosstabs::cell))
         .routes(routes!(views::slip))

@@ -104,7 +104,7 @@ pub(super) async fn export(
 }
 
 /// A file to be kept, under its own name: in plain letters for old programs, and as it is written (RFC 6266).
-fn download(bytes: Vec<u8>, media: &'static str, name: &str, ending: &str) -> Response {
+pub(super) fn download(bytes: Vec<u8>, media: &'static str, name: &str, ending: &str) -> Response {
     let kept: String = name.chars().map(|c| if c.is_control() || "/\\:*?\"<>|".contains(c) { '-' } else { c }).collect();
     // One that begins with a point would be hidden from whoever keeps it.
     let kept = kept.trim_start_matches(['.', ' ']).trim_end();

@@ -2,7 +2,7 @@
 
 use serde::Deserialize;
 use utoipa::IntoParams;
-use westerfall_core::id::{AutomationId, FieldId, FormId, HighlightId, PageId, RecordId, RoleId, TableId, ViewId};
+use westerfall_core::id::{AutomationId, DocumentId, FieldId, FormId, HighlightId, PageId, RecordId, RoleId, TableId, ViewId};
 
 macro_rules! places {
     ($($(#[$doc:meta])* $name:ident { $($field:ident: $id:ty),+ })+) => {
@@ -36,6 +36,8 @@ places! {
     OfRole { role: RoleId }
     /// A shared page.
     OfPage { page: PageId }
+    /// A document.
+    OfDocument { document: DocumentId }
     /// A highlight.
     OfHighlight { highlight: HighlightId }
     /// A view.

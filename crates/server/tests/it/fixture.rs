@@ -69,6 +69,7 @@ pub(crate) fn settings() -> Settings {
         web: PathBuf::from("nowhere"),
         public_url: "http://westerfall.example".into(),
         program: env!("CARGO_BIN_EXE_westerfall").into(),
+        papers: PathBuf::from(env!("CARGO_BIN_EXE_westerfall")).with_file_name("westerfall-papers"),
         mail: MailOut {
             url: "smtp://127.0.0.1:1".into(),
             own_post_room: true,

@@ -2,6 +2,7 @@
 //! of part adds to this is in a file of its own.
 
 pub(super) mod automation;
+pub(super) mod document;
 pub(super) mod form;
 pub(super) mod highlight;
 pub(super) mod page;
@@ -34,6 +35,7 @@ pub(super) enum PartBody {
     Automation(automation::AutomationBody),
     Page(Box<page::PageBody>),
     Highlight(highlight::HighlightBody),
+    Document(Box<document::DocumentBody>),
 }
 
 /// A part to be made. Of a form, the table and a title are enough; of a page, a title and a view.
@@ -46,6 +48,7 @@ pub(super) enum NewPart {
     Automation(automation::AutomationBody),
     Page(page::NewPage),
     Highlight(highlight::HighlightBody),
+    Document(document::NewDocument),
 }
 
 /// A part as it would stand, and what it would do, in words.
@@ -58,6 +61,7 @@ pub(super) enum PartView {
     Automation(Box<automation::AutomationView>),
     Page(Box<page::PageDesign>),
     Highlight(Box<highlight::HighlightView>),
+    Document(Box<document::DocumentView>),
 }
 
 /// What each sort of part as it is sent can do.
@@ -82,6 +86,7 @@ impl Sent for PartBody {
             PartBody::Automation(body) => body.ready(number, look),
             PartBody::Page(body) => body.ready(number, look),
             PartBody::Highlight(body) => body.ready(number, look),
+            PartBody::Document(body) => body.ready(number, look),
         }
     }
 }
@@ -103,6 +108,7 @@ impl PartBody {
             PartBody::Automation(_) => "automation",
             PartBody::Page(_) => "page",
             PartBody::Highlight(_) => "highlight",
+            PartBody::Document(_) => "document",
         }
     }
 }
@@ -116,6 +122,7 @@ impl Sent for NewPart {
             NewPart::Automation(body) => body.ready(number, look),
             NewPart::Page(body) => body.ready(number, look),
             NewPart::Highlight(body) => body.ready(number, look),
+            NewPart::Document(body) => body.ready(number, look),
         }
     }
 }
@@ -126,14 +133,14 @@ impl Sent for NewPart {
 pub(super) struct OfPart {
     #[allow(dead_code, reason = "it stands in the address; `Here` reads it")]
     tracker: u32,
-    /// `view`, `form`, `role`, `automation`, `page` or `highlight`.
+    /// `view`, `form`, `role`, `automation`, `page`, `highlight` or `document`.
     sort: String,
     number: u32,
 }
 
 impl OfPart {
     fn not_found(&self) -> Fault {
-        const SORTS: [&str; 6] = ["view", "form", "role", "automation", "page", "highlight"];
+        const SORTS: [&str; 7] = ["view", "form", "role", "automation", "page", "highlight", "document"];
         Fault::not_found(SORTS.into_iter().find(|sort| *sort == self.sort).unwrap_or("page"))
     }
 
@@ -234,6 +241,7 @@ fn shown(here: &Here, look: &Look, part: &Part) -> Option<PartView> {
             let number = look.dataset.highlights_of(one.table).iter().filter(|other| other.place < one.place).count();
             Some(PartView::Highlight(Box::new(highlight::seen(look, one, u32::try_from(number).unwrap_or(u32::MAX).saturating_add(1)))))
         }
+        Part::Document(one) => Some(PartView::Document(Box::new(document::seen(look, one)))),
         Part::Tracker(_) | Part::Table(_) => None,
     }
 }

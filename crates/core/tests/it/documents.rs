@@ -1,0 +1,360 @@
+//! Documents: what stands on paper for whom, what is said of a document in words, and what becomes of it when what it prints goes.
+
+use crate::fixture::*;
+use proptest::prelude::*;
+use std::collections::BTreeSet;
+use westerfall_core::{
+    access::{Asker, Lens},
+    condition::{Check, Condition},
+    dataset::Dataset,
+    document::{
+        BlockSet, BlockShows, Document, EmptyFact, Letterhead, Paper, PaperBlock, PaperShows, SheetBlock, SheetFact, SheetFacts,
+        SheetLines, SheetOf, SheetPicture, SheetSignature, SheetSpace, SheetText,
+    },
+    fault::FaultKind,
+    figure::Figure,
+    id::{DocumentId, FieldId, RecordId},
+    intent::{FieldChange, Intent},
+    part::Part,
+    sentence::as_text,
+    value::Customs,
+    wording::Wording,
+};
+
+fn document(ds: &Dataset, title: &str) -> Document {
+    ds.documents().find(|document| document.title == title).expect("a document of the demo").clone()
+}
+
+fn letterhead() -> Letterhead {
+    Letterhead { team: "Orrindale Paths Trust".into(), mark: None }
+}
+
+fn paper(ds: &Dataset, document: &Document, who: Asker, records: &[RecordId]) -> Paper {
+    document.paper(ds, who, &clock(), records, &letterhead()).expect("it is printed")
+}
+
+fn block(shows: BlockShows) -> SheetBlock {
+    SheetBlock { beside: false, shows, set: BlockSet::default(), when: Condition::default() }
+}
+
+fn text(ds: &Dataset, words: &str) -> SheetBlock {
+    let text = Wording::parse(words, ds, table(ds, "Work orders")).unwrap();
+    block(BlockShows::Text(SheetText { text, typed: false }))
+}
+
+fn with(document: &Document, blocks: Vec<SheetBlock>) -> Document {
+    Document { blocks, ..document.clone() }
+}
+
+/// A sheet as one reads it: a line for each row of blocks, what stands side by side beside each other.
+fn drawn(paper: &Paper) -> String {
+    let mut lines = Vec::new();
+    for sheet in &paper.sheets {
+        lines.push(format!("=== {}", sheet.name));
+        lines.extend(sheet.rows.iter().map(|row| row.iter().map(block_drawn).collect::<Vec<_>>().join("   ||   ")));
+        lines.push(format!("--- {}{}", sheet.foot, if sheet.pages { ", numbered" } else { "" }));
+    }
+    lines.join("\n")
+}
+
+fn block_drawn(block: &PaperBlock) -> String {
+    let told = match &block.shows {
+        PaperShows::Heading { text, team } => {
+            format!("{}# {}", if *team { "(team) " } else { "" }, text.iter().map(|run| run.text.as_str()).collect::<String>())
+        }
+        PaperShows::Text { text } => {
+            text.iter().map(|run| if run.typed { format!("[{}]", run.text) } else { run.text.clone() }).collect::<String>()
+        }
+        PaperShows::Facts { facts } | PaperShows::Sums { facts, .. } => facts
+            .iter()
+            .map(|fact| format!("{}: {}", fact.words, if fact.blank { "____" } else { &fact.text }))
+            .collect::<Vec<_>>()
+            .join(" | "),
+        PaperShows::Lines { columns, rows, totals, .. } => {
+            let head = columns.iter().map(|column| column.name.as_str()).collect::<Vec<_>>().join(" | ");
+            let rows = rows.iter().map(|row| row.cells.iter().map(|cell| cell.text.as_str()).collect::<Vec<_>>().join(" | "));
+            let totals = totals.iter().map(|total| format!("{} under {:?}: {}", total.words, total.column, total.text));
+            [head].into_iter().chain(rows).chain(totals).collect::<Vec<_>>().join("\n     ")
+        }
+        PaperShows::Picture { file, height } => format!("picture {file}, {height} mm"),
+        PaperShows::Signature { name, words, signed } => format!("{} {name}, {words}", if *signed { "signed" } else { "to be signed" }),
+        PaperShows::Rule => "rule".into(),
+        PaperShows::Space { height } => format!("{height} mm"),
+        PaperShows::Break => "new page".into(),
+    };
+    format!("{:>2} {told}", block.number)
+}
+
+/// The first order with so many lines.
+fn order_with(ds: &Dataset, wanted: impl Fn(usize) -> bool) -> RecordId {
+    let (clock, orders, lines) = (clock(), table(ds, "Work orders"), field(ds, "Work orders.Material lines"));
+    let lens = Lens::new(ds, Asker::Westerfall, &clock);
+    let count = |record: RecordId| match lens.reader(orders, lines).cell(record.row()) {
+        westerfall_core::value::Cell::Links(linked) => linked.len(),
+        _ => 0,
+    };
+    lens.records(orders).find(|record| wanted(count(*record))).expect("such an order")
+}
+
+#[test]
+fn a_work_order_becomes_a_sheet_with_its_lines_totals_and_signatures() {
+    let ds = demo();
+    let order = order_with(&ds, |lines| lines == 3);
+    insta::assert_snapshot!("work_order_on_paper", drawn(&paper(&ds, &document(&ds, "Work order"), asker(&ds, "Nadia"), &[order])));
+}
+
+#[test]
+fn a_document_reads_back_in_words() {
+    let ds = demo();
+    let clock = clock();
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let told = |document: &Document| {
+        let words = document.in_words(&lens);
+        let block = |block: &westerfall_core::document::BlockWords| {
+            format!("{}: {}\n    {}", block.name, as_text(&block.short), as_text(&block.sentence))
+        };
+        format!("{}\n{}", as_text(&words.sentence), words.blocks.iter().map(block).collect::<Vec<_>>().join("\n"))
+    };
+    let all: Vec<String> = ["Work order", "Fault slip", "List of faults"].iter().map(|title| told(&document(&ds, title))).collect();
+    insta::assert_snapshot!("documents_in_words", all.join("\n\n"));
+}
+
+#[test]
+fn a_sheet_for_all_holds_the_records_in_the_order_given_and_what_they_come_to() {
+    let ds = demo();
+    let list = document(&ds, "List of faults");
+    let (records, nadia) = ([record(9), record(3), record(5)], asker(&ds, "Nadia"));
+    let sheet = paper(&ds, &list, nadia, &records);
+    let PaperShows::Lines { rows, totals, .. } = &sheet.sheets[0].rows[1][0].shows else { panic!("a table") };
+    let clock = clock();
+    let lens = Lens::new(&ds, nadia, &clock);
+    let number = |record: &RecordId| lens.text_at(table(&ds, "Faults"), *record, field(&ds, "Faults.Number"));
+    let numbers: Vec<String> = rows.iter().map(|row| row.cells[0].text.clone()).collect();
+    assert_eq!(numbers, records.iter().map(number).collect::<Vec<_>>());
+    assert_eq!(totals.iter().map(|total| total.text.as_str()).collect::<Vec<_>>(), ["3"]);
+    // Of none there is a sheet, too: with its heading alone.
+    assert_eq!(paper(&ds, &list, nadia, &[]).sheets[0].rows.len(), 1);
+}
+
+#[test]
+fn a_sheet_says_the_same_whoever_prints_it_who_sees_the_same() {
+    let ds = demo();
+    let order = order_with(&ds, |lines| lines > 1);
+    let sheet = document(&ds, "Work order");
+    let before = paper(&ds, &sheet, asker(&ds, "Nadia"), &[order]);
+    assert_eq!(before, paper(&ds, &sheet, Asker::Westerfall, &[order]));
+    // How somebody writes days is theirs on the screen; on paper the document says it.
+    let theirs = westerfall_core::Clock { by: Some(Customs::Germany), ..clock() };
+    assert_eq!(before, sheet.paper(&ds, asker(&ds, "Nadia"), &theirs, &[order], &letterhead()).unwrap());
+    let german = Document { customs: Customs::Germany, ..sheet };
+    assert_ne!(before, paper(&ds, &german, asker(&ds, "Nadia"), &[order]));
+}
+
+#[test]
+fn what_is_not_open_is_not_on_paper_and_the_sheet_says_whose_it_is() {
+    let ds = demo();
+    let pavel = asker(&ds, "Pavel");
+    let (reporter, mail) = (field(&ds, "Faults.Reporter"), field(&ds, "Faults.Reporter’s mail"));
+    let fact = |field: FieldId| SheetFact { path: vec![field], words: String::new() };
+    let facts = vec![fact(field(&ds, "Faults.Number")), fact(reporter), fact(mail)];
+    let slip = with(&document(&ds, "Fault slip"), vec![block(BlockShows::Facts(SheetFacts { facts, empty: EmptyFact::Line }))]);
+    let of = |who| drawn(&paper(&ds, &slip, who, &[record(3)]));
+    assert!(of(asker(&ds, "Nadia")).contains("Reporter’s mail") && !of(asker(&ds, "Nadia")).contains("only what is open"));
+    let his = of(pavel);
+    // Not its name, and no line to write it on either.
+    assert!(!his.contains("Reporter") && his.contains("only what is open to Pavel Arkwright"), "{his}");
+    // Nor a record that is not open: as if there were none.
+    let tamsin = asker(&ds, "Tamsin");
+    let clock = clock();
+    let lens = Lens::new(&ds, tamsin, &clock);
+    let closed = Lens::new(&ds, Asker::Westerfall, &clock).records(slip.table).find(|record| !lens.sees(slip.table, *record)).unwrap();
+    let refused = slip.paper(&ds, tamsin, &clock, &[closed], &letterhead()).unwrap_err();
+    assert_eq!(refused.kind, FaultKind::NotFound);
+}
+
+#[test]
+fn blocks_come_and_go_by_what_stands_in_the_record() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let sheet = document(&ds, "Work order");
+    act(&mut ds, nadia, &Intent::Add { table: sheet.table, records: vec![vec![]] }).expect("an order without lines");
+    let (with_lines, without) = (order_with(&ds, |lines| lines > 0), order_with(&ds, |lines| lines == 0));
+    let says = |words: &str, record| drawn(&paper(&ds, &sheet, nadia, &[record])).contains(words);
+    assert!(says("Materials under", with_lines) && !says("No material is needed", with_lines));
+    assert!(says("No material is needed", without) && !says("Materials under", without));
+    // A block with a condition, beside one that always stands.
+    let finished = test(&[field(&ds, "Work orders.Finished")], Check::Filled);
+    let conditional = SheetBlock { when: finished, beside: true, ..text(&ds, "Finished on {Finished}.") };
+    let sheet = with(&sheet, vec![text(&ds, "{Number}"), conditional, block(BlockShows::Space(SheetSpace { height: 4 }))]);
+    let clock = clock();
+    let lens = Lens::new(&ds, nadia, &clock);
+    for order in lens.records(sheet.table) {
+        let row = &paper(&ds, &sheet, nadia, &[order]).sheets[0].rows[0];
+        let done = !lens.text_at(sheet.table, order, field(&ds, "Work orders.Finished")).is_empty();
+        assert_eq!(row.len(), if done { 2 } else { 1 });
+    }
+    // Which records are hard to set.
+    let (longest, bare) = document(&ds, "Work order").difficult(&lens);
+    assert!(longest.is_some() && bare.is_some_and(|bare| says("No material is needed", bare)));
+}
+
+#[test]
+fn a_month_that_was_typed_is_pointed_out_with_the_field_that_would_do() {
+    let ds = demo();
+    let clock = clock();
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let sheet =
+        with(&document(&ds, "Work order"), vec![text(&ds, "Work of October 2026 under the budget of {District}, till 3 Nov 2026.")]);
+    let typed = sheet.typed(&lens);
+    insta::assert_debug_snapshot!("typed_by_hand", typed);
+    // On the sheet it stands as what it is, in the preview's marks.
+    assert!(drawn(&paper(&ds, &sheet, asker(&ds, "Nadia"), &[record(1)])).contains("Work of [October 2026] under"));
+    // What it becomes is read as it is typed, and nothing is pointed out any more.
+    let mended = Wording::parse(&typed[0].becomes, &ds, sheet.table).unwrap();
+    let mended = with(&sheet, vec![block(BlockShows::Text(SheetText { text: mended, typed: false }))]);
+    assert_eq!(mended.typed(&lens).len(), 1);
+    let october = drawn(&paper(&ds, &mended, asker(&ds, "Nadia"), &[record(1)]));
+    assert!(october.contains("Work of ") && !october.contains("[October"), "{october}");
+    // Meant so, it is left.
+    let meant = with(
+        &sheet,
+        sheet
+            .blocks
+            .iter()
+            .cloned()
+            .map(|mut block| {
+                if let BlockShows::Text(text) = &mut block.shows {
+                    text.typed = true;
+                }
+                block
+            })
+            .collect(),
+    );
+    assert!(meant.typed(&lens).is_empty());
+}
+
+#[test]
+fn a_month_of_a_day_is_written_and_read_and_asked_of_days_alone() {
+    let ds = demo();
+    let orders = table(&ds, "Work orders");
+    for words in ["{month of Planned day}", "In {year of Planned day}, {month of Finished}", "{month of Faults.Reported on}"] {
+        let read = Wording::parse(words, &ds, orders).unwrap();
+        assert_eq!(read.to_text(&ds, orders), words);
+    }
+    for (words, fault) in [
+        ("{month of Number}", "“Number” is no day, and so has no month and no year."),
+        ("{month of Moon}", "There is no field “Moon” in Work orders."),
+    ] {
+        let refused = Wording::parse(words, &ds, orders).unwrap_err();
+        assert_eq!(refused.message, fault);
+    }
+}
+
+#[test]
+fn what_does_not_fit_is_refused_where_it_stands() {
+    let ds = demo();
+    let sheet = document(&ds, "Work order");
+    let (number, faults) = (field(&ds, "Work orders.Number"), field(&ds, "Faults.Number"));
+    let lines = |change: &dyn Fn(&mut SheetLines)| {
+        let mut lines = sheet
+            .blocks
+            .iter()
+            .find_map(|block| if let BlockShows::Lines(lines) = &block.shows { Some(lines.clone()) } else { None })
+            .unwrap();
+        change(&mut lines);
+        block(BlockShows::Lines(lines))
+    };
+    let facts = |path: Vec<FieldId>| {
+        block(BlockShows::Facts(SheetFacts { facts: vec![SheetFact { path, words: String::new() }], empty: EmptyFact::Out }))
+    };
+    let cases = [
+        (facts(vec![faults]), "/blocks/0/shows/facts/0"),
+        (facts(vec![number, number]), "/blocks/0/shows/facts/0"),
+        (block(BlockShows::Facts(SheetFacts { facts: vec![], empty: EmptyFact::Out })), "/blocks/0/shows/facts"),
+        (lines(&|lines| lines.link = number), "/blocks/0/shows/link"),
+        (lines(&|lines| lines.by = Some(number)), "/blocks/0/shows/by"),
+        (lines(&|lines| lines.columns.shows.clear()), "/blocks/0/shows/shows"),
+        (lines(&|lines| lines.columns.totals[0].figure = Figure::Earliest), "/blocks/0/shows/totals/0"),
+        (block(BlockShows::Picture(SheetPicture { path: vec![number], height: 40 })), "/blocks/0/shows/path"),
+        (block(BlockShows::Space(SheetSpace { height: 0 })), "/blocks/0/shows/height"),
+        (
+            block(BlockShows::Signature(SheetSignature { person: vec![], on: vec![number], signed: true, words: String::new() })),
+            "/blocks/0/shows/on",
+        ),
+        (SheetBlock { when: test(&[faults], Check::Filled), ..block(BlockShows::Rule) }, "/blocks/0/when"),
+    ];
+    for (block, place) in cases {
+        let found = with(&sheet, vec![block.clone()]).check(&ds).unwrap_err();
+        assert!(found.0.iter().any(|fault| fault.pointer.starts_with(place)), "{block:?}: {found:?}");
+    }
+    // A sheet for all tells of no record by itself, and one for each has no table of all.
+    let all = Document { of: SheetOf::All, ..sheet.clone() };
+    assert!(all.check(&ds).is_err());
+    assert!(Document { of: SheetOf::Each, ..document(&ds, "List of faults") }.check(&ds).is_err());
+    assert!(Document { keep: Some(number), ..sheet.clone() }.check(&ds).is_err());
+    let mut wide = sheet;
+    wide.page.margin = 4;
+    assert!(wide.check(&ds).is_err());
+}
+
+#[test]
+fn who_builds_makes_documents_and_what_goes_is_printed_no_more() {
+    let mut ds = demo();
+    let clock = clock();
+    let sheet = document(&ds, "Work order");
+    let make = |who: Asker, ds: &Dataset| {
+        let lens = Lens::new(ds, who, &clock);
+        let begun = Document::begun(&lens, DocumentId::FIRST, sheet.table, "Another", SheetOf::Each)?;
+        ds.decide(&Intent::Make(Part::Document(begun)), who, &clock).ok()
+    };
+    assert!(make(asker(&ds, "Tamsin"), &ds).is_none());
+    let made = make(asker(&ds, "Nadia"), &ds).expect("stewards do");
+    ds.apply(&made.change);
+    let another = document(&ds, "Another");
+    assert!(another.blocks.iter().any(|block| matches!(block.shows, BlockShows::Lines(_))), "its lines are there without being asked");
+    // A field that goes is taken out of it; undone, it stands there again.
+    let planned = field(&ds, "Work orders.Planned day");
+    let uses = ds.uses(sheet.table, planned);
+    assert!(uses.iter().any(|one| one.name == "Work order" && !one.holds));
+    let (change, nadia) = (FieldChange::Remove(planned), asker(&ds, "Nadia"));
+    let gone = act(&mut ds, nadia, &Intent::Fields { table: sheet.table, change }).expect("nothing needs it");
+    let left = document(&ds, "Work order");
+    assert!(left.check(&ds).is_ok());
+    assert!(!drawn(&paper(&ds, &left, asker(&ds, "Nadia"), &[record(1)])).contains("Planned day"));
+    act(&mut ds, nadia, &undo(gone.change)).expect("it is taken back");
+    assert_eq!(document(&ds, "Work order"), sheet);
+}
+
+#[test]
+fn ten_thousand_lines_are_set_and_one_more_is_refused() {
+    let ds = westerfall_demo::scaled::dataset(NOW.parse().unwrap(), 10_001);
+    let list = document(&ds, "List of faults");
+    let all: Vec<RecordId> = Lens::new(&ds, Asker::Westerfall, &clock()).records(list.table).collect();
+    let refused = list.paper(&ds, Asker::Westerfall, &clock(), &all, &letterhead()).unwrap_err();
+    assert_eq!(refused.kind, FaultKind::TooLong);
+    assert!(list.paper(&ds, Asker::Westerfall, &clock(), &all[..10_000], &letterhead()).is_ok());
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+
+    /// Whatever is printed for whomever: no word of a record that is not open to them.
+    #[test]
+    fn nothing_out_of_reach_is_on_paper(who in prop::sample::select(vec!["Tamsin", "Idris", "Jonah", "Pavel", "Wren", "Bex"]), title in prop::sample::select(vec!["Work order", "Fault slip", "List of faults"]), from in 0_usize..100) {
+        let ds = demo();
+        let clock = clock();
+        let document = document(&ds, title);
+        let who = asker(&ds, who);
+        let lens = Lens::new(&ds, who, &clock);
+        let records: Vec<RecordId> = Lens::new(&ds, Asker::Westerfall, &clock).records(document.table).skip(from).take(12).collect();
+        let Ok(told) = document.paper(&ds, who, &clock, &records, &letterhead()) else { return Ok(()) };
+        let told = drawn(&told);
+        let (faults, number) = (table(&ds, "Faults"), field(&ds, "Faults.Number"));
+        let open: BTreeSet<RecordId> = lens.records(faults).collect();
+        let whole = Lens::new(&ds, Asker::Westerfall, &clock);
+        for fault in whole.records(faults).filter(|fault| !open.contains(fault)) {
+            let name = whole.text_at(faults, fault, number);
+            prop_assert!(!told.contains(&name), "{name} is on paper");
+        }
+    }
+}
