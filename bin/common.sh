@@ -75,6 +75,11 @@ build_web() {
   cd "$root"
 }
 
+# Builds the program that sets papers, beside the server's own; with --release, for use.
+build_papers() {
+  cargo build --quiet --locked --manifest-path "$root/crates/papers/Cargo.toml" --target-dir "${CARGO_TARGET_DIR:-$root/target}" "$@"
+}
+
 # Builds the server for use, and says how far it is.
 build_server() {
   local packages

@@ -169,6 +169,7 @@ export function makeRouter() {
     'calculation',
     'summary',
     'automations',
+    'documents',
     'access',
     'groundplan',
     'design',
@@ -196,6 +197,7 @@ export function makeRouter() {
     history: createMemoryHistory(),
     routes: [
       ...routes,
+      { name: 'document', path: '/documents/:tracker/:document', component: { template: '<i />' } },
       { name: 'page', path: '/page/:tracker/:page', component: { template: '<i />' } },
       { name: 'dashboard', path: '/d/:dashboard', component: { template: '<i />' } },
       { name: 'home', path: '/', component: { template: '<i />' } },

@@ -69,7 +69,7 @@ fn work_order() -> Document {
             again: true,
         },
     };
-    let sums = listed(&[(&[o::HOURS], "Labour"), (&[o::RATE], "at an hour’s"), (&[o::TOTAL], "Total")]);
+    let sums = listed(&[(&[o::HOURS], ""), (&[o::RATE], ""), (&[o::TOTAL], "")]);
     let signature =
         |person, signed, words: &str| BlockShows::Signature(SheetSignature { person, on: Vec::new(), signed, words: words.to_owned() });
     Document {

@@ -382,6 +382,30 @@ impl Browser {
         tools.send_raw("Network.emulateNetworkConditions", conditions).await.expect("the network can be set");
     }
 
+    /// Lets files that the page hands over be kept in a folder.
+    pub async fn keeps_in(&self, folder: &std::path::Path) {
+        std::fs::create_dir_all(folder).expect("a folder for files");
+        let allowed = json!({ "behavior": "allow", "downloadPath": folder.display().to_string() });
+        self.web.cdp().send_raw("Browser.setDownloadBehavior", allowed).await.expect("files can be kept");
+    }
+
+    /// The file whose name ends like this, once it is there whole; it is taken out of the folder.
+    #[track_caller]
+    pub fn kept<'a>(&'a self, folder: &'a std::path::Path, ending: &'a str) -> impl Future<Output = Vec<u8>> + 'a {
+        let found = move || {
+            let files = std::fs::read_dir(folder).ok()?.filter_map(Result::ok).map(|file| file.path());
+            files.into_iter().find(|file| file.to_string_lossy().ends_with(ending))
+        };
+        let there = self.until("a file is kept", move || async move { found().is_some() });
+        async move {
+            there.await;
+            let file = found().expect("it is there");
+            let bytes = std::fs::read(&file).expect("it can be read");
+            std::fs::remove_file(&file).expect("it can be taken out");
+            bytes
+        }
+    }
+
     /// How many elements fit, now.
     pub async fn count(&self, css: &str) -> usize {
         self.web.find_all(By::Css(css)).await.map_or(0, |found| found.len())

@@ -62,8 +62,11 @@
 )
 
 #let lines-block(it) = {
-  let first = it.columns.position(column => not column.right)
-  let widths = range(it.columns.len()).map(place => if place == first { 1fr } else { auto })
+  // What says most takes the room that is left.
+  let longest(place) = calc.max(0, ..it.rows.slice(0, calc.min(it.rows.len(), 200)).map(row => row.cells.at(place).text.len()))
+  let texts = range(it.columns.len()).filter(place => not it.columns.at(place).right)
+  let widest = texts.sorted(key: place => -longest(place)).at(0, default: none)
+  let widths = range(it.columns.len()).map(place => if place == widest { 1fr } else { auto })
   let sides = it.columns.map(column => if column.right { right } else { left })
   let under = if it.ruled { (bottom: 0.4pt + hair) } else { (:) }
   let head = it.columns.map(column => table.cell(stroke: (bottom: 0.7pt + ink), text(size: 8.5pt, fill: quiet, column.name)))

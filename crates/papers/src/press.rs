@@ -108,7 +108,7 @@ impl Press {
                 file["sets"] = Json::Bool(!bytes.is_empty());
             }
         }
-        if paper["mark"].as_u64().and_then(|mark| files.get(mark as usize)).is_some_and(Vec::is_empty) {
+        if paper["mark"].as_u64().and_then(|mark| files.get(usize::try_from(mark).ok()?)).is_some_and(Vec::is_empty) {
             paper["mark"] = Json::Null;
         }
         self.files = files.into_iter().map(Bytes::new).collect();
@@ -124,7 +124,9 @@ impl Press {
 
     fn pages(&mut self, paper: &Json) -> Result<PagedDocument, String> {
         self.paper = Bytes::new(serde_json::to_vec(paper).map_err(|error| error.to_string())?);
-        typst::compile::<PagedDocument>(self).output.map_err(|faults| faults.into_iter().map(|fault| fault.message.to_string()).collect::<Vec<_>>().join("; "))
+        typst::compile::<PagedDocument>(self)
+            .output
+            .map_err(|faults| faults.into_iter().map(|fault| fault.message.to_string()).collect::<Vec<_>>().join("; "))
     }
 
     fn preview(&mut self, paper: &Json) -> Result<(Answer, Vec<Vec<u8>>), String> {
@@ -162,8 +164,13 @@ fn text(value: &Json) -> String {
 
 /// The pages as a PDF with its structure told for those who hear it. The same pages give the same bytes.
 fn pdf(document: &PagedDocument, title: &str) -> Result<Vec<u8>, String> {
-    let options = PdfOptions { ident: Smart::Custom(title.to_owned()), creator: Smart::Custom(Some("Westerfall".to_owned())), ..PdfOptions::default() };
-    typst_pdf::pdf(document, &options).map_err(|faults| faults.into_iter().map(|fault| fault.message.to_string()).collect::<Vec<_>>().join("; "))
+    let options = PdfOptions {
+        ident: Smart::Custom(title.to_owned()),
+        creator: Smart::Custom(Some("Westerfall".to_owned())),
+        ..PdfOptions::default()
+    };
+    typst_pdf::pdf(document, &options)
+        .map_err(|faults| faults.into_iter().map(|fault| fault.message.to_string()).collect::<Vec<_>>().join("; "))
 }
 
 /// Where the blocks lie; one that goes on over several pages lies on each.
@@ -216,4 +223,135 @@ fn broken_text(text: &str) -> String {
         broken.push(letter);
     }
     broken
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{LONGEST_WORD, Press, broken_text};
+    use crate::job::{Answer, Job};
+    use serde_json::{Value as Json, json};
+
+    fn block(number: u64, shows: Json) -> Json {
+        json!({
+            "number": number, "size": null, "bold": false, "align": "left", "colour": null, "above": false, "below": false,
+            "together": false, "shows": shows,
+        })
+    }
+
+    fn look() -> Json {
+        json!({ "bold": false, "italic": false, "struck": false, "ink": null, "fill": null, "word": "" })
+    }
+
+    fn words(text: &str) -> Json {
+        json!([{ "text": text, "typed": false }])
+    }
+
+    fn paper(sheets: Vec<Vec<Json>>) -> Json {
+        let sheet = |blocks: Vec<Json>| {
+            let rows: Vec<Json> = blocks.into_iter().map(|block| json!([block])).collect();
+            json!({ "name": "One", "rows": rows, "foot": "A team", "pages": true })
+        };
+        json!({
+            "title": "Sheet", "width": 2_100, "height": 2_970, "margin": 20, "team": "A team", "mark": null, "marks": false,
+            "sheets": sheets.into_iter().map(sheet).collect::<Vec<_>>(), "files": [],
+        })
+    }
+
+    #[track_caller]
+    fn set(r#as: &str, mut paper: Json, files: Vec<Vec<u8>>) -> (Answer, Vec<Vec<u8>>) {
+        paper["marks"] = json!(r#as == "preview");
+        let lengths: Vec<usize> = files.iter().map(Vec::len).collect();
+        let job: Job = serde_json::from_value(json!({ "as": r#as, "paper": paper, "files": lengths })).expect("a job");
+        Press::new().set(job, files).expect("it is set")
+    }
+
+    fn lines(count: usize) -> Json {
+        let cell = |text: String| json!({ "text": text, "look": look() });
+        let row = |n: usize| json!({ "cells": [cell(format!("Line {n}")), cell(n.to_string())] });
+        json!({
+            "as": "lines", "columns": [{ "name": "What", "right": false }, { "name": "How many", "right": true }],
+            "rows": (0..count).map(row).collect::<Vec<_>>(),
+            "totals": [{ "words": "Sum", "text": "9", "blank": false, "column": 1, "look": look() }], "ruled": true, "again": true,
+        })
+    }
+
+    #[test]
+    fn every_sort_of_block_is_set_and_says_where_it_lies() {
+        let fact = json!({ "words": "Leader", "text": "", "blank": true, "column": null, "look": look() });
+        let shows = [
+            json!({ "as": "heading", "text": words("Order"), "team": true }),
+            json!({ "as": "text", "text": words("Two\nlines") }),
+            json!({ "as": "facts", "facts": [fact] }),
+            lines(3),
+            json!({ "as": "sums", "facts": [fact], "total": true }),
+            json!({ "as": "signature", "name": "N. N.", "words": "approved", "signed": true }),
+            json!({ "as": "rule" }),
+            json!({ "as": "space", "height": 9 }),
+            json!({ "as": "break" }),
+            json!({ "as": "text", "text": words("After it") }),
+        ];
+        let blocks = (1..).zip(shows).map(|(number, shows)| block(number, shows)).collect();
+        let (answer, pages) = set("preview", paper(vec![blocks]), Vec::new());
+        assert_eq!((answer.pages, pages.len()), (2, 2));
+        // What only breaks a page lies nowhere.
+        assert_eq!(answer.blocks.iter().map(|placed| placed.number).collect::<Vec<_>>(), [1, 2, 3, 4, 5, 6, 7, 8, 10]);
+        assert!(answer.blocks.windows(2).all(|two| (two[0].page, two[0].top) <= (two[1].page, two[1].top)));
+        assert!(answer.blocks.iter().all(|placed| (placed.left - 20.0).abs() < 0.01 && (placed.width - 170.0).abs() < 0.01));
+    }
+
+    #[test]
+    fn lines_that_are_too_many_go_on_over_pages_and_lie_on_each() {
+        let (answer, _) = set("preview", paper(vec![vec![block(1, lines(120))]]), Vec::new());
+        assert!(answer.pages > 2);
+        let on: Vec<usize> = answer.blocks.iter().map(|placed| placed.page).collect();
+        assert_eq!(on, (0..answer.pages).collect::<Vec<_>>());
+    }
+
+    #[test]
+    fn the_same_paper_gives_the_same_bytes_and_each_sheet_is_one_of_its_own() {
+        let sheets = || paper(vec![vec![block(1, lines(3))], vec![block(1, lines(4))]]);
+        let (answer, one) = set("one", sheets(), Vec::new());
+        assert_eq!((answer.pages, one.len()), (2, 1));
+        assert_eq!(one, set("one", sheets(), Vec::new()).1);
+        let (answer, each) = set("each", sheets(), Vec::new());
+        assert_eq!((answer.pages, each.len()), (2, 2));
+        assert!(each.iter().all(|pdf| pdf.starts_with(b"%PDF")) && each[0] != each[1]);
+    }
+
+    #[test]
+    fn a_picture_that_is_not_there_is_said_and_stops_nothing() {
+        let mut with = paper(vec![vec![block(1, json!({ "as": "picture", "file": 0, "height": 40 }))]]);
+        with["files"] = json!([{ "id": "x", "name": "A gate" }]);
+        with["mark"] = json!(0);
+        assert_eq!(set("one", with, vec![Vec::new()]).0.pages, 1);
+    }
+
+    #[test]
+    fn what_is_no_picture_is_refused_in_words_and_the_next_paper_is_set() {
+        let mut with = paper(vec![vec![block(1, json!({ "as": "picture", "file": 0, "height": 40 }))]]);
+        with["files"] = json!([{ "id": "x", "name": "A gate" }]);
+        let job = |paper: &Json| serde_json::from_value(json!({ "as": "one", "paper": paper, "files": [3] })).expect("a job");
+        let mut press = Press::new();
+        assert!(press.set(job(&with), vec![b"no!".to_vec()]).is_err());
+        assert!(press.set(job(&paper(vec![vec![block(1, lines(1))]])), vec![Vec::new()]).is_ok());
+    }
+
+    #[test]
+    fn no_file_beside_what_is_given_is_ever_read() {
+        let mut with = paper(vec![vec![block(1, json!({ "as": "picture", "file": 7, "height": 40 }))]]);
+        with["files"] = json!([]);
+        let job = serde_json::from_value(json!({ "as": "one", "paper": with, "files": [] })).expect("a job");
+        assert!(Press::new().set(job, Vec::new()).is_err());
+    }
+
+    #[test]
+    fn only_words_longer_than_any_line_are_broken() {
+        let long = "a".repeat(LONGEST_WORD);
+        for whole in ["", "short words stay", long.as_str()] {
+            assert_eq!(broken_text(whole), whole);
+        }
+        let broken = broken_text(&"é".repeat(LONGEST_WORD * 2 + 1));
+        assert_eq!(broken.matches('\u{200b}').count(), 2);
+        assert_eq!(broken.replace('\u{200b}', ""), "é".repeat(LONGEST_WORD * 2 + 1));
+    }
 }

@@ -92,13 +92,24 @@ export function saying(error: unknown): string {
 export const theirsOf = (error: unknown) =>
   error instanceof Problem ? error.faults.find((fault) => fault.clash)?.clash?.theirs : undefined
 
-/** Asks for a file and hands it to the browser to keep. */
-export async function download(address: string, body: unknown, name: string) {
-  const response = await fetch(address, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+/** The name of a file as the server gives it (RFC 6266). */
+export function nameOf(disposition: string | null, otherwise: string): string {
+  const whole = /filename\*=UTF-8''([^;]+)/.exec(disposition ?? '')?.[1]
+  try {
+    return whole ? decodeURIComponent(whole) : otherwise
+  } catch {
+    return otherwise
+  }
+}
+
+/** Asks for a file and hands it to the browser to keep, under the name that it comes with. */
+export async function download(address: string, body: unknown, name: string, stop?: AbortSignal) {
+  const headers = { 'content-type': 'application/json' }
+  const response = await fetch(address, { method: 'POST', headers, body: JSON.stringify(body), signal: stop })
   if (!response.ok) throw problemOf(await response.json().catch(() => undefined), response.status)
   const link = document.createElement('a')
   link.href = URL.createObjectURL(await response.blob())
-  link.download = name
+  link.download = nameOf(response.headers.get('content-disposition'), name)
   link.click()
   URL.revokeObjectURL(link.href)
 }

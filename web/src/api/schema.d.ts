@@ -17578,6 +17578,796 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The documents of the tables that are open to whoever asks. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DocumentLine"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/documents/{document}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A document as it is composed. For those who may change it. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    document: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DocumentView"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/documents/{document}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Prints a document and keeps each sheet with its record, in the field that the document names. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    document: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KeepBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/documents/{document}/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Prints a document: as one PDF, or each sheet as one of its own in a zip. Whoever stops waiting stops it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    document: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PrintBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/pdf": number[];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/documents/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The pages as they would be printed, with where the blocks lie on them. Nothing is kept. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PreviewBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PreviewView"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/drafts": {
         parameters: {
             query?: never;
@@ -21052,7 +21842,7 @@ export interface paths {
                 header?: never;
                 path: {
                     number: number;
-                    /** @description `view`, `form`, `role`, `automation`, `page` or `highlight`. */
+                    /** @description `view`, `form`, `role`, `automation`, `page`, `highlight` or `document`. */
                     sort: string;
                     tracker: number;
                 };
@@ -21200,7 +21990,7 @@ export interface paths {
                 header?: never;
                 path: {
                     number: number;
-                    /** @description `view`, `form`, `role`, `automation`, `page` or `highlight`. */
+                    /** @description `view`, `form`, `role`, `automation`, `page`, `highlight` or `document`. */
                     sort: string;
                     tracker: number;
                 };
@@ -37019,6 +37809,61 @@ export interface components {
             unfit: number;
             wrong: components["schemas"]["WrongCell"][];
         };
+        /** @description How a block is set. */
+        BlockSet: {
+            /** @description A line above it, and one below. */
+            above: boolean;
+            align: components["schemas"]["SheetAlign"];
+            below: boolean;
+            bold: boolean;
+            hue?: components["schemas"]["Hue"] | null;
+            size?: components["schemas"]["LookSize"] | null;
+            /** @description Not broken over two pages, where it fits on one. */
+            together: boolean;
+        };
+        /** @description What a block shows. */
+        BlockShows_String: (components["schemas"]["SheetHeading_String"] & {
+            /** @enum {string} */
+            as: "heading";
+        }) | (components["schemas"]["SheetText_String"] & {
+            /** @enum {string} */
+            as: "text";
+        }) | (components["schemas"]["SheetFacts"] & {
+            /** @enum {string} */
+            as: "facts";
+        }) | (components["schemas"]["SheetLines"] & {
+            /** @enum {string} */
+            as: "lines";
+        }) | (components["schemas"]["SheetTable"] & {
+            /** @enum {string} */
+            as: "table";
+        }) | (components["schemas"]["SheetSums"] & {
+            /** @enum {string} */
+            as: "sums";
+        }) | (components["schemas"]["SheetPicture"] & {
+            /** @enum {string} */
+            as: "picture";
+        }) | (components["schemas"]["SheetSignature"] & {
+            /** @enum {string} */
+            as: "signature";
+        }) | {
+            /** @enum {string} */
+            as: "rule";
+        } | (components["schemas"]["SheetSpace"] & {
+            /** @enum {string} */
+            as: "space";
+        }) | {
+            /** @enum {string} */
+            as: "break";
+        };
+        /** @description A block in words. */
+        BlockWords: {
+            /** @description *Heading*, *Lines*. */
+            name: string;
+            sentence: components["schemas"]["Phrase"][];
+            /** @description In a few words: what comes from the record stands out from what was typed. */
+            short: components["schemas"]["Phrase"][];
+        };
         /** @description Steps within a clause. */
         Branch: {
             /** @description The list of steps, as a JSON pointer. */
@@ -37737,6 +38582,55 @@ export interface components {
             /** @description The words, as they were taken: what is a day together is one. */
             words: components["schemas"]["SoughtWord"][];
         };
+        /**
+         * @description What records of a table are printed as. `W` is how its texts are written: by ids as it is kept, as one types them where it is
+         *     sent and shown.
+         */
+        Document_String: {
+            blocks: components["schemas"]["SheetBlock_String"][];
+            called: string;
+            /** @description How numbers and days are written on it, whoever prints it. */
+            customs: components["schemas"]["Customs"];
+            foot: components["schemas"]["SheetFoot_String"];
+            id: components["schemas"]["DocumentId"];
+            keep?: components["schemas"]["FieldId"] | null;
+            of: components["schemas"]["SheetOf"];
+            page: components["schemas"]["PaperPage"];
+            table: components["schemas"]["TableId"];
+            title: string;
+        };
+        /** @description A document to keep; its table stays. Texts hold fields in braces: `Work order {Number}`. */
+        DocumentBody: {
+            document: components["schemas"]["Document_String"];
+        };
+        /**
+         * Format: int32
+         * @description A document that records of a table are printed as.
+         */
+        DocumentId: number;
+        /** @description A document that one can print. */
+        DocumentLine: {
+            id: components["schemas"]["DocumentId"];
+            /** @description Whether a sheet can be kept with its record. */
+            keeps: boolean;
+            of: components["schemas"]["SheetOf"];
+            table: components["schemas"]["TableId"];
+            title: string;
+        };
+        /** @description A document as it reads. */
+        DocumentView: {
+            /** @description With its texts as one types them. */
+            document: components["schemas"]["Document_String"];
+            words: components["schemas"]["DocumentWords"];
+        };
+        /** @description A document in words. */
+        DocumentWords: {
+            blocks: components["schemas"]["BlockWords"][];
+            /** @description *A sheet for each work order, on A4 upright with 20 mm round it, named number.* */
+            sentence: components["schemas"]["Phrase"][];
+            /** @description Days and months that were typed by hand. */
+            typed: components["schemas"]["TypedDate"][];
+        };
         /** @description What the sender of an intent is told. */
         Done: {
             /** @description The records that were added. */
@@ -37907,6 +38801,11 @@ export interface components {
         EmptyBody: {
             only?: components["schemas"]["RecordPlace"] | null;
         };
+        /**
+         * @description What becomes of a fact where nothing stands.
+         * @enum {string}
+         */
+        EmptyFact: "line" | "blank" | "out";
         /** @description Where a loose end can be taken up: the first of its cells. */
         EndAt: {
             field: components["schemas"]["FieldId"];
@@ -38832,6 +39731,10 @@ export interface components {
             person?: components["schemas"]["PersonId"] | null;
             text: string;
         };
+        /** @description Records whose sheets are to be kept with them. */
+        KeepBody: {
+            records: components["schemas"]["RecordId"][];
+        };
         /** @description Where a record stands. */
         KeptPlace: {
             place: number;
@@ -39690,6 +40593,13 @@ export interface components {
         NewDashboard: {
             name: string;
         };
+        /** @description A new document: with what the table's records hold. */
+        NewDocument: {
+            like?: components["schemas"]["DocumentId"] | null;
+            of: components["schemas"]["SheetOf"];
+            table: components["schemas"]["TableId"];
+            title: string;
+        };
         /** @description A new form: closed, asking what its table requires. */
         NewForm: {
             table: components["schemas"]["TableId"];
@@ -39713,6 +40623,8 @@ export interface components {
             page: components["schemas"]["NewPage"];
         } | {
             highlight: components["schemas"]["HighlightBody"];
+        } | {
+            document: components["schemas"]["NewDocument"];
         };
         /** @description A passkey to be added. */
         NewPasskey: {
@@ -40151,6 +41063,22 @@ export interface components {
         } | {
             door: components["schemas"]["PageDoor"];
         };
+        /** @description The page. */
+        PaperPage: {
+            /** @description Wider than high. */
+            across: boolean;
+            /**
+             * Format: int32
+             * @description Free on each side, in millimetres.
+             */
+            margin: number;
+            size: components["schemas"]["PaperSize"];
+        };
+        /**
+         * @description How large a page is.
+         * @enum {string}
+         */
+        PaperSize: "A4" | "A5" | "Letter";
         /** @description A parameter of a form's address. */
         Parameter: {
             name: string;
@@ -40184,6 +41112,8 @@ export interface components {
             page: components["schemas"]["PageBody"];
         } | {
             highlight: components["schemas"]["HighlightBody"];
+        } | {
+            document: components["schemas"]["DocumentBody"];
         };
         /** @description A part as it would stand: what it would do in words, and all that is wrong with it. */
         PartLook: {
@@ -40203,6 +41133,8 @@ export interface components {
             page: components["schemas"]["PageDesign"];
         } | {
             highlight: components["schemas"]["HighlightView"];
+        } | {
+            document: components["schemas"]["DocumentView"];
         };
         /** @description What a device answered. */
         PasskeyAnswer: {
@@ -40338,6 +41270,12 @@ export interface components {
         } | {
             /** @description A value of the record: the links to follow, then the field. */
             value: components["schemas"]["FieldId"][];
+        } | {
+            /** @description The month and year of a day of the record, `{month of Planned day}`: the links to follow, then the field. */
+            month: components["schemas"]["FieldId"][];
+        } | {
+            /** @description Its year alone, `{year of Planned day}`. */
+            year: components["schemas"]["FieldId"][];
         };
         /** @description A place on the map. */
         Place: {
@@ -40352,6 +41290,27 @@ export interface components {
             area?: components["schemas"]["AreaId"] | null;
             /** @description Only say what it would do. */
             rehearse?: boolean;
+        };
+        /** @description Where a block lies on a page, in millimetres from its upper left corner. */
+        PlacedBlock: {
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            left: number;
+            /**
+             * Format: int32
+             * @description Its place in the running order, from 1.
+             */
+            number: number;
+            /**
+             * Format: int32
+             * @description From 0.
+             */
+            page: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            width: number;
         };
         /** @description A field in its section. */
         PlacedField: {
@@ -40443,6 +41402,50 @@ export interface components {
         Preset: {
             value: components["schemas"]["Value"];
         } | "now";
+        /** @description Which record stands there, and which others can. */
+        PreviewAt: {
+            after?: components["schemas"]["RecordId"] | null;
+            bare?: components["schemas"]["RecordId"] | null;
+            before?: components["schemas"]["RecordId"] | null;
+            count: number;
+            longest?: components["schemas"]["RecordId"] | null;
+            name: string;
+            /** @description From 1. */
+            place: number;
+            record: components["schemas"]["RecordId"];
+        };
+        /** @description What is to be looked at as pages. */
+        PreviewBody: {
+            /** @description As it stands while it is composed. */
+            document: components["schemas"]["Document_String"];
+            record?: components["schemas"]["RecordId"] | null;
+        };
+        /** @description The pages with one record. */
+        PreviewView: {
+            at?: components["schemas"]["PreviewAt"] | null;
+            blocks: components["schemas"]["PlacedBlock"][];
+            /** @description How many there are in all. */
+            count: number;
+            /** Format: double */
+            height: number;
+            /** @description What the file would be called. */
+            name: string;
+            /** @description Each as a picture (SVG); at most 12 of them. */
+            pages: string[];
+            /**
+             * Format: double
+             * @description In millimetres.
+             */
+            width: number;
+        };
+        /** @description What is to be printed: these records, or all that a view shows. */
+        PrintBody: {
+            /** @description Each sheet as a file of its own, all in one zip. */
+            each?: boolean;
+            query?: components["schemas"]["Query"] | null;
+            records?: components["schemas"]["RecordId"][];
+            view?: components["schemas"]["ViewId"] | null;
+        };
         /** @description A problem as it is sent. */
         ProblemBody: {
             /** @description One sentence for people. */
@@ -40699,7 +41702,7 @@ export interface components {
          * @description Why something is refused at the door.
          * @enum {string}
          */
-        Refusal: "no_address" | "not_this_way" | "other_site" | "other_name" | "unreadable" | "address_unreadable" | "not_json" | "not_sent_as_json" | "wrong_shape" | "holds_zero" | "too_much" | "bad_key" | "not_signed_in" | "wrong_password" | "wrong_code" | "wrong_passcode" | "wrong_passkey" | "passkey_not_taken" | "no_passkeys" | "too_many_passkeys" | "not_let_in" | "ticket_over" | "not_the_beginning" | "long_password" | "only_looking" | "only_trying" | "may_not_stand_in" | "no_person" | "too_often" | "too_fast" | "hidden_box" | "call_not_believed" | "no_file" | "told_too_much" | "file_too_large" | "file_gone" | "too_many_pixels" | "file_not_taken" | "sheet_unreadable" | "package_unreadable" | "busy" | "unavailable" | "unknown" | "internal";
+        Refusal: "no_address" | "not_this_way" | "other_site" | "other_name" | "unreadable" | "address_unreadable" | "not_json" | "not_sent_as_json" | "wrong_shape" | "holds_zero" | "too_much" | "bad_key" | "not_signed_in" | "wrong_password" | "wrong_code" | "wrong_passcode" | "wrong_passkey" | "passkey_not_taken" | "no_passkeys" | "too_many_passkeys" | "not_let_in" | "ticket_over" | "not_the_beginning" | "long_password" | "only_looking" | "only_trying" | "may_not_stand_in" | "no_person" | "too_often" | "too_fast" | "hidden_box" | "call_not_believed" | "no_file" | "told_too_much" | "file_too_large" | "file_gone" | "too_many_pixels" | "file_not_taken" | "sheet_unreadable" | "package_unreadable" | "no_printing" | "not_set" | "nothing_to_print" | "busy" | "unavailable" | "unknown" | "internal";
         /** @description A role as it shall be; without one, what taking it away would do is said. */
         RehearseBody: {
             role?: components["schemas"]["RoleBody"] | null;
@@ -41184,6 +42187,51 @@ export interface components {
             /** Format: int32 */
             remove: number;
         };
+        /**
+         * @description Along which side something is set.
+         * @enum {string}
+         */
+        SheetAlign: "left" | "middle" | "right";
+        /** @description One block of the running order. */
+        SheetBlock_String: {
+            /** @description Stands beside the one before it. */
+            beside: boolean;
+            set: components["schemas"]["BlockSet"];
+            shows: components["schemas"]["BlockShows_String"];
+            /** @description It is there only where this holds of the record. */
+            when: components["schemas"]["Condition"];
+        };
+        /** @description What lines show, and what they come to. */
+        SheetColumns: {
+            /** @description On a further page its headings stand again. */
+            again: boolean;
+            /** @description A hairline under each. */
+            ruled: boolean;
+            shows: components["schemas"]["FieldId"][];
+            totals: components["schemas"]["SheetTotal"][];
+        };
+        /** @description One fact of the record. */
+        SheetFact: {
+            /** @description The links to follow, then the field. */
+            path: components["schemas"]["FieldId"][];
+            /** @description In words of one's own; empty: the field's name. */
+            words: string;
+        };
+        /** @description Facts, one under the other, each with what it is called. */
+        SheetFacts: {
+            empty: components["schemas"]["EmptyFact"];
+            facts: components["schemas"]["SheetFact"][];
+        };
+        /** @description What stands at the foot of every page. */
+        SheetFoot_String: {
+            /** @description The day on which it is printed. */
+            day: boolean;
+            /** @description *1 of 2*. */
+            pages: boolean;
+            /** @description The team's name. */
+            team: boolean;
+            text: string;
+        };
         /** @description What a sheet seems to be. */
         SheetGuess: {
             /** @description Rows under the heading that look like no records, and are left out. */
@@ -41195,6 +42243,25 @@ export interface components {
             /** @description What is to be known of how it was read, in sentences. */
             says: string[];
         };
+        /** @description A heading. */
+        SheetHeading_String: {
+            /** @description Under the team's name, with its mark at the right. */
+            team: boolean;
+            text: string;
+        };
+        /** @description A line for each record of a link. */
+        SheetLines: components["schemas"]["SheetColumns"] & {
+            by?: components["schemas"]["FieldId"] | null;
+            descending: boolean;
+            link: components["schemas"]["FieldId"];
+            /** @description What stands there where there are none; empty: nothing. */
+            without: string;
+        };
+        /**
+         * @description Of what a sheet is.
+         * @enum {string}
+         */
+        SheetOf: "each" | "all";
         /** @description A sheet of a file, as it is offered: tables first, then covers, those that are hidden last. */
         SheetOffer: {
             /** @description Its place in the file, from 0: what names it in the other calls. */
@@ -41202,6 +42269,55 @@ export interface components {
             /** @description Whoever opens the file does not see it. */
             hidden: boolean;
             name: string;
+        };
+        /** @description The first picture of a field of files. */
+        SheetPicture: {
+            /**
+             * Format: int32
+             * @description At most so high, in millimetres.
+             */
+            height: number;
+            path: components["schemas"]["FieldId"][];
+        };
+        /** @description A place for a signature. */
+        SheetSignature: {
+            /** @description The day of it. */
+            on: components["schemas"]["FieldId"][];
+            /** @description Whose it is: the links to follow, then a field of a person, or of a name. Empty: nobody's in particular. */
+            person: components["schemas"]["FieldId"][];
+            /** @description Their name stands on the line, as signed; not: the line is free to be signed by hand. */
+            signed: boolean;
+            /** @description As what they sign: *approved*, *crew leader, on the day*. */
+            words: string;
+        };
+        /** @description Room between blocks. */
+        SheetSpace: {
+            /**
+             * Format: int32
+             * @description In millimetres.
+             */
+            height: number;
+        };
+        /** @description Figures of the record, set as an account: its last one is what it comes to. */
+        SheetSums: {
+            facts: components["schemas"]["SheetFact"][];
+            /** @description The last one stands out, under a line. */
+            total: boolean;
+        };
+        /** @description A line for each of the records that are printed together. */
+        SheetTable: components["schemas"]["SheetColumns"];
+        /** @description A text. */
+        SheetText_String: {
+            text: string;
+            /** @description Days and months in it are typed by intent. */
+            typed: boolean;
+        };
+        /** @description A figure beneath lines. */
+        SheetTotal: {
+            field: components["schemas"]["FieldId"];
+            figure: components["schemas"]["Figure"];
+            /** @description In words of one's own; empty: the figure's. */
+            words: string;
         };
         /** @description When a question is asked: always, if it says nothing. */
         Shown: {
@@ -42254,6 +43370,19 @@ export interface components {
         } | "person" | {
             record: components["schemas"]["TableId"];
         };
+        /** @description A day or a month that was typed into a text. */
+        TypedDate: {
+            /** @description The text with the field in its place, as one types it. */
+            becomes: string;
+            /** @description The place of its block, from 0. */
+            block: number;
+            /** @description *Put in the planned day’s month*; empty where no field would do. */
+            offer: string;
+            /** @description *The month was typed by hand.* */
+            says: string;
+            /** @description Of how many records it would say the wrong one. */
+            wrong: string;
+        };
         /**
          * @description What a typed answer is written as.
          * @enum {string}
@@ -42318,7 +43447,7 @@ export interface components {
          * @description The sorts of things that use fields.
          * @enum {string}
          */
-        Using: "table" | "field" | "view" | "form" | "role" | "automation" | "page" | "highlight";
+        Using: "table" | "field" | "view" | "form" | "role" | "automation" | "page" | "highlight" | "document";
         /** @description What a cell holds, whatever the kind of its field. */
         Value: "empty" | {
             text: string;

@@ -55,6 +55,8 @@ export const router = createRouter({
         { path: 'forms/:form(\\d+)', name: 'form', component: () => import('@/features/form/FormDesign.vue') },
         { path: 'pages', name: 'pages', component: () => import('@/features/page/PagesPage.vue') },
         { path: 'pages/:page(\\d+)', name: 'page', component: () => import('@/features/page/PageDesign.vue') },
+        { path: 'documents', name: 'documents', component: () => import('@/features/document/DocumentsPage.vue') },
+        { path: 'documents/:document(\\d+)', name: 'document', component: () => import('@/features/document/DocumentPage.vue') },
         { path: 'automations', name: 'automations', component: () => import('@/features/automation/AutomationsPage.vue') },
         { path: 'access', name: 'access', component: () => import('@/features/access/AccessPage.vue') },
       ],

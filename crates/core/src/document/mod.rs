@@ -28,8 +28,9 @@ use serde::{Deserialize, Serialize};
 
 /// Most blocks of a document.
 pub const MOST_BLOCKS: usize = 80;
-/// Most records on one document, and most lines in all of it.
+/// Most records that are printed at once, where each has a sheet.
 pub const MOST_SHEETS: usize = 2_000;
+/// Most lines of all that is printed at once.
 pub const MOST_LINES: usize = 10_000;
 
 /// What records of a table are printed as. `W` is how its texts are written: by ids as it is kept, as one types them where it is

@@ -10,7 +10,7 @@ use crate::{
     fault::{Fault, FaultKind},
     highlight::{Ink, Look, LookSize},
     id::{FieldId, RecordId, TableId},
-    schema::{Hue, Kind, within_sentence},
+    schema::Hue,
     sentence::capital,
     value::{Attachment, Cell},
     view::{Order, Query, Tally},
@@ -602,15 +602,5 @@ impl Document {
         let counted: Vec<(usize, RecordId)> = lens.records(self.table).map(|record| (count(record), record)).collect();
         let longest = counted.iter().filter(|(count, _)| *count > 0).max_by_key(|(count, record)| (*count, std::cmp::Reverse(*record)));
         (longest.map(|(_, record)| *record), counted.iter().find(|(count, _)| *count == 0).map(|(_, record)| *record))
-    }
-
-    /// The records of a document's field of files take what is kept there.
-    pub fn one_of(&self, ds: &Dataset) -> String {
-        ds.table(self.table).map_or_else(|| "record".to_owned(), |home| within_sentence(&home.def.one))
-    }
-
-    /// Whether a field is one in which a sheet can be kept.
-    pub fn keeps_in(kind: &Kind) -> bool {
-        matches!(kind, Kind::Files)
     }
 }

@@ -19,6 +19,7 @@ mod forms;
 mod highlights;
 mod hours;
 mod orders;
+mod printing;
 mod reporting;
 mod rows;
 mod sentence;

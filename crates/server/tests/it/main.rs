@@ -11,6 +11,7 @@ mod contract;
 mod crosstabs;
 mod dashboards;
 mod designing;
+mod documents;
 mod drafts;
 mod exporting;
 mod files;

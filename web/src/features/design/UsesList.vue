@@ -12,6 +12,7 @@ const WHAT: Record<Use['what'], string> = {
   role: 'The role',
   automation: 'The automation',
   page: 'The shared page',
+  document: 'document',
   highlight: 'In how records look:',
 }
 const list = computed(() => [...props.uses].sort((a, b) => Number(b.holds) - Number(a.holds)))

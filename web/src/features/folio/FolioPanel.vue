@@ -12,6 +12,8 @@ import PresentLine from '@/features/tracker/PresentLine.vue'
 import { sayCell, useOthers } from '@/features/tracker/presence'
 import { useTracker } from '@/features/tracker/tracker'
 import { askAccess, askWhy } from '@/features/why/why'
+import { useDocuments } from '@/features/document/documents'
+import PrintDialog from '@/features/document/PrintDialog.vue'
 import { lookOf } from '@/features/highlight/looks'
 import ArrangePanel from './ArrangePanel.vue'
 import { goesOn, provideDesk, typedInto, type Editing } from './desk'
@@ -69,6 +71,11 @@ watch(
   (was) => (past.value = props.table.fields.find((field) => field.id === was)),
   { immediate: true },
 )
+const { documents } = useDocuments(
+  () => props.tracker,
+  () => props.table.id,
+)
+const printing = ref(false)
 const copied = ref(false)
 const arranging = ref(false)
 const adding = ref(false)
@@ -217,6 +224,7 @@ async function copyAddress() {
       <span class="right">
         <button v-if="currentTracker?.tells_access" data-test="who-sees" @click="askWhoSees">Who sees it?</button>
         <button v-if="!me?.stands_in" data-test="ask-about" :aria-expanded="asking" @click="asking = !asking">Ask or remind</button>
+        <button v-if="documents.length" data-test="folio-print" @click="printing = true">Print</button>
         <button data-test="copy-address" @click="copyAddress">{{ copied ? 'Address copied' : 'Copy address' }}</button>
         <router-link v-if="!whole" class="wide" :to="address" data-test="whole-page">Whole page</router-link>
         <router-link v-else :to="{ name: 'view', params: { tracker, table: table.id } }">To all {{ table.many }}</router-link>
@@ -224,6 +232,7 @@ async function copyAddress() {
       </span>
     </div>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
+    <PrintDialog v-model="printing" :tracker="tracker" :table="table" :documents="documents" :what="{ records: [record] }" :count="1" />
     <GiveTask
       v-if="asking && me"
       class="asks"

@@ -7,20 +7,11 @@ import { useDoing } from '@/app/asking'
 import PickOne from '@/features/menu/PickOne.vue'
 import { dayText } from '@/features/cell/days'
 import { figure, useOwn } from '@/theme/own'
+import { CUSTOMS } from './customs'
 import { useSession } from './session'
 
 const own = useOwn()
 const { me, writeLike } = useSession()
-const CUSTOMS: Record<Customs, string> = {
-  'en-GB': 'as in Britain',
-  'en-US': 'as in America',
-  'de-DE': 'as in Germany',
-  'de-CH': 'as in Switzerland',
-  'fr-FR': 'as in France',
-  'nl-NL': 'as in the Netherlands',
-  'sv-SE': 'as in Sweden',
-}
-const OFFERED = (Object.keys(CUSTOMS) as Customs[]).map((value) => ({ value, title: CUSTOMS[value] }))
 const doing = useDoing()
 const queries = useQueryClient()
 const customs = computed({
@@ -58,7 +49,7 @@ async function choose(chosen: Customs) {
         v-model="customs"
         aria-label="Days and numbers"
         data-test="own-customs"
-        :items="OFFERED"
+        :items="CUSTOMS"
         :disabled="!!me?.stands_in || doing.busy.value"
       />
     </p>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { api, told } from '@/api/client'
 import type { Table, Tracker } from '@/api/types'
 import { useAsked } from '@/app/asking'
+import { useDocuments } from '@/features/document/documents'
 import { useSession } from '@/features/session/session'
 
 const props = defineProps<{ tracker: Tracker }>()
@@ -23,6 +24,7 @@ const boards = useAsked(
   () => ['dashboards'],
   () => told(api.GET('/api/dashboards')),
 )
+const { documents } = useDocuments(() => props.tracker.id)
 const drafts = computed(() => (me.value?.stands_in ? [] : (asked.told.value ?? [])))
 const one = (id: number) => props.tracker.tables.find((table) => table.id === id)?.one ?? ''
 </script>
@@ -87,7 +89,18 @@ const one = (id: number) => props.tracker.tables.find((table) => table.id === id
       <router-link :to="{ name: 'tracker', params, hash: '#bin' }" data-test="to-bin">Tables put away</router-link>
       <router-link :to="{ name: 'post-room' }">Post room</router-link>
     </div>
-    <!-- It is told later than the rest: last, it moves nothing. -->
+    <!-- What follows is told later than the rest: last, it moves nothing. -->
+    <div v-if="tracker.builds || documents.length" class="column" data-test="contents-documents">
+      <h3><router-link :to="{ name: 'documents', params }">Documents</router-link></h3>
+      <template v-if="tracker.builds">
+        <router-link
+          v-for="document in documents"
+          :key="document.id"
+          :to="{ name: 'document', params: { ...params, document: document.id } }"
+          >{{ document.title }}</router-link
+        >
+      </template>
+    </div>
     <div v-if="boards.told.value?.length" class="column" data-test="contents-boards">
       <h3>Dashboards</h3>
       <router-link v-for="board in boards.told.value" :key="board.id" :to="{ name: 'dashboard', params: { dashboard: board.id } }">{{

@@ -9,6 +9,8 @@ import BulkPanel from '@/features/bulk/BulkPanel.vue'
 import MergePanel from '@/features/bulk/MergePanel.vue'
 import RunPanel from '@/features/bulk/RunPanel.vue'
 import { useEdits } from '@/features/cell/edits'
+import { useDocuments } from '@/features/document/documents'
+import PrintDialog from '@/features/document/PrintDialog.vue'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
 import { figure } from '@/theme/own'
 import type { Picked } from './picked'
@@ -40,6 +42,13 @@ const runnable = useAsked(
   () => ['by hand', props.tracker, props.table.id],
   () => told(api.GET('/api/trackers/{tracker}/tables/{table}/automations', { params: { path: path.value } })),
 )
+
+/** As what they can be printed. */
+const { documents } = useDocuments(
+  () => props.tracker,
+  () => props.table.id,
+)
+const printing = ref(false)
 
 /** How many of them the view leaves out. */
 const outside = ref(0)
@@ -128,6 +137,7 @@ function done() {
       <button v-if="matching > count" type="button" class="link" data-test="picked-all" :disabled="doing.busy.value" @click="all"
         >all {{ figure(matching) }} of this view</button
       >
+      <button v-if="documents.length" type="button" class="link" data-test="picked-print" @click="printing = true">print …</button>
       <template v-if="!readonly">
         <button type="button" class="link" data-test="picked-change" @click="open = 'change'">change …</button>
         <button v-if="table.adds" type="button" class="link" data-test="picked-again" @click="open = 'again'">make again …</button>
@@ -139,6 +149,7 @@ function done() {
       </template>
       <button type="button" class="link" data-test="picked-clear" @click="(picked.clear(), emit('leave'))">let go</button>
     </div>
+    <PrintDialog v-model="printing" :tracker="tracker" :table="table" :documents="documents" :what="{ records: list }" :count="count" />
   </template>
 </template>
 

@@ -3,7 +3,6 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener, useMediaQuery } from '@vueuse/core'
-import { download } from '@/api/client'
 import type { Field, Input, Order, Row, SlipAct, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
@@ -29,6 +28,7 @@ import { useShaping } from './shaping'
 import AskFirst from './AskFirst.vue'
 import { useDraft } from './draft'
 import { asksMore, useDrafting } from './drafting'
+import MoreMenu from './MoreMenu.vue'
 import FindBar from './FindBar.vue'
 import { useFinding } from './finding'
 import { type Computed, type SlipPlace, narrowed } from './slip'
@@ -257,16 +257,6 @@ async function saveView() {
   })
 }
 
-const printHere = () => window.print()
-
-const FORMATS = ['csv', 'xlsx', 'ods', 'json'] as const
-
-/** What the view shows, as a file. */
-async function exportView(format: (typeof FORMATS)[number]) {
-  const body = { query: asked.value, view: viewId.value ?? null, name: view.value?.name ?? table.value?.name ?? '', format }
-  await download(`/api/trackers/${tracker.value}/tables/${tableId.value}/export`, body, `${body.name}.${format}`)
-}
-
 function why(row: Row, field: Field | undefined, x: number, y: number) {
   const at = { tracker: tracker.value, table: tableId.value, record: row.id }
   if (field) void askWhy({ ...at, field: field.id, without: asked.value.without ?? [] }, { x, y })
@@ -343,28 +333,17 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           />
         </div>
         <div class="acts">
-          <v-menu location="bottom end">
-            <template #activator="{ props: menu }"><v-btn v-bind="menu" variant="text" data-test="more">More ▾</v-btn></template>
-            <div class="popup">
-              <button v-for="format in FORMATS" :key="format" :data-export="format" @click="attempt(() => exportView(format))"
-                >Export as {{ format.toUpperCase() }}</button
-              >
-              <router-link
-                v-if="view && !calendar && !lanes && !cross"
-                data-test="to-paper"
-                :to="{ name: 'print', params: { tracker, table: tableId, view: view.id } }"
-                >Print</router-link
-              >
-              <button v-if="cross" data-test="print-cross" @click="printHere">Print</button>
-              <button v-if="!calendar && !cross" data-test="find-here" @click="find()">Find here <kbd>Ctrl F</kbd></button>
-              <router-link v-if="!standing" data-test="to-doubles" :to="{ name: 'doubles', params: { tracker, table: tableId } }"
-                >Find what is there twice</router-link
-              >
-              <router-link v-if="adds" :to="{ name: 'import', params: { tracker }, query: { into: tableId } }"
-                >Add records from a file</router-link
-              >
-            </div>
-          </v-menu>
+          <MoreMenu
+            :tracker="tracker"
+            :table="table"
+            :view="view"
+            :query="asked"
+            :count="shown.answer.value?.row_count ?? 0"
+            :standing="standing"
+            :adds="adds"
+            @find="find()"
+            @trouble="trouble = $event"
+          />
           <v-btn
             v-if="currentTracker?.builds && !standing"
             variant="text"
