@@ -19,6 +19,7 @@ pub mod dataset;
 mod did;
 pub mod document;
 pub mod export;
+pub mod face;
 pub mod fault;
 pub mod figure;
 pub mod find;

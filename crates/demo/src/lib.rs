@@ -27,6 +27,7 @@ use jiff::{SignedDuration, Timestamp, ToSpan, Unit, civil::Date, tz::TimeZone};
 use std::sync::Arc;
 use westerfall_core::{
     access::Asker,
+    face::TeamLook,
     id::{AreaId, FieldId, FormId, OptionId, PersonId, RecordId, TrackerId},
     intent::Intent,
     people::{Area, AreaRight, People, Person},
@@ -90,6 +91,13 @@ pub fn beginning() -> Vec<TeamIntent> {
 }
 
 pub use dashboards::dashboards;
+
+/// How the team looks where it is seen from outside, and the picture of its mark.
+pub fn look() -> (TeamLook, Vec<u8>) {
+    let (mark, bytes) = pictures::mark();
+    let words = "Orrin Mill, Harrow Tarn\noffice@orrindale-paths.example, +44 1632 960100".to_owned();
+    (TeamLook { mark: Some(mark), colour: Some("#2e482c".into()), words }, bytes)
+}
 
 /// The areas in which its trackers lie; what is of the neighbours is open to the office.
 pub fn areas(upkeep: TrackerId, beside: &[TrackerId]) -> Vec<TeamIntent> {

@@ -97,3 +97,30 @@ fn signpost(image: &mut RgbImage, seed: usize) {
     bar(image, (230, 292), (210 + lean, 120), 12, TIMBER);
     bar(image, (214 + lean, 136), (320 + lean, 150), 20, Rgb([196, 178, 140]));
 }
+
+/// The team's mark: a waymark post with two arms, drawn as lines on nothing.
+pub(crate) fn mark() -> (Attachment, Vec<u8>) {
+    const SIDE: u32 = 240;
+    let inked = |x: u32, y: u32| {
+        let near = |edge: u32, at: u32| at.abs_diff(edge) < 6;
+        let post = near(112, x) && (20..222).contains(&y);
+        // An arm is a board that ends in a point, at one side of the post or the other.
+        let arm = |top: u32, from: u32, to: u32, right: bool| {
+            let within = (top..top + 44).contains(&y);
+            let point = (top + 22).abs_diff(y) / 2;
+            let (left, end) = if right { (from, to - point) } else { (from + point, to) };
+            let edges = near(top + 3, y) || near(top + 41, y) || near(left, x) || near(end, x);
+            within && (left..=end).contains(&x) && edges
+        };
+        post || arm(46, 112, 214, true) || arm(112, 22, 112, false) || near(220, y) && (86..138).contains(&x)
+    };
+    let image = image::RgbaImage::from_fn(SIDE, SIDE, |x, y| image::Rgba(if inked(x, y) { [46, 72, 44, 255] } else { [0, 0, 0, 0] }));
+    let mut bytes = Vec::new();
+    image::codecs::png::PngEncoder::new(&mut bytes)
+        .write_image(&image, SIDE, SIDE, ExtendedColorType::Rgba8)
+        .expect("a picture in memory can be encoded");
+    (
+        Attachment { id: "the-mark-of-the-demo-team".into(), name: "mark.png".into(), media: "image/png".into(), size: bytes.len() as u64 },
+        bytes,
+    )
+}

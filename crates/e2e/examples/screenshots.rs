@@ -55,9 +55,6 @@ async fn main() {
     nadia.click("[data-scale=week]").await;
     nadia.see(".week-hours .bar").await;
     take(&nadia, "calendar").await;
-    nadia.go("/t/1/2/114").await;
-    nadia.see(".plate").await;
-    take(&nadia, "cards").await;
     nadia.go("/t/1/3/101").await;
     nadia.cell("FR-2026-0319", "What is wrong").await.click().await.expect("a cell");
     nadia.click("[data-test=open-folio]").await;
@@ -71,6 +68,12 @@ async fn main() {
     nadia.see("[data-tile='2'] svg").await;
     nadia.see("[data-tile='5'] li").await;
     take(&nadia, "dashboard").await;
+    // A document with a block open, beside its sheet.
+    nadia.go("/t/1/documents/452").await;
+    nadia.see("[data-test=page] img").await;
+    nadia.click("[data-test=block-5]").await;
+    nadia.see(".frame").await;
+    take(&nadia, "document").await;
     nadia.go("/t/1/forms/120").await;
     nadia.press("button", "Your phone").await;
     nadia.text("p", "asked when severity is").await;

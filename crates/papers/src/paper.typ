@@ -39,7 +39,10 @@
 #let heading-block(it, set-in) = {
   let size = if set-in.size == "larger" { 21pt } else if set-in.size == "smaller" { 13pt } else { 17pt }
   let words = {
-    if it.team and paper.team != "" { block(below: 2.2mm, text(size: 8.5pt, fill: quiet, paper.team)) }
+    if it.team and paper.team != "" {
+      block(below: if paper.words == "" { 2.2mm } else { 1.6mm }, text(size: 8.5pt, fill: quiet, paper.team))
+      if paper.words != "" { block(below: 2.6mm, text(size: 7.5pt, fill: quiet, lines-of(paper.words))) }
+    }
     heading(level: 1, text(font: serif, size: size, weight: 600, runs(it.text)))
   }
   if it.team and paper.mark != none {

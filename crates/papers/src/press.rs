@@ -252,7 +252,7 @@ mod tests {
             json!({ "name": "One", "rows": rows, "foot": "A team", "pages": true })
         };
         json!({
-            "title": "Sheet", "width": 2_100, "height": 2_970, "margin": 20, "team": "A team", "mark": null, "marks": false,
+            "title": "Sheet", "width": 2_100, "height": 2_970, "margin": 20, "team": "A team", "words": "Mill Lane 4\nHarrow Tarn", "mark": null, "marks": false,
             "sheets": sheets.into_iter().map(sheet).collect::<Vec<_>>(), "files": [],
         })
     }

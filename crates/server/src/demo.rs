@@ -7,7 +7,7 @@ use westerfall_core::{
     inbox::{News, Notice},
     rounds::Task,
     schema::TrackerDef,
-    team::TeamAsker,
+    team::{TeamAsker, TeamIntent},
 };
 
 /// The demo's tracker.
@@ -62,6 +62,11 @@ async fn told(app: &App, faults: usize) -> Result<(), Problem> {
     for intent in westerfall_demo::areas(TRACKER, &beside) {
         app.act_on_team(TeamAsker::Westerfall, intent).await?;
     }
+    let (look, bytes) = westerfall_demo::look();
+    if let Some(mark) = &look.mark {
+        app.files.put(&mark.id, bytes).await?;
+    }
+    app.act_on_team(app.team.asker(STEWARD).await?, TeamIntent::Look(look)).await?;
     let (maker, intents) = westerfall_demo::dashboards(TRACKER);
     for intent in intents {
         app.act_on_team(app.team.asker(maker).await?, intent).await?;

@@ -9,6 +9,7 @@ use lettre::{
 use std::fmt::Write;
 use westerfall_core::{
     automation::{Asked, ReplyBy},
+    face::Face,
     value::moment_text,
 };
 use westerfall_store::ClaimedMail;
@@ -51,7 +52,7 @@ pub fn message(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>, id: &str) 
         let address = address.parse().map_err(|e| format!("{address}: {e}"))?;
         message = message.reply_to(Mailbox::new(None, address));
     }
-    let html = page(team.name(), &mail.subject, &blocks);
+    let html = page(team.face(), &mail.subject, &blocks);
     message.multipart(MultiPart::alternative_plain_html(plain(&blocks), html)).map_err(|e| e.to_string())
 }
 
@@ -111,57 +112,66 @@ fn plain(blocks: &[Block]) -> String {
     format!("{}\n", text.trim_end())
 }
 
-fn page(team: &str, subject: &str, blocks: &[Block]) -> String {
+fn page(team: Face<'_>, subject: &str, blocks: &[Block]) -> String {
+    let accent = team.look.accent().unwrap_or_else(|| MOSS.to_owned());
     let mut inner = String::new();
     for block in blocks {
         let _ = match block {
-            Block::Text(body) => write!(inner, "{}", paragraphs(body)),
+            Block::Text(body) => write!(inner, "{}", paragraphs(body, &accent)),
             Block::Item(item, address) => {
-                let open = address.as_ref().map_or_else(String::new, |address| format!("<br>{}", anchor("Open it", address)));
-                write!(inner, "<div style=\"border-top:1px solid {LINE};padding:10px 0\">{}{open}</div>", lines(item))
+                let open = address.as_ref().map_or_else(String::new, |address| format!("<br>{}", anchor("Open it", address, &accent)));
+                write!(inner, "<div style=\"border-top:1px solid {LINE};padding:10px 0\">{}{open}</div>", lines(item, &accent))
             }
-            Block::Link(words, address) => write!(inner, "<p style=\"margin:18px 0 0\">{}</p>", anchor(words, address)),
+            Block::Link(words, address) => write!(inner, "<p style=\"margin:18px 0 0\">{}</p>", anchor(words, address, &accent)),
             Block::Answer(words, address) => write!(
                 inner,
-                "<p style=\"margin:10px 0 0\"><a href=\"{}\" target=\"_blank\" style=\"display:block;border:1px solid {MOSS};border-radius:3px;\
-                 padding:11px 16px;color:{MOSS};font-weight:bold;text-decoration:none\">{}</a></p>",
+                "<p style=\"margin:10px 0 0\"><a href=\"{}\" target=\"_blank\" style=\"display:block;border:1px solid {accent};border-radius:3px;\
+                 padding:11px 16px;color:{accent};font-weight:bold;text-decoration:none\">{}</a></p>",
                 html_escape::encode_double_quoted_attribute(address),
                 encode_text(words)
             ),
-            Block::Small(small) => write!(inner, "<p style=\"margin:14px 0 0;color:{QUIET};font-size:13px\">{}</p>", lines(small)),
+            Block::Small(small) => write!(inner, "<p style=\"margin:14px 0 0;color:{QUIET};font-size:13px\">{}</p>", lines(small, &accent)),
         };
     }
-    let team = if team.is_empty() { "Westerfall" } else { team };
+    let name = if team.name.is_empty() { "Westerfall" } else { team.name };
+    if !team.look.words.is_empty() {
+        let words = lines(&team.look.words, &accent);
+        let _ = write!(
+            inner,
+            "<p style=\"margin:18px 0 0;border-top:1px solid {LINE};padding-top:8px;color:{QUIET};font-size:13px\">{}<br>{words}</p>",
+            encode_text(name)
+        );
+    }
     format!(
         "<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title></head>\
-         <body style=\"margin:0;background:{GROUND}\"><div style=\"max-width:560px;margin:0 auto;padding:24px 20px;color:{INK};\
+         <body style=\"margin:0;background:{GROUND}\"><div style=\"max-width:560px;margin:0 auto;padding:18px 20px 24px;border-top:4px solid {accent};color:{INK};\
          font:16px/1.5 Georgia,serif\"><p style=\"margin:0;color:{QUIET};font-size:14px\">{}</p>\
          <h1 style=\"margin:4px 0 14px;font-size:22px;line-height:1.3\">{}</h1>{inner}</div></body></html>\n",
         encode_text(subject),
-        encode_text(team),
+        encode_text(name),
         encode_text(subject)
     )
 }
 
-fn anchor(words: &str, address: &str) -> String {
+fn anchor(words: &str, address: &str, accent: &str) -> String {
     format!(
-        "<a href=\"{}\" target=\"_blank\" style=\"color:{MOSS}\">{}</a>",
+        "<a href=\"{}\" target=\"_blank\" style=\"color:{accent}\">{}</a>",
         html_escape::encode_double_quoted_attribute(address),
         encode_text(words)
     )
 }
 
 /// Lines of a text, one under the other.
-fn lines(text: &str) -> String {
-    text.lines().map(linked).collect::<Vec<_>>().join("<br>")
+fn lines(text: &str, accent: &str) -> String {
+    text.lines().map(|line| linked(line, accent)).collect::<Vec<_>>().join("<br>")
 }
 
 /// Addresses of the web in a line as links.
-fn linked(line: &str) -> String {
+fn linked(line: &str, accent: &str) -> String {
     let word = |word: &str| {
         let address = word.trim_end_matches(['.', ',', ')', ';']);
         if address.starts_with("https://") || address.starts_with("http://") {
-            format!("{}{}", anchor(address, address), encode_text(&word[address.len()..]))
+            format!("{}{}", anchor(address, address, accent), encode_text(&word[address.len()..]))
         } else {
             encode_text(word).into_owned()
         }
@@ -169,14 +179,15 @@ fn linked(line: &str) -> String {
     line.split(' ').map(word).collect::<Vec<_>>().join(" ")
 }
 
-fn paragraphs(text: &str) -> String {
-    let each = |part: &str| format!("<p style=\"margin:0 0 12px\">{}</p>", lines(part));
+fn paragraphs(text: &str, accent: &str) -> String {
+    let each = |part: &str| format!("<p style=\"margin:0 0 12px\">{}</p>", lines(part, accent));
     text.trim().split("\n\n").filter(|part| !part.trim().is_empty()).map(each).collect()
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use westerfall_core::face::TeamLook;
 
     #[test]
     fn a_mail_says_the_same_in_both_its_forms_and_nothing_in_it_is_markup() {
@@ -190,9 +201,19 @@ mod tests {
             text,
             "Gate <b>broken</b>\nSee http://127.0.0.1/x.\n\nSecond\n\nI’ll go & look: http://127.0.0.1/reply/a?with=1\n\nWhy: \"A\"\n"
         );
-        let html = page("Paths & Co", "A <subject>", &blocks);
+        let html = page(Face::named("Paths & Co"), "A <subject>", &blocks);
         assert!(html.contains("Gate &lt;b&gt;broken&lt;/b&gt;<br>See <a href=\"http://127.0.0.1/x\""), "{html}");
         assert!(html.contains("A &lt;subject&gt;") && html.contains("Paths &amp; Co") && html.contains("I’ll go &amp; look</a>"), "{html}");
         assert!(!html.contains("<b>") && !html.contains("<subject>"), "{html}");
+    }
+
+    #[test]
+    fn a_mail_wears_the_colour_of_the_team_where_it_can_be_read_and_ends_with_its_letterhead() {
+        let look = TeamLook { mark: None, colour: Some("#ffee00".into()), words: "Mill Lane 4\n<Harrow> Tarn".into() };
+        let face = Face { name: "Paths", look: &look };
+        let html = page(face, "A subject", &[Block::Link("Open it".into(), "http://127.0.0.1/t".into())]);
+        let accent = look.accent().expect("a colour");
+        assert!(html.contains(&format!("border-top:4px solid {accent}")) && !html.contains("#ffee00") && !html.contains(MOSS), "{html}");
+        assert!(html.contains("Paths<br>Mill Lane 4<br>&lt;Harrow&gt; Tarn"), "{html}");
     }
 }

@@ -78,7 +78,7 @@ const recordsOf = (part: PageFront['parts'][number]) => (part as Records).record
     </p>
     <main v-if="front">
       <header>
-        <span class="team">{{ front.team }}</span>
+        <span class="team"><img v-if="front.mark" :src="`/api/public/mark?${front.mark}`" alt="" /> {{ front.team }}</span>
         <span v-if="front.you" class="you"
           >You are here as {{ front.you }}
           <button v-if="!page.tries" type="button" class="link" data-test="leave" @click="leave">Leave</button></span
@@ -174,6 +174,12 @@ footer {
 .team {
   font: 600 16px var(--serif);
   color: var(--ink);
+}
+.team img {
+  height: 30px;
+  max-width: 110px;
+  margin-right: 6px;
+  vertical-align: middle;
 }
 h1 {
   font-size: 31px;

@@ -7,6 +7,7 @@ use crate::{
     Clock,
     access::{Asker, Lens},
     dataset::Dataset,
+    face::Face,
     fault::{Fault, FaultKind},
     highlight::{Ink, Look, LookSize},
     id::{FieldId, RecordId, TableId},
@@ -27,6 +28,8 @@ pub struct Paper {
     pub margin: u8,
     /// Who prints it, as its letterhead says.
     pub team: String,
+    /// Its letterhead, under its name.
+    pub words: String,
     /// The team's mark, by its place among the files.
     pub mark: Option<usize>,
     /// Places in texts that were typed by hand and should not be are marked. For the preview alone.
@@ -39,7 +42,15 @@ pub struct Paper {
 #[derive(Clone, Debug, Default)]
 pub struct Letterhead {
     pub team: String,
+    pub words: String,
     pub mark: Option<PaperFile>,
+}
+
+impl From<Face<'_>> for Letterhead {
+    fn from(team: Face<'_>) -> Self {
+        let mark = |mark: &Attachment| PaperFile { id: mark.id.clone(), name: team.name.to_owned() };
+        Self { team: team.name.to_owned(), words: team.look.words.clone(), mark: team.look.mark.as_ref().map(mark) }
+    }
 }
 
 /// A picture, by the address of its file.
@@ -242,6 +253,7 @@ impl Document {
             height,
             margin: self.page.margin,
             team: head.team.clone(),
+            words: head.words.clone(),
             mark,
             marks: false,
             sheets,

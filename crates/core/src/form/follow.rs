@@ -63,7 +63,7 @@ impl Responding<'_> {
         };
         Ok(Followed {
             title: form.title.clone(),
-            appearance: form.appearance.clone(),
+            appearance: form.appearance.worn(self.team),
             link: form.link.clone(),
             sent: crate::value::moment_text(meta.created_at, self.clock),
             gone: meta.gone,

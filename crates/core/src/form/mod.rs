@@ -19,6 +19,7 @@ pub use words::FormSentences;
 
 use crate::{
     condition::Condition,
+    face::Face,
     id::{AutomationId, FieldId, FormId, PersonId, TableId},
     value::{CellValue, Input},
     wording::{Piece, Wording},
@@ -160,6 +161,20 @@ pub struct Appearance {
     /// Whether the team's name stands on it.
     #[serde(default)]
     pub team: bool,
+}
+
+impl Appearance {
+    /// With the team's look, where the form has none of its own: its colour in place of the first theme's, and its mark beside its name.
+    #[must_use]
+    pub(crate) fn worn(&self, team: Face<'_>) -> Self {
+        let plain = self.colour.is_none() && self.theme == Theme::default();
+        let mark = team.look.mark.as_ref().filter(|_| self.team && self.mark.is_none());
+        Self {
+            colour: if plain { team.look.colour.clone() } else { self.colour.clone() },
+            mark: mark.map(|mark| mark.id.clone()).or_else(|| self.mark.clone()),
+            ..self.clone()
+        }
+    }
 }
 
 /// The themes that ship.

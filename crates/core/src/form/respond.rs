@@ -5,6 +5,7 @@ use crate::{
     Clock,
     access::Lens,
     dataset::{Dataset, RecordName},
+    face::Face,
     fault::Fault,
     id::{FieldId, RecordId, TableId},
     intent::Drafted,
@@ -199,7 +200,7 @@ pub struct Responding<'a> {
     pub ds: &'a Dataset,
     pub clock: &'a Clock,
     /// What the team is called.
-    pub team: &'a str,
+    pub team: Face<'a>,
 }
 
 impl Responding<'_> {
@@ -223,8 +224,8 @@ impl Responding<'_> {
             state,
             closed_text: form.closed_text.clone(),
             send_label: form.send_label.clone(),
-            appearance: form.appearance.clone(),
-            team: if form.appearance.team { self.team.to_owned() } else { String::new() },
+            appearance: form.appearance.worn(self.team),
+            team: if form.appearance.team { self.team.name.to_owned() } else { String::new() },
             questions,
         }
     }

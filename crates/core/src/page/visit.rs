@@ -6,6 +6,7 @@ use crate::{
     access::{Asker, Lens},
     condition::Condition,
     dataset::Dataset,
+    face::Face,
     fault::{Checked, Fault},
     form::{AnswerKind, QuestionView},
     highlight::RecordLooks,
@@ -30,7 +31,7 @@ pub struct Visitor<'a> {
     pub guest: Option<GuestId>,
     pub clock: &'a Clock,
     /// What the team is called.
-    pub team: &'a str,
+    pub team: Face<'a>,
 }
 
 /// What stands on a page.
@@ -39,6 +40,9 @@ pub struct Visitor<'a> {
 pub struct PageFront {
     pub title: String,
     pub team: String,
+    /// The team’s mark, by the number of its file: another one has another address.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub mark: Option<String>,
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub intro: String,
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -182,9 +186,10 @@ impl Visitor<'_> {
         let contact = self.page.by.and_then(|by| self.ds.people.get(by)).filter(|person| !person.has_left());
         PageFront {
             title: self.page.title.clone(),
-            team: self.team.to_owned(),
+            team: self.team.name.to_owned(),
+            mark: self.team.look.mark.as_ref().map(|mark| mark.id.clone()),
             intro: self.page.intro.clone(),
-            colour: self.page.colour.clone(),
+            colour: self.page.colour.clone().or_else(|| self.team.look.colour.clone()),
             greeting: self.greeting(),
             parts: self.page.blocks.iter().filter_map(part).collect(),
             you: self.guest.and_then(|guest| self.page.guest(guest)).map(|guest| guest.mail.clone()),

@@ -205,7 +205,7 @@ impl Visitor<'_> {
     pub(super) fn greeting(&self) -> Vec<Phrase> {
         let mut s = Sentence::default();
         let customs = self.clock.customs();
-        s.plain(format!("From {}", self.team));
+        s.plain(format!("From {}", self.team.name));
         let guest = self.guest.and_then(|guest| self.page.guest(guest));
         if let Some(guest) = guest {
             s.plain(" for ");

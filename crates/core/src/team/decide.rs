@@ -8,6 +8,7 @@ use super::{
 };
 use crate::{
     checks::{check_mail, check_name},
+    face::TeamLook,
     fault::{Checked, Fault, FaultKind, Faults},
     id::{GroupId, PersonId, TrackerId},
     people::{Actor, Group, Person, Standing},
@@ -46,6 +47,8 @@ pub enum TeamIntent {
     },
     /// Another name of the team.
     Rename(String),
+    /// How it looks where it is seen from outside.
+    Look(TeamLook),
     /// People are named. They come in by an invitation; until then they can be given roles already.
     Add(Vec<Newcomer>),
     /// What is known of somebody.
@@ -116,6 +119,10 @@ impl Team {
             TeamIntent::Rename(name) => {
                 let named = TeamPart::Team(TeamDef { name: one_line(name), ..self.def.clone() });
                 Ok(vec![Put::change(TeamPart::Team(self.def.clone()), named)])
+            }
+            TeamIntent::Look(look) => {
+                let looking = TeamPart::Team(TeamDef { look: look.tidied(), ..self.def.clone() });
+                Ok(vec![Put::change(TeamPart::Team(self.def.clone()), looking)])
             }
             TeamIntent::Add(newcomers) => self.newcomers(newcomers, Standing::Invited, asker),
             TeamIntent::Change(after) => {
@@ -246,6 +253,7 @@ impl Team {
         if !self.people.iter().any(|person| person.owner && person.standing.is_here()) {
             faults.push(not_allowed("A team needs an owner who is here. Make somebody else an owner first."));
         }
+        faults.extend(self.def.look.check());
         self.addresses_differ(change, &mut faults);
         if self.people.groups().count() > GROUPS_LIMIT {
             faults.push(not_allowed(&format!("A team has at most {GROUPS_LIMIT} groups.")));

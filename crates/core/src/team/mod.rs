@@ -17,6 +17,7 @@ pub use letters::Letter;
 
 use crate::{
     dashboard::Dashboard,
+    face::{Face, TeamLook},
     fault::Fault,
     history::Change,
     id::{AreaId, DashboardId, GroupId, PersonId, TrackerId},
@@ -42,6 +43,13 @@ pub struct TeamDef {
     /// The order in which its areas are listed; those that it does not name come last.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub areas: Vec<AreaId>,
+    /// How it looks where it is seen from outside.
+    #[serde(default, skip_serializing_if = "is_plain")]
+    pub look: TeamLook,
+}
+
+fn is_plain(look: &TeamLook) -> bool {
+    *look == TeamLook::default()
 }
 
 /// A part of the team.
@@ -127,6 +135,11 @@ impl Team {
     /// What it is called; empty: it has no name yet.
     pub fn name(&self) -> &str {
         &self.def.name
+    }
+
+    /// What stands for it where it is seen from outside.
+    pub fn face(&self) -> Face<'_> {
+        Face { name: &self.def.name, look: &self.def.look }
     }
 
     /// Everybody, and their groups. Who looks at a tracker looks at it with these.

@@ -7,6 +7,7 @@ use westerfall_core::{
     access::{Asker, Base, FieldRight, Heard, Lens, Reach, Right, Role, TableRights, may_stand_in},
     condition::{Check, Condition, Quantity, Test, TextMatch, Who},
     dataset::Dataset,
+    face::Face,
     fault::FaultKind,
     form::{Answer, Responding},
     id::{FormId, PersonId, RecordId, TrackerId},
@@ -162,7 +163,7 @@ fn whoever_is_at_a_forms_link_sees_no_record_at_all() {
 #[test]
 fn the_form_offers_names_and_nothing_else() {
     let (ds, clock) = (demo(), clock());
-    let form = Responding { form: ds.form(FormId::new(120).unwrap()).unwrap(), ds: &ds, clock: &clock, team: "" };
+    let form = Responding { form: ds.form(FormId::new(120).unwrap()).unwrap(), ds: &ds, clock: &clock, team: Face::named("") };
     let section = field(&ds, "Faults.Section");
     let offered = form.offered(section, "hob", &Answer::default()).unwrap();
     assert!(!offered.is_empty() && offered.iter().all(|n| n.name.contains("Hob") && n.beside.is_empty()));

@@ -11,6 +11,7 @@ use westerfall_core::{
         BlockSet, BlockShows, Document, EmptyFact, Letterhead, Paper, PaperBlock, PaperShows, SheetBlock, SheetFact, SheetFacts,
         SheetLines, SheetOf, SheetPicture, SheetSignature, SheetSpace, SheetText,
     },
+    face::Face,
     fault::FaultKind,
     figure::Figure,
     id::{DocumentId, FieldId, RecordId},
@@ -26,7 +27,7 @@ fn document(ds: &Dataset, title: &str) -> Document {
 }
 
 fn letterhead() -> Letterhead {
-    Letterhead { team: "Orrindale Paths Trust".into(), mark: None }
+    Letterhead::from(Face::named("Orrindale Paths Trust"))
 }
 
 fn paper(ds: &Dataset, document: &Document, who: Asker, records: &[RecordId]) -> Paper {

@@ -3,6 +3,7 @@
 use crate::fixture::*;
 use westerfall_core::{
     access::{Asker, Lens},
+    face::Face,
     fault::FaultKind,
     form::{Answer, FormState, Responding},
     id::FormId,
@@ -136,7 +137,7 @@ fn a_closed_form_takes_nothing_and_says_its_own_words() {
     let fault = ds.decide(&Intent::Send { form: id, answer: Answer::default() }, Asker::Form(id), &clock()).unwrap_err().0.remove(0);
     assert_eq!((fault.kind, fault.message), (FaultKind::Closed, form.closed_text.clone()));
     let clock = clock();
-    let seen = Responding { form: &form, ds: &ds, clock: &clock, team: "" }.view(&Answer::default());
+    let seen = Responding { form: &form, ds: &ds, clock: &clock, team: Face::named("") }.view(&Answer::default());
     assert!(seen.questions.is_empty() && seen.state == FormState::Closed);
 }
 

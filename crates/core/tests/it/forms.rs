@@ -7,8 +7,12 @@ use westerfall_core::{
     access::{Asker, Lens},
     condition::{Check, Condition},
     dataset::Dataset,
+    face::{Face, TeamLook},
     fault::FaultKind,
-    form::{Answer, AnswerKind, Audience, Following, Form, FormState, LineQuestion, Lines, Parameter, ParameterTest, Question, Responding},
+    form::{
+        Answer, AnswerKind, Appearance, Audience, Following, Form, FormState, LineQuestion, Lines, Parameter, ParameterTest, Question,
+        Responding, Theme,
+    },
     history::Op,
     id::{FieldId, FormId, PersonId},
     intent::{Edit, Intent},
@@ -49,7 +53,12 @@ fn send(ds: &mut Dataset, answer: impl Into<Answer>) -> Result<westerfall_core::
 
 fn asked(ds: &Dataset, answer: &Answer) -> Vec<FieldId> {
     let clock = clock();
-    Responding { form: ds.form(id()).unwrap(), ds, clock: &clock, team: "" }.view(answer).questions.iter().map(|q| q.field).collect()
+    Responding { form: ds.form(id()).unwrap(), ds, clock: &clock, team: Face::named("") }
+        .view(answer)
+        .questions
+        .iter()
+        .map(|q| q.field)
+        .collect()
 }
 
 fn option_test(ds: &Dataset, name: &str, which: &str) -> Condition {
@@ -196,7 +205,7 @@ fn lines_come_in_the_same_change_and_their_total_is_said_beforehand() {
     assert_eq!(send(&mut ds, answer((1..5).map(|n| line(n, "1")).collect())).unwrap_err().0[0].kind, FaultKind::TooLong);
     let two = answer(vec![line(1, "2"), line(2, "3")]);
     let clock = clock();
-    let view = Responding { form: ds.form(id).unwrap(), ds: &ds, clock: &clock, team: "" }.view(&two);
+    let view = Responding { form: ds.form(id).unwrap(), ds: &ds, clock: &clock, team: Face::named("") }.view(&two);
     let said = view.questions.iter().find_map(|q| match &q.answer {
         AnswerKind::Lines(lines) => lines.total.clone(),
         _ => None,
@@ -266,7 +275,7 @@ fn respondents_follow_and_amend_only_what_they_may_and_while_they_may() {
     let record = send(&mut ds, answers).unwrap().added[0];
     let followed = |ds: &Dataset| {
         let clock = clock();
-        Responding { form: ds.form(id()).unwrap(), ds, clock: &clock, team: "" }.followed(record).unwrap()
+        Responding { form: ds.form(id()).unwrap(), ds, clock: &clock, team: Face::named("") }.followed(record).unwrap()
     };
     assert_eq!((followed(&ds).facts[0].text.as_str(), followed(&ds).questions.len()), ("reported", 1));
     let amend = |ds: &mut Dataset, field: FieldId, text: &str| {
@@ -424,4 +433,28 @@ proptest! {
             Err(faults) => prop_assert!(pictures_due, "{faults:?}"),
         }
     }
+}
+
+#[test]
+fn a_form_wears_the_look_of_the_team_where_it_has_none_of_its_own() {
+    let ds = demo();
+    let clock = clock();
+    let mark = westerfall_core::value::Attachment { id: "team".into(), name: "m.png".into(), media: "image/png".into(), size: 1 };
+    let look = TeamLook { mark: Some(mark), colour: Some("#2e482c".into()), words: String::new() };
+    let team = Face { name: "Orrindale Paths Trust", look: &look };
+    let worn = |change: &dyn Fn(&mut Appearance)| {
+        let mut form = ds.form(id()).unwrap().clone();
+        form.appearance = Appearance { team: true, ..Appearance::default() };
+        change(&mut form.appearance);
+        let view = Responding { form: &form, ds: &ds, clock: &clock, team }.designed();
+        (view.appearance.colour, view.appearance.mark)
+    };
+    let (colour, team) = (Some("#2e482c".to_owned()), Some("team".to_owned()));
+    assert_eq!(worn(&|_| ()), (colour.clone(), team.clone()));
+    // Its own colour, another theme, its own mark: they stay.
+    assert_eq!(worn(&|own| own.colour = Some("#1f5d7d".into())), (Some("#1f5d7d".into()), team.clone()));
+    assert_eq!(worn(&|own| own.theme = Theme::Tarn), (None, team));
+    assert_eq!(worn(&|own| own.mark = Some("own".into())), (colour.clone(), Some("own".into())));
+    // Where the team's name does not stand, neither does its mark.
+    assert_eq!(worn(&|own| own.team = false), (colour, None));
 }

@@ -7,6 +7,7 @@ use westerfall_core::{
     access::{Asker, Heard, Lens, Right},
     condition::{Check, Condition, Who},
     dataset::Dataset,
+    face::Face,
     fault::{FaultKind, Faults},
     highlight::{Highlight, Look, Touch},
     id::{FieldId, GuestId, HighlightId, RecordId},
@@ -52,7 +53,7 @@ fn wrong(change: impl FnOnce(&mut Page)) -> Vec<String> {
 
 fn visit<T>(ds: &Dataset, guest: Option<GuestId>, does: impl FnOnce(Visitor<'_>) -> T) -> T {
     let clock = clock();
-    does(Visitor { ds, page: &page(ds), guest, clock: &clock, team: "Orrindale Paths Trust" })
+    does(Visitor { ds, page: &page(ds), guest, clock: &clock, team: Face::named("Orrindale Paths Trust") })
 }
 
 fn edit(ds: &Dataset, record: RecordId, field: FieldId, text: &str) -> Intent {

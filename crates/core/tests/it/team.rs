@@ -4,11 +4,13 @@ use proptest::prelude::*;
 use std::{collections::BTreeSet, sync::Arc};
 use westerfall_core::{
     access::{Asker, Base, Lens, Role, may_stand_in},
+    face::TeamLook,
     fault::FaultKind,
     id::{AreaId, GroupId, PersonId, TrackerId},
     part::Part,
     people::{Area, AreaRight, Person, Standing},
     team::{AreaWish, Newcomer, Team, TeamAsker, TeamChange, TeamIntent, opens_says},
+    value::Attachment,
 };
 
 use crate::fixture::{asker, clock, demo, field, table};
@@ -518,4 +520,23 @@ fn steward_of(who: u32) -> Role {
 
 fn odo_owning() -> TeamAsker {
     TeamAsker::Person { me: id(1), lets_in: true, runs: Arc::new([tracker(1), tracker(2)].into()) }
+}
+
+#[test]
+fn how_the_team_looks_is_its_owners_to_say_and_taken_back_like_anything() {
+    let mut team = team();
+    let look = TeamLook { colour: Some("#2E482C".into()), words: "  Mill Lane 4 \n\n Harrow Tarn".into(), mark: None };
+    assert_eq!(refused(&team, &TeamIntent::Look(look.clone()), lets_in(2)).0, FaultKind::NotAllowed);
+    let change = done(&mut team, &TeamIntent::Look(look), by(1));
+    assert_eq!(change.did(), "changed how the team looks");
+    let kept = team.face().look;
+    assert_eq!((kept.colour.as_deref(), kept.words.as_str()), (Some("#2e482c"), "Mill Lane 4\nHarrow Tarn"));
+    // What can't be: said where it stands, all at once.
+    let document = Attachment { id: "x".into(), name: "plan.pdf".into(), media: "application/pdf".into(), size: 1 };
+    let wrong = TeamLook { colour: Some("green".into()), words: "a\nb\nc\nd\ne".into(), mark: Some(document) };
+    let faults = team.decide(&TeamIntent::Look(wrong), &by(1), clock().now).unwrap_err().0;
+    assert_eq!(faults.iter().map(|fault| fault.pointer.as_str()).collect::<Vec<_>>(), ["/colour", "/words", "/mark"]);
+    done(&mut team, &TeamIntent::Undo(Box::new(change)), by(1));
+    assert_eq!(*team.face().look, TeamLook::default());
+    assert_eq!(team.name(), "Fellside Repairs");
 }

@@ -31,7 +31,7 @@ async fn a_work_order_becomes_a_sheet_for_one_and_for_twenty_chosen_and_a_month_
     // From the contents, to the sheet as it is composed.
     nadia.go("/t/1").await;
     nadia.click("[data-test=contents]").await;
-    nadia.press("a", "Work order").await;
+    nadia.click("[data-test=contents-documents] a[href='/t/1/documents/452']").await;
     nadia.see("[data-test=page] img").await;
     nadia.is_open_to_all("a document as it is composed").await;
     // A month that is typed by hand is pointed out, with the field that says it.
@@ -94,7 +94,7 @@ async fn a_work_order_becomes_a_sheet_for_one_and_for_twenty_chosen_and_a_month_
     tamsin.walk_in("Tamsin Oake").await;
     tamsin.go("/t/1/3/100").await;
     tamsin.click(".row [data-field='What is wrong']").await;
-    tamsin.chord(&[], Key::Space).await;
+    tamsin.chord(&[Key::Control], Key::Enter).await;
     tamsin.see("[data-test=folio]").await;
     tamsin.click("[data-test=folio-print]").await;
     tamsin.click("[data-test=print-pdf]").await;
@@ -128,13 +128,13 @@ async fn a_document_is_made_block_by_block_also_on_a_phone() {
     phone.keys(Key::Escape).await;
     phone.text("button", "“storekeeper”").await;
     phone.click("[data-test=block-up]").await;
-    phone.see("[data-block='2'].open").await;
+    phone.see("[data-block='3'].open").await;
     phone.click("[data-test=block-beside]").await;
     phone.text("button", "On a line of its own").await;
     phone.click("[data-test=keep-document]").await;
     phone.until("it is kept", || async { phone.count("[data-test=document-keep]").await == 0 }).await;
     phone.click("[data-test=block-drop]").await;
-    phone.until("it is gone", || async { phone.count(".block").await == 2 }).await;
+    phone.until("it is gone", || async { phone.count(".block").await == 3 }).await;
     // What can't be is said where it stands, and not kept.
     phone.click("[data-test=block-1]").await;
     phone.click("[data-at='/blocks/0/shows/text']").await;

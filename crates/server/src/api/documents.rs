@@ -277,5 +277,5 @@ async fn made(
 
 /// What stands for the team on its papers.
 fn letterhead(here: &Here) -> Letterhead {
-    Letterhead { team: here.app.team.now().name().to_owned(), mark: None }
+    Letterhead::from(here.app.team.now().face())
 }

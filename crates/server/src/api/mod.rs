@@ -21,6 +21,7 @@ mod highlights;
 mod home;
 mod imports;
 mod inbox;
+mod look;
 mod orders;
 mod packages;
 mod pages;
@@ -148,6 +149,7 @@ fn open_routes() -> OpenApiRouter<App> {
         .routes(routes!(public::count))
         .routes(routes!(public::pictures::picture))
         .routes(routes!(public::pictures::qr))
+        .routes(routes!(public::mark::mark))
         .routes(routes!(public::follow::follow, public::follow::amend))
         .routes(routes!(public::follow::follow_live))
         .routes(routes!(public::replies::reply, public::replies::answer))
@@ -173,6 +175,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(access::rehearse))
         .routes(routes!(team::show, team::rename))
         .routes(routes!(team::log))
+        .routes(routes!(look::keep))
         .routes(routes!(team::undo))
         .routes(routes!(team::let_in))
         .routes(routes!(team::change))
@@ -340,7 +343,7 @@ fn signed_routes() -> OpenApiRouter<App> {
                 .routes(routes!(packages::take))
                 .layer(DefaultBodyLimit::max(IMPORT_LIMIT + 1_000_000)),
         )
-        .merge(OpenApiRouter::new().routes(routes!(forms::picture)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
+        .merge(OpenApiRouter::new().routes(routes!(forms::picture)).routes(routes!(look::mark)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
 }
 
 /// The description of the API, from the code.

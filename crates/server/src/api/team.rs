@@ -24,6 +24,7 @@ use westerfall_core::{
     Clock,
     access::{Asker, Base, Shares},
     dataset::Dataset,
+    face::TeamLook,
     fault::{Fault, FaultKind, Faults},
     id::{GroupId, PersonId, TrackerId},
     intent::{HandOver, Held, Holding, Intent},
@@ -40,6 +41,8 @@ const LISTED: i64 = 100;
 #[derive(Serialize, ToSchema)]
 pub(super) struct TeamView {
     name: String,
+    /// How it looks where it is seen from outside.
+    look: TeamLook,
     /// *8 people and 1 on the way, in 3 trackers.*
     says: String,
     /// Whether one owns the team.
@@ -143,6 +146,7 @@ pub(super) async fn show(State(app): State<App>, caller: Caller) -> Result<Json<
         TeamView {
             says: says(&team, known.len(), clock.customs()),
             name: team.name().to_owned(),
+            look: team.face().look.clone(),
             owns,
             lets_in,
             people,

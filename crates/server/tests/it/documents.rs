@@ -297,3 +297,39 @@ async fn a_new_document_begins_with_what_its_table_holds_or_like_another() {
         assert!(make(refused).await.0.is_client_error());
     }
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_look_of_the_team_is_on_forms_pages_and_paper_and_its_owners_alone_change_it() {
+    let world = World::new().await;
+    let (nadia, bex, stranger) = (world.person(NADIA).await, world.person(BEX).await, world.stranger());
+    let (_, team) = nadia.get("/api/team").await;
+    assert_eq!(team["look"]["colour"], "#2e482c");
+    // Whoever sees a form or a page sees the mark; on paper it stands with the letterhead.
+    let mark = stranger.raw(Method::GET, "/api/public/mark", "", &[]).await;
+    assert_eq!((mark.status(), mark.headers()[header::CONTENT_TYPE].to_str().unwrap()), (StatusCode::OK, "image/png"));
+    let (_, page) = stranger.get("/api/public/pages/eskermoor-parish").await;
+    assert!(page.to_string().contains("Orrindale Paths Trust"));
+    let sheet = pdf(&nadia, WORK_ORDER, &[1]).await;
+    assert!(text(&sheet).contains("Orrin Mill, Harrow Tarn") && about("pdfimages", &["-list"], &sheet).lines().count() > 2);
+    let look = |colour: &str| json!({ "colour": colour, "words": "Elsewhere", "mark": false });
+    assert_eq!(bex.put("/api/team/look", look("#1f5d7d")).await.0, StatusCode::FORBIDDEN);
+    let (status, refused) = nadia.put("/api/team/look", look("green")).await;
+    assert_eq!((status, &refused["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/colour")));
+    let (status, done) = nadia.put("/api/team/look", look("#1f5d7d")).await;
+    assert_eq!((status, &done["did"]), (StatusCode::OK, &json!("changed how the team looks")));
+    assert_eq!(stranger.raw(Method::GET, "/api/public/mark", "", &[]).await.status(), StatusCode::NOT_FOUND);
+    let sheet = pdf(&nadia, WORK_ORDER, &[1]).await;
+    assert!(text(&sheet).contains("Elsewhere") && about("pdfimages", &["-list"], &sheet).lines().count() == 2);
+    // Another mark, from a picture; what is none is refused, and of somebody who may not nothing is kept.
+    let send =
+        async |client: &Client, bytes: &[u8]| client.answer_form("/api/team/mark", &[], &[("file".into(), "mark.png", bytes)], None).await;
+    assert_eq!(send(&bex, &picture()).await.0, StatusCode::FORBIDDEN);
+    assert!(send(&nadia, b"%PDF-1.7 no picture").await.0.is_client_error());
+    let (status, done) = send(&nadia, &picture()).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+    assert_eq!(stranger.raw(Method::GET, "/api/public/mark", "", &[]).await.status(), StatusCode::OK);
+    // Taken back, it is as it was.
+    let (status, _) = nadia.post(&format!("/api/team/undo/{}", done["seq"]), json!({})).await;
+    assert_eq!(status, StatusCode::OK);
+    assert_eq!(stranger.raw(Method::GET, "/api/public/mark", "", &[]).await.status(), StatusCode::NOT_FOUND);
+}

@@ -8,6 +8,7 @@ import type { Query, ShapeOffer, View } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import { isKept, options } from '@/features/cell/kinds'
+import { useDocuments } from '@/features/document/documents'
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { useSession } from '@/features/session/session'
@@ -46,6 +47,10 @@ const plate = computed(() => plan.told.value?.tables.find((one) => one.id === ta
 const forms = computed(() => (plan.told.value?.forms ?? []).filter((one) => one.table === tableId.value))
 const automations = computed(() => (plan.told.value?.automations ?? []).filter((one) => one.table === tableId.value))
 const pages = computed(() => (plan.told.value?.pages ?? []).filter((one) => one.tables.includes(tableId.value)))
+const { documents } = useDocuments(
+  () => tracker.value,
+  () => tableId.value,
+)
 const links = computed(() => (plan.told.value?.links ?? []).filter((one) => one.from === tableId.value || one.to === tableId.value))
 const nameOf = (id: number) => currentTracker.value?.tables.find((one) => one.id === id)?.name ?? ''
 const looks = useAsked(
@@ -282,6 +287,20 @@ const newForm = () =>
             :to="{ name: 'automations', params: { tracker }, query: { table: tableId, field: route.query.field } }"
             data-begin="automation"
             >begin an automation</router-link
+          ></p
+        >
+      </section>
+      <section v-if="documents.length || builds" aria-label="Documents">
+        <h2>Printed as</h2>
+        <p v-for="one in documents" :key="one.id"
+          ><router-link v-if="builds" :to="{ name: 'document', params: { tracker, document: one.id } }">{{ one.title }}</router-link
+          ><template v-else>{{ one.title }}</template
+          >, {{ one.of === 'each' ? `a sheet for each ${table.one}` : `one sheet for all ${table.many} together` }}</p
+        >
+        <p v-if="!documents.length" class="quiet">Nothing.</p>
+        <p v-if="builds"
+          ><router-link :to="{ name: 'documents', params: { tracker }, query: { table: tableId } }" data-begin="document"
+            >begin a document</router-link
           ></p
         >
       </section>

@@ -8,6 +8,7 @@ import { useAsked } from '@/app/asking'
 import LastDone from '@/app/LastDone.vue'
 import { useSession } from '@/features/session/session'
 import GroupSheet from './GroupSheet.vue'
+import LookSheet from './LookSheet.vue'
 import LetIn from './LetIn.vue'
 import PersonFacts from './PersonFacts.vue'
 import ShareBars from './ShareBars.vue'
@@ -24,7 +25,7 @@ const steps = useTeamSteps(() => Promise.all([again(), logAgain()]))
 const { last, words, canUndo, trouble, attempt, undo, close } = steps
 const readonly = computed(() => !!me.value?.stands_in)
 
-type Sheet = { of: 'in' } | { of: 'group'; group?: GroupLine }
+type Sheet = { of: 'in' } | { of: 'look' } | { of: 'group'; group?: GroupLine }
 const sheet = ref<Sheet>()
 let opener: Element | null = null
 
@@ -124,6 +125,7 @@ async function show(person: number) {
         <h1>People</h1>
       </div>
       <div v-if="!readonly" class="acts">
+        <v-btn v-if="team.owns" variant="text" data-test="team-look" @click="begin({ of: 'look' })">How the team looks</v-btn>
         <v-btn v-if="team.owns" variant="outlined" data-test="add-group" @click="begin({ of: 'group' })">Add a group</v-btn>
         <v-btn v-if="team.lets_in" color="primary" data-test="let-in" @click="begin({ of: 'in' })">Let people in</v-btn>
       </div>
@@ -207,6 +209,7 @@ async function show(person: number) {
     <LastDone v-if="!sheet" :words="words" :undo="canUndo" :trouble="trouble" @undo="undo" @close="close" />
     <div v-if="sheet" class="foot">
       <LetIn v-if="sheet.of === 'in'" :known="addresses" @done="letIn" @leave="leave" />
+      <LookSheet v-else-if="sheet.of === 'look'" :name="team.name" :look="team.look" @done="done" @leave="leave" />
       <GroupSheet v-else :key="sheet.group?.id" :group="sheet.group" :people="choosable(sheet.group)" @done="done" @leave="leave" />
     </div>
   </section>

@@ -104,7 +104,7 @@ pub(in crate::api) fn design(app: &App, look: &Look, form: &Form) -> FormDesign 
     FormDesign {
         confirmation: form.confirmation.to_text(&look.dataset, form.table),
         address: address(app, form),
-        view: Responding { form, ds: &look.dataset, clock: &look.clock, team: app.team.now().name() }.designed(),
+        view: Responding { form, ds: &look.dataset, clock: &look.clock, team: app.team.now().face() }.designed(),
         sentences: form.to_sentences(&lens),
         script: form.to_script(&lens),
         came: Came::so_far(&lens, form),

@@ -51,7 +51,7 @@ pub(in crate::api) async fn follow(State(app): State<App>, Path(secret): Path<St
     let (at, record) = followed(&app, &secret).await?;
     let look = at.look()?;
     let team = app.team.now();
-    let responding = Responding { form: form_of(&look, at.form)?, ds: &look.dataset, clock: &look.clock, team: team.name() };
+    let responding = Responding { form: form_of(&look, at.form)?, ds: &look.dataset, clock: &look.clock, team: team.face() };
     Ok(Json(responding.followed(record)?))
 }
 
@@ -67,7 +67,7 @@ pub(in crate::api) async fn amend(
     at.live.act(Asker::Form(at.form), intent).await?;
     let look = at.look()?;
     let team = app.team.now();
-    let responding = Responding { form: form_of(&look, at.form)?, ds: &look.dataset, clock: &look.clock, team: team.name() };
+    let responding = Responding { form: form_of(&look, at.form)?, ds: &look.dataset, clock: &look.clock, team: team.face() };
     Ok(Json(responding.followed(record)?))
 }
 
@@ -87,7 +87,7 @@ async fn tell_follower(app: App, at: At, record: RecordId, listener: mpsc::Sende
     let stands = || {
         let look = at.look().ok()?;
         let form = look.dataset.form(at.form)?;
-        Responding { form, ds: &look.dataset, clock: &look.clock, team: app.team.now().name() }.followed(record).ok()
+        Responding { form, ds: &look.dataset, clock: &look.clock, team: app.team.now().face() }.followed(record).ok()
     };
     let mut told = None;
     loop {

@@ -1,6 +1,7 @@
 //! Forms as their respondents reach them, without signing in.
 
 pub(super) mod follow;
+pub(super) mod mark;
 pub(super) mod pages;
 pub(super) mod pictures;
 pub(super) mod replies;
@@ -102,11 +103,11 @@ async fn seen(app: &App, who: Perhaps, link: &str, body: AnswersBody) -> Result<
     let look = at.look()?;
     let form = form_of(&look, at.form)?;
     admit(&look, form, &who)?;
-    let team = app.team.now().name().to_owned();
+    let team = app.team.now();
     let id = at.form;
     let view = app.rooms.read(move || {
         let form = form_of(&look, id)?;
-        Ok(Responding { form, ds: &look.dataset, clock: &look.clock, team: &team }.view(&body.answer()))
+        Ok(Responding { form, ds: &look.dataset, clock: &look.clock, team: team.face() }.view(&body.answer()))
     });
     view.await?.map(Json)
 }
@@ -131,10 +132,10 @@ pub(in crate::api) async fn offered(
     let look = at.look()?;
     let form = form_of(&look, at.form)?;
     admit(&look, form, &who)?;
-    let (team, id) = (app.team.now().name().to_owned(), at.form);
+    let (team, id) = (app.team.now(), at.form);
     let names = app.rooms.read(move || {
         let form = form_of(&look, id)?;
-        let responding = Responding { form, ds: &look.dataset, clock: &look.clock, team: &team };
+        let responding = Responding { form, ds: &look.dataset, clock: &look.clock, team: team.face() };
         Ok(responding.offered(field, &body.search, &body.so_far.answer())?)
     });
     names.await?.map(Json)

@@ -37,6 +37,7 @@ use tokio_stream::wrappers::ReceiverStream;
 use utoipa::{IntoParams, ToSchema};
 use westerfall_core::{
     access::{Asker, Base},
+    face::Face,
     fault::Fault,
     id::{FieldId, GuestId, RecordId, TableId},
     intent::{Edit, Intent},
@@ -201,7 +202,7 @@ pub(in crate::api) struct PageDone {
     added: Option<RecordId>,
 }
 
-fn visitor<'a>(look: &'a Look, at: PageAt, guest: Option<GuestId>, team: &'a str) -> Option<Visitor<'a>> {
+fn visitor<'a>(look: &'a Look, at: PageAt, guest: Option<GuestId>, team: Face<'a>) -> Option<Visitor<'a>> {
     Some(Visitor { ds: &look.dataset, page: look.dataset.page(at.page)?, guest, clock: &look.clock, team })
 }
 
@@ -221,9 +222,9 @@ pub(in crate::api) async fn page(
     if !visiting.tries && !trying.again {
         app.store.note_page_visit(visiting.at, visiting.guest, Timestamp::now()).await?;
     }
-    let team = app.team.now().name().to_owned();
+    let team = app.team.now();
     let Visiting { at, look, guest, .. } = visiting;
-    let front = app.rooms.read(move || visitor(&look, at, guest, &team).map(|visitor| visitor.front())).await?;
+    let front = app.rooms.read(move || visitor(&look, at, guest, team.face()).map(|visitor| visitor.front())).await?;
     Ok(Json(PageView::Open(Box::new(front.ok_or_else(unknown)?))))
 }
 
@@ -238,7 +239,7 @@ pub(in crate::api) async fn rows(
     Json(asking): Json<PageAsking>,
 ) -> Result<Json<PageRows>, Problem> {
     let Visiting { at, look, guest, .. } = Visiting::inside(&app, &link, &headers, &who, trying).await?;
-    let rows = app.rooms.read(move || match visitor(&look, at, guest, "") {
+    let rows = app.rooms.read(move || match visitor(&look, at, guest, Face::named("")) {
         Some(visitor) => visitor.rows(part, &asking).map_err(Problem::from),
         None => Err(unknown()),
     });

@@ -27,11 +27,17 @@ pub(in crate::api) async fn picture(State(app): State<App>, Path((link, which)):
     let of = &form_of(&look, at.form)?.appearance;
     let id = match which.as_str() {
         "head" => of.picture.clone(),
-        "mark" => of.mark.clone(),
+        // One of its own, or the team’s.
+        "mark" => of.mark.clone().or_else(|| app.team.now().face().look.mark.as_ref().map(|mark| mark.id.clone())),
         _ => None,
     };
     let id = id.ok_or_else(unknown)?;
-    let bytes = app.files.get(&id).await?.ok_or_else(unknown)?;
+    kept(&app, &id).await
+}
+
+/// A picture that was drawn by us and is open to everybody.
+pub(super) async fn kept(app: &App, id: &str) -> Result<Response, Problem> {
+    let bytes = app.files.get(id).await?.ok_or_else(|| Problem::from(Fault::not_found("picture")))?;
     let media = if bytes.starts_with(b"\x89PNG") { "image/png" } else { "image/jpeg" };
     Ok(shown(media, bytes.to_vec()))
 }
