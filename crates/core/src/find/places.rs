@@ -7,7 +7,7 @@ use super::{
 use crate::{
     access::Lens,
     dataset::Table,
-    id::{AutomationId, FieldId, FormId, OptionId, PageId, TableId, ViewId},
+    id::{AutomationId, DocumentId, FieldId, FormId, OptionId, PageId, TableId, ViewId},
     schema::{Kind, within_sentence},
     sentence::a_or_an,
     value::{fold, list_text},
@@ -57,6 +57,9 @@ pub enum Leads {
     },
     Automation {
         automation: AutomationId,
+    },
+    Document {
+        document: DocumentId,
     },
     /// A new record, with what the words fill in.
     Add {
@@ -110,6 +113,10 @@ impl Lens<'_> {
             for automation in self.ds.automations() {
                 let beside = if automation.on { "on" } else { "off" }.to_owned();
                 add("Automations", &automation.name, beside, Vec::new(), Leads::Automation { automation: automation.id });
+            }
+            for document in self.ds.documents().filter(|document| self.opens(document.table)) {
+                let beside = self.ds.table(document.table).map(|home| format!("a document of {}", home.def.many())).unwrap_or_default();
+                add("Documents", &document.title, beside, Vec::new(), Leads::Document { document: document.id });
             }
         }
         if self.is_steward() {

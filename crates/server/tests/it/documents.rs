@@ -153,7 +153,7 @@ async fn everybody_prints_what_they_see_and_nothing_else() {
     assert_eq!(status, StatusCode::OK, "{done}");
     assert!(text(&pdf(&nadia, SLIP, &[own]).await).contains("Reporter’s mail"));
     let his = text(&pdf(&pavel, SLIP, &[own]).await);
-    assert!(!his.contains("Reporter") && !his.contains("@"), "{his}");
+    assert!(!his.contains("Reporter") && !his.contains("walkers.example"), "{his}");
     // Whoever does not build neither sees nor changes how it is composed, and knows what they can print.
     let (status, _) = pavel.get(&format!("/api/trackers/1/documents/{SLIP}")).await;
     assert_eq!(status, StatusCode::NOT_FOUND);
@@ -245,12 +245,11 @@ async fn a_sheet_is_kept_with_its_record_and_a_picture_stands_on_it() {
     let (_, rows) = nadia.query(FAULT_TABLE, json!({ "fields": shown(&[40, PICTURES]) })).await;
     let pictured = rows["rows"].as_array().unwrap().iter().find(|row| row["cells"][1].is_object()).expect("one with a picture");
     let record = u32::try_from(pictured["id"].as_u64().unwrap()).unwrap();
-    let images = about("pdfimages", &["-list"], &pdf(&nadia, SLIP, &[record]).await);
-    assert!(images.lines().count() > 2, "{images}");
+    let images = async |record: u32| about("pdfimages", &["-list"], &pdf(&nadia, SLIP, &[record]).await).lines().count();
+    let with = images(record).await;
     // One without a picture says nothing of it.
     let bare = rows["rows"].as_array().unwrap().iter().find(|row| row["cells"][1].is_null()).expect("one without");
-    let images = about("pdfimages", &["-list"], &pdf(&nadia, SLIP, &[u32::try_from(bare["id"].as_u64().unwrap()).unwrap()]).await);
-    assert_eq!(images.lines().count(), 2, "{images}");
+    assert!(images(u32::try_from(bare["id"].as_u64().unwrap()).unwrap()).await < with);
     let (status, done) = nadia.post(&format!("/api/trackers/1/documents/{SLIP}/keep"), json!({ "records": [record] })).await;
     assert_eq!(status, StatusCode::OK, "{done}");
     let (_, kept) = nadia.get(&record_path(record)).await;

@@ -83,6 +83,14 @@ p.fault-text {
 .name {
   overflow-wrap: anywhere;
 }
+@media (max-width: 480px) {
+  p {
+    grid-template-columns: minmax(0, 1fr) auto auto auto;
+  }
+  .name {
+    grid-column: 1 / -1;
+  }
+}
 button {
   min-width: 28px;
   min-height: 28px;

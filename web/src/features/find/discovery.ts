@@ -56,6 +56,7 @@ function placeAt(tracker: number, leads: Leads): RouteLocationRaw {
   if (leads.to === 'field') return { name: 'design', params: { ...params, table: leads.table }, query: { field: leads.field } }
   if (leads.to === 'form') return { name: 'form', params: { ...params, form: leads.form } }
   if (leads.to === 'page') return { name: 'page', params: { ...params, page: leads.page } }
+  if (leads.to === 'document') return { name: 'document', params: { ...params, document: leads.document } }
   if (leads.to === 'automation') return { name: 'automations', params }
   const add = leads.cells.map((cell) => `${cell.field}:${cell.option}`).join(',') || 'one'
   return { name: 'view', params: { ...params, table: leads.table }, query: { add } }

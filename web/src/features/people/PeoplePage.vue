@@ -239,6 +239,8 @@ h1 {
 .acts {
   margin-left: auto;
   display: flex;
+  flex-wrap: wrap;
+  justify-content: flex-end;
   gap: var(--gap-2);
 }
 .says {
