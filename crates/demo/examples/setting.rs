@@ -17,7 +17,7 @@ use westerfall_demo::scaled;
 
 const ROUNDS: usize = 21;
 const SLIPS: usize = 500;
-const LINES: usize = 10_000;
+const LINES: usize = 8_000;
 
 fn main() {
     let now = Timestamp::now();

@@ -12,7 +12,7 @@ use press::Press;
 use std::io::{BufRead, Read, Write};
 
 /// Memory of this process, in bytes.
-const MEMORY: u64 = 1_500_000_000;
+const MEMORY: u64 = 2_000_000_000;
 /// Longest line that says what is to be set, in bytes, and most bytes of pictures.
 const LONGEST: u64 = 200_000_000;
 

@@ -12,10 +12,10 @@ use tokio::{
 };
 use westerfall_core::document::Paper;
 
-/// How long one paper may take.
-const PATIENCE: Duration = Duration::from_secs(90);
+/// How long one paper may take: less than a request may (`WESTERFALL_REQUEST_SECONDS`), so that it is said why.
+const PATIENCE: Duration = Duration::from_secs(50);
 /// How long one waits for a turn.
-const WAIT: Duration = Duration::from_secs(30);
+const WAIT: Duration = Duration::from_secs(8);
 /// Papers that are set at the same time.
 const AT_ONCE: usize = 2;
 /// A process that has set more pages than this gives its memory back by ending.

@@ -40465,6 +40465,10 @@ export interface components {
             /** @enum {string} */
             to: "automation";
         } | {
+            document: components["schemas"]["DocumentId"];
+            /** @enum {string} */
+            to: "document";
+        } | {
             cells: components["schemas"]["AddedWith"][];
             table: components["schemas"]["TableId"];
             /** @enum {string} */
@@ -41390,6 +41394,10 @@ export interface components {
         /** @description What somebody has to say before they are let in. */
         PageDoor: {
             asks: components["schemas"]["PageAsks"];
+            /** @description The page’s colour, or the team’s. */
+            colour?: string | null;
+            /** @description The team’s mark, by the number of its file. */
+            mark?: string | null;
             team: string;
         };
         /** @description A cell that a visitor fills in. */

@@ -30,8 +30,8 @@ use serde::{Deserialize, Serialize};
 pub const MOST_BLOCKS: usize = 80;
 /// Most records that are printed at once, where each has a sheet.
 pub const MOST_SHEETS: usize = 2_000;
-/// Most lines of all that is printed at once.
-pub const MOST_LINES: usize = 10_000;
+/// Most cells of lines in all that is printed at once: each takes some 17 KB of the program that sets it (`bin/bench`, `setting`).
+pub const MOST_CELLS: usize = 60_000;
 
 /// What records of a table are printed as. `W` is how its texts are written: by ids as it is kept, as one types them where it is
 /// sent and shown.

@@ -1,7 +1,7 @@
 //! A document with what stands in it for somebody: read through their lens, ready to be set. It holds no more than is printed.
 
 use super::{
-    BlockSet, BlockShows, Document, EmptyFact, MOST_LINES, MOST_SHEETS, SheetAlign, SheetColumns, SheetFact, SheetOf, SheetTotal, typed,
+    BlockSet, BlockShows, Document, EmptyFact, MOST_CELLS, MOST_SHEETS, SheetAlign, SheetColumns, SheetFact, SheetOf, SheetTotal, typed,
 };
 use crate::{
     Clock,
@@ -241,7 +241,7 @@ impl Document {
             return Err(Fault::new(FaultKind::TooLong, message));
         }
         let (width, height) = self.page.size();
-        let mut writing = Writing { document: self, lens: &lens, head, files: Vec::new(), lines: 0 };
+        let mut writing = Writing { document: self, lens: &lens, head, files: Vec::new(), cells: 0 };
         let mark = head.mark.as_ref().map(|mark| writing.file(mark));
         let sheets = match self.of {
             SheetOf::Each => seen.iter().map(|record| writing.sheet(Some(*record), &seen)).collect::<Result<_, _>>()?,
@@ -268,7 +268,7 @@ struct Writing<'a, 'd> {
     lens: &'a Lens<'d>,
     head: &'a Letterhead,
     files: Vec<PaperFile>,
-    lines: usize,
+    cells: usize,
 }
 
 impl Writing<'_, '_> {
@@ -462,9 +462,10 @@ impl Writing<'_, '_> {
         let tallies = wanted.iter().map(|total| Tally { field: total.field, figure: total.figure }).collect();
         let query = Query { sorts, tallies, ..Query::default() };
         let (records, figures) = query.over(self.lens, table, records);
-        self.lines = self.lines.saturating_add(records.len());
-        if self.lines > MOST_LINES {
-            let message = format!("This would be more than {MOST_LINES} lines. Choose fewer records, or narrow the view.");
+        self.cells = self.cells.saturating_add(records.len().saturating_mul(fields.len()));
+        if self.cells > MOST_CELLS {
+            let message =
+                "These are too many lines to be set at once: 60,000 cells at most. Choose fewer records or fields, or narrow the view.";
             return Err(Fault::new(FaultKind::TooLong, message));
         }
         if records.is_empty() || fields.is_empty() {

@@ -16,6 +16,7 @@ use westerfall_core::{
     figure::Figure,
     id::{DocumentId, FieldId, RecordId},
     intent::{FieldChange, Intent},
+    pack::Packing,
     part::Part,
     sentence::as_text,
     value::Customs,
@@ -327,13 +328,14 @@ fn who_builds_makes_documents_and_what_goes_is_printed_no_more() {
 }
 
 #[test]
-fn ten_thousand_lines_are_set_and_one_more_is_refused() {
+fn as_many_lines_as_can_be_set_are_printed_and_more_are_refused() {
     let ds = westerfall_demo::scaled::dataset(NOW.parse().unwrap(), 10_001);
     let list = document(&ds, "List of faults");
     let all: Vec<RecordId> = Lens::new(&ds, Asker::Westerfall, &clock()).records(list.table).collect();
     let refused = list.paper(&ds, Asker::Westerfall, &clock(), &all, &letterhead()).unwrap_err();
     assert_eq!(refused.kind, FaultKind::TooLong);
-    assert!(list.paper(&ds, Asker::Westerfall, &clock(), &all[..10_000], &letterhead()).is_ok());
+    // Seven columns each: 56,000 cells.
+    assert!(list.paper(&ds, Asker::Westerfall, &clock(), &all[..8_000], &letterhead()).is_ok());
 }
 
 proptest! {
@@ -358,4 +360,17 @@ proptest! {
             prop_assert!(!told.contains(&name), "{name} is on paper");
         }
     }
+}
+
+#[test]
+fn a_tracker_takes_its_documents_along_and_prints_the_same_elsewhere() {
+    let ds = demo();
+    let clock = clock();
+    let pack = Lens::new(&ds, Asker::Westerfall, &clock).pack(Packing::Whole).unwrap();
+    let mut other = Dataset::empty((*ds.tracker).clone(), ds.people.clone());
+    act(&mut other, Asker::Westerfall, &Intent::Unpack { pack: Box::new(pack), by: None }).unwrap_or_else(|faults| panic!("{faults:?}"));
+    let order = order_with(&ds, |lines| lines > 1);
+    let told = |ds: &Dataset| drawn(&paper(ds, &document(ds, "Work order"), Asker::Westerfall, &[order]));
+    assert_eq!(told(&ds), told(&other));
+    assert_eq!(ds.documents().count(), other.documents().count());
 }

@@ -8,10 +8,12 @@ use std::{collections::BTreeSet, path::PathBuf};
 use westerfall_core::{
     access::Asker,
     history::{Change, Op},
+    id::PersonId,
     pack::{Pack, Packing},
     part::Part,
-    team::{Team, TeamChange, TeamPart},
+    team::{Team, TeamAsker, TeamChange, TeamDef, TeamIntent, TeamPart},
     upgrade::{FORMAT, Kept, read},
+    view::Shape,
 };
 
 fn folder(format: i16) -> PathBuf {
@@ -161,6 +163,60 @@ fn frozen_samples_are_written_for_a_new_format() {
     write("parts.json", serde_json::to_value(parts).unwrap());
     write("changes.json", serde_json::to_value(changes).unwrap());
     write("pack.json", serde_json::to_value(pack).unwrap());
+}
+
+/// What came into a format after its samples were written: documents, cross-tabs, dashboards, how the team looks.
+fn later() -> Json {
+    let ds = demo();
+    let is_cross = |part: &Part| matches!(part, Part::View(view) if matches!(view.query.shape, Shape::CrossTab(_)));
+    let mut parts: Vec<Part> = ds.parts().into_iter().filter(|part| matches!(part, Part::Document(_)) || is_cross(part)).collect();
+    let Some(Part::Document(sheet)) = parts.iter().find(|part| matches!(part, Part::Document(_))).cloned() else { panic!("a document") };
+    let set =
+        |size: &str| json!({ "size": size, "bold": true, "align": "right", "hue": "fern", "above": true, "below": true, "together": true });
+    let block = |shows: Json| json!({ "beside": true, "shows": shows, "set": set("smaller"), "when": { "all": [] } });
+    let mut every = serde_json::to_value(&sheet).unwrap();
+    every["keep"] = json!(54);
+    every["customs"] = json!("de-CH");
+    every["blocks"] = json!([
+        block(json!({ "as": "text", "text": [{ "text": "In " }, { "month": [274] }, { "text": ", " }, { "year": [274] }], "typed": true })),
+        block(json!({ "as": "picture", "path": [271, 54], "height": 60 })),
+        block(json!({ "as": "signature", "person": [282], "on": [276], "signed": true, "words": "approved" })),
+        block(json!({ "as": "rule" })),
+        block(json!({ "as": "space", "height": 9 })),
+        block(json!({ "as": "break" })),
+    ]);
+    parts.push(Part::Document(serde_json::from_value(every).expect("every sort of block")));
+    let (_, boards) = westerfall_demo::dashboards(westerfall_core::id::TrackerId::FIRST);
+    let mut team = Team::default();
+    for intent in westerfall_demo::beginning().into_iter().chain(boards).chain([TeamIntent::Look(westerfall_demo::look().0)]) {
+        let asker = TeamAsker::Person { me: PersonId::FIRST, lets_in: true, runs: Default::default() };
+        let change = team.decide(&intent, &asker, clock().now).or_else(|_| team.decide(&intent, &TeamAsker::Westerfall, clock().now));
+        team.apply(&change.expect("the demo's team stands"));
+    }
+    let board = team.dashboards_for(PersonId::FIRST).into_iter().next().cloned().map(TeamPart::Dashboard);
+    let look = TeamPart::Team(TeamDef { name: team.name().to_owned(), areas: Vec::new(), look: team.face().look.clone() });
+    json!({ "parts": parts, "team": [board, look] })
+}
+
+#[test]
+fn what_came_into_a_format_later_opens_too() {
+    if std::env::var("FREEZE").is_ok() && !folder(FORMAT).join("later.json").exists() {
+        std::fs::write(folder(FORMAT).join("later.json"), serde_json::to_string_pretty(&later()).unwrap()).unwrap();
+    }
+    let kept = frozen(5, "later.json");
+    for part in kept["parts"].as_array().unwrap() {
+        let opened: Part = read(Kept::Part, 5, part.to_string().as_bytes()).unwrap_or_else(|why| panic!("{why}\n{part}"));
+        assert!(FORMAT > 5 || serde_json::to_value(opened).unwrap() == *part, "that is a new format: {part}");
+    }
+    for part in kept["team"].as_array().unwrap() {
+        let opened: TeamPart = read(Kept::TeamPart, 5, part.to_string().as_bytes()).unwrap_or_else(|why| panic!("{why}\n{part}"));
+        assert!(FORMAT > 5 || serde_json::to_value(opened).unwrap() == *part, "that is a new format: {part}");
+    }
+    let mut found = BTreeSet::new();
+    tags(&kept, &mut found);
+    for sort in "document dashboard month year".split(' ') {
+        assert!(found.contains(sort), "no sample of {sort}");
+    }
 }
 
 fn frozen(format: i16, name: &str) -> Json {

@@ -133,7 +133,8 @@ async fn a_dashboard_is_made_and_moves_with_what_others_do() {
     nadia.text("p", "Counted on Mondays.").await;
     nadia.click("[data-test=tile-keep]").await;
     // By keys to the front, and back by the line that says what was done.
-    nadia.see("[data-tile='2']").await;
+    // Its menu is there once the editor is gone.
+    nadia.see("[data-tile='2'] [data-test=tile-menu]").await;
     nadia.script("document.querySelector('[data-tile=\"2\"] [data-test=tile-menu]').focus(); return 1").await;
     nadia.chord(&[Key::Alt], Key::Left).await;
     nadia

@@ -39,17 +39,27 @@ const wordsOf = (place: number) => would.value?.words.blocks[place]
 const offered = computed(() => SORTS.filter((one) => one.each === undefined || one.each === each.value))
 
 const setBlocks = (next: SheetBlock[]) => put({ blocks: next })
+/** Whoever works by keys goes on at the block, and at the same button where it can be pressed again. */
+async function goTo(place: number, button = '') {
+  await nextTick()
+  const block = document.querySelector(`[data-block="${place + 1}"]`)
+  const found = button && block?.querySelector<HTMLElement>(`[data-test=${button}]:not(:disabled)`)
+  ;(found || block?.querySelector<HTMLElement>('.line'))?.focus()
+}
 function move(place: number, by: 1 | -1) {
   setBlocks(moved(blocks.value, place, by))
   open.value = place + by
+  void goTo(place + by, by < 0 ? 'block-up' : 'block-down')
 }
 function double(place: number) {
   setBlocks(doubled(blocks.value, place))
   open.value = place + 1
+  void goTo(place + 1)
 }
 function take(place: number) {
   open.value = undefined
   setBlocks(without(blocks.value, place))
+  void goTo(Math.max(0, Math.min(place, blocks.value.length - 1)))
 }
 async function add(sort: (typeof SORTS)[number]['sort']) {
   const shows = table.value && currentTracker.value && begun(sort, currentTracker.value, table.value)
@@ -57,7 +67,7 @@ async function add(sort: (typeof SORTS)[number]['sort']) {
   missing.value = ''
   open.value = blocks.value.length
   setBlocks([...blocks.value, blockWith(shows)])
-  await nextTick()
+  await goTo(open.value)
   document.querySelector('.block.open')?.scrollIntoView({ block: 'nearest' })
 }
 const missing = ref('')
@@ -72,8 +82,7 @@ function toggle(place: number) {
 }
 async function openFromSheet(number: number) {
   open.value = number - 1
-  await nextTick()
-  document.querySelector<HTMLElement>(`[data-block="${number}"] .line`)?.focus()
+  await goTo(number - 1)
 }
 
 // The sheet follows what is written, with the record that one chose.
@@ -289,7 +298,11 @@ onBeforeRouteLeave(() => !changed.value || window.confirm('What you changed in t
   align-items: baseline;
   gap: 4px;
 }
-.title {
+.order :is(button, input) {
+  /* What comes into sight does not come beneath what is not kept yet. */
+  scroll-margin-block: 60px 90px;
+}
+.order .title {
   field-sizing: content;
   min-width: 8ch;
   max-width: 100%;
