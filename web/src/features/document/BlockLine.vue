@@ -24,7 +24,8 @@ const emit = defineEmits<{
   drop: []
   typed: [text: string | undefined]
 }>()
-const inner = (at: string) => at.slice(`/blocks/${props.place}`.length)
+/** Its words may be from where it stood before. */
+const inner = (at: string) => at.replace(/^\/blocks\/\d+/, '')
 const faultAt = (at: string) => props.faults.find((fault) => fault.pointer === at || fault.pointer.startsWith(`${at}/`))?.message
 function dropped(at: string) {
   if (inner(at).startsWith('/when')) emit('change', { ...props.block, when: { all: [] } })
@@ -52,7 +53,7 @@ function dropped(at: string) {
             :block="block"
             :at="inner(at)"
             :each="each"
-            :fault="faultAt(at)"
+            :fault="faultAt(`/blocks/${place}${inner(at)}`)"
             @change="emit('change', $event)"
             @close="close"
           />

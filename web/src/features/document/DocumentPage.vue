@@ -15,7 +15,7 @@ import { useTracker } from '@/features/tracker/tracker'
 import SentenceLine from '@/features/view/SentenceLine.vue'
 import BlockLine from './BlockLine.vue'
 import DocumentPhrase from './DocumentPhrase.vue'
-import { begun, blockWith, doubled, moved, rowsOf, SORTS, useDocumentDesign, withBlock, without } from './document'
+import { begun, blockWith, doubled, moved, rowsOf, SORTS, useDocumentDesign, withBlock, without, wordsOf } from './document'
 import { usePrinting } from './printing'
 import SheetView from './SheetView.vue'
 
@@ -34,8 +34,6 @@ const open = ref<number>()
 const within = (place: number) => faults.value.filter((fault) => fault.pointer.startsWith(`/blocks/${place}/`))
 const rest = computed(() => faults.value.filter((fault) => !fault.pointer.startsWith('/blocks/')))
 const typed = (place: number) => (would.value?.words.typed ?? []).filter((one) => one.block === place)
-/** Words are those of the document as it was looked at last; a block that has none yet is told by them in a moment. */
-const wordsOf = (place: number) => would.value?.words.blocks[place]
 const offered = computed(() => SORTS.filter((one) => one.each === undefined || one.each === each.value))
 
 const setBlocks = (next: SheetBlock[]) => put({ blocks: next })
@@ -194,7 +192,7 @@ onBeforeRouteLeave(() => !changed.value || window.confirm('What you changed in t
           :key="place"
           :table="table"
           :block="blocks[place]!"
-          :words="wordsOf(place)"
+          :words="wordsOf(blocks, place, would)"
           :place="place"
           :count="blocks.length"
           :each="each"

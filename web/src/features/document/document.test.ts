@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import type { BlockShows, Tracker } from '@/api/types'
+import type { BlockShows, DocumentView, Tracker } from '@/api/types'
 import { field, table } from '@/testing'
-import { begun, blockWith, doubled, moved, rowsOf, SORTS, withBlock, without } from './document'
+import { begun, blockWith, doubled, moved, rowsOf, SORTS, withBlock, without, wordsOf } from './document'
 
 const NAME = field({ type: 'text', limit: 80 } as never, { id: 10, name: 'Name', within: 'name' })
 const COST = field({ type: 'money', currency: 'GBP' } as never, { id: 11, name: 'Cost', within: 'cost' })
@@ -50,6 +50,31 @@ describe('blocks as they lie', () => {
     expect(twice[1]).not.toBe(twice[2])
     expect(doubled(blocks, 7)).toEqual(blocks)
     expect(withBlock(blocks, 0, blocks[1]!)[0]).toBe(blocks[1])
+  })
+})
+
+describe('the words of a block', () => {
+  const words = (name: string) => ({ name, short: [], sentence: [] })
+  const looked = (...blocks: ReturnType<typeof rule>[]) =>
+    ({
+      document: { blocks },
+      words: { sentence: [], typed: [], blocks: blocks.map((block) => words(block.shows.as)) },
+    }) as unknown as DocumentView
+  const text = (text: string) => blockWith({ as: 'text', text, typed: false })
+
+  it('go with it where it is moved, before the server has looked again', () => {
+    const then = looked(text('a'), rule(), blockWith({ as: 'break' }))
+    const now = moved(then.document.blocks, 2, -1)
+    expect(now.map((_, place) => wordsOf(now, place, then)?.name)).toEqual(['text', 'break', 'rule'])
+    // Standing beside another changes none of its words.
+    expect(wordsOf([text('a'), beside()], 1, then)?.name).toBe('rule')
+  })
+
+  it('stay while it is changed, and are none of something else', () => {
+    const then = looked(text('a'), rule())
+    expect(wordsOf([text('b'), rule()], 0, then)?.name).toBe('text')
+    expect(wordsOf([blockWith({ as: 'space', height: 3 }), rule()], 0, then)).toBeUndefined()
+    expect(wordsOf([], 0, then)).toBeUndefined()
   })
 })
 

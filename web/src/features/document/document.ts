@@ -1,7 +1,7 @@
 // A document on the way from one state to another, and its blocks: how they begin, lie and move. Pure, but for the last.
 import type { Ref } from 'vue'
 import { api, told } from '@/api/client'
-import type { BlockShows, DocumentView, SheetBlock, SheetDocument, Table, Tracker } from '@/api/types'
+import type { BlockShows, BlockWords, DocumentView, SheetBlock, SheetDocument, Table, Tracker } from '@/api/types'
 import { useDesign } from '@/features/tracker/design'
 
 export type BlockSort = BlockShows['as']
@@ -118,6 +118,25 @@ export function doubled(blocks: readonly SheetBlock[], place: number): SheetBloc
   return one
     ? [...blocks.slice(0, place + 1), JSON.parse(JSON.stringify({ ...one, beside: false })) as SheetBlock, ...blocks.slice(place + 1)]
     : [...blocks]
+}
+
+/** What a block was made of when it was put into words; where it stands does not matter. */
+const madeOf = ({ shows, set, when }: SheetBlock) => JSON.stringify([shows, set, when])
+
+/**
+ * The words of a block, from the document as it was looked at last: those of the same block, wherever it stood then, and while it is
+ * changed those that stood in its place. So nothing that was moved is told as something else until the server has looked again.
+ */
+export function wordsOf(blocks: readonly SheetBlock[], place: number, looked: DocumentView): BlockWords | undefined {
+  const block = blocks[place]
+  if (!block) return undefined
+  const then = looked.document.blocks
+  const made = madeOf(block)
+  const here = then[place]
+  if (here && madeOf(here) === made) return looked.words.blocks[place]
+  const there = then.findIndex((one) => madeOf(one) === made)
+  if (there >= 0) return looked.words.blocks[there]
+  return here?.shows.as === block.shows.as ? looked.words.blocks[place] : undefined
 }
 
 export function useDocumentDesign(tracker: Ref<number>, id: Ref<number>) {
