@@ -9,7 +9,7 @@ use westerfall_core::{
     import::Raw,
     schema::Hue,
 };
-use westerfall_sheets::{Column, Format, ReadFault, read, rgb, sort_of, write, write_looking};
+use westerfall_sheets::{Column, Format, ReadFault, read, sort_of, write, write_looking};
 use zip::{ZipArchive, ZipWriter, write::SimpleFileOptions};
 
 fn rows(bytes: &[u8]) -> Vec<Vec<String>> {

@@ -97,7 +97,7 @@ fn date(year: i16, month: i8, day: i8) -> Option<Date> {
 fn month_of(word: &str) -> Option<i8> {
     let word = word.to_lowercase();
     let is = |name: &&str| **name == word || word.len() >= 3 && word.len() <= 4 && name.starts_with(&word);
-    i8::try_from(MONTHS.iter().position(|name| is(&name))?.saturating_add(1)).ok()
+    i8::try_from(MONTHS.iter().position(is)?.saturating_add(1)).ok()
 }
 
 fn year_of(word: &str) -> Option<i16> {

@@ -134,7 +134,7 @@ impl Query {
         if self.sorts.is_empty() {
             return (seen, figures);
         }
-        let (mut slices, _) = found.slices(&[0..seen.len()]);
+        let (mut slices, _) = found.slices(std::slice::from_ref(&(0..seen.len())));
         (slices.pop().unwrap_or_default().records, figures)
     }
 }
