@@ -5,8 +5,8 @@
 #let quiet = rgb("#5f6356")
 #let hair = rgb("#c9c6b8")
 #let red = rgb("#9c2b22")
-#let sans = ("Papers Sans", "Libertinus Serif", "New Computer Modern", "DejaVu Sans Mono", "Papers Emoji")
-#let serif = ("Papers Serif", "Libertinus Serif", "New Computer Modern", "DejaVu Sans Mono", "Papers Emoji")
+#let sans = ("Papers Sans", "Libertinus Serif", "New Computer Modern", "DejaVu Sans Mono")
+#let serif = ("Papers Serif", "Libertinus Serif", "New Computer Modern", "DejaVu Sans Mono")
 
 #set document(title: paper.title, date: none)
 #set text(font: sans, size: 9.5pt, fill: ink, lang: "en", number-width: "tabular")

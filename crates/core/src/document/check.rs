@@ -43,6 +43,11 @@ impl Document {
                 faults.push(bad("A sheet is kept in a field of files, of the one record that it is of.", "/keep"));
             }
         }
+        if self.of == SheetOf::All {
+            let texts = [(&self.called, "/called"), (&self.foot.text, "/foot/text")];
+            let told = texts.into_iter().filter(|(text, _)| text.0.iter().any(|piece| piece.path().is_some()));
+            faults.extend(told.map(|(_, at)| bad("A sheet for all records tells of none by itself: no value of one can stand here.", at)));
+        }
         for (place, block) in self.blocks.iter().enumerate() {
             let at = format!("/blocks/{place}");
             if let Err(Faults(found)) = block.when.check(ds, self.table) {

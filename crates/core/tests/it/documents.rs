@@ -294,6 +294,9 @@ fn what_does_not_fit_is_refused_where_it_stands() {
     assert!(all.check(&ds).is_err());
     assert!(Document { of: SheetOf::Each, ..document(&ds, "List of faults") }.check(&ds).is_err());
     assert!(Document { keep: Some(number), ..sheet.clone() }.check(&ds).is_err());
+    // Nor is it called by a value of one: whoever may not read the field would learn its name.
+    let faults = Document { called: sheet.called.clone(), ..document(&ds, "List of faults") }.check(&ds).unwrap_err();
+    assert_eq!(faults.0.iter().map(|fault| fault.pointer.as_str()).collect::<Vec<_>>(), ["/called"]);
     let mut wide = sheet;
     wide.page.margin = 4;
     assert!(wide.check(&ds).is_err());
