@@ -41394,7 +41394,7 @@ export interface components {
         /** @description What somebody has to say before they are let in. */
         PageDoor: {
             asks: components["schemas"]["PageAsks"];
-            /** @description The page’s colour, or the team’s. */
+            /** @description The team’s colour: the page’s own is told behind the door. */
             colour?: string | null;
             /** @description The team’s mark, by the number of its file. */
             mark?: string | null;

@@ -51,7 +51,8 @@ async fn a_named_address_comes_in_with_a_code_and_fills_in_a_field() {
     let world = World::new().await;
     let stranger = world.stranger();
     let (_, door) = stranger.get(PAGE).await;
-    assert_eq!(door, json!({ "door": { "team": "Orrindale Paths Trust", "asks": "code" } }), "a door tells nothing of what is behind it");
+    let told = json!({ "team": "Orrindale Paths Trust", "mark": "the-mark-of-the-demo-team", "colour": "#2e482c", "asks": "code" });
+    assert_eq!(door, json!({ "door": told }), "a door tells nothing of what is behind it");
     assert_eq!(rows(&stranger, json!({})).await.0, StatusCode::UNAUTHORIZED);
     let clerk = clerk(&world).await;
     let (_, page) = clerk.get(PAGE).await;

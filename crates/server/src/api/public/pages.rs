@@ -77,17 +77,17 @@ pub(in crate::api) struct PageDoor {
     team: String,
     /// The team’s mark, by the number of its file.
     mark: Option<String>,
-    /// The page’s colour, or the team’s.
+    /// The team’s colour: the page’s own is told behind the door.
     colour: Option<String>,
     asks: Asks,
 }
 
 impl PageDoor {
-    fn of(team: Face<'_>, page: &Page, asks: Asks) -> Self {
+    fn of(team: Face<'_>, asks: Asks) -> Self {
         Self {
             team: team.name.to_owned(),
             mark: team.look.mark.as_ref().map(|mark| mark.id.clone()),
-            colour: page.colour.clone().or_else(|| team.look.colour.clone()),
+            colour: team.look.colour.clone(),
             asks,
         }
     }
@@ -150,7 +150,7 @@ impl Visiting {
                 match Self::let_in(app, at, page, headers).await? {
                     Some(guest) => guest,
                     // A page that is closed is no page, with a door or without.
-                    None if page.is_open_on(now.turned()) => return Ok(Err(PageDoor::of(app.team.now().face(), page, asks))),
+                    None if page.is_open_on(now.turned()) => return Ok(Err(PageDoor::of(app.team.now().face(), asks))),
                     None => return Err(unknown()),
                 }
             }
