@@ -90,7 +90,7 @@ impl App {
             letters: SignIns::new((settings.burst / 8).max(3)),
             beginning: ArcSwapOption::empty(),
             team: Arc::new(TeamRoom::open(store.clone()).await?),
-            printing: Printing::by(settings.papers.clone()),
+            printing: Printing::by(settings.papers.clone(), files.clone(), rooms.clone()),
             store,
             files,
             settings,

@@ -2,7 +2,7 @@
 //! bounded by itself, its time here; whatever it is given, only that process can fall over. One that has nothing to do stays at hand,
 //! so that the next page is there at once.
 
-use crate::{app::App, pictures, problem::Problem, refusal::Refusal};
+use crate::{pictures, problem::Problem, refusal::Refusal, rooms::Rooms};
 use serde::{Deserialize, Serialize};
 use std::{path::PathBuf, process::Stdio, sync::Arc, time::Duration};
 use tokio::{
@@ -11,6 +11,7 @@ use tokio::{
     sync::{Mutex, Semaphore},
 };
 use westerfall_core::document::Paper;
+use westerfall_store::Files;
 
 /// How long one paper may take: less than a request may (`WESTERFALL_REQUEST_SECONDS`), so that it is said why.
 const PATIENCE: Duration = Duration::from_secs(50);
@@ -28,6 +29,9 @@ pub struct Printing(Arc<Inner>);
 #[derive(Debug)]
 struct Inner {
     program: PathBuf,
+    /// Where the pictures lie, and where they are drawn for paper.
+    files: Files,
+    rooms: Rooms,
     turns: Semaphore,
     idle: Mutex<Vec<Running>>,
 }
@@ -93,15 +97,15 @@ pub struct Pages {
 
 impl Printing {
     /// By this program, which may not have been built yet.
-    pub fn by(program: PathBuf) -> Self {
-        Self(Arc::new(Inner { program, turns: Semaphore::new(AT_ONCE), idle: Mutex::default() }))
+    pub fn by(program: PathBuf, files: Files, rooms: Rooms) -> Self {
+        Self(Arc::new(Inner { program, files, rooms, turns: Semaphore::new(AT_ONCE), idle: Mutex::default() }))
     }
 
     /// Sets a paper.
     ///
     /// # Errors
     /// The program is not there yet, it takes too long or too much memory, or too much is printed already.
-    pub async fn set(&self, app: &App, r#as: As, paper: &Paper) -> Result<Pages, Problem> {
+    pub async fn set(&self, r#as: As, paper: &Paper) -> Result<Pages, Problem> {
         if !self.0.program.exists() {
             return Err(Refusal::NoPrinting.into());
         }
@@ -110,8 +114,8 @@ impl Printing {
         let mut files = Vec::with_capacity(paper.files.len());
         for file in &paper.files {
             // One that is gone or can't be drawn is told on the paper.
-            let bytes = app.files.get(&file.id).await.ok().flatten().unwrap_or_default();
-            files.push(pictures::printed(&app.rooms, bytes).await?.unwrap_or_default());
+            let bytes = self.0.files.get(&file.id).await.ok().flatten().unwrap_or_default();
+            files.push(pictures::printed(&self.0.rooms, bytes).await?.unwrap_or_default());
         }
         let mut running = match self.0.idle.lock().await.pop() {
             Some(running) => running,

@@ -147,7 +147,7 @@ pub(super) async fn preview(here: Here, Json(body): Json<PreviewBody>) -> Result
         Ok::<_, Problem>((Paper { marks: true, ..paper }, at))
     };
     let (paper, at) = here.app.rooms.read(made).await??;
-    let set = here.app.printing.set(&here.app, As::Preview, &paper).await?;
+    let set = here.app.printing.set(As::Preview, &paper).await?;
     let name = paper.sheets.first().map(|sheet| sheet.name.clone()).unwrap_or_default();
     let pages = set.parts.into_iter().map(|page| String::from_utf8_lossy(&page).into_owned()).collect();
     let (width, height) = (f64::from(paper.width) / 10.0, f64::from(paper.height) / 10.0);
@@ -195,7 +195,7 @@ pub(super) async fn print(
     };
     let name = only.unwrap_or(title);
     let names: Vec<String> = paper.sheets.iter().map(|sheet| sheet.name.clone()).collect();
-    let Pages { mut parts, .. } = here.app.printing.set(&here.app, if each { As::Each } else { As::One }, &paper).await?;
+    let Pages { mut parts, .. } = here.app.printing.set(if each { As::Each } else { As::One }, &paper).await?;
     if !each {
         let pdf = parts.pop().ok_or_else(|| Problem::internal("a paper without pages"))?;
         return Ok(download(pdf, "application/pdf", &name, "pdf"));
@@ -232,7 +232,7 @@ pub(super) async fn keep(
     let printed = records.clone();
     let (paper, _) = made(&here, here.look()?, document, move |_, _| Ok(printed)).await?;
     let names: Vec<String> = paper.sheets.iter().map(|sheet| format!("{}.pdf", sheet.name)).collect();
-    let set = here.app.printing.set(&here.app, As::Each, &paper).await?;
+    let set = here.app.printing.set(As::Each, &paper).await?;
     let mut all = Vec::with_capacity(records.len());
     for ((record, name), bytes) in records.into_iter().zip(names).zip(set.parts) {
         let file = pieces::examine_whole(&here.app, pictures::tidy(&name), bytes, pictures::Keep::Original).await?;
