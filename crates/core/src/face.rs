@@ -62,7 +62,7 @@ impl TeamLook {
             let message = format!("A letterhead has at most {LETTERHEAD_LINES} lines and {LETTERHEAD} characters.");
             faults.push(Fault::new(FaultKind::TooLong, message).at("/words"));
         }
-        if self.mark.as_ref().is_some_and(|mark| !mark.media.starts_with("image/")) {
+        if self.mark.as_ref().is_some_and(|mark| !mark.is_picture()) {
             faults.push(Fault::new(FaultKind::WrongKind, "The team’s mark is a picture.").at("/mark"));
         }
         faults

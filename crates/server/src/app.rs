@@ -1,6 +1,7 @@
 //! What the whole server shares.
 
 use crate::{
+    exports::Exports,
     limits::SignIns,
     live::Live,
     pictures::drop_file,
@@ -61,6 +62,8 @@ pub struct Parts {
     pub queued: Notify,
     /// Files that wait for their import.
     pub uploads: Uploads,
+    /// Files that are being written out of views.
+    pub exports: Exports,
     /// Where papers are set.
     pub printing: Printing,
     /// The people, their groups, and what the team is called.
@@ -91,6 +94,7 @@ impl App {
             beginning: ArcSwapOption::empty(),
             team: Arc::new(TeamRoom::open(store.clone()).await?),
             printing: Printing::by(settings.papers.clone(), files.clone(), rooms.clone()),
+            exports: Exports::default(),
             store,
             files,
             settings,

@@ -5,6 +5,7 @@ pub mod api;
 pub mod app;
 pub mod config;
 pub mod demo;
+pub mod exports;
 pub mod here;
 pub mod letters;
 pub mod limits;

@@ -162,12 +162,24 @@ const PRINTED: u32 = 1_600;
 /// # Errors
 /// Too many draw, for too long.
 pub async fn printed(rooms: &Rooms, bytes: Vec<u8>) -> Result<Option<Vec<u8>>, Problem> {
+    on_paper(rooms, bytes, PRINTED).await
+}
+
+/// The same as it stands in a cell of a workbook.
+///
+/// # Errors
+/// Too many draw, for too long.
+pub async fn filed(rooms: &Rooms, bytes: Vec<u8>) -> Result<Option<Vec<u8>>, Problem> {
+    on_paper(rooms, bytes, SMALL).await
+}
+
+async fn on_paper(rooms: &Rooms, bytes: Vec<u8>, longest: u32) -> Result<Option<Vec<u8>>, Problem> {
     let megapixels = megapixels(&bytes);
     if bytes.is_empty() || megapixels > MEGAPIXELS {
         return Ok(None);
     }
     let draw = move || {
-        let picture = shrunk(draw(&bytes)?, PRINTED);
+        let picture = shrunk(draw(&bytes)?, longest);
         // What can be seen through lies on the paper's white.
         encoded(&DynamicImage::ImageRgb8(on_white(&picture)), ImageFormat::Jpeg)
     };

@@ -49,6 +49,7 @@ pub enum Refusal {
     FileNotTaken,
     SheetUnreadable,
     PackageUnreadable,
+    NoCalendar,
     NoPrinting,
     NotSet,
     NothingToPrint,
@@ -129,6 +130,10 @@ impl Refusal {
             Self::FileNotTaken => (StatusCode::UNSUPPORTED_MEDIA_TYPE, "This file can’t be taken."),
             Self::SheetUnreadable => (StatusCode::UNPROCESSABLE_ENTITY, "This sheet can’t be read."),
             Self::PackageUnreadable => (StatusCode::UNPROCESSABLE_ENTITY, "This file holds no tracker."),
+            Self::NoCalendar => (
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "Only a calendar has a live address. Make a view of these records that is a calendar, and give that one an address.",
+            ),
             Self::NoPrinting => (
                 StatusCode::SERVICE_UNAVAILABLE,
                 "Printing is being made ready: what sets pages is built after everything else. Try again in a few minutes.",

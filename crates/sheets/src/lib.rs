@@ -1,6 +1,7 @@
 //! Sheets out of files and into files. What a file claims of itself is not believed: rows, columns, cells and text are
 //! counted as they come, and reading stops where there are too many.
 
+mod calendar;
 mod fault;
 mod formats;
 mod json;
@@ -14,13 +15,14 @@ mod words;
 mod write;
 mod xlsx;
 
+pub use calendar::{CalendarHead, calendar};
 pub use fault::ReadFault;
 pub use package::{Package, read_package, write_package, zipped};
 pub use report::{Into, report};
 pub use sort::{Sort, sort_of};
 pub use tally::decimal;
 pub use words::words_of;
-pub use write::{Column, Format, Written, refused_list, write, write_looking};
+pub use write::{Column, CsvStyle, Format, Head, Line, Pictures, Separator, ViewFile, Writing, Written, refused_list, write};
 
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;

@@ -1,5 +1,6 @@
 //! PostgreSQL through Diesel, and files. Keeps what core decided; knows no rules.
 
+mod calendars;
 mod drafts;
 mod emptied;
 mod files;
@@ -25,6 +26,7 @@ mod tickets;
 mod tracker;
 mod uploads;
 
+pub use calendars::{CalendarAddress, CalendarAt};
 pub use drafts::{Draft, DraftCells, MOST_DRAFTS};
 pub use files::Files;
 pub use forms::WayLine;

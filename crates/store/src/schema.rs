@@ -304,5 +304,16 @@ diesel::table! {
 diesel::table! {
     pin (person_id, tracker_id) { person_id -> Integer, tracker_id -> Integer, }
 }
+diesel::table! {
+    calendar_address (id) {
+        id -> BigInt,
+        token_hash -> Bytea,
+        person_id -> Integer,
+        tracker_id -> Integer,
+        view_id -> Integer,
+        made_at -> Timestamptz,
+        looked_at -> Nullable<Timestamptz>,
+    }
+}
 
 diesel::allow_tables_to_appear_in_same_query!(change, touched, sheaf, run, job, reply, reply_token, account, session);

@@ -509,7 +509,7 @@ impl Writing<'_, '_> {
     fn picture(&self, path: &[FieldId], record: RecordId) -> Option<PaperFile> {
         let (table, field, records) = wording::ends(self.lens, self.document.table, path, record)?;
         let reader = self.lens.reader(table, field);
-        let shown = |file: &&Attachment| file.media.starts_with("image/");
+        let shown = |file: &&Attachment| file.is_picture();
         let first = |record: &RecordId| {
             let cells = reader.cells(record.row());
             let found = cells.iter().find_map(|cell| if let Cell::Files(files) = cell { files.iter().find(shown) } else { None })?;

@@ -178,6 +178,11 @@ impl Attachment {
     /// The media type of an address that stands among files.
     pub const ADDRESS: &'static str = "text/uri-list";
 
+    /// Whether it is a picture.
+    pub fn is_picture(&self) -> bool {
+        self.media.starts_with("image/")
+    }
+
     /// Whether it is an address with a title instead of a file: its id is the address then, and its name the title.
     pub fn is_address(&self) -> bool {
         self.media == Self::ADDRESS

@@ -197,7 +197,7 @@ impl Query {
 /// Of the files of a cell, the first so many that are pictures.
 fn pictures_of(cell: Cell<'_>, most: usize) -> Vec<Attachment> {
     let Cell::Files(files) = cell else { return Vec::new() };
-    files.iter().filter(|file| file.media.starts_with("image/")).take(most).cloned().collect()
+    files.iter().filter(|file| file.is_picture()).take(most).cloned().collect()
 }
 
 impl Lens<'_> {

@@ -13,6 +13,7 @@ mod bulk;
 mod calculations;
 mod design;
 mod durability;
+mod exporting;
 mod files;
 mod finding;
 mod forms;

@@ -6,6 +6,7 @@ mod areas;
 mod automations;
 mod blocks;
 mod bulk;
+mod calendars;
 mod crosstabs;
 mod dashboards;
 mod described;
@@ -13,6 +14,7 @@ mod documents;
 mod drafts;
 mod entrance;
 mod events;
+mod exports;
 mod files;
 mod find;
 mod forms;
@@ -150,6 +152,7 @@ fn open_routes() -> OpenApiRouter<App> {
         .routes(routes!(public::pictures::picture))
         .routes(routes!(public::pictures::qr))
         .routes(routes!(public::mark::mark))
+        .routes(routes!(calendars::live))
         .routes(routes!(public::follow::follow, public::follow::amend))
         .routes(routes!(public::follow::follow_live))
         .routes(routes!(public::replies::reply, public::replies::answer))
@@ -200,7 +203,11 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(start::templates))
         .routes(routes!(start::template, start::withdraw))
         .routes(routes!(start::publish))
-        .routes(routes!(packages::export))
+        .routes(routes!(exports::export))
+        .routes(routes!(exports::progress))
+        .routes(routes!(calendars::list))
+        .routes(routes!(calendars::make))
+        .routes(routes!(calendars::withdraw))
         .routes(routes!(packages::package))
         .routes(routes!(trackers::show, trackers::rename))
         .routes(routes!(trackers::stage))

@@ -1,10 +1,10 @@
-//! Files out of Westerfall: what a view shows, and a whole tracker; and a whole tracker back.
+//! A whole tracker out of Westerfall, and back.
 
-use super::places::{OfTable, OfTracker};
+use super::places::OfTracker;
 use crate::here::{Caller, Here};
 use crate::{
     app::App,
-    problem::{Json, Path, Problem},
+    problem::{Json, Problem},
     refusal::Refusal,
 };
 use axum::{
@@ -13,95 +13,17 @@ use axum::{
     response::{IntoResponse, Response},
 };
 use percent_encoding::{NON_ALPHANUMERIC, percent_encode};
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind},
-    id::ViewId,
     pack::{Pack, Packing},
-    schema::Kind,
     value::Value,
-    view::{Query, Shape, Window},
 };
-use westerfall_sheets::{Column, Format, read_package, write_looking, write_package};
+use westerfall_sheets::{read_package, write_package};
 
 /// Most bytes of files in a package.
 const PACKAGE_LIMIT: usize = 1_000_000_000;
-
-/// What is to be exported.
-#[derive(Deserialize, ToSchema)]
-pub(super) struct ExportBody {
-    query: Query,
-    /// The view whose own order its records stand in.
-    #[serde(default)]
-    view: Option<ViewId>,
-    /// The file's name, without its ending.
-    #[serde(default)]
-    name: String,
-    format: ExportFormat,
-}
-
-/// The files that a view can be exported to.
-#[derive(Clone, Copy, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-pub(super) enum ExportFormat {
-    Csv,
-    Xlsx,
-    Ods,
-    Json,
-}
-
-/// What a view shows, as a file. No cell of it can run when it is opened.
-#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/export", params(OfTable), request_body = ExportBody, responses((status = 200, body = Vec<u8>, content_type = "*/*")))]
-pub(super) async fn export(
-    here: Here,
-    Path(OfTable { table, .. }): Path<OfTable>,
-    Json(body): Json<ExportBody>,
-) -> Result<Response, Problem> {
-    let look = here.look()?;
-    if !look.lens().opens(table) {
-        return Err(Fault::not_found("table").into());
-    }
-    let query = body.query.asked_by(&look.lens(), table)?;
-    let turn = here.app.rooms.file().await?;
-    let written = here.app.rooms.apart(move || {
-        let _turn = turn;
-        let lens = look.lens();
-        let format = match body.format {
-            ExportFormat::Csv => Format::Csv,
-            ExportFormat::Xlsx => Format::Xlsx,
-            ExportFormat::Ods => Format::Ods,
-            ExportFormat::Json => Format::Json,
-        };
-        if matches!(query.shape, Shape::CrossTab(_)) {
-            let sheet = query.crossed(&lens, table)?.sheet(&query, &lens, table);
-            let column = |(name, decimals): (String, u32)| Column { name, width: 120, decimals, percent: false };
-            let columns: Vec<Column> = sheet.columns.into_iter().map(column).collect();
-            let written = write_looking(format, &body.name, &columns, &sheet.rows, &[]).map_err(|e| Problem::internal(&e))?;
-            return Ok((written, body.name));
-        }
-        let own = body.view.and_then(|view| lens.own_order(view));
-        let outcome = query.run(&lens, table, &Window { rows: 0..usize::MAX, keep: &[], own });
-        let fields: Vec<_> = query.fields.iter().collect();
-        let columns: Vec<Column> = fields
-            .iter()
-            .filter_map(|shown| {
-                let (_, kind) = look.dataset.shown_kind(table, shown.field)?;
-                let (_, def) = look.dataset.field(shown.field)?;
-                let percent = matches!(kind.shows(), Kind::Percent { .. });
-                Some(Column { name: def.name.clone(), width: shown.width, decimals: kind.decimals(), percent })
-            })
-            .collect();
-        let records: Vec<_> = outcome.window.clone();
-        let rows = lens.raw_rows(table, &records, &fields.iter().map(|f| f.field).collect::<Vec<_>>());
-        // Only in one of these formats do cells look like anything.
-        let looks = if matches!(body.format, ExportFormat::Xlsx) { lens.cell_looks(&query, table, &records) } else { Vec::new() };
-        let written = write_looking(format, &body.name, &columns, &rows, &looks).map_err(|e| Problem::internal(&e))?;
-        Ok::<_, Problem>((written, body.name))
-    });
-    let (written, name) = written.await??;
-    Ok(download(written.bytes, written.media, &name, written.ending))
-}
 
 /// A file to be kept, under its own name: in plain letters for old programs, and as it is written (RFC 6266).
 pub(super) fn download(bytes: Vec<u8>, media: &'static str, name: &str, ending: &str) -> Response {
@@ -137,8 +59,7 @@ pub(super) async fn package(here: Here) -> Result<Response, Problem> {
             if let Some(bytes) = here.app.files.get(&file.id).await? {
                 size += bytes.len();
                 if size > PACKAGE_LIMIT {
-                    let message =
-                        "The files of this here.tracker are more than a package holds: one gigabyte. Take some of them out first.";
+                    let message = "The files of this tracker are more than a package holds: one gigabyte. Take some of them out first.";
                     return Err(Fault::new(FaultKind::TooLong, message).into());
                 }
                 files.push((file.id.clone(), bytes));

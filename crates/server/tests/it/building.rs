@@ -37,7 +37,7 @@ async fn bytes(client: &Client, method: Method, path: &str, body: Value) -> Vec<
 fn workbook(rows: &[&[&str]]) -> Vec<u8> {
     use westerfall_sheets::{Column, Format, write};
     let (names, rows) = rows.split_first().unwrap();
-    let columns: Vec<Column> = names.iter().map(|n| Column { name: (*n).into(), width: 90, decimals: 0, percent: false }).collect();
+    let columns: Vec<Column> = names.iter().map(|n| Column::of(n, 90)).collect();
     let cell = |text: &&str| westerfall_core::import::Raw::Text((*text).into());
     let rows: Vec<Vec<_>> = rows.iter().map(|r| r.iter().map(cell).collect()).collect();
     write(Format::Xlsx, "Wells", &columns, &rows).unwrap().bytes

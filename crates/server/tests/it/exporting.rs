@@ -74,3 +74,129 @@ async fn what_can_not_be_read_is_not_exported_either() {
     let body = json!({ "query": { "fields": shown(&[TITLE]) }, "name": "x", "format": "csv" });
     assert_eq!(world.stranger().post(AT, body).await.0, StatusCode::UNAUTHORIZED);
 }
+
+/// A grouped view: its groups stand in it, whatever the file.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_grouped_view_goes_out_with_its_groups() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    let query = json!({
+        "fields": shown(&[40, TITLE, 50]),
+        "groups": [{ "field": 43 }, { "field": STATUS }],
+        "tallies": [{ "field": 50, "figure": "sum" }],
+    });
+    let (_, told) = nadia.query(FAULT_TABLE, query.clone()).await;
+    let outer = told["groups"].as_array().unwrap();
+    let heads: usize = outer.iter().map(|group| 1 + group["within"].as_array().unwrap().len()).sum();
+    let get = async |format: &str, more: Value| {
+        let mut body = json!({ "query": query, "name": "By district", "format": format });
+        body.as_object_mut().unwrap().extend(more.as_object().unwrap().clone());
+        let answer = nadia.raw(Method::POST, AT, &body.to_string(), &[]).await;
+        assert_eq!(answer.status(), StatusCode::OK, "{format}");
+        answer.into_body().collect().await.unwrap().to_bytes().to_vec()
+    };
+    for format in ["xlsx", "ods"] {
+        let book = westerfall_sheets::read(&get(format, json!({})).await, None).unwrap();
+        // Its heading, the heads of its groups, its records, and its foot.
+        assert_eq!(book.sheet.rows.len(), 1 + heads + FAULTS + 1, "{format}");
+        let first = outer[0]["text"].as_str().unwrap();
+        assert_eq!(book.sheet.cell(1, 0).words(), format!("{first} ({})", outer[0]["counted"].as_str().unwrap()));
+        let sum = outer[0]["tallies"][0]["value"].as_str().unwrap().parse::<f64>().unwrap();
+        assert_eq!(book.sheet.cell(1, 2).words().parse::<f64>().unwrap(), sum, "{format}");
+    }
+    let lines = String::from_utf8(get("csv", json!({ "separator": "semicolon", "unmarked": true })).await).unwrap();
+    assert!(lines.starts_with("District;Status;Number;What is wrong;Hours needed\n"), "{}", &lines[..80]);
+    let text = String::from_utf8(get("markdown", json!({})).await).unwrap();
+    assert!(text.starts_with("# By district\n\n## "), "{}", &text[..80]);
+    assert_eq!(text.matches("\n## ").count(), outer.len());
+    assert!(text.contains("**In all: 60 faults; Hours needed: sum "));
+    let objects: Vec<Value> = serde_json::from_slice(&get("json", json!({})).await).unwrap();
+    assert!(objects.iter().all(|object| object["District"].is_string() && object["Status"].is_string()));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_file_tells_how_far_it_is_to_whoever_waits_for_it() {
+    let world = World::new().await;
+    let nadia = world.person(NADIA).await;
+    assert_eq!(nadia.get("/api/exports/nothing").await.0, StatusCode::NOT_FOUND);
+    let body = json!({ "query": { "fields": shown(&[40, TITLE]) }, "name": "x", "format": "xlsx", "awaited": "mine" });
+    let answer = nadia.raw(Method::POST, AT, &body.to_string(), &[]).await;
+    assert_eq!(answer.status(), StatusCode::OK);
+    // It is there: nobody waits for it any more.
+    assert_eq!(nadia.get("/api/exports/mine").await.0, StatusCode::NOT_FOUND);
+    assert_eq!(world.stranger().get("/api/exports/mine").await.0, StatusCode::UNAUTHORIZED);
+}
+
+fn calendar_of(tracker: &Value, name: &str) -> Option<u64> {
+    match tracker {
+        Value::Object(map) if map.get("name").and_then(Value::as_str) == Some(name) && map.contains_key("query") => map["id"].as_u64(),
+        Value::Object(map) => map.values().find_map(|value| calendar_of(value, name)),
+        Value::Array(all) => all.iter().find_map(|value| calendar_of(value, name)),
+        _ => None,
+    }
+}
+
+/// What is at a live address, and under which mark.
+async fn looked(client: &Client, address: &str, known: Option<&str>) -> (StatusCode, String, String) {
+    let path = address.split_once("/api/").map(|(_, path)| format!("/api/{path}")).unwrap();
+    let headers: Vec<(&str, &str)> = known.map(|mark| ("if-none-match", mark)).into_iter().collect();
+    let answer = client.raw(Method::GET, &path, "", &headers).await;
+    let mark = answer.headers().get(header::ETAG).map(|mark| mark.to_str().unwrap().to_owned()).unwrap_or_default();
+    let status = answer.status();
+    (status, mark, String::from_utf8(answer.into_body().collect().await.unwrap().to_bytes().to_vec()).unwrap())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_live_address_is_its_persons_eyes_until_it_is_withdrawn() {
+    let world = World::new().await;
+    let (nadia, tamsin, stranger) = (world.person(NADIA).await, world.person(TAMSIN).await, world.stranger());
+    let view = calendar_of(&nadia.get("/api/trackers/1").await.1, "Crews by the hour").unwrap();
+    let path = format!("/api/trackers/1/views/{view}/calendar");
+    let make = async |client: &Client| {
+        let (status, made) = client.post(&path, json!({})).await;
+        assert_eq!(status, StatusCode::OK, "{made}");
+        made["address"].as_str().unwrap().to_owned()
+    };
+    let (hers, other) = (make(&tamsin).await, make(&nadia).await);
+    let (status, mark, text) = looked(&stranger, &hers, None).await;
+    assert_eq!(status, StatusCode::OK);
+    assert!(text.starts_with("BEGIN:VCALENDAR\r\n") && text.ends_with("END:VCALENDAR\r\n"), "{text}");
+    let events = |text: &str| text.matches("BEGIN:VEVENT").count();
+    let all = looked(&stranger, &other, None).await.2;
+    assert!(events(&text) <= events(&all) && events(&all) > 0);
+    // Looked at again, nothing is sent that is known.
+    assert_eq!(looked(&stranger, &hers, Some(&mark)).await, (StatusCode::NOT_MODIFIED, mark, String::new()));
+    // One of them for each person and view: another one ends the first.
+    let again = make(&tamsin).await;
+    assert_eq!(looked(&stranger, &hers, None).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(looked(&stranger, &again, None).await.0, StatusCode::OK);
+    let (_, lines) = tamsin.get("/api/calendars").await;
+    assert_eq!(lines.as_array().unwrap().len(), 1, "{lines}");
+    assert_eq!((&lines[0]["view_name"], lines[0]["looked"] != json!("")), (&json!("Crews by the hour"), true));
+    let number = lines[0]["number"].as_u64().unwrap();
+    let withdrawn = format!("/api/calendars/{number}");
+    // Nobody withdraws somebody else's.
+    assert_eq!(nadia.delete(&withdrawn, json!({})).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(tamsin.delete(&withdrawn, json!({})).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(looked(&stranger, &again, None).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(looked(&stranger, "/api/public/calendars/guessed.ics", None).await.0, StatusCode::NOT_FOUND);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn only_a_calendar_has_a_live_address_and_only_for_those_to_whom_it_is_open() {
+    let world = World::new().await;
+    let (nadia, wren) = (world.person(NADIA).await, world.person(WREN).await);
+    let (status, fault) = nadia.post("/api/trackers/1/views/100/calendar", json!({})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(fault["detail"].as_str().unwrap().contains("Only a calendar has a live address"));
+    let view = calendar_of(&nadia.get("/api/trackers/1").await.1, "Crews by the hour").unwrap();
+    let path = format!("/api/trackers/1/views/{view}/calendar");
+    assert_eq!(wren.post(&path, json!({})).await.0, StatusCode::NOT_FOUND);
+    // Whoever stands in for somebody makes none in their name.
+    let (status, made) = nadia.post(&path, json!({})).await;
+    assert_eq!(status, StatusCode::OK);
+    let address = made["address"].as_str().unwrap().to_owned();
+    assert_eq!(nadia.put("/api/session/stand-in", json!({ "person": TAMSIN })).await.0, StatusCode::NO_CONTENT);
+    assert!(!nadia.post(&path, json!({})).await.0.is_success());
+    assert_eq!(looked(&world.stranger(), &address, None).await.0, StatusCode::OK);
+}

@@ -90,6 +90,7 @@ pub(crate) async fn marked(world: &World) -> Known {
         ("link", vec!["report-a-path-fault".into(), "order-materials".into(), "eskermoor-parish".into(), "%00".into()]),
         ("page", one("124")),
         ("key", one("ab12")),
+        ("name", one("guess")),
         ("area", vec!["1".into(), "2".into(), "99".into()]),
         ("dashboard", vec!["1".into(), "99".into()]),
         ("document", vec!["452".into(), "453".into(), "454".into(), "9999".into()]),

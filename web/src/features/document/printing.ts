@@ -1,7 +1,7 @@
 // Printing: what is asked of the server, and stopping it.
-import { ref } from 'vue'
-import { download, saying } from '@/api/client'
+import { computed, ref } from 'vue'
 import type { PrintBody } from '@/api/types'
+import { useDownload } from '@/app/downloading'
 
 /** What is being printed. */
 export interface Printed {
@@ -13,31 +13,14 @@ export interface Printed {
 }
 
 export function usePrinting() {
-  const now = ref<Printed>()
-  const trouble = ref('')
-  let stopping: AbortController | undefined
+  const file = useDownload()
+  const what = ref<Printed>()
+  const now = computed(() => (file.busy.value ? what.value : undefined))
 
-  /** What is no longer waited for is no longer set either. */
-  function stop() {
-    stopping?.abort()
-    stopping = undefined
-    now.value = undefined
+  function print(printed: Printed, body: PrintBody): Promise<boolean> {
+    what.value = printed
+    const address = `/api/trackers/${printed.tracker}/documents/${printed.document}/print`
+    return file.get(address, body, `${printed.title}.${body.each ? 'zip' : 'pdf'}`)
   }
-  async function print(what: Printed, body: PrintBody): Promise<boolean> {
-    stop()
-    trouble.value = ''
-    const mine = (stopping = new AbortController())
-    now.value = what
-    const address = `/api/trackers/${what.tracker}/documents/${what.document}/print`
-    try {
-      await download(address, body, `${what.title}.${body.each ? 'zip' : 'pdf'}`, mine.signal)
-      return true
-    } catch (error) {
-      if (!mine.signal.aborted) trouble.value = saying(error)
-      return false
-    } finally {
-      if (stopping === mine) now.value = stopping = undefined
-    }
-  }
-  return { now, trouble, print, stop }
+  return { now, trouble: file.trouble, print, stop: file.stop }
 }

@@ -5,6 +5,7 @@ import { api, told } from '@/api/client'
 import { useAsked, useDoing } from '@/app/asking'
 import { toWhatIsWrong } from './door'
 import DoorField from './DoorField.vue'
+import OwnCalendars from './OwnCalendars.vue'
 import OwnPasskeys from './OwnPasskeys.vue'
 import { useSession } from './session'
 
@@ -132,6 +133,7 @@ async function end(id: string) {
       >
     </form>
     <OwnPasskeys :readonly="readonly" />
+    <OwnCalendars :readonly="readonly" />
     <section aria-label="Where you are signed in">
       <h2>Where you are signed in</h2>
       <p v-for="one in sessions ?? []" :key="one.id" class="session" data-test="session">
@@ -158,35 +160,10 @@ async function end(id: string) {
 h1 {
   font-size: 30px;
 }
-h2 {
-  font-size: 19px;
-  margin: var(--gap-6) 0 var(--gap-2);
-  border-top: 1px solid var(--line);
-  padding-top: var(--gap-3);
-}
 form {
   display: grid;
   gap: var(--gap-2);
 }
-p {
-  margin: 0;
-}
-.session {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px var(--gap-3);
-  align-items: center;
-}
-.session {
-  padding: 8px 0;
-  border-bottom: 1px solid var(--line);
-}
-.session .link {
-  margin-left: auto;
-}
-@media (max-width: 700px) {
-  .session .link {
-    min-height: 44px;
-  }
-}
 </style>
+
+<style scoped src="./own-list.css"></style>

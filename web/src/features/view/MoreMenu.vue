@@ -1,11 +1,10 @@
 <script setup lang="ts">
 // What can be done with what a view shows, beside looking at it: as a file, on paper, looked through.
 import { computed, ref } from 'vue'
-import { download } from '@/api/client'
 import type { Query, Table, View } from '@/api/types'
-import { useDoing } from '@/app/asking'
 import { useDocuments } from '@/features/document/documents'
 import PrintDialog from '@/features/document/PrintDialog.vue'
+import ExportSheet from '@/features/export/ExportSheet.vue'
 
 const props = defineProps<{
   tracker: number
@@ -18,23 +17,12 @@ const props = defineProps<{
   standing: boolean
   adds: boolean
 }>()
-const emit = defineEmits<{ find: []; trouble: [trouble: string] }>()
-const doing = useDoing()
-const FORMATS = ['csv', 'xlsx', 'ods', 'json'] as const
+const emit = defineEmits<{ find: [] }>()
 const shape = computed(() => props.query.shape?.as ?? 'rows')
 const listed = computed(() => shape.value === 'rows' || shape.value === 'cards')
 const params = computed(() => ({ tracker: props.tracker, table: props.table.id }))
 
-/** What the view shows, as a file. */
-async function exported(format: (typeof FORMATS)[number]) {
-  const name = props.view?.name ?? props.table.name
-  const body = { query: props.query, view: props.view?.id ?? null, name, format }
-  const done = await doing.attempt(async () => {
-    await download(`/api/trackers/${props.tracker}/tables/${props.table.id}/export`, body, `${name}.${format}`)
-    return true
-  })
-  if (!done) emit('trouble', doing.trouble.value)
-}
+const exporting = ref(false)
 const { documents } = useDocuments(
   () => props.tracker,
   () => props.table.id,
@@ -48,9 +36,7 @@ const printHere = () => window.print()
   <v-menu location="bottom end">
     <template #activator="{ props: menu }"><v-btn v-bind="menu" variant="text" data-test="more">More ▾</v-btn></template>
     <div class="popup">
-      <button v-for="format in FORMATS" :key="format" :data-export="format" @click="exported(format)"
-        >Export as {{ format.toUpperCase() }}</button
-      >
+      <button data-test="export" @click="exporting = true">Export …</button>
       <router-link v-if="view && listed" data-test="to-paper" :to="{ name: 'print', params: { ...params, view: view.id } }"
         >Print</router-link
       >
@@ -65,5 +51,17 @@ const printHere = () => window.print()
       >
     </div>
   </v-menu>
+  <v-dialog v-model="exporting" max-width="520" :aria-label="`Export ${table.many}`">
+    <ExportSheet
+      v-if="exporting"
+      :tracker="tracker"
+      :table="table"
+      :view="view"
+      :query="query"
+      :count="count"
+      :standing="standing"
+      @close="exporting = false"
+    />
+  </v-dialog>
   <PrintDialog v-model="printing" :tracker="tracker" :table="table" :documents="documents" :what="what" :count="count" />
 </template>

@@ -342,7 +342,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             :standing="standing"
             :adds="adds"
             @find="find()"
-            @trouble="trouble = $event"
           />
           <v-btn
             v-if="currentTracker?.builds && !standing"
