@@ -69,6 +69,11 @@ impl Figure {
         }
     }
 
+    /// Whether what it gives of parts makes together what it gives of all.
+    pub fn adds_up(self) -> bool {
+        matches!(self, Self::Count | Self::Filled | Self::Sum)
+    }
+
     /// Whether it is one line however many cells there are, so that it can stand under a view or at the head of a group.
     pub fn is_short(self) -> bool {
         !matches!(self, Self::List | Self::Each)

@@ -157,7 +157,7 @@ impl Vocabulary {
             heights: named([RowHeight::One, RowHeight::Two, RowHeight::Four, RowHeight::Eight], |height| height.words()),
             fits: named([Fit::Cropped, Fit::Whole, Fit::Strip], |fit| fit.words()),
             card_sizes: named([CardSize::Small, CardSize::Middle, CardSize::Large], |size| size.words()),
-            draws: named(Draws::ALL, |draws| draws.words()),
+            draws: named(Draws::OF_FIGURES, |draws| draws.words()),
             cross_shares: named(CrossShare::ALL, |share| share.words()),
             cross_orders: named(CrossOrder::ALL, |order| order.words()),
             lines: named([LineWeight::None, LineWeight::Thin, LineWeight::Strong], |lines| lines.words()),

@@ -11,7 +11,7 @@ use westerfall_core::{
     figure::Figure,
     id::{DashboardId, PersonId, TableId, TrackerId},
     team::{DashboardWish, TeamIntent},
-    view::{Bucket, CrossLead, CrossOrder, CrossTab, GroupBy, Query, Shape, Tally},
+    view::{Almanac, AlmanacDate, Bucket, CrossLead, CrossOrder, CrossTab, GroupBy, Query, Shape, Tally},
 };
 
 const NAME: &str = "How the paths stand";
@@ -34,7 +34,11 @@ pub fn dashboards(upkeep: TrackerId) -> (PersonId, Vec<TeamIntent>) {
             tile(3, 1, view(o::TABLE, spent(), Draws::Bars, 12)),
             tile(4, 1, view(f::TABLE, open_by_status(), Draws::Table, 12)),
             tile(5, 1, view(f::TABLE, waited_longest(), Draws::Table, 5)),
+            tile(6, 1, view(f::TABLE, open_by_severity(), Draws::Parts, 12)),
+            tile(7, 1, view(o::TABLE, coming(), Draws::Table, 8)),
+            tile(8, 1, view(f::TABLE, work_and_wait(), Draws::Dots, 12)),
         ],
+        only: Vec::new(),
     };
     let intents = vec![
         TeamIntent::Dashboard(DashboardWish::Make { name: NAME.to_owned() }),
@@ -45,7 +49,7 @@ pub fn dashboards(upkeep: TrackerId) -> (PersonId, Vec<TeamIntent>) {
 
 /// What came in and what it cost this month, and what is open now.
 fn statement(tracker: TrackerId) -> Statement {
-    let line = |words: &str, of| Line { words: words.to_owned(), of };
+    let line = |words: &str, of| Line::of(words, of);
     let count = |table: TableId, condition: Condition| LineRecords { condition, sign: LineSign::Beside, ..LineRecords::of(table) };
     let late = test(&[f::DUE], Check::Day { how: Comparison::Under, than: When::Today(0) });
     let money =
@@ -58,7 +62,10 @@ fn statement(tracker: TrackerId) -> Statement {
             line("open now", LineOf::Records(count(f::TABLE, status_open()))),
             line("of these late", LineOf::Records(count(f::TABLE, Condition::All(vec![status_open(), late])))),
             line("late of those open", LineOf::Share { part: 2, whole: 1 }),
-            line("orders finished", LineOf::Records(LineRecords { day: Some(o::FINISHED), ..count(o::TABLE, Condition::default()) })),
+            Line {
+                target: Some(12.into()),
+                ..line("orders finished", LineOf::Records(LineRecords { day: Some(o::FINISHED), ..count(o::TABLE, Condition::default()) }))
+            },
             line("what they cost", LineOf::Records(money(o::TOTAL))),
             line("of it materials", LineOf::Records(LineRecords { sign: LineSign::Minus, ..money(o::MATERIALS) })),
             line("labour", LineOf::Total),
@@ -96,6 +103,28 @@ fn open_by_status() -> Query {
         shape: Shape::CrossTab(CrossTab { across: vec![GroupBy::of(f::STATUS)], ..CrossTab::by(GroupBy::of(f::DISTRICT)) }),
         ..Query::default()
     }
+}
+
+fn open_by_severity() -> Query {
+    Query {
+        condition: status_open(),
+        fields: shown(&[(f::TITLE, 300), (f::NUMBER, 120), (f::REPORTED, 120)]),
+        shape: Shape::CrossTab(CrossTab::by(GroupBy::of(f::SEVERITY))),
+        ..Query::default()
+    }
+}
+
+fn coming() -> Query {
+    Query {
+        fields: shown(&[(o::FAULTS, 300), (o::NUMBER, 130), (o::LEADER, 170)]),
+        shape: Shape::Calendar(Almanac::by(vec![AlmanacDate::of(o::PLANNED)])),
+        ..Query::default()
+    }
+}
+
+fn work_and_wait() -> Query {
+    let fields = shown(&[(f::DAYS_OPEN, 90), (f::HOURS, 90), (f::TITLE, 300)]);
+    Query { condition: status_open(), fields, ..Query::default() }
 }
 
 fn waited_longest() -> Query {

@@ -1661,6 +1661,165 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dashboards/{dashboard}/narrowed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A dashboard as it is narrowed by whoever looks, for themselves alone. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    dashboard: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NarrowedBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DashboardView"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dashboards/{dashboard}/seen": {
         parameters: {
             query?: never;
@@ -1835,7 +1994,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["Tile"];
+                    "application/json": components["schemas"]["TileBody"];
                 };
             };
             responses: {
@@ -39103,6 +39262,37 @@ export interface components {
             /** @description In a few words: what comes from the record stands out from what was typed. */
             short: components["schemas"]["Phrase"][];
         };
+        /** @description A condition for every tile that looks at a table. */
+        BoardCondition: {
+            condition: components["schemas"]["Condition"];
+            table: components["schemas"]["TableId"];
+            tracker: components["schemas"]["TrackerId"];
+        };
+        /** @description A day that comes, with what is on it. */
+        BoardDay: {
+            entries: components["schemas"]["BoardEntry"][];
+            /** @description *Thursday 26 November*, *Today*. */
+            text: string;
+        };
+        /** @description A record on a day. */
+        BoardEntry: {
+            /** @description What else the view shows of it. */
+            about: string;
+            /** @description *9:30 to 12:00*, *to 28 November*; empty: on that day. */
+            at: string;
+            record: components["schemas"]["RecordId"];
+            title: string;
+        };
+        /** @description A table that a page looks at. */
+        BoardTable: {
+            /** @description *Faults*. */
+            name: string;
+            /** Format: int32 */
+            table: number;
+            /** Format: int32 */
+            tracker: number;
+            tracker_name: string;
+        };
         /** @description Steps within a clause. */
         Branch: {
             /** @description The list of steps, as a JSON pointer. */
@@ -39671,6 +39861,8 @@ export interface components {
             columns: number;
             id: components["schemas"]["DashboardId"];
             name: string;
+            /** @description What holds of every tile that looks at a table. */
+            only?: components["schemas"]["BoardCondition"][];
             open?: components["schemas"]["DashboardOpen"];
             /** @description Who made it, and changes it. */
             owner: components["schemas"]["PersonId"];
@@ -39682,6 +39874,7 @@ export interface components {
             /** Format: int32 */
             columns: number;
             name: string;
+            only?: components["schemas"]["BoardCondition"][];
             open: components["schemas"]["DashboardOpen"];
             tiles: components["schemas"]["Tile"][];
         };
@@ -39713,9 +39906,15 @@ export interface components {
             /** @description Whether whoever looks may change it. */
             changes: boolean;
             dashboard: components["schemas"]["Dashboard"];
+            /** @description What whoever looks narrows it to, in words. */
+            narrowed: components["schemas"]["OnlyReply"][];
+            /** @description What holds of the whole page, in words. */
+            only: components["schemas"]["OnlyReply"][];
             open_says: string;
             /** @description What they are of: another text once something changed. */
             seen: string;
+            /** @description The tables that its tiles look at and that are open to whoever looks. */
+            tables: components["schemas"]["BoardTable"][];
             /** @description What each tile tells, in their order. */
             tiles: components["schemas"]["TileReply"][];
         };
@@ -39917,6 +40116,25 @@ export interface components {
             /** @description Whoever knows the passcode too, of which only the hash is kept. */
             passcode: string;
         } | "named";
+        /** @description A record by two of its numbers. */
+        Dot: {
+            name: string;
+            record: components["schemas"]["RecordId"];
+            x: string;
+            /** @description The same as people read them. */
+            x_text: string;
+            y: string;
+            y_text: string;
+        };
+        /** @description A dot for each record that has both numbers. */
+        Dots: {
+            /** @description What is read across, and what up, as in a sentence. */
+            across: string;
+            dots: components["schemas"]["Dot"][];
+            /** @description *71 faults; 3 more lack one of the two*. */
+            says: string;
+            up: string;
+        };
         /** @description Records that say the same, or nearly so. */
         Doubles: {
             records: components["schemas"]["RecordName"][];
@@ -40008,10 +40226,10 @@ export interface components {
             strokes?: number | null;
         };
         /**
-         * @description How a cross-tab on a dashboard is drawn.
+         * @description How a view on a dashboard is drawn.
          * @enum {string}
          */
-        Draws: "table" | "bars" | "lines" | "areas";
+        Draws: "table" | "bars" | "lines" | "areas" | "parts" | "dots";
         /** @description One thing on somebody. */
         Duty: {
             /**
@@ -41343,6 +41561,8 @@ export interface components {
         /** @description A line of a statement. */
         Line: {
             of: components["schemas"]["LineOf"];
+            /** @description What it should come to: how far it has come is told beside it. */
+            target?: string | null;
             words: string;
         };
         /** @description What a line of a statement is of. */
@@ -41764,10 +41984,10 @@ export interface components {
         Named_Draws: {
             name: string;
             /**
-             * @description How a cross-tab on a dashboard is drawn.
+             * @description How a view on a dashboard is drawn.
              * @enum {string}
              */
-            value: "table" | "bars" | "lines" | "areas";
+            value: "table" | "bars" | "lines" | "areas" | "parts" | "dots";
         };
         /** @description One of a few, as it is written where one of them is chosen. */
         Named_FieldRight: {
@@ -41871,6 +42091,10 @@ export interface components {
              * @enum {string}
              */
             value: "create" | "leave" | "flag";
+        };
+        /** @description What whoever looks narrows a page to, for themselves alone. */
+        NarrowedBody: {
+            narrowed: components["schemas"]["BoardCondition"][];
         };
         /** @description A new area. */
         NewArea: {
@@ -42018,6 +42242,17 @@ export interface components {
             named?: components["schemas"]["FieldId"] | null;
             /** @description Only records that hold the same as the record being edited. */
             same?: components["schemas"]["Same"][];
+        };
+        /** @description A condition of a page, in words. */
+        OnlyReply: {
+            /** @description Why it can't hold for whoever looks: what looks at that table shows nothing. */
+            refused: string;
+            /** @description Empty where the table is not open to whoever looks, or not there any more. */
+            sentence: components["schemas"]["Phrase"][];
+            /** Format: int32 */
+            table: number;
+            /** Format: int32 */
+            tracker: number;
         };
         /** @description An option, and what hangs on it. */
         OptionHeld: {
@@ -43918,12 +44153,16 @@ export interface components {
             /** @description *31 more*, *8 points less*, *the same*. */
             change: string;
             now: string;
+            /** @description How much of its target it has come to, from 0; nothing: it has none. */
+            reached?: string | null;
             /** @description Why it tells nothing. */
             refused: string;
             /** @description *+*, *−*, *=*, or nothing. */
             sign: string;
             /** @description A total: a rule stands above it. */
             total: boolean;
+            /** @description Where it has a target: *80 h wanted, 12 to go*. */
+            wanted: string;
             words: string;
         };
         /** @description A statement worked out for somebody. */
@@ -44382,15 +44621,23 @@ export interface components {
              */
             width: number;
         };
+        /** @description A tile as it is being put together, and what holds of its page. */
+        TileBody: {
+            only?: components["schemas"]["BoardCondition"][];
+            tile: components["schemas"]["Tile"];
+        };
         /** @description What a tile tells its reader. */
         TileReply: {
             counted: string;
             crossed?: components["schemas"]["Crossed"] | null;
+            days?: components["schemas"]["BoardDay"][] | null;
+            dots?: components["schemas"]["Dots"] | null;
             /** @description Of a list, the fields of its cells, their names, and the records. */
             fields: components["schemas"]["FieldId"][];
             /** Format: int32 */
             key: number;
             names: string[];
+            query?: components["schemas"]["Query"] | null;
             /** @description Why it shows nothing. Empty: it does. */
             refused: string;
             rows: components["schemas"]["Row"][];
@@ -44414,7 +44661,7 @@ export interface components {
             draws?: components["schemas"]["Draws"];
             /**
              * Format: int32
-             * @description Of a list, how many records; of bars, how many of them.
+             * @description Of a list, how many records; of bars and days, how many of them.
              */
             most: number;
             query: components["schemas"]["Query"];

@@ -15,6 +15,8 @@ const MOST_WORDS: usize = 200;
 const MOST_TEXT: usize = 4_000;
 const MOST_LISTED: u16 = 100;
 const MOST_COLUMNS: u8 = 3;
+/// Most tables for which a page has conditions.
+const MOST_ONLY: usize = 20;
 
 /// What of a dashboard can't stand.
 pub fn check_dashboard(board: &Dashboard, people: &People) -> Vec<Fault> {
@@ -34,6 +36,13 @@ pub fn check_dashboard(board: &Dashboard, people: &People) -> Vec<Fault> {
     }
     if board.tiles.len() > MOST_TILES {
         faults.push(too(format!("A dashboard has at most {MOST_TILES} tiles. Begin another one."), "/tiles".into()));
+    }
+    if board.only.len() > MOST_ONLY {
+        faults.push(too(format!("A page has conditions for at most {MOST_ONLY} tables."), "/only".into()));
+    }
+    let of: BTreeSet<_> = board.only.iter().map(|one| (one.tracker, one.table)).collect();
+    if of.len() != board.only.len() {
+        faults.push(Fault::new(FaultKind::BadRule, "A page has one condition for each table: put both into one.").at("/only"));
     }
     let keys: BTreeSet<u32> = board.tiles.iter().map(|tile| tile.key).collect();
     if keys.len() != board.tiles.len() {
@@ -70,7 +79,7 @@ pub(super) fn check_statement(statement: &Statement) -> Vec<Fault> {
     if statement.lines.len() > MOST_LINES {
         faults.push(Fault::new(FaultKind::TooLong, format!("A statement has at most {MOST_LINES} lines.")).at("/lines"));
     }
-    for (place, Line { words, of }) in statement.lines.iter().enumerate().take(MOST_LINES) {
+    for (place, Line { words, of, .. }) in statement.lines.iter().enumerate().take(MOST_LINES) {
         if words.chars().count() > MOST_WORDS {
             let message = format!("The words of a line take at most {MOST_WORDS} characters.");
             faults.push(Fault::new(FaultKind::TooLong, message).at(format!("/lines/{place}/words")));

@@ -2,10 +2,16 @@
 //! lenses, tile by tile, so that it counts what its reader may see.
 
 mod check;
+mod days;
+mod dots;
+mod only;
 mod statement;
 mod told;
 
 pub use check::check_dashboard;
+pub use days::{BoardDay, BoardEntry};
+pub use dots::{Dot, Dots};
+pub use only::BoardCondition;
 pub use statement::{StatementLine, StatementTold};
 pub use told::TileTold;
 
@@ -16,6 +22,7 @@ use crate::{
     value::list_text,
     view::{Bucket, Query, Tally},
 };
+use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 
@@ -35,6 +42,9 @@ pub struct Dashboard {
     pub columns: u8,
     #[serde(default)]
     pub tiles: Vec<Tile>,
+    /// What holds of every tile that looks at a table.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub only: Vec<BoardCondition>,
 }
 
 /// Who may look at a dashboard. What its tiles tell each of them is for their roles to say.
@@ -74,7 +84,7 @@ pub enum TileShows {
     Text { text: String },
     /// Figures, one under the other as in an account.
     Statement(Statement),
-    /// A view of a table: a list of its first records, or a cross-tab as a table, as bars or as lines.
+    /// A view of a table: its first records, or a dot for each; its days that come; or a cross-tab as a table or drawn.
     View(Box<TileView>),
 }
 
@@ -87,16 +97,16 @@ pub struct TileView {
     pub query: Query,
     #[serde(default)]
     pub draws: Draws,
-    /// Of a list, how many records; of bars, how many of them.
+    /// Of a list, how many records; of bars and days, how many of them.
     pub most: u16,
 }
 
-/// How a cross-tab on a dashboard is drawn.
+/// How a view on a dashboard is drawn.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum Draws {
-    /// Its figures in rows and columns.
+    /// As it is: records in a list, figures in rows and columns.
     #[default]
     Table,
     /// A bar for each value down.
@@ -105,11 +115,15 @@ pub enum Draws {
     Lines,
     /// The same, laid one on the other.
     Areas,
+    /// One length for all, in it a part for each value down.
+    Parts,
+    /// Of records: a dot for each, by its first two fields of numbers.
+    Dots,
 }
 
 impl Draws {
-    /// In the order in which they are offered.
-    pub const ALL: [Self; 4] = [Self::Table, Self::Bars, Self::Lines, Self::Areas];
+    /// Those of a cross-tab, in the order in which they are offered.
+    pub const OF_FIGURES: [Self; 5] = [Self::Table, Self::Bars, Self::Lines, Self::Areas, Self::Parts];
 
     /// As it stands after *as*.
     pub fn words(self) -> &'static str {
@@ -118,6 +132,8 @@ impl Draws {
             Self::Bars => "bars",
             Self::Lines => "lines",
             Self::Areas => "areas laid on each other",
+            Self::Parts => "parts of a whole",
+            Self::Dots => "dots",
         }
     }
 }
@@ -139,6 +155,16 @@ pub struct Statement {
 pub struct Line {
     pub words: String,
     pub of: LineOf,
+    /// What it should come to: how far it has come is told beside it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub target: Option<Decimal>,
+}
+
+impl Line {
+    /// A line without a target.
+    pub fn of(words: &str, of: LineOf) -> Self {
+        Self { words: words.to_owned(), of, target: None }
+    }
 }
 
 /// What a line of a statement is of.
@@ -227,6 +253,19 @@ impl Dashboard {
 }
 
 impl TileShows {
+    /// The tables that it looks at.
+    pub fn tables(&self) -> Vec<(TrackerId, TableId)> {
+        match self {
+            TileShows::Text { .. } => Vec::new(),
+            TileShows::Statement(statement) => {
+                let of =
+                    |line: &Line| if let LineOf::Records(records) = &line.of { Some((statement.tracker, records.table)) } else { None };
+                statement.lines.iter().filter_map(of).collect()
+            }
+            TileShows::View(view) => vec![(view.tracker, view.table)],
+        }
+    }
+
     /// The tracker that it looks into.
     pub fn tracker(&self) -> Option<TrackerId> {
         match self {

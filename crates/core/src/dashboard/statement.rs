@@ -1,6 +1,6 @@
 //! A statement worked out: each line now, in the run before, and what changed between.
 
-use super::{Line, LineOf, LineRecords, LineSign, Statement};
+use super::{BoardCondition, Line, LineOf, LineRecords, LineSign, Statement, only::both};
 use crate::{
     access::Lens,
     condition::{Check, Comparison, Condition, Quantity, Test, When, days_between},
@@ -37,6 +37,11 @@ pub struct StatementLine {
     pub change: String,
     /// A total: a rule stands above it.
     pub total: bool,
+    /// Where it has a target: *80 h wanted, 12 to go*.
+    pub wanted: String,
+    /// How much of its target it has come to, from 0; nothing: it has none.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub reached: Option<Decimal>,
     /// Why it tells nothing.
     pub refused: String,
 }
@@ -55,12 +60,12 @@ type Days = (Date, Date);
 
 impl Statement {
     /// What it tells somebody. What they may not read, or is not there any more, says so in its line.
-    pub fn told(&self, lens: &Lens<'_>) -> StatementTold {
+    pub fn told(&self, lens: &Lens<'_>, only: &[BoardCondition]) -> StatementTold {
         let runs = self.run.map(|run| runs(run, lens.clock().today()));
         let mut figured: Vec<Option<Figured>> = Vec::new();
         let mut lines = Vec::new();
         for line in &self.lines {
-            let of = self.figured(line, &figured, runs, lens);
+            let of = self.figured(line, &figured, runs, lens, only);
             lines.push(told_line(line, of.as_ref().map_err(Clone::clone), lens));
             figured.push(of.ok());
         }
@@ -72,11 +77,21 @@ impl Statement {
         StatementTold { heads, lines }
     }
 
-    fn figured(&self, line: &Line, above: &[Option<Figured>], runs: Option<(Days, Days)>, lens: &Lens<'_>) -> Result<Figured, String> {
+    fn figured(
+        &self,
+        line: &Line,
+        above: &[Option<Figured>],
+        runs: Option<(Days, Days)>,
+        lens: &Lens<'_>,
+        only: &[BoardCondition],
+    ) -> Result<Figured, String> {
         let at =
             |place: usize| above.get(place).and_then(Option::as_ref).ok_or_else(|| "A line that it is made of tells nothing.".to_owned());
         match &line.of {
-            LineOf::Records(of) => records(of, runs, lens),
+            LineOf::Records(of) => {
+                let condition = both(only, self.tracker, of.table, &of.condition);
+                records(&LineRecords { condition, ..of.clone() }, runs, lens)
+            }
             LineOf::Total => total(above, &self.lines),
             LineOf::Share { part, whole } => {
                 let (part, whole) = (at(*part)?, at(*whole)?);
@@ -197,6 +212,8 @@ fn told_line(line: &Line, of: Result<&Figured, String>, lens: &Lens<'_>) -> Stat
         before: String::new(),
         change: String::new(),
         total: line.of == LineOf::Total,
+        wanted: String::new(),
+        reached: None,
         refused: String::new(),
     };
     let figured = match of {
@@ -204,12 +221,26 @@ fn told_line(line: &Line, of: Result<&Figured, String>, lens: &Lens<'_>) -> Stat
         Err(refused) => return StatementLine { refused, ..told },
     };
     let text = |number: Decimal| figured.kind.number_words(number, 0, customs);
+    let target = line.target.zip(figured.now);
     StatementLine {
+        wanted: target.map(|(target, now)| wanted(now, target, &text)).unwrap_or_default(),
+        reached: target.and_then(|(target, now)| now.checked_div(target)).map(|share| share.max(Decimal::ZERO).round_dp(3)),
         now: figured.now.map_or_else(|| "–".to_owned(), text),
         before: figured.before.map(text).unwrap_or_default(),
         change: figured.now.zip(figured.before).map(|(now, before)| change(now, before, &figured.kind, lens)).unwrap_or_default(),
         ..told
     }
+}
+
+/// *80 h wanted, 12 h to go*, *80 h wanted, reached*: in words, beside the length that shows it.
+fn wanted(now: Decimal, target: Decimal, text: &dyn Fn(Decimal) -> String) -> String {
+    let apart = target.checked_sub(now).unwrap_or_default();
+    let rest = match apart {
+        apart if apart.is_zero() => "reached".to_owned(),
+        apart if apart.is_sign_negative() => format!("{} beyond", text(apart.abs())),
+        apart => format!("{} to go", text(apart)),
+    };
+    format!("{} wanted, {rest}", text(target))
 }
 
 /// *31 more*, *8 points less*: in words, so that nobody guesses from an arrow whether more is better.

@@ -1,12 +1,12 @@
 //! A tile as its reader sees it.
 
-use super::{Statement, StatementTold, TileShows, TileView};
+use super::{BoardCondition, BoardDay, Dots, Draws, Statement, StatementTold, TileShows, TileView, only::both};
 use crate::{
     access::Lens,
     id::RecordId,
     schema::within_sentence,
     sentence::{Phrase, Sentence, capital},
-    view::{Bucket, Crossed, Query, Shape, Window},
+    view::{Bucket, CrossLead, Crossed, Query, Shape, Window},
 };
 
 /// What a tile tells somebody.
@@ -18,6 +18,9 @@ pub struct TileTold {
     pub refused: String,
     pub statement: Option<StatementTold>,
     pub crossed: Option<Crossed>,
+    pub dots: Option<Dots>,
+    /// Of a calendar, the days that come.
+    pub days: Option<Vec<BoardDay>>,
     /// Of a list, the first records, and the view that they are told by.
     pub records: Vec<RecordId>,
     pub query: Option<Query>,
@@ -36,14 +39,14 @@ impl TileTold {
 }
 
 impl TileShows {
-    /// What it tells somebody of the tracker that it looks into.
-    pub fn told(&self, lens: &Lens<'_>) -> TileTold {
+    /// What it tells somebody of the tracker that it looks into; `only`: what holds of the whole page, and what they narrow it to.
+    pub fn told(&self, lens: &Lens<'_>, only: &[BoardCondition]) -> TileTold {
         match self {
             TileShows::Text { .. } => TileTold::default(),
             TileShows::Statement(statement) => {
-                TileTold { statement: Some(statement.told(lens)), sentence: statement.sentence(lens), ..TileTold::default() }
+                TileTold { statement: Some(statement.told(lens, only)), sentence: statement.sentence(lens), ..TileTold::default() }
             }
-            TileShows::View(view) => view.told(lens),
+            TileShows::View(view) => view.told(lens, only),
         }
     }
 }
@@ -70,7 +73,7 @@ fn run_word(run: Bucket) -> &'static str {
 }
 
 impl TileView {
-    fn told(&self, lens: &Lens<'_>) -> TileTold {
+    fn told(&self, lens: &Lens<'_>, only: &[BoardCondition]) -> TileTold {
         if lens.dataset().table(self.table).is_none() || !lens.opens(self.table) {
             return TileTold::closed();
         }
@@ -78,14 +81,24 @@ impl TileView {
             refused: faults.0.into_iter().next().map_or_else(|| CLOSED.to_owned(), |fault| fault.message),
             ..TileTold::default()
         };
-        let query = match self.query.asked_by(lens, self.table) {
+        // Its title is its own: what holds of the page stands above.
+        let own = match self.query.asked_by(lens, self.table) {
+            Ok(query) => query,
+            Err(faults) => return refused(faults),
+        };
+        let condition = both(only, self.tracker, self.table, &self.query.condition);
+        let query = match (Query { condition, ..self.query.clone() }).asked_by(lens, self.table) {
             Ok(query) => query,
             Err(faults) => return refused(faults),
         };
         if query.fields.is_empty() && query.shape.is_plain() {
             return TileTold::closed();
         }
-        let rows = if matches!(query.shape, Shape::CrossTab(_)) { 0 } else { usize::from(self.most) };
+        let rows = match &query.shape {
+            Shape::CrossTab(_) | Shape::Calendar(_) => 0,
+            _ if self.draws == Draws::Dots => usize::MAX,
+            _ => usize::from(self.most),
+        };
         let outcome = query.run(lens, self.table, &Window { rows: 0..rows, ..Window::default() });
         let crossed = match &query.shape {
             Shape::CrossTab(_) => match query.crossed(lens, self.table) {
@@ -94,14 +107,44 @@ impl TileView {
             },
             _ => None,
         };
+        let sentence = self.sentence(&own, lens);
+        if let Some(why) = crossed.as_ref().and_then(|crossed| self.no_parts(&query, crossed)) {
+            return TileTold { sentence, refused: why.to_owned(), ..TileTold::default() };
+        }
+        if self.draws == Draws::Dots && crossed.is_none() {
+            return match query.dots(lens, self.table, &outcome.window) {
+                Ok(dots) => TileTold { sentence, counted: outcome.counted, dots: Some(dots), ..TileTold::default() },
+                Err(why) => TileTold { sentence, refused: why, ..TileTold::default() },
+            };
+        }
+        let coming = matches!(query.shape, Shape::Calendar(_)).then(|| query.coming(lens, self.table, usize::from(self.most)));
         TileTold {
-            sentence: self.sentence(&query, lens),
+            sentence,
             counted: outcome.counted,
             records: outcome.window,
             crossed,
+            days: coming,
             query: Some(query),
             ..TileTold::default()
         }
+    }
+
+    /// Why its figures are no parts of a whole, where they are to be drawn as such.
+    fn no_parts(&self, query: &Query, crossed: &Crossed) -> Option<&'static str> {
+        if self.draws != Draws::Parts {
+            return None;
+        }
+        let Shape::CrossTab(tab) = &query.shape else { return None };
+        if tab.down.len() != 1 || !tab.across.is_empty() {
+            return Some("Parts of a whole are told by one field down and nothing across. Take away what else there is.");
+        }
+        let sums = tab.leads == CrossLead::Count || query.tallies.first().is_none_or(|tally| tally.figure.adds_up());
+        if !sums {
+            return Some("Only what adds up has parts: choose how many there are, or a sum.");
+        }
+        let below =
+            crossed.cells.iter().flatten().flatten().any(|cell| cell.lead.is_some_and(|lead| lead.is_sign_negative() && !lead.is_zero()));
+        below.then_some("Some of these figures are below nought, and nothing has such parts. Draw them as bars.")
     }
 
     /// The view's sentence as a title: what it is drawn as is seen.
@@ -118,6 +161,16 @@ impl TileView {
             tab.say(&mut s, lens, self.table, !query.tallies.is_empty());
             query.say_figures(&mut s, lens, self.table);
             s.plain(".");
+            return s.phrases();
+        }
+        if let Shape::Calendar(_) = &query.shape {
+            s.plain(", the next ");
+            s.edit(lens.clock().customs().count_text(usize::from(self.most)), "/most");
+            s.plain(" on their days from today on.");
+            return s.phrases();
+        }
+        if self.draws == Draws::Dots {
+            s.plain(", a dot for each.");
             return s.phrases();
         }
         for (place, sort) in query.sorts.iter().enumerate() {

@@ -73,6 +73,7 @@ impl Team {
                     open: DashboardOpen::Own,
                     columns: 2,
                     tiles: Vec::new(),
+                    only: Vec::new(),
                 };
                 vec![Put { before: None, after: Some(TeamPart::Dashboard(made)) }]
             }

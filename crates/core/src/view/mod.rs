@@ -42,7 +42,7 @@ pub use shape::{
 pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue, SlipYear};
 pub use tally::TallyFigure;
 pub use words::PartAlone;
-pub(crate) use words::{condition_phrases, sort_words};
+pub(crate) use words::{condition_phrases, counted, sort_words};
 
 use crate::{
     access::{FieldRight, Reach, TableRights},

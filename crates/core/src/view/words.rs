@@ -141,7 +141,7 @@ pub struct PartAlone {
 }
 
 /// So many records of a table, as it calls them.
-pub(super) fn counted(lens: &Lens<'_>, table: TableId, count: usize) -> String {
+pub(crate) fn counted(lens: &Lens<'_>, table: TableId, count: usize) -> String {
     lens.ds.table(table).map_or_else(String::new, |home| lens.clock.customs().count_words(count, &home.def.one, &home.def.many()))
 }
 

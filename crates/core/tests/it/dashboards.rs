@@ -7,17 +7,20 @@ use westerfall_core::{
     access::{Asker, Lens},
     condition::{Check, Condition, Quantity, Test},
     dashboard::{
-        Dashboard, DashboardOpen, Draws, Line, LineOf, LineRecords, LineSign, Statement, StatementTold, Tile, TileShows, TileView,
+        BoardCondition, Dashboard, DashboardOpen, Draws, Line, LineOf, LineRecords, LineSign, Statement, StatementTold, Tile, TileShows,
+        TileView,
     },
     dataset::Dataset,
+    export::EntryTime,
     fault::Faults,
     figure::Figure,
-    id::{PersonId, TrackerId},
+    id::{PersonId, RecordId, TrackerId},
+    intent::{Edit, Intent},
     people::Group,
     sentence::as_text,
     team::{DashboardWish, Team, TeamAsker, TeamChange, TeamIntent, TeamPart},
-    value::Cell,
-    view::{Bucket, CrossTab, GroupBy, Order, Query, Shape, ShownField, Tally},
+    value::{Cell, Input, Value},
+    view::{Bucket, CrossLead, CrossTab, GroupBy, Order, Query, Shape, ShownField, Tally},
 };
 
 fn upkeep() -> TrackerId {
@@ -25,7 +28,7 @@ fn upkeep() -> TrackerId {
 }
 
 fn line(words: &str, of: LineOf) -> Line {
-    Line { words: words.into(), of }
+    Line::of(words, of)
 }
 
 fn open(ds: &Dataset) -> Condition {
@@ -43,7 +46,7 @@ fn hours(ds: &Dataset) -> LineRecords {
 
 fn told(ds: &Dataset, who: Asker, run: Option<Bucket>, lines: Vec<Line>) -> StatementTold {
     let clock = clock();
-    Statement { tracker: upkeep(), run, lines }.told(&Lens::new(ds, who, &clock))
+    Statement { tracker: upkeep(), run, lines }.told(&Lens::new(ds, who, &clock), &[])
 }
 
 fn drawn(told: &StatementTold) -> String {
@@ -110,7 +113,7 @@ proptest! {
         let reported = field(&ds, "Faults.Reported on");
         let lens = Lens::of_everything(&ds, None, &clock);
         let of = LineRecords { day: Some(reported), condition: condition.clone(), ..of_faults(&ds) };
-        let told = Statement { tracker: upkeep(), run: Some(run), lines: vec![line("in it", LineOf::Records(of))] }.told(&lens);
+        let told = Statement { tracker: upkeep(), run: Some(run), lines: vec![line("in it", LineOf::Records(of))] }.told(&lens, &[]);
         let today = clock.today();
         let start = run.start(today);
         let far = (today.duration_since(start).as_hours() / 24).max(0);
@@ -144,7 +147,7 @@ fn list(ds: &Dataset) -> TileView {
 #[test]
 fn a_tile_tells_what_its_reader_may_see() {
     let (ds, clock) = (demo(), clock());
-    let all = |who: &str, shows: &TileShows| shows.told(&Lens::new(&ds, asker(&ds, who), &clock));
+    let all = |who: &str, shows: &TileShows| shows.told(&Lens::new(&ds, asker(&ds, who), &clock), &[]);
     let tile = TileShows::View(Box::new(list(&ds)));
     let nadia = all("Nadia", &tile);
     insta::assert_snapshot!(as_text(&nadia.sentence), @"Faults where status is not made good or no action, most hours needed first, the first 5, with what is wrong and hours needed.");
@@ -169,6 +172,168 @@ fn a_tile_tells_what_its_reader_may_see() {
     let lost =
         Query { sorts: vec![Order { field: westerfall_core::id::FieldId::new(9_999).unwrap(), descending: false }], ..list(&ds).query };
     insta::assert_snapshot!(all("Nadia", &TileShows::View(Box::new(TileView { query: lost, ..list(&ds) }))).refused, @"This view names a field that is not there any more.");
+}
+
+#[test]
+fn a_line_says_how_far_it_has_come_to_what_is_wanted() {
+    let ds = demo();
+    let all = records(&ds, table(&ds, "Faults")).len();
+    let wanting = |target: i64, of: LineOf| Line { target: Some(target.into()), ..line("x", of) };
+    let here = i64::try_from(all).unwrap();
+    let lines = vec![
+        wanting(here + 40, LineOf::Records(of_faults(&ds))),
+        wanting(here, LineOf::Records(of_faults(&ds))),
+        wanting(here - 20, LineOf::Records(of_faults(&ds))),
+        wanting(0, LineOf::Records(of_faults(&ds))),
+        line("none", LineOf::Records(of_faults(&ds))),
+        Line { target: Some("0.5".parse().unwrap()), ..line("share", LineOf::Share { part: 0, whole: 1 }) },
+    ];
+    let told = told(&ds, asker(&ds, "Nadia"), None, lines);
+    let said: Vec<&str> = told.lines.iter().map(|line| line.wanted.as_str()).collect();
+    let (more, less) = (all + 40, all - 20);
+    let expected = [
+        format!("{more} wanted, 40 to go"),
+        format!("{all} wanted, reached"),
+        format!("{less} wanted, 20 beyond"),
+        format!("0 wanted, {all} beyond"),
+        String::new(),
+        "50\u{a0}% wanted, 50\u{a0}% beyond".into(),
+    ];
+    assert_eq!(said, expected);
+    let reached: Vec<Option<bool>> = told.lines.iter().map(|line| line.reached.map(|share| share >= rust_decimal::Decimal::ONE)).collect();
+    // Of nothing wanted there is no share.
+    assert_eq!(reached, [Some(false), Some(true), Some(true), None, None, Some(true)]);
+}
+
+fn only(ds: &Dataset, condition: Condition) -> BoardCondition {
+    BoardCondition { tracker: upkeep(), table: table(ds, "Faults"), condition }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+
+    /// What holds of the page holds of every tile besides its own condition, for whoever looks; of other tables and trackers it says
+    /// nothing.
+    #[test]
+    fn what_holds_of_the_page_holds_of_each_tile(of_page in any_condition(), mine in any_condition(), who in prop::sample::select(vec!["Nadia", "Tamsin", "Bex"])) {
+        let (ds, clock) = (demo(), clock());
+        let at = table(&ds, "Faults");
+        let lens = Lens::new(&ds, asker(&ds, who), &clock);
+        let conditions = [only(&ds, of_page.clone()), only(&ds, mine.clone())];
+        let both: Vec<RecordId> = lens.records(at).filter(|r| [&of_page, &mine, &open(&ds)].iter().all(|c| c.holds(&lens, at, *r))).collect();
+        let names_closed = [&of_page, &mine].iter().any(|condition| condition.check_for(&lens, at).is_err());
+        let tile = TileShows::View(Box::new(TileView { most: 100, ..list(&ds) }));
+        let told = tile.told(&lens, &conditions);
+        if names_closed {
+            prop_assert!(told.records.is_empty() && !told.refused.is_empty());
+            return Ok(());
+        }
+        let mut shown = told.records.clone();
+        shown.sort();
+        prop_assert_eq!(&shown[..], &both[..]);
+        // The tile's title stays its own.
+        prop_assert_eq!(as_text(&told.sentence), as_text(&tile.told(&lens, &[]).sentence));
+        let counted = Statement { tracker: upkeep(), run: None, lines: vec![line("open", LineOf::Records(LineRecords { condition: open(&ds), ..of_faults(&ds) }))] };
+        prop_assert_eq!(&counted.told(&lens, &conditions).lines[0].now, &both.len().to_string());
+        let elsewhere = BoardCondition { tracker: westerfall_core::id::TrackerId::new(9).unwrap(), ..only(&ds, Condition::never()) };
+        let orders = BoardCondition { table: table(&ds, "Work orders"), ..only(&ds, Condition::never()) };
+        prop_assert_eq!(tile.told(&lens, &[elsewhere, orders]).records, tile.told(&lens, &[]).records);
+    }
+}
+
+#[test]
+fn a_page_has_one_condition_for_each_table_and_says_it() {
+    let (ds, clock) = (demo(), clock());
+    let condition = only(&ds, open(&ds));
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    assert_eq!(as_text(&condition.sentence(&lens)), "faults where status is not made good or no action");
+    let mut team = team();
+    let board = made(&mut team, 1);
+    let twice = Dashboard { only: vec![condition.clone(), condition.clone()], ..board.clone() };
+    let fault = wish(&mut team, 1, DashboardWish::Keep(Box::new(twice))).unwrap_err().0.remove(0);
+    assert_eq!((fault.pointer.as_str(), fault.message.contains("one condition for each table")), ("/only", true));
+    let once = Dashboard { only: vec![condition], ..board };
+    wish(&mut team, 1, DashboardWish::Keep(Box::new(once.clone()))).unwrap();
+    assert_eq!(team.dashboard(once.id).unwrap().only, once.only);
+}
+
+#[test]
+fn parts_are_of_what_adds_up_and_dots_stand_by_two_numbers() {
+    let (ds, clock) = (demo(), clock());
+    let all = |view: TileView| TileShows::View(Box::new(view)).told(&Lens::new(&ds, asker(&ds, "Nadia"), &clock), &[]);
+    let by = |name: &str| GroupBy::of(field(&ds, &format!("Faults.{name}")));
+    let parts = |tab: CrossTab, tallies: Vec<Tally>| {
+        let query = Query { shape: Shape::CrossTab(tab), tallies, sorts: Vec::new(), ..list(&ds).query };
+        all(TileView { query, draws: Draws::Parts, ..list(&ds) })
+    };
+    let hours = |figure| vec![Tally { field: field(&ds, "Faults.Hours needed"), figure }];
+    let figure = |name: &str| CrossTab { leads: CrossLead::Figure, ..CrossTab::by(by(name)) };
+    assert_eq!(parts(CrossTab::by(by("District")), Vec::new()).refused, "");
+    assert_eq!(parts(figure("District"), hours(Figure::Sum)).refused, "");
+    assert!(parts(figure("District"), hours(Figure::Average)).refused.contains("Only what adds up has parts"));
+    let across = CrossTab { across: vec![by("Status")], ..CrossTab::by(by("District")) };
+    assert!(parts(across, Vec::new()).refused.contains("nothing across"));
+    // Dots: each record that has both, and how many lack one of the two.
+    let shown = |name: &str| ShownField { field: field(&ds, &format!("Faults.{name}")), width: 100 };
+    let query = |fields| Query { fields, ..list(&ds).query };
+    let dots = all(TileView {
+        query: query(vec![shown("Hours needed"), shown("What is wrong"), shown("Days open")]),
+        draws: Draws::Dots,
+        ..list(&ds)
+    });
+    let told = dots.dots.unwrap();
+    assert_eq!((told.across.as_str(), told.up.as_str()), ("hours needed", "days open"));
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let at = table(&ds, "Faults");
+    let has = |record: &RecordId, name: &str| !lens.text_at(at, *record, field(&ds, &format!("Faults.{name}"))).is_empty();
+    let open_ones = records(&ds, at).into_iter().filter(|r| open(&ds).holds(&lens, at, *r)).collect::<Vec<_>>();
+    let both = open_ones.iter().filter(|r| has(r, "Hours needed") && has(r, "Days open")).count();
+    assert_eq!(told.dots.len(), both);
+    assert_eq!(told.says.contains("lack one of the two"), both < open_ones.len(), "{}", told.says);
+    let one = all(TileView { query: query(vec![shown("What is wrong"), shown("Hours needed")]), draws: Draws::Dots, ..list(&ds) });
+    assert!(one.refused.contains("two fields of numbers"), "{}", one.refused);
+}
+
+#[test]
+fn the_days_that_come_are_in_their_order_from_today_on() {
+    let (mut ds, clock) = (demo(), clock());
+    let view = ds.views().find(|view| view.name == "Who is out when").unwrap().clone();
+    let Shape::Calendar(almanac) = &view.query.shape else { panic!("it is a calendar") };
+    let planned = almanac.dates[0].start;
+    let orders = records(&ds, view.table);
+    let nadia = asker(&ds, "Nadia");
+    for (record, days) in orders.iter().zip([4, 0, -3, 1, 4, 2]) {
+        let day = clock.today().checked_add(jiff::Span::new().days(days)).unwrap();
+        let edits = vec![Edit { field: planned, input: Input::Value(Value::Date(day)), was: None }];
+        act(&mut ds, nadia, &Intent::Edit { table: view.table, record: *record, edits }).unwrap();
+    }
+    let days = |most: u16, who: &str| {
+        let tile = TileView { tracker: upkeep(), table: view.table, query: view.query.clone(), draws: Draws::Table, most };
+        TileShows::View(Box::new(tile)).told(&Lens::new(&ds, asker(&ds, who), &clock), &[]).days.unwrap_or_default()
+    };
+    let all = days(100, "Nadia");
+    assert!(!all.is_empty());
+    assert_eq!(days(3, "Nadia").iter().map(|day| day.entries.len()).sum::<usize>(), 3);
+    // Each entry is of a day that has not gone by.
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let told = view.query.entries(&lens, view.table).unwrap().entries;
+    let coming = told.iter().filter(|entry| match entry.time {
+        EntryTime::Days(_, last) => last >= clock.today(),
+        EntryTime::Hours(_, until) => until.to_zoned(clock.zone.clone()).date() >= clock.today(),
+    });
+    assert_eq!(all.iter().map(|day| day.entries.len()).sum::<usize>(), coming.count());
+    insta::assert_snapshot!(
+        "the_days_that_come",
+        days(6, "Nadia")
+            .iter()
+            .map(|day| {
+                let entries =
+                    day.entries.iter().map(|entry| format!("  {} | {} | {}", entry.title, entry.about, entry.at)).collect::<Vec<_>>();
+                format!("{}\n{}", day.text, entries.join("\n"))
+            })
+            .collect::<Vec<_>>()
+            .join("\n")
+    );
 }
 
 #[test]

@@ -85,6 +85,30 @@ async fn a_dashboard_is_made_and_moves_with_what_others_do() {
     nadia.see("[data-tile='1'] .statement").await;
     nadia.see("[data-tile='2'] svg").await;
     nadia.see("[data-tile='5'] li").await;
+    nadia.see("[data-tile='6'] .whole").await;
+    nadia.see("[data-tile='7'] h3").await;
+    nadia.see("[data-tile='8'] svg").await;
+    // Narrowed for oneself, by keys as by the mouse; and back.
+    let open_now = || async {
+        nadia.see("[data-tile='4'] tfoot td:last-child, [data-tile='4'] tr:last-child td:last-child").await.text().await.unwrap()
+    };
+    let all = open_now().await;
+    nadia.click("[data-test=board-narrow]").await;
+    nadia.click("[data-narrow='3']").await;
+    nadia.see("[data-test=only-editor]").await;
+    nadia.click("[data-test=only-editor] [data-test=add-test]").await;
+    nadia.click("[role=dialog] .field .v-field").await;
+    tokio::time::sleep(std::time::Duration::from_millis(150)).await;
+    nadia.keys("Severity").await;
+    nadia.press("div[contains(@class, 'v-list-item')]", "Severity").await;
+    nadia.press("div[@role='dialog']//label", "dangerous").await;
+    nadia.click("[data-test=only-keep]").await;
+    nadia.text("p", "faults where severity is dangerous").await;
+    nadia.until("it shows fewer", || async { open_now().await != all }).await;
+    nadia.is_open_to_all("a page that is narrowed").await;
+    nadia.click("[data-test=board-narrowed] button").await;
+    nadia.click("[data-test=only-all]").await;
+    nadia.until("it shows all again", || async { nadia.count("[data-test=board-narrowed]").await == 0 && open_now().await == all }).await;
     nadia.is_open_to_all("a dashboard").await;
     let open = ".statement tbody tr:nth-child(2) .now";
     let counted: usize = nadia.see(open).await.text().await.unwrap().parse().unwrap();

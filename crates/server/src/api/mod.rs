@@ -219,6 +219,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(views::days))
         .routes(routes!(dashboards::list, dashboards::make))
         .routes(routes!(dashboards::look))
+        .routes(routes!(dashboards::narrowed))
         .routes(routes!(dashboards::open, dashboards::keep, dashboards::remove))
         .routes(routes!(dashboards::seen))
         .routes(routes!(documents::list))

@@ -94,10 +94,55 @@ async fn it_follows_what_changes_and_says_what_can_not_stand() {
     let twice = nadia.put(DEMO, body(json!([text(1), text(1)]))).await;
     assert_eq!((twice.0, &twice.1["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/tiles")));
     // A tile is looked at before it is kept; what it names must be there.
-    let (status, told) = nadia.post("/api/dashboards/look", counting(1, FAULT_TABLE)).await;
+    let (status, told) = nadia.post("/api/dashboards/look", json!({ "tile": counting(1, FAULT_TABLE) })).await;
     assert_eq!((status, &told["statement"]["lines"][0]["words"]), (StatusCode::OK, &json!("faults")));
     let query = json!({ "fields": [{ "field": 9999, "width": 10 }] });
     let lost = json!({ "key": 1, "width": 1, "shows": { "as": "view", "tracker": 1, "table": FAULT_TABLE, "query": query, "most": 5 } });
-    let (_, told) = nadia.post("/api/dashboards/look", lost).await;
+    let (_, told) = nadia.post("/api/dashboards/look", json!({ "tile": lost })).await;
     assert_eq!(told["refused"], "This view names a field that is not there any more.");
+}
+
+/// What holds of the page holds of its tiles; what its reader narrows it to is theirs alone.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_page_is_narrowed_for_all_by_its_maker_and_for_oneself_by_whoever_looks() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let dangerous = json!({ "test": { "path": [46], "check": { "is": "option", "any": [79] } } });
+    let only = |condition: &Value| json!([{ "tracker": 1, "table": FAULT_TABLE, "condition": condition }]);
+    let listed = async |person: &Client, narrowed: Option<Value>| {
+        let (status, told) = match narrowed {
+            Some(narrowed) => person.post(&format!("{DEMO}/narrowed"), json!({ "narrowed": narrowed })).await,
+            None => person.get(DEMO).await,
+        };
+        assert_eq!(status, StatusCode::OK, "{told}");
+        let tile = told["tiles"].as_array().unwrap().iter().find(|tile| tile["key"] == 4).unwrap().clone();
+        (tile["crossed"]["cells"][0][0]["count"].as_u64().unwrap_or(0), told)
+    };
+    let (all, told) = listed(&nadia, None).await;
+    assert!(told["tables"].as_array().unwrap().iter().any(|table| table["name"] == "Faults"), "{}", told["tables"]);
+    let (few, narrowed) = listed(&nadia, Some(only(&dangerous))).await;
+    assert!(few < all, "{few} of {all}");
+    let sentence: String = narrowed["narrowed"][0]["sentence"].as_array().unwrap().iter().map(|p| p["text"].as_str().unwrap()).collect();
+    assert_eq!(sentence, "faults where severity is dangerous");
+    // Nothing of it is kept.
+    assert_eq!(listed(&nadia, None).await.0, all);
+    // The maker keeps it for all.
+    let mut board = told["dashboard"].clone();
+    board["only"] = only(&dangerous);
+    let (status, done) = nadia.put(DEMO, board).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+    let (kept, told) = listed(&nadia, None).await;
+    assert_eq!((kept, told["only"].as_array().unwrap().len()), (few, 1));
+    let (hers, told) = listed(&tamsin, None).await;
+    assert!(hers <= few && told["narrowed"].as_array().unwrap().is_empty());
+    // A figure leads to the records that it counted.
+    let tile = told["tiles"].as_array().unwrap().iter().find(|tile| tile["key"] == 4).unwrap();
+    let body = json!({ "query": tile["query"], "down": [], "across": [] });
+    let (status, behind) = tamsin.post(&format!("/api/trackers/1/tables/{FAULT_TABLE}/cross-tab/cell"), body).await;
+    assert_eq!(status, StatusCode::OK, "{behind}");
+    // What can't be asked so is said, and nothing falls over.
+    let (status, odd) =
+        tamsin.post(&format!("{DEMO}/narrowed"), json!({ "narrowed": [{ "tracker": 1, "table": 9_999, "condition": dangerous }] })).await;
+    assert_eq!(status, StatusCode::OK);
+    assert_eq!(odd["narrowed"][0]["refused"], "It is of something that is not open to you.");
 }

@@ -41,26 +41,13 @@ const more = computed(() => barsOf(props.crossed, Infinity).length - bars.value.
   </table>
 </template>
 
+<style scoped src="./figures.css"></style>
 <style scoped>
-.bars {
-  width: 100%;
-  border-collapse: collapse;
-  font-size: 14px;
-}
 th {
-  text-align: left;
-  font-weight: 400;
-  padding: 4px 10px 4px 0;
   max-width: 140px;
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
-}
-td {
-  text-align: right;
-  padding: 4px 0 4px 8px;
-  white-space: nowrap;
-  font-variant-numeric: tabular-nums;
 }
 .room {
   width: 100%;
@@ -71,23 +58,5 @@ td {
   height: 8px;
   min-width: 1px;
   background: var(--slate);
-}
-.figure {
-  border: 0;
-  background: none;
-  padding: 2px 0;
-  font: inherit;
-  font-weight: 600;
-  color: inherit;
-  cursor: pointer;
-}
-.figure:hover {
-  color: var(--moss);
-  text-decoration: underline;
-}
-tfoot th,
-tfoot td {
-  border-top: 1px solid var(--line-strong);
-  font-weight: 600;
 }
 </style>

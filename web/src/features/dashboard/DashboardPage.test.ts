@@ -25,7 +25,7 @@ const nothing: Omit<TileReply, 'key'> = {
   rows: [],
   counted: '',
 }
-const LINE = { words: 'open', sign: '+', now: '71', before: '58', change: '13 more', total: false, refused: '' }
+const LINE = { words: 'open', sign: '+', now: '71', before: '58', change: '13 more', total: false, wanted: '', refused: '' }
 const told = (key: number, part: Partial<TileReply> = {}): TileReply => ({ ...nothing, key, ...part })
 const board: Dashboard = {
   id: 1,
@@ -55,6 +55,9 @@ async function page(answers: Record<string, unknown> = {}, over: Record<string, 
     open_says: 'Open to everybody of the team; it counts what its reader may see',
     changes: true,
     tiles: REPLIES,
+    only: [],
+    narrowed: [],
+    tables: [],
     seen: '1',
     ...over,
   }

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 // A dashboard: a page of a report. Wires only: how tiles lie and begin is board.ts, what each draws is TileBody.vue.
-import { useElementSize, useFullscreen, useIntervalFn, useMediaQuery } from '@vueuse/core'
+import { useElementSize, useFullscreen, useIntervalFn, useMediaQuery, useSessionStorage } from '@vueuse/core'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { VueDraggable } from 'vue-draggable-plus'
 import { api, saying, told } from '@/api/client'
-import type { CrossBehind as Behind, Dashboard, Tile, TileReply } from '@/api/types'
+import type { BoardCondition, CrossBehind as Behind, Dashboard, Tile, TileReply } from '@/api/types'
 import { useAsked } from '@/app/asking'
 import LastDone from '@/app/LastDone.vue'
 import { useTeamSteps } from '@/features/people/steps'
 import CrossBehind from '@/features/view/crosstab/CrossBehind.vue'
+import BoardOnly from './BoardOnly.vue'
 import BoardSettings from './BoardSettings.vue'
 import BoardTile from './BoardTile.vue'
 import { bodyOf, moved, nextKey, put, spanOf } from './board'
@@ -22,10 +23,20 @@ const AGAIN = 2_500
 const route = useRoute()
 const router = useRouter()
 const id = computed(() => Number(route.params.dashboard))
+/** What one narrows the page to oneself: until it is closed, and only here. */
+const narrowings = useSessionStorage<Record<number, BoardCondition[]>>('dashboards-narrowed', {})
+const narrowed = computed(() => narrowings.value[id.value] ?? [])
 const asked = useAsked(
   () => ['dashboard', id.value],
-  () => told(api.GET('/api/dashboards/{dashboard}', { params: { path: { dashboard: id.value } } })),
+  () => {
+    const params = { path: { dashboard: id.value } }
+    if (!narrowed.value.length) return told(api.GET('/api/dashboards/{dashboard}', { params }))
+    return told(api.POST('/api/dashboards/{dashboard}/narrowed', { params, body: { narrowed: narrowed.value } }))
+  },
 )
+// What stands there stays until the other is told.
+watch(narrowed, () => void asked.again())
+const only = ref<InstanceType<typeof BoardOnly>>()
 const view = asked.told
 const steps = useTeamSteps(() => asked.again())
 const board = computed(() => view.value?.dashboard)
@@ -61,7 +72,7 @@ const toldOf = (tile: Tile): TileReply | undefined =>
 watch(edited, async (tile) => {
   if (!tile) return (preview.value = undefined)
   try {
-    const now = await told(api.POST('/api/dashboards/look', { body: tile }))
+    const now = await told(api.POST('/api/dashboards/look', { body: { tile, only: [...(board.value?.only ?? []), ...narrowed.value] } }))
     if (edited.value === tile) preview.value = now
   } catch (error) {
     steps.trouble.value = saying(error)
@@ -99,9 +110,9 @@ async function remove() {
 /** The records behind a figure. */
 const behind = shallowRef<{ told: Behind; tile: Tile }>()
 async function look(tile: Tile, row: number, column: number) {
-  const crossed = toldOf(tile)?.crossed
-  if (tile.shows.as !== 'view' || !crossed) return
-  const { tracker, table, query } = tile.shows
+  const { crossed, query } = toldOf(tile) ?? {}
+  if (tile.shows.as !== 'view' || !crossed || !query) return
+  const { tracker, table } = tile.shows
   const body = { query, down: crossed.rows[row]?.values ?? [], across: crossed.columns[column]?.values ?? [] }
   const found = await steps.attempt(() =>
     told(api.POST('/api/trackers/{tracker}/tables/{table}/cross-tab/cell', { params: { path: { tracker, table } }, body })),
@@ -152,6 +163,16 @@ const print = () => window.print()
         </div>
       </div>
       <p v-if="board.about" class="about">{{ board.about }}</p>
+      <BoardOnly
+        ref="only"
+        :view="view"
+        :narrowed="narrowed"
+        :changes="changes"
+        :busy="steps.busy.value"
+        :trouble="steps.trouble.value"
+        @keep="keep({ only: $event }).then((done) => done && only?.close())"
+        @narrow="narrowings = { ...narrowings, [id]: $event }"
+      />
       <p v-if="!list.length" class="quiet empty"
         >Nothing stands here yet. <template v-if="changes">Add figures, a cross-tab, a line over time, a list or words.</template></p
       >

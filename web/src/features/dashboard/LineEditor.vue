@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // One line of a statement: its words, and what it is of.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Figure, LineRecords, StatementLine, Table } from '@/api/types'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { pruned } from '@/features/condition/checks'
@@ -41,6 +41,18 @@ const figures = computed(() => {
   return all
 })
 const figure = computed(() => figures.value.find(({ value }) => value?.field === records.value?.figure?.field && value?.figure === records.value?.figure?.figure)?.value ?? null) // prettier-ignore
+const odd = ref(false)
+/** A number as it is typed, in any of the ways that decimals are; nothing: no target. */
+function setTarget(typed: string) {
+  const plain = typed.replace(/\s/g, '').replace(',', '.')
+  odd.value = !/^(-?\d+(\.\d+)?)?$/.test(plain)
+  if (!odd.value) put({ target: plain && sort.value === 'share' ? String(Number(plain) / 100) : plain || null })
+}
+/** Of a share in hundredths, as it is told. */
+const target = computed(() => {
+  const kept = props.line.target
+  return kept && sort.value === 'share' ? String(Math.round(Number(kept) * 10_000) / 100) : (kept ?? '')
+})
 const lines = computed(() => props.above.map((line, value) => ({ value, title: line.words || `line ${value + 1}` })))
 const sorts = computed(() => (props.above.length > 1 ? LINE_SORTS : LINE_SORTS.slice(0, props.above.length + 1)))
 /** Its two lines: of a share the part and the whole, of what there is for each the one and the other. */
@@ -116,7 +128,21 @@ function setPair(one: number, other: number) {
           @update:model-value="set({ sign: $event })"
         />
       </template>
+      <label class="target"
+        >, wanted
+        <input
+          type="text"
+          inputmode="decimal"
+          size="6"
+          placeholder="no target"
+          aria-label="What it should come to"
+          data-test="line-target"
+          :value="target"
+          @change="setTarget(($event.target as HTMLInputElement).value)"
+        />{{ sort === 'share' ? ' %' : '' }}</label
+      >
     </p>
+    <p v-if="odd" class="fault-text" role="alert">Write the target as a number, or leave it empty.</p>
     <ConditionEditor
       v-if="records && table"
       :table="table"
@@ -139,5 +165,17 @@ function setPair(one: number, other: number) {
 p {
   margin: 0;
   font: 16px/1.6 var(--serif);
+}
+.target {
+  white-space: nowrap;
+}
+input {
+  width: 84px;
+  padding: 2px 6px;
+  border: 1px solid var(--line-strong);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: inherit;
+  font: 14px var(--sans);
 }
 </style>

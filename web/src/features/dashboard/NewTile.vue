@@ -6,7 +6,7 @@ import type { Tile } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
-import { begun, needsTable, SORTS, type Sort } from './board'
+import { begun, crosses, needsTable, SORTS, type Sort } from './board'
 
 const props = defineProps<{ keyOf: number }>()
 const emit = defineEmits<{ made: [tile: Tile]; leave: [] }>()
@@ -30,13 +30,13 @@ const chosen = computed(() => structure.told.value?.tables.find((one) => one.id 
 
 async function make() {
   await attempt(async () => {
-    const crosses = needsTable(sort.value) && sort.value !== 'statement' && sort.value !== 'list'
     const path = { tracker: tracker.value ?? 0, table: table.value ?? 0 }
     // What a cross-tab of the table begins as is the server’s to say.
     const body = { query: { fields: chosen.value ? [{ field: chosen.value.standing, width: 200 }] : [] }, slices: [] }
-    const asked = crosses ? await told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body })) : undefined
+    const crossed = crosses(sort.value)
+    const asked = crossed ? await told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body })) : undefined
     const offer = asked?.shapes.find((one) => one.name === 'cross-tab')
-    if (crosses && !offer?.begins) throw new Error(offer?.missing || 'This table has nothing by which it could be counted.')
+    if (crossed && !offer?.begins) throw new Error(offer?.missing || 'This table has nothing by which it could be counted.')
     emit('made', {
       key: props.keyOf,
       title: '',

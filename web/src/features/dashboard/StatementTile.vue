@@ -19,7 +19,14 @@ defineProps<{ told: StatementTold }>()
         <th scope="row"
           ><span class="named"
             ><span class="sign" aria-hidden="true">{{ line.sign }}</span
-            ><span>{{ line.words }}</span></span
+            ><span
+              >{{ line.words
+              }}<span v-if="line.wanted" class="wanted"
+                ><span class="length" aria-hidden="true"
+                  ><span class="come" :style="{ width: `${Math.min(1, Number(line.reached ?? 0)) * 100}%` }" /></span
+                >{{ line.wanted }}</span
+              ></span
+            ></span
           ></th
         >
         <template v-if="line.refused">
@@ -78,6 +85,25 @@ tbody tr {
 }
 .sign {
   color: var(--quiet);
+}
+.wanted {
+  display: block;
+  color: var(--quiet);
+  font-size: 13px;
+}
+/* The upright stroke at its end is what is wanted. */
+.length {
+  display: block;
+  height: 8px;
+  max-width: 180px;
+  margin: 3px 0 1px;
+  border-bottom: 1px solid var(--line-strong);
+  border-right: 2px solid var(--ink);
+}
+.come {
+  display: block;
+  height: 6px;
+  background: var(--moss);
 }
 .refused {
   white-space: normal;

@@ -1,20 +1,25 @@
 <script setup lang="ts">
-// What a tile tells its reader, drawn as it is to be: words, a statement, a list, or a cross-tab as a table, bars or lines.
-import { computed, defineAsyncComponent, h } from 'vue'
+// What a tile tells its reader, drawn as it is to be: words, a statement, a list, days, dots, or a cross-tab in one of its ways.
+import { type Component, computed, defineAsyncComponent, h } from 'vue'
 import type { Tile, TileReply } from '@/api/types'
 import { leadsWithFigure } from '@/features/view/crosstab/crossing'
 import BarsTile from './BarsTile.vue'
+import DaysTile from './DaysTile.vue'
 import ListTile from './ListTile.vue'
+import PartsTile from './PartsTile.vue'
 import StatementTile from './StatementTile.vue'
 import TableTile from './TableTile.vue'
 
 // What draws charts is read where there is one.
-const LinesTile = defineAsyncComponent({
-  loader: () => import('./LinesTile.vue'),
-  // It keeps about the room that it will take.
-  loadingComponent: () => h('div', { style: { height: '360px' } }),
-  delay: 0,
-})
+const drawn = <T extends Component>(loader: () => Promise<{ default: T }>) =>
+  defineAsyncComponent({
+    loader,
+    // It keeps about the room that it will take.
+    loadingComponent: () => h('div', { style: { height: '360px' } }),
+    delay: 0,
+  })
+const LinesTile = drawn(() => import('./LinesTile.vue'))
+const DotsTile = drawn(() => import('./DotsTile.vue'))
 
 const props = defineProps<{ tile: Tile; told: TileReply }>()
 const emit = defineEmits<{ cell: [row: number, column: number] }>()
@@ -42,6 +47,12 @@ const said = computed(() => props.told.sentence.map((phrase) => (phrase.tone ===
       :by-figure="byFigure"
       @cell="(row, column) => emit('cell', row, column)"
     />
+    <PartsTile
+      v-else-if="view.draws === 'parts'"
+      :crossed="told.crossed"
+      :by-figure="byFigure"
+      @cell="(row, column) => emit('cell', row, column)"
+    />
     <LinesTile
       v-else-if="view.draws === 'lines' || view.draws === 'areas'"
       :crossed="told.crossed"
@@ -51,6 +62,8 @@ const said = computed(() => props.told.sentence.map((phrase) => (phrase.tone ===
     />
     <TableTile v-else :crossed="told.crossed" :by-figure="byFigure" @cell="(row, column) => emit('cell', row, column)" />
   </template>
+  <DotsTile v-else-if="told.dots && view" :dots="told.dots" :tracker="view.tracker" :table="view.table" :title="said" />
+  <DaysTile v-else-if="told.days && view" :days="told.days" :tracker="view.tracker" :table="view.table" />
   <ListTile v-else-if="view" :told="told" :tracker="view.tracker" :table="view.table" />
 </template>
 

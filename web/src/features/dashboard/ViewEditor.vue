@@ -25,9 +25,22 @@ const shown = useWindow({
   keep: ref([]),
   page: ref(1),
 })
-const crosses = computed(() => query.value.shape?.as === 'cross-tab')
+const shape = computed(() => query.value.shape?.as ?? 'rows')
+const crosses = computed(() => shape.value === 'cross-tab')
+/** How many of it are shown can be said. */
+const counted = computed(() => (crosses.value ? props.view.draws === 'bars' : props.view.draws !== 'dots'))
+const OF_RECORDS: { value: View['draws']; title: string }[] = [
+  { value: 'table', title: 'a list' },
+  { value: 'dots', title: 'dots, by their first two numbers' },
+]
+const draws = computed(() => (crosses.value ? worded(vocabulary.value?.draws) : OF_RECORDS))
 const put = (part: Partial<View>) => emit('change', { ...props.view, ...part })
-const change = (part: Partial<Query>) => put({ query: { ...query.value, ...part } })
+function change(part: Partial<Query>) {
+  const next = { ...query.value, ...part }
+  // Another shape is drawn as it is until one says more.
+  const turned = (next.shape?.as ?? 'rows') !== shape.value
+  put({ query: next, ...(turned ? { draws: 'table' as const } : {}) })
+}
 function setMost(typed: string) {
   const most = Math.round(Number(typed))
   if (most >= 1 && most <= 100) put({ most })
@@ -37,8 +50,8 @@ function drop(at: string) {
   else if (at.startsWith('/tallies')) change({ tallies: [] })
   else if (at.startsWith('/sorts')) change({ sorts: [] })
 }
-/** Figures stand on a dashboard by a cross-tab; rows are a list. */
-const shapes = computed(() => shown.answer.value?.shapes.filter((one) => ['rows', 'cross-tab'].includes(one.name)))
+/** Figures stand on a dashboard by a cross-tab; rows are a list or dots; of a calendar the days that come. */
+const shapes = computed(() => shown.answer.value?.shapes.filter((one) => ['rows', 'cross-tab', 'calendar'].includes(one.name)))
 </script>
 
 <template>
@@ -58,17 +71,17 @@ const shapes = computed(() => shown.answer.value?.shapes.filter((one) => ['rows'
     </SentenceLine>
     <p v-if="shown.trouble.value" class="fault-text" role="alert">{{ shown.trouble.value }}</p>
     <p class="says">
-      <template v-if="crosses"
+      <template v-if="shape !== 'calendar'"
         >drawn as
         <PickOne
           said
           :model-value="view.draws ?? 'table'"
           aria-label="Drawn as"
           data-test="tile-draws"
-          :items="worded(vocabulary?.draws)"
+          :items="draws"
           @update:model-value="put({ draws: $event })" /></template
-      ><template v-if="!crosses || view.draws === 'bars'"
-        >{{ crosses ? ', ' : '' }}the first
+      ><template v-if="counted"
+        >{{ shape === 'calendar' ? 'the next' : ', the first' }}
         <input
           type="text"
           inputmode="numeric"

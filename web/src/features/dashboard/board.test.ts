@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { CrossCell, Crossed, CrossHead, Dashboard, Table, Tile } from '@/api/types'
-import { barsOf, begun, bodyOf, moved, nextKey, put, seriesOf, spanOf } from './board'
-import { optionOf, tipOf } from './chart'
+import { barsOf, begun, bodyOf, crosses, moved, nextKey, partsOf, put, seriesOf, spanOf } from './board'
+import { dotsOption, hueOf, optionOf, tipOf } from './chart'
+import { conditionOf, withCondition } from './only'
 import { ofSort, sortOf, without } from './statement'
 
 const tile = (key: number, width = 1): Tile => ({ key, width, title: '', shows: { as: 'text', text: `${key}` } })
@@ -30,7 +31,7 @@ describe('tiles of a page', () => {
   })
   it('are sent with all that is kept, and nothing else', () => {
     const board = { id: 3, name: 'Year', owner: 1, columns: 2, tiles: three } as Dashboard
-    expect(bodyOf(board)).toEqual({ name: 'Year', about: '', open: 'own', columns: 2, tiles: three })
+    expect(bodyOf(board)).toEqual({ name: 'Year', about: '', open: 'own', columns: 2, tiles: three, only: [] })
   })
 })
 
@@ -147,5 +148,73 @@ describe('the lines of a statement', () => {
       ['c per b', { what: 1, each: 0 }],
       ['all', 0],
     ])
+  })
+})
+
+describe('parts of a whole', () => {
+  const head = (text: string, depth = 1) => ({ text, depth, values: [], count: 1 }) as unknown as CrossHead
+  const cell = (lead: string | null) => ({ lead, text: lead ?? '', figures: [] }) as unknown as CrossCell
+  it('are shares of what there is, without those that hold nothing', () => {
+    const crossed = {
+      rows: [head('', 0), head('passable'), head('blocked'), head('none')],
+      columns: [head('', 0)],
+      cells: [[cell('40')], [cell('30')], [cell('10')], [cell('0')]],
+    } as unknown as Crossed
+    expect(partsOf(crossed).map((part) => [part.head.text, part.share])).toEqual([
+      ['passable', 0.75],
+      ['blocked', 0.25],
+    ])
+  })
+  it('wear their option’s hue, or the next in turn', () => {
+    expect(hueOf('rowan', 0)).toBe('rowan')
+    expect(hueOf(null, 0)).not.toBe(hueOf(null, 1))
+  })
+})
+
+describe('what holds of a page', () => {
+  const faults = { tracker: 1, table: 3 }
+  const some = { test: { path: [46], check: { filled: {} } } } as never
+  it('has one condition for each table, and none where it asks for nothing', () => {
+    const one = withCondition([], faults, some)
+    expect(one).toEqual([{ ...faults, condition: some }])
+    const two = withCondition(one, { tracker: 1, table: 6 }, some)
+    expect(two).toHaveLength(2)
+    expect(withCondition(two, faults, { any: [some] })[0]!.condition).toEqual({ any: [some] })
+    expect(withCondition(two, faults, { all: [] })).toEqual([{ tracker: 1, table: 6, condition: some }])
+    expect(conditionOf(one, faults)).toEqual(some)
+    expect(conditionOf(one, { tracker: 2, table: 3 })).toEqual({ all: [] })
+  })
+})
+
+describe('dots', () => {
+  const dots = {
+    across: 'days open',
+    up: 'hours',
+    says: '1 fault',
+    dots: [{ record: 7, name: '<b>Gate</b>', x: '12', y: '3.5', x_text: '12', y_text: '3.5 h' }],
+  }
+  it('stand by their numbers, and tell which they are in words', () => {
+    const option = dotsOption(dots, { ink: '#000', quiet: '#666', line: '#ddd', lines: [] }) as {
+      series: { data: number[][] }[]
+      tooltip: { formatter: (point: { dataIndex: number }) => HTMLElement }
+    }
+    expect(option.series[0]!.data).toEqual([[12, 3.5]])
+    const tip = option.tooltip.formatter({ dataIndex: 0 })
+    expect([...tip.children].map((line) => line.textContent)).toEqual(['<b>Gate</b>', 'days open: 12', 'hours: 3.5 h'])
+    expect(option.tooltip.formatter({ dataIndex: 5 }).textContent).toBe('')
+  })
+})
+
+describe('what a new tile of days, dots or parts begins as', () => {
+  const fields = ['text', 'date', 'number', 'files', 'money'].map((type, n) => ({ id: n + 1, name: `f${n}`, shows: { type } }))
+  const table = { id: 3, standing: 1, fields } as unknown as Table
+  it('takes the first day, and the first two numbers', () => {
+    const shows = (sort: 'days' | 'dots' | 'parts') => begun(sort, 1, table, { as: 'cross-tab', down: [{ field: 1 }] } as never)
+    expect(shows('days')).toMatchObject({ query: { shape: { as: 'calendar', dates: [{ start: 2 }] } }, draws: 'table' })
+    const dots = shows('dots')
+    expect(dots.as === 'view' && dots.query.fields.slice(0, 2).map((one) => one.field)).toEqual([3, 5])
+    expect(dots).toMatchObject({ draws: 'dots' })
+    expect(shows('parts')).toMatchObject({ draws: 'parts', query: { shape: { as: 'cross-tab', across: [] } } })
+    expect([crosses('parts'), crosses('dots'), crosses('days')]).toEqual([true, false, false])
   })
 })

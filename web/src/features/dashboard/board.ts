@@ -26,7 +26,10 @@ export const SORTS = [
   { sort: 'table', title: 'a cross-tab', about: 'how many, by what they have in common down and across' },
   { sort: 'bars', title: 'bars', about: 'one for each value, with its figure' },
   { sort: 'lines', title: 'a line over time', about: 'with the same figures under it' },
+  { sort: 'parts', title: 'parts of a whole', about: 'how all divides by one field' },
   { sort: 'list', title: 'a list', about: 'the first records of a view' },
+  { sort: 'days', title: 'the days that come', about: 'what is planned, from today on' },
+  { sort: 'dots', title: 'dots', about: 'each record by two of its numbers' },
   { sort: 'text', title: 'words', about: 'what one should know to read the page' },
 ] as const
 export type Sort = (typeof SORTS)[number]['sort']
@@ -46,13 +49,28 @@ export function begun(sort: Sort, tracker: number, table: Table | undefined, cro
   const named = [...fields.filter((field) => field.id === table.standing), ...fields.filter((field) => field.id !== table.standing)]
   const query: Query = { condition: { all: [] }, fields: named.slice(0, 4).map((field) => ({ field: field.id, width: 150 })) }
   if (sort === 'list') return { as: 'view', tracker, table: table.id, query, draws: 'table', most: 5 }
+  const day = fields.find((field) => DAYS.has(field.shows.type))
+  if (sort === 'days')
+    return { as: 'view', tracker, table: table.id, query: { ...query, shape: calendarBy(day?.id) }, draws: 'table', most: 8 }
+  if (sort === 'dots') {
+    const numbers = fields.filter((field) => NUMBERS.has(field.shows.type)).map((field) => ({ field: field.id, width: 110 }))
+    const shown = [...numbers.slice(0, 2), ...query.fields.filter(({ field }) => numbers.every((one) => one.field !== field))]
+    return { as: 'view', tracker, table: table.id, query: { ...query, fields: shown }, draws: 'dots', most: 12 }
+  }
   return { as: 'view', tracker, table: table.id, query: { ...query, shape: shaped(sort, table, cross) }, draws: sort, most: 12 }
 }
+
+const DAYS = new Set(['date', 'date_time', 'range'])
+const NUMBERS = new Set(['number', 'money', 'percent', 'rating', 'duration'])
+const calendarBy = (day: number | undefined): Query['shape'] =>
+  day === undefined ? { as: 'rows' } : { as: 'calendar', dates: [{ start: day }] }
+/** Those that are begun as a cross-tab. */
+export const crosses = (sort: Sort) => sort === 'table' || sort === 'bars' || sort === 'lines' || sort === 'parts'
 
 /** Lines go along days; bars stand for the values of one field. */
 function shaped(sort: Sort, table: Table, cross: Query['shape'] | null | undefined): Query['shape'] {
   if (cross?.as !== 'cross-tab') return { as: 'rows' }
-  if (sort === 'bars') return { ...cross, across: [], within: null, order: 'most' }
+  if (sort === 'bars' || sort === 'parts') return { ...cross, across: [], within: null, order: 'most' }
   if (sort !== 'lines') return { ...cross, within: null }
   const days = table.fields.find(
     (field) => field.shows.type === 'date' || field.shows.type === 'date_time' || field.shows.type === 'created_at',
@@ -78,6 +96,21 @@ export function barsOf(crossed: Crossed, most: number): Bar[] {
   return all.slice(0, most).map((bar) => ({ ...bar, part: longest > 0 ? Math.max(0, Number(bar.cell.lead ?? 0)) / longest : 0 }))
 }
 
+/** A part of a whole with its head, its figure and its share of all, from 0 to 1. */
+export interface Part {
+  head: CrossHead
+  row: number
+  cell: CrossCell
+  share: number
+}
+
+/** The parts that a cross-tab by one field down divides all into; those that hold nothing are none. */
+export function partsOf(crossed: Crossed): Part[] {
+  const bars = barsOf(crossed, Infinity).filter((bar) => Number(bar.cell.lead ?? 0) > 0)
+  const all = bars.reduce((sum, bar) => sum + Number(bar.cell.lead ?? 0), 0)
+  return bars.map(({ head, row, cell }) => ({ head, row, cell, share: Number(cell.lead ?? 0) / all }))
+}
+
 /** Along the values down: one line for each value across, or one of all. */
 export interface Series {
   name: string
@@ -101,10 +134,11 @@ export function seriesOf(crossed: Crossed, byFigure: boolean): { along: string[]
 }
 
 /** What is kept of a dashboard, as it is sent. */
-export const bodyOf = ({ name, about, open, columns, tiles }: Dashboard) => ({
+export const bodyOf = ({ name, about, open, columns, tiles, only }: Dashboard) => ({
   name,
   about: about ?? '',
   open: open ?? ('own' as const),
   columns,
   tiles: tiles ?? [],
+  only: only ?? [],
 })

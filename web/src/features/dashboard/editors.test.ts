@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import type { Dashboard, Statement, Tile } from '@/api/types'
 import { answering, choose, field, offered, opened, put, settled, table } from '@/testing'
+import BoardOnly from './BoardOnly.vue'
 import BoardSettings from './BoardSettings.vue'
 import NewTile from './NewTile.vue'
 import StatementEditor from './StatementEditor.vue'
@@ -123,4 +124,77 @@ it('says to whom a dashboard is open, and takes it away only once that is said t
   expect(shown.emitted('remove')).toBeUndefined()
   await shown.find('[data-test=board-really]').trigger('click')
   expect(shown.emitted('remove')).toHaveLength(1)
+})
+
+it('takes what a line should come to, of a share in hundredths, and says what is no number', async () => {
+  const { shown, asked } = await lines()
+  await shown.findAll('.line')[0]!.trigger('click')
+  await shown.find('[data-test=line-target]').setValue('12,5')
+  expect(asked()?.lines[0]!.target).toBe('12.5')
+  await shown.find('[data-test=line-target]').setValue('a dozen')
+  expect(shown.find('[role=alert]').text()).toContain('as a number')
+  await shown.find('[data-test=line-target]').setValue('')
+  expect(asked()?.lines[0]!.target).toBeNull()
+  await shown.findAll('.line')[2]!.trigger('click')
+  await shown.find('[data-test=line-target]').setValue('80')
+  expect(asked()?.lines[2]!.target).toBe('0.8')
+})
+
+const PLACE = { tracker: 1, table: 3 }
+const SENTENCE = [{ text: 'faults where severity is dangerous', tone: 'plain' as const }]
+const boardView = (over: object = {}) =>
+  ({
+    dashboard: { id: 1, name: 'Year', owner: 1, columns: 2, tiles: [], only: [] },
+    tables: [{ ...PLACE, name: 'Faults', tracker_name: 'Paths' }],
+    only: [],
+    narrowed: [],
+    ...over,
+  }) as never
+const onlyOf = (over: object = {}) =>
+  put(BoardOnly, { props: { view: boardView(), narrowed: [], changes: true, busy: false, trouble: '', ...over } })
+
+it('says what a page is about, to whom it can be told, and what one narrowed oneself', () => {
+  const view = boardView({
+    only: [
+      { ...PLACE, sentence: SENTENCE, refused: '' },
+      { tracker: 9, table: 1, sentence: [], refused: 'It is of something that is not open to you.' },
+    ],
+    narrowed: [{ ...PLACE, sentence: SENTENCE, refused: '' }],
+  })
+  const shown = onlyOf({ view, changes: false })
+  expect(shown.findAll('[data-test=board-only]').map((one) => one.text())).toEqual([
+    'Only faults where severity is dangerous.',
+    'It is of something that is not open to you.',
+  ])
+  // A reader changes nothing of what holds for all.
+  expect(shown.find('[data-test=board-only] button').exists()).toBe(false)
+  expect(shown.find('[data-test=board-narrowed]').text()).toContain('For you now: faults where severity is dangerous')
+})
+
+it('narrows a page for oneself or, by its maker, for all', async () => {
+  vi.stubGlobal(
+    'EventSource',
+    class {
+      addEventListener() {}
+      close() {}
+    },
+  )
+  answering({ ...VOCABULARY, 'GET /api/trackers/1': { id: 1, name: 'Paths', tables: [home] } })
+  const shown = onlyOf()
+  await shown.find('[data-test=board-narrow]').trigger('click')
+  await settled()
+  const press = async (css: string) => {
+    document.querySelector<HTMLElement>(css)!.click()
+    await settled()
+  }
+  await press('[data-narrow="3"]')
+  expect(document.querySelector('[data-test=only-editor]')!.textContent).toContain('For you alone')
+  await press('[data-test=only-keep]')
+  expect(shown.emitted('narrow')).toEqual([[[]]])
+  await shown.find('[data-test=board-narrow]').trigger('click')
+  await settled()
+  await press('[data-only="3"]')
+  expect(document.querySelector('[data-test=only-editor]')!.textContent).toContain('for every reader')
+  await press('[data-test=only-keep]')
+  expect(shown.emitted('keep')).toEqual([[[]]])
 })

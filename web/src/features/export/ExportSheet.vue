@@ -59,9 +59,7 @@ function leave() {
     <p class="says"
       >{{ crossed ? 'This cross-tab' : `${count.toLocaleString()} ${count === 1 ? table.one : table.many}`
       }}{{ crossed ? '' : ` with ${fields} ${fields === 1 ? 'field' : 'fields'}, as they stand here,` }} as
-      <span class="one"
-        ><PickOne v-model="format" said :items="formats" aria-label="As which file" data-test="export-as" />.</span
-      ></p
+      <span class="one"><PickOne v-model="format" said :items="formats" aria-label="As which file" data-test="export-as" />.</span></p
     >
     <p class="quiet" data-test="export-keeps">{{ keeps(format, query) }}</p>
     <p v-if="format === 'csv'"
