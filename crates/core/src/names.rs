@@ -1,7 +1,7 @@
 //! References, once. What a part names, and how it holds it, is said by each part in one walk; what uses a field, removing,
 //! merging options, packing and renaming people follow from it.
 
-use crate::id::{AutomationId, FieldId, FormId, HighlightId, OptionId, PersonId, RecordId, RoleId, TableId};
+use crate::id::{AutomationId, DocumentId, FieldId, FormId, HighlightId, OptionId, PersonId, RecordId, RoleId, TableId};
 
 /// Something that a part names.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -19,6 +19,7 @@ pub enum Name {
     Automation(AutomationId),
     Highlight(HighlightId),
     Role(RoleId),
+    Document(DocumentId),
 }
 
 /// How a part holds what it names, in words that stand after its own name.

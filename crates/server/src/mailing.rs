@@ -4,7 +4,7 @@ use crate::{app::App, replying::Ways};
 use html_escape::encode_text;
 use lettre::{
     Message,
-    message::{Mailbox, MultiPart},
+    message::{Attachment, Mailbox, MultiPart, header::ContentType},
 };
 use std::fmt::Write;
 use westerfall_core::{
@@ -34,11 +34,20 @@ enum Block {
     Small(String),
 }
 
+/// A printed document that goes along with a mail.
+#[derive(Debug)]
+pub struct Sheet {
+    /// Without its ending.
+    pub name: String,
+    /// A PDF.
+    pub bytes: Vec<u8>,
+}
+
 /// As it goes to the mail server. `id`: the same for every try.
 ///
 /// # Errors
 /// An address that can't be written to.
-pub fn message(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>, id: &str) -> Result<Message, String> {
+pub fn message(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>, sheet: Option<Sheet>, id: &str) -> Result<Message, String> {
     let mail = &claimed.mail;
     let blocks = blocks(app, claimed, ways);
     let team = app.team.now();
@@ -53,7 +62,17 @@ pub fn message(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>, id: &str) 
         message = message.reply_to(Mailbox::new(None, address));
     }
     let html = page(team.face(), &mail.subject, &blocks);
-    message.multipart(MultiPart::alternative_plain_html(plain(&blocks), html)).map_err(|e| e.to_string())
+    let text = MultiPart::alternative_plain_html(plain(&blocks), html);
+    let whole = match sheet {
+        Some(Sheet { name, bytes }) => {
+            let pdf = ContentType::parse("application/pdf").map_err(|e| e.to_string())?;
+            // In its name nothing leads elsewhere, and nothing ends a header.
+            let name: String = name.chars().map(|c| if c.is_control() || "/\\:*?\"<>|".contains(c) { '-' } else { c }).collect();
+            MultiPart::mixed().multipart(text).singlepart(Attachment::new(format!("{name}.pdf")).body(bytes, pdf))
+        }
+        None => text,
+    };
+    message.multipart(whole).map_err(|e| e.to_string())
 }
 
 fn blocks(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>) -> Vec<Block> {

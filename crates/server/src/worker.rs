@@ -1,11 +1,15 @@
 //! The worker: sends the mails that changes queued, over SMTP, once each.
 
-use crate::{app::App, mailing, replying};
+use crate::{app::App, mailing, printing::As, replying};
 use futures::FutureExt;
 use jiff::{SignedDuration, Timestamp};
 use lettre::{AsyncSmtpTransport, AsyncTransport, Tokio1Executor, message::Mailbox};
 use std::{panic::AssertUnwindSafe, time::Duration};
-use westerfall_core::inbox::{News, Notice};
+use westerfall_core::{
+    access::Asker,
+    document::Letterhead,
+    inbox::{News, Notice},
+};
 use westerfall_store::{ClaimedMail, JobState, StoreError, Stored};
 
 /// Tries before a mail is given up: with the delay doubling from two seconds, the last is about a day after the first.
@@ -99,6 +103,22 @@ async fn send(app: &App, post: &Post, claimed: &ClaimedMail) -> Result<(), Strin
         Some(_) => Some(replying::ways(app, claimed.job).await.map_err(|e| e.to_string())?),
         None => None,
     };
-    let message = mailing::message(app, claimed, ways.as_ref(), &message_id(app, claimed))?;
+    let sheet = enclosed(app, claimed).await?;
+    let message = mailing::message(app, claimed, ways.as_ref(), sheet, &message_id(app, claimed))?;
     post.send(message).await.map(drop).map_err(|e| e.to_string())
+}
+
+/// The document that goes along with a mail, printed now. What is gone by now, or not open to its reader any more, stays out, and the
+/// mail goes without it.
+async fn enclosed(app: &App, claimed: &ClaimedMail) -> Result<Option<mailing::Sheet>, String> {
+    let (Some(encloses), Some((tracker, ..))) = (claimed.mail.encloses, claimed.of) else { return Ok(None) };
+    let live = app.tracker(tracker).await.map_err(|e| e.told())?;
+    let asker = encloses.person.map_or(Asker::Westerfall, Asker::Person);
+    let Ok(look) = live.look(asker) else { return Ok(None) };
+    let head = Letterhead::from(app.team.now().face());
+    let paper = app.rooms.read(move || encloses.paper(&look.dataset, &look.clock, &head)).await.map_err(|e| e.told())?;
+    let Some(paper) = paper else { return Ok(None) };
+    let name = paper.sheets.first().map(|sheet| sheet.name.clone()).unwrap_or_default();
+    let pages = app.printing.set(As::One, &paper).await.map_err(|e| e.told())?;
+    Ok(pages.parts.into_iter().next().map(|bytes| mailing::Sheet { name, bytes }))
 }

@@ -5,7 +5,8 @@ use crate::{
     Clock,
     access::{Asker, Lens},
     dataset::Dataset,
-    id::{PersonId, RecordId, TableId},
+    document::{Letterhead, Paper},
+    id::{DocumentId, PersonId, RecordId, TableId},
     value::Cell,
     wording::{self, Wording},
 };
@@ -31,6 +32,28 @@ pub struct Mail {
     /// Why its reader gets it.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub why: String,
+    /// What goes along with it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub encloses: Option<Enclosed>,
+}
+
+/// A document that goes along with a mail. It is printed when the mail is sent, as its reader may see it then.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Enclosed {
+    pub document: DocumentId,
+    pub record: RecordId,
+    /// Of the team; nobody: it goes outside, and holds what whoever wrote the message chose.
+    pub person: Option<PersonId>,
+}
+
+impl Enclosed {
+    /// What is printed; nothing: the document or the record is gone, or not open to its reader any more.
+    pub fn paper(&self, ds: &Dataset, clock: &Clock, head: &Letterhead) -> Option<Paper> {
+        let document = ds.document(self.document)?;
+        let asker = self.person.map_or(Asker::Westerfall, Asker::Person);
+        let seen = Lens::new(ds, asker, clock).sees(document.table, self.record);
+        seen.then(|| document.paper(ds, asker, clock, &[self.record], head).ok()).flatten()
+    }
 }
 
 /// What is said of one of many records.

@@ -17,7 +17,7 @@ mod run;
 mod words;
 
 pub use course::{Move, course};
-pub use letter::{Item, Mail};
+pub use letter::{Enclosed, Item, Mail};
 pub use occasion::{Came, Hour, Round};
 pub use rehearsal::{AutomationRehearsal, TrialMail, TrialRun};
 pub use reply::{
@@ -30,7 +30,7 @@ pub use words::{Branch, Clause};
 use crate::{
     bulk::Altered,
     condition::Condition,
-    id::{AutomationId, FieldId, FormId, PersonId, TableId},
+    id::{AutomationId, DocumentId, FieldId, FormId, PersonId, TableId},
     schema::Same,
     wording::Wording,
 };
@@ -116,6 +116,9 @@ pub enum Step<T = Wording> {
         /// What its reader may answer from within it.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         reply: Option<Reply>,
+        /// What goes along with it: a document of the record, as its reader may see it.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        encloses: Option<DocumentId>,
     },
     /// Changes fields of the record, or of those that a path of links leads to from it.
     Set {
@@ -228,12 +231,13 @@ impl<T> Step<T> {
             written(list, table, &format!("{at}/{}/{word}", self.word()), write)
         };
         match self {
-            Step::Mail { to, subject, body, digest, reply } => Step::Mail {
+            Step::Mail { to, subject, body, digest, reply, encloses } => Step::Mail {
                 to: to.clone(),
                 subject: write(subject, table, format!("{at}/mail/subject")),
                 body: write(body, table, format!("{at}/mail/body")),
                 digest: *digest,
                 reply: reply.clone(),
+                encloses: *encloses,
             },
             Step::Set { along, alter } => Step::Set { along: along.clone(), alter: alter.clone() },
             Step::Add { table, alter } => Step::Add { table: *table, alter: alter.clone() },

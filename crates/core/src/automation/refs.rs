@@ -42,7 +42,7 @@ fn plan(when: &mut Occasion, of: &mut Condition, steps: &mut [Step], see: &mut S
 impl Step {
     fn each(&mut self, see: &mut See<'_>) {
         match self {
-            Step::Mail { to, subject, body, reply, .. } => {
+            Step::Mail { to, subject, body, reply, encloses, .. } => {
                 match to {
                     Recipient::Field(fields) => {
                         path(fields, NEEDS, see);
@@ -59,6 +59,10 @@ impl Step {
                 if let Some(reply) = reply {
                     reply.each(see);
                 }
+                *encloses = encloses.and_then(|id| match see(Name::Document(id), Hold::Shows("encloses it")) {
+                    Some(Name::Document(other)) => Some(other),
+                    _ => None,
+                });
             }
             Step::Set { along, alter } => {
                 path(along, NEEDS, see);

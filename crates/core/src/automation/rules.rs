@@ -162,7 +162,7 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
         let at = format!("{at}/{place}/{}", step.word());
         let mut wrong = |found: Result<(), Fault>, part: &str| faults.extend(found.err().map(|fault| fault.at(format!("{at}{part}"))));
         match step {
-            Step::Mail { to, subject, digest, reply, .. } => {
+            Step::Mail { to, subject, digest, reply, encloses, .. } => {
                 wrong(to.check(ds, about.table), "/to");
                 if subject.0.is_empty() {
                     wrong(Err(Fault::new(FaultKind::Missing, "Give the mail a subject.")), "/subject");
@@ -175,6 +175,12 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
                 }
                 if *digest && reply.is_some() {
                     wrong(Err(bad("One message of many records can’t be answered by a choice, which is of one.")), "/reply");
+                }
+                if *digest && encloses.is_some() {
+                    wrong(Err(bad("One message of many records encloses no document, which is of one.")), "/encloses");
+                }
+                if encloses.is_some_and(|id| ds.document(id).is_none_or(|document| document.table != about.table)) {
+                    wrong(Err(bad("This mail encloses a document that is not there any more, or is of another table.")), "/encloses");
                 }
                 for (fault, part) in reply.iter().flat_map(|reply| reply.check(ds, about.table)) {
                     wrong(Err(fault), &format!("/reply{part}"));

@@ -2,7 +2,7 @@
 
 use super::{
     Asked, Automation, Pause, Recipient, Reply, Step,
-    letter::{Item, Mail, Reader},
+    letter::{Enclosed, Item, Mail, Reader},
 };
 use crate::{
     Clock,
@@ -12,7 +12,7 @@ use crate::{
     dataset::Dataset,
     fault::Faults,
     history::{Change, Op},
-    id::{AutomationId, FieldId, FormId, RecordId, TableId},
+    id::{AutomationId, DocumentId, FieldId, FormId, RecordId, TableId},
     intent::Intent,
     people::Actor,
     schema::{Kind, Same, within_sentence},
@@ -71,6 +71,7 @@ struct Writes<'s> {
     body: &'s Wording,
     digest: bool,
     reply: Option<&'s Reply>,
+    encloses: Option<DocumentId>,
 }
 
 /// A run that waits: what is still to be done, as it was when it began.
@@ -242,8 +243,9 @@ impl<'a> Runner<'a> {
 
     fn step(&mut self, step: &Step, about: (TableId, RecordId), place: &str) -> Flow {
         match step {
-            Step::Mail { to, subject, body, digest, reply } => {
-                self.mail(&Writes { to, subject, body, digest: *digest, reply: reply.as_ref() }, about, place);
+            Step::Mail { to, subject, body, digest, reply, encloses } => {
+                let reply = reply.as_ref();
+                self.mail(&Writes { to, subject, body, digest: *digest, reply, encloses: *encloses }, about, place);
                 Flow::On
             }
             Step::Set { along, alter } => self.set(along, alter, about),
@@ -287,7 +289,7 @@ impl<'a> Runner<'a> {
     }
 
     fn mail(&mut self, writes: &Writes<'_>, about: (TableId, RecordId), place: &str) {
-        let Writes { to, subject, body, digest, reply } = *writes;
+        let Writes { to, subject, body, digest, reply, encloses } = *writes;
         let clock = self.clock;
         let lens = Lens::of_everything(&self.ds, None, clock);
         let readers = to.readers(&lens, about.0, about.1);
@@ -309,11 +311,14 @@ impl<'a> Runner<'a> {
                 self.entries.push(Entry { place: place.to_owned(), reader, subject: told.subject, item, why });
                 continue;
             }
-            self.says(LogOutcome::Yes, format!("Mail to {}: “{}”.{note}", reader.name, told.subject));
+            let sheet =
+                encloses.and_then(|id| self.ds.document(id)).map_or_else(String::new, |one| format!(", with “{}” enclosed", one.title));
+            self.says(LogOutcome::Yes, format!("Mail to {}: “{}”{sheet}.{note}", reader.name, told.subject));
             let asks = reply.map(|reply| Asked::of(reply, self.automation.id, about, &reader, &told, clock));
             self.log.extend(asks.as_ref().map(|asks| asks.told(clock)));
             let why = reader.why(self.automation, to, &self.ds, clock);
             let Cause { seq, record } = self.cause;
+            let person = reader.person;
             self.mails.push(Mail {
                 key: format!("automation {} step {place} change {seq} record {record} to {}", self.automation.id, reader.mail),
                 to: reader.mail,
@@ -325,6 +330,7 @@ impl<'a> Runner<'a> {
                 items: Vec::new(),
                 asks: asks.map(Box::new),
                 why,
+                encloses: encloses.map(|document| Enclosed { document, record: about.1, person }),
             });
         }
     }

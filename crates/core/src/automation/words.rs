@@ -238,11 +238,17 @@ impl Step {
         };
         let mut branches = Vec::new();
         let word = match self {
-            Step::Mail { to, subject, digest, reply, .. } => {
+            Step::Mail { to, subject, digest, reply, encloses, .. } => {
                 s.plain(if *digest { "send one mail of all of them to " } else { "send a mail to " });
                 s.edit(to.words(lens, table), format!("{at}/mail/to"));
                 s.plain(", headed ");
                 s.edit(format!("“{}”", subject.to_text(lens.dataset(), table)), format!("{at}/mail/subject"));
+                if let Some(id) = encloses {
+                    s.plain(", with ");
+                    let title = lens.dataset().document(*id).map_or("a document that is gone", |document| document.title.as_str());
+                    s.edit(format!("“{title}”"), format!("{at}/mail/encloses"));
+                    s.plain(" enclosed");
+                }
                 if let Some(reply) = reply {
                     s.plain(", to be answered with ");
                     s.edit(reply.in_words(lens, table), format!("{at}/mail/reply/answers"));

@@ -3,8 +3,8 @@
 use crate::{
     access::Lens,
     export::EntryTime,
-    id::{RecordId, TableId},
-    view::Query,
+    id::{FieldId, RecordId, TableId},
+    view::{Query, Shape},
 };
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -73,7 +73,11 @@ impl Query {
 
     /// What else it shows of a record, in one line.
     fn beside(&self, lens: &Lens<'_>, table: TableId, record: RecordId, title: &str) -> String {
-        let shown = self.fields.iter().filter(|shown| lens.shows(table, record, shown.field));
+        // What names it, and the days by which it is here, stand there already.
+        let standing = lens.dataset().table(table).map(|home| home.def.standing);
+        let dates = if let Shape::Calendar(almanac) = &self.shape { almanac.dates.as_slice() } else { &[] };
+        let said = |field: FieldId| Some(field) == standing || dates.iter().any(|date| date.start == field || date.end == Some(field));
+        let shown = self.fields.iter().filter(|shown| !said(shown.field) && lens.shows(table, record, shown.field));
         let texts: Vec<String> = shown.map(|shown| lens.text_at(table, record, shown.field)).collect();
         texts.into_iter().filter(|text| !text.is_empty() && text != title).collect::<Vec<_>>().join(", ")
     }

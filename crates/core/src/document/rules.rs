@@ -6,6 +6,7 @@ use crate::{
     dataset::Dataset,
     fault::{Checked, Fault},
     id::{DocumentId, TableId},
+    names::Name,
     part::{Part, Sort, is_part},
     rules::{Rules, Takes, Tells, builders_only},
 };
@@ -33,6 +34,10 @@ impl Sort for Document {
 
     fn table(&self) -> Option<TableId> {
         Some(self.table)
+    }
+
+    fn name(&self) -> Option<Name> {
+        Some(Name::Document(self.id))
     }
 }
 

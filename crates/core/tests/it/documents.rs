@@ -5,6 +5,7 @@ use proptest::prelude::*;
 use std::collections::BTreeSet;
 use westerfall_core::{
     access::{Asker, Lens},
+    automation::{Automation, Enclosed, Step},
     condition::{Check, Condition},
     dataset::Dataset,
     document::{
@@ -376,4 +377,52 @@ fn a_tracker_takes_its_documents_along_and_prints_the_same_elsewhere() {
     let told = |ds: &Dataset| drawn(&paper(ds, &document(ds, "Work order"), Asker::Westerfall, &[order]));
     assert_eq!(told(&ds), told(&other));
     assert_eq!(ds.documents().count(), other.documents().count());
+}
+
+/// What a mail encloses: of one record, never of a message of many; without the document it goes alone; and its reader's own eyes.
+#[test]
+fn a_mail_encloses_a_document_of_its_record_as_its_reader_sees_it() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let (slip, order) = (document(&ds, "Fault slip").id, document(&ds, "Work order").id);
+    let mut automation = ds.automations().find(|one| one.table == table(&ds, "Faults") && !one.steps.is_empty()).unwrap().clone();
+    let enclosing = |automation: &mut Automation, id: DocumentId, many: bool| {
+        let Some(Step::Mail { encloses, digest, reply, .. }) = automation.steps.first_mut() else { panic!("it writes first") };
+        (*encloses, *digest, *reply) = (Some(id), many, None);
+    };
+    enclosing(&mut automation, order, false);
+    let refused = |ds: &Dataset, automation: &Automation| {
+        let put = Intent::Save(Part::Automation(automation.clone()));
+        ds.decide(&put, nadia, &clock()).err().map(|faults| faults.0[0].pointer.clone())
+    };
+    assert_eq!(refused(&ds, &automation).as_deref(), Some("/steps/0/mail/encloses"), "it is of another table");
+    enclosing(&mut automation, slip, true);
+    assert!(refused(&ds, &automation).is_some(), "one message of many");
+    enclosing(&mut automation, slip, false);
+    act(&mut ds, nadia, &Intent::Save(Part::Automation(automation.clone()))).unwrap();
+    let told = |ds: &Dataset| {
+        let clock = clock();
+        let one = ds.automation(automation.id).unwrap();
+        one.to_sentences(&Lens::new(ds, nadia, &clock)).iter().map(|clause| as_text(&clause.phrases)).collect::<Vec<_>>().join(" ")
+    };
+    assert!(told(&ds).contains(", with “Fault slip” enclosed"), "{}", told(&ds));
+    let record = records(&ds, table(&ds, "Faults"))[0];
+    let paper = |person: Option<&str>, record: RecordId| {
+        Enclosed { document: slip, record, person: person.map(|name| self::person(&ds, name)) }.paper(&ds, &clock(), &letterhead())
+    };
+    let whole = paper(None, record).expect("outside goes what was chosen");
+    assert_eq!(drawn(&whole), drawn(&self::paper(&ds, &document(&ds, "Fault slip"), Asker::Westerfall, &[record])));
+    for who in ["Nadia", "Tamsin", "Pavel", "Wren"] {
+        let lens_clock = clock();
+        let sees = Lens::new(&ds, asker(&ds, who), &lens_clock).sees(table(&ds, "Faults"), record);
+        let mine = paper(Some(who), record);
+        assert_eq!(mine.is_some(), sees, "{who}");
+        if let Some(mine) = mine {
+            assert_eq!(drawn(&mine), drawn(&self::paper(&ds, &document(&ds, "Fault slip"), asker(&ds, who), &[record])), "{who}");
+        }
+    }
+    // Taken away, the document goes out of the step, and the mail goes on.
+    let gone = Intent::Drop(document(&ds, "Fault slip").into());
+    act(&mut ds, nadia, &gone).unwrap();
+    assert!(!told(&ds).contains("enclosed"), "{}", told(&ds));
 }

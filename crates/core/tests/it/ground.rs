@@ -560,7 +560,14 @@ fn a_record_typed_cell_by_cell_is_added_once_it_is_complete_and_left() {
     let at = table(&ds, "Faults");
     let (title, mail) = (field(&ds, "Faults.What is wrong"), field(&ds, "Faults.Reporter’s mail"));
     let subject = Wording::parse("New: {What is wrong}", &ds, at).unwrap();
-    let step = Step::Mail { to: Recipient::Field(vec![mail]), subject: subject.clone(), body: subject, digest: false, reply: None };
+    let step = Step::Mail {
+        to: Recipient::Field(vec![mail]),
+        subject: subject.clone(),
+        body: subject,
+        digest: false,
+        reply: None,
+        encloses: None,
+    };
     let added = Automation {
         id: AutomationId::new(1).unwrap(),
         table: at,
@@ -633,6 +640,7 @@ fn a_record_that_was_left_without_a_word_is_taken_for_left() {
         body: subject,
         digest: false,
         reply: None,
+        encloses: None,
     };
     let added = Automation {
         id: AutomationId::new(1).unwrap(),

@@ -37,7 +37,7 @@ impl World {
 
     fn asking(&self, to: Recipient, reply: Reply) -> Step {
         match self.mail("Faults", to, "{What is wrong}", false) {
-            Step::Mail { to, subject, body, digest, .. } => Step::Mail { to, subject, body, digest, reply: Some(reply) },
+            Step::Mail { to, subject, body, digest, .. } => Step::Mail { to, subject, body, digest, reply: Some(reply), encloses: None },
             other => other,
         }
     }

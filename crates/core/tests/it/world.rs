@@ -123,7 +123,14 @@ impl World {
 
     pub(crate) fn mail(&self, table: &str, to: Recipient, text: &str, digest: bool) -> Step {
         let wording = |text: &str| Wording::parse(text, &self.ds, self.at(table)).unwrap();
-        Step::Mail { to, subject: wording(if digest { "What waits" } else { text }), body: wording(text), digest, reply: None }
+        Step::Mail {
+            to,
+            subject: wording(if digest { "What waits" } else { text }),
+            body: wording(text),
+            digest,
+            reply: None,
+            encloses: None,
+        }
     }
 
     pub(crate) fn is(&self, path: &str, options: &[&str]) -> Condition {

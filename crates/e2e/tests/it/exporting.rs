@@ -33,7 +33,7 @@ async fn a_view_goes_out_as_a_file_with_its_groups_also_by_thumb() {
     phone.click("[data-test=export]").await;
     phone.choose("[data-test=export-as]", "plain lines (CSV)").await;
     phone.choose("[data-test=export-separator]", "semicolons").await;
-    phone.click("[data-test=export-mark] input").await;
+    phone.press("label", "With the mark").await;
     phone.click("[data-test=make-export]").await;
     let lines = String::from_utf8(phone.kept(&folder, ".csv").await).expect("it is text");
     let head = lines.lines().next().expect("it has a heading");

@@ -334,6 +334,8 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(rounds::rule, rounds::say_rule))
         .routes(routes!(post::post_room))
         .routes(routes!(post::page))
+        .routes(routes!(post::enclosed))
+        .routes(routes!(post::enclosure))
         .routes(routes!(events::events))
         .routes(routes!(files::file))
         .routes(routes!(files::attach))

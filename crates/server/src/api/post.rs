@@ -1,5 +1,6 @@
 //! The post room: what it received, as its readers would see it.
 
+use super::packages::download;
 use crate::{
     app::App,
     here::Caller,
@@ -11,7 +12,7 @@ use axum::{
     response::{IntoResponse, Response},
 };
 use jiff::{Timestamp, tz::TimeZone};
-use mail_parser::MessageParser;
+use mail_parser::{MessageParser, MimeHeaders};
 use serde::Serialize;
 use utoipa::ToSchema;
 use westerfall_core::{Clock, access::Asker, fault::Fault, value::moment_text};
@@ -83,13 +84,45 @@ pub(super) async fn post_room(State(app): State<App>, caller: Caller) -> Result<
 #[utoipa::path(get, path = "/api/post-room/{message}/page", params(("message" = i64, Path)), responses((status = 200, body = String, content_type = "text/html")))]
 pub(super) async fn page(State(app): State<App>, caller: Caller, Path(message): Path<i64>) -> Result<Response, Problem> {
     let unknown = || Problem::from(Fault::not_found("message"));
-    let (shown, _) = visible(&app, &caller).await?;
-    if !app.store.messages(MOST).await?.iter().any(|m| m.id == message && shown(m)) {
-        return Err(unknown());
-    }
-    let raw = app.store.raw_message(message).await?.ok_or_else(unknown)?;
+    let raw = opened(&app, &caller, message).await?;
     let mail = MessageParser::default().parse(&raw).ok_or_else(unknown)?;
     // Where it has none, the parser makes one of its text.
     let html = mail.body_html(0).ok_or_else(unknown)?.into_owned();
     Ok(([(header::CONTENT_TYPE, "text/html; charset=utf-8"), (header::CONTENT_SECURITY_POLICY, POLICY)], html).into_response())
+}
+
+/// A mail as it came, for somebody who may look at it.
+async fn opened(app: &App, caller: &Caller, message: i64) -> Result<Vec<u8>, Problem> {
+    let unknown = || Problem::from(Fault::not_found("message"));
+    let (shown, _) = visible(app, caller).await?;
+    if !app.store.messages(MOST).await?.iter().any(|m| m.id == message && shown(m)) {
+        return Err(unknown());
+    }
+    app.store.raw_message(message).await?.ok_or_else(unknown)
+}
+
+/// What is enclosed in a mail, by name.
+#[utoipa::path(get, path = "/api/post-room/{message}/enclosed", params(("message" = i64, Path)), responses((status = 200, body = Vec<String>)))]
+pub(super) async fn enclosed(State(app): State<App>, caller: Caller, Path(message): Path<i64>) -> Result<Json<Vec<String>>, Problem> {
+    let raw = opened(&app, &caller, message).await?;
+    let mail = MessageParser::default().parse(&raw).ok_or_else(|| Problem::from(Fault::not_found("message")))?;
+    Ok(Json(mail.attachments().map(|part| part.attachment_name().unwrap_or("without a name").to_owned()).collect()))
+}
+
+/// One of the things that are enclosed in a mail, by its place from 0.
+#[utoipa::path(get, path = "/api/post-room/{message}/enclosed/{place}", params(("message" = i64, Path), ("place" = usize, Path)), responses((status = 200, body = Vec<u8>, content_type = "*/*")))]
+pub(super) async fn enclosure(
+    State(app): State<App>,
+    caller: Caller,
+    Path((message, place)): Path<(i64, usize)>,
+) -> Result<Response, Problem> {
+    let unknown = || Problem::from(Fault::not_found("file"));
+    let raw = opened(&app, &caller, message).await?;
+    let mail = MessageParser::default().parse(&raw).ok_or_else(unknown)?;
+    let part = mail.attachments().nth(place).ok_or_else(unknown)?;
+    // It is only ever kept: what a mail says of what it encloses is not believed.
+    let name = part.attachment_name().unwrap_or("enclosed").to_owned();
+    let (name, ending) = name.rsplit_once('.').unwrap_or((name.as_str(), "bin"));
+    let plain: String = ending.chars().filter(char::is_ascii_alphanumeric).take(8).collect();
+    Ok(download(part.contents().to_vec(), "application/octet-stream", name, &plain))
 }

@@ -107,7 +107,7 @@ async fn it_follows_what_changes_and_says_what_can_not_stand() {
 async fn a_page_is_narrowed_for_all_by_its_maker_and_for_oneself_by_whoever_looks() {
     let world = World::new().await;
     let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
-    let dangerous = json!({ "test": { "path": [46], "check": { "is": "option", "any": [79] } } });
+    let dangerous = json!({ "test": { "path": [46], "check": { "is": "option", "not": false, "any": [79] } } });
     let only = |condition: &Value| json!([{ "tracker": 1, "table": FAULT_TABLE, "condition": condition }]);
     let listed = async |person: &Client, narrowed: Option<Value>| {
         let (status, told) = match narrowed {

@@ -332,3 +332,44 @@ async fn the_look_of_the_team_is_on_forms_pages_and_paper_and_its_owners_alone_c
     assert_eq!(status, StatusCode::OK);
     assert_eq!(stranger.raw(Method::GET, "/api/public/mark", "", &[]).await.status(), StatusCode::NOT_FOUND);
 }
+
+/// What an automation encloses is printed when its mail is sent, as its reader may see it; outside goes what whoever wrote it chose.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_document_goes_along_with_an_automations_mail() {
+    let world = World::sending().await;
+    let nadia = world.person(NADIA).await;
+    let mail = |to: Value| json!({ "mail": { "to": to, "subject": "Slip of {Number}", "body": "See what is enclosed.", "digest": false, "encloses": SLIP } });
+    let automation = |steps: Value| {
+        let (when, condition) = (json!({ "form": null }), json!({ "all": [] }));
+        part(
+            "automation",
+            json!({ "table": FAULT_TABLE, "name": "Send the slip", "on": true, "when": when, "condition": condition, "steps": steps }),
+        )
+    };
+    let steps = json!([mail(json!({ "address": "office@orrindale.example" })), mail(json!({ "field": [SECTION, 24, 16] }))]);
+    let (status, made) = nadia.post("/api/trackers/1/parts", automation(steps.clone())).await;
+    assert_eq!(status, StatusCode::OK, "{made}");
+    let (_, list) = nadia.get("/api/trackers/1/automations").await;
+    assert!(list.to_string().contains("“Fault slip”"), "{list}");
+    assert_eq!(world.stranger().answer(good_answers("Gate hangs loose"), &[], None).await.0, StatusCode::OK);
+    let found = crate::mail::mails(&nadia, "Slip of FR-", 1).await;
+    assert!(!found.is_empty());
+    let office = found.iter().find(|mail| mail["recipient"] == "office@orrindale.example").expect("one to the office");
+    let at = format!("/api/post-room/{}/enclosed", office["id"]);
+    let (_, names) = nadia.get(&at).await;
+    assert!(names[0].as_str().unwrap().ends_with(".pdf"), "{names}");
+    let answer = nadia.raw(Method::GET, &format!("{at}/0"), "", &[]).await;
+    let bytes = answer.into_body().collect().await.unwrap().to_bytes().to_vec();
+    assert!(text(&bytes).contains("Gate hangs loose"));
+    assert_eq!(nadia.get(&format!("{at}/7")).await.0, StatusCode::NOT_FOUND);
+    // Whoever may not look at the mail gets nothing of what is in it.
+    assert_eq!(world.person(PAVEL).await.get(&at).await.0, StatusCode::NOT_FOUND);
+    // A document of another table, or of one that is gone, is refused where it stands.
+    let odd = json!([{ "mail": { "to": { "address": "office@orrindale.example" }, "subject": "x", "body": "", "digest": false, "encloses": WORK_ORDER } }]);
+    let (status, refused) = nadia.post("/api/trackers/1/parts", automation(odd)).await;
+    assert_eq!((status, &refused["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/steps/0/mail/encloses")));
+    // Without the document, the mail goes on without it.
+    assert_eq!(nadia.delete(&format!("/api/trackers/1/parts/document/{SLIP}"), json!({})).await.0, StatusCode::OK);
+    let (_, list) = nadia.get("/api/trackers/1/automations").await;
+    assert!(!list.to_string().contains("enclosed"), "{list}");
+}

@@ -64,6 +64,7 @@ pub(crate) async fn marked(world: &World) -> Known {
         ("field", fields),
         ("comment", one("1")),
         ("message", one("1")),
+        ("place", vec!["0".into(), "4294967295".into()]),
         ("mail", one("1")),
         ("task", one("1")),
         ("ask", one("1")),

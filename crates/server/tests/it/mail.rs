@@ -6,7 +6,7 @@ use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 
 /// The mails whose subject holds a text, as soon as there are so many; waits for them at most ten seconds.
-async fn mails(client: &Client, text: &str, wanted: usize) -> Vec<Value> {
+pub(crate) async fn mails(client: &Client, text: &str, wanted: usize) -> Vec<Value> {
     let begun = Instant::now();
     loop {
         let (_, all) = client.get("/api/post-room").await;

@@ -35,7 +35,15 @@ pub(super) struct Ods {
     pictures: usize,
     formats: HashMap<(u32, bool), ValueFormatRef>,
     /// Those that there are already; of each few are needed.
-    styles: Vec<((Shows, bool, Option<Look>), CellStyleRef)>,
+    styles: Vec<Styled>,
+}
+
+/// A style with what it is for.
+struct Styled {
+    shows: Shows,
+    bold: bool,
+    look: Option<Look>,
+    style: CellStyleRef,
 }
 
 /// What is shown in a cell.
@@ -67,10 +75,9 @@ impl Ods {
     }
 
     fn style(&mut self, shows: Shows, bold: bool, look: Option<&Look>) -> CellStyleRef {
-        let is_it =
-            |(known, _): &&((Shows, bool, Option<Look>), CellStyleRef)| (known.0, known.1) == (shows, bold) && known.2.as_ref() == look;
-        if let Some((_, known)) = self.styles.iter().find(is_it) {
-            return known.clone();
+        let known = self.styles.iter().find(|one| (one.shows, one.bold) == (shows, bold) && one.look.as_ref() == look);
+        if let Some(known) = known {
+            return known.style.clone();
         }
         let mut style = CellStyle::new_empty();
         match shows {
@@ -87,7 +94,7 @@ impl Ods {
             dress(&mut style, look);
         }
         let known = self.book.add_cellstyle(style);
-        self.styles.push(((shows, bold, look.cloned()), known.clone()));
+        self.styles.push(Styled { shows, bold, look: look.cloned(), style: known.clone() });
         known
     }
 

@@ -7,6 +7,8 @@ import { useAsked } from '@/app/asking'
 import { paths } from '@/features/condition/checks'
 import { selectAll } from '@/features/condition/selectAll'
 import { useTracker } from '@/features/tracker/tracker'
+import { useDocuments } from '@/features/document/documents'
+import PickOne from '@/features/menu/PickOne.vue'
 import { recipients } from './recipients'
 import ReplyEditor from './ReplyEditor.vue'
 
@@ -38,8 +40,18 @@ const answered = ref(!!props.step.reply)
 const reply = ref<Reply | undefined>(props.step.reply ?? undefined)
 const asks = computed(() => answered.value && !draft.value.digest)
 function keep() {
-  emit('keep', { ...draft.value, reply: asks.value ? reply.value : undefined })
+  const encloses = draft.value.digest ? null : draft.value.encloses
+  emit('keep', { ...draft.value, encloses, reply: asks.value ? reply.value : undefined })
 }
+// What can be printed of the record.
+const { documents } = useDocuments(
+  () => currentTracker.value?.id ?? 0,
+  () => props.table.id,
+)
+const sheets = computed(() => [
+  { value: null as number | null, title: 'nothing' },
+  ...documents.value.map((one) => ({ value: one.id as number | null, title: `“${one.title}”` })),
+])
 // Which roles there are is told to those who give them.
 const roles = useAsked(
   () => ['roles', currentTracker.value?.id ?? 0],
@@ -121,6 +133,18 @@ const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
       ><input v-model="draft.digest" type="checkbox" data-test="mail-digest" /> one mail for each reader, of all {{ table.many }} at
       once</label
     >
+    <p v-if="!draft.digest && documents.length" class="digest"
+      >It encloses
+      <PickOne
+        said
+        :model-value="draft.encloses ?? null"
+        :items="sheets"
+        aria-label="What it encloses"
+        data-test="mail-encloses"
+        @update:model-value="draft.encloses = $event"
+      /><template v-if="draft.encloses">, printed when it is sent, as its reader may see it then</template>.</p
+    >
+    <p v-if="fault('encloses')" class="fault-text" role="alert">{{ fault('encloses') }}</p>
     <template v-if="!draft.digest">
       <label class="digest"
         ><input v-model="answered" type="checkbox" data-test="mail-answered" /> it can be answered from within, without signing in</label

@@ -109,3 +109,39 @@ describe('what sets it going', () => {
     expect(when.value).toEqual({ every: { round: { weekly: [1, 4] }, at: 420 } })
   })
 })
+
+describe('a mail', () => {
+  const mail = (over: object = {}) =>
+    ({ mail: { to: { address: 'office@paths.example' }, subject: 'Look', body: '', digest: false, ...over } }) as Step
+  const documents = [
+    { id: 7, table: faults.id, title: 'Fault slip', of: 'each', keeps: false },
+    { id: 8, table: parties.id, title: 'Party sheet', of: 'each', keeps: false },
+  ]
+  async function writing(step: Step, problem?: Partial<Problem>) {
+    answering({ 'GET /api/trackers/1/roles': [], 'GET /api/trackers/1/documents': documents })
+    const props = { step, at: '/steps/0', table: faults, own: faults, gathers: true, problem: problem as Problem, readonly: false }
+    const shown = put(StepEditor, { props }, tracker())
+    await settled()
+    return shown
+  }
+  it('encloses a document of its table, or nothing', async () => {
+    const shown = await writing(mail())
+    expect(offered(shown, '[data-test=mail-encloses]')).toEqual(['nothing', '“Fault slip”'])
+    await choose(shown, '[data-test=mail-encloses]', '“Fault slip”')
+    expect(shown.text()).toContain('printed when it is sent')
+    await shown.find('[data-test=keep-mail]').trigger('click')
+    expect(kept(shown)).toMatchObject({ mail: { encloses: 7 } })
+  })
+  it('of many records encloses none', async () => {
+    const shown = await writing(mail({ encloses: 7 }))
+    await shown.find('[data-test=mail-digest]').setValue(true)
+    expect(shown.find('[data-test=mail-encloses]').exists()).toBe(false)
+    await shown.find('[data-test=keep-mail]').trigger('click')
+    expect(kept(shown)).toMatchObject({ mail: { encloses: null, digest: true } })
+  })
+  it('says what is wrong with what it encloses', async () => {
+    const at = (pointer: string) => (pointer === '/steps/0/mail/encloses' ? 'It is not there any more.' : undefined)
+    const shown = await writing(mail({ encloses: 9 }), { at } as Partial<Problem>)
+    expect(shown.find('.fault-text').text()).toBe('It is not there any more.')
+  })
+})

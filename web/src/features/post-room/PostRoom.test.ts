@@ -16,8 +16,8 @@ const mail = (id: number, body: string) => ({
   body,
 })
 
-async function room(messages: unknown[]) {
-  answering({ 'GET /api/post-room': messages })
+async function room(messages: unknown[], answers: Record<string, unknown> = {}) {
+  answering({ 'GET /api/post-room': messages, ...answers })
   const shown = put(PostRoom)
   await settled()
   return shown
@@ -41,4 +41,14 @@ it('makes links of our own addresses alone', async () => {
 
 it('says what would bring the first mail', async () => {
   expect((await room([])).text()).toContain('An invitation that is mailed appears here')
+})
+
+it('shows what is enclosed, to be kept', async () => {
+  const enclosed = { 'GET /api/post-room/4/enclosed': ['FR-2026-0001.pdf'] }
+  const shown = await room([mail(4, 'With a sheet'), mail(3, 'Without')], enclosed)
+  const link = shown.get('[data-test=enclosed] a')
+  expect([link.text(), link.attributes('href')]).toEqual(['FR-2026-0001.pdf', '/api/post-room/4/enclosed/0'])
+  await shown.findAll('[data-test=message]')[1]!.trigger('click')
+  await settled()
+  expect(shown.find('[data-test=enclosed]').exists()).toBe(false)
 })

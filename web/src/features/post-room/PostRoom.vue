@@ -14,6 +14,13 @@ useIntervalFn(() => void again(), 2000)
 const asPage = ref(false)
 const open = computed(() => messages.value?.find((m) => m.id === chosen.value) ?? messages.value?.[0])
 
+/** What lies in the open one besides its words. */
+const enclosed = useAsked(
+  () => ['post-room', open.value?.id ?? 0, 'enclosed'],
+  () =>
+    open.value ? told(api.GET('/api/post-room/{message}/enclosed', { params: { path: { message: open.value.id } } })) : Promise.resolve([]),
+)
+
 interface Run {
   text: string
   href?: string
@@ -76,6 +83,9 @@ const runs = computed<Run[]>(() =>
             ><a v-if="run.href" :href="run.href">{{ run.text }}</a
             ><template v-else>{{ run.text }}</template></template
           ></p
+        >
+        <p v-for="(name, place) in enclosed.told.value ?? []" :key="place" data-test="enclosed"
+          >Enclosed: <a :href="`/api/post-room/${open.id}/enclosed/${place}`" download>{{ name }}</a></p
         >
       </article>
     </div>
