@@ -86,7 +86,7 @@ async fn a_dashboard_is_made_and_moves_with_what_others_do() {
     nadia.see("[data-tile='2'] svg").await;
     nadia.see("[data-tile='5'] li").await;
     nadia.see("[data-tile='6'] .whole").await;
-    nadia.see("[data-tile='7'] h3").await;
+    nadia.text("p", "Nothing is planned from today on").await;
     nadia.see("[data-tile='8'] svg").await;
     // Narrowed for oneself, by keys as by the mouse; and back.
     let open_now = || async {

@@ -338,7 +338,7 @@ async fn the_look_of_the_team_is_on_forms_pages_and_paper_and_its_owners_alone_c
 async fn a_document_goes_along_with_an_automations_mail() {
     let world = World::sending().await;
     let nadia = world.person(NADIA).await;
-    let mail = |to: Value| json!({ "mail": { "to": to, "subject": "Slip of {Number}", "body": "See what is enclosed.", "digest": false, "encloses": SLIP } });
+    let mail = |to: Value| json!({ "mail": { "to": to, "subject": "Slip of {Number}", "body": "Here it is.", "digest": false, "encloses": SLIP } });
     let automation = |steps: Value| {
         let (when, condition) = (json!({ "form": null }), json!({ "all": [] }));
         part(
@@ -346,14 +346,17 @@ async fn a_document_goes_along_with_an_automations_mail() {
             json!({ "table": FAULT_TABLE, "name": "Send the slip", "on": true, "when": when, "condition": condition, "steps": steps }),
         )
     };
-    let steps = json!([mail(json!({ "address": "office@orrindale.example" })), mail(json!({ "field": [SECTION, 24, 16] }))]);
+    // To the office outside, and to the warden of its district.
+    let (_, known) = nadia.get("/api/trackers/1/automations").await;
+    let warden = known[0]["steps"][0]["mail"]["to"].clone();
+    let steps = json!([mail(json!({ "address": "office@orrindale.example" })), mail(warden)]);
     let (status, made) = nadia.post("/api/trackers/1/parts", automation(steps.clone())).await;
     assert_eq!(status, StatusCode::OK, "{made}");
     let (_, list) = nadia.get("/api/trackers/1/automations").await;
     assert!(list.to_string().contains("“Fault slip”"), "{list}");
     assert_eq!(world.stranger().answer(good_answers("Gate hangs loose"), &[], None).await.0, StatusCode::OK);
-    let found = crate::mail::mails(&nadia, "Slip of FR-", 1).await;
-    assert!(!found.is_empty());
+    let found = crate::mail::mails(&nadia, "Slip of FR-", 2).await;
+    assert_eq!(found.len(), 2);
     let office = found.iter().find(|mail| mail["recipient"] == "office@orrindale.example").expect("one to the office");
     let at = format!("/api/post-room/{}/enclosed", office["id"]);
     let (_, names) = nadia.get(&at).await;
