@@ -49,7 +49,7 @@ async function keep() {
 </script>
 
 <template>
-  <div class="print-sheet" data-test="print-sheet">
+  <div class="said-sheet" data-test="print-sheet">
     <p class="says"
       >Print {{ count }} {{ count === 1 ? table.one : table.many }} as
       <PickOne v-model="chosen" said :items="items" aria-label="As which document" data-test="print-as" />{{
@@ -82,25 +82,4 @@ async function keep() {
   </div>
 </template>
 
-<style scoped>
-.print-sheet {
-  display: grid;
-  gap: var(--gap-3);
-  padding: var(--gap-4) var(--gap-5);
-  background: var(--sheet);
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-}
-p {
-  margin: 0;
-}
-.says {
-  font: 18px/1.6 var(--serif);
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  justify-content: flex-end;
-  gap: var(--gap-2);
-}
-</style>
+<style scoped src="../menu/said-sheet.css"></style>

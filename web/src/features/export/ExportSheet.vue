@@ -55,7 +55,7 @@ function leave() {
 </script>
 
 <template>
-  <div class="export-sheet" data-test="export-sheet">
+  <div class="said-sheet" data-test="export-sheet">
     <p class="says"
       >{{ crossed ? 'This cross-tab' : `${count.toLocaleString()} ${count === 1 ? table.one : table.many}`
       }}{{ crossed ? '' : ` with ${fields} ${fields === 1 ? 'field' : 'fields'}, as they stand here,` }} as
@@ -101,28 +101,9 @@ function leave() {
   </div>
 </template>
 
+<style scoped src="../menu/said-sheet.css"></style>
 <style scoped>
-.export-sheet {
-  display: grid;
-  gap: var(--gap-3);
-  padding: var(--gap-4) var(--gap-5);
-  background: var(--sheet);
-  border: 1px solid var(--line-strong);
-  border-radius: var(--corner);
-}
-p {
-  margin: 0;
-}
-.says {
-  font: 18px/1.6 var(--serif);
-}
 .one {
   white-space: nowrap;
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  justify-content: flex-end;
-  gap: var(--gap-2);
 }
 </style>

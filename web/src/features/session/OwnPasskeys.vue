@@ -48,19 +48,11 @@ async function remove(key: string) {
   </form>
 </template>
 
+<style scoped src="./own-list.css"></style>
 <style scoped>
 form {
   display: grid;
   gap: var(--gap-2);
-}
-h2 {
-  font-size: 19px;
-  margin: var(--gap-6) 0 var(--gap-2);
-  border-top: 1px solid var(--line);
-  padding-top: var(--gap-3);
-}
-p {
-  margin: 0;
 }
 .key {
   display: flex;
