@@ -155,7 +155,11 @@ function queries() {
       { value: 'name', name: 'the sender’s name' },
     ],
   }
-  client.setQueryData(VOCABULARY, { kinds, periods, figures, hues: ['heather', 'gorse', 'sky'], ...chosen })
+  const draws = [
+    { value: 'table', name: 'a table' },
+    { value: 'parts', name: 'parts of a whole' },
+  ]
+  client.setQueryData(VOCABULARY, { kinds, draws, periods, figures, hues: ['heather', 'gorse', 'sky'], ...chosen })
   return client
 }
 

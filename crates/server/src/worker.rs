@@ -15,6 +15,10 @@ use westerfall_store::{ClaimedMail, JobState, StoreError, Stored};
 /// Tries before a mail is given up: with the delay doubling from two seconds, the last is about a day after the first.
 const TRIES: i32 = 16;
 
+/// How long what a mail encloses may take to be set: with what the mail server may take, less than a mail is held
+/// (`WESTERFALL_HOLD_SECONDS`), so that no other server takes it for one that was cut off.
+const SHEET: Duration = Duration::from_secs(8);
+
 /// The line to the mail server: connections are kept and used again.
 type Post = AsyncSmtpTransport<Tokio1Executor>;
 
@@ -119,6 +123,7 @@ async fn enclosed(app: &App, claimed: &ClaimedMail) -> Result<Option<mailing::Sh
     let paper = app.rooms.read(move || encloses.paper(&look.dataset, &look.clock, &head)).await.map_err(|e| e.told())?;
     let Some(paper) = paper else { return Ok(None) };
     let name = paper.sheets.first().map(|sheet| sheet.name.clone()).unwrap_or_default();
-    let pages = app.printing.set(As::One, &paper).await.map_err(|e| e.told())?;
+    let set = tokio::time::timeout(SHEET, app.printing.set(As::One, &paper)).await;
+    let pages = set.map_err(|_| "What it encloses took too long to set.".to_owned())?.map_err(|e| e.told())?;
     Ok(pages.parts.into_iter().next().map(|bytes| mailing::Sheet { name, bytes }))
 }

@@ -2,6 +2,7 @@
 
 #![allow(clippy::cast_possible_truncation, reason = "small figures of its own")]
 
+mod calendars;
 mod files;
 mod fixture;
 mod forms;
