@@ -56,6 +56,7 @@ fn with_fifty_automations(ds: &Dataset, table: TableId, field: FieldId) -> Datas
             when: if number % 2 == 0 { Occasion::Changed(Vec::new()) } else { Occasion::Fits },
             condition: never.clone(),
             steps: vec![Step::Stop],
+            before: Default::default(),
             acts_for: None,
             draft: None,
         };

@@ -101,6 +101,8 @@ ids! {
     AutomationId,
     /// A shared page.
     PageId,
+    /// An address outside the team that wants no more messages.
+    OptOutId,
     /// Somebody outside whom a shared page names, by their number on it.
     GuestId,
     /// A comment, by its number on its record.

@@ -41,6 +41,8 @@ pub enum News {
     Answered { automation: AutomationId, by: String, words: String },
     /// An automation that acts for them could not do something.
     Failed(AutomationId),
+    /// An automation that acts for them writes more within an hour than it may.
+    Paced(AutomationId),
     /// They may open the tracker now.
     Opened,
     /// Somebody asks something of them.
@@ -50,13 +52,13 @@ pub enum News {
 }
 
 impl News {
-    /// The word under which it is kept, and by which somebody says whether it comes by mail.
+    /// The word under which it is kept, and by which somebody says when it reaches them elsewhere, too.
     pub fn word(&self) -> &'static str {
         match self {
             News::Said(_) => "said",
             News::Given { .. } | News::Asked { .. } => "given",
             News::Answered { .. } | News::Done { .. } => "answered",
-            News::Failed(_) => "failed",
+            News::Failed(_) | News::Paced(_) => "failed",
             News::Opened => "opened",
         }
     }
@@ -65,14 +67,44 @@ impl News {
 /// The word of the morning's reminder.
 pub const MORNING: &str = "morning";
 
-/// The words of what comes, how each is said to whoever chooses, and whether it comes by mail by itself.
-pub const WISHES: [(&str, &str, bool); 6] = [
-    (MORNING, "each morning, what of your rounds is late, or for today or tomorrow", true),
-    ("said", "when somebody names you, answers you, or speaks of what you follow", true),
-    ("given", "when something is given to you", false),
-    ("answered", "when what you asked is answered or done", false),
-    ("failed", "when an automation of yours could not do something", false),
-    ("opened", "when a tracker is opened to you", false),
+/// When something of the inbox reaches its reader elsewhere, too.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Elsewhere {
+    Never,
+    AtOnce,
+    /// With the morning's message.
+    Daily,
+}
+
+impl Elsewhere {
+    /// All of them.
+    pub const ALL: [Self; 3] = [Self::Never, Self::AtOnce, Self::Daily];
+
+    /// The word under which it is kept.
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Never => "never",
+            Self::AtOnce => "at_once",
+            Self::Daily => "daily",
+        }
+    }
+
+    /// Those that can be chosen for a word: mornings come once a day.
+    pub fn of(word: &str) -> &'static [Self] {
+        if word == MORNING { &[Self::Never, Self::Daily] } else { &Self::ALL }
+    }
+}
+
+/// The words of what comes, how each is said to whoever chooses, and when it reaches them by itself.
+pub const WISHES: [(&str, &str, Elsewhere); 6] = [
+    (MORNING, "what of your rounds is late, or for today or tomorrow", Elsewhere::Daily),
+    ("said", "when somebody names you, answers you, or speaks of what you follow", Elsewhere::AtOnce),
+    ("given", "when something is given to you", Elsewhere::Never),
+    ("answered", "when what you asked is answered or done", Elsewhere::Never),
+    ("failed", "when an automation of yours could not do something", Elsewhere::Never),
+    ("opened", "when a tracker is opened to you", Elsewhere::Never),
 ];
 
 /// A notice as its reader is told it.
@@ -219,11 +251,15 @@ impl Lens<'_> {
                 }
                 s.plain("your message on ");
             }
-            News::Failed(id) => {
+            News::Failed(id) | News::Paced(id) => {
                 let automation = ds.automation(*id).filter(|_| self.builds())?;
                 s.plain("Your automation ");
                 s.strong(format!("“{}”", automation.name));
-                s.plain(if name.is_some() { " could not do all that it should on " } else { " could not do all that it should" });
+                let on = if name.is_some() { " on " } else { "" };
+                s.plain(match notice.of {
+                    News::Paced(_) => " writes more within an hour than it may, so the rest waits".to_owned(),
+                    _ => format!(" could not do all that it should{on}"),
+                });
             }
             News::Opened => {
                 s.strong(who);

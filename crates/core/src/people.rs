@@ -1,8 +1,13 @@
 //! The team's people, their groups and the areas in which trackers lie, as trackers need to know them.
 
 use crate::{
-    id::{AreaId, AutomationId, FormId, GroupId, GuestId, PageId, PersonId, TrackerId},
+    id::{AreaId, AutomationId, FormId, GroupId, GuestId, OptOutId, PageId, PersonId, TrackerId},
     value::Customs,
+};
+use jiff::{
+    Timestamp,
+    civil::{DateTime, Time},
+    tz::TimeZone,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
@@ -27,6 +32,12 @@ pub struct Person {
     /// How numbers and days are told to them, and typed by them; nothing: as to everybody.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub customs: Option<Customs>,
+    /// How what comes by itself reaches them.
+    #[serde(default, skip_serializing_if = "Channel::is_mail")]
+    pub channel: Channel,
+    /// When nothing is sent to them by itself; nothing: at any hour.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub quiet: Option<Quiet>,
     /// Lets people in, lets them go, names the team.
     #[serde(default, skip_serializing_if = "is_false")]
     pub owner: bool,
@@ -41,6 +52,85 @@ pub struct Person {
 #[allow(clippy::trivially_copy_pass_by_ref)]
 fn is_false(is: &bool) -> bool {
     !is
+}
+
+/// By which way a message goes.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "lowercase")]
+pub enum Channel {
+    #[default]
+    Mail,
+    /// Through the chat service of the team, which knows people by their mail addresses.
+    Chat,
+    /// To a phone.
+    Text,
+}
+
+impl Channel {
+    /// `serde` hands fields over by reference.
+    #[allow(clippy::trivially_copy_pass_by_ref)]
+    pub fn is_mail(&self) -> bool {
+        *self == Channel::Mail
+    }
+
+    /// One message that goes by it, in words.
+    pub fn noun(self) -> &'static str {
+        match self {
+            Channel::Mail => "mail",
+            Channel::Chat => "chat message",
+            Channel::Text => "text",
+        }
+    }
+}
+
+/// Where somebody is reached: by which way, and at which address there.
+#[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub struct Reached {
+    pub by: Channel,
+    /// A mail address, by which a chat service knows people too; a chat room, as `#yard`; or a phone number as E.164.
+    pub to: String,
+}
+
+impl Reached {
+    /// At a mail address.
+    pub fn by_mail(mail: &str) -> Self {
+        Self { by: Channel::Mail, to: mail.to_owned() }
+    }
+
+    /// Whether that is a room of a chat, which is many people’s.
+    pub fn is_room(&self) -> bool {
+        self.by == Channel::Chat && self.to.starts_with('#')
+    }
+}
+
+/// Hours of a day, in minutes from midnight where somebody lives; over midnight, where they end before they begin.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Quiet {
+    pub from: u16,
+    pub until: u16,
+}
+
+impl Quiet {
+    /// Whether they are hours of a day, and some.
+    pub(crate) fn is_some_of_a_day(self) -> bool {
+        const DAY: u16 = 24 * 60;
+        self.from < DAY && self.until < DAY && self.from != self.until
+    }
+
+    /// When those end that are going on; nothing: none are. An hour that the clocks leave out comes when they have gone on.
+    pub fn ends(self, now: Timestamp, zone: &TimeZone) -> Option<Timestamp> {
+        let here = now.to_zoned(zone.clone());
+        let minute = u16::try_from(i32::from(here.hour()) * 60 + i32::from(here.minute())).ok()?;
+        let over_midnight = self.until < self.from;
+        let going = if over_midnight { minute >= self.from || minute < self.until } else { (self.from..self.until).contains(&minute) };
+        let day = if over_midnight && minute >= self.from { here.date().tomorrow().ok()? } else { here.date() };
+        let at = Time::new(i8::try_from(self.until / 60).ok()?, i8::try_from(self.until % 60).ok()?, 0, 0).ok()?;
+        let end = DateTime::from_parts(day, at).to_zoned(zone.clone()).ok()?.timestamp();
+        // Where an hour comes twice, its first end may be over already.
+        (going && end > now).then_some(end)
+    }
 }
 
 /// How somebody stands to the team.
@@ -74,6 +164,8 @@ impl Person {
             phone: String::new(),
             zone: String::new(),
             customs: None,
+            channel: Channel::Mail,
+            quiet: None,
             owner: false,
             standing: Standing::Here,
             named_by: None,
@@ -90,6 +182,16 @@ impl Person {
     pub fn initials(&self) -> String {
         let mut words = self.name.split_whitespace().filter_map(|word| word.chars().next());
         words.next().into_iter().chain(words.next_back()).collect::<String>().to_uppercase()
+    }
+
+    /// Where what comes by itself reaches them: by the way they chose, as far as it leads anywhere; nothing: they can't be written to.
+    pub fn reached(&self) -> Option<Reached> {
+        let at = |by, to: &str| (!to.is_empty()).then(|| Reached { by, to: to.to_owned() });
+        let chosen = match self.channel {
+            Channel::Text => at(Channel::Text, &self.phone),
+            by @ (Channel::Mail | Channel::Chat) => at(by, &self.mail),
+        };
+        chosen.or_else(|| at(Channel::Mail, &self.mail))
     }
 
     /// Whether they have left.
@@ -141,12 +243,41 @@ pub enum AreaRight {
     Work,
 }
 
-/// Everybody, the groups they are in, and the areas, by their numbers.
+/// The messages that an automation writes, or a form that sends a copy of each answer.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct MessagesOf {
+    pub tracker: TrackerId,
+    /// The automation's number, or the form's: no two parts of a tracker have the same.
+    pub part: u32,
+}
+
+/// An address outside the team that wants no more messages: of some kinds, or none at all.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+pub struct OptOut {
+    pub id: OptOutId,
+    pub address: String,
+    /// None at all.
+    #[serde(default, skip_serializing_if = "is_false")]
+    pub all: bool,
+    /// None of these; of one that wants none at all, those by which it said so.
+    #[serde(default)]
+    pub of: BTreeSet<MessagesOf>,
+    pub since: Timestamp,
+}
+
+/// An address as it is compared: capitals tell nobody from another.
+fn folded(address: &str) -> String {
+    address.trim().to_lowercase()
+}
+
+/// Everybody, the groups they are in, and the areas, by their numbers; and who outside wants no messages, by address.
 #[derive(Clone, Debug, Default)]
 pub struct People {
     people: BTreeMap<PersonId, Person>,
     groups: BTreeMap<GroupId, Group>,
     areas: BTreeMap<AreaId, Area>,
+    opt_outs: BTreeMap<String, OptOut>,
 }
 
 impl People {
@@ -230,6 +361,29 @@ impl People {
     /// Whether some people have other names here than there, or are known in one of both alone: what is computed from names moves.
     pub fn is_called_otherwise(&self, other: &People) -> bool {
         !self.people.values().map(|p| (p.id, &p.name)).eq(other.people.values().map(|p| (p.id, &p.name)))
+    }
+
+    /// What an address outside said of the messages that it gets.
+    pub fn opt_out(&self, address: &str) -> Option<&OptOut> {
+        self.opt_outs.get(&folded(address))
+    }
+
+    /// All that said something of it, by their addresses.
+    pub fn opt_outs(&self) -> impl Iterator<Item = &OptOut> {
+        self.opt_outs.values()
+    }
+
+    /// Whether an address outside wants a message; `of`: what an automation writes.
+    pub fn wants(&self, address: &str, of: Option<MessagesOf>) -> bool {
+        self.opt_out(address).is_none_or(|said| !said.all && of.is_none_or(|of| !said.of.contains(&of)))
+    }
+
+    pub(crate) fn put_opt_out(&mut self, said: OptOut) {
+        self.opt_outs.insert(folded(&said.address), said);
+    }
+
+    pub(crate) fn take_opt_out(&mut self, address: &str) {
+        self.opt_outs.remove(&folded(address));
     }
 
     pub(crate) fn put(&mut self, person: Person) {

@@ -702,6 +702,7 @@ fn automation(id: u32, name: &str, when: Occasion, condition: Condition, step: S
         when,
         condition,
         steps: vec![step],
+        before: Default::default(),
         acts_for: Some(westerfall_core::id::PersonId::FIRST),
         draft: None,
     }

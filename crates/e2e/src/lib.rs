@@ -264,14 +264,16 @@ impl Browser {
     #[track_caller]
     pub fn press(&self, element: &str, text: &str) -> impl Future<Output = ()> + use<'_> {
         let found = self.text(element, text);
-        async move {
-            let found = found.await;
-            // As a person would: to where nothing that stays in place lies over it.
-            if found.click().await.is_err() {
-                let middle = "arguments[0].scrollIntoView({ block: 'center' })";
-                self.web.execute(middle, vec![found.to_json().expect("an element")]).await.expect("the page scrolls");
-                found.click().await.expect("it can be pressed");
-            }
+        async move { self.hit(&found.await).await }
+    }
+
+    /// Presses an element as a person would: where something lies over it, as what still moves into its place, once more where nothing
+    /// does.
+    async fn hit(&self, found: &WebElement) {
+        if found.click().await.is_err() {
+            let middle = "arguments[0].scrollIntoView({ block: 'center' })";
+            self.web.execute(middle, vec![found.to_json().expect("an element")]).await.expect("the page scrolls");
+            found.click().await.expect("it can be pressed");
         }
     }
 
@@ -279,7 +281,7 @@ impl Browser {
     #[track_caller]
     pub fn click(&self, css: &str) -> impl Future<Output = ()> + use<'_> {
         let found = self.see(css);
-        async move { found.await.click().await.expect("it can be pressed") }
+        async move { self.hit(&found.await).await }
     }
 
     /// Chooses an option of a list by its text.

@@ -1,6 +1,10 @@
 //! How the server is set up: by options, by the environment, or by a file of the environment's lines.
 
-use crate::settings::{MailOut, Settings};
+use crate::{
+    call_room,
+    message_room::{self, MessageRoom},
+    settings::{CallsOut, MailOut, ServiceOut, Settings},
+};
 use clap::Parser;
 use std::{
     net::{IpAddr, Ipv4Addr, SocketAddr},
@@ -59,6 +63,26 @@ pub struct Options {
     /// Largest mail taken, in bytes.
     #[arg(long, env = "WESTERFALL_MAIL_IN_SIZE", default_value_t = 30 * 1024 * 1024)]
     pub mail_in_size: usize,
+    /// Web address of the service that takes chat messages: a small JSON of ours, signed with --chat-secret. Without both, the post room
+    /// of this program takes them where it takes the mail, and else nothing is sent as a chat message.
+    #[arg(long, env = "WESTERFALL_CHAT_URL")]
+    pub chat_url: Option<String>,
+    /// With which what goes there is signed.
+    #[arg(long, env = "WESTERFALL_CHAT_SECRET", hide_env_values = true)]
+    pub chat_secret: Option<String>,
+    /// The same of the service that takes texts to phones.
+    #[arg(long, env = "WESTERFALL_TEXT_URL")]
+    pub text_url: Option<String>,
+    /// With which what goes there is signed.
+    #[arg(long, env = "WESTERFALL_TEXT_SECRET", hide_env_values = true)]
+    pub text_secret: Option<String>,
+    /// Hosts that automations may call, with commas between several: rates.example, *.rates.example, or * for any. Without it, none but
+    /// the post room of this program, where that stands in.
+    #[arg(long, env = "WESTERFALL_CALL_HOSTS", value_delimiter = ',')]
+    pub call_hosts: Vec<String>,
+    /// Lets automations call hosts within this server's own network, too.
+    #[arg(long, env = "WESTERFALL_CALL_PRIVATE")]
+    pub call_private: bool,
     /// Seconds that a request may take.
     #[arg(long, env = "WESTERFALL_REQUEST_SECONDS", default_value_t = 60)]
     pub request_seconds: u64,
@@ -94,6 +118,14 @@ pub struct Options {
     pub print_openapi: bool,
 }
 
+/// Where the stand-ins of this program listen.
+#[derive(Clone, Debug)]
+pub struct StandIns {
+    pub post_room: SocketAddr,
+    pub call_room: SocketAddr,
+    pub message_room: MessageRoom,
+}
+
 impl Options {
     /// From the command line, the environment and the file that one of them names.
     ///
@@ -107,11 +139,17 @@ impl Options {
         Ok(Self::parse())
     }
 
-    /// What the server goes by, once it is known where it listens and where its post room is.
+    /// What the server goes by, once it is known where it listens, and where its stand-ins do.
     ///
     /// # Errors
-    /// This program can't find itself.
-    pub fn settings(&self, address: SocketAddr, post_room: SocketAddr) -> std::io::Result<Settings> {
+    /// This program can't find itself, or a service is named without its secret.
+    pub fn settings(&self, address: SocketAddr, stand_ins: StandIns) -> std::io::Result<Settings> {
+        let StandIns { post_room, call_room, message_room } = stand_ins;
+        let service = |way: &str, url: &Option<String>, secret: &Option<String>| match (url, secret) {
+            (Some(url), Some(secret)) => Ok(Some(ServiceOut { url: url.clone(), secret: secret.clone() })),
+            (None, None) => Ok(self.smtp.is_none().then(|| message_room.way(way))),
+            _ => Err(std::io::Error::other(format!("say both --{way}-url and --{way}-secret, or neither"))),
+        };
         let mail = MailOut {
             own_post_room: self.smtp.is_none(),
             url: self.smtp.as_deref().map_or_else(|| format!("smtp://{post_room}"), with_scheme),
@@ -124,6 +162,13 @@ impl Options {
             web: self.web.clone(),
             public_url: self.public_url.clone().unwrap_or_else(|| format!("http://{address}")).trim_end_matches('/').to_owned(),
             mail,
+            chat: service(message_room::CHAT, &self.chat_url, &self.chat_secret)?,
+            text: service(message_room::TEXT, &self.text_url, &self.text_secret)?,
+            calls: CallsOut {
+                hosts: self.call_hosts.clone(),
+                private: self.call_private,
+                stand_in: self.smtp.is_none().then(|| (call_room::HOST.to_owned(), call_room)),
+            },
             hold: jiff::SignedDuration::from_secs(self.hold),
             papers: self.papers.clone().map_or_else(|| std::env::current_exe().map(|own| own.with_file_name("westerfall-papers")), Ok)?,
             program: std::env::current_exe()?,

@@ -10,15 +10,16 @@ use jiff::{SignedDuration, Timestamp};
 use rand::Rng;
 use westerfall_core::{
     access::Asker,
+    automation::Message,
     id::{GuestId, PersonId, TrackerId},
-    inbox::{News, Notice, WISHES, bare_notice},
+    inbox::{Elsewhere, MORNING, News, Notice, NoticeTold, WISHES, bare_notice},
     page::Guest,
-    people::Person,
+    people::{Person, Reached},
     sentence::as_text,
     talk::Comment,
     team::{Letter, Team},
 };
-use westerfall_store::{MAILED, NewTicket, PageAt, Purpose, TalkAt, invitation_kind};
+use westerfall_store::{MAILED, NewTicket, NoticeRow, PageAt, Purpose, TalkAt, invitation_kind};
 
 /// How long each is good for.
 const INVITED: SignedDuration = SignedDuration::from_mins(14 * 24 * 60);
@@ -32,6 +33,15 @@ const DIGITS: u32 = 8;
 struct Reader {
     team: std::sync::Arc<Team>,
     person: Person,
+}
+
+/// With what the keys of those letters begin that tell what others did.
+const NEWS: &str = "news";
+const SAID: &str = "said";
+
+/// Whether a letter with this key tells what others did, and was not asked for.
+pub fn comes_by_itself(key: &str) -> bool {
+    matches!(key.split(' ').next(), Some(NEWS | SAID))
 }
 
 impl App {
@@ -50,8 +60,19 @@ impl App {
     }
 
     async fn post(&self, reader: &Reader, address: &str, kind: &str, letter: &Letter<'_>) -> Result<(), Problem> {
-        let mail = letter.to(&reader.team, &reader.person, address, &format!("{kind} {}", random_hex(8)));
-        self.store.queue_team_mail(&mail, Timestamp::now()).await?;
+        let message = letter.to(&reader.team, &reader.person, Reached::by_mail(address), &format!("{kind} {}", random_hex(8)));
+        self.queue(&message).await
+    }
+
+    /// What comes by itself: by the way that its reader chose.
+    async fn reach(&self, reader: &Reader, cause: &str, letter: &Letter<'_>) -> Result<(), Problem> {
+        let Some(at) = reader.person.reached() else { return Ok(()) };
+        let person = Some(reader.person.id);
+        self.queue(&Message { person, ..letter.to(&reader.team, &reader.person, at, cause) }).await
+    }
+
+    async fn queue(&self, message: &Message) -> Result<(), Problem> {
+        self.store.queue_team_mail(message, Timestamp::now()).await?;
         self.queued.notify_waiters();
         Ok(())
     }
@@ -102,11 +123,8 @@ impl App {
         let link = format!("{}/t/{tracker}/{table}/r/{record}", self.settings.public_url);
         let by = reader.team.people().name(by).to_owned();
         let letter = Letter::Spoken { by: &by, of, tracker: &dataset.tracker.name, said: line, link: &link };
-        let key = format!("said {tracker} {table} {record} {} to {to}", said.id);
-        let mail = letter.to(&reader.team, &reader.person, &reader.person.mail, &key);
-        self.store.queue_team_mail(&mail, Timestamp::now()).await?;
-        self.queued.notify_waiters();
-        Ok(())
+        let key = format!("{SAID} {tracker} {table} {record} {} to {to}", said.id);
+        self.reach(&reader, &key, &letter).await
     }
 
     /// A letter to one of the team, once for its cause.
@@ -115,44 +133,70 @@ impl App {
     /// The database refuses.
     pub async fn mail_letter(&self, person: PersonId, cause: &str, letter: &Letter<'_>) -> Result<(), Problem> {
         let Some(reader) = self.reader(person) else { return Ok(()) };
-        let mail = letter.to(&reader.team, &reader.person, &reader.person.mail, cause);
-        self.store.queue_team_mail(&mail, Timestamp::now()).await?;
-        self.queued.notify_waiters();
-        Ok(())
+        self.reach(&reader, cause, letter).await
     }
 
-    /// Whether something of their inbox comes to somebody by mail, too.
+    /// When something of their inbox reaches somebody elsewhere, too.
     ///
     /// # Errors
     /// The database refuses.
-    pub async fn wants_mail(&self, person: PersonId, word: &str) -> Result<bool, Problem> {
-        let by_itself = WISHES.iter().any(|(known, _, by_itself)| *known == word && *by_itself);
+    pub async fn elsewhere(&self, person: PersonId, word: &str) -> Result<Elsewhere, Problem> {
+        let by_itself = WISHES.iter().find(|(known, ..)| *known == word).map_or(Elsewhere::Never, |(.., by_itself)| *by_itself);
         Ok(self.store.inbox_wishes(person).await?.get(word).copied().unwrap_or(by_itself))
     }
 
-    /// What stands in somebody's inbox, where they want it by mail, too: as they may be told it now.
+    /// A notice as its reader may be told it now; nothing: it may not.
+    async fn told(&self, tracker: Option<TrackerId>, notice: &Notice, team: &Team) -> Result<Option<NoticeTold>, Problem> {
+        Ok(match tracker {
+            Some(tracker) => self.tracker(tracker).await?.look(Asker::Person(notice.to)).ok().and_then(|look| look.lens().notice(notice)),
+            None => bare_notice(notice, notice.by.map_or("Somebody", |by| team.people().name(by))),
+        })
+    }
+
+    /// What came into somebody's inbox since a moment that they have not read and want to be told once a day, a line each, the earliest
+    /// first.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn daily_news(&self, person: PersonId, since: Timestamp) -> Result<Vec<String>, Problem> {
+        let said = self.store.inbox_wishes(person).await?;
+        let wanted =
+            |(word, _, by_itself): &&(&str, &str, Elsewhere)| *word != MORNING && said.get(*word).unwrap_or(by_itself) == &Elsewhere::Daily;
+        let daily: Vec<&str> = WISHES.iter().filter(wanted).map(|(word, ..)| *word).collect();
+        let mut lines = Vec::new();
+        if daily.is_empty() {
+            return Ok(lines);
+        }
+        let team = self.team.now();
+        let fresh = |row: &NoticeRow| !row.read && row.at >= since && daily.contains(&row.notice.of.word());
+        for row in self.store.notices(person).await?.iter().rev().filter(|row| fresh(row)) {
+            let Some(told) = self.told(row.tracker, &row.notice, &team).await? else { continue };
+            let of = told.name.map_or_else(String::new, |name| format!("“{name}”"));
+            let quote = told.quote.map_or_else(String::new, |quote| format!(": {quote}"));
+            lines.push(format!("{}{of}{quote}", as_text(&told.says)));
+        }
+        Ok(lines)
+    }
+
+    /// What stands in somebody's inbox, where they want it elsewhere at once, too: as they may be told it now.
     ///
     /// # Errors
     /// The database refuses.
     pub async fn mail_news(&self, tracker: Option<TrackerId>, notice: &Notice) -> Result<(), Problem> {
         // What is said has a letter of its own.
-        if matches!(notice.of, News::Said(_)) || !self.wants_mail(notice.to, notice.of.word()).await? {
+        if matches!(notice.of, News::Said(_)) || self.elsewhere(notice.to, notice.of.word()).await? != Elsewhere::AtOnce {
             return Ok(());
         }
         let Some(reader) = self.reader(notice.to) else { return Ok(()) };
-        let told = match tracker {
-            Some(tracker) => self.tracker(tracker).await?.look(Asker::Person(notice.to)).ok().and_then(|look| look.lens().notice(notice)),
-            None => bare_notice(notice, notice.by.map_or("Somebody", |by| reader.team.people().name(by))),
-        };
-        let Some(told) = told else { return Ok(()) };
+        let Some(told) = self.told(tracker, notice, &reader.team).await? else { return Ok(()) };
         let link = match (tracker, notice.about) {
             (Some(tracker), Some((table, record))) => format!("{}/t/{tracker}/{table}/r/{record}", self.settings.public_url),
             (Some(tracker), None) => format!("{}/t/{tracker}", self.settings.public_url),
             _ => format!("{}/rounds", self.settings.public_url),
         };
         let of = told.name.map_or_else(String::new, |name| format!("“{name}”"));
-        let address = reader.person.mail.clone();
-        self.post(&reader, &address, "news", &Letter::News { line: &as_text(&told.says), of: &of, link: &link }).await
+        let cause = format!("{NEWS} {}", random_hex(8));
+        self.reach(&reader, &cause, &Letter::News { line: &as_text(&told.says), of: &of, link: &link }).await
     }
 
     /// A code to sign in with, for whoever reads the mail of that person.

@@ -2,7 +2,13 @@
 
 use std::net::SocketAddr;
 use tokio::net::TcpListener;
-use westerfall_server::{api, app::App, config::Options, demo, mornings, post_room, reading, running, serve, uploads, ways, worker};
+use westerfall_server::{
+    api,
+    app::App,
+    call_room, calling,
+    config::{Options, StandIns},
+    demo, message_room, mornings, post_room, reading, running, serve, uploads, ways, worker,
+};
 use westerfall_store::{Files, Store};
 
 /// What large files took is given back to the system when they are done with: the system's own allocator keeps it.
@@ -32,7 +38,10 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     let address = listener.local_addr()?;
     let door = ways::Door::default();
     let post_room = post_room::open(store.clone(), options.mail_in, options.mail_in_size, door.clone())?;
-    let app = App::open(store, files, options.settings(address, post_room)?).await?;
+    let call_room = call_room::open(store.clone()).await?;
+    let message_room = message_room::open(store.clone()).await?;
+    let settings = options.settings(address, StandIns { post_room, call_room, message_room })?;
+    let app = App::open(store, files, settings).await?;
     let _ = door.set(app.clone());
     if options.demo {
         demo::load(&app, options.scale).await?;
@@ -40,6 +49,7 @@ async fn main() -> Result<(), Box<dyn std::error::Error>> {
     app.listen();
     worker::start(app.clone())?;
     running::start(app.clone());
+    calling::start(app.clone())?;
     mornings::start(app.clone());
     reading::start(app.clone());
     if let Some(address) = app.beginning().await? {

@@ -1,4 +1,4 @@
-//! Mornings: each of the team is reminded once a day of what is on them, by mail, if they want that. Whichever server is first does it.
+//! Mornings: each of the team is reminded once a day of what is on them, and told what they want to hear of daily. Whichever server is first does it.
 
 use crate::{app::App, problem::Problem};
 use futures::FutureExt;
@@ -8,7 +8,7 @@ use westerfall_core::{
     Clock,
     access::Asker,
     id::{PersonId, TrackerId},
-    inbox::MORNING,
+    inbox::{Elsewhere, MORNING},
     rounds::{Duty, InTracker, Task, morning},
     team::Letter,
 };
@@ -50,13 +50,25 @@ pub async fn all(app: &App) -> Result<(), Problem> {
 }
 
 async fn remind(app: &App, person: PersonId, clock: &Clock) -> Result<(), Problem> {
-    if !app.wants_mail(person, MORNING).await? {
+    let told = if app.elsewhere(person, MORNING).await? == Elsewhere::Daily {
+        morning(&duties(app, Asker::Person(person), person, person, clock).await?.0, clock)
+    } else {
+        None
+    };
+    let news = app.daily_news(person, last_morning(clock)).await?;
+    if told.is_none() && news.is_empty() {
         return Ok(());
     }
-    let (duties, _) = duties(app, Asker::Person(person), person, person, clock).await?;
-    let Some(told) = morning(&duties, clock) else { return Ok(()) };
-    let link = format!("{}/rounds", app.settings.public_url);
-    app.mail_letter(person, &format!("morning {person} {}", clock.today()), &Letter::Morning { told: &told, link: &link }).await
+    let page = if told.is_some() { "rounds" } else { "inbox" };
+    let link = format!("{}/{page}", app.settings.public_url);
+    let letter = Letter::Morning { told: told.as_ref(), news: &news, link: &link };
+    app.mail_letter(person, &format!("morning {person} {}", clock.today()), &letter).await
+}
+
+/// When the morning of the day before came.
+fn last_morning(clock: &Clock) -> Timestamp {
+    let came = clock.today().yesterday().ok().and_then(|day| day.at(HOUR, 0, 0, 0).to_zoned(clock.told.clone()).ok());
+    came.map_or(Timestamp::MIN, |at| at.timestamp())
 }
 
 /// What is on somebody in all trackers that whoever looks may open, and what was asked of them, as far as that is whoever looks' business.

@@ -14,10 +14,17 @@ use std::{
     time::Duration,
 };
 use tokio::runtime::Handle;
+use westerfall_core::people::Channel;
 use westerfall_store::{MessageToKeep, Store};
 
 /// Most connections at once.
 const CONNECTIONS: usize = 50;
+/// Where the post room behaves as some mail servers do, so that it can be tried how Westerfall bears it: an address there is unknown,
+/// is to be tried again later, or is taken slowly.
+const UNKNOWN: &str = "@unknown.example";
+const LATER: &str = "@later.example";
+const SLOW: &str = "@slow.example";
+const SLOWLY: Duration = Duration::from_secs(3);
 /// Longest line taken, in bytes.
 const LINE_LIMIT: u64 = 64 * 1024;
 
@@ -94,6 +101,17 @@ struct Desk {
 }
 
 impl Handler for Desk {
+    fn rcpt(&mut self, to: &str) -> Response {
+        let to = to.trim_matches(['<', '>']).to_lowercase();
+        match () {
+            () if to.ends_with(UNKNOWN) => return response::NO_MAILBOX,
+            () if to.ends_with(LATER) => return response::INTERNAL_ERROR,
+            () if to.ends_with(SLOW) => std::thread::sleep(SLOWLY),
+            () => {}
+        }
+        response::OK
+    }
+
     fn data_start(&mut self, _domain: &str, from: &str, _is8bit: bool, to: &[String]) -> Response {
         self.sender = from.to_owned();
         self.recipients = to.to_vec();
@@ -118,6 +136,7 @@ impl Handler for Desk {
         for recipient in &self.recipients {
             let message = MessageToKeep {
                 message_id: message_id.clone(),
+                by: Some(Channel::Mail),
                 sender: self.sender.clone(),
                 recipient: recipient.trim_matches(['<', '>']).to_owned(),
                 subject: subject.clone(),

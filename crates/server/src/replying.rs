@@ -11,6 +11,7 @@ use westerfall_core::{
     automation::{Replied, ReplyGiven, ReplyView, Settled},
     fault::{Fault, FaultKind},
     intent::Intent,
+    people::Channel,
 };
 use westerfall_store::{ReplyRow, StoreError};
 
@@ -65,8 +66,13 @@ pub async fn view(app: &App, row: &ReplyRow) -> Result<ReplyView, Problem> {
     // Addresses outside are nobody's to be told here.
     let people = team.people();
     let mut told: Vec<String> = Vec::new();
-    for to in app.store.told_by(row.tracker, seq).await? {
-        let name = people.find(&to).map_or_else(|| "an address outside".to_owned(), |person| person.name.clone());
+    for message in app.store.told_by(row.tracker, seq).await? {
+        let name = match message.person.and_then(|id| people.get(id)).or_else(|| people.find(&message.to)) {
+            Some(person) => person.name.clone(),
+            // A room of the chat; what was queued before it was noted who is outside is never one.
+            None if message.by == Channel::Chat => message.to_name,
+            None => "somebody outside".to_owned(),
+        };
         if !told.contains(&name) {
             told.push(name);
         }

@@ -1,7 +1,8 @@
 //! How this server was set up.
 
 use jiff::SignedDuration;
-use std::{path::PathBuf, time::Duration};
+use std::{net::SocketAddr, path::PathBuf, time::Duration};
+use westerfall_core::people::Channel;
 
 /// How this server was set up.
 #[derive(Clone, Debug)]
@@ -14,6 +15,11 @@ pub struct Settings {
     pub public_url: String,
     /// How mails are sent.
     pub mail: MailOut,
+    /// The service that brings chat messages, and the one that brings texts; none: whoever chose that gets mails.
+    pub chat: Option<ServiceOut>,
+    pub text: Option<ServiceOut>,
+    /// Which web addresses automations may call.
+    pub calls: CallsOut,
     /// How long a mail may be on its way to the mail server before it counts as cut off.
     pub hold: SignedDuration,
     /// This program, which is run again to read workbooks apart from itself.
@@ -47,7 +53,47 @@ pub struct MailOut {
     pub inward: Vec<String>,
 }
 
+/// Where a service takes messages.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct ServiceOut {
+    /// Its web address.
+    pub url: String,
+    /// With which what is sent there is signed.
+    pub secret: String,
+}
+
+/// Which web addresses automations may call.
+#[derive(Clone, Debug, Default)]
+pub struct CallsOut {
+    /// Names of hosts; `*.rates.example`: all within it, `*`: any.
+    pub hosts: Vec<String>,
+    /// Whether those within this server's own network may be called, too.
+    pub private: bool,
+    /// A host that is nobody's, and where our stand-in for it listens.
+    pub stand_in: Option<(String, SocketAddr)>,
+}
+
+impl CallsOut {
+    /// Whether a host may be called.
+    pub fn allows(&self, host: &str) -> bool {
+        let host = host.to_ascii_lowercase();
+        let fits = |allowed: &String| {
+            let allowed = allowed.trim().to_ascii_lowercase();
+            let within = allowed.strip_prefix('*').filter(|rest| rest.starts_with('.'));
+            allowed == "*" || allowed == host || within.is_some_and(|within| host.ends_with(within) && host.len() > within.len())
+        };
+        self.stand_in.as_ref().is_some_and(|(own, _)| *own == host) || self.hosts.iter().any(fits)
+    }
+}
+
 impl Settings {
+    /// By which ways messages go.
+    pub fn channels(&self) -> Vec<Channel> {
+        let chat = self.chat.as_ref().map(|_| Channel::Chat);
+        let text = self.text.as_ref().map(|_| Channel::Text);
+        [Some(Channel::Mail), chat, text].into_iter().flatten().collect()
+    }
+
     /// Whether browsers reach this server by HTTPS alone.
     pub fn is_secure(&self) -> bool {
         self.public_url.starts_with("https://")

@@ -14,7 +14,7 @@ pub async fn page(State(app): State<App>, uri: Uri) -> Response {
     let name = match shared {
         Some(_) => "page.html",
         None if form.is_some() || uri.path().starts_with("/a/") => "form.html",
-        None if uri.path().starts_with("/reply/") => "reply.html",
+        None if uri.path().starts_with("/reply/") || uri.path().starts_with("/opt-out/") => "reply.html",
         None => "index.html",
     };
     let sites = match (form, shared) {

@@ -8,7 +8,7 @@ use jiff_diesel::ToDiesel;
 use std::collections::BTreeMap;
 use westerfall_core::{
     id::{PersonId, TrackerId},
-    inbox::Notice,
+    inbox::{Elsewhere, Notice},
 };
 
 /// Most that are told in one go.
@@ -84,22 +84,23 @@ impl Store {
         Ok(())
     }
 
-    /// What somebody said of what comes by mail, by its word.
-    pub async fn inbox_wishes(&self, person: PersonId) -> Stored<BTreeMap<String, bool>> {
+    /// What somebody said of when something reaches them elsewhere, too, by its word.
+    pub async fn inbox_wishes(&self, person: PersonId) -> Stored<BTreeMap<String, Elsewhere>> {
         use schema::inbox_wish as w;
-        let rows: Vec<(String, bool)> =
-            w::table.filter(w::person_id.eq(int(person.get()))).select((w::word, w::by_mail)).load(&mut self.connection().await?).await?;
-        Ok(rows.into_iter().collect())
+        let rows: Vec<(String, String)> =
+            w::table.filter(w::person_id.eq(int(person.get()))).select((w::word, w::elsewhere)).load(&mut self.connection().await?).await?;
+        let read = |(word, kept): (String, String)| Some((word, Elsewhere::ALL.into_iter().find(|one| one.word() == kept)?));
+        Ok(rows.into_iter().filter_map(read).collect())
     }
 
-    /// Says whether something comes by mail.
-    pub async fn wish_inbox(&self, person: PersonId, word: &str, by_mail: bool) -> Stored<()> {
+    /// Says when something reaches somebody elsewhere, too.
+    pub async fn wish_inbox(&self, person: PersonId, word: &str, elsewhere: Elsewhere) -> Stored<()> {
         use schema::inbox_wish as w;
         diesel::insert_into(w::table)
-            .values((w::person_id.eq(int(person.get())), w::word.eq(word), w::by_mail.eq(by_mail)))
+            .values((w::person_id.eq(int(person.get())), w::word.eq(word), w::elsewhere.eq(elsewhere.word())))
             .on_conflict((w::person_id, w::word))
             .do_update()
-            .set(w::by_mail.eq(by_mail))
+            .set(w::elsewhere.eq(elsewhere.word()))
             .execute(&mut self.connection().await?)
             .await?;
         Ok(())

@@ -1,6 +1,7 @@
 //! PostgreSQL through Diesel, and files. Keeps what core decided; knows no rules.
 
 mod calendars;
+mod calls;
 mod drafts;
 mod emptied;
 mod files;
@@ -9,7 +10,9 @@ mod home;
 mod inbox;
 mod json;
 mod log;
+mod opt_outs;
 mod outbox;
+mod pace;
 mod pages;
 mod passkeys;
 mod places;
@@ -27,11 +30,14 @@ mod tracker;
 mod uploads;
 
 pub use calendars::{CalendarAddress, CalendarAt};
+pub use calls::ClaimedCall;
 pub use drafts::{Draft, DraftCells, MOST_DRAFTS};
 pub use files::Files;
 pub use forms::WayLine;
 pub use inbox::NoticeRow;
-pub use outbox::{ClaimedMail, JobState, Letter, Message, MessageToKeep, invitation_kind};
+pub use opt_outs::OptOutAt;
+pub use outbox::{ClaimedMessage, JobState, Letter, MessageToKeep, Received, invitation_kind};
+pub use pace::PaceOf;
 pub use pages::{NewPageSession, PageAt, PageSession, PageVisits};
 pub use passkeys::PasskeyRow;
 pub use replies::ReplyRow;

@@ -7,8 +7,9 @@ use jiff::{SignedDuration, Timestamp};
 use jiff_diesel::ToDiesel;
 use std::collections::BTreeMap;
 use westerfall_core::{
-    automation::{Asked, Mail},
+    automation::{Asked, Message},
     id::{AutomationId, PersonId, RecordId, TableId, TrackerId},
+    people::Channel,
 };
 
 /// Most rows of one statement.
@@ -26,6 +27,8 @@ pub enum JobState {
     Unsure,
     /// Given up.
     Failed,
+    /// Its reader said meanwhile that they want no more of them.
+    Declined,
 }
 
 impl JobState {
@@ -37,46 +40,51 @@ impl JobState {
             JobState::Sent => "sent",
             JobState::Unsure => "unsure",
             JobState::Failed => "failed",
+            JobState::Declined => "declined",
         }
     }
 
     fn of(word: &str) -> Option<Self> {
-        let states = [JobState::Waiting, JobState::HandingOver, JobState::Sent, JobState::Unsure, JobState::Failed];
+        let states = [JobState::Waiting, JobState::HandingOver, JobState::Sent, JobState::Unsure, JobState::Failed, JobState::Declined];
         states.into_iter().find(|state| state.word() == word)
     }
 }
 
-/// A mail that a worker has taken on.
+/// A message that a worker has taken on.
 #[derive(Clone, Debug)]
-pub struct ClaimedMail {
+pub struct ClaimedMessage {
     pub job: i64,
     /// The record that set it going, or a table of which many did; none: it is the team's own.
     pub of: Option<(TrackerId, TableId, Option<RecordId>)>,
     /// The automation that writes it, where one does.
     pub automation: Option<AutomationId>,
-    pub mail: Mail,
+    pub message: Message,
     /// This attempt included.
     pub attempts: i32,
-    /// An earlier attempt was cut off, so that this mail may be there already.
+    /// An earlier attempt was cut off, so that this message may be there already.
     pub cut_off: bool,
 }
 
-/// A mail as the post room received it.
+/// A message as the post room received it.
 #[derive(Clone, Debug)]
-pub struct Message {
+pub struct Received {
     pub id: i64,
     pub message_id: String,
     pub received_at: Timestamp,
+    /// By which way it came; none: it is the call of a web address.
+    pub by: Option<Channel>,
     pub sender: String,
     pub recipient: String,
     pub subject: String,
     pub body: String,
 }
 
-/// A mail that the post room is to keep.
+/// A message that the post room is to keep.
 #[derive(Clone, Debug)]
 pub struct MessageToKeep {
     pub message_id: String,
+    /// By which way it came; none: it is the call of a web address.
+    pub by: Option<Channel>,
     pub sender: String,
     pub recipient: String,
     pub subject: String,
@@ -84,10 +92,22 @@ pub struct MessageToKeep {
     pub raw: Vec<u8>,
 }
 
-/// Queues the mails of a run.
-pub(crate) async fn put_mails(c: &mut AsyncPgConnection, tracker: i32, run: i64, mails: &[Mail], due: Timestamp) -> QueryResult<()> {
+const WAYS: [Option<Channel>; 4] = [Some(Channel::Mail), Some(Channel::Chat), Some(Channel::Text), None];
+
+/// As it is kept by which way something came.
+fn way_word(by: Option<Channel>) -> &'static str {
+    match by {
+        Some(Channel::Mail) => "mail",
+        Some(Channel::Chat) => "chat",
+        Some(Channel::Text) => "text",
+        None => "call",
+    }
+}
+
+/// Queues the messages of a run.
+pub(crate) async fn put_mails(c: &mut AsyncPgConnection, tracker: i32, run: i64, mails: &[Message], due: Timestamp) -> QueryResult<()> {
     use schema::job;
-    let row = |mail: &Mail| {
+    let row = |mail: &Message| {
         (
             job::tracker_id.eq(tracker),
             job::run_id.eq(run),
@@ -114,7 +134,7 @@ pub(crate) async fn put_mails(c: &mut AsyncPgConnection, tracker: i32, run: i64,
 }
 
 /// Queues a mail of the team's own. The same cause sends one mail, so a later one takes the place of one that still waits.
-pub(crate) async fn put_team_mail(c: &mut AsyncPgConnection, mail: &Mail, now: Timestamp) -> QueryResult<()> {
+pub(crate) async fn put_team_mail(c: &mut AsyncPgConnection, mail: &Message, now: Timestamp) -> QueryResult<()> {
     use schema::job;
     diesel::insert_into(job::table)
         .values((
@@ -163,11 +183,11 @@ impl Store {
     }
 }
 
-type JobRow = (i64, i32, i64, Json<Mail>, String, i32);
+type JobRow = (i64, i32, i64, Json<Message>, String, i32);
 
 impl Store {
     /// Takes on the next mail that is due, for at most `hold`: if nothing is heard by then, it counts as cut off.
-    pub async fn claim_mail(&self, now: Timestamp, hold: SignedDuration) -> Stored<Option<ClaimedMail>> {
+    pub async fn claim_message(&self, now: Timestamp, hold: SignedDuration) -> Stored<Option<ClaimedMessage>> {
         use schema::{job, run};
         let mut connection = self.connection().await?;
         let claim = async |c: &mut AsyncPgConnection| {
@@ -200,11 +220,11 @@ impl Store {
             let number = |n: i32| u32::try_from(n).ok();
             Some((TrackerId::new(number(tracker)?)?, TableId::new(number(table)?)?, record.and_then(number).and_then(RecordId::new)))
         };
-        Ok(row.map(|(job, run, automation, mail, state, attempts)| ClaimedMail {
+        Ok(row.map(|(job, run, automation, mail, state, attempts)| ClaimedMessage {
             job,
             of: run.and_then(of),
             automation,
-            mail: mail.0,
+            message: mail.0,
             attempts,
             cut_off: state == JobState::HandingOver.word(),
         }))
@@ -220,7 +240,7 @@ impl Store {
     }
 
     /// Notes how an attempt ended.
-    pub async fn settle_mail(&self, job: i64, state: JobState, due: Timestamp, note: &str) -> Stored<()> {
+    pub async fn settle_message(&self, job: i64, state: JobState, due: Timestamp, note: &str) -> Stored<()> {
         use schema::job;
         let mut connection = self.connection().await?;
         diesel::update(job::table.find(job))
@@ -233,6 +253,19 @@ impl Store {
             let forget = diesel::sql_query(forget).bind::<diesel::sql_types::BigInt, _>(job).bind::<diesel::sql_types::Integer, _>(TEAM);
             forget.execute(&mut connection).await?;
         }
+        Ok(())
+    }
+
+    /// Lets a message wait that was not tried: the attempt does not count.
+    pub async fn hold_message(&self, job: i64, until: Timestamp, note: &str) -> Stored<()> {
+        use schema::job;
+        let waits = (
+            job::state.eq(JobState::Waiting.word()),
+            job::due_at.eq(until.to_diesel()),
+            job::note.eq(note),
+            job::attempts.eq(job::attempts - 1),
+        );
+        diesel::update(job::table.find(job)).set(waits).execute(&mut self.connection().await?).await?;
         Ok(())
     }
 
@@ -253,6 +286,7 @@ impl Store {
         diesel::insert_into(message::table)
             .values((
                 message::message_id.eq(&message.message_id),
+                message::came_by.eq(way_word(message.by)),
                 message::received_at.eq(now.to_diesel()),
                 message::sender.eq(&message.sender),
                 message::recipient.eq(&message.recipient),
@@ -265,7 +299,7 @@ impl Store {
         Ok(())
     }
 
-    /// Whether the post room has a mail with this Message-ID.
+    /// Whether the post room has a message with this Message-ID.
     pub async fn has_message(&self, message_id: &str) -> Stored<bool> {
         use schema::message;
         let found = diesel::select(diesel::dsl::exists(message::table.filter(message::message_id.eq(message_id))));
@@ -279,9 +313,9 @@ impl Store {
     }
 
     /// The last mails that the post room received, latest first.
-    pub async fn messages(&self, most: i64) -> Stored<Vec<Message>> {
+    pub async fn messages(&self, most: i64) -> Stored<Vec<Received>> {
         use schema::message;
-        type Row = (i64, String, jiff_diesel::Timestamp, String, String, String, String);
+        type Row = (i64, String, jiff_diesel::Timestamp, String, String, String, String, String);
         let rows: Vec<Row> = message::table
             .order(message::id.desc())
             .limit(most)
@@ -289,6 +323,7 @@ impl Store {
                 message::id,
                 message::message_id,
                 message::received_at,
+                message::came_by,
                 message::sender,
                 message::recipient,
                 message::subject,
@@ -296,10 +331,11 @@ impl Store {
             ))
             .load(&mut self.connection().await?)
             .await?;
-        let message = |(id, message_id, received_at, sender, recipient, subject, body): Row| Message {
+        let message = |(id, message_id, received_at, by, sender, recipient, subject, body): Row| Received {
             id,
             message_id,
             received_at: received_at.to_jiff(),
+            by: WAYS.into_iter().find(|way| way_word(*way) == by).flatten(),
             sender,
             recipient,
             subject,

@@ -6,7 +6,7 @@ use diesel_async::{AsyncPgConnection, RunQueryDsl};
 use jiff::Timestamp;
 use jiff_diesel::ToDiesel;
 use westerfall_core::{
-    automation::{Asked, Mail},
+    automation::{Asked, Message},
     id::{PersonId, TrackerId},
 };
 
@@ -21,7 +21,7 @@ pub struct ReplyRow {
     pub answered: Option<u64>,
 }
 
-type Row = (i64, i32, Json<Mail>, Option<i64>);
+type Row = (i64, i32, Json<Message>, Option<i64>);
 
 fn read((number, tracker, mail, answered): Row) -> Option<ReplyRow> {
     let tracker = u32::try_from(tracker).ok().and_then(TrackerId::new)?;
@@ -110,16 +110,16 @@ impl Store {
         Ok(rows.into_iter().filter_map(read).collect())
     }
 
-    /// The addresses to which messages went by a change of a tracker.
-    pub async fn told_by(&self, tracker: TrackerId, seq: u64) -> Stored<Vec<String>> {
+    /// The messages that went out by a change of a tracker.
+    pub async fn told_by(&self, tracker: TrackerId, seq: u64) -> Stored<Vec<Message>> {
         use schema::{job, run};
-        let mails: Vec<Json<Mail>> = run::table
+        let mails: Vec<Json<Message>> = run::table
             .inner_join(job::table.on(job::tracker_id.eq(run::tracker_id).and(job::run_id.eq(run::id))))
             .filter(run::tracker_id.eq(int(tracker.get())).and(run::seq.eq(seq.cast_signed())))
             .order(job::id)
             .select(job::mail)
             .load(&mut self.connection().await?)
             .await?;
-        Ok(mails.into_iter().map(|mail| mail.0.to).collect())
+        Ok(mails.into_iter().map(|mail| mail.0).collect())
     }
 }

@@ -17,9 +17,10 @@ use jiff::Timestamp;
 use jiff_diesel::ToDiesel;
 use std::collections::BTreeSet;
 use westerfall_core::{
-    automation::{Came, LogLine, Mail, Paused, Run, Waiting},
+    automation::{Came, LogLine, Message, Paused, Run, Waiting},
     dataset::Dataset,
     id::{AutomationId, RecordId, TableId, TrackerId},
+    people::Channel,
 };
 
 /// Most runs that are looked at in one go.
@@ -39,10 +40,11 @@ pub struct RunRow {
     pub waits: Option<Timestamp>,
 }
 
-/// A mail of a run, and how far it has come.
+/// A message of a run, and how far it has come.
 #[derive(Clone, Debug)]
 pub struct RunMail {
     pub number: i64,
+    pub by: Channel,
     pub to: String,
     pub state: String,
     /// What was noted.
@@ -56,6 +58,7 @@ pub(crate) async fn put_run(c: &mut AsyncPgConnection, tracker: i32, run: &Run) 
     let waits = run.paused.as_ref().map(|paused| paused.until.to_diesel());
     let asked = run.paused.as_ref().and_then(|paused| paused.condition.as_ref()).map(|_| run.seq.cast_signed());
     let paused = run.paused.as_ref().map(Json);
+    let calls = run.paused.as_ref().filter(|paused| paused.call.is_some()).map(|_| run.at.to_diesel());
     let id: i64 = match run.kept {
         None => {
             diesel::insert_into(run::table)
@@ -70,6 +73,7 @@ pub(crate) async fn put_run(c: &mut AsyncPgConnection, tracker: i32, run: &Run) 
                     run::waits_until.eq(waits),
                     run::paused.eq(paused),
                     run::asked_at.eq(asked),
+                    run::calls_at.eq(calls),
                 ))
                 .returning(run::id)
                 .get_result(c)
@@ -85,6 +89,9 @@ pub(crate) async fn put_run(c: &mut AsyncPgConnection, tracker: i32, run: &Run) 
                     run::waits_until.eq(waits),
                     run::paused.eq(paused),
                     run::asked_at.eq(asked),
+                    run::calls_at.eq(calls),
+                    run::called.eq(0),
+                    run::calling.eq(false),
                 ))
                 .execute(c)
                 .await?;
@@ -131,12 +138,15 @@ pub(crate) async fn put_came(c: &mut AsyncPgConnection, tracker: i32, automation
     Ok(())
 }
 
+/// What of a run a [`WaitingRow`] reads.
+pub(crate) const WAITING_COLUMNS: &str = "run.tracker_id, run.id, run.automation_id, run.table_id, run.record_id, run.seq, run.paused";
+
 #[derive(QueryableByName)]
-struct WaitingRow {
+pub(crate) struct WaitingRow {
     #[diesel(sql_type = Integer)]
-    tracker_id: i32,
+    pub tracker_id: i32,
     #[diesel(sql_type = BigInt)]
-    id: i64,
+    pub id: i64,
     #[diesel(sql_type = Integer)]
     automation_id: i32,
     #[diesel(sql_type = Integer)]
@@ -150,7 +160,7 @@ struct WaitingRow {
 }
 
 impl WaitingRow {
-    fn read(self) -> Option<(TrackerId, Waiting)> {
+    pub(crate) fn read(self) -> Option<(TrackerId, Waiting)> {
         let number = |n: i32| u32::try_from(n).ok();
         let waiting = Waiting {
             kept: self.id,
@@ -159,6 +169,7 @@ impl WaitingRow {
             record: RecordId::new(number(self.record_id)?)?,
             seq: u64::try_from(self.seq).ok()?,
             paused: self.paused.0,
+            answered: None,
         };
         Some((TrackerId::new(number(self.tracker_id)?)?, waiting))
     }
@@ -167,12 +178,12 @@ impl WaitingRow {
 impl Store {
     /// The runs that may go on: those that have waited long enough, and those whose tracker has changed since they were last asked.
     pub async fn waiting_runs(&self, now: Timestamp) -> Stored<Vec<(TrackerId, Waiting)>> {
-        let rows: Vec<WaitingRow> = diesel::sql_query(
-            "SELECT run.tracker_id, run.id, run.automation_id, run.table_id, run.record_id, run.seq, run.paused FROM run
+        let rows: Vec<WaitingRow> = diesel::sql_query(format!(
+            "SELECT {WAITING_COLUMNS} FROM run
              JOIN tracker ON tracker.id = run.tracker_id
              WHERE run.waits_until IS NOT NULL AND run.record_id IS NOT NULL AND (run.waits_until <= $1 OR run.asked_at < tracker.seq)
-             ORDER BY run.waits_until LIMIT $2",
-        )
+             ORDER BY run.waits_until LIMIT $2"
+        ))
         .bind::<Timestamptz, _>(now.to_diesel())
         .bind::<BigInt, _>(AT_ONCE)
         .load(&mut self.connection().await?)
@@ -227,7 +238,7 @@ impl Store {
             .load(&mut connection)
             .await?;
         let ids: Vec<i64> = rows.iter().map(|r| r.0).collect();
-        type JobRow = (i64, i64, Json<Mail>, String, String, Option<String>);
+        type JobRow = (i64, i64, Json<Message>, String, String, Option<String>);
         let jobs: Vec<JobRow> = job::table
             .left_join(reply::table.on(reply::job_id.eq(job::id)))
             .filter(job::tracker_id.eq(id).and(job::run_id.eq_any(ids)))
@@ -237,6 +248,7 @@ impl Store {
             .await?;
         let mail = |(_, number, mail, state, note, answered): &JobRow| RunMail {
             number: *number,
+            by: mail.0.by,
             to: mail.0.to_name.clone(),
             state: state.clone(),
             note: note.clone(),

@@ -181,6 +181,19 @@ diesel::table! {
         waits_until -> Nullable<Timestamptz>,
         paused -> Nullable<Json>,
         asked_at -> Nullable<BigInt>,
+        calls_at -> Nullable<Timestamptz>,
+        called -> Integer,
+        calling -> Bool,
+    }
+}
+diesel::table! {
+    pace (tracker_id, automation_id, reader, hour) {
+        tracker_id -> Integer,
+        automation_id -> Integer,
+        reader -> Text,
+        hour -> Timestamptz,
+        sent -> Integer,
+        told -> Bool,
     }
 }
 diesel::table! {
@@ -219,7 +232,7 @@ diesel::table! {
     morning (person_id, day) { person_id -> Integer, day -> Date, }
 }
 diesel::table! {
-    inbox_wish (person_id, word) { person_id -> Integer, word -> Text, by_mail -> Bool, }
+    inbox_wish (person_id, word) { person_id -> Integer, word -> Text, elsewhere -> Text, }
 }
 diesel::table! {
     task (id) {
@@ -254,6 +267,16 @@ diesel::table! {
     reply_token (token_hash) { token_hash -> Bytea, job_id -> BigInt, }
 }
 diesel::table! {
+    opt_out_token (token_hash) {
+        token_hash -> Bytea,
+        address -> Text,
+        subject -> Text,
+        tracker_id -> Nullable<Integer>,
+        part_id -> Nullable<Integer>,
+        made_at -> Timestamptz,
+    }
+}
+diesel::table! {
     message (id) {
         id -> BigInt,
         message_id -> Text,
@@ -263,6 +286,7 @@ diesel::table! {
         subject -> Text,
         body -> Text,
         raw -> Bytea,
+        came_by -> Text,
     }
 }
 

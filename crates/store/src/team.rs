@@ -11,7 +11,7 @@ use jiff::Timestamp;
 use jiff_diesel::ToDiesel;
 use std::collections::BTreeMap;
 use westerfall_core::{
-    automation::Mail,
+    automation::Message,
     id::{PersonId, TrackerId},
     people::Person,
     team::{Team, TeamChange, TeamPart},
@@ -306,7 +306,7 @@ impl Store {
     }
 
     /// Queues a mail of the team's own, which is of no record.
-    pub async fn queue_team_mail(&self, mail: &Mail, now: Timestamp) -> Stored<()> {
+    pub async fn queue_team_mail(&self, mail: &Message, now: Timestamp) -> Stored<()> {
         crate::outbox::put_team_mail(&mut *self.connection().await?, mail, now).await?;
         Ok(())
     }

@@ -470,6 +470,7 @@ impl Builder<'_> {
             when: Occasion::Form(None),
             condition: Condition::default(),
             steps: vec![step],
+            before: Default::default(),
             acts_for: None,
             draft: None,
         };

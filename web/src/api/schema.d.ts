@@ -4751,7 +4751,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Says which of one's inbox comes by mail, too. */
+        /** Says when something of one's inbox reaches one elsewhere, too. */
         put: {
             parameters: {
                 query?: never;
@@ -5963,7 +5963,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * The mails that the post room received, latest first. In the demo it stands in for everybody's mailbox: whoever owns the
+         * The messages that the post room received, latest first. In the demo it stands in for everybody's mailbox: whoever owns the
          *     demo's tracker sees all, others those sent to them. Outside the demo, only the team's owner may look into it.
          */
         get: {
@@ -8583,6 +8583,304 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/opt-outs/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What messages an address gets, by the link in one of them. Changes nothing, however often it is fetched. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    token: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OptOutView"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** No more of these messages, none at all, or all again; afterwards it tells how it is. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    token: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OptOutBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OptOutView"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -15140,6 +15438,300 @@ export interface paths {
             requestBody: {
                 content: {
                     "multipart/form-data": components["schemas"]["PictureBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TeamDone"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/team/opt-outs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The addresses that want no more messages: to an owner all, to a steward those of their trackers. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OptOutLine"][];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Notes what somebody outside said otherwise, as on the telephone, or lets messages go to them again. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OptOutWish"];
                 };
             };
             responses: {
@@ -39059,6 +39651,18 @@ export interface components {
         } | {
             /** @description Of links to many: these are linked, too. */
             add_links: components["schemas"]["RecordId"][];
+        } | {
+            /** @description Of several choices: these are chosen no more. */
+            take_options: components["schemas"]["OptionId"][];
+        } | {
+            /** @description Of several people: these are named no more. */
+            take_people: components["schemas"]["PersonId"][];
+        } | {
+            /** @description Of links: these are linked no more. */
+            take_links: components["schemas"]["RecordId"][];
+        } | {
+            /** @description Of a checklist: this is to be done, too. */
+            add_item: string;
         };
         /** @description A field, and what is done to it in each record. */
         Altered: {
@@ -39308,6 +39912,8 @@ export interface components {
         /** @description An automation of one table. */
         Automation: {
             acts_for?: components["schemas"]["PersonId"] | null;
+            /** @description What held of it before: of what changes alone. */
+            before?: components["schemas"]["Condition"];
             condition?: components["schemas"]["Condition"];
             draft?: components["schemas"]["Plan"] | null;
             id: components["schemas"]["AutomationId"];
@@ -39319,6 +39925,8 @@ export interface components {
         };
         /** @description An automation to keep; its table stays. Texts hold fields in braces: `{Severity}: {Section.Name}`. */
         AutomationBody: {
+            /** @description What held before: of what changes alone. */
+            before?: components["schemas"]["Condition"];
             condition: components["schemas"]["Condition"];
             draft?: components["schemas"]["PlanBody"] | null;
             name: string;
@@ -39355,6 +39963,8 @@ export interface components {
             /** @description One clause a line. */
             clauses: components["schemas"]["Clause"][];
             draft?: components["schemas"]["DraftView"] | null;
+            /** @description Which of its calls this server would not make, in sentences. */
+            not_called: string[];
             /** @description The steps with their texts as one types them. */
             steps: components["schemas"]["Step_String"][];
         };
@@ -39708,6 +40318,65 @@ export interface components {
             fields: components["schemas"]["Mapped"][];
             secret: string;
         };
+        /** @description A call of a web address. `T`: how texts with values are written. */
+        Call_String: {
+            address: string;
+            headers?: components["schemas"]["CallHeader"][];
+            method: components["schemas"]["Method"];
+            /**
+             * Format: int32
+             * @description How long it may take, in seconds.
+             */
+            seconds: number;
+            /** @description With what it is signed; empty: it is not. */
+            secret?: string;
+            /** @description What is sent: as JSON, with GET in the address. */
+            sends?: components["schemas"]["CallSends_String"][];
+            /** @description What of the answer goes into which field. */
+            takes?: components["schemas"]["CallTakes"][];
+        };
+        /** @description A call of a web address. `T`: how texts with values are written. */
+        Call_Wording: {
+            /** @description A text with values put in. */
+            address: components["schemas"]["Piece"][];
+            headers?: components["schemas"]["CallHeader"][];
+            method: components["schemas"]["Method"];
+            /**
+             * Format: int32
+             * @description How long it may take, in seconds.
+             */
+            seconds: number;
+            /** @description With what it is signed; empty: it is not. */
+            secret?: string;
+            /** @description What is sent: as JSON, with GET in the address. */
+            sends?: components["schemas"]["CallSends_Wording"][];
+            /** @description What of the answer goes into which field. */
+            takes?: components["schemas"]["CallTakes"][];
+        };
+        /** @description A header of a call. */
+        CallHeader: {
+            name: string;
+            value: string;
+        };
+        /** @description Something that is sent. A value alone keeps what it is, a number or a day; within a text it is a text. */
+        CallSends_String: {
+            /** @description Its name; points lead inwards: *place.name*. */
+            name: string;
+            value: string;
+        };
+        /** @description Something that is sent. A value alone keeps what it is, a number or a day; within a text it is a text. */
+        CallSends_Wording: {
+            /** @description Its name; points lead inwards: *place.name*. */
+            name: string;
+            /** @description A text with values put in. */
+            value: components["schemas"]["Piece"][];
+        };
+        /** @description Something of the answer that goes into a field. */
+        CallTakes: {
+            field: components["schemas"]["FieldId"];
+            /** @description Where it stands in the answer: *quote.price*, *lines.0.text*. */
+            path: string;
+        };
         /** @description Answers that came so far and are open to the asker, in words. */
         Came: {
             /** @description *3 answers*. */
@@ -39775,6 +40444,11 @@ export interface components {
             /** @description A name that was given for a person and waits for somebody to say who is meant. */
             waits?: boolean;
         };
+        /**
+         * @description By which way a message goes.
+         * @enum {string}
+         */
+        Channel: "mail" | "chat" | "text";
         /** @description What must hold of a field's value. Each fits some kinds; [`Condition::check`] says which do not. */
         Check: {
             /** @enum {string} */
@@ -40517,6 +41191,7 @@ export interface components {
         };
         /** @description What is to take the place of what an automation does. */
         DraftView: {
+            before: components["schemas"]["Condition"];
             clauses: components["schemas"]["Clause"][];
             condition: components["schemas"]["Condition"];
             /** @description What it does otherwise, a sentence each. */
@@ -40590,6 +41265,11 @@ export interface components {
             edits: components["schemas"]["CellEdit"][];
             records: components["schemas"]["RecordId"][];
         };
+        /**
+         * @description When something of the inbox reaches its reader elsewhere, too.
+         * @enum {string}
+         */
+        Elsewhere: "never" | "at_once" | "daily";
         /** @description What is emptied out of the bin. */
         EmptyBody: {
             only?: components["schemas"]["RecordPlace"] | null;
@@ -41484,13 +42164,15 @@ export interface components {
             /** @description What they were told, by record, the latest first. */
             groups: components["schemas"]["InboxGroup"][];
             unread: number;
-            /** @description Which of it comes by mail, too. */
+            /** @description When which of it reaches one elsewhere, too. */
             wishes: components["schemas"]["InboxWish"][];
         };
-        /** @description Whether something comes by mail, too. */
+        /** @description When something reaches one elsewhere, too: by mail, in the chat or as a text. */
         InboxWish: {
-            by_mail: boolean;
+            elsewhere: components["schemas"]["Elsewhere"];
             says: string;
+            /** @description What can be chosen. */
+            ways: components["schemas"]["Elsewhere"][];
             word: string;
         };
         /** @description How letters are coloured. */
@@ -42083,6 +42765,9 @@ export interface components {
             again?: number | null;
             /** @description In which words it was answered. */
             answered?: string | null;
+            by: components["schemas"]["Channel"];
+            /** @description The same in words: *Mail*. */
+            by_text: string;
             note: string;
             /** @description waiting, handing over, sent, unsure or failed. */
             state: string;
@@ -42111,6 +42796,9 @@ export interface components {
         /** @description Oneself. */
         Me: {
             about: string;
+            /** @description How what comes by itself reaches one, and which ways there are. */
+            channel: components["schemas"]["Channel"];
+            channels: components["schemas"]["Channel"][];
             customs?: components["schemas"]["Customs"] | null;
             lets_in: boolean;
             mail: string;
@@ -42120,6 +42808,7 @@ export interface components {
             phone: string;
             /** @description Whether there is mail to look at in the post room. */
             post_room: boolean;
+            quiet?: components["schemas"]["Quiet"] | null;
             stands_in?: components["schemas"]["PersonView"] | null;
             /** @description What the team is called. */
             team: string;
@@ -42164,16 +42853,31 @@ export interface components {
             /** @description Why it can't be done. */
             wrong?: string | null;
         };
-        /** @description A mail as the post room received it. */
+        /** @description The messages that an automation writes, or a form that sends a copy of each answer. */
+        MessagesOf: {
+            /**
+             * Format: int32
+             * @description The automation's number, or the form's: no two parts of a tracker have the same.
+             */
+            part: number;
+            tracker: components["schemas"]["TrackerId"];
+        };
+        /** @description A message as the post room received it. */
         MessageView: {
             at_text: string;
             body: string;
+            by?: components["schemas"]["Channel"] | null;
             /** Format: int64 */
             id: number;
             recipient: string;
             sender: string;
             subject: string;
         };
+        /**
+         * @description How an address is called (RFC 9110).
+         * @enum {string}
+         */
+        Method: "get" | "post" | "put" | "patch" | "delete";
         /** @description What shall make a table's records somebody's own. */
         MineBody: {
             mine: components["schemas"]["MineBy"];
@@ -42575,6 +43279,52 @@ export interface components {
          * @description An option of a choice field.
          */
         OptionId: number;
+        /** @description What somebody says of the messages that they get. */
+        OptOutBody: {
+            says: components["schemas"]["OptOutSaid"];
+        };
+        /** @description An address that wants no more messages. */
+        OptOutLine: {
+            address: string;
+            /** @description None at all. */
+            all: boolean;
+            of: components["schemas"]["OptOutOf"][];
+            /** @description *since 12 November 2026*. */
+            since: string;
+        };
+        /** @description Messages of which it wants no more. */
+        OptOutOf: {
+            of: components["schemas"]["MessagesOf"];
+            /** @description *“Tell the walker” of Path faults*. */
+            words: string;
+        };
+        /** @description Something that can be said. */
+        OptOutOffer: {
+            says: components["schemas"]["OptOutSaid"];
+            words: string;
+        };
+        /**
+         * @description What somebody says at the link in one of their messages.
+         * @enum {string}
+         */
+        OptOutSaid: "notthese" | "none" | "again";
+        /** @description What the page at such a link tells. */
+        OptOutView: {
+            /** @description What can be said now, in the words of its buttons; the nearest first. */
+            offers: components["schemas"]["OptOutOffer"][];
+            /** @description Which messages the address gets now. */
+            says: string;
+            /** @description What is sent all the same. */
+            small: string;
+            /** @description What the team is called. */
+            team: string;
+            title: string;
+        };
+        /** @description What becomes of the messages to an address outside. */
+        OptOutWish: {
+            address: string;
+            to: components["schemas"]["Wanted"];
+        };
         /** @description A field by which records are put in order. */
         Order: {
             /** @description Last first. Empty cells stand at the end either way. */
@@ -42636,9 +43386,11 @@ export interface components {
         /** @description What one says of oneself. */
         OwnBody: {
             about?: string;
+            channel?: components["schemas"]["Channel"];
             customs?: components["schemas"]["Customs"] | null;
             name: string;
             phone?: string;
+            quiet?: components["schemas"]["Quiet"] | null;
             zone?: string;
         };
         /** @description Another password of one's own. */
@@ -43198,6 +43950,8 @@ export interface components {
         };
         /** @description When an automation does what, as it is sent. */
         PlanBody: {
+            /** @description What held before: of what changes alone. */
+            before?: components["schemas"]["Condition"];
             condition: components["schemas"]["Condition"];
             steps: components["schemas"]["Step_String"][];
             when: components["schemas"]["Occasion"];
@@ -43424,6 +44178,13 @@ export interface components {
             label: string;
             required: boolean;
         };
+        /** @description Hours of a day, in minutes from midnight where somebody lives; over midnight, where they end before they begin. */
+        Quiet: {
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            until: number;
+        };
         /** @description Which records. */
         Reach: "none" | "all" | "mine" | {
             where: components["schemas"]["Condition"];
@@ -43467,10 +44228,16 @@ export interface components {
         };
         /** @description Whom a message goes to. */
         Recipient: {
-            /** @description A person or e-mail field, perhaps along links. */
+            /** @description A person, e-mail or phone field, perhaps along links. */
             field: components["schemas"]["FieldId"][];
         } | {
             address: string;
+        } | {
+            /** @description A text to this number. */
+            phone: string;
+        } | {
+            /** @description A chat message into the room of this name. */
+            room: string;
         } | {
             /** @description Everybody who holds a role. */
             role: components["schemas"]["RoleId"];
@@ -44537,6 +45304,15 @@ export interface components {
                 /** @description Where it waited for a condition, and that came to hold. */
                 steps?: components["schemas"]["Step_String"][];
             };
+        } | {
+            /** @description Calls a web address, and goes on when it has answered. */
+            call: {
+                calls: components["schemas"]["Call_String"];
+                /** @description Where it did not, or its answer does not fit. */
+                otherwise?: components["schemas"]["Step_String"][];
+                /** @description Where it did well. */
+                steps?: components["schemas"]["Step_String"][];
+            };
         } | "stop";
         /** @description One thing that it does. `T`: how texts with values are written. */
         Step_Wording: {
@@ -44588,6 +45364,15 @@ export interface components {
                 otherwise?: components["schemas"]["Step_Wording"][];
                 pause: components["schemas"]["Pause"];
                 /** @description Where it waited for a condition, and that came to hold. */
+                steps?: components["schemas"]["Step_Wording"][];
+            };
+        } | {
+            /** @description Calls a web address, and goes on when it has answered. */
+            call: {
+                calls: components["schemas"]["Call_Wording"];
+                /** @description Where it did not, or its answer does not fit. */
+                otherwise?: components["schemas"]["Step_Wording"][];
+                /** @description Where it did well. */
                 steps?: components["schemas"]["Step_Wording"][];
             };
         } | "stop";
@@ -45169,9 +45954,11 @@ export interface components {
             number?: components["schemas"]["AutomationId"] | null;
             record?: components["schemas"]["RecordId"] | null;
         };
-        /** @description A mail that would have been sent. */
+        /** @description A message that would have been sent. */
         TrialMail: {
             body: string;
+            /** @description How it would have gone: *mail*, *text of 2 parts*. */
+            by: string;
             subject: string;
             to: string;
         };
@@ -45480,6 +46267,19 @@ export interface components {
             field: components["schemas"]["FieldId"];
             text: string;
         };
+        /** @description Which messages somebody outside wants no more, or wants again. */
+        Wanted: {
+            /** @description No more of these. */
+            notthese: components["schemas"]["MessagesOf"];
+        } | {
+            /** @description None at all. `by`: the messages in one of which they said so. */
+            none: {
+                by?: components["schemas"]["MessagesOf"] | null;
+            };
+        } | {
+            /** @description These again. */
+            these: components["schemas"]["MessagesOf"];
+        } | "all";
         /** @description What came by a call or a mail. */
         WayNote: {
             at_text: string;
@@ -45577,9 +46377,9 @@ export interface components {
             /** @description The test, as it stands in the role. */
             says: string;
         };
-        /** @description Whether something comes by mail, too. */
+        /** @description When something reaches one elsewhere, too. */
         WishBody: {
-            by_mail: boolean;
+            elsewhere: components["schemas"]["Elsewhere"];
             word: string;
         };
         /** @description A text with values put in. */

@@ -11,13 +11,16 @@ const view = ref<ReplyView>()
 const trouble = ref('')
 const fault = ref('')
 const sending = ref(false)
-/** Which of the choices, from 0: the one whose link was pressed in the message. */
-const chosen = ref(Math.max(0, Number(new URLSearchParams(location.search).get('with') ?? 1) - 1 || 0))
+/** Which of the choices, from 0: the one whose link was pressed in the message; none: a text has one link for them all. */
+const link = new URLSearchParams(location.search).get('with')
+const chosen = ref(link === null ? undefined : Math.max(0, Number(link) - 1 || 0))
 const typed = ref('')
-const choice = computed(() => view.value?.choices[chosen.value] ?? view.value?.choices[0])
-const others = computed(() =>
-  (view.value?.choices ?? []).map((one, n) => ({ ...one, n })).filter((one) => one.words !== choice.value?.words),
-)
+const choices = computed(() => view.value?.choices ?? [])
+const choice = computed(() => {
+  if (chosen.value === undefined && choices.value.length > 1) return undefined
+  return choices.value[chosen.value ?? 0] ?? choices.value[0]
+})
+const others = computed(() => choices.value.map((one, n) => ({ ...one, n })).filter((one) => one.words !== choice.value?.words))
 const INPUTS = { text: 'text', number: 'text', date: 'date' } as const
 
 function take(fresh: ReplyView) {
@@ -35,7 +38,7 @@ onMounted(read)
 async function press() {
   fault.value = ''
   sending.value = true
-  const given = view.value?.typed ? { typed: typed.value } : { choice: view.value?.choices.indexOf(choice.value!) ?? 0 }
+  const given = view.value?.typed ? { typed: typed.value } : { choice: choices.value.indexOf(choice.value!) }
   const answer = await ask<ReplyView>(address, json('POST', given))
   sending.value = false
   if (answer.ok) take(answer.body)
@@ -95,6 +98,12 @@ async function press() {
           <button type="button" class="link" :aria-label="`choose that: ${other.words}`" @click="chosen = other.n">choose that</button>
         </p>
       </template>
+      <template v-else-if="choices.length">
+        <p class="says">What do you answer? You see what it would do before it counts.</p>
+        <button v-for="one in others" :key="one.words" type="button" class="press offer" :data-choice="one.words" @click="chosen = one.n">{{
+          one.words
+        }}</button>
+      </template>
       <p v-if="!view.answered" class="small foot">{{ view.small }}</p>
     </template>
     <section v-else-if="trouble" role="alert">
@@ -105,41 +114,12 @@ async function press() {
   </main>
 </template>
 
+<style scoped src="./small-page.css"></style>
 <style scoped>
-main {
-  max-width: 560px;
-  min-height: 100dvh;
-  margin: 0 auto;
-  padding: 16px 20px 40px;
-  color: var(--ink);
-}
-.team {
-  margin: 0;
-  font: 600 15px var(--serif);
-}
-h1 {
-  font-size: 26px;
-  line-height: 1.2;
-  margin: 14px 0 12px;
-  overflow-wrap: anywhere;
-}
-.says {
-  font: 19px/1.5 var(--serif);
-}
-.press {
-  width: 100%;
-  min-height: 56px;
-  margin-top: 14px;
-  border: 1px solid var(--moss);
-  border-radius: var(--corner);
-  background: var(--moss);
-  color: var(--moss-ink);
-  font-size: 17px;
-  font-weight: 600;
-  cursor: pointer;
-}
-.press:disabled {
-  opacity: 0.6;
+/* Nothing counts by these yet. */
+.offer {
+  background: var(--sheet);
+  color: var(--moss);
 }
 .other {
   display: flex;
@@ -149,21 +129,6 @@ h1 {
   margin: 0;
   min-height: 48px;
   border-bottom: 1px solid var(--line);
-}
-.link {
-  min-height: 44px;
-  border: 0;
-  background: none;
-  padding: 0 4px;
-  color: var(--moss);
-  text-decoration: underline;
-  cursor: pointer;
-  white-space: nowrap;
-}
-.small {
-  color: var(--quiet);
-  font-size: 13.5px;
-  line-height: 1.5;
 }
 .done {
   margin: 18px 0 0 -14px;
@@ -201,13 +166,5 @@ input {
   background: var(--sheet);
   color: var(--ink);
   font-size: 17px;
-}
-.fault {
-  margin: 10px 0 0;
-  color: var(--fault);
-}
-.fault::before {
-  content: '! ';
-  font-weight: 700;
 }
 </style>

@@ -54,6 +54,25 @@ it('begins with the choice whose link was pressed, and sends nothing by being op
   expect(sent).toEqual([])
 })
 
+it('asks which where one link stands for all of them, as in a text, and shows what one would do before it counts', async () => {
+  server([200, VIEW])
+  const shown = await page('/reply/abc')
+  expect(shown.find('[data-test=press]').exists()).toBe(false)
+  expect(shown.text()).not.toContain('sets the status')
+  expect(shown.findAll('[data-choice]').map((one) => one.text())).toEqual(['I’ll go and look', 'Call the crew'])
+  await shown.get('[data-choice="Call the crew"]').trigger('click')
+  expect(sent).toEqual([])
+  expect(shown.text()).toContain('sets the status to scheduled')
+  await shown.get('[data-test=press]').trigger('click')
+  await flushPromises()
+  expect(sent).toEqual([{ method: 'POST', body: { choice: 1 } }])
+})
+
+it('asks nothing where there is one answer alone', async () => {
+  server([200, { ...VIEW, choices: VIEW.choices.slice(0, 1) }])
+  expect((await page('/reply/abc')).get('[data-test=press]').text()).toBe('I’ll go and look')
+})
+
 it('answers by one press, and tells what was answered, what changed and who was told', async () => {
   server([200, VIEW])
   const shown = await page('/reply/abc?with=1')

@@ -110,6 +110,10 @@ impl Step {
             Step::If { condition, .. } => tested(condition),
             Step::Each { same, .. } => same.iter().map(|one| one.ours).collect(),
             Step::Wait { pause: Pause::Field(field), .. } => vec![*field],
+            Step::Call { calls, .. } => {
+                let texts = calls.sends.iter().map(|one| &one.value).chain([&calls.address]);
+                texts.flat_map(|text| &text.0).filter_map(|piece| piece.path().and_then(|path| path.first().copied())).collect()
+            }
             // What it waits for is filled in later.
             Step::Wait { .. } | Step::Stop => Vec::new(),
         }

@@ -1,7 +1,7 @@
 //! A change and all that comes of it: what it sets going, what that changes, what that sets going. All of it is kept together or not at all.
 
 use super::{
-    Automation, Mail, Occasion, Run, Source, Step, Waiting,
+    Automation, Message, Occasion, Run, Source, Step, Waiting,
     fired::{Fired, fired},
     run::{Cause, Entry, LogLine, LogOutcome, Runner},
 };
@@ -12,7 +12,7 @@ use crate::{
     form::{Form, Question},
     history::{Change, Op},
     id::{AutomationId, FieldId, RecordId},
-    people::Actor,
+    people::{Actor, Reached},
     value::{Cell, fold},
 };
 use jiff::{SignedDuration, Timestamp};
@@ -126,7 +126,7 @@ impl Course<'_> {
             return self.moves[due.by].runs.push(stopped);
         }
         let mut runner = Runner::new(automation, Cause { seq: by.seq, record }, &now, self.clock);
-        runner.run(due.fired.asks);
+        runner.run(due.fired.asks, Some(&self.moves[due.by]));
         self.take(automation, record, runner, None, due.by, due.depth);
     }
 
@@ -146,7 +146,7 @@ impl Course<'_> {
             return self.moves[0].runs.push(ended);
         };
         let mut runner = Runner::new(automation, Cause { seq, record }, &now, self.clock);
-        runner.go_on(&waiting.paused, met);
+        runner.go_on(&waiting.paused, met, waiting.answered.as_ref());
         self.take(automation, record, runner, Some(waiting.kept), 0, 0);
     }
 
@@ -176,7 +176,7 @@ impl Course<'_> {
         self.look(self.moves.len() - 1, depth + 1);
     }
 
-    fn kept(&self, automation: &Automation, record: Option<RecordId>, log: Vec<LogLine>, mails: Vec<Mail>) -> Run {
+    fn kept(&self, automation: &Automation, record: Option<RecordId>, log: Vec<LogLine>, mails: Vec<Message>) -> Run {
         let source = Source::Automation(automation.id);
         let first = &self.moves[0].change;
         Run { kept: None, source, table: automation.table, record, seq: first.seq, at: first.at, log, mails, paused: None }
@@ -184,30 +184,33 @@ impl Course<'_> {
 
     /// One message for each reader, of all records that were found for it.
     fn send_digests(&mut self) {
-        type Of = (AutomationId, usize, String, String);
+        type Of = (AutomationId, usize, String, Reached);
         let mut letters: BTreeMap<Of, Vec<Entry>> = BTreeMap::new();
         for (automation, by, entry) in std::mem::take(&mut self.digests) {
-            letters.entry((automation, by, entry.place.clone(), entry.reader.mail.clone())).or_default().push(entry);
+            letters.entry((automation, by, entry.place.clone(), entry.reader.at.clone())).or_default().push(entry);
         }
-        let mut runs: BTreeMap<(AutomationId, usize), (Vec<LogLine>, Vec<Mail>)> = BTreeMap::new();
+        let mut runs: BTreeMap<(AutomationId, usize), (Vec<LogLine>, Vec<Message>)> = BTreeMap::new();
         let now = self.now();
-        for ((automation, by, place, to), entries) in letters {
+        for ((automation, by, place, at), entries) in letters {
             let Some((first, of)) = entries.first().zip(now.automation(automation)) else { continue };
             let customs = self.clock.customs();
             let home = now.table(of.table);
             let (one, many) = home.map_or_else(|| ("record".into(), "records".into()), |t| (t.def.one.clone(), t.def.many()));
             let count = customs.count_words(entries.len(), &one, &many);
             let name = first.reader.name.clone();
-            let text = format!("Mail to {name} with {count}: “{}”.", first.subject);
-            let mail = Mail {
-                key: format!("automation {automation} step {place} change {} to {to}", self.moves[by].change.seq),
-                to,
+            let text = format!("{} with {count}: “{}”.", first.reader.line(), first.subject);
+            let mail = Message {
+                key: format!("automation {automation} step {place} change {} to {}", self.moves[by].change.seq, at.to),
+                by: at.by,
+                to: at.to,
                 to_name: name,
+                person: first.reader.person,
                 subject: first.subject.clone(),
                 body: format!("{count}:"),
                 why: first.why.clone(),
+                outside: first.reader.is_outside(),
                 items: entries.into_iter().map(|entry| entry.item).collect(),
-                ..Mail::default()
+                ..Message::default()
             };
             let (log, mails) = runs.entry((automation, by)).or_default();
             log.push(LogLine { outcome: LogOutcome::Yes, text });
@@ -268,19 +271,23 @@ impl Form {
             let text = format!("No copy to {to}: {COPIES} went there within a day already.");
             return Some(run(LogOutcome::Failed, text, Vec::new()));
         }
+        if !ds.people.wants(&to, ds.messages_of(self.id.get())) {
+            return Some(run(LogOutcome::No, format!("No copy to {to}: they want no more of these messages."), Vec::new()));
+        }
         let answers: Vec<String> = self.questions.iter().filter(|q| !q.hidden).filter_map(line).collect();
         if to.is_empty() {
             return None;
         }
         let thanks = self.confirmation.fill(&lens, table, record).text;
-        let mail = Mail {
+        let mail = Message {
             key: format!("form {} copy of {record} change {}", self.id, change.seq),
             to: to.clone(),
             to_name: to.clone(),
             subject: format!("Your answer: {}", self.title),
             body: format!("{thanks}\n\nThis is what you sent:\n\n{}", answers.join("\n")),
             why: format!("You get this since your address was given with an answer to “{}”.", self.title),
-            ..Mail::default()
+            outside: true,
+            ..Message::default()
         };
         Some(run(LogOutcome::Yes, format!("A copy of the answer to {to}."), vec![mail]))
     }

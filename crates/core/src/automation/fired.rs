@@ -12,6 +12,7 @@ use crate::{
     schema::Kind,
     value::{Value, plus_days},
 };
+use jiff::civil::Date;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// An automation that is set going, and the record it is about.
@@ -92,6 +93,20 @@ fn by_cells(of: &Move, clock: &Clock) -> Vec<Fired> {
     all
 }
 
+impl Move {
+    /// The day that ended with it, where one did.
+    fn turned(&self) -> Option<Date> {
+        self.change.ops.iter().find_map(|op| if let Op::Turned { from, .. } = op { Some(*from) } else { None })
+    }
+
+    /// When it was still as before: where a day ended with it, that day's last second.
+    pub(super) fn then(&self, clock: &Clock) -> Clock {
+        let end_of = |day| plus_days(day, 1).and_then(|day| day.to_zoned(self.before.zone().clone()).ok()).map(|at| at.timestamp());
+        let then = self.turned().and_then(end_of).and_then(|at| at.checked_sub(jiff::SignedDuration::from_secs(1)).ok());
+        Clock { now: then.unwrap_or(clock.now), ..clock.untold() }
+    }
+}
+
 impl<'m> Moved<'m> {
     fn of(of: &'m Move) -> Self {
         let mut moved = Moved { cells: BTreeMap::new(), added: BTreeSet::new(), of };
@@ -141,10 +156,8 @@ impl<'m> Moved<'m> {
     fn begin_to_fit(&self, automation: &Automation, clock: &Clock) -> Vec<RecordId> {
         let table = automation.table;
         let condition = &automation.condition;
-        let turned = self.of.change.ops.iter().find_map(|op| if let Op::Turned { from, .. } = op { Some(*from) } else { None });
-        let end_of = |day| plus_days(day, 1).and_then(|day| day.to_zoned(self.of.before.zone().clone()).ok()).map(|at| at.timestamp());
-        let then = turned.and_then(end_of).and_then(|at| at.checked_sub(jiff::SignedDuration::from_secs(1)).ok());
-        let then = Clock { now: then.unwrap_or(clock.now), ..clock.untold() };
+        let turned = self.of.turned();
+        let then = self.of.then(clock);
         let (before, after) = (Lens::of_everything(&self.of.before, None, &then), Lens::of_everything(&self.of.after, None, clock));
         let fits_now = |record: &RecordId| self.stands(table, *record) && condition.holds(&after, table, *record);
         let fitted = |record: &RecordId| {

@@ -1,6 +1,6 @@
 //! What would follow from something by itself, said before it is done: whom messages go to, what else changes.
 
-use super::course;
+use super::{course, letter::count_words};
 use crate::{
     Clock,
     access::{Asker, Lens},
@@ -8,6 +8,7 @@ use crate::{
     fault::Checked,
     history::Op,
     intent::Intent,
+    people::Channel,
 };
 use std::{collections::BTreeSet, sync::Arc};
 
@@ -32,25 +33,35 @@ impl Dataset {
         let mut says = Vec::new();
         let customs = clock.customs();
         // Of the team by their names; addresses outside may be out of reach of whoever asks.
-        let (mut names, mut outside, mut mails) = (BTreeSet::new(), BTreeSet::new(), 0_usize);
-        for mail in moves.iter().flat_map(|of| &of.runs).flat_map(|run| &run.mails) {
-            mails = mails.saturating_add(1);
-            match self.people.find(&mail.to) {
+        let (mut names, mut outside, mut ways) = (BTreeSet::new(), BTreeSet::new(), Vec::new());
+        for message in moves.iter().flat_map(|of| &of.runs).flat_map(|run| &run.mails) {
+            ways.push(message.by);
+            let of_the_team = message.person.and_then(|id| self.people.get(id)).or_else(|| self.people.find(&message.to));
+            match of_the_team {
                 Some(person) => drop(names.insert(person.name.clone())),
-                None => drop(outside.insert(mail.to.clone())),
+                None if !message.outside => drop(names.insert(message.to_name.clone())),
+                None => drop(outside.insert(message.to.clone())),
             }
         }
-        if mails > 0 {
+        if !ways.is_empty() {
             let mut told: Vec<String> = names.iter().take(NAMED).cloned().collect();
             let more = names.len().saturating_sub(NAMED);
             if more > 0 {
                 told.push(customs.count_words(more, "more person", "more people"));
             }
             if !outside.is_empty() {
-                told.push(customs.count_words(outside.len(), "address outside", "addresses outside"));
+                let phones = ways.iter().all(|by| *by == Channel::Text);
+                let (one, many) = if phones { ("number outside", "numbers outside") } else { ("address outside", "addresses outside") };
+                told.push(customs.count_words(outside.len(), one, many));
             }
-            let verb = if mails == 1 { "goes" } else { "go" };
-            says.push(format!("{} {verb} to {}.", customs.count_words(mails, "mail", "mails"), crate::value::list_text(&told, "and")));
+            let verb = if ways.len() == 1 { "goes" } else { "go" };
+            says.push(format!("{} {verb} to {}.", count_words(ways.into_iter(), customs), crate::value::list_text(&told, "and")));
+        }
+        let called = moves.iter().flat_map(|of| &of.runs).filter_map(|run| run.paused.as_ref()?.call.as_ref());
+        let called = called.count();
+        if called > 0 {
+            let verb = if called == 1 { "is" } else { "are" };
+            says.push(format!("{} {verb} called.", customs.count_words(called, "web address", "web addresses")));
         }
         for of in moves.iter().skip(1) {
             let lens = Lens::new(&of.after, asker, clock);

@@ -6,19 +6,28 @@ use crate::{
     access::{Asker, Lens},
     dataset::Dataset,
     document::{Letterhead, Paper},
-    id::{DocumentId, PersonId, RecordId, TableId},
-    value::Cell,
+    id::{AutomationId, DocumentId, PersonId, RecordId, TableId},
+    people::{Channel, Reached},
+    schema::Kind,
+    sentence::capital,
+    value::{Cell, Customs, phone_number},
     wording::{self, Wording},
 };
 use serde::{Deserialize, Serialize};
 
-/// A mail to be sent.
+/// A message to be sent.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
-pub struct Mail {
+pub struct Message {
     /// The same for the same cause, so that it is sent once.
     pub key: String,
+    #[serde(default, skip_serializing_if = "Channel::is_mail")]
+    pub by: Channel,
+    /// Where that way leads: see [`Reached`].
     pub to: String,
     pub to_name: String,
+    /// Its reader, where they are of the team.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub person: Option<PersonId>,
     pub subject: String,
     pub body: String,
     /// Whether its reader may open the record, so that its address may be put in.
@@ -32,6 +41,9 @@ pub struct Mail {
     /// Why its reader gets it.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub why: String,
+    /// Whether it goes outside the team: then its reader can say that they want no more of them.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub outside: bool,
     /// What goes along with it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub encloses: Option<Enclosed>,
@@ -65,11 +77,21 @@ pub struct Item {
     pub opens: Option<(TableId, RecordId)>,
 }
 
-/// Somebody whom a message reaches.
+/// How many messages go out by these ways: *3 texts*; where they differ, *5 messages*.
+pub(super) fn count_words(ways: impl Iterator<Item = Channel>, customs: Customs) -> String {
+    let ways: Vec<Channel> = ways.collect();
+    let noun = match ways.first() {
+        Some(first) if ways.iter().all(|one| one == first) => first.noun(),
+        _ => "message",
+    };
+    customs.count_words(ways.len(), noun, &format!("{noun}s"))
+}
+
+/// Somebody whom a message reaches, or a room in which many read it.
 pub(super) struct Reader {
     pub person: Option<PersonId>,
     pub name: String,
-    pub mail: String,
+    pub at: Reached,
 }
 
 /// A text as a reader may be told it, and the names of what was left out.
@@ -81,13 +103,29 @@ pub(super) struct Told {
 }
 
 impl Reader {
-    fn outside(mail: &str) -> Self {
-        Self { person: None, name: mail.to_owned(), mail: mail.to_owned() }
+    fn outside(at: Reached) -> Self {
+        let name = at.to.strip_prefix('#').filter(|_| at.is_room()).map_or_else(|| at.to.clone(), |room| format!("the room {room}"));
+        Self { person: None, name, at }
     }
 
     fn of(ds: &Dataset, person: PersonId) -> Option<Self> {
-        let known = ds.people.get(person).filter(|p| !p.has_left() && !p.mail.is_empty())?;
-        Some(Self { person: Some(person), name: known.name.clone(), mail: known.mail.clone() })
+        let known = ds.people.get(person).filter(|p| !p.has_left())?;
+        Some(Self { person: Some(person), name: known.name.clone(), at: known.reached()? })
+    }
+
+    /// Whether they are not of the team; who reads in a room is for whoever keeps it.
+    pub(super) fn is_outside(&self) -> bool {
+        self.person.is_none() && !self.at.is_room()
+    }
+
+    /// What goes to them, in words: *Mail to Tamsin Oake*.
+    pub(super) fn line(&self) -> String {
+        capital(&format!("{} to {}", self.at.by.noun(), self.name))
+    }
+
+    /// Whether they want what an automation writes: somebody outside may have said no.
+    pub(super) fn wants(&self, ds: &Dataset, automation: AutomationId) -> bool {
+        !self.is_outside() || ds.people.wants(&self.at.to, ds.messages_of(automation.get()))
     }
 
     /// Why they get what an automation writes: to somebody of the team which and as whom; to somebody outside, from where.
@@ -96,6 +134,7 @@ impl Reader {
         let lens = Lens::new(ds, self.person.map_or(Asker::Westerfall, Asker::Person), clock);
         match self.person {
             // What a tracker is called is nobody's outside.
+            None if self.at.is_room() => String::new(),
             None => "You get this since your address was given to us.".to_owned(),
             Some(_) if !lens.opens(automation.table) => format!("You get this since {tracker} names you."),
             Some(_) => {
@@ -132,7 +171,12 @@ impl Recipient {
     pub(super) fn readers(&self, lens: &Lens<'_>, table: TableId, record: RecordId) -> Vec<Reader> {
         let ds = lens.dataset();
         let path = match self {
-            Recipient::Address(mail) => return vec![Reader::outside(mail)],
+            Recipient::Address(mail) => return vec![Reader::outside(Reached::by_mail(mail))],
+            Recipient::Phone(number) => {
+                let to = phone_number(number, ds.tracker.locale.country).unwrap_or_else(|_| number.clone());
+                return vec![Reader::outside(Reached { by: Channel::Text, to })];
+            }
+            Recipient::Room(room) => return vec![Reader::outside(Reached { by: Channel::Chat, to: format!("#{}", room.trim()) })],
             Recipient::Role(role) => {
                 let role = ds.roles().find(|one| one.id == *role);
                 let holders = role.into_iter().flat_map(|role| role.holders(&ds.people));
@@ -141,17 +185,21 @@ impl Recipient {
             Recipient::Field(path) => path,
         };
         let Some((at, field, records)) = wording::ends(lens, table, path, record) else { return Vec::new() };
+        let by = match ds.shown_kind(at, field) {
+            Some((_, Kind::Phone)) => Channel::Text,
+            _ => Channel::Mail,
+        };
         let reader = lens.reader(at, field);
         let mut readers: Vec<Reader> = Vec::new();
         for cell in records.iter().flat_map(|r| reader.cells(r.row())) {
             let found = match cell {
                 Cell::Person(id) => Reader::of(ds, id).into_iter().collect(),
                 Cell::People(ids) => ids.iter().filter_map(|id| Reader::of(ds, *id)).collect(),
-                Cell::Text(mail) => vec![Reader::outside(mail)],
+                Cell::Text(to) => vec![Reader::outside(Reached { by, to: to.to_owned() })],
                 _ => Vec::new(),
             };
             for one in found {
-                if !readers.iter().any(|r| r.mail == one.mail) {
+                if !readers.iter().any(|r| r.at == one.at) {
                     readers.push(one);
                 }
             }

@@ -4,6 +4,7 @@
 //! follows all that comes of it: each change that an automation makes goes the one way in, as whoever it acts for.
 
 mod awaits;
+mod call;
 mod course;
 mod fired;
 mod follows;
@@ -14,10 +15,12 @@ mod rehearsal;
 mod reply;
 mod rules;
 mod run;
+mod short;
 mod words;
 
+pub use call::{Answered, Call, CallHeader, CallSends, CallTakes, Calling, MOST_SECONDS, Method};
 pub use course::{Move, course};
-pub use letter::{Enclosed, Item, Mail};
+pub use letter::{Enclosed, Item, Message};
 pub use occasion::{Came, Hour, Round};
 pub use rehearsal::{AutomationRehearsal, TrialMail, TrialRun};
 pub use reply::{
@@ -25,6 +28,7 @@ pub use reply::{
     ReplyOffer, ReplyTyped, ReplyView, Settled, TypedSort,
 };
 pub use run::{LogLine, LogOutcome, Paused, Run, Source, Waiting};
+pub use short::{MOST_PARTS, parts, short};
 pub use words::{Branch, Clause};
 
 use crate::{
@@ -52,6 +56,9 @@ pub struct Automation {
     pub when: Occasion,
     #[serde(default)]
     pub condition: Condition,
+    /// What held of it before: of what changes alone.
+    #[serde(default, skip_serializing_if = "Condition::is_nothing")]
+    pub before: Condition,
     pub steps: Vec<Step<Wording>>,
     /// Whoever said last what it does: it may do to records what they may, and nothing else.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -68,6 +75,8 @@ pub struct Plan {
     pub when: Occasion,
     #[serde(default)]
     pub condition: Condition,
+    #[serde(default, skip_serializing_if = "Condition::is_nothing")]
+    pub before: Condition,
     pub steps: Vec<Step<Wording>>,
 }
 
@@ -165,6 +174,18 @@ pub enum Step<T = Wording> {
         #[cfg_attr(feature = "openapi", schema(no_recursion))]
         otherwise: Vec<Step<T>>,
     },
+    /// Calls a web address, and goes on when it has answered.
+    Call {
+        calls: Box<Call<T>>,
+        /// Where it did well.
+        #[serde(default)]
+        #[cfg_attr(feature = "openapi", schema(no_recursion))]
+        steps: Vec<Step<T>>,
+        /// Where it did not, or its answer does not fit.
+        #[serde(default)]
+        #[cfg_attr(feature = "openapi", schema(no_recursion))]
+        otherwise: Vec<Step<T>>,
+    },
     /// Nothing further is done.
     Stop,
 }
@@ -190,9 +211,13 @@ pub enum Pause {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum Recipient {
-    /// A person or e-mail field, perhaps along links.
+    /// A person, e-mail or phone field, perhaps along links.
     Field(Vec<FieldId>),
     Address(String),
+    /// A text to this number.
+    Phone(String),
+    /// A chat message into the room of this name.
+    Room(String),
     /// Everybody who holds a role.
     Role(crate::id::RoleId),
 }
@@ -210,6 +235,7 @@ impl<T> Step<T> {
             Step::Each { .. } => "each",
             Step::If { .. } => "if",
             Step::Wait { .. } => "wait",
+            Step::Call { .. } => "call",
             Step::Stop => "stop",
         }
     }
@@ -218,7 +244,7 @@ impl<T> Step<T> {
     pub(crate) fn inner(&self, table: TableId) -> Vec<Inner<'_, T>> {
         match self {
             Step::Each { table: found, steps, otherwise, .. } => vec![("steps", *found, steps), ("otherwise", table, otherwise)],
-            Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } => {
+            Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } | Step::Call { steps, otherwise, .. } => {
                 vec![("steps", table, steps), ("otherwise", table, otherwise)]
             }
             Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Stop => Vec::new(),
@@ -259,6 +285,11 @@ impl<T> Step<T> {
                 steps: inner(steps, table, "steps", write),
                 otherwise: inner(otherwise, table, "otherwise", write),
             },
+            Step::Call { calls, steps, otherwise } => Step::Call {
+                calls: Box::new(calls.written(table, &format!("{at}/call/calls"), write)),
+                steps: inner(steps, table, "steps", write),
+                otherwise: inner(otherwise, table, "otherwise", write),
+            },
             Step::Stop => Step::Stop,
         }
     }
@@ -285,7 +316,10 @@ impl Step {
     pub(crate) fn write_to(&mut self, old: &str, new: &str) {
         match self {
             Step::Mail { to: Recipient::Address(mail), .. } if mail.eq_ignore_ascii_case(old) && !new.is_empty() => new.clone_into(mail),
-            Step::Each { steps, otherwise, .. } | Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } => {
+            Step::Each { steps, otherwise, .. }
+            | Step::If { steps, otherwise, .. }
+            | Step::Wait { steps, otherwise, .. }
+            | Step::Call { steps, otherwise, .. } => {
                 steps.iter_mut().chain(otherwise).for_each(|step| step.write_to(old, new));
             }
             Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Stop => {}
@@ -301,9 +335,11 @@ impl Automation {
         all
     }
 
-    /// Whether it changes records, and so has to act for somebody.
+    /// Whether it changes records, or sends what they hold elsewhere, and so has to act for somebody.
     pub fn writes(&self) -> bool {
-        self.all_steps().iter().any(|step| matches!(step, Step::Set { .. } | Step::Add { .. } | Step::Mail { reply: Some(_), .. }))
+        let writes =
+            |step: &&Step| matches!(step, Step::Set { .. } | Step::Add { .. } | Step::Call { .. } | Step::Mail { reply: Some(_), .. });
+        self.all_steps().iter().any(writes)
     }
 
     /// Whether it puts something into a field.
@@ -311,6 +347,7 @@ impl Automation {
         self.all_steps().iter().any(|step| match step {
             Step::Set { alter, .. } | Step::Add { alter, .. } => alter.iter().any(|one| one.field == field),
             Step::Mail { reply: Some(reply), .. } => reply.fields().contains(&field),
+            Step::Call { calls, .. } => calls.takes.iter().any(|one| one.field == field),
             _ => false,
         })
     }
@@ -321,14 +358,19 @@ impl Automation {
         self.all_steps().iter().flat_map(reply).collect()
     }
 
+    /// Whether it can be asked what held before: something was, before it changed.
+    pub fn has_before(&self) -> bool {
+        matches!(self.when, Occasion::Changed(_) | Occasion::Fits)
+    }
+
     /// As its draft would have it.
     pub fn drafted(&self) -> Option<Automation> {
-        let Plan { when, condition, steps } = self.draft.as_deref()?.clone();
-        Some(Automation { when, condition, steps, draft: None, ..self.clone() })
+        let Plan { when, condition, before, steps } = self.draft.as_deref()?.clone();
+        Some(Automation { when, condition, before, steps, draft: None, ..self.clone() })
     }
 
     /// Whether both do the same, at the same times, whatever they are called and whether they run.
     pub fn does_as(&self, other: &Automation) -> bool {
-        (&self.when, &self.condition, &self.steps) == (&other.when, &other.condition, &other.steps)
+        (&self.when, &self.condition, &self.before, &self.steps) == (&other.when, &other.condition, &other.before, &other.steps)
     }
 }

@@ -12,15 +12,15 @@ const NEEDS: Hold = Hold::Needs("needs it");
 
 impl Names for Automation {
     fn each(&mut self, see: &mut See<'_>) {
-        plan(&mut self.when, &mut self.condition, &mut self.steps, see);
+        plan(&mut self.when, [&mut self.condition, &mut self.before], &mut self.steps, see);
         if let Some(draft) = &mut self.draft {
-            plan(&mut draft.when, &mut draft.condition, &mut draft.steps, see);
+            plan(&mut draft.when, [&mut draft.condition, &mut draft.before], &mut draft.steps, see);
         }
         self.acts_for = self.acts_for.and_then(|mut id| person(&mut id, Hold::Shows("acts for them"), see).then_some(id));
     }
 }
 
-fn plan(when: &mut Occasion, of: &mut Condition, steps: &mut [Step], see: &mut See<'_>) {
+fn plan(when: &mut Occasion, asks: [&mut Condition; 2], steps: &mut [Step], see: &mut See<'_>) {
     match when {
         Occasion::Form(Some(form)) => {
             if let Some(Name::Form(other)) = see(Name::Form(*form), Hold::Needs("is set going by it")) {
@@ -35,7 +35,7 @@ fn plan(when: &mut Occasion, of: &mut Condition, steps: &mut [Step], see: &mut S
         }
         Occasion::Form(None) | Occasion::Added | Occasion::Pressed | Occasion::Fits | Occasion::Every { .. } | Occasion::Chosen => {}
     }
-    condition(of, NEEDS, see);
+    asks.into_iter().for_each(|of| condition(of, NEEDS, see));
     steps.iter_mut().for_each(|step| step.each(see));
 }
 
@@ -52,7 +52,7 @@ impl Step {
                             *role = other;
                         }
                     }
-                    Recipient::Address(_) => {}
+                    Recipient::Address(_) | Recipient::Phone(_) | Recipient::Room(_) => {}
                 }
                 wording(subject, NEEDS, see);
                 wording(body, NEEDS, see);
@@ -97,6 +97,16 @@ impl Step {
                     Pause::Until { condition: of, .. } => condition(of, NEEDS, see),
                     Pause::Hours(_) | Pause::Days(_) => {}
                 }
+                steps.iter_mut().chain(otherwise).for_each(|step| step.each(see));
+            }
+            Step::Call { calls, steps, otherwise } => {
+                wording(&mut calls.address, NEEDS, see);
+                calls.sends.iter_mut().for_each(|one| {
+                    wording(&mut one.value, NEEDS, see);
+                });
+                calls.takes.iter_mut().for_each(|one| {
+                    field(&mut one.field, NEEDS, see);
+                });
                 steps.iter_mut().chain(otherwise).for_each(|step| step.each(see));
             }
             Step::Stop => {}

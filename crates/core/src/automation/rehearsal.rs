@@ -1,9 +1,11 @@
 //! An automation run without effect: on one record as it stands now, or over what really happened in the last days.
 
 use super::{
-    Automation, Move, Occasion,
+    Automation, Message, Move, Occasion,
     fired::fired,
+    letter::count_words,
     run::{Cause, LogLine, LogOutcome, Runner},
+    short::{parts, short},
 };
 use crate::{
     Clock,
@@ -13,11 +15,15 @@ use crate::{
     history::{Change, Op},
     id::{RecordId, TableId},
     part::Part,
-    value::moment_text,
+    people::Channel,
+    value::{Customs, moment_text},
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
-use std::{collections::BTreeMap, sync::Arc};
+use std::{
+    collections::{BTreeMap, BTreeSet},
+    sync::Arc,
+};
 
 /// Most of what would have happened that is told one by one.
 const TOLD: usize = 60;
@@ -45,13 +51,30 @@ pub struct TrialRun {
     pub mails: Vec<TrialMail>,
 }
 
-/// A mail that would have been sent.
+/// A message that would have been sent.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct TrialMail {
+    /// How it would have gone: *mail*, *text of 2 parts*.
+    pub by: String,
     pub to: String,
     pub subject: String,
     pub body: String,
+}
+
+impl TrialMail {
+    /// As its reader would get it, but for its links.
+    fn of(message: &Message, customs: Customs) -> Self {
+        let noun = message.by.noun();
+        let (by, body) = match message.by {
+            Channel::Mail | Channel::Chat => (noun.to_owned(), message.body.clone()),
+            Channel::Text => {
+                let text = short(&message.subject, &message.body, &[]);
+                (format!("{noun} of {}", customs.count_words(parts(&text), "part", "parts")), text)
+            }
+        };
+        Self { by, to: message.to_name.clone(), subject: message.subject.clone(), body }
+    }
 }
 
 /// Gathers what would have happened.
@@ -64,6 +87,7 @@ struct Rehearsing<'a> {
     left_out: usize,
     failed: usize,
     reached: BTreeMap<String, usize>,
+    ways: Vec<Channel>,
     changes: usize,
 }
 
@@ -96,7 +120,7 @@ impl Automation {
         let looking = Lens::of_everything(&ds, None, &clock);
         let mut rehearsing = Rehearsing::new(&automation, looking);
         if lens.sees(self.table, record) {
-            rehearsing.run(&ds, record, lens.clock().now, true, &clock);
+            rehearsing.run(&ds, record, None, true, &clock);
         }
         Ok(rehearsing.told())
     }
@@ -123,7 +147,7 @@ impl Automation {
             };
             let at = Clock { now: change.at, ..clock.clone() };
             for one in fired(&of, &at).into_iter().filter(|one| one.automation == automation.id) {
-                rehearsing.run(&after, one.record, change.at, one.asks, &at);
+                rehearsing.run(&after, one.record, Some(&of), one.asks, &at);
             }
             after = before;
         }
@@ -166,28 +190,27 @@ fn undone(after: &Arc<Dataset>, change: &Change) -> Option<(Arc<Dataset>, Move)>
 
 impl<'a> Rehearsing<'a> {
     fn new(automation: &'a Automation, lens: Lens<'a>) -> Self {
-        let (happened, reached) = (Vec::new(), BTreeMap::new());
-        Self { automation, lens, happened, runs: 0, left_out: 0, failed: 0, reached, changes: 0 }
+        let (happened, reached, ways) = (Vec::new(), BTreeMap::new(), Vec::new());
+        Self { automation, lens, happened, runs: 0, left_out: 0, failed: 0, reached, ways, changes: 0 }
     }
 
     fn come(&mut self, ds: &Dataset, time: Timestamp, clock: &Clock) {
         let at = Clock { now: time, ..clock.clone() };
-        let mut readers: BTreeMap<String, usize> = BTreeMap::new();
+        let mut readers: BTreeSet<(Channel, String)> = BTreeSet::new();
         for record in self.automation.comes_for(ds, time, &at) {
-            for to in self.run(ds, record, time, false, &at) {
-                *readers.entry(to).or_default() += 1;
-            }
+            readers.extend(self.run(ds, record, None, false, &at));
         }
         // Of many records there is one message for each reader.
-        for (to, _) in readers {
+        for (by, to) in readers {
             *self.reached.entry(to).or_default() += 1;
+            self.ways.push(by);
         }
     }
 
     /// Runs it without effect; gives to whom it would go as one message of many records.
-    fn run(&mut self, ds: &Dataset, record: RecordId, at: Timestamp, asks: bool, clock: &Clock) -> Vec<String> {
+    fn run(&mut self, ds: &Dataset, record: RecordId, by: Option<&Move>, asks: bool, clock: &Clock) -> Vec<(Channel, String)> {
         let mut runner = Runner::new(self.automation, Cause { seq: 0, record }, ds, clock);
-        runner.run(asks);
+        runner.run(asks, by);
         let did = !runner.mails.is_empty() || !runner.entries.is_empty() || !runner.ops.is_empty() || runner.paused.is_some();
         let failed = runner.log.iter().any(|line| line.outcome == LogOutcome::Failed);
         self.runs += usize::from(did);
@@ -196,18 +219,21 @@ impl<'a> Rehearsing<'a> {
         self.changes += runner.ops.iter().filter(|op| matches!(op, Op::Cell { .. } | Op::Add { .. })).count();
         for mail in &runner.mails {
             *self.reached.entry(mail.to_name.clone()).or_default() += 1;
+            self.ways.push(mail.by);
         }
-        let gathered = runner.entries.iter().map(|entry| entry.reader.name.clone()).collect();
+        let gathered = runner.entries.iter().map(|entry| (entry.reader.at.by, entry.reader.name.clone())).collect();
         if self.happened.len() < TOLD {
             let name = self.lens.record_name(self.automation.table, record).map_or_else(|| "a record that is gone".to_owned(), |n| n.name);
-            let mails = runner.mails.iter().map(|m| TrialMail { to: m.to_name.clone(), subject: m.subject.clone(), body: m.body.clone() });
+            let customs = self.lens.clock().customs();
+            let mails = runner.mails.iter().map(|m| TrialMail::of(m, customs));
             let digests = runner.entries.iter().map(|e| TrialMail {
+                by: e.reader.at.by.noun().to_owned(),
                 to: e.reader.name.clone(),
                 subject: e.subject.clone(),
                 body: e.item.text.clone(),
             });
             let mails = mails.chain(digests).collect();
-            let at_text = moment_text(at, self.lens.clock());
+            let at_text = moment_text(clock.now, self.lens.clock());
             self.happened.push(TrialRun { at_text, record, record_name: name, log: std::mem::take(&mut runner.log), mails });
         }
         gathered
@@ -231,7 +257,7 @@ impl<'a> Rehearsing<'a> {
             let told: Vec<String> = most.iter().take(4).map(|(to, mails)| format!("{to} {}", customs.count_text(**mails))).collect();
             let more = most.len().saturating_sub(4);
             let more = if more > 0 { format!(" and {} more", count(more, "reader", "readers")) } else { String::new() };
-            says.push(format!("{} would have gone out: {}{more}.", count(mails, "mail", "mails"), told.join(", ")));
+            says.push(format!("{} would have gone out: {}{more}.", count_words(self.ways.into_iter(), customs), told.join(", ")));
         }
         if self.changes > 0 {
             says.push(format!("{} would have been changed or added.", count(self.changes, "value", "values")));

@@ -12,8 +12,11 @@ use crate::{
     part::{Part, Sort, is_part},
     rules::{Rules, Tells, builders_only},
     schema::{Kind, Same},
+    value::phone_number,
 };
 
+/// Most characters of the name of a chat room.
+const LONGEST_ROOM: usize = 60;
 /// Most days before or after one, and most that are waited.
 const MOST_DAYS: u32 = 3_660;
 
@@ -59,6 +62,13 @@ impl Rules for Automation {
     fn tells(&self, _before: &Lens<'_>, after: &Lens<'_>) -> Tells {
         Tells::structure_if(after.builds())
     }
+
+    fn packed(mut self, _whole: bool) -> Option<Self> {
+        // A secret stays where it is known.
+        let drafted = self.draft.iter_mut().flat_map(|draft| &mut draft.steps);
+        self.steps.iter_mut().chain(drafted).for_each(Step::without_secrets);
+        Some(self)
+    }
 }
 
 impl Dataset {
@@ -85,6 +95,13 @@ impl Automation {
         }
         if let Err(Faults(found)) = self.condition.check(ds, self.table) {
             faults.extend(found.into_iter().map(|f| f.at("/condition")));
+        }
+        if let Err(Faults(found)) = self.before.check(ds, self.table) {
+            faults.extend(found.into_iter().map(|f| f.at("/before")));
+        }
+        if !self.before.is_nothing() && !self.has_before() {
+            let message = "What held before can be asked of what changes, or begins to hold. Take it out, or let a change set this going.";
+            faults.push(bad(message).at("/before"));
         }
         // What rests may be half said.
         if (self.on && self.steps.is_empty()) || self.all_steps().len() > MAX_STEPS {
@@ -165,7 +182,7 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
             Step::Mail { to, subject, digest, reply, encloses, .. } => {
                 wrong(to.check(ds, about.table), "/to");
                 if subject.0.is_empty() {
-                    wrong(Err(Fault::new(FaultKind::Missing, "Give the mail a subject.")), "/subject");
+                    wrong(Err(Fault::new(FaultKind::Missing, "Give the message a heading.")), "/subject");
                 }
                 if *digest && !about.gathers {
                     wrong(Err(bad("One message of many records needs a day, a timetable or chosen records, that bring many.")), "");
@@ -231,6 +248,14 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
                 }
                 wrong(pause.check(ds, about.table), "/pause");
             }
+            Step::Call { calls, .. } => {
+                if about.found {
+                    wrong(Err(bad("What goes through found records can’t call an address within, since it waits for its answer.")), "");
+                }
+                for (fault, part) in calls.check(ds, about.table) {
+                    wrong(Err(fault), &format!("/calls{part}"));
+                }
+            }
             Step::Stop => {}
         }
         for (word, table, inner) in step.inner(about.table) {
@@ -239,6 +264,21 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
         }
         if about.on && matches!(step, Step::Each { steps, .. } if steps.is_empty()) {
             faults.push(bad("Say what is done with each that is found.").at(format!("{at}/steps")));
+        }
+    }
+}
+
+impl Step {
+    fn without_secrets(&mut self) {
+        match self {
+            Step::Call { calls, steps, otherwise } => {
+                calls.without_secrets();
+                steps.iter_mut().chain(otherwise).for_each(Step::without_secrets);
+            }
+            Step::Each { steps, otherwise, .. } | Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } => {
+                steps.iter_mut().chain(otherwise).for_each(Step::without_secrets);
+            }
+            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Stop => {}
         }
     }
 }
@@ -310,14 +350,20 @@ impl Recipient {
     fn check(&self, ds: &Dataset, table: TableId) -> Result<(), Fault> {
         match self {
             Recipient::Address(address) => check_mail(address),
+            Recipient::Phone(number) => phone_number(number, ds.tracker.locale.country).map(drop),
+            Recipient::Room(room) if room.trim().is_empty() => Err(Fault::new(FaultKind::Missing, "Say which room of the chat.")),
+            Recipient::Room(room) if room.chars().count() > LONGEST_ROOM || room.chars().any(|c| c.is_control() || c == '#') => {
+                Err(bad(format!("A room has a name of at most {LONGEST_ROOM} characters, without #.")))
+            }
+            Recipient::Room(_) => Ok(()),
             Recipient::Role(role) => {
                 ds.roles().find(|one| one.id == *role).map(drop).ok_or_else(|| bad("The role to which this goes is not there any more."))
             }
             Recipient::Field(path) => {
                 let (home, field) = ds.walk(table, path)?;
                 match ds.shown_kind(home, field).map(|(_, kind)| kind) {
-                    Some(Kind::Person | Kind::People | Kind::Email | Kind::CreatedBy) => Ok(()),
-                    _ => Err(bad("A mail goes to a person field or an e-mail field.")),
+                    Some(Kind::Person | Kind::People | Kind::Email | Kind::Phone | Kind::CreatedBy) => Ok(()),
+                    _ => Err(bad("A message goes to a person, e-mail or phone field.")),
                 }
             }
         }

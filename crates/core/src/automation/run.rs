@@ -1,8 +1,8 @@
 //! One run of an automation over one record: its steps, done one after the other on a state of the tracker.
 
 use super::{
-    Asked, Automation, Pause, Recipient, Reply, Step,
-    letter::{Enclosed, Item, Mail, Reader},
+    Answered, Asked, Automation, Call, Calling, Move, Pause, Recipient, Reply, Step,
+    letter::{Enclosed, Item, Message, Reader},
 };
 use crate::{
     Clock,
@@ -13,7 +13,7 @@ use crate::{
     fault::Faults,
     history::{Change, Op},
     id::{AutomationId, DocumentId, FieldId, FormId, RecordId, TableId},
-    intent::Intent,
+    intent::{Edit, Intent},
     people::Actor,
     schema::{Kind, Same, within_sentence},
     value::{Cell, Input, Value, plus_days},
@@ -24,6 +24,8 @@ use serde::{Deserialize, Serialize};
 
 /// Most records that one step goes through.
 const MOST_FOUND: usize = 1_000;
+/// How long an answer is waited for: it is called again as long as it was not, and a server may be asleep meanwhile.
+const PATIENCE: SignedDuration = SignedDuration::from_secs(24 * 3_600);
 /// Most lines that tell what one step changed.
 const TOLD: usize = 5;
 
@@ -59,7 +61,7 @@ pub struct Run {
     pub at: Timestamp,
     /// What happened, step by step; of conditions that did not hold, *why not*.
     pub log: Vec<LogLine>,
-    pub mails: Vec<Mail>,
+    pub mails: Vec<Message>,
     /// Where it waits before it goes on.
     pub paused: Option<Paused>,
 }
@@ -82,6 +84,9 @@ pub struct Paused {
     /// Before that, once this holds.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub condition: Option<Condition>,
+    /// Before that, once this was called and has answered.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub call: Option<Box<Calling>>,
     /// What is done where it came to hold; where it did not; and after that.
     #[serde(default)]
     pub steps: Vec<Step>,
@@ -89,6 +94,12 @@ pub struct Paused {
     pub otherwise: Vec<Step>,
     #[serde(default)]
     pub then: Vec<Step>,
+}
+
+impl Paused {
+    fn until(until: Timestamp) -> Self {
+        Self { until, condition: None, call: None, steps: Vec::new(), otherwise: Vec::new(), then: Vec::new() }
+    }
 }
 
 /// A kept run that waits.
@@ -101,11 +112,16 @@ pub struct Waiting {
     /// The change by which it began to wait.
     pub seq: u64,
     pub paused: Paused,
+    /// What came of the call for which it waits, once something did.
+    pub answered: Option<Answered>,
 }
 
 impl Waiting {
     /// Whether what it waited for holds, where it waited for something.
     pub fn is_met(&self, ds: &Dataset, clock: &Clock) -> bool {
+        if self.paused.call.is_some() {
+            return self.answered.as_ref().is_some_and(|answered| answered.well);
+        }
         let lens = Lens::of_everything(ds, None, clock);
         self.paused.condition.as_ref().is_none_or(|condition| {
             // What it asked and is gone holds no more.
@@ -113,11 +129,20 @@ impl Waiting {
         })
     }
 
+    /// Whether what it is to call may still be called: the automation is on, its record is there, and whoever it acts for may look at it.
+    pub fn may_call(&self, ds: &Dataset, clock: &Clock) -> bool {
+        let on = ds.automation(self.automation).is_some_and(|automation| automation.on);
+        on && Lens::new(ds, Asker::Automation(self.automation), clock).sees(self.table, self.record)
+    }
+
     /// Whether it goes on: it waited long enough, what it waited for holds, or there is nothing left to wait with.
     pub fn is_ready(&self, ds: &Dataset, clock: &Clock) -> bool {
         let live = ds.table(self.table).is_some_and(|home| home.is_live(self.record));
         let over = clock.now >= self.paused.until;
-        over || !live || ds.automation(self.automation).is_none_or(|a| !a.on) || (self.paused.condition.is_some() && self.is_met(ds, clock))
+        over || self.answered.is_some()
+            || !live
+            || ds.automation(self.automation).is_none_or(|a| !a.on)
+            || (self.paused.condition.is_some() && self.is_met(ds, clock))
     }
 }
 
@@ -176,7 +201,7 @@ pub(super) struct Runner<'a> {
     ds: Dataset,
     pub ops: Vec<Op>,
     pub log: Vec<LogLine>,
-    pub mails: Vec<Mail>,
+    pub mails: Vec<Message>,
     pub entries: Vec<Entry>,
     pub paused: Option<Paused>,
 }
@@ -187,9 +212,12 @@ impl<'a> Runner<'a> {
         Self { automation, cause, clock, ds: ds.clone(), ops, log, mails, entries, paused: None }
     }
 
-    /// The condition, and then the steps. `asks`: whether the condition is still to be asked.
-    pub(super) fn run(&mut self, asks: bool) {
+    /// The condition, and then the steps. `asks`: whether the condition is still to be asked. `by`: what set it going, where something did.
+    pub(super) fn run(&mut self, asks: bool, by: Option<&Move>) {
         let (automation, record) = (self.automation, self.cause.record);
+        if !self.held_before(by) {
+            return;
+        }
         if asks {
             let clock = self.clock;
             let lens = Lens::of_everything(&self.ds, None, clock);
@@ -201,10 +229,32 @@ impl<'a> Runner<'a> {
         self.go(&automation.steps, "");
     }
 
+    /// Whether what is asked of before held then. Where nothing happened, as on a record that is only tried, there is no before.
+    fn held_before(&mut self, by: Option<&Move>) -> bool {
+        let (Automation { before, table, .. }, record) = (self.automation, self.cause.record);
+        if before.is_nothing() {
+            return true;
+        }
+        let Some(by) = by else {
+            self.says(LogOutcome::Yes, "What held before is not asked: nothing has changed yet.".into());
+            return true;
+        };
+        let then = by.then(self.clock);
+        let lens = Lens::of_everything(&by.before, None, &then);
+        let was = by.before.table(*table).is_some_and(|home| home.is_live(record));
+        let holds = was && before.holds(&lens, *table, record);
+        let why = before.why(&lens, *table, record);
+        self.log.extend(why.into_iter().map(|line| LogLine { text: format!("Before: {}", within_sentence(&line.text)), ..line }));
+        holds
+    }
+
     /// What was still to be done.
-    pub(super) fn go_on(&mut self, paused: &Paused, met: bool) {
+    pub(super) fn go_on(&mut self, paused: &Paused, met: bool, answered: Option<&Answered>) {
         let table = self.automation.table;
-        if let Some(condition) = &paused.condition {
+        let mut met = met;
+        if let Some(calling) = &paused.call {
+            met = self.answered(calling, answered) && met;
+        } else if let Some(condition) = &paused.condition {
             let lens = Lens::of_everything(&self.ds, None, self.clock);
             let sentence = condition.to_sentence(&lens, table);
             self.log.push(if met {
@@ -277,6 +327,7 @@ impl<'a> Runner<'a> {
                 self.steps(branch, about, &format!("{place} {word} "))
             }
             Step::Wait { pause, steps, otherwise } => self.wait(pause, (steps, otherwise), about, place),
+            Step::Call { calls, steps, otherwise } => self.call(calls, (steps, otherwise), about),
             Step::Stop => {
                 self.says(LogOutcome::Yes, "Ends here.".into());
                 Flow::Stopped
@@ -294,10 +345,14 @@ impl<'a> Runner<'a> {
         let lens = Lens::of_everything(&self.ds, None, clock);
         let readers = to.readers(&lens, about.0, about.1);
         if readers.is_empty() {
-            let text = format!("No mail: {} gives nobody to send it to.", to.words(&lens, about.0));
+            let text = format!("No message: {} gives nobody to send it to.", to.words(&lens, about.0));
             return self.says(LogOutcome::Failed, text);
         }
         for reader in readers {
+            if !reader.wants(&self.ds, self.automation.id) {
+                self.says(LogOutcome::No, format!("No {} to {}: they want no more of these messages.", reader.at.by.noun(), reader.name));
+                continue;
+            }
             let told = reader.told(&self.ds, about, clock, subject, body);
             let note = if told.left_out.is_empty() {
                 String::new()
@@ -311,18 +366,23 @@ impl<'a> Runner<'a> {
                 self.entries.push(Entry { place: place.to_owned(), reader, subject: told.subject, item, why });
                 continue;
             }
+            // Only a mail carries a sheet along.
+            let encloses = encloses.filter(|_| reader.at.by.is_mail());
             let sheet =
                 encloses.and_then(|id| self.ds.document(id)).map_or_else(String::new, |one| format!(", with “{}” enclosed", one.title));
-            self.says(LogOutcome::Yes, format!("Mail to {}: “{}”{sheet}.{note}", reader.name, told.subject));
+            self.says(LogOutcome::Yes, format!("{}: “{}”{sheet}.{note}", reader.line(), told.subject));
             let asks = reply.map(|reply| Asked::of(reply, self.automation.id, about, &reader, &told, clock));
             self.log.extend(asks.as_ref().map(|asks| asks.told(clock)));
             let why = reader.why(self.automation, to, &self.ds, clock);
             let Cause { seq, record } = self.cause;
             let person = reader.person;
-            self.mails.push(Mail {
-                key: format!("automation {} step {place} change {seq} record {record} to {}", self.automation.id, reader.mail),
-                to: reader.mail,
+            self.mails.push(Message {
+                outside: reader.is_outside(),
+                key: format!("automation {} step {place} change {seq} record {record} to {}", self.automation.id, reader.at.to),
+                by: reader.at.by,
+                to: reader.at.to,
                 to_name: reader.name,
+                person,
                 subject: told.subject,
                 body: told.body,
                 // Its address is that of the record which the run is of.
@@ -463,7 +523,7 @@ impl<'a> Runner<'a> {
             let later = jiff::Span::new().try_days(i64::from(days)).and_then(|days| there.checked_add(days));
             later.map_or(Timestamp::MAX, |later| later.timestamp())
         };
-        let mut paused = Paused { until: now, condition: None, steps: Vec::new(), otherwise: Vec::new(), then: Vec::new() };
+        let mut paused = Paused::until(now);
         match pause {
             Pause::Hours(count) => paused.until = hours(*count),
             Pause::Days(count) => paused.until = days(*count),
@@ -509,6 +569,51 @@ impl<'a> Runner<'a> {
         };
         self.says(LogOutcome::Waits, text);
         Flow::Pauses(Box::new(paused))
+    }
+
+    /// What is sent is what whoever it acts for may see; it goes on once the address has answered.
+    fn call(&mut self, calls: &Call, (steps, otherwise): (&[Step], &[Step]), (table, record): (TableId, RecordId)) -> Flow {
+        let lens = Lens::new(&self.ds, Asker::Automation(self.automation.id), self.clock);
+        if self.automation.acts_for.is_none_or(|person| self.ds.people.has_left(person)) || !lens.sees(table, record) {
+            let who = self.automation.acts_for.map_or("nobody", |person| self.ds.people.name(person));
+            self.says(LogOutcome::Failed, format!("Not called: it acts for {who}, who may not look at this."));
+            return Flow::Stopped;
+        }
+        let calling = calls.ready(&lens, table, record);
+        let host = calls.host().unwrap_or_default().to_owned();
+        if calling.leads_up() {
+            self.says(LogOutcome::Failed, format!("Not called: a value of “.” or “..” in its address would lead elsewhere at {host}."));
+            return Flow::Stopped;
+        }
+        self.says(LogOutcome::Waits, format!("Calls {host} ({}), and waits for its answer.", calls.method.word()));
+        let until = self.clock.now.checked_add(PATIENCE).unwrap_or(Timestamp::MAX);
+        let (steps, otherwise) = (steps.to_vec(), otherwise.to_vec());
+        Flow::Pauses(Box::new(Paused { call: Some(Box::new(calling)), steps, otherwise, ..Paused::until(until) }))
+    }
+
+    /// Puts an answer where it goes; false where nothing came, or it does not fit.
+    fn answered(&mut self, calling: &Calling, answered: Option<&Answered>) -> bool {
+        let Some(answered) = answered else {
+            self.says(LogOutcome::Failed, "No answer came.".into());
+            return false;
+        };
+        let outcome = if answered.well { LogOutcome::Yes } else { LogOutcome::Failed };
+        self.says(outcome, format!("{} {}.", calling.host(), answered.note));
+        if !answered.well || calling.takes.is_empty() {
+            return answered.well;
+        }
+        let mut edits = Vec::new();
+        for takes in &calling.takes {
+            match answered.at(&takes.path) {
+                Ok(text) => edits.push(Edit { field: takes.field, input: Input::Text(text), was: None }),
+                Err(why) => {
+                    self.says(LogOutcome::Failed, format!("Nothing was taken of it: {why}."));
+                    return false;
+                }
+            }
+        }
+        let intent = Intent::Edit { table: self.automation.table, record: self.cause.record, edits };
+        matches!(self.act(&intent), Flow::On)
     }
 
     /// The change that was made, as one.

@@ -1,12 +1,13 @@
 //! An automation as a short paragraph: a word that hangs before each clause, and what stands within a clause beneath it.
 
-use super::{Automation, Hour, Occasion, Pause, Recipient, Round, Step};
+use super::{Automation, CallSends, Hour, Occasion, Pause, Recipient, Round, Step};
 use crate::{
     access::Lens,
     bulk::{Alter, Altered},
     condition::{Condition, words_of_path},
     id::{FieldId, TableId},
-    schema::{FieldDef, Same, within_sentence},
+    people::Channel,
+    schema::{FieldDef, Kind, Same, within_sentence},
     sentence::{Phrase, Sentence, a_or_an},
     value::{Input, list_text},
     view::condition_phrases,
@@ -143,9 +144,20 @@ impl Automation {
             condition_phrases(&mut condition, &self.condition, lens, self.table, "/condition");
         }
         condition.offer("condition", "/condition");
+        if self.has_before() && self.before.is_nothing() {
+            condition.offer("what held before", "/before");
+        }
+        let before = (!self.before.is_nothing()).then(|| {
+            let mut before = Sentence::default();
+            before.plain("it held that ");
+            condition_phrases(&mut before, &self.before, lens, self.table, "/before");
+            before.offer("condition", "/before");
+            before
+        });
         let clause =
             |word: &str, sentence: Sentence| Clause { word: word.into(), at: None, phrases: sentence.phrases(), branches: Vec::new() };
         let mut clauses = vec![clause(word, when), clause(if word == "every" { "for" } else { "if" }, condition)];
+        clauses.extend(before.map(|asked| clause("before", asked)));
         let about = About { table: self.table, own: self.table, found: false };
         clauses.extend(steps(&self.steps, lens, about, "/steps"));
         clauses
@@ -183,17 +195,22 @@ impl Automation {
         let mut all: Vec<String> = Vec::new();
         super::every(&self.steps, self.table, "", &mut |step, table, _| {
             let words = match step {
-                Step::Mail { to: Recipient::Field(path), .. } => {
-                    let name = path.last().and_then(|f| lens.dataset().field(*f)).map_or("", |(_, f)| f.name.as_str());
-                    format!("mail to {}", within_sentence(name))
+                Step::Mail { to, .. } => {
+                    let whom = match to {
+                        Recipient::Field(path) => {
+                            within_sentence(path.last().and_then(|f| lens.dataset().field(*f)).map_or("", |(_, f)| f.name.as_str()))
+                        }
+                        _ => to.words(lens, table),
+                    };
+                    format!("{} to {whom}", to.noun(lens, table))
                 }
-                Step::Mail { to, .. } => format!("mail to {}", to.words(lens, table)),
                 Step::Set { along, alter } => {
                     let end = along.iter().try_fold(table, |at, link| Some(lens.dataset().table(at)?.link(*link)?.to)).unwrap_or(table);
                     let names: Vec<String> = alter.iter().map(|one| field_words(lens, end, one.field)).collect();
                     format!("changes {}", list_text(&names, "and"))
                 }
                 Step::Add { table, .. } => format!("adds {}", a_or_an(&one_of(lens, *table))),
+                Step::Call { calls, .. } => format!("calls {}", calls.host().unwrap_or("a web address")),
                 Step::Each { .. } | Step::If { .. } | Step::Wait { .. } | Step::Stop => return,
             };
             if !all.contains(&words) {
@@ -209,7 +226,8 @@ impl Automation {
             Some(person) => {
                 let people = &lens.dataset().people;
                 let left = if people.has_left(person) { ", who has left: it changes nothing" } else { "" };
-                format!("It changes what {} may change{left}.", people.name(person))
+                let sends = if self.hosts().is_empty() { "" } else { ", and sends elsewhere what they may see" };
+                format!("It changes what {} may change{sends}{left}.", people.name(person))
             }
             None => "It acts for nobody, and changes nothing until somebody says again what it does.".to_owned(),
         })
@@ -239,7 +257,8 @@ impl Step {
         let mut branches = Vec::new();
         let word = match self {
             Step::Mail { to, subject, digest, reply, encloses, .. } => {
-                s.plain(if *digest { "send one mail of all of them to " } else { "send a mail to " });
+                let noun = to.noun(lens, table);
+                s.plain(if *digest { format!("send one {noun} of all of them to ") } else { format!("send a {noun} to ") });
                 s.edit(to.words(lens, table), format!("{at}/mail/to"));
                 s.plain(", headed ");
                 s.edit(format!("“{}”", subject.to_text(lens.dataset(), table)), format!("{at}/mail/subject"));
@@ -314,6 +333,28 @@ impl Step {
                 }
                 "wait"
             }
+            Step::Call { calls, steps, otherwise } => {
+                s.plain("call ");
+                let address = calls.address.to_text(lens.dataset(), table);
+                s.edit(format!("{} {address}", calls.method.word()), format!("{at}/call/calls/address"));
+                if !calls.sends.is_empty() {
+                    s.plain(", sending ");
+                    let sent: Vec<String> = calls.sends.iter().map(|one| sends_words(one, lens, table)).collect();
+                    s.edit(list_text(&sent, "and"), format!("{at}/call/calls/sends"));
+                }
+                if !calls.secret.is_empty() {
+                    s.plain(", ");
+                    s.edit("signed", format!("{at}/call/calls/secret"));
+                }
+                for (place, one) in calls.takes.iter().enumerate() {
+                    s.plain(if place == 0 { ", and put " } else { ", " });
+                    let into = field_words(lens, table, one.field);
+                    s.edit(format!("{} of its answer into {into}", one.path), format!("{at}/call/calls/takes/{place}"));
+                }
+                branches.push(branch("if that went well", steps, about, "steps"));
+                branches.push(branch("otherwise", otherwise, about, "otherwise"));
+                "then"
+            }
             Step::Stop => {
                 s.plain("nothing further is done");
                 "then"
@@ -321,6 +362,12 @@ impl Step {
         };
         Clause { word: word.into(), at: Some(at.to_owned()), phrases: s.phrases(), branches }
     }
+}
+
+/// What is sent and under which name: *hours*, *place as section, its name*.
+fn sends_words(one: &CallSends, lens: &Lens<'_>, table: TableId) -> String {
+    let words: String = one.value.names(lens.dataset(), table).into_iter().map(|run| run.text).collect();
+    if words == one.name.replace('_', " ") { words } else { format!("{words} as {}", one.name) }
 }
 
 impl Pause {
@@ -348,6 +395,10 @@ fn altered_words(lens: &Lens<'_>, table: TableId, own: TableId, found: bool, nam
         Alter::AddOptions(_) | Alter::AddPeople(_) | Alter::AddLinks(_) => {
             format!("add {} to {name}", value_words(lens, table, own, found, one))
         }
+        Alter::TakeOptions(_) | Alter::TakePeople(_) | Alter::TakeLinks(_) => {
+            format!("take {} out of {name}", value_words(lens, table, own, found, one))
+        }
+        Alter::AddItem(text) => format!("add “{text}” to {name}"),
         Alter::Set(_) | Alter::From(_) | Alter::Now | Alter::Along(_) => {
             format!("set {name} to {}", value_words(lens, table, own, found, one))
         }
@@ -368,18 +419,39 @@ fn value_words(lens: &Lens<'_>, table: TableId, own: TableId, found: bool, one: 
         Alter::Now => "today".to_owned(),
         Alter::Along(path) if path.is_empty() => format!("this {}", one_of(lens, own)),
         Alter::Along(path) => format!("{this}{}", words_of_path(lens, own, path)),
-        Alter::AddOptions(options) => text(crate::value::Value::Choices(options.clone())),
-        Alter::AddPeople(people) => text(crate::value::Value::People(people.clone())),
-        Alter::AddLinks(records) => text(crate::value::Value::Links(records.clone())),
-        Alter::Replace { .. } | Alter::Days(_) | Alter::Raise(_) => String::new(),
+        Alter::AddOptions(options) | Alter::TakeOptions(options) => text(crate::value::Value::Choices(options.clone())),
+        Alter::AddPeople(people) | Alter::TakePeople(people) => text(crate::value::Value::People(people.clone())),
+        Alter::AddLinks(records) | Alter::TakeLinks(records) => text(crate::value::Value::Links(records.clone())),
+        Alter::Replace { .. } | Alter::Days(_) | Alter::Raise(_) | Alter::AddItem(_) => String::new(),
     };
     if words.is_empty() { "nothing".to_owned() } else { words }
 }
 
 impl Recipient {
+    /// What goes there: people get it by the way that each of them chose.
+    pub(super) fn noun(&self, lens: &Lens<'_>, table: TableId) -> &'static str {
+        let holds = |path: &[FieldId]| {
+            let (home, field) = lens.dataset().walk(table, path).ok()?;
+            lens.dataset().shown_kind(home, field).map(|(_, kind)| kind.clone())
+        };
+        match self {
+            Recipient::Address(_) => Channel::Mail.noun(),
+            Recipient::Phone(_) => Channel::Text.noun(),
+            Recipient::Room(_) => Channel::Chat.noun(),
+            Recipient::Role(_) => "message",
+            Recipient::Field(path) => match holds(path) {
+                Some(Kind::Email) => Channel::Mail.noun(),
+                Some(Kind::Phone) => Channel::Text.noun(),
+                _ => "message",
+            },
+        }
+    }
+
     pub(super) fn words(&self, lens: &Lens<'_>, table: TableId) -> String {
         match self {
             Recipient::Address(address) => address.clone(),
+            Recipient::Phone(number) => number.clone(),
+            Recipient::Room(room) => format!("the room {}", room.trim()),
             Recipient::Role(role) => {
                 // Which roles there are is for those who give them.
                 let name = lens.dataset().roles().find(|one| one.id == *role).filter(|_| lens.is_steward()).map(|role| role.name.clone());

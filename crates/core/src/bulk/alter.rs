@@ -6,7 +6,7 @@ use crate::{
     fault::{Fault, FaultKind},
     id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind, LONG_TEXT_LIMIT, Step},
-    value::{Cell, Input, Value, currency_decimals},
+    value::{Cell, Input, Item, Value, currency_decimals},
     wording::ends,
 };
 use jiff::{Span, civil::Date, tz::TimeZone};
@@ -120,6 +120,36 @@ impl Alter {
                 }
                 _ => return wrong("links to several records"),
             },
+            Alter::TakeOptions(less) => match (now, &def.kind) {
+                (Cell::Choices(held), Kind::Choices { .. }) => return Ok(without(held, less).map(Value::Choices).map(Input::Value)),
+                (_, Kind::Choices { .. }) => None,
+                _ => return wrong("several choices"),
+            },
+            Alter::TakePeople(less) => match (now, &def.kind) {
+                (Cell::People(held), Kind::People) => return Ok(without(held, less).map(Value::People).map(Input::Value)),
+                (_, Kind::People) => None,
+                _ => return wrong("several people"),
+            },
+            Alter::TakeLinks(less) => match (now, &def.kind) {
+                (Cell::Links(held), Kind::Link(_)) => return Ok(without(held, less).map(Value::Links).map(Input::Value)),
+                (_, Kind::Link(_)) => None,
+                _ => return wrong("links"),
+            },
+            Alter::AddItem(text) => match (now, &def.kind) {
+                (_, Kind::Checklist) if text.trim().is_empty() => {
+                    return Err(Fault::new(FaultKind::Missing, format!("Say what is to be done, too, in “{}”.", def.name)));
+                }
+                (now, Kind::Checklist) => {
+                    let held = if let Cell::Checklist(held) = now { held } else { &[] };
+                    // What stands there and is not done yet need not be said twice.
+                    if held.iter().any(|item| !item.done && item.text == text.trim()) {
+                        return Ok(None);
+                    }
+                    let item = Item { text: text.trim().to_owned(), done: false, person: None, due: None };
+                    return value(Value::Checklist(held.iter().cloned().chain([item]).collect()));
+                }
+                _ => return wrong("checklist"),
+            },
         })
     }
 }
@@ -155,6 +185,11 @@ fn is_text(kind: &Kind) -> bool {
 fn joined<T: Copy + PartialEq>(held: &[T], more: &[T]) -> Vec<T> {
     let new = more.iter().filter(|one| !held.contains(one));
     held.iter().chain(new).copied().collect()
+}
+
+/// What is left of these; nothing where none of them was there.
+fn without<T: Copy + PartialEq>(held: &[T], less: &[T]) -> Option<Vec<T>> {
+    held.iter().any(|one| less.contains(one)).then(|| held.iter().filter(|one| !less.contains(one)).copied().collect())
 }
 
 fn too_far() -> Fault {

@@ -80,6 +80,14 @@ pub enum Alter {
     AddPeople(Vec<PersonId>),
     /// Of links to many: these are linked, too.
     AddLinks(Vec<RecordId>),
+    /// Of several choices: these are chosen no more.
+    TakeOptions(Vec<OptionId>),
+    /// Of several people: these are named no more.
+    TakePeople(Vec<PersonId>),
+    /// Of links: these are linked no more.
+    TakeLinks(Vec<RecordId>),
+    /// Of a checklist: this is to be done, too.
+    AddItem(String),
 }
 
 impl Bulk {

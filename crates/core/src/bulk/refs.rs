@@ -17,9 +17,9 @@ pub(crate) fn altered_refs(of: &mut Altered, hold: Hold, see: &mut See<'_>) {
         Alter::Along(along) => {
             path(along, hold, see);
         }
-        Alter::AddOptions(options) => kept(options, |id| option(id, hold, see)),
-        Alter::AddPeople(people) => kept(people, |id| person(id, hold, see)),
-        Alter::AddLinks(records) => kept(records, |id| record(of.field, id, hold, see)),
-        Alter::Set(_) | Alter::Empty | Alter::Replace { .. } | Alter::Days(_) | Alter::Raise(_) | Alter::Now => {}
+        Alter::AddOptions(options) | Alter::TakeOptions(options) => kept(options, |id| option(id, hold, see)),
+        Alter::AddPeople(people) | Alter::TakePeople(people) => kept(people, |id| person(id, hold, see)),
+        Alter::AddLinks(records) | Alter::TakeLinks(records) => kept(records, |id| record(of.field, id, hold, see)),
+        Alter::Set(_) | Alter::Empty | Alter::Replace { .. } | Alter::Days(_) | Alter::Raise(_) | Alter::Now | Alter::AddItem(_) => {}
     }
 }

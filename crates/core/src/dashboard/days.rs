@@ -2,7 +2,7 @@
 
 use crate::{
     access::Lens,
-    export::EntryTime,
+    export::{EntryTime, Teller},
     id::{FieldId, RecordId, TableId},
     view::{Query, Shape},
 };
@@ -42,15 +42,17 @@ impl Query {
             EntryTime::Days(first, last) => (first, last),
             EntryTime::Hours(from, until) => (day(from), day(until)),
         };
-        let mut entries = self.entries(lens, table).map(|entries| entries.entries).unwrap_or_default();
+        let mut entries = self.dated(lens, table).unwrap_or_default();
         entries.retain(|entry| span(entry.time).1 >= today);
         let place = |time: EntryTime| match time {
             EntryTime::Days(first, _) => (first.max(today), None),
             EntryTime::Hours(from, _) => (day(from).max(today), Some(from)),
         };
         entries.sort_by_key(|entry| (place(entry.time), entry.record));
+        let teller = Teller::of(self, lens, table);
+        let told = entries.iter().filter_map(|entry| Some((entry, teller.title(entry)?)));
         let mut days: Vec<(Date, BoardDay)> = Vec::new();
-        for entry in entries.into_iter().take(most) {
+        for (entry, title) in told.take(most) {
             let (first, last) = span(entry.time);
             let on = first.max(today);
             let at = match entry.time {
@@ -64,8 +66,8 @@ impl Query {
                 days.push((on, BoardDay { text, entries: Vec::new() }));
             }
             if let Some((_, day)) = days.last_mut() {
-                let about = self.beside(lens, table, entry.record, &entry.title);
-                day.entries.push(BoardEntry { record: entry.record, title: entry.title, about, at });
+                let about = self.beside(lens, table, entry.record, &title);
+                day.entries.push(BoardEntry { record: entry.record, title, about, at });
             }
         }
         days.into_iter().map(|(_, day)| day).collect()

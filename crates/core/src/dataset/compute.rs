@@ -12,7 +12,7 @@ use crate::{
     access::Lens,
     formula::{Budget, Program, Turns, settle},
     id::{FieldId, RecordId, TableId, TrackerId},
-    people::{Area, People},
+    people::{Area, MessagesOf, People},
     schema::Kind,
     value::{CalcError, Value},
 };
@@ -110,6 +110,11 @@ impl Dataset {
         self.id = Some(id);
         self.take_people(self.people.clone());
         self
+    }
+
+    /// The messages of one of its automations or forms, as the team knows them; nothing of what is none of its trackers.
+    pub fn messages_of(&self, part: u32) -> Option<MessagesOf> {
+        self.id.map(|tracker| MessagesOf { tracker, part })
     }
 
     fn take_people(&mut self, people: Arc<People>) {

@@ -98,9 +98,22 @@ impl Query {
     /// # Errors
     /// The view is no calendar.
     pub fn entries(&self, lens: &Lens<'_>, table: TableId) -> Result<Entries, Fault> {
-        let Shape::Calendar(almanac) = &self.shape else {
-            return Err(Fault::new(FaultKind::BadRule, "Only a calendar goes out as a calendar: look at these records as one first."));
-        };
+        let mut all = self
+            .dated(lens, table)
+            .ok_or_else(|| Fault::new(FaultKind::BadRule, "Only a calendar goes out as a calendar: look at these records as one first."))?;
+        let left_out = all.len().saturating_sub(MOST_ENTRIES);
+        if left_out > 0 {
+            all.sort_by_cached_key(|on| std::cmp::Reverse(on.time.ends(lens)));
+            all.truncate(MOST_ENTRIES);
+        }
+        let teller = Teller::of(self, lens, table);
+        let entries = all.iter().filter_map(|on| teller.entry(on)).collect();
+        Ok(Entries { entries, left_out })
+    }
+
+    /// Its records on each of their dates, in its order; nothing: it is no calendar.
+    pub(crate) fn dated(&self, lens: &Lens<'_>, table: TableId) -> Option<Vec<OnDate>> {
+        let Shape::Calendar(almanac) = &self.shape else { return None };
         let of_kind = |field: FieldId| lens.dataset().shown_kind(table, field).map(|(_, kind)| kind.shows());
         let lasts = |date: &AlmanacDate| almanac.lasts.filter(|_| date.end.is_none() && Some(date) == almanac.dates.first());
         let ready = |date: &AlmanacDate| Dated {
@@ -111,50 +124,62 @@ impl Query {
         };
         let dates: Vec<Dated<'_>> = almanac.dates.iter().map(ready).collect();
         let records = self.run(lens, table, &Window { rows: 0..usize::MAX, ..Window::default() }).window;
-        let timed = |record: RecordId| dates.iter().filter_map(move |date| Some((record, date, date.of(lens, record.row())?)));
-        let mut all: Vec<_> = records.into_iter().flat_map(timed).collect();
-        let left_out = all.len().saturating_sub(MOST_ENTRIES);
-        if left_out > 0 {
-            all.sort_by_cached_key(|(_, _, time)| std::cmp::Reverse(time.ends(lens)));
-            all.truncate(MOST_ENTRIES);
-        }
-        let teller = Teller { query: self, lens, table, several: dates.len() > 1 };
-        let entries = all.into_iter().filter_map(|(record, date, time)| teller.entry(record, date.date, time)).collect();
-        Ok(Entries { entries, left_out })
+        let timed = |record: RecordId| {
+            dates.iter().filter_map(move |date| Some(OnDate { record, by: date.date.start, time: date.of(lens, record.row())? }))
+        };
+        Some(records.into_iter().flat_map(timed).collect())
     }
 }
 
+/// A record at one of its dates.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct OnDate {
+    pub record: RecordId,
+    /// The field by which it is here.
+    pub by: FieldId,
+    pub time: EntryTime,
+}
+
 /// What is needed to say what an entry is.
-struct Teller<'a, 'd> {
-    query: &'a Query,
+pub(crate) struct Teller<'a, 'd> {
     lens: &'a Lens<'d>,
     table: TableId,
     several: bool,
+    /// What the view shows of each record, made ready.
+    shown: Vec<(FieldId, &'a str, Reader<'a>)>,
 }
 
-impl Teller<'_, '_> {
-    fn entry(&self, record: RecordId, date: AlmanacDate, time: EntryTime) -> Option<CalendarEntry> {
+impl<'a, 'd> Teller<'a, 'd> {
+    pub(crate) fn of(query: &Query, lens: &'a Lens<'d>, table: TableId) -> Self {
+        let several = matches!(&query.shape, Shape::Calendar(almanac) if almanac.dates.len() > 1);
+        let ready = |field: FieldId| Some((field, lens.dataset().field(field)?.1.name.as_str(), lens.reader(table, field)));
+        let shown = query.fields.iter().filter_map(|shown| ready(shown.field)).collect();
+        Self { lens, table, several, shown }
+    }
+
+    /// What it is called; where records have several dates, which of them this is.
+    pub(crate) fn title(&self, on: &OnDate) -> Option<String> {
+        let name = self.lens.record_name(self.table, on.record)?.name;
+        let which = self.lens.dataset().field(on.by).filter(|_| self.several);
+        Some(which.map_or_else(|| name.clone(), |(_, def)| format!("{name}: {}", def.name)))
+    }
+
+    fn entry(&self, on: &OnDate) -> Option<CalendarEntry> {
+        let OnDate { record, by: date, time } = *on;
         let (lens, table) = (self.lens, self.table);
-        let name = lens.record_name(table, record)?.name;
-        let field = |field: FieldId| lens.dataset().field(field).map(|(_, def)| def.name.as_str());
-        let title = match field(date.start).filter(|_| self.several) {
-            Some(which) => format!("{name}: {which}"),
-            None => name,
-        };
-        let shown = self.query.fields.iter().map(|shown| shown.field).filter(|shown| lens.shows(table, record, *shown));
+        let title = self.title(on)?;
         let mut about = String::new();
         let mut place = None;
-        for shown in shown {
-            let cell = lens.reader(table, shown).cell(record.row());
-            if let Cell::Place(here) = cell {
+        for (field, name, reader) in self.shown.iter().filter(|(field, ..)| lens.shows(table, record, *field)) {
+            if let Cell::Place(here) = reader.cell(record.row()) {
                 place.get_or_insert_with(|| Place::clone(here));
             }
-            let text = lens.text_at(table, record, shown);
-            if let Some(field) = field(shown).filter(|_| !text.is_empty()) {
-                about.extend([field, ": ", &text, "\n"]);
+            let text = lens.text_at(table, record, *field);
+            if !text.is_empty() {
+                about.extend([name, ": ", &text, "\n"]);
             }
         }
         let changed = lens.meta(table, record)?.changed_at;
-        Some(CalendarEntry { record, date: date.start, time, title, about: about.trim_end().to_owned(), place, changed })
+        Some(CalendarEntry { record, date, time, title, about: about.trim_end().to_owned(), place, changed })
     }
 }

@@ -4,6 +4,7 @@ mod calendar;
 mod cells;
 mod listing;
 
+pub(crate) use calendar::Teller;
 pub use calendar::{CalendarEntry, Entries, EntryTime, MOST_ENTRIES};
 pub use cells::{Filed, Filing};
 pub use listing::{ListedField, ListedFigure, ListedGroup, ListedLine, Listing};

@@ -5,13 +5,14 @@ use super::{
     areas::AreaWish,
     asker::{not_allowed, one_line},
     dashboards::DashboardWish,
+    opt_outs::OptOutWish,
 };
 use crate::{
     checks::{check_mail, check_name},
     face::TeamLook,
     fault::{Checked, Fault, FaultKind, Faults},
     id::{GroupId, PersonId, TrackerId},
-    people::{Actor, Group, Person, Standing},
+    people::{Actor, Channel, Group, Person, Standing},
     value::{Country, phone_number},
 };
 use jiff::{Timestamp, tz::TimeZone};
@@ -70,6 +71,8 @@ pub enum TeamIntent {
     DropGroup(GroupId),
     Area(AreaWish),
     Dashboard(DashboardWish),
+    /// Somebody outside wants no more messages, or wants them again.
+    OptOut(OptOutWish),
     /// Takes a change back.
     Undo(Box<TeamChange>),
 }
@@ -80,7 +83,7 @@ impl Team {
     /// # Errors
     /// All that is wrong with it.
     pub fn decide(&self, intent: &TeamIntent, asker: &TeamAsker, now: Timestamp) -> Checked<TeamChange> {
-        let ops = self.ops(intent, asker)?;
+        let ops = self.ops(intent, asker, now)?;
         let ops: Vec<Put> = ops.into_iter().filter(|op| op.before != op.after).collect();
         if let TeamIntent::Undo(change) = intent {
             self.may_take_back(change, &ops, asker)?;
@@ -95,7 +98,7 @@ impl Team {
         Ok(change)
     }
 
-    fn ops(&self, intent: &TeamIntent, asker: &TeamAsker) -> Checked<Vec<Put>> {
+    fn ops(&self, intent: &TeamIntent, asker: &TeamAsker, now: Timestamp) -> Checked<Vec<Put>> {
         let person = |id: PersonId| self.people.get(id).cloned().ok_or_else(|| Faults::from(Fault::not_found("person")));
         let stands = |id: PersonId, standing: Standing| {
             let before = person(id)?;
@@ -152,6 +155,7 @@ impl Team {
             }
             TeamIntent::Area(wish) => self.area_ops(wish),
             TeamIntent::Dashboard(wish) => self.dashboard_ops(wish, asker),
+            TeamIntent::OptOut(wish) => self.opt_out_ops(wish, asker, now),
             TeamIntent::Undo(change) => Ok(change.ops.iter().rev().map(Put::inverse).collect()),
         }
     }
@@ -186,6 +190,9 @@ impl Team {
         }
         if let Some((before, after)) = op.of_area() {
             return self.may_change_area(asker, before, after);
+        }
+        if let Some((before, after)) = op.of_opt_out() {
+            return self.may_opt_out(asker, before, after);
         }
         // What a group's going takes out of dashboards is the owners' too.
         if let Some((before, after)) = op.of_dashboard() {
@@ -322,11 +329,18 @@ fn tidy(person: &Person) -> Checked<Person> {
     if !tidied.zone.is_empty() && TimeZone::get(&tidied.zone).is_err() {
         faults.push(Fault::new(FaultKind::WrongKind, "There is no such time zone.").at("/zone"));
     }
+    if tidied.quiet.is_some_and(|quiet| !quiet.is_some_of_a_day()) {
+        let message = "Give two hours of a day that differ, as 21:00 and 07:00.";
+        faults.push(Fault::new(FaultKind::WrongKind, message).at("/quiet"));
+    }
     if !tidied.phone.trim().is_empty() {
         match phone_number(&tidied.phone, Country::default()) {
             Ok(phone) => tidied.phone = phone,
             Err(fault) => faults.push(fault.at("/phone")),
         }
+    }
+    if tidied.channel == Channel::Text && tidied.phone.trim().is_empty() {
+        faults.push(Fault::new(FaultKind::Missing, "Texts go to a phone: say its number.").at("/phone"));
     }
     Faults::none_or(faults)?;
     Ok(tidied)

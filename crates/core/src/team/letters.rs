@@ -1,7 +1,11 @@
 //! What the team writes to its people: plain, short, with the one thing to do.
 
 use super::Team;
-use crate::{automation::Mail, people::Person, rounds::Morning};
+use crate::{
+    automation::Message,
+    people::{Person, Reached},
+    rounds::Morning,
+};
 
 /// Why the team writes to somebody; each with the address, or the code, that does it once.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -14,8 +18,8 @@ pub enum Letter<'a> {
     Spoken { by: &'a str, of: &'a str, tracker: &'a str, said: &'a str, link: &'a str },
     /// Something else that stands in their inbox. `line`: what it tells.
     News { line: &'a str, of: &'a str, link: &'a str },
-    /// What of their rounds is late, or near.
-    Morning { told: &'a Morning, link: &'a str },
+    /// What of their rounds is late, or near; and what they want to be told of once a day.
+    Morning { told: Option<&'a Morning>, news: &'a [String], link: &'a str },
     /// They sign in with a code.
     Code { code: &'a str },
     /// Somebody outside comes to a shared page with a code.
@@ -27,17 +31,20 @@ pub enum Letter<'a> {
 }
 
 impl Letter<'_> {
-    /// As it is mailed to somebody at an address. `cause`: the same for the same cause, so that it goes out once.
-    pub fn to(&self, team: &Team, person: &Person, address: &str, cause: &str) -> Mail {
+    /// As it is sent to somebody. `cause`: the same for the same cause, so that it goes out once.
+    pub fn to(&self, team: &Team, person: &Person, at: Reached, cause: &str) -> Message {
         let name = if team.name().is_empty() { "your team" } else { team.name() };
         let (subject, body) = self.words(name);
-        Mail {
+        // Only a mail begins as one.
+        let dear = if at.by.is_mail() { format!("Dear {},\n\n", person.name) } else { String::new() };
+        Message {
             key: cause.to_owned(),
-            to: address.to_owned(),
+            by: at.by,
+            to: at.to,
             to_name: person.name.clone(),
             subject,
-            body: format!("Dear {},\n\n{body}\n", person.name),
-            ..Mail::default()
+            body: format!("{dear}{body}\n"),
+            ..Message::default()
         }
     }
 
@@ -60,10 +67,16 @@ impl Letter<'_> {
                 (format!("{by} on “{of}”"), format!("{by} said about “{of}” in {tracker}:\n\n{said}\n\nAnswer there:\n{link}"))
             }
             Letter::News { line, of, link } => (line.trim().to_owned(), format!("{line}{of}.\n\nSee it there:\n{link}")),
-            Letter::Morning { told, link } => (
-                format!("On your rounds: {}", told.heading),
-                format!("{}\n\nSee and do them there:\n{link}\n\nWhether this comes is said in your inbox.", told.lines.join("\n")),
-            ),
+            Letter::Morning { told, news, link } => {
+                let since = (!news.is_empty()).then(|| format!("Since yesterday:\n{}", news.join("\n")));
+                let (heading, rounds) = match told {
+                    Some(told) => (format!("On your rounds: {}", told.heading), Some(told.lines.join("\n"))),
+                    None => (format!("{} in your inbox since yesterday", news.len()), None),
+                };
+                let said = rounds.into_iter().chain(since).collect::<Vec<_>>().join("\n\n");
+                let there = if told.is_some() { "See and do them there" } else { "See it there" };
+                (heading, format!("{said}\n\n{there}:\n{link}\n\nWhether this comes is said in your inbox."))
+            }
             Letter::Code { code } => (
                 format!("{code} is your code for {team}"),
                 format!("Type this code where you sign in:\n\n{code}\n\nIt works once, and for 10 minutes. {NOT_YOU}"),

@@ -7,6 +7,7 @@ mod asker;
 mod dashboards;
 mod decide;
 mod letters;
+mod opt_outs;
 mod words;
 
 pub use areas::{AreaWish, opens_says};
@@ -14,6 +15,7 @@ pub use asker::TeamAsker;
 pub use dashboards::DashboardWish;
 pub use decide::{Newcomer, TeamIntent};
 pub use letters::Letter;
+pub use opt_outs::{OptOutOffer, OptOutSaid, OptOutView, OptOutWish, Wanted};
 
 use crate::{
     dashboard::Dashboard,
@@ -21,7 +23,7 @@ use crate::{
     fault::Fault,
     history::Change,
     id::{AreaId, DashboardId, GroupId, PersonId, TrackerId},
-    people::{Area, Group, People, Person, Standing},
+    people::{Area, Group, OptOut, People, Person, Standing},
 };
 use serde::{Deserialize, Serialize};
 use std::{collections::BTreeMap, sync::Arc};
@@ -61,6 +63,7 @@ pub enum TeamPart {
     Group(Group),
     Area(Area),
     Dashboard(Dashboard),
+    OptOut(OptOut),
 }
 
 /// A part was made, changed or taken away. People are never taken away: what they did keeps their name.
@@ -82,6 +85,7 @@ impl TeamPart {
             TeamPart::Group(group) => ("group", group.id.get()),
             TeamPart::Area(area) => ("area", area.id.get()),
             TeamPart::Dashboard(board) => ("dashboard", board.id.get()),
+            TeamPart::OptOut(said) => ("optout", said.id.get()),
         }
     }
 }
@@ -111,6 +115,15 @@ impl Put {
             if let Some(TeamPart::Dashboard(board)) = part { Some(board) } else { None }
         }
         let (before, after) = (board(self.before.as_ref()), board(self.after.as_ref()));
+        (before.is_some() || after.is_some()).then_some((before, after))
+    }
+
+    /// What an address said of its messages before and after, where it is about that.
+    fn of_opt_out(&self) -> Option<(Option<&OptOut>, Option<&OptOut>)> {
+        fn said(part: Option<&TeamPart>) -> Option<&OptOut> {
+            if let Some(TeamPart::OptOut(said)) = part { Some(said) } else { None }
+        }
+        let (before, after) = (said(self.before.as_ref()), said(self.after.as_ref()));
         (before.is_some() || after.is_some()).then_some((before, after))
     }
 
@@ -180,6 +193,8 @@ impl Team {
             (Some(TeamPart::Dashboard(board)), None) => {
                 self.dashboards.remove(&board.id);
             }
+            (_, Some(TeamPart::OptOut(said))) => Arc::make_mut(&mut self.people).put_opt_out(said.clone()),
+            (Some(TeamPart::OptOut(said)), None) => Arc::make_mut(&mut self.people).take_opt_out(&said.address),
             (Some(TeamPart::Group(group)), None) => Arc::make_mut(&mut self.people).take_group(group.id),
             (Some(TeamPart::Area(area)), None) => Arc::make_mut(&mut self.people).take_area(area.id),
             // People stay known, and there is always a team.
@@ -195,6 +210,7 @@ impl Team {
             TeamPart::Group(group) => self.people.group(group.id).cloned().map(TeamPart::Group),
             TeamPart::Area(area) => self.people.area(area.id).cloned().map(TeamPart::Area),
             TeamPart::Dashboard(board) => self.dashboard(board.id).cloned().map(TeamPart::Dashboard),
+            TeamPart::OptOut(said) => self.people.opt_out(&said.address).cloned().map(TeamPart::OptOut),
         }
     }
 

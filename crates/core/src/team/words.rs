@@ -3,7 +3,7 @@
 use super::{Put, Team, TeamChange, TeamPart};
 use crate::{
     dashboard::Dashboard,
-    people::{Actor, Area, Group, Person, Standing},
+    people::{Actor, Area, Group, OptOut, Person, Standing},
     value::{Customs, list_text},
 };
 
@@ -64,10 +64,23 @@ fn one(op: &Put, back: bool) -> Option<String> {
         (Some(TeamPart::Team(before)), Some(TeamPart::Team(after))) if before.name == after.name => {
             "put the areas in another order".to_owned()
         }
+        (before, Some(TeamPart::OptOut(after))) => opted(before.as_ref(), after),
+        (Some(TeamPart::OptOut(said)), None) => format!("lets messages go to {} again", said.address),
         (_, Some(TeamPart::Team(def))) => format!("called the team {}", def.name),
         (Some(TeamPart::Group(group)), None) => format!("took away the group {}", group.name),
         _ => return None,
     })
+}
+
+fn opted(before: Option<&TeamPart>, after: &OptOut) -> String {
+    let known = if let Some(TeamPart::OptOut(known)) = before { Some(known) } else { None };
+    let less = known.is_some_and(|known| known.all && !after.all || known.of.len() > after.of.len());
+    let address = &after.address;
+    match (after.all, less) {
+        (_, true) => format!("lets some messages go to {address} again"),
+        (true, false) => format!("noted that {address} wants no messages"),
+        (false, false) => format!("noted that {address} wants no more of some messages"),
+    }
 }
 
 fn changed(before: &Person, after: &Person) -> String {
@@ -95,6 +108,8 @@ fn changed(before: &Person, after: &Person) -> String {
         (before.about != after.about, "work"),
         (before.zone != after.zone, "time zone"),
         (before.customs != after.customs, "days and numbers"),
+        (before.channel != after.channel, "way of being reached"),
+        (before.quiet != after.quiet, "quiet hours"),
     ];
     let moved: Vec<&str> = moved.into_iter().filter(|(moved, _)| *moved).map(|(_, what)| what).collect();
     format!("changed {} of {name}", if moved.is_empty() { "nothing".to_owned() } else { list_text(&moved, "and") })

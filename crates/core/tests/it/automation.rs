@@ -108,7 +108,7 @@ fn nobody_to_send_to_is_said() {
     act(&mut ds, nadia, &Intent::Edit { table: districts, record: record(1), edits }).unwrap();
     let change = send(&mut ds, "dangerous", "Bridge down");
     let run = only(runs(&change));
-    assert_eq!(run.log.last().unwrap().text, "No mail: the section’s district’s warden gives nobody to send it to.");
+    assert_eq!(run.log.last().unwrap().text, "No message: the section’s district’s warden gives nobody to send it to.");
 }
 
 #[test]

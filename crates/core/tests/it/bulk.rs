@@ -11,7 +11,8 @@ use westerfall_core::{
     dataset::Dataset,
     fault::FaultKind,
     id::{FieldId, RecordId},
-    intent::Intent,
+    intent::{FieldChange, Intent},
+    schema::{FieldDef, Kind},
     value::{Input, Value},
     view::Query,
 };
@@ -206,6 +207,10 @@ fn what_fits_no_field_is_refused_in_words() {
         ("What is wrong", Alter::Days(1), "“What is wrong” holds no days."),
         ("What is wrong", Alter::Raise(Decimal::ONE), "“What is wrong” holds no numbers."),
         ("Status", Alter::AddOptions(Vec::new()), "“Status” holds no several choices."),
+        ("Status", Alter::TakeOptions(Vec::new()), "“Status” holds no several choices."),
+        ("Reporter", Alter::TakePeople(Vec::new()), "“Reporter” holds no several people."),
+        ("Reporter", Alter::TakeLinks(Vec::new()), "“Reporter” holds no links."),
+        ("Reporter", Alter::AddItem("Look again".into()), "“Reporter” holds no checklist."),
         ("Reported on", Alter::Days(i32::MAX), "That is beyond the days that a date can be."),
     ] {
         let told = wrong(&[(name, to)]);
@@ -346,4 +351,57 @@ fn what_differs_from_where_it_was_copied_is_found_marked_and_told_to_those_who_s
     assert_eq!(differs(vec![price]).to_sentence(&lens, lines), "unit price is not what it was copied from");
     let wrong = differs(vec![source]).check(&ds, materials).unwrap_err();
     assert!(wrong.0[0].message.contains("copies nothing"), "{wrong:?}");
+}
+
+/// Of work parties, in this field.
+fn of_parties(ds: &Dataset, name: &str, to: Alter) -> Bulk {
+    let table = table(ds, "Work parties");
+    let which = Which::These(records(ds, table));
+    Bulk { table, which, without: BTreeSet::new(), alter: vec![Altered { field: field(ds, &format!("Work parties.{name}")), to }] }
+}
+
+#[test]
+fn what_is_taken_out_of_several_leaves_the_rest_and_the_other_side_of_a_link_follows() {
+    let mut ds = demo();
+    let (parties, sections) = (table(&ds, "Work parties"), field(&ds, "Work parties.Sections"));
+    let held =
+        |ds: &Dataset| -> Vec<Vec<RecordId>> { records(ds, parties).into_iter().map(|one| linked(ds, parties, one, sections)).collect() };
+    let before = held(&ds);
+    let out = before.iter().find(|all| all.len() > 1).expect("a party of several sections")[0];
+    let take = of_parties(&ds, "Sections", Alter::TakeLinks(vec![out]));
+    let told = rehearse(&ds, "Nadia", &take);
+    assert_eq!(told.changed, before.iter().filter(|all| all.contains(&out)).count(), "only those that have it");
+    let done = change(&mut ds, "Nadia", &take).unwrap();
+    for (was, is) in before.iter().zip(held(&ds)) {
+        assert_eq!(is, was.iter().copied().filter(|one| *one != out).collect::<Vec<_>>());
+    }
+    let back = field(&ds, "Sections.Work parties");
+    assert!(linked(&ds, table(&ds, "Sections"), out, back).is_empty());
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &undo(done)).unwrap();
+    assert_eq!(held(&ds), before);
+}
+
+#[test]
+fn one_more_thing_to_do_is_added_once_while_it_is_open() {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let parties = table(&ds, "Work parties");
+    let list = FieldDef::new(FieldId::FIRST, "To do", Kind::Checklist);
+    let change_of = FieldChange::Add { field: list, before: None, other: None };
+    act(&mut ds, nadia, &Intent::Fields { table: parties, change: change_of }).unwrap();
+    let add = |ds: &Dataset, text: &str| of_parties(ds, "To do", Alter::AddItem(text.into()));
+    let first = records(&ds, parties)[0];
+    let items = |ds: &Dataset| match value(ds, parties, first, field(ds, "Work parties.To do")) {
+        Value::Checklist(items) => items.iter().map(|item| item.text.clone()).collect::<Vec<_>>(),
+        _ => Vec::new(),
+    };
+    let edit = add(&ds, " Bring the tools ");
+    change(&mut ds, "Nadia", &edit).unwrap();
+    assert_eq!(items(&ds), ["Bring the tools"]);
+    assert_eq!(rehearse(&ds, "Nadia", &edit).changed, 0, "it stands there already");
+    let edit = add(&ds, "Tell the farmer");
+    change(&mut ds, "Nadia", &edit).unwrap();
+    assert_eq!(items(&ds), ["Bring the tools", "Tell the farmer"]);
+    assert!(rehearse(&ds, "Nadia", &add(&ds, "  ")).refused.iter().all(|one| one.why.starts_with("Say what is to be done")));
 }

@@ -243,7 +243,15 @@ fn records_are_added_with_what_stands_in_the_one_it_is_about_and_found_ones_are_
 fn only_waiting(moves: &[Move]) -> Waiting {
     let run = runs(moves).into_iter().find(|run| run.paused.is_some()).expect("a run waits");
     let automation = AutomationId::new(run.source.number()).unwrap();
-    Waiting { kept: 77, automation, table: run.table, record: run.record.unwrap(), seq: run.seq, paused: run.paused.clone().unwrap() }
+    Waiting {
+        kept: 77,
+        automation,
+        table: run.table,
+        record: run.record.unwrap(),
+        seq: run.seq,
+        paused: run.paused.clone().unwrap(),
+        answered: None,
+    }
 }
 
 #[test]
@@ -339,7 +347,7 @@ fn every_morning_each_warden_gets_one_message_of_all_that_is_late() {
     insta::assert_snapshot!(world.clause(id), @r"
     every: working day at 07:00
     for: each fault where due is before today and status is not made good
-    then: send one mail of all of them to the section’s district’s warden, headed “What waits”
+    then: send one message of all of them to the section’s district’s warden, headed “What waits”
     ");
     let come = Intent::Come { automation: id };
     assert!(world.act(Asker::Westerfall, &come).is_empty(), "it was switched on at half past nine");
@@ -403,8 +411,18 @@ fn what_an_automation_names_is_held_and_its_faults_are_placed() {
         |steps| Step::Each { table: faults, condition: Condition::default(), same: Vec::new(), first: true, steps, otherwise: Vec::new() };
     let check = |when: Occasion, steps: Vec<Step>| {
         let (id, name) = (AutomationId::FIRST, "A".to_owned());
-        let automation =
-            Automation { id, table: faults, name, on: true, when, condition: Condition::default(), steps, acts_for: None, draft: None };
+        let automation = Automation {
+            id,
+            table: faults,
+            name,
+            on: true,
+            when,
+            condition: Condition::default(),
+            before: Condition::default(),
+            steps,
+            acts_for: None,
+            draft: None,
+        };
         automation.check(&world.ds).err().map(|Faults(all)| all.iter().map(|f| format!("{} {}", f.pointer, f.message)).collect::<Vec<_>>())
     };
     let wait = |pause| Step::Wait { pause, steps: Vec::new(), otherwise: Vec::new() };
@@ -530,6 +548,7 @@ fn a_rehearsal_over_what_happened_finds_what_it_would_have_done_and_changes_noth
         when: Occasion::Changed(vec![world.f("Faults.Status")]),
         condition: world.is("Faults.Status", &["made good"]),
         steps: vec![world.mail("Faults", office(), "Done: {Number}", false), world.set("Faults.Reported on", Alter::Now)],
+        before: Default::default(),
         acts_for: Some(person(&world.ds, "Nadia")),
         draft: None,
     };

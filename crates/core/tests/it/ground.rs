@@ -576,6 +576,7 @@ fn a_record_typed_cell_by_cell_is_added_once_it_is_complete_and_left() {
         when: Occasion::Added,
         condition: Condition::default(),
         steps: vec![step],
+        before: Default::default(),
         acts_for: None,
         draft: None,
     };
@@ -650,6 +651,7 @@ fn a_record_that_was_left_without_a_word_is_taken_for_left() {
         when: Occasion::Added,
         condition: Condition::default(),
         steps: vec![step],
+        before: Default::default(),
         acts_for: None,
         draft: None,
     };

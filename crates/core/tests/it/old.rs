@@ -200,21 +200,46 @@ fn later() -> Json {
 
 #[test]
 fn what_came_into_a_format_later_opens_too() {
-    if std::env::var("FREEZE").is_ok() && !folder(FORMAT).join("later.json").exists() {
-        std::fs::write(folder(FORMAT).join("later.json"), serde_json::to_string_pretty(&later()).unwrap()).unwrap();
-    }
-    if std::env::var("FREEZE").is_ok() && !folder(FORMAT).join("boards.json").exists() {
-        std::fs::write(folder(FORMAT).join("boards.json"), serde_json::to_string_pretty(&boards()).unwrap()).unwrap();
-    }
-    for name in ["later.json", "boards.json"] {
-        opens(&frozen(5, name));
-    }
     let mut found = BTreeSet::new();
-    tags(&frozen(5, "later.json"), &mut found);
-    tags(&frozen(5, "boards.json"), &mut found);
-    for sort in "document dashboard month year".split(' ') {
+    for (name, made) in [("later.json", later as fn() -> Json), ("boards.json", boards), ("messages.json", messages)] {
+        if std::env::var("FREEZE").is_ok() && !folder(FORMAT).join(name).exists() {
+            std::fs::write(folder(FORMAT).join(name), serde_json::to_string_pretty(&made()).unwrap()).unwrap();
+        }
+        opens(&frozen(5, name));
+        tags(&frozen(5, name), &mut found);
+    }
+    for sort in "document dashboard month year before phone room call optout quiet channel".split(' ') {
         assert!(found.contains(sort), "no sample of {sort}");
     }
+}
+
+/// Messages as they are since they go by every way, automations as they call addresses and ask what held before.
+fn messages() -> Json {
+    let mail = |to: Json| json!({ "mail": { "to": to, "subject": [{ "text": "Look" }], "body": [{ "value": [41] }] } });
+    let calls = json!({
+        "method": "post", "address": [{ "text": "https://rates.orrindale-paths.example/" }], "seconds": 20, "secret": "s",
+        "headers": [{ "name": "x-team", "value": "paths" }], "sends": [{ "name": "hours", "value": [{ "value": [50] }] }],
+        "takes": [{ "path": "quote.price", "field": 50 }],
+    });
+    let plan = json!({
+        "when": { "changed": [47] }, "condition": { "all": [] }, "before": { "test": { "path": [47], "of": "any", "check": { "is": "filled" } } },
+        "steps": [
+            mail(json!({ "phone": "+44 1632 960123" })), mail(json!({ "room": "yard" })), mail(json!({ "role": 1 })),
+            { "call": { "calls": calls, "steps": ["stop"], "otherwise": [] } },
+        ],
+    });
+    let mut automation = plan.clone();
+    for (key, value) in [("id", json!(121)), ("table", json!(3)), ("name", json!("Every way")), ("on", json!(false)), ("draft", plan)] {
+        automation[key] = value;
+    }
+    let automation: Part = serde_json::from_value(json!({ "automation": automation })).expect("an automation of every way");
+    let person = json!({ "person": {
+        "id": 2, "name": "Tamsin Oake", "mail": "tamsin@orrindale-paths.example", "phone": "+441632960123", "channel": "text",
+        "quiet": { "from": 1260, "until": 450 },
+    } });
+    let said = json!({ "optout": { "id": 1, "address": "+441632960124", "all": true, "of": [{ "tracker": 1, "part": 121 }], "since": "2026-11-26T08:00:00Z" } });
+    let team: Vec<TeamPart> = [person, said].into_iter().map(|part| serde_json::from_value(part).expect("a part of the team")).collect();
+    json!({ "parts": [automation], "team": team })
 }
 
 /// Dashboards as they are since pages have conditions, lines targets, and figures are parts, dots and days.

@@ -87,7 +87,7 @@ fn its_page_says_what_pressing_would_do_and_an_answer_does_it_in_the_readers_nam
     insta::assert_snapshot!(world.clause(id), @r"
     when: a fault has severity changed
     if:
-    then: send a mail to the section’s district’s warden, headed “{What is wrong}”, to be answered with “I’ll go and look” or “Call the crew” within 2 days
+    then: send a message to the section’s district’s warden, headed “{What is wrong}”, to be answered with “I’ll go and look” or “Call the crew” within 2 days
     It changes what Nadia Ferreira-Holt may change.
     ");
     let view = world.page(&asked);
@@ -263,6 +263,7 @@ fn what_may_be_answered_is_checked_where_it_is_wrong() {
             when: Occasion::Added,
             condition: Default::default(),
             steps: vec![world.asking(office(), reply)],
+            before: Default::default(),
             acts_for: None,
             draft: None,
         };

@@ -1,5 +1,6 @@
 //! The team: who may do what to it, what may stand, and what a change of it says and takes back.
 
+use jiff::{SignedDuration, Timestamp, tz::TimeZone};
 use proptest::prelude::*;
 use std::{collections::BTreeSet, sync::Arc};
 use westerfall_core::{
@@ -8,7 +9,7 @@ use westerfall_core::{
     fault::FaultKind,
     id::{AreaId, GroupId, PersonId, TrackerId},
     part::Part,
-    people::{Area, AreaRight, Person, Standing},
+    people::{Area, AreaRight, Person, Quiet, Standing},
     team::{AreaWish, Newcomer, Team, TeamAsker, TeamChange, TeamIntent, opens_says},
     value::Attachment,
 };
@@ -539,4 +540,58 @@ fn how_the_team_looks_is_its_owners_to_say_and_taken_back_like_anything() {
     done(&mut team, &TeamIntent::Undo(Box::new(change)), by(1));
     assert_eq!(*team.face().look, TeamLook::default());
     assert_eq!(team.name(), "Fellside Repairs");
+}
+
+#[test]
+fn quiet_hours_are_some_of_a_day_and_ones_own() {
+    let mut team = team();
+    let with = |team: &Team, from, until| TeamIntent::Change(Person { quiet: Some(Quiet { from, until }), ..person(team, 2) });
+    for (from, until) in [(60, 60), (0, 1_440), (2_000, 5)] {
+        let (kind, told) = refused(&team, &with(&team, from, until), by(2));
+        assert_eq!((kind, told.as_str()), (FaultKind::WrongKind, "Give two hours of a day that differ, as 21:00 and 07:00."));
+    }
+    let night = with(&team, 21 * 60, 7 * 60);
+    assert_eq!(done(&mut team, &night, by(2)).did(), "changed quiet hours of Odo Finch");
+    assert_eq!(refused(&team, &with(&team, 0, 1), by(3)).0, FaultKind::NotFound, "nobody says it of another");
+    let none = TeamIntent::Change(Person { quiet: None, ..person(&team, 2) });
+    done(&mut team, &none, by(2));
+    assert_eq!(person(&team, 2).quiet, None);
+}
+
+#[test]
+fn quiet_hours_end_where_the_clocks_say_over_midnight_and_over_a_change_of_the_clocks() {
+    let zone = TimeZone::get("Europe/London").unwrap();
+    let ends = |from: u16, until: u16, now: &str| {
+        let end = Quiet { from, until }.ends(now.parse().unwrap(), &zone);
+        end.map_or_else(|| "none".to_owned(), |end| end.to_zoned(zone.clone()).strftime("%a %H:%M").to_string())
+    };
+    let (night, noon) = ((21 * 60, 7 * 60), (12 * 60, 13 * 60));
+    for (hours, now, wanted) in [
+        (night, "2026-11-24T20:59:59Z", "none"),
+        (night, "2026-11-24T21:00:00Z", "Wed 07:00"),
+        (night, "2026-11-25T03:00:00Z", "Wed 07:00"),
+        (night, "2026-11-25T07:00:00Z", "none"),
+        (noon, "2026-11-25T12:30:00Z", "Wed 13:00"),
+        (noon, "2026-11-25T13:00:00Z", "none"),
+        // The hour that is left out, and the one that comes twice.
+        ((0, 90), "2026-03-29T00:30:00Z", "Sun 02:30"),
+        ((0, 90), "2026-10-24T23:30:00Z", "Sun 01:30"),
+        ((0, 90), "2026-10-25T01:15:00Z", "none"),
+    ] {
+        assert_eq!(ends(hours.0, hours.1, now), wanted, "{hours:?} at {now}");
+    }
+}
+
+proptest! {
+    #[test]
+    fn quiet_hours_end_later_and_only_while_they_are_going_on(from in 0_u16..1_440, until in 0_u16..1_440, second in 0_i64..86_400 * 400) {
+        prop_assume!(from != until);
+        let zone = TimeZone::get("Europe/London").unwrap();
+        let now = Timestamp::from_second(1_790_000_000 + second).unwrap();
+        let hours = Quiet { from, until };
+        if let Some(end) = hours.ends(now, &zone) {
+            prop_assert!(end > now && end.duration_since(now) <= SignedDuration::from_hours(25));
+            prop_assert_eq!(hours.ends(end, &zone), None, "what was held goes out then");
+        }
+    }
 }

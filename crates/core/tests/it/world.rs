@@ -98,6 +98,7 @@ impl World {
             when,
             condition,
             steps,
+            before: Default::default(),
             acts_for: None,
             draft: None,
         };

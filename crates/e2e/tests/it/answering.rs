@@ -174,3 +174,111 @@ async fn a_table_says_whose_its_records_are_as_a_sentence() {
     nadia.is_open_to_all("what a table says for rounds").await;
     nadia.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn somebody_outside_wants_no_more_messages_and_the_team_puts_it_right() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    let make = "const r = new XMLHttpRequest(); r.open('POST', '/api/trackers/1/parts', false); \
+         r.setRequestHeader('content-type', 'application/json'); r.send(JSON.stringify({ automation: { table: 3, name: 'Thank the walker', on: true, \
+         when: 'added', condition: { all: [] }, steps: [{ mail: { to: { address: 'wynn@walkers.example' }, subject: 'We have it', body: '', digest: false } }] } })); \
+         const a = new XMLHttpRequest(); a.open('POST', '/api/trackers/1/tables/3/records', false); a.setRequestHeader('content-type', 'application/json'); \
+         a.send(JSON.stringify({ records: [{ 41: { text: 'Stile down' }, 42: { value: { links: [1] } }, 45: { text: 'stile or gate' }, 46: { text: 'passable' } }] })); \
+         return [r.status, a.status, a.responseText]";
+    let done = nadia.script(make).await;
+    assert_eq!((done[0].as_u64(), done[1].as_u64()), (Some(200), Some(200)), "{done}");
+    nadia.go("/post-room").await;
+    nadia.text("h2", "We have it").await;
+    let link = nadia.see("[data-test=open-message] a[href*='/opt-out/']").await.attr("href").await.unwrap().unwrap();
+    let path = link.split_once("//").and_then(|(_, rest)| rest.split_once('/')).map(|(_, path)| format!("/{path}")).unwrap();
+
+    let phone = driver.browser(&server, 390, 844).await;
+    phone.go(&path).await;
+    phone.text("p", "wynn@walkers.example gets messages such as “We have it” from Orrindale Paths Trust.").await;
+    phone.is_open_to_all("which messages somebody outside gets").await;
+    phone.keys(Key::Tab.value().to_string()).await;
+    phone.keys(Key::Enter.value().to_string()).await;
+    phone.text("p", "gets no more messages such as “We have it”").await;
+    phone.web.refresh().await.unwrap();
+    phone.text("button", "Send these again").await;
+
+    nadia.go("/people").await;
+    nadia.click("[data-test=opt-outs] summary").await;
+    nadia.text("span", "no more of “Thank the walker” of Path upkeep").await;
+    nadia.is_open_to_all("addresses that want no more messages").await;
+    nadia.click("[data-address='wynn@walkers.example'] button").await;
+    nadia.until("nobody is listed", || async { nadia.count("[data-address]").await == 0 }).await;
+    nadia.press("button", "Undo").await;
+    nadia.see("[data-address='wynn@walkers.example']").await;
+    phone.web.refresh().await.unwrap();
+    phone.text("button", "Send these again").await;
+    nadia.close().await;
+    phone.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_warden_who_wants_texts_gets_one_and_the_yard_reads_in_its_room() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    // By keys alone: how what comes by itself reaches her, and on which phone.
+    let tamsin = driver.browser(&server, 1280, 900).await;
+    tamsin.walk_in("Tamsin Oake").await;
+    tamsin.go("/me").await;
+    tamsin.choose("[data-test=own-channel]", "as a text to your phone").await;
+    tamsin.click("[data-test=keep-own]").await;
+    tamsin.text("*", "Texts go to a phone: say its number.").await;
+    tamsin.fill("[name=phone]", "01632 960123").await;
+    tamsin.keys(Key::Enter.value().to_string()).await;
+    tamsin
+        .until("it is kept", || async { tamsin.script("return document.querySelector('[name=phone]').value").await == "+441632960123" })
+        .await;
+    tamsin.is_open_to_all("oneself, reached by texts").await;
+
+    // What is told to a warden is told to the yard, too.
+    let nadia = driver.browser(&server, 1280, 1000).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/automations").await;
+    nadia.press("button", "the section’s district’s warden").await;
+    nadia.text("p", "Each gets it by the way they chose: mail, chat or text.").await;
+    nadia.press("button", "Leave it").await;
+    let name = "Tell the yard";
+    crate::automations::begin(&nadia, "comes by any form", name).await;
+    crate::automations::step(&nadia, name, "mail").await;
+    nadia.choose("[data-test=mail-to]", "a room of the chat").await;
+    nadia.fill("[data-test=mail-subject] input", "Look at {Number}").await;
+    nadia.click("[data-test=keep-mail]").await;
+    nadia.text("div[contains(@class, 'v-messages__message')]", "Say which room of the chat.").await;
+    nadia.is_open_to_all("a message to a room that has no name yet").await;
+    nadia.fill("[data-test=mail-address] input", "yard").await;
+    nadia.click("[data-test=keep-mail]").await;
+    nadia.text("p", "send a chat message to the room yard, headed “Look at {Number}”").await;
+    nadia.click(&format!("article[aria-label='{name}'] [role=switch]")).await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.see(&format!("article[aria-label='{name}'] [aria-checked=true]")).await;
+
+    report(&nadia, "Yonder gate is off its hinge").await;
+    tamsin.go("/post-room").await;
+    tamsin.text("span", "text, +441632960123").await;
+    let frame = tamsin.see("[data-test=mail-page]").await;
+    frame.enter_frame().await.unwrap();
+    tamsin.text("p", "dangerous: Yonder gate is off its hinge.").await;
+    tamsin.text("p", "parts").await;
+    tamsin.web.enter_default_frame().await.unwrap();
+    tamsin.click("[data-test=as-page]").await;
+    tamsin.click("[data-test=open-message] a[href*='/reply/']").await;
+    tamsin.press("button", "I’ll go and look").await;
+    tamsin.click("[data-test=press]").await;
+    tamsin.see("[data-test=answered]").await;
+
+    // The room has it, and the record says by which way each was told.
+    nadia.go("/post-room").await;
+    nadia.press("span", "chat, #yard").await;
+    nadia.is_open_to_all("the post room with a chat message").await;
+    nadia.go("/t/1/FR-2026-0061").await;
+    nadia.text("p", "Text to Tamsin Oake, sent.").await;
+    nadia.text("p", "Chat message to the room yard, sent.").await;
+    nadia.close().await;
+    tamsin.close().await;
+}

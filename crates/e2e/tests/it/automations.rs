@@ -4,7 +4,7 @@ use thirtyfour::prelude::*;
 use westerfall_e2e::{Browser, Driver, Server};
 
 /// Begins an automation of faults, and leaves its name in sight.
-async fn begin(nadia: &Browser, occasion: &str, name: &str) {
+pub(crate) async fn begin(nadia: &Browser, occasion: &str, name: &str) {
     nadia.go("/t/1/automations").await;
     nadia.click("[data-test=begin-automation]").await;
     nadia.choose("[aria-label=Table]", "faults").await;
@@ -15,7 +15,7 @@ async fn begin(nadia: &Browser, occasion: &str, name: &str) {
 }
 
 /// Adds a step to the automation of this name.
-async fn step(nadia: &Browser, name: &str, kind: &str) {
+pub(crate) async fn step(nadia: &Browser, name: &str, kind: &str) {
     nadia.click(&format!("article[aria-label='{name}'] [data-test='add-step /steps']")).await;
     nadia.click(&format!("[data-test=step-{kind}]")).await;
 }
@@ -109,5 +109,50 @@ async fn a_mail_goes_by_hand_to_those_chosen_who_were_not_reached_yet() {
     nadia.click("[data-test=do-it]").await;
     nadia.go("/post-room").await;
     nadia.until("both are there, once", || async { nadia.words().await.matches("Look at FR-").count() >= 2 }).await;
+    nadia.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_web_address_is_called_and_its_answer_stands_in_the_record() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 1000).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    let name = "Ask what it costs";
+    begin(&nadia, "is chosen, and this is run by hand", name).await;
+    step(&nadia, name, "call").await;
+    nadia.fill("[data-test=call-address] input", "post-room.example/quote").await;
+    nadia.choose("[data-test=call-send]", "Hours needed").await;
+    nadia.fill("[data-sends='0'] [data-test=call-name]", "hours").await;
+    nadia.click("[data-test=call-take]").await;
+    nadia.fill("[data-takes='0'] [data-test=call-path]", "quote.number").await;
+    nadia.choose("[data-takes='0'] [data-test=call-into]", "Description").await;
+    nadia.click("[data-test=keep-call]").await;
+    // What is wrong is said where it was typed.
+    nadia.text("div[contains(@class, 'v-messages__message')]", "Write the address whole, as https://rates.example/latest").await;
+    nadia.is_open_to_all("a step that calls a web address").await;
+    nadia.fill("[data-test=call-address] input", "http://post-room.example/quote").await;
+    nadia.click("[data-test=keep-call]").await;
+    nadia.text("p", "sending hours needed as hours, and put quote.number of its answer into description").await;
+    nadia.text("p", "and sends elsewhere what they may see").await;
+    nadia.click(&format!("article[aria-label='{name}'] [role=switch]")).await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.see(&format!("article[aria-label='{name}'] [aria-checked=true]")).await;
+
+    nadia.go("/t/1/3").await;
+    let cell = nadia.see("[role=row] [data-field=Number]").await;
+    let number = cell.text().await.unwrap();
+    cell.click().await.unwrap();
+    nadia.chord(&[Key::Control], ' ').await;
+    nadia.press("button", "Ask what it costs …").await;
+    // What follows is said before it is done.
+    nadia.text("p", "1 web address is called.").await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.go(&format!("/t/1/{number}")).await;
+    nadia.until("its answer stands there", || async { nadia.words().await.contains("Q-0") }).await;
+    nadia.go("/t/1/automations").await;
+    nadia.until("its log tells it", || async { nadia.words().await.contains("post-room.example answered 200 OK.") }).await;
+    nadia.go("/post-room").await;
+    nadia.text("*", "POST /quote").await;
     nadia.close().await;
 }

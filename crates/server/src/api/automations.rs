@@ -12,10 +12,12 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
     access::Asker,
-    automation::{Automation, AutomationRehearsal, LogLine, LogOutcome, Mail, Occasion},
+    automation::{Automation, AutomationRehearsal, LogLine, LogOutcome, Message, Occasion},
     fault::Fault,
     id::{AutomationId, FormId, RecordId, TableId},
     intent::Intent,
+    people::Channel,
+    sentence::capital,
     value::{list_text, moment_text},
 };
 use westerfall_store::{RunMail, RunRow};
@@ -23,13 +25,14 @@ use westerfall_store::{RunMail, RunRow};
 /// Runs and messages in one answer.
 const MOST: i64 = 200;
 /// Changes that a rehearsal goes back over.
-const MOST_REHEARSED: i64 = 5_000;
+const MOST_REHEARSED: i64 = 20_000;
 
 /// The tracker's automations. For those who may change them.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/automations", params(OfTracker), responses((status = 200, body = Vec<AutomationView>)))]
 pub(super) async fn list(here: Here) -> Result<Json<Vec<AutomationView>>, Problem> {
     let look = here.look_as_builder("page")?;
-    Ok(Json(look.dataset.automations().map(|automation| automation::seen(&look, automation)).collect()))
+    let calls = &here.app.settings.calls;
+    Ok(Json(look.dataset.automations().map(|automation| automation::seen(&look, automation).on(calls)).collect()))
 }
 
 /// One run of an automation.
@@ -108,6 +111,9 @@ fn runs_say(runs: &[RunView], look: &Look) -> String {
 /// How far a mail has come.
 #[derive(Serialize, ToSchema)]
 pub(super) struct MailState {
+    by: Channel,
+    /// The same in words: *Mail*.
+    by_text: String,
     to: String,
     /// waiting, handing over, sent, unsure or failed.
     state: String,
@@ -119,9 +125,9 @@ pub(super) struct MailState {
 }
 
 impl MailState {
-    fn of(RunMail { number, to, state, note, answered }: RunMail) -> Self {
+    fn of(RunMail { number, by, to, state, note, answered }: RunMail) -> Self {
         let lost = state == "failed" || state == "unsure";
-        Self { to, state, note, again: lost.then_some(number), answered }
+        Self { by, by_text: capital(by.noun()), to, state, note, again: lost.then_some(number), answered }
     }
 }
 
@@ -219,13 +225,13 @@ pub(super) async fn trial(here: Here, Json(body): Json<TrialBody>) -> Result<Jso
     let person = look.dataset.people.get(me).filter(|person| !person.mail.is_empty()).ok_or_else(|| Fault::not_found("person"))?;
     let now = Timestamp::now();
     for (place, mail) in rehearsed.happened.iter().flat_map(|one| &one.mails).enumerate() {
-        let letter = Mail {
+        let letter = Message {
             key: format!("trial {me} {} {place}", now.as_millisecond()),
             to: person.mail.clone(),
             to_name: person.name.clone(),
             subject: format!("Trial: {}", mail.subject),
             body: format!("As it would go to {}:\n\n{}", mail.to, mail.body),
-            ..Mail::default()
+            ..Message::default()
         };
         here.app.store.queue_team_mail(&letter, now).await?;
     }

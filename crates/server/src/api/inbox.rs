@@ -15,9 +15,9 @@ use std::collections::BTreeMap;
 use utoipa::ToSchema;
 use westerfall_core::{
     automation::{ReplyGiven, ReplyView},
-    fault::Fault,
+    fault::{Fault, FaultKind},
     id::{CommentId, PersonId, RecordId, TableId, TrackerId},
-    inbox::{NoticeTold, WISHES, bare_notice},
+    inbox::{Elsewhere, NoticeTold, WISHES, bare_notice},
     sentence::Phrase,
     value::moment_text,
 };
@@ -31,7 +31,7 @@ pub(super) struct InboxView {
     asks: Vec<InboxAsk>,
     /// What they were told, by record, the latest first.
     groups: Vec<InboxGroup>,
-    /// Which of it comes by mail, too.
+    /// When which of it reaches one elsewhere, too.
     wishes: Vec<InboxWish>,
 }
 
@@ -69,12 +69,14 @@ pub(super) struct InboxNotice {
     comment: Option<CommentId>,
 }
 
-/// Whether something comes by mail, too.
+/// When something reaches one elsewhere, too: by mail, in the chat or as a text.
 #[derive(Serialize, ToSchema)]
 pub(super) struct InboxWish {
     word: &'static str,
     says: &'static str,
-    by_mail: bool,
+    elsewhere: Elsewhere,
+    /// What can be chosen.
+    ways: &'static [Elsewhere],
 }
 
 /// What others did that one is told of, as one may see it now.
@@ -128,10 +130,11 @@ pub(super) async fn inbox(State(app): State<App>, caller: Caller) -> Result<Json
         }
     }
     let said = app.store.inbox_wishes(me).await?;
-    let wish = |(word, says, by_itself): &(&'static str, &'static str, bool)| InboxWish {
+    let wish = |(word, says, by_itself): &(&'static str, &'static str, Elsewhere)| InboxWish {
         word,
         says,
-        by_mail: said.get(*word).copied().unwrap_or(*by_itself),
+        elsewhere: said.get(*word).copied().unwrap_or(*by_itself),
+        ways: Elsewhere::of(word),
     };
     Ok(Json(InboxView { unread, asks, groups, wishes: WISHES.iter().map(wish).collect() }))
 }
@@ -207,19 +210,22 @@ pub(super) async fn answer(
     replying::view(&app, &row).await.map(Json)
 }
 
-/// Whether something comes by mail, too.
+/// When something reaches one elsewhere, too.
 #[derive(Deserialize, ToSchema)]
 pub(super) struct WishBody {
     word: String,
-    by_mail: bool,
+    elsewhere: Elsewhere,
 }
 
-/// Says which of one's inbox comes by mail, too.
+/// Says when something of one's inbox reaches one elsewhere, too.
 #[utoipa::path(put, path = "/api/inbox/wishes", request_body = WishBody, responses((status = 204)))]
 pub(super) async fn wish(State(app): State<App>, caller: Caller, Json(body): Json<WishBody>) -> Result<StatusCode, Problem> {
     let me = caller.person()?;
     caller.actor()?;
     let known = WISHES.iter().find(|(word, ..)| *word == body.word).ok_or_else(|| Fault::not_found("wish").at("/word"))?;
-    app.store.wish_inbox(me, known.0, body.by_mail).await?;
+    if !Elsewhere::of(known.0).contains(&body.elsewhere) {
+        return Err(Fault::new(FaultKind::WrongKind, "This can’t be chosen here.").at("/elsewhere").into());
+    }
+    app.store.wish_inbox(me, known.0, body.elsewhere).await?;
     Ok(StatusCode::NO_CONTENT)
 }

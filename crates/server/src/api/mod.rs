@@ -24,6 +24,7 @@ mod home;
 mod imports;
 mod inbox;
 mod look;
+mod opt_outs;
 mod orders;
 mod packages;
 mod pages;
@@ -156,6 +157,7 @@ fn open_routes() -> OpenApiRouter<App> {
         .routes(routes!(public::follow::follow, public::follow::amend))
         .routes(routes!(public::follow::follow_live))
         .routes(routes!(public::replies::reply, public::replies::answer))
+        .routes(routes!(public::opt_outs::opt_out, public::opt_outs::say))
         .routes(routes!(public::pages::page))
         .routes(routes!(public::pages::rows))
         .routes(routes!(public::pages::add))
@@ -177,6 +179,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(people::end_session))
         .routes(routes!(access::rehearse))
         .routes(routes!(team::show, team::rename))
+        .routes(routes!(opt_outs::list, opt_outs::say))
         .routes(routes!(team::log))
         .routes(routes!(look::keep))
         .routes(routes!(team::undo))
@@ -380,7 +383,9 @@ pub fn router(app: App) -> Router {
     let signing = limit(signing_routes().into(), client, 500, burst);
     let sending = limit(sending_routes().into(), client, 500, burst);
     // Looking again with each letter is how a form is answered.
-    let open = limit(open_routes().into(), client, 50, burst.saturating_mul(10));
+    // A press in a mail program posts to where its reader would look.
+    let press = Router::new().route("/opt-out/{token}", get(web::page).post(public::opt_outs::one_press));
+    let open = limit(Router::from(open_routes()).merge(press), client, 50, burst.saturating_mul(10));
     let signed: Router<App> = signed_routes().into();
     let described = Arc::new(description());
     let api = signing

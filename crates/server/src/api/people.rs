@@ -21,7 +21,7 @@ use westerfall_core::{
     checks::check_mail,
     fault::{Fault, FaultKind},
     id::{GroupId, PersonId},
-    people::Person,
+    people::{Channel, Person, Quiet},
     team::{TeamAsker, TeamIntent},
     value::{Customs, moment_text},
 };
@@ -56,6 +56,11 @@ pub(super) struct Me {
     zone: String,
     /// How numbers and days are told, and typed; nothing: as to everybody.
     customs: Option<Customs>,
+    /// How what comes by itself reaches one, and which ways there are.
+    channel: Channel,
+    channels: Vec<Channel>,
+    /// When one is sent nothing by itself.
+    quiet: Option<Quiet>,
     /// Whether one owns the team, and whether one lets people in.
     owns: bool,
     lets_in: bool,
@@ -141,6 +146,9 @@ pub(super) async fn me(State(app): State<App>, signed: Signed) -> Result<Json<Me
         phone: me.phone.clone(),
         zone: me.zone.clone(),
         customs: me.customs,
+        channel: me.channel,
+        channels: app.settings.channels(),
+        quiet: me.quiet,
         owns: team.is_owner(me.id),
         lets_in,
         post_room: app.settings.demo || team.is_owner(me.id),
@@ -209,6 +217,10 @@ pub(super) struct OwnBody {
     zone: String,
     #[serde(default)]
     customs: Option<Customs>,
+    #[serde(default)]
+    channel: Channel,
+    #[serde(default)]
+    quiet: Option<Quiet>,
 }
 
 /// Changes what the team knows of oneself.
@@ -217,8 +229,13 @@ pub(super) async fn change_own(State(app): State<App>, caller: Caller, Json(body
     caller.actor()?;
     let me = caller.person()?;
     let known = app.team.people().get(me).cloned().ok_or(Refusal::NotSignedIn)?;
-    let OwnBody { name, about, phone, zone, customs } = body;
-    let intent = TeamIntent::Change(Person { name, about, phone, zone, customs, ..known });
+    let OwnBody { name, about, phone, zone, customs, channel, quiet } = body;
+    // What was chosen while there was such a service stays chosen: until there is one again, they get mails.
+    if channel != known.channel && !app.settings.channels().contains(&channel) {
+        let message = format!("Nothing is set up that brings a {} to you.", channel.noun());
+        return Err(Fault::new(FaultKind::WrongKind, message).at("/channel").into());
+    }
+    let intent = TeamIntent::Change(Person { name, about, phone, zone, customs, channel, quiet, ..known });
     Ok(Json((&app.act_on_team(app.team.asker(me).await?, intent).await?).into()))
 }
 

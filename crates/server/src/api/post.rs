@@ -15,8 +15,14 @@ use jiff::{Timestamp, tz::TimeZone};
 use mail_parser::{MessageParser, MimeHeaders};
 use serde::Serialize;
 use utoipa::ToSchema;
-use westerfall_core::{Clock, access::Asker, fault::Fault, value::moment_text};
-use westerfall_store::Message;
+use westerfall_core::{
+    Clock,
+    access::Asker,
+    fault::Fault,
+    people::{Channel, Person},
+    value::moment_text,
+};
+use westerfall_store::Received;
 
 /// Messages in one answer.
 const MOST: i64 = 200;
@@ -24,25 +30,32 @@ const MOST: i64 = 200;
 const POLICY: &str =
     "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'; sandbox allow-popups allow-popups-to-escape-sandbox";
 
-/// A mail as the post room received it.
+/// A message as the post room received it.
 #[derive(Serialize, ToSchema)]
 pub(super) struct MessageView {
     id: i64,
     at_text: String,
+    /// By which way it came; nothing: it is the call of a web address.
+    by: Option<Channel>,
     sender: String,
     recipient: String,
     subject: String,
     body: String,
 }
 
-/// Which mails somebody may look at, and by which clock.
-async fn visible(app: &App, caller: &Caller) -> Result<(impl Fn(&Message) -> bool + use<>, Clock), Problem> {
+/// At which addresses somebody reads: those that are known.
+fn addresses_of(person: &Person) -> Vec<String> {
+    [person.mail.to_lowercase(), person.phone.clone()].into_iter().filter(|address| !address.is_empty()).collect()
+}
+
+/// Which messages somebody may look at, and by which clock.
+async fn visible(app: &App, caller: &Caller) -> Result<(impl Fn(&Received) -> bool + use<>, Clock), Problem> {
     let me = match caller.asker() {
         Asker::StandingIn { r#as, .. } => r#as,
         _ => caller.person()?,
     };
     let team = app.team.now();
-    let mail = team.people().get(me).map(|p| p.mail.to_lowercase()).unwrap_or_default();
+    let own: Vec<String> = team.people().get(me).map(addresses_of).unwrap_or_default();
     let owner = team.is_owner(me);
     let demo = app.settings.demo;
     if !demo && !owner {
@@ -54,24 +67,25 @@ async fn visible(app: &App, caller: &Caller) -> Result<(impl Fn(&Message) -> boo
     } else {
         (owner, app.team.clock_for(me).zone)
     };
-    let shown = move |m: &Message| {
+    let shown = move |m: &Received| {
         let recipient = m.recipient.to_lowercase();
         // What lets somebody into their own account is for them alone. Of those outside the demo's team nobody else could read it.
-        let theirs = !demo || team.people().iter().any(|person| person.mail.to_lowercase() == recipient);
+        let theirs = !demo || team.people().iter().any(|person| addresses_of(person).contains(&recipient));
         let alone = m.message_id.contains(".private@") || (m.message_id.contains(".asks@") && !demo);
-        (all && !(alone && theirs)) || recipient == mail
+        (all && !(alone && theirs)) || own.contains(&recipient)
     };
     Ok((shown, Clock::new(Timestamp::now(), zone)))
 }
 
-/// The mails that the post room received, latest first. In the demo it stands in for everybody's mailbox: whoever owns the
+/// The messages that the post room received, latest first. In the demo it stands in for everybody's mailbox: whoever owns the
 /// demo's tracker sees all, others those sent to them. Outside the demo, only the team's owner may look into it.
 #[utoipa::path(get, path = "/api/post-room", responses((status = 200, body = Vec<MessageView>)))]
 pub(super) async fn post_room(State(app): State<App>, caller: Caller) -> Result<Json<Vec<MessageView>>, Problem> {
     let (shown, clock) = visible(&app, &caller).await?;
-    let view = |m: Message| MessageView {
+    let view = |m: Received| MessageView {
         id: m.id,
         at_text: moment_text(m.received_at, &clock),
+        by: m.by,
         sender: m.sender,
         recipient: m.recipient,
         subject: m.subject,

@@ -13,7 +13,7 @@ use westerfall_core::{
     access::{Asker, Lens},
     fault::Fault,
     id::{CommentId, PersonId, RecordId, TableId},
-    inbox::{News, Notice},
+    inbox::{Elsewhere, News, Notice},
     intent::Intent,
     talk::{Addressee, CommentTold, TalkPart, TalkStep},
 };
@@ -78,7 +78,7 @@ pub(super) async fn say(
     Ok(done)
 }
 
-/// Mails the last thing that somebody said to those whom it reaches.
+/// Mails the last thing that somebody said to those whom it elsewhere.
 async fn tell_of_it(here: &Here, at: TalkAt, me: PersonId) -> Result<(), Problem> {
     let look = here.look()?;
     let Some(said) = look.lens().last_said(at.table, at.record, me) else { return Ok(()) };
@@ -94,7 +94,7 @@ async fn tell_of_it(here: &Here, at: TalkAt, me: PersonId) -> Result<(), Problem
     }
     here.app.store.has_read(at, me, said.id).await?;
     for person in readers {
-        if !here.app.wants_mail(person, "said").await? {
+        if here.app.elsewhere(person, "said").await? != Elsewhere::AtOnce {
             continue;
         }
         // Told with the names that the reader may see.

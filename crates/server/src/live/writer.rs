@@ -14,7 +14,7 @@ use std::{
 use tokio::sync::{mpsc, oneshot};
 use westerfall_core::{
     access::{Asker, Lens},
-    automation::{Move, course},
+    automation::{Move, Run, course},
     dataset::{Dataset, Recomputed},
     fault::{Fault, FaultKind},
     history::Op,
@@ -200,7 +200,8 @@ impl Writer {
         if !told.is_empty() {
             tokio::spawn(mail_news(self.app.clone(), self.state.id, told));
         }
-        if writes.iter().any(|w| w.runs.iter().any(|r| !r.mails.is_empty())) {
+        let calls = |run: &Run| run.paused.as_ref().is_some_and(|paused| paused.call.is_some());
+        if writes.iter().any(|w| w.runs.iter().any(|r| !r.mails.is_empty() || calls(r))) {
             self.app.queued.notify_waiters();
         }
     }

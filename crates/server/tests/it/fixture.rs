@@ -17,8 +17,8 @@ use tower::ServiceExt;
 use westerfall_server::{
     api,
     app::App,
-    demo, post_room,
-    settings::{MailOut, Settings},
+    demo, message_room, post_room,
+    settings::{CallsOut, MailOut, Settings},
     worker,
 };
 use westerfall_store::{Files, Store};
@@ -77,6 +77,9 @@ pub(crate) fn settings() -> Settings {
             domain: "westerfall.example".into(),
             inward: vec!["in.westerfall.example".into()],
         },
+        chat: None,
+        text: None,
+        calls: CallsOut::default(),
         hold: jiff::SignedDuration::from_secs(1),
         burst: 1_000,
         proxies: 0,
@@ -126,7 +129,10 @@ impl World {
         let world = Self::new().await;
         let door = westerfall_server::ways::Door::default();
         let address = post_room::open(world.app.store.clone(), ([127, 0, 0, 1], 0).into(), 1_000_000, door.clone()).expect("a free port");
-        let world = world.again(Settings { mail: MailOut { url: format!("smtp://{address}"), ..settings().mail }, ..settings() }).await;
+        let messages = message_room::open(world.app.store.clone()).await.expect("a free port");
+        let mail = MailOut { url: format!("smtp://{address}"), ..settings().mail };
+        let (chat, text) = (Some(messages.way(message_room::CHAT)), Some(messages.way(message_room::TEXT)));
+        let world = world.again(Settings { mail, chat, text, ..settings() }).await;
         let _ = door.set(world.app.clone());
         worker::start(world.app.clone()).expect("the mail server’s address is right");
         world

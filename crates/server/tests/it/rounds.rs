@@ -134,12 +134,15 @@ async fn an_inbox_tells_what_others_did_is_read_and_forgets_what_one_may_not_see
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn what_comes_by_mail_too_is_ones_own_choice() {
+async fn when_what_reaches_one_elsewhere_too_is_ones_own_choice() {
     let world = World::sending().await;
     let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
     give(&nadia, TAMSIN, "Without a mail", json!({})).await;
-    assert_eq!(tamsin.put("/api/inbox/wishes", json!({ "word": "given", "by_mail": true })).await.0, StatusCode::NO_CONTENT);
-    assert_eq!(tamsin.put("/api/inbox/wishes", json!({ "word": "everything", "by_mail": true })).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(tamsin.put("/api/inbox/wishes", json!({ "word": "given", "elsewhere": "at_once" })).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(tamsin.put("/api/inbox/wishes", json!({ "word": "everything", "elsewhere": "at_once" })).await.0, StatusCode::NOT_FOUND);
+    // Mornings come once a day.
+    let (status, refused) = tamsin.put("/api/inbox/wishes", json!({ "word": "morning", "elsewhere": "at_once" })).await;
+    assert_eq!((status, &refused["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/elsewhere")));
     give(&nadia, TAMSIN, "With a mail", json!({})).await;
     let begun = std::time::Instant::now();
     let mails = loop {
@@ -163,7 +166,7 @@ async fn each_is_reminded_once_a_morning_of_what_is_late_or_near_unless_they_wan
     give(&nadia, TAMSIN, "Ring the farmer", json!({ "due": yesterday.to_string() })).await;
     give(&nadia, IDRIS_ID, "Walk the ridge", json!({ "due": yesterday.to_string() })).await;
     let idris = world.person(IDRIS).await;
-    idris.put("/api/inbox/wishes", json!({ "word": "morning", "by_mail": false })).await;
+    idris.put("/api/inbox/wishes", json!({ "word": "morning", "elsewhere": "never" })).await;
     // The demo's people were reminded already today.
     world.sql("DELETE FROM morning").await;
     for _ in 0..3 {
@@ -186,4 +189,49 @@ async fn each_is_reminded_once_a_morning_of_what_is_late_or_near_unless_they_wan
         assert!(begun.elapsed() < std::time::Duration::from_secs(10), "{text}");
         tokio::time::sleep(std::time::Duration::from_millis(50)).await;
     }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_one_wants_to_hear_of_daily_comes_once_with_the_morning_as_far_as_it_was_not_read() {
+    let world = World::sending().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    // Where she lives, it is morning or later.
+    let awake = |zone: &&str| jiff::Timestamp::now().to_zoned(jiff::tz::TimeZone::get(zone).unwrap()).hour() >= 8;
+    let zone = ["Europe/London", "Asia/Tokyo", "America/New_York", "Asia/Karachi"].into_iter().find(awake).expect("somewhere it is day");
+    let own = json!({ "name": "Tamsin Oake", "about": "warden of Eskermoor", "zone": zone });
+    assert_eq!(tamsin.put("/api/session", own).await.0, StatusCode::OK);
+    for (word, elsewhere) in [("given", "daily"), ("morning", "never")] {
+        assert_eq!(tamsin.put("/api/inbox/wishes", json!({ "word": word, "elsewhere": elsewhere })).await.0, StatusCode::NO_CONTENT);
+    }
+    // What the demo told her is not asked here.
+    world.sql("DELETE FROM notice").await;
+    give(&nadia, TAMSIN, "Count the gates", json!({})).await;
+    give(&nadia, TAMSIN, "Read and done with", json!({})).await;
+    let (_, inbox) = tamsin.get("/api/inbox").await;
+    let read: Vec<_> = inbox["groups"].as_array().unwrap().iter().flat_map(|group| group["notices"].as_array().unwrap().clone()).collect();
+    let read = read.iter().find(|one| one["says"].to_string().contains("Read and done with")).unwrap()["number"].clone();
+    assert_eq!(tamsin.post("/api/inbox/read", json!({ "notices": [read], "read": true })).await.0, StatusCode::NO_CONTENT);
+    // An older one was told of before.
+    world
+        .sql(
+            "INSERT INTO notice (person_id, at, body) SELECT person_id, at - interval '3 days', body FROM notice WHERE read_at IS NOT NULL",
+        )
+        .await;
+    world.sql("DELETE FROM morning").await;
+    for _ in 0..3 {
+        assert!(westerfall_server::mornings::all(&world.app).await.is_ok());
+    }
+    assert_eq!(world.count(&format!("SELECT count(*) FROM job WHERE key LIKE 'morning {TAMSIN} %'")).await, 1);
+    let begun = std::time::Instant::now();
+    let text = loop {
+        let text = tamsin.get("/api/post-room").await.1.to_string();
+        if text.contains("in your inbox since yesterday") || begun.elapsed() > std::time::Duration::from_secs(10) {
+            break text;
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+    };
+    assert!(text.contains("1 in your inbox since yesterday"), "{text}");
+    assert!(text.contains("Nadia Ferreira-Holt asked you: Count the gates") && !text.contains("Read and done with"), "{text}");
+    // None of it came at once beside that.
+    assert_eq!(world.count("SELECT count(*) FROM job WHERE key LIKE 'news %'").await, 0);
 }

@@ -3,7 +3,7 @@
 use crate::fixture::*;
 use jiff::SignedDuration;
 use westerfall_core::{
-    automation::Mail,
+    automation::Message,
     team::{Newcomer, Team, TeamIntent},
 };
 use westerfall_store::{JobState, MAILED, NewTicket, Purpose, SessionRow, StoreError, Ticket};
@@ -104,21 +104,21 @@ async fn a_ticket_is_used_once_for_what_it_is_for_and_until_it_is_over() {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_mail_of_the_team_is_of_no_record_and_keeps_nothing_once_it_is_sent() {
     let (store, _, address) = demo_at().await;
-    let mail = Mail {
+    let mail = Message {
         key: "invitation-1".into(),
         to: "ada@walkers.example".into(),
         to_name: "Ada Wren".into(),
         subject: "Come in".into(),
         body: "secret".into(),
-        ..Mail::default()
+        ..Message::default()
     };
     store.queue_team_mail(&mail, now()).await.unwrap();
     store.queue_team_mail(&mail, now()).await.unwrap();
     let hold = SignedDuration::from_secs(30);
-    let claimed = store.claim_mail(later(1), hold).await.unwrap().unwrap();
-    assert_eq!((claimed.of, claimed.mail.body.as_str()), (None, "secret"));
-    store.settle_mail(claimed.job, JobState::Failed, later(1), "no").await.unwrap();
-    assert!(store.claim_mail(later(99), hold).await.unwrap().is_none());
+    let claimed = store.claim_message(later(1), hold).await.unwrap().unwrap();
+    assert_eq!((claimed.of, claimed.message.body.as_str()), (None, "secret"));
+    store.settle_message(claimed.job, JobState::Failed, later(1), "no").await.unwrap();
+    assert!(store.claim_message(later(99), hold).await.unwrap().is_none());
     let (client, connection) = tokio_postgres::connect(&address, tokio_postgres::NoTls).await.unwrap();
     tokio::spawn(connection);
     let left: String = client.query_one("SELECT string_agg(mail::text, '') FROM job", &[]).await.unwrap().get(0);

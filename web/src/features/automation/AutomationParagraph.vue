@@ -10,7 +10,7 @@ import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { useSession } from '@/features/session/session'
 import AutomationTrial from './AutomationTrial.vue'
 import ClauseLines from './ClauseLines.vue'
-import { useAutomation } from './drafting'
+import { useAutomation, type Asked } from './drafting'
 import OccasionEditor from './OccasionEditor.vue'
 import type { Occasion } from './occasions'
 import RunsLog from './RunsLog.vue'
@@ -27,15 +27,17 @@ const saying = useAutomation(
   () => props.one,
   () => emit('changed'),
 )
-const { automation, table, said, condition, trouble, problem, adding, keep, set } = saying
-const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [condition.value] } : condition.value))
+const { automation, table, said, asks, trouble, problem, adding, keep, set } = saying
+const wrapped = (one: Condition): Condition => ('test' in one ? { all: [one] } : one)
+/** Which condition a phrase is of. */
+const asked = (at: string): Asked | undefined => (['condition', 'before'] as const).find((which) => ruleOf(at) === `/${which}`)
 /** Whether it comes for many records at once. */
 const gathers = computed(() => {
   const { when: now } = said.value
   return now === 'chosen' || (typeof now === 'object' && ('every' in now || 'date' in now))
 })
 
-const asked = useAsked(
+const runs = useAsked(
   () => ['runs', props.tracker, automation.value.id],
   () =>
     told(
@@ -46,7 +48,7 @@ const asked = useAsked(
 )
 watch(
   () => props.one,
-  () => void asked.again(),
+  () => void runs.again(),
 )
 
 /** What a clause says, with what stands within it, without what it offers. */
@@ -136,15 +138,22 @@ async function rename() {
         @move="saying.move"
       >
         <template #editor="{ at, close }">
-          <template v-if="ruleOf(at) === '/condition' && table">
-            <ConditionEditor :table="table" :model-value="wrapped" @update:model-value="condition = $event" />
+          <template v-if="asked(at) && table">
+            <p v-if="asked(at) === 'before'" class="lead">Only if, before it changed, this held of the {{ table.one }}:</p>
+            <ConditionEditor
+              :table="table"
+              :model-value="wrapped(asks[asked(at)!])"
+              :nothing="asked(at) === 'before' ? 'Say what held before: it is asked of how it stood then.' : undefined"
+              @update:model-value="asks[asked(at)!] = $event"
+            />
+            <p v-if="problem?.at(`/${asked(at)}`)" class="fault-text" role="alert">{{ problem.at(`/${asked(at)}`) }}</p>
             <div class="acts">
               <v-btn variant="text" @click="close">Leave it</v-btn>
               <v-btn
                 color="primary"
                 :disabled="readonly"
                 data-test="keep-condition"
-                @click="keep({ condition: pruned(condition) }).then((kept) => kept && close())"
+                @click="keep({ [asked(at)!]: pruned(asks[asked(at)!]) }).then((kept) => kept && close())"
                 >Change the condition</v-btn
               >
             </div>
@@ -203,6 +212,7 @@ async function rename() {
         </ol>
       </aside>
       <p v-if="one.authority" class="quiet">{{ one.authority }}</p>
+      <p v-for="line in one.not_called" :key="line" class="fault-text" data-test="not-called">{{ line }}</p>
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
       <p class="foot">
         <button v-if="!trying" type="button" class="link" data-test="rehearse" @click="trying = 'seen'">Rehearse it</button>
@@ -220,7 +230,7 @@ async function rename() {
         @leave="trying = undefined"
       />
     </div>
-    <RunsLog :tracker="tracker" :told="asked.told.value" :readonly="readonly" @again="asked.again()" />
+    <RunsLog :tracker="tracker" :told="runs.told.value" :readonly="readonly" @again="runs.again()" />
   </article>
 </template>
 
@@ -305,6 +315,10 @@ h2 .boxed {
 }
 .away {
   color: var(--quiet);
+}
+.lead {
+  margin: 0 0 var(--gap-2);
+  font: 16px/1.5 var(--serif);
 }
 .acts {
   display: flex;

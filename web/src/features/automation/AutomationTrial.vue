@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// An automation rehearsed: over what really happened in the last days, or on one record, with a trial mail to oneself.
+// An automation rehearsed: over what really happened in the last days, or on one record, with a trial of its messages to oneself.
 import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import type { AutomationBody, AutomationRehearsal, RecordName, Table } from '@/api/types'
@@ -49,7 +49,7 @@ async function trial() {
     told(api.POST('/api/trackers/{tracker}/automations/trial', { params: params.value, body: asked.value })),
   )
   const mails = done?.happened.flatMap((one) => one.mails).length ?? 0
-  if (done) sent.value = mails ? 'Sent to you, and to nobody else.' : 'It sends no mail for this one.'
+  if (done) sent.value = mails ? 'Mailed to you, and to nobody else.' : 'It sends no message for this one.'
 }
 const spans = [7, 30, 90].map((value) => ({ value, title: `the last ${value} days` }))
 </script>
@@ -92,7 +92,7 @@ const spans = [7, 30, 90].map((value) => ({ value, title: `the last ${value} day
       >
       <LogLines :log="one.log" />
       <details v-for="(mail, at) in one.mails" :key="`mail ${at}`">
-        <summary>{{ mail.to }}: {{ mail.subject }}</summary>
+        <summary>{{ mail.to }}, {{ mail.by }}: {{ mail.subject }}</summary>
         <pre>{{ mail.body }}</pre>
       </details>
     </div>

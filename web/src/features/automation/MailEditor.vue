@@ -1,9 +1,10 @@
 <script setup lang="ts">
-// A mail step: to whom, its heading and its text, with fields in braces.
-import { computed, onMounted, ref, useTemplateRef } from 'vue'
+// A message step: to whom, its heading and its text, with fields in braces.
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { api, told, type Problem } from '@/api/client'
 import type { MailStep, Reply, Table } from '@/api/types'
 import { useAsked } from '@/app/asking'
+import { toFirstWrong } from '@/app/wrong'
 import { paths } from '@/features/condition/checks'
 import { selectAll } from '@/features/condition/selectAll'
 import { useTracker } from '@/features/tracker/tracker'
@@ -35,6 +36,11 @@ onMounted(() => {
   if (!props.part?.startsWith(`${props.at}/mail/reply`)) return
   requestAnimationFrame(() => mail.value?.querySelector('.reply')?.scrollIntoView({ block: 'start' }))
 })
+// It is longer than a screen, and kept at its foot.
+watch(
+  () => props.problem,
+  (problem) => problem && void toFirstWrong(mail.value),
+)
 const answered = ref(!!props.step.reply)
 /** What may be answered; nothing while it says too little. */
 const reply = ref<Reply | undefined>(props.step.reply ?? undefined)
@@ -59,29 +65,51 @@ const roles = useAsked(
 )
 const all = computed(() => (currentTracker.value ? paths(currentTracker.value, props.table) : []))
 const ROLE = 'role '
-const ADDRESS = 'address'
+/** What is typed, by the word under which it is kept. */
+const TYPED = {
+  address: { name: 'another address', label: 'Address', type: 'email' },
+  phone: { name: 'a phone number', label: 'Phone number', type: 'tel' },
+  room: { name: 'a room of the chat', label: 'Name of the room', type: 'text' },
+} as const
+type Typed = keyof typeof TYPED
+const isTyped = (key: string): key is Typed => key in TYPED
 const known = computed(() => {
   const tracker = currentTracker.value
   if (!tracker) return []
   return [
     ...recipients(tracker, props.table).map((one) => ({ key: one.key, name: one.name })),
     ...(roles.told.value ?? []).map(({ role }) => ({ key: `${ROLE}${role.id}`, name: `everybody who is ${role.name}` })),
-    { key: ADDRESS, name: 'another address' },
+    ...Object.entries(TYPED).map(([key, { name }]) => ({ key, name })),
   ]
 })
 const to = computed(() => {
   const now = draft.value.to
   if ('field' in now) return now.field.join('.')
-  return 'role' in now ? `${ROLE}${now.role}` : ADDRESS
+  return 'role' in now ? `${ROLE}${now.role}` : Object.keys(now)[0]!
 })
-const address = computed({
-  get: () => ('address' in draft.value.to ? draft.value.to.address : ''),
-  set: (text) => (draft.value.to = { address: text.trim() }),
+const typed = computed(() => (isTyped(to.value) ? { key: to.value, ...TYPED[to.value] } : undefined))
+const written = computed({
+  get: () => Object.values(draft.value.to).find((value) => typeof value === 'string') ?? '',
+  set: (text) => typed.value && (draft.value.to = recipient(typed.value.key, text.trim())),
+})
+function recipient(key: Typed, text: string): MailStep['to'] {
+  if (key === 'address') return { address: text }
+  return key === 'phone' ? { phone: text } : { room: text }
+}
+/** By which way it goes, where that is not mail to everybody. */
+const goes = computed(() => {
+  const now = draft.value.to
+  if ('address' in now) return undefined
+  if ('room' in now) return 'It goes into that room, with its answers as buttons.'
+  const kind = 'field' in now ? all.value.find((one) => one.key === to.value)?.field.shows.type : undefined
+  if (kind === 'email') return undefined
+  if ('phone' in now || kind === 'phone') return 'It goes as a text: the heading, and as much of the text as fits in three parts.'
+  return 'Each gets it by the way they chose: mail, chat or text.'
 })
 
 function setTo(key: string | null) {
   if (key === null || key === to.value) return
-  if (key === ADDRESS) draft.value.to = { address: '' }
+  if (isTyped(key)) draft.value.to = recipient(key, '')
   else if (key.startsWith(ROLE)) draft.value.to = { role: Number(key.slice(ROLE.length)) }
   else draft.value.to = { field: key.split('.').map(Number) }
 }
@@ -103,18 +131,21 @@ const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
       item-title="name"
       aria-label="To"
       data-test="mail-to"
-      :error-messages="to === ADDRESS ? undefined : fault('to')"
+      :error-messages="typed ? undefined : fault('to')"
       @focus="selectAll"
       @update:model-value="setTo"
     />
     <v-text-field
-      v-if="to === ADDRESS"
-      v-model="address"
-      type="email"
-      aria-label="Address"
+      v-if="typed"
+      :key="typed.key"
+      v-model="written"
+      :type="typed.type"
+      :aria-label="typed.label"
+      :placeholder="typed.label"
       :error-messages="fault('to')"
       data-test="mail-address"
     />
+    <p v-if="goes" class="goes" data-test="mail-goes">{{ goes }}</p>
     <p class="label" aria-hidden="true">Heading</p>
     <v-text-field v-model="draft.subject" aria-label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
     <p class="label" aria-hidden="true">{{ draft.digest ? `What is said of each ${table.one}` : 'Text' }}</p>
@@ -130,7 +161,7 @@ const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
       @update:model-value="insert"
     />
     <label v-if="gathers || draft.digest" class="digest"
-      ><input v-model="draft.digest" type="checkbox" data-test="mail-digest" /> one mail for each reader, of all {{ table.many }} at
+      ><input v-model="draft.digest" type="checkbox" data-test="mail-digest" /> one message for each reader, of all {{ table.many }} at
       once</label
     >
     <p v-if="!draft.digest && documents.length" class="digest"
@@ -154,7 +185,7 @@ const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
     </template>
     <div class="acts">
       <v-btn variant="text" @click="emit('leave')">Leave it</v-btn>
-      <v-btn color="primary" :disabled="readonly || (asks && !reply)" data-test="keep-mail" @click="keep">Keep the mail</v-btn>
+      <v-btn color="primary" :disabled="readonly || (asks && !reply)" data-test="keep-mail" @click="keep">Keep the message</v-btn>
     </div>
   </div>
 </template>
@@ -173,6 +204,11 @@ const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
 }
 .digest {
   font-size: 14px;
+}
+.goes {
+  margin: -4px 0 0;
+  color: var(--quiet);
+  font-size: 13px;
 }
 .acts {
   display: flex;

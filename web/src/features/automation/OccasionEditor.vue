@@ -6,7 +6,8 @@ import { useVocabulary } from '@/features/condition/vocabulary'
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 import { useTracker } from '@/features/tracker/tracker'
-import { dayFields, hourOf, hourText, keyOf, occasionOf, occasions, type Occasion } from './occasions'
+import { hourOf, hourText } from '@/features/cell/hours'
+import { dayFields, keyOf, occasionOf, occasions, type Occasion } from './occasions'
 
 const props = defineProps<{ table: Table; disabled?: boolean }>()
 const when = defineModel<Occasion>({ required: true })

@@ -36,7 +36,8 @@ const STATES = { ended: '', waits: 'waits', failed: 'failed', left_out: 'left ou
       </p>
       <LogLines :log="run.log" />
       <p v-for="mail in run.mails" :key="mail.to" class="quiet"
-        >To {{ mail.to }}: {{ mail.state }}<template v-if="mail.answered">, answered “{{ mail.answered }}”</template>. {{ mail.note }}
+        >{{ mail.by_text }} to {{ mail.to }}: {{ mail.state }}<template v-if="mail.answered">, answered “{{ mail.answered }}”</template>.
+        {{ mail.note }}
         <button v-if="mail.again && !readonly" type="button" class="link" data-test="send-again" :disabled="busy" @click="again(mail.again)"
           >Send it again</button
         ></p

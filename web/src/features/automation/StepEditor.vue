@@ -6,6 +6,7 @@ import type { Condition, Step, Table } from '@/api/types'
 import ConditionEditor from '@/features/condition/ConditionEditor.vue'
 import { pruned } from '@/features/condition/checks'
 import AlterEditor from './AlterEditor.vue'
+import CallEditor from './CallEditor.vue'
 import EachEditor from './EachEditor.vue'
 import MailEditor from './MailEditor.vue'
 import StepShell from './StepShell.vue'
@@ -35,6 +36,7 @@ const set = computed(() => said('set'))
 const add = computed(() => said('add'))
 const each = computed(() => said('each'))
 const wait = computed(() => said('wait'))
+const call = computed(() => said('call'))
 const only = computed(() => said('if'))
 const condition = ref<Condition>(only.value?.condition ?? { all: [] })
 const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [condition.value] } : condition.value))
@@ -84,6 +86,16 @@ const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [c
     :problem="problem"
     :readonly="readonly"
     @keep="emit('keep', { wait: { ...wait!, pause: $event } })"
+    @leave="emit('leave')"
+  />
+  <CallEditor
+    v-else-if="call"
+    :table="table"
+    :calls="call.calls"
+    :at="at"
+    :problem="problem"
+    :readonly="readonly"
+    @keep="emit('keep', { call: { ...call!, calls: $event } })"
     @leave="emit('leave')"
   />
   <StepShell

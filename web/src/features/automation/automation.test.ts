@@ -43,7 +43,7 @@ const run = {
   record: 5,
   record_name: 'FR-5',
   log: [{ text: 'It was sent.', outcome: 'yes' }],
-  mails: [{ to: 'a@b.example', state: 'sent', note: '' }],
+  mails: [{ by: 'mail', by_text: 'Mail', to: 'a@b.example', state: 'sent', note: '' }],
   state: 'ended',
   days_ago: 3,
 }
@@ -68,7 +68,7 @@ describe('an automation', () => {
   it('tells what it did, and to whom', async () => {
     const { shown } = await paragraph({})
     expect(shown.get('[data-test=run]').text()).toContain('FR-5')
-    expect(shown.get('[data-test=run]').text()).toContain('To a@b.example: sent.')
+    expect(shown.get('[data-test=run]').text()).toContain('Mail to a@b.example: sent.')
   })
 
   it('says that it did nothing yet', async () => {
@@ -89,11 +89,60 @@ describe('an automation', () => {
         on: false,
         when: { form: 120 },
         condition: { all: [] },
+        before: { all: [] },
         steps: [mail],
         draft: null,
       },
     })
     expect(shown.emitted('changed')).toHaveLength(1)
+  })
+
+  it('asks what held before, and keeps it beside what holds now', async () => {
+    const before = { all: [{ test: { path: [44], of: 'any', check: { is: 'empty' } } }] }
+    const clauses = [
+      { word: 'if', at: null, phrases: [{ text: 'what held before', tone: 'offer', at: '/before' }], branches: [] },
+      { word: 'before', at: null, phrases: [{ text: 'warden is empty', tone: 'edit', at: '/before/all/0' }], branches: [] },
+    ]
+    const one = { ...automation({ on: false, when: { changed: [] }, before } as object), clauses } as unknown as Automation
+    const { shown, asked } = await paragraph({ 'PUT /api/trackers/1/parts/automation/121': { seq: 9 } }, one)
+    const phrase = (text: string) => shown.findAll('button').find((b) => b.text().includes(text))!
+    await phrase('warden is empty').trigger('keydown', { key: 'Delete' })
+    await settled()
+    const kept = () => (changes(asked).at(-1)!.body as { automation: object }).automation
+    expect(kept()).toMatchObject({ before: { all: [] }, condition: { all: [] }, when: { changed: [] } })
+    await phrase('what held before').trigger('click')
+    await settled()
+    expect(document.body.textContent).toContain('Only if, before it changed, this held of the fault:')
+  })
+
+  it.each([
+    ['b of its answer', '/takes/1', { takes: [{ path: 'a', field: 52 }] }],
+    ['hours', '/sends', { sends: [] }],
+    ['signed', '/secret', { secret: '' }],
+  ])('takes out of a call what the phrase “%s” says, and nothing else of it', async (text, part, left) => {
+    const calls = {
+      method: 'post',
+      address: 'https://rates.example/',
+      seconds: 20,
+      secret: 's'.repeat(64),
+      sends: [{ name: 'hours', value: '{Hours}' }],
+      takes: [
+        { path: 'a', field: 52 },
+        { path: 'b', field: 52 },
+      ],
+    }
+    const phrases = [{ text, tone: 'edit', at: `/steps/0/call/calls${part}` }]
+    const one = {
+      ...automation({ on: false }),
+      clauses: [{ word: 'then', at: '/steps/0', phrases, branches: [] }],
+      steps: [{ call: { calls, steps: [], otherwise: [] } }],
+    } as unknown as Automation
+    const { shown, asked } = await paragraph({ 'PUT /api/trackers/1/parts/automation/121': { seq: 9 } }, one)
+    const phrase = shown.findAll('button').find((b) => b.text() === text)!
+    await phrase.trigger('keydown', { key: 'Delete' })
+    await settled()
+    const kept = (changes(asked)[0]!.body as { automation: { steps: object[] } }).automation.steps
+    expect(kept).toEqual([{ call: { calls: { ...calls, ...left }, steps: [], otherwise: [] } }])
   })
 
   it('offers the forms of its own table, and of one that rests keeps another occasion', async () => {
@@ -173,13 +222,14 @@ describe('an automation', () => {
   })
 })
 
-describe('to whom a mail can go', () => {
-  it('is people of the record first, near ones before those along links, then addresses', () => {
+describe('to whom a message can go', () => {
+  it('is people of the record first, near ones before those along links, then addresses and numbers', () => {
     const district = table([field({ type: 'person' }, { id: 80, name: 'Keeper' })], { id: 9, name: 'Districts' })
     const link = field({ type: 'link', to: 9, back: 81, one: true, holds: true } as never, { id: 45, name: 'District' })
-    const home = table([...faults.fields].reverse().concat(link, field({ type: 'text', limit: 9 }, { id: 46 })))
+    const phone = field({ type: 'phone' }, { id: 47, name: 'Phone' })
+    const home = table([phone, ...faults.fields].reverse().concat(link, field({ type: 'text', limit: 9 }, { id: 46 })))
     const names = recipients(opened({ tables: [home, district] } as never).tracker.value!, home).map((one) => one.name)
-    expect(names).toEqual(['Warden', 'District → Keeper', 'Mail'])
+    expect(names).toEqual(['Warden', 'District → Keeper', 'Mail', 'Phone'])
   })
 })
 

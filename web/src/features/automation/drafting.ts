@@ -10,7 +10,11 @@ import { useTracker } from '@/features/tracker/tracker'
 import { recipients } from './recipients'
 import { begunStep, listAt, moved, stepAt, stepPlace, tableAt, withList, withoutStep, withStep, type StepKind } from './steps'
 
-type Plan = Pick<AutomationBody, 'when' | 'condition' | 'steps'>
+type Plan = Required<Pick<AutomationBody, 'when' | 'condition' | 'before' | 'steps'>>
+/** What is asked of the record as it is, and as it was before. */
+export type Asked = 'condition' | 'before'
+const ASKED: readonly Asked[] = ['condition', 'before']
+const nothing = (): Condition => ({ all: [] })
 
 const copy = <T>(of: T) => JSON.parse(JSON.stringify(of)) as T
 
@@ -24,18 +28,21 @@ export function useAutomation(tracker: () => number, one: () => Automation, chan
   /** What is being said: the draft beside what runs, or what rests itself. */
   const said = computed<Plan & { clauses: Clause[] }>(() => {
     const { draft, clauses, steps } = one()
-    if (draft) return { ...draft, condition: draft.condition ?? { all: [] } }
-    const { when, condition } = automation.value
-    return { when, condition: condition ?? { all: [] }, steps, clauses }
+    const { when, condition, before } = draft ?? automation.value
+    const rest = draft ?? { steps, clauses }
+    return { when, condition: condition ?? nothing(), before: before ?? nothing(), steps: rest.steps, clauses: rest.clauses }
   })
-  const condition = ref<Condition>({ all: [] })
-  watch(said, (now) => (condition.value = copy(now.condition)), { immediate: true })
+  const asks = ref<Record<Asked, Condition>>({ condition: nothing(), before: nothing() })
+  watch(said, (now) => ASKED.forEach((which) => (asks.value[which] = copy(now[which]))), { immediate: true })
 
-  const plan = computed<Plan>(() => ({ when: said.value.when, condition: said.value.condition, steps: said.value.steps }))
+  const plan = computed<Plan>(() => {
+    const { clauses: _, ...all } = said.value
+    return all
+  })
   /** As it is kept now, the draft aside. */
   const running = computed<AutomationBody>(() => {
-    const { table: home, name, on, when, condition: kept } = automation.value
-    return { table: home, name, on, when, condition: kept ?? { all: [] }, steps: one().steps }
+    const { table: home, name, on, when, condition, before } = automation.value
+    return { table: home, name, on, when, condition: condition ?? nothing(), before: before ?? nothing(), steps: one().steps }
   })
   /** As it would stand once what is said takes its place. */
   const body = computed<AutomationBody>(() => ({ ...running.value, ...plan.value }))
@@ -87,7 +94,8 @@ export function useAutomation(tracker: () => number, one: () => Automation, chan
 
   /** Takes out what a phrase says: a test of a condition, a field of several, or the step. */
   function drop(at: string) {
-    if (isIn(at, '/condition')) return void keep({ condition: without(condition.value, at.slice('/condition'.length)) })
+    const asked = ASKED.find((which) => isIn(at, `/${which}`))
+    if (asked) return void keep({ [asked]: without(asks.value[asked], at.slice(asked.length + 1)) })
     const place = stepPlace(at)
     if (!place) return
     const inner = at.slice(place.length)
@@ -96,6 +104,14 @@ export function useAutomation(tracker: () => number, one: () => Automation, chan
     const field = /\/alter\/(\d+)$/.exec(inner)
     if (step && alter && field && alter.length > 1) {
       alter.splice(Number(field[1]), 1)
+      return void keepStep(place, step)
+    }
+    const called = /^\/call\/calls\/(sends|secret|takes\/(\d+))$/.exec(inner)
+    if (step && typeof step === 'object' && 'call' in step && called) {
+      const { calls } = step.call
+      if (called[2]) calls.takes?.splice(Number(called[2]), 1)
+      else if (called[1] === 'sends') calls.sends = []
+      else calls.secret = ''
       return void keepStep(place, step)
     }
     const of = /^\/(if|each)\/condition/.exec(inner)
@@ -120,7 +136,7 @@ export function useAutomation(tracker: () => number, one: () => Automation, chan
     automation,
     table,
     said,
-    condition,
+    asks,
     body,
     keep,
     set,

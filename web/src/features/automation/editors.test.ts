@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
+import { VAutocomplete } from 'vuetify/components'
 import type { Problem } from '@/api/client'
 import type { Step } from '@/api/types'
 import { answering, choose, chosen, field, offered, opened, put, settled, table } from '@/testing'
@@ -138,6 +139,38 @@ describe('a mail', () => {
     expect(shown.find('[data-test=mail-encloses]').exists()).toBe(false)
     await shown.find('[data-test=keep-mail]').trigger('click')
     expect(kept(shown)).toMatchObject({ mail: { encloses: null, digest: true } })
+  })
+  it.each([
+    ['address', 'office@paths.example', { address: 'office@paths.example' }, undefined],
+    [
+      'phone',
+      ' 01632 960123 ',
+      { phone: '01632 960123' },
+      'It goes as a text: the heading, and as much of the text as fits in three parts.',
+    ],
+    ['room', 'yard', { room: 'yard' }, 'It goes into that room, with its answers as buttons.'],
+  ])('goes to a typed %s, and says by which way', async (key, typed, to, goes) => {
+    const shown = await writing(mail({ to: { field: [44] } }))
+    expect(shown.find('[data-test=mail-address]').exists()).toBe(false)
+    shown.getComponent(VAutocomplete).vm.$emit('update:modelValue', key)
+    await settled()
+    await shown.get('[data-test=mail-address] input').setValue(typed)
+    expect(shown.find('[data-test=mail-goes]').exists() ? shown.get('[data-test=mail-goes]').text() : undefined).toBe(goes)
+    await shown.find('[data-test=keep-mail]').trigger('click')
+    expect(kept(shown)).toMatchObject({ mail: { to } })
+  })
+  it('takes whoever kept it to what is wrong with it', async () => {
+    const shown = await writing(mail({ to: { phone: 'call me' } }))
+    document.body.append(shown.element)
+    const at = (pointer: string) => (pointer === '/steps/0/mail/to' ? 'This is not a phone number.' : undefined)
+    await shown.setProps({ problem: { at } as Problem })
+    await settled()
+    expect(document.activeElement).toBe(shown.get('[data-test=mail-address] input').element)
+  })
+  it('shows what is wrong with a number where it was typed', async () => {
+    const at = (pointer: string) => (pointer === '/steps/0/mail/to' ? 'This is not a phone number.' : undefined)
+    const shown = await writing(mail({ to: { phone: 'call me' } }), { at } as Partial<Problem>)
+    expect(shown.get('[data-test=mail-address] .v-messages').text()).toBe('This is not a phone number.')
   })
   it('says what is wrong with what it encloses', async () => {
     const at = (pointer: string) => (pointer === '/steps/0/mail/encloses' ? 'It is not there any more.' : undefined)

@@ -3,12 +3,6 @@ import type { AutomationBody, Table, Vocabulary } from '@/api/types'
 import type { PickItem } from '@/features/menu/pick'
 
 export type Occasion = AutomationBody['when']
-/** A time of a day, as an input of the browser writes it. */
-export const hourText = (minutes: number) => `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
-export function hourOf(text: string): number | undefined {
-  const [hour, minute] = text.split(':').map(Number)
-  return hour === undefined || minute === undefined || Number.isNaN(hour * 60 + minute) ? undefined : hour * 60 + minute
-}
 
 /** An occasion as a key: a form by its number, all others by their kind. */
 export function keyOf(when: Occasion): string {

@@ -1,8 +1,8 @@
-// To whom a mail can go: people of the record first, then addresses that it holds.
+// To whom a message can go: people of the record first, then addresses and numbers that it holds.
 import type { Table, Tracker } from '@/api/types'
 import { paths, type PathChoice } from '@/features/condition/checks'
 
-const ORDER = ['person', 'people', 'created_by', 'email']
+const ORDER = ['person', 'people', 'created_by', 'email', 'phone']
 
 /** The fields of a record, and along its links, that name somebody to write to. */
 export function recipients(tracker: Tracker, table: Table): PathChoice[] {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { Step } from '@/api/types'
 import { field, opened, table } from '@/testing'
-import { hourOf, hourText, keyOf, occasionOf } from './occasions'
+import { hourOf, hourText } from '@/features/cell/hours'
+import { keyOf, occasionOf } from './occasions'
 import { begunStep, inList, kindOf, KINDS, listAt, moved, stepAt, stepPlace, tableAt, withList, withoutStep, withStep } from './steps'
 
 const faults = table([field({ type: 'text', limit: 9 }, { id: 41 })])

@@ -3,22 +3,23 @@ import type { Step, Table, Tracker } from '@/api/types'
 import { steps as parts, valueAt, withAt } from '@/app/pointer'
 
 /** What a step is, as it is kept. */
-export type StepKind = 'mail' | 'set' | 'add' | 'each' | 'if' | 'wait' | 'stop'
+export type StepKind = 'mail' | 'set' | 'add' | 'each' | 'if' | 'wait' | 'call' | 'stop'
 
 export const kindOf = (step: Step): StepKind => (step === 'stop' ? 'stop' : (Object.keys(step)[0] as StepKind))
 
 /** What can be done, as one chooses it. */
 export const KINDS: readonly { value: StepKind; title: string }[] = [
-  { value: 'mail', title: 'send a mail' },
+  { value: 'mail', title: 'send a message' },
   { value: 'set', title: 'set fields' },
   { value: 'add', title: 'add a record' },
   { value: 'each', title: 'go through records …' },
   { value: 'if', title: 'only if …' },
   { value: 'wait', title: 'wait …' },
+  { value: 'call', title: 'call a web address' },
   { value: 'stop', title: 'end here' },
 ]
 
-/** A step as it begins; `reader`: the path to somebody of the record, to whom a mail goes unless one says otherwise. */
+/** A step as it begins; `reader`: the path to somebody of the record, to whom a message goes unless one says otherwise. */
 export function begunStep(kind: StepKind, table: Table, reader?: number[]): Step {
   switch (kind) {
     case 'mail':
@@ -33,6 +34,8 @@ export function begunStep(kind: StepKind, table: Table, reader?: number[]): Step
       return { if: { condition: { all: [] }, steps: [], otherwise: [] } }
     case 'wait':
       return { wait: { pause: { days: 1 }, steps: [], otherwise: [] } }
+    case 'call':
+      return { call: { calls: { method: 'post', address: 'https://', seconds: 20 }, steps: [], otherwise: [] } }
     case 'stop':
       return 'stop'
   }

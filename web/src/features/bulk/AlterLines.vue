@@ -58,7 +58,7 @@ function ends(field: number | undefined) {
       />
       <template v-if="fieldOf(line.field)">
         <BeginsWith
-          v-if="line.way === 'set' || line.way === 'add'"
+          v-if="line.way === 'set' || line.way === 'add' || line.way === 'take'"
           :key="`${line.field} ${line.way}`"
           v-model="line.value"
           says=""
@@ -68,6 +68,9 @@ function ends(field: number | undefined) {
         <span v-else-if="line.way === 'replace'" class="with">
           <input v-model="line.find" class="boxed" aria-label="The text that is replaced" data-test="bulk-find" /> by
           <input v-model="line.with" class="boxed" aria-label="What stands there then" data-test="bulk-with" />
+        </span>
+        <span v-else-if="line.way === 'item'" class="with">
+          <input v-model="line.item" class="boxed" aria-label="What is to be done, too" data-test="bulk-item" />
         </span>
         <label v-else-if="line.way === 'days'" class="with"
           ><input v-model="line.days" class="boxed short" inputmode="numeric" data-test="bulk-days" aria-label="How many days" /> days; with

@@ -10,7 +10,8 @@ describe('what can be done to a field', () => {
     expect(ways({ type: 'text', limit: 9 })).toEqual(['set', 'replace', 'empty', 'from', 'along'])
     expect(ways({ type: 'date' })).toEqual(['set', 'now', 'days', 'empty', 'from', 'along'])
     expect(ways({ type: 'money', currency: 'GBP' })).toEqual(['set', 'raise', 'empty', 'from', 'along'])
-    expect(ways({ type: 'choices', options: [] })).toEqual(['set', 'add', 'empty', 'from', 'along'])
+    expect(ways({ type: 'choices', options: [] })).toEqual(['set', 'add', 'take', 'empty', 'from', 'along'])
+    expect(ways({ type: 'checklist' })).toContain('item')
     expect(ways({ type: 'link', one: true })).not.toContain('add')
     expect(ways({ type: 'link', one: false })).toContain('add')
     expect(waysOf(undefined)).toEqual([])
@@ -39,6 +40,10 @@ describe('what can be done to a field', () => {
     { add_options: [3] },
     { add_people: [2] },
     { add_links: [8] },
+    { take_options: [3] },
+    { take_people: [2] },
+    { take_links: [8] },
+    { add_item: 'Look again' },
   ])('is read back as it was sent: %o', (to) => {
     expect(altered(alterationOf({ field: 5, to }))).toEqual({ field: 5, to })
   })
@@ -67,6 +72,12 @@ describe('what is sent', () => {
     [{ way: 'add', value: { choices: [1] } }, { add_options: [1] }],
     [{ way: 'add', value: { people: [2] } }, { add_people: [2] }],
     [{ way: 'add', value: { links: [3] } }, { add_links: [3] }],
+    [{ way: 'take', value: { choices: [1] } }, { take_options: [1] }],
+    [{ way: 'take', value: { people: [2] } }, { take_people: [2] }],
+    [{ way: 'take', value: { links: [3] } }, { take_links: [3] }],
+    [{ way: 'take', value: null }, undefined],
+    [{ way: 'item', item: ' Look again ' }, { add_item: 'Look again' }],
+    [{ way: 'item', item: ' ' }, undefined],
   ])('of %j', (over, to) => expect(one(over)).toEqual(to === undefined ? undefined : { field: 5, to }))
 
   it('is nothing until each line that was begun says enough', () => {

@@ -2,7 +2,7 @@
 import type { Altered, Field, Table, Value } from '@/api/types'
 
 /** What can be done to a field. */
-export type Way = 'set' | 'now' | 'empty' | 'replace' | 'days' | 'raise' | 'from' | 'along' | 'add' | 'again'
+export type Way = 'set' | 'now' | 'empty' | 'replace' | 'days' | 'raise' | 'from' | 'along' | 'add' | 'take' | 'item' | 'again'
 
 /** The fields into which something can be put. */
 export const writableOf = (table: Table): Field[] =>
@@ -20,6 +20,8 @@ export interface Alteration {
   from: number | undefined
   /** The path to what it becomes, its fields joined by dots; empty: the record itself. */
   along: string | undefined
+  /** What is to be done, too, of a checklist. */
+  item: string
 }
 
 export const begun = (field?: number): Alteration => ({
@@ -32,6 +34,7 @@ export const begun = (field?: number): Alteration => ({
   share: '5',
   from: undefined,
   along: undefined,
+  item: '',
 })
 
 const TEXTS = ['text', 'long_text', 'email', 'phone']
@@ -48,6 +51,8 @@ const WORDS: Record<Way, string> = {
   from: 'becomes what stands in',
   along: 'becomes what stands in, along links,',
   add: 'has added to it',
+  take: 'has taken out of it',
+  item: 'has one more thing to do:',
   again: 'is filled again from where it was copied',
 }
 
@@ -60,7 +65,8 @@ export function waysOf(field: Field | undefined, adds = false): { value: Way; ti
   const ways: Way[] = ['set']
   if (field.kind.type === 'date' || field.kind.type === 'date_time') ways.push('now')
   if (adds) return [...ways, 'along' as const].map((value) => ({ value, title: WORDS[value] }))
-  if (several(field)) ways.push('add')
+  if (several(field)) ways.push('add', 'take')
+  if (field.kind.type === 'checklist') ways.push('item')
   if (TEXTS.includes(field.kind.type)) ways.push('replace')
   if (DAYS.includes(field.kind.type)) ways.push('days')
   if (NUMBERS.includes(field.kind.type)) ways.push('raise')
@@ -85,6 +91,7 @@ export function altered(one: Alteration): Altered | undefined {
   if (way === 'along')
     return one.along === undefined ? undefined : { field, to: { along: one.along ? one.along.split('.').map(Number) : [] } }
   if (way === 'replace') return one.find ? { field, to: { replace: { find: one.find, with: one.with } } } : undefined
+  if (way === 'item') return one.item.trim() ? { field, to: { add_item: one.item.trim() } } : undefined
   if (way === 'from') return one.from === undefined ? undefined : { field, to: { from: one.from } }
   if (way === 'days') {
     const days = numberIn(one.days)
@@ -98,9 +105,10 @@ export function altered(one: Alteration): Altered | undefined {
   if (value === null) return undefined
   if (way === 'set') return { field, to: { set: { value } } }
   if (typeof value !== 'object') return undefined
-  if ('choices' in value) return { field, to: { add_options: value.choices } }
-  if ('people' in value) return { field, to: { add_people: value.people } }
-  if ('links' in value) return { field, to: { add_links: value.links } }
+  const takes = way === 'take'
+  if ('choices' in value) return { field, to: takes ? { take_options: value.choices } : { add_options: value.choices } }
+  if ('people' in value) return { field, to: takes ? { take_people: value.people } : { add_people: value.people } }
+  if ('links' in value) return { field, to: takes ? { take_links: value.links } : { add_links: value.links } }
   return undefined
 }
 
@@ -120,7 +128,11 @@ export function alterationOf({ field, to }: Altered): Alteration {
   if ('along' in to) return { ...line, way: 'along', along: to.along.join('.') }
   if ('add_options' in to) return { ...line, way: 'add', value: { choices: to.add_options } }
   if ('add_people' in to) return { ...line, way: 'add', value: { people: to.add_people } }
-  return { ...line, way: 'add', value: { links: to.add_links } }
+  if ('add_links' in to) return { ...line, way: 'add', value: { links: to.add_links } }
+  if ('take_options' in to) return { ...line, way: 'take', value: { choices: to.take_options } }
+  if ('take_people' in to) return { ...line, way: 'take', value: { people: to.take_people } }
+  if ('take_links' in to) return { ...line, way: 'take', value: { links: to.take_links } }
+  return { ...line, way: 'item', item: to.add_item }
 }
 
 /** All of it, once each line says enough; a line that is still empty is none. */

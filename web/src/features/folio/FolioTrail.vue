@@ -128,7 +128,7 @@ function what(entry: TrailEntry): string {
         <b>{{ run.automation }}</b>
         <template v-if="run.mails.length">
           <p v-for="mail in run.mails" :key="mail.to"
-            >Mail to {{ mail.to }}, {{ mail.state }}. <span v-if="mail.note" class="quiet">{{ mail.note }}</span></p
+            >{{ mail.by_text }} to {{ mail.to }}, {{ mail.state }}. <span v-if="mail.note" class="quiet">{{ mail.note }}</span></p
           >
         </template>
         <details>

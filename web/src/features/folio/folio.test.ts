@@ -49,7 +49,7 @@ describe('the trail', () => {
         at: { tracker: 1, table: 3, record: 7 },
         trail: [],
         awaits: ['It waits until section is filled in.'],
-        runs: [run([]), run([{ to: 'a@b.example', state: 'failed', note: 'No such box.' }])] as never,
+        runs: [run([]), run([{ by_text: 'Mail', to: 'a@b.example', state: 'failed', note: 'No such box.' }])] as never,
       },
     })
     expect(shown.get('[data-test=awaits]').text()).toBe('It waits until section is filled in.')

@@ -3,7 +3,9 @@
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { api, told } from '@/api/client'
+import type { InboxWish, Elsewhere } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
+import PickOne from '@/features/menu/PickOne.vue'
 import { useSession } from '@/features/session/session'
 import ReplySays from '@/reply/ReplySays.vue'
 import AskedMessage from './AskedMessage.vue'
@@ -35,7 +37,9 @@ async function act(does: () => Promise<unknown>) {
   return !!went
 }
 const read = (notices: number[] | null, is = true) => act(() => told(api.POST('/api/inbox/read', { body: { notices, read: is } })))
-const wish = (word: string, by_mail: boolean) => act(() => told(api.PUT('/api/inbox/wishes', { body: { word, by_mail } })))
+const wish = (word: string, elsewhere: Elsewhere) => act(() => told(api.PUT('/api/inbox/wishes', { body: { word, elsewhere } })))
+const WHEN: Record<Elsewhere, string> = { never: 'not at all', at_once: 'at once', daily: 'each morning' }
+const ways = (one: InboxWish) => one.ways.map((value) => ({ value, title: WHEN[value] }))
 type Group = NonNullable<typeof view.value>['groups'][number]
 const openOf = (group: Group) => group.notices.filter((one) => !one.read).map((one) => one.number)
 
@@ -111,18 +115,23 @@ async function say(group: Group, notice: Group['notices'][number]) {
         </li>
       </ul>
     </section>
-    <section class="wishes" aria-label="What comes by mail, too">
-      <h2>What comes by mail, too</h2>
-      <label v-for="one in view.wishes" :key="one.word"
-        ><input
-          type="checkbox"
-          :checked="one.by_mail"
-          :disabled="readonly"
-          :data-test="`wish-${one.word}`"
-          @change="wish(one.word, !one.by_mail)"
-        />
-        {{ one.says }}</label
+    <section class="wishes" aria-label="What reaches you elsewhere, too">
+      <h2>What reaches you elsewhere, too</h2>
+      <p class="quiet"
+        >By mail, in the chat or as a text: which of them is said at <router-link :to="{ name: 'own' }">your name</router-link>.</p
       >
+      <p v-for="one in view.wishes" :key="one.word" class="wish">
+        <PickOne
+          said
+          :model-value="one.elsewhere"
+          :items="ways(one)"
+          :disabled="readonly"
+          :aria-label="`When it reaches you elsewhere: ${one.says}`"
+          :data-test="`wish-${one.word}`"
+          @update:model-value="wish(one.word, $event)"
+        />
+        <span>{{ one.says }}</span>
+      </p>
     </section>
   </div>
   <p v-else-if="inbox.trouble.value" class="fault-text alone" role="alert">{{ inbox.trouble.value }}</p>
@@ -217,10 +226,12 @@ blockquote {
   padding: 6px 10px;
   font: 15px var(--sans);
 }
-.wishes label {
-  display: flex;
+.wish {
+  display: grid;
+  grid-template-columns: 132px minmax(0, 1fr);
   gap: var(--gap-2);
   align-items: baseline;
+  margin: 0;
   padding: 3px 0;
 }
 .alone {
@@ -231,7 +242,7 @@ blockquote {
     padding: var(--gap-3) var(--gap-4) 40px;
   }
   .acts :is(button, a),
-  .wishes label {
+  .wish {
     min-height: 44px;
     align-items: center;
   }

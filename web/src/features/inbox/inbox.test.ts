@@ -1,6 +1,6 @@
 // The inbox: what is unread, answering in place, and messages that wait for their answer.
 import { beforeEach, expect, it, vi } from 'vitest'
-import { answering, changes, put, settled } from '@/testing'
+import { answering, changes, choose, offered, put, settled } from '@/testing'
 import AskedMessage from './AskedMessage.vue'
 import InboxPage from './InboxPage.vue'
 
@@ -32,7 +32,7 @@ const inbox = (groups: object[], asks: object[] = []) => ({
   unread: 1,
   asks,
   groups,
-  wishes: [{ word: 'given', says: 'when something is given to you', by_mail: false }],
+  wishes: [{ word: 'given', says: 'when something is given to you', elsewhere: 'never', ways: ['never', 'at_once', 'daily'] }],
 })
 const page = {
   title: 'Gate',
@@ -86,12 +86,13 @@ it('answers what was said in place', async () => {
   ])
 })
 
-it('lets one say what comes by mail, too', async () => {
+it('lets one say when what reaches one elsewhere, too', async () => {
   const { asked, box } = await shown({ 'GET /api/inbox': inbox([]), 'PUT /api/inbox/wishes': {} })
   expect(box.text()).toContain('Here stands what others say to you')
-  await box.get('[data-test=wish-given]').trigger('change')
+  expect(offered(box, '[data-test=wish-given]')).toEqual(['not at all', 'at once', 'each morning'])
+  await choose(box, '[data-test=wish-given]', 'each morning')
   await settled()
-  expect(changes(asked)[0]?.body).toEqual({ word: 'given', by_mail: true })
+  expect(changes(asked)[0]?.body).toEqual({ word: 'given', elsewhere: 'daily' })
 })
 
 it('says what an answer does before it is pressed', async () => {

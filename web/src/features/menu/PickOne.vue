@@ -43,7 +43,7 @@ function choose(place: number | null) {
     v-bind="attrs"
     class="pick"
     :class="{ said }"
-    :style="chosen === null && hint ? { minWidth: `${hint.length + 5}ch` } : undefined"
+    :style="chosen === null && hint ? { minWidth: `min(${hint.length + 5}ch, 100%)` } : undefined"
     :model-value="chosen"
     :items="listed"
     :placeholder="hint"

@@ -10,6 +10,7 @@ import { useSession } from '@/features/session/session'
 import GroupSheet from './GroupSheet.vue'
 import LookSheet from './LookSheet.vue'
 import LetIn from './LetIn.vue'
+import OptOuts from './OptOuts.vue'
 import PersonFacts from './PersonFacts.vue'
 import ShareBars from './ShareBars.vue'
 import StationsLine from './StationsLine.vue'
@@ -21,7 +22,8 @@ const { told: log, again: logAgain } = useAsked(
   () => ['team-log', team.value?.lets_in],
   () => (team.value?.lets_in ? told(api.GET('/api/team/log')) : Promise.resolve([])),
 )
-const steps = useTeamSteps(() => Promise.all([again(), logAgain()]))
+const optOuts = ref<InstanceType<typeof OptOuts>>()
+const steps = useTeamSteps(() => Promise.all([again(), logAgain(), optOuts.value?.again()]))
 const { last, words, canUndo, trouble, attempt, undo, close } = steps
 const readonly = computed(() => !!me.value?.stands_in)
 
@@ -200,6 +202,7 @@ async function show(person: number) {
         </div>
       </div>
     </section>
+    <OptOuts v-if="team.lets_in || team.owns" ref="optOuts" :owns="team.owns" :readonly="readonly" @done="done" />
     <details v-if="log?.length" class="log" data-test="team-log">
       <summary>What happened to the team</summary>
       <p v-for="line in log" :key="line.seq"

@@ -7,8 +7,9 @@ beforeEach(() => {
   vi.unstubAllGlobals()
 })
 
-const mail = (id: number, body: string) => ({
+const mail = (id: number, body: string, by: string | null = 'mail') => ({
   id,
+  by,
   at_text: 'today',
   sender: 's@w.example',
   recipient: `r${id}@w.example`,
@@ -37,6 +38,16 @@ it('makes links of our own addresses alone', async () => {
   // What a stranger wrote is text.
   expect(shown.get('.body').text()).toContain('https://elsewhere.example/x <b>now</b>')
   expect(shown.find('.body b').exists()).toBe(false)
+})
+
+it('shows a chat as it looks and a mail as its text, and says by which way each came', async () => {
+  const shown = await room([mail(3, 'Answer', 'chat'), mail(2, 'Called', null), mail(1, 'Dear', 'mail')])
+  expect(shown.findAll('.to').map((one) => one.text())).toEqual(['chat, r3@w.example', 'web call, r2@w.example', 'r1@w.example'])
+  expect(shown.get('[data-test=mail-page]').attributes('src')).toBe('/api/post-room/3/page')
+  await shown.findAll('[data-test=message]')[2]!.trigger('click')
+  expect(shown.find('[data-test=mail-page]').exists()).toBe(false)
+  await shown.get('[data-test=as-page]').trigger('click')
+  expect(shown.get('[data-test=mail-page]').attributes('src')).toBe('/api/post-room/1/page')
 })
 
 it('says what would bring the first mail', async () => {

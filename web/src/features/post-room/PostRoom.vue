@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// What the post room received: the mails themselves, as their readers get them.
+// What the post room received: the messages themselves, as their readers get them.
 import { computed, ref } from 'vue'
 import { useIntervalFn } from '@vueuse/core'
 import { api, told } from '@/api/client'
@@ -10,8 +10,10 @@ const chosen = ref<number>()
 const { told: messages, trouble, again } = useAsked(['post-room'], () => told(api.GET('/api/post-room')))
 useIntervalFn(() => void again(), 2000)
 
-/** As programs that show mails do, or its plain text. */
-const asPage = ref(false)
+const WAYS = { mail: 'mail', chat: 'chat', text: 'text', call: 'web call' } as const
+/** As programs that show messages do, or its plain text; of a chat its answers are to be seen. */
+const asked = ref<boolean>()
+const asPage = computed(() => asked.value ?? (open.value?.by === 'chat' || open.value?.by === 'text'))
 const open = computed(() => messages.value?.find((m) => m.id === chosen.value) ?? messages.value?.[0])
 
 /** What lies in the open one besides its words. */
@@ -37,19 +39,20 @@ const runs = computed<Run[]>(() =>
   <section class="room">
     <h1>Post room</h1>
     <p class="says">
-      A stand-in for a mail server: what Westerfall sends is really sent, over SMTP, and ends here instead of in somebody’s mailbox.
-      <template v-if="messages">So far: {{ messages.length }}.</template>
-      What lets somebody into their own account is shown to them alone.
+      A stand-in for a mail server, a chat and a service for texts: what Westerfall sends is really sent, over SMTP and HTTP, and ends here
+      instead of with its readers. So far: {{ messages?.length ?? '…' }}. What lets somebody into their own account is shown to them alone.
     </p>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
     <p v-if="messages && !messages.length" class="quiet"
       >Nothing has come in yet. An invitation that is mailed appears here, and whatever an automation writes.</p
     >
     <div v-else-if="messages" class="columns">
-      <ul class="list" aria-label="Mails received">
+      <ul class="list" aria-label="Messages received">
         <li v-for="message in messages" :key="message.id">
           <button :class="{ here: message.id === open?.id }" data-test="message" @click="chosen = message.id">
-            <span class="to">{{ message.recipient }}</span>
+            <span class="to"
+              ><template v-if="message.by !== 'mail'">{{ WAYS[message.by ?? 'call'] }}, </template>{{ message.recipient }}</span
+            >
             <time>{{ message.at_text }}</time>
             <b>{{ message.subject }}</b>
           </button>
@@ -66,7 +69,7 @@ const runs = computed<Run[]>(() =>
         </dl>
         <h2>{{ open.subject }}</h2>
         <p class="ways"
-          ><button type="button" class="link" data-test="as-page" :aria-pressed="asPage" @click="asPage = !asPage">{{
+          ><button type="button" class="link" data-test="as-page" :aria-pressed="asPage" @click="asked = !asPage">{{
             asPage ? 'as plain text' : 'as it looks'
           }}</button></p
         >

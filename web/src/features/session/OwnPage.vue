@@ -3,6 +3,9 @@
 import { computed, ref, watch } from 'vue'
 import { api, told } from '@/api/client'
 import { useAsked, useDoing } from '@/app/asking'
+import type { Channel } from '@/api/types'
+import { hourOf, hourText } from '@/features/cell/hours'
+import PickOne from '@/features/menu/PickOne.vue'
 import { toWhatIsWrong } from './door'
 import DoorField from './DoorField.vue'
 import OwnCalendars from './OwnCalendars.vue'
@@ -11,7 +14,15 @@ import { useSession } from './session'
 
 const session = useSession()
 const { me } = session
-const own = ref({ name: '', about: '', phone: '', zone: '' })
+const own = ref<{ name: string; about: string; phone: string; zone: string; channel: Channel }>({
+  name: '',
+  about: '',
+  phone: '',
+  zone: '',
+  channel: 'mail',
+})
+/** As they are typed; both empty: there are none. */
+const quiet = ref({ from: '', until: '' })
 const mail = ref('')
 const password = ref({ now: '', password: '' })
 const asked = ref('')
@@ -25,20 +36,38 @@ const readonly = computed(() => !!me.value?.stands_in)
 watch(
   me,
   (now) => {
-    if (now) own.value = { name: now.person.name, about: now.about, phone: now.phone, zone: now.zone }
+    if (!now) return
+    own.value = { name: now.person.name, about: now.about, phone: now.phone, zone: now.zone, channel: now.channel }
+    quiet.value = { from: now.quiet ? hourText(now.quiet.from) : '', until: now.quiet ? hourText(now.quiet.until) : '' }
   },
   { immediate: true },
 )
+const hours = computed(() => {
+  const { from, until } = quiet.value
+  if (!from && !until) return null
+  // Half of it is no hours of a day, and told so.
+  return from && until ? { from: hourOf(from) ?? 0, until: hourOf(until) ?? 0 } : { from: 0, until: 0 }
+})
 const changed = computed(() => {
   const now = me.value
-  return (!!now && (['about', 'phone', 'zone'] as const).some((key) => own.value[key] !== now[key])) || own.value.name !== now?.person.name
+  if (!now) return false
+  const said =
+    (['about', 'phone', 'zone', 'channel'] as const).some((key) => own.value[key] !== now[key]) || own.value.name !== now.person.name
+  return said || JSON.stringify(hours.value) !== JSON.stringify(now.quiet ?? null)
+})
+const WAYS: Record<Channel, string> = { mail: 'by mail', chat: 'in the chat', text: 'as a text to your phone' }
+/** What can be chosen; what was, while there was such a service, still stands. */
+const ways = computed(() => {
+  const known = me.value?.channels ?? []
+  const all = known.includes(own.value.channel) ? known : [...known, own.value.channel]
+  return all.map((value) => ({ value, title: WAYS[value] }))
 })
 const zones = Intl.supportedValuesOf('timeZone')
 const { told: sessions, again } = useAsked(['sessions'], () => told(api.GET('/api/session/all')))
 
 async function keep(event: Event) {
   const kept = await knowing.attempt(async () => {
-    await told(api.PUT('/api/session', { body: { ...own.value, customs: me.value?.customs } }))
+    await told(api.PUT('/api/session', { body: { ...own.value, customs: me.value?.customs, quiet: hours.value } }))
     await session.again()
     // They are told in the zone that holds now.
     await again()
@@ -94,6 +123,22 @@ async function end(id: string) {
         data-test="own-zone"
         :fault="knowing.at('/zone')"
       />
+      <p v-if="ways.length > 1" class="reached"
+        >What comes by itself reaches you
+        <PickOne v-model="own.channel" said :items="ways" aria-label="How what comes by itself reaches you" data-test="own-channel" />.
+        <span class="quiet">Codes and other ways in always come by mail.</span></p
+      >
+      <p v-if="knowing.at('/channel')" class="fault-text" role="alert">{{ knowing.at('/channel') }}</p>
+      <fieldset class="quiet-hours">
+        <legend>Quiet hours, in which nothing reaches you by itself</legend>
+        <label>from <input v-model="quiet.from" type="time" class="boxed" data-test="quiet-from" /></label>
+        <label>until <input v-model="quiet.until" type="time" class="boxed" data-test="quiet-until" /></label>
+        <button v-if="hours" type="button" class="link" @click="quiet = { from: '', until: '' }">at any hour</button>
+        <p class="quiet"
+          >What automations and others write to you meanwhile comes once these hours are over; what you ask for comes at once.</p
+        >
+        <p v-if="knowing.at('/quiet')" class="fault-text" role="alert">{{ knowing.at('/quiet') }}</p>
+      </fieldset>
       <p v-if="knowing.general.value" class="fault-text" role="alert">{{ knowing.general.value }}</p>
       <p><v-btn type="submit" color="primary" :disabled="readonly || !changed || knowing.busy.value" data-test="keep-own">Keep</v-btn></p>
     </form>
@@ -147,6 +192,27 @@ async function end(id: string) {
 </template>
 
 <style scoped>
+.quiet-hours {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--gap-2) var(--gap-3);
+  margin: var(--gap-2) 0;
+  padding: 0;
+  border: 0;
+}
+.quiet-hours legend {
+  padding: 0;
+  margin-bottom: 4px;
+}
+.quiet-hours p {
+  flex-basis: 100%;
+  margin: 0;
+}
+.quiet-hours .boxed {
+  min-height: 40px;
+  padding: 3px 8px;
+}
 .own {
   max-width: 560px;
   margin: 0 auto;

@@ -1,10 +1,8 @@
 // Forms at the door, and about oneself.
-import { nextTick } from 'vue'
+import { toFirstWrong } from '@/app/wrong'
 
 /** Whoever sent something that was refused goes on at what is wrong with it, or where they were. */
 export async function toWhatIsWrong(form: EventTarget | null) {
-  await nextTick()
-  if (!(form instanceof HTMLElement)) return
-  const wrong = form.querySelector<HTMLElement>('.v-input--error input') ?? form.querySelector<HTMLElement>('button[type=submit]')
-  wrong?.focus()
+  if (!(form instanceof HTMLElement) || (await toFirstWrong(form))) return
+  form.querySelector<HTMLElement>('button[type=submit]')?.focus()
 }

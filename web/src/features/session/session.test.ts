@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { answering, changes, choose, chosen, put, refusing, settled } from '@/testing'
+import { answering, changes, choose, chosen, offered, put, refusing, settled } from '@/testing'
 import { useOwn } from '@/theme/own'
 import OwnSettings from './OwnSettings.vue'
 import { useSession } from './session'
@@ -171,7 +171,18 @@ describe('other ways in', () => {
 })
 
 describe('oneself', () => {
-  const me = { ...ME, team: 'Orrindale Paths Trust', about: 'warden', phone: '', zone: '', owns: false, lets_in: false, post_room: true }
+  const me = {
+    ...ME,
+    team: 'Orrindale Paths Trust',
+    about: 'warden',
+    phone: '',
+    zone: '',
+    channel: 'mail',
+    channels: ['mail', 'chat', 'text'],
+    owns: false,
+    lets_in: false,
+    post_room: true,
+  }
   const sessions = [
     { id: 'a1', device: 'a browser on Linux', begun: '1 Nov 2026, 08:00', used: '27 Nov 2026, 09:00', this: true },
     { id: 'b2', device: 'a phone on Android', begun: '2 Nov 2026, 08:00', used: '26 Nov 2026, 09:00', this: false },
@@ -191,7 +202,48 @@ describe('oneself', () => {
     await shown.get('[name=zone]').setValue('Europe/Lisbon')
     await shown.get('[data-test=own-known]').trigger('submit')
     await settled()
-    expect(changes(asked)[0]?.body).toEqual({ name: 'Tamsin Oake', about: 'warden', phone: '', zone: 'Europe/Lisbon' })
+    expect(changes(asked)[0]?.body).toEqual({
+      name: 'Tamsin Oake',
+      about: 'warden',
+      phone: '',
+      zone: 'Europe/Lisbon',
+      channel: 'mail',
+      quiet: null,
+    })
+  })
+
+  it('keeps how what comes by itself reaches one, and says what a text needs', async () => {
+    const wrong = refusing(422, 'Say its number.', [{ pointer: '/phone', message: 'Texts go to a phone: say its number.' }])
+    const { shown, asked } = await own({ 'PUT /api/session': wrong })
+    expect(shown.get('.reached').text()).toContain('Codes and other ways in always come by mail.')
+    await choose(shown, '[data-test=own-channel]', 'as a text to your phone')
+    await shown.get('[data-test=own-known]').trigger('submit')
+    await settled()
+    expect(changes(asked)[0]?.body).toMatchObject({ channel: 'text', phone: '' })
+    expect(shown.get('[data-test=own-known]').text()).toContain('Texts go to a phone: say its number.')
+  })
+
+  it('offers no way where there is none but mail, and keeps offering one that was chosen before', async () => {
+    const mailed = await own({ 'GET /api/session': { ...me, channels: ['mail'] } })
+    expect(mailed.shown.find('[data-test=own-channel]').exists()).toBe(false)
+    const chosen = await own({ 'GET /api/session': { ...me, channel: 'chat', channels: ['mail'] } })
+    expect(offered(chosen.shown, '[data-test=own-channel]')).toEqual(['by mail', 'in the chat'])
+  })
+
+  it('keeps quiet hours as they are typed, and says what is no hours of a day', async () => {
+    const wrong = refusing(422, 'Give two hours.', [{ pointer: '/quiet', message: 'Give two hours of a day that differ.' }])
+    const { shown, asked } = await own({ 'PUT /api/session': wrong })
+    await shown.get('[data-test=quiet-from]').setValue('21:00')
+    await shown.get('[data-test=own-known]').trigger('submit')
+    await settled()
+    expect(changes(asked)[0]?.body).toMatchObject({ quiet: { from: 0, until: 0 } })
+    expect(shown.get('.quiet-hours [role=alert]').text()).toBe('Give two hours of a day that differ.')
+    await shown.get('[data-test=quiet-until]').setValue('07:30')
+    await shown.get('[data-test=own-known]').trigger('submit')
+    await settled()
+    expect(changes(asked)[1]?.body).toMatchObject({ quiet: { from: 1260, until: 450 } })
+    await shown.get('.quiet-hours .link').trigger('click')
+    expect(shown.get('[data-test=keep-own]').attributes('disabled')).toBeDefined()
   })
 
   it('asks at both addresses before one is another', async () => {

@@ -65,8 +65,8 @@ export function useSession() {
   /** Numbers and days are written, and typed, by other customs from now on. */
   async function writeLike(customs: Customs) {
     if (!me.value) return
-    const { person, about, phone, zone } = me.value
-    await told(api.PUT('/api/session', { body: { name: person.name, about, phone, zone, customs } }))
+    const { person, about, phone, zone, channel, quiet } = me.value
+    await told(api.PUT('/api/session', { body: { name: person.name, about, phone, zone, customs, channel, quiet } }))
     await again()
   }
 

@@ -1,7 +1,7 @@
 //! An automation as it is sent and shown.
 
 use super::{Sent, builders_only};
-use crate::live::Look;
+use crate::{live::Look, settings::CallsOut};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use westerfall_core::{
@@ -25,6 +25,27 @@ pub(in crate::api) struct AutomationView {
     authority: Option<String>,
     /// What is to take its place, as it reads.
     draft: Option<DraftView>,
+    /// Which of its calls this server would not make, in sentences.
+    not_called: Vec<String>,
+}
+
+impl AutomationView {
+    /// With which of its calls whoever runs this server does not allow.
+    pub(in crate::api) fn on(mut self, calls: &CallsOut) -> Self {
+        let drafted = self.automation.drafted();
+        let mut hosts: Vec<String> = self.automation.hosts().into_iter().chain(drafted.iter().flat_map(Automation::hosts)).collect();
+        hosts.sort();
+        hosts.dedup();
+        // The port is not asked: of a host all may be called.
+        let bare = |host: &String| {
+            host.rsplit_once(':').filter(|(_, port)| port.parse::<u16>().is_ok()).map_or(host.clone(), |(bare, _)| bare.to_owned())
+        };
+        let refused = hosts.iter().map(bare).filter(|host| !calls.allows(host));
+        self.not_called = refused
+            .map(|host| format!("Whoever runs this server does not allow calls to {host}: ask them to, or take this step out."))
+            .collect();
+        self
+    }
 }
 
 /// What is to take the place of what an automation does.
@@ -32,6 +53,7 @@ pub(in crate::api) struct AutomationView {
 pub(in crate::api) struct DraftView {
     when: Occasion,
     condition: Condition,
+    before: Condition,
     steps: Vec<Step<String>>,
     clauses: Vec<Clause>,
     /// What it does otherwise, a sentence each.
@@ -43,6 +65,9 @@ pub(in crate::api) struct DraftView {
 pub(in crate::api) struct PlanBody {
     when: Occasion,
     condition: Condition,
+    /// What held before: of what changes alone.
+    #[serde(default)]
+    before: Condition,
     steps: Vec<Step<String>>,
 }
 
@@ -54,6 +79,9 @@ pub(in crate::api) struct AutomationBody {
     on: bool,
     when: Occasion,
     condition: Condition,
+    /// What held before: of what changes alone.
+    #[serde(default)]
+    before: Condition,
     steps: Vec<Step<String>>,
     /// What is to take its place; nothing: it has no draft.
     #[serde(default)]
@@ -81,11 +109,12 @@ impl AutomationBody {
         let steps = written(&self.steps, self.table, "/steps", &mut read);
         let draft = self.draft.map(|body| {
             let steps = written(&body.steps, self.table, "/draft/steps", &mut read);
-            Box::new(Plan { when: body.when, condition: body.condition, steps })
+            Box::new(Plan { when: body.when, condition: body.condition, before: body.before, steps })
         });
         Faults::none_or(faults)?;
         let (name, acts_for) = (self.name.trim().to_owned(), now.and_then(|now| now.acts_for));
-        Ok(Automation { id, table: self.table, name, on: self.on, when: self.when, condition: self.condition, steps, acts_for, draft })
+        let AutomationBody { table, on, when, condition, before, .. } = self;
+        Ok(Automation { id, table, name, on, when, condition, before, steps, acts_for, draft })
     }
 }
 
@@ -106,6 +135,7 @@ pub(in crate::api) fn seen(look: &Look, automation: &Automation) -> AutomationVi
         steps: typed(&draft.steps),
         when: draft.when,
         condition: draft.condition,
+        before: draft.before,
     });
     AutomationView {
         automation: automation.clone(),
@@ -113,5 +143,6 @@ pub(in crate::api) fn seen(look: &Look, automation: &Automation) -> AutomationVi
         steps: typed(&automation.steps),
         authority: automation.authority(&lens),
         draft,
+        not_called: Vec::new(),
     }
 }

@@ -2,6 +2,7 @@
 
 pub(super) mod follow;
 pub(super) mod mark;
+pub(super) mod opt_outs;
 pub(super) mod pages;
 pub(super) mod pictures;
 pub(super) mod replies;

@@ -1,10 +1,14 @@
 //! A queued mail as it is sent: the same in plain text and in a plain layout of ours, with what may be answered and why its reader gets it.
 
+use super::{Links, Ready};
 use crate::{app::App, replying::Ways};
 use html_escape::encode_text;
 use lettre::{
     Message,
-    message::{Attachment, Mailbox, MultiPart, header::ContentType},
+    message::{
+        Attachment, Mailbox, MultiPart,
+        header::{ContentType, HeaderName, HeaderValue},
+    },
 };
 use std::fmt::Write;
 use westerfall_core::{
@@ -12,7 +16,7 @@ use westerfall_core::{
     face::Face,
     value::moment_text,
 };
-use westerfall_store::ClaimedMail;
+use westerfall_store::ClaimedMessage;
 
 /// The colours of a mail: light, since readers of mails turn them dark by themselves.
 const INK: &str = "#23261f";
@@ -43,13 +47,14 @@ pub struct Sheet {
     pub bytes: Vec<u8>,
 }
 
-/// As it goes to the mail server. `id`: the same for every try.
+/// As it goes to the mail server.
 ///
 /// # Errors
 /// An address that can't be written to.
-pub fn message(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>, sheet: Option<Sheet>, id: &str) -> Result<Message, String> {
-    let mail = &claimed.mail;
-    let blocks = blocks(app, claimed, ways);
+pub(super) fn message(app: &App, ready: Ready<'_>) -> Result<Message, String> {
+    let Ready { claimed, links, sheet, id } = ready;
+    let mail = &claimed.message;
+    let blocks = blocks(app, claimed, &links);
     let team = app.team.now();
     let to = mail.to.parse().map(|address| Mailbox::new(Some(mail.to_name.clone()), address)).map_err(|e| format!("{}: {e}", mail.to))?;
     let mut message = Message::builder()
@@ -57,9 +62,17 @@ pub fn message(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>, sheet: Opt
         .to(to)
         .subject(&mail.subject)
         .message_id(Some(format!("<{id}>")));
-    if let Some(address) = ways.and_then(|ways| ways.mail.as_deref()) {
+    if let Some(address) = links.ways.as_ref().and_then(|ways| ways.mail.as_deref()) {
         let address = address.parse().map_err(|e| format!("{address}: {e}"))?;
         message = message.reply_to(Mailbox::new(None, address));
+    }
+    if let Some(address) = &links.opt_out {
+        // RFC 8058: the mail program posts to it at one press of its reader.
+        let header =
+            |name, value: String| Ok::<_, String>(HeaderValue::new(HeaderName::new_from_ascii(name).map_err(|e| e.to_string())?, value));
+        message = message
+            .raw_header(header("List-Unsubscribe".to_owned(), format!("<{address}>"))?)
+            .raw_header(header("List-Unsubscribe-Post".to_owned(), "List-Unsubscribe=One-Click".to_owned())?);
     }
     let html = page(team.face(), &mail.subject, &blocks);
     let text = MultiPart::alternative_plain_html(plain(&blocks), html);
@@ -75,15 +88,15 @@ pub fn message(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>, sheet: Opt
     message.multipart(whole).map_err(|e| e.to_string())
 }
 
-fn blocks(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>) -> Vec<Block> {
-    let mail = &claimed.mail;
+fn blocks(app: &App, claimed: &ClaimedMessage, links: &Links) -> Vec<Block> {
+    let mail = &claimed.message;
     let mut blocks = vec![Block::Text(mail.body.clone())];
     if let Some((tracker, table, record)) = claimed.of {
         let address = |table, record| format!("{}/t/{tracker}/{table}/r/{record}", app.settings.public_url);
         for item in &mail.items {
             blocks.push(Block::Item(item.text.trim_end().to_owned(), item.opens.map(|(table, record)| address(table, record))));
         }
-        if let (Some(asked), Some(ways)) = (&mail.asks, ways) {
+        if let (Some(asked), Some(ways)) = (&mail.asks, &links.ways) {
             blocks.extend(answering(app, asked, ways));
         }
         if let Some(record) = record.filter(|_| mail.opens_record) {
@@ -92,6 +105,9 @@ fn blocks(app: &App, claimed: &ClaimedMail, ways: Option<&Ways>) -> Vec<Block> {
     }
     if !mail.why.is_empty() {
         blocks.push(Block::Small(mail.why.clone()));
+    }
+    if let Some(address) = &links.opt_out {
+        blocks.push(Block::Small(format!("If you want no more of these, say so here: {address}")));
     }
     blocks
 }

@@ -1,0 +1,1 @@
+DROP TABLE opt_out_token;

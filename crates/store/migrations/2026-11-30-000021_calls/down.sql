@@ -1,0 +1,2 @@
+DROP INDEX run_calls;
+ALTER TABLE run DROP COLUMN calls_at, DROP COLUMN called, DROP COLUMN calling;
