@@ -107,9 +107,24 @@ async fn template() -> &'static str {
             })
             .await
             .expect("the template is made");
+            put_off_the_morning(&name).await;
             name
         })
         .await
+}
+
+/// What the demo sends each morning comes half a day from now, so that no test sees it come while it counts.
+async fn put_off_the_morning(database: &str) {
+    let now = jiff::Timestamp::now().to_zoned(jiff::tz::TimeZone::get(westerfall_demo::ZONE).expect("the demo's zone is known"));
+    let at = (i32::from(now.hour()) * 60 + i32::from(now.minute()) + 12 * 60) % (24 * 60);
+    let (client, connection) = tokio_postgres::connect(&format!("{}/{database}", server()), NoTls).await.expect("the server answers");
+    let line = tokio::spawn(connection);
+    let put_off = format!(
+        "UPDATE part SET body = replace(body::text, '\"at\":420', '\"at\":{at}')::json WHERE sort = 'automation' AND body::text LIKE '%\"at\":420%'"
+    );
+    assert_eq!(client.execute(&put_off, &[]).await.expect("the statement is right"), 1, "the demo has one round of the morning");
+    drop(client);
+    let _ = line.await;
 }
 
 /// A server of its own for one test.
