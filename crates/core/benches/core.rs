@@ -12,6 +12,7 @@ use westerfall_core::{
     id::{AutomationId, FieldId, PersonId, RecordId, RoleId, TableId},
     intent::{Edit, Intent},
     part::Part,
+    people::{People, Person},
     value::Input,
     view::{Bucket, CrossTab, GroupBy, Order, Query, Shape, Tally, View, Window},
 };
@@ -41,6 +42,35 @@ fn with_three_roles(ds: &Dataset, table: TableId) -> Dataset {
         ds.load_part(&Part::Role(role));
     }
     ds
+}
+
+/// The same with fifty more of the team, who hold a role that reaches the faults of their own district; and what becomes of the role.
+fn with_fifty_people(ds: &Dataset, table: TableId) -> (Dataset, Role) {
+    let field = |path: &str| {
+        let (at, name) = path.split_once('.').expect("a table and a field");
+        let home = ds.tables().find(|t| t.def.name == at).expect("a table of the demo");
+        home.def.fields.iter().find(|f| f.name == name).expect("a field of the demo").id
+    };
+    let id = |number: u32| PersonId::new(number).expect("not zero");
+    let more = (101..151).map(|number| Person::new(id(number), format!("Person {number}"), format!("p{number}@walkers.example")));
+    let mut ds = ds.with_people(std::sync::Arc::new(People::new(ds.people.iter().cloned().chain(more))));
+    let reach = |warden: u32| {
+        let path = vec![field("Faults.Section"), field("Sections.District"), field("Districts.Warden")];
+        let check = Check::Person { not: false, any: vec![Who::Person(id(warden))] };
+        Reach::Where(Condition::Test(Test { path, of: Quantity::Any, check }))
+    };
+    let plain = ds.roles().next().expect("a role of the demo").clone();
+    let look = |warden| TableRights { look: reach(warden), change: reach(warden), ..TableRights::default() };
+    let role = Role {
+        id: RoleId::new(9_500).expect("not zero"),
+        base: Base::Own,
+        members: (101..151).map(id).collect(),
+        groups: BTreeSet::new(),
+        tables: [(table, look(2))].into(),
+        ..plain
+    };
+    ds.load_part(&Part::Role(role.clone()));
+    (ds, Role { tables: [(table, look(3))].into(), ..role })
 }
 
 /// The same with fifty automations that are asked at each change of a record.
@@ -119,6 +149,10 @@ fn figures(c: &mut Criterion) {
     let three = with_three_roles(&ds, table);
     c.bench_function("filter, sort, first window, three roles with a reach over two links each", |b| {
         b.iter(|| due.run(&Lens::new(&three, asker(8), &clock), table, black_box(&window)));
+    });
+    let (fifty, other) = with_fifty_people(&ds, table);
+    c.bench_function("a role of fifty people rehearsed, with another reach over two links", |b| {
+        b.iter(|| Lens::new(&fifty, asker(1), &clock).rehearse_role(other.id, Some(black_box(&other))));
     });
     let record = RecordId::at_row(54_321);
     let whole = std::sync::Arc::new(ds.clone());

@@ -5,12 +5,14 @@ use crate::{
     dataset::RecordName,
     id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind},
-    value::{Cell, fold},
+    value::{Cell, contains_folded, fold, natural_cmp},
 };
 use serde::{Deserialize, Serialize};
 
 /// Most records that are offered at once.
 const OFFERED: usize = 30;
+/// Most names that are offered at once to people outside.
+const OFFERED_OUTSIDE: usize = 20;
 /// Most near-doubles that are named.
 const NEAR: usize = 5;
 /// How alike two names must be to be taken for one another, from 0 to 1.
@@ -74,6 +76,34 @@ impl Lens<'_> {
         };
         def.offers.same.iter().all(|s| same(s.theirs, s.ours))
             && (def.offers.condition.is_nothing() || def.offers.condition.holds(whole, link.to, other))
+    }
+
+    /// Names of records that fit, by words typed in any order: what people outside are offered, and nothing else of the records.
+    pub(crate) fn names_offered(
+        &self,
+        table: TableId,
+        search: &str,
+        fits: impl Fn(RecordId) -> bool,
+        name: impl Fn(RecordId) -> Option<String>,
+    ) -> Vec<RecordName> {
+        let Some(home) = self.dataset().table(table) else { return Vec::new() };
+        let folded = fold(search.trim());
+        let words: Vec<&str> = folded.split_whitespace().collect();
+        let named = home.records().filter_map(|r| Some((r, name(r)?)));
+        let searched = named.filter(|(_, name)| words.iter().all(|w| contains_folded(name, w))).filter(|(r, _)| fits(*r));
+        let mut names: Vec<RecordName> = searched.map(|(id, name)| RecordName { id, name, beside: String::new() }).collect();
+        names.sort_by(|a, b| natural_cmp(&a.name, &b.name));
+        names.truncate(OFFERED_OUTSIDE);
+        names
+    }
+
+    /// Whether the page at which the asker is offers a record for a link. `record`: the one with the link; none: a new one.
+    pub(crate) fn page_offers(&self, table: TableId, def: &FieldDef, record: Option<RecordId>, other: RecordId) -> bool {
+        let (Some(page), Kind::Link(link)) = (self.page().and_then(|page| self.dataset().page(page)), &def.kind) else { return false };
+        let mut parts = page.records().filter(|part| part.table == table && part.changes.contains(&def.id));
+        self.dataset().table(link.to).is_some_and(|home| home.is_live(other))
+            && parts.any(|part| part.offers.get(&def.id).is_none_or(|from| from.is_nothing() || from.holds(self.whole(), link.to, other)))
+            && self.may_link(table, def, record, other)
     }
 
     fn alike(&self, table: TableId, wanted: &str, known: &[RecordName]) -> Vec<RecordName> {

@@ -2,7 +2,7 @@
 
 use crate::{
     id::{AreaId, AutomationId, FormId, GroupId, GuestId, OptOutId, PageId, PersonId, TrackerId},
-    value::Customs,
+    value::{Attachment, Customs},
 };
 use jiff::{
     Timestamp,
@@ -38,6 +38,9 @@ pub struct Person {
     /// When nothing is sent to them by itself; nothing: at any hour.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub quiet: Option<Quiet>,
+    /// How they look; nothing: their initials stand for them.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub picture: Option<Attachment>,
     /// Lets people in, lets them go, names the team.
     #[serde(default, skip_serializing_if = "is_false")]
     pub owner: bool,
@@ -166,6 +169,7 @@ impl Person {
             customs: None,
             channel: Channel::Mail,
             quiet: None,
+            picture: None,
             owner: false,
             standing: Standing::Here,
             named_by: None,
@@ -314,8 +318,17 @@ impl People {
     /// Whoever has this name or address, whatever its capitals; nobody where two fit. Those who have left only where nobody else fits.
     pub fn find(&self, text: &str) -> Option<&Person> {
         let wanted = text.trim().to_lowercase();
-        let fits = |p: &&Person| !wanted.is_empty() && (p.name.to_lowercase() == wanted || p.mail.to_lowercase() == wanted);
-        let (left, here): (Vec<&Person>, Vec<&Person>) = self.iter().filter(fits).partition(|p| p.has_left());
+        self.only(|p| !wanted.is_empty() && (p.name.to_lowercase() == wanted || p.mail.to_lowercase() == wanted))
+    }
+
+    /// The one person of this name, if there is exactly one; capitals do not count, nor do those who left, where somebody is here.
+    pub fn named(&self, name: &str) -> Option<&Person> {
+        let wanted = name.trim().to_lowercase();
+        self.only(|p| !wanted.is_empty() && p.name.to_lowercase() == wanted)
+    }
+
+    fn only(&self, fits: impl Fn(&Person) -> bool) -> Option<&Person> {
+        let (left, here): (Vec<&Person>, Vec<&Person>) = self.iter().filter(|p| fits(p)).partition(|p| p.has_left());
         match (here.as_slice(), left.as_slice()) {
             ([one], _) | ([], [one]) => Some(one),
             _ => None,

@@ -182,6 +182,7 @@ impl Bench {
             records: (0..1_000).map(RecordId::at_row).collect(),
             fields: fields.clone(),
             cells: cells.collect(),
+            was: Vec::new(),
             leave_out: true,
             make: false,
         };

@@ -40,6 +40,7 @@ pub(crate) fn clerks_page(today: Date) -> Part {
         ..Query::default()
     };
     let records = PageRecords {
+        offers: std::collections::BTreeMap::new(),
         number: 1,
         table: f::TABLE,
         title: "Still open".into(),

@@ -144,7 +144,9 @@ async function signOut() {
       <router-link v-if="me.post_room" :to="{ name: 'post-room' }" class="plain room">Post room</router-link>
       <v-menu v-model="mine" location="bottom end" offset="6" :close-on-content-click="false">
         <template #activator="{ props }">
-          <button v-bind="props" class="me" :aria-label="`${me.person.initials}, you: ${me.person.name}`">{{ me.person.initials }}</button>
+          <button v-bind="props" class="me" :aria-label="`${me.person.initials}, you: ${me.person.name}`"
+            ><img v-if="me.person.picture" :src="me.person.picture" alt="" /><template v-else>{{ me.person.initials }}</template></button
+          >
         </template>
         <div class="panel">
           <p class="name">{{ me.person.name }}</p>
@@ -267,10 +269,18 @@ async function signOut() {
   height: 30px;
   border-radius: 50%;
   border: 0;
+  padding: 0;
   background: var(--moss);
   color: var(--moss-ink);
   font: 600 12px var(--sans);
   cursor: pointer;
+}
+.me img {
+  display: block;
+  width: 100%;
+  height: 100%;
+  border-radius: 50%;
+  object-fit: cover;
 }
 .standing {
   background: var(--copper);

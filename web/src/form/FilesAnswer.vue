@@ -1,7 +1,11 @@
 <script setup lang="ts">
 // Files to send along: chosen, or taken with a phone's camera.
+import type { Attachment } from '@/api/types'
+
 const props = defineProps<{ id: string; described?: string }>()
 const files = defineModel<File[]>({ required: true })
+/** Those that stand there already. */
+const held = defineModel<Attachment[]>('held', { default: () => [] })
 const MOST = 10
 
 function add(event: Event) {
@@ -15,6 +19,10 @@ const drop = (place: number) => (files.value = files.value.filter((_, n) => n !=
 
 <template>
   <div class="files">
+    <p v-for="file in held" :key="file.id" class="taken">
+      <span>{{ file.name }}</span>
+      <button type="button" :aria-label="`Take out ${file.name}`" @click="held = held.filter((one) => one.id !== file.id)">×</button>
+    </p>
     <p v-for="(file, place) in files" :key="place" class="taken">
       <span
         >{{ file.name }} <small>{{ size(file.size) }}</small></span

@@ -4,7 +4,7 @@ import { nextTick, provide, ref, watch } from 'vue'
 import type { FormView } from '@/api/types'
 import { useAnswers } from './answers'
 import FormQuestion from './FormQuestion.vue'
-import { SO_FAR } from './names'
+import { NAMES, namesOfForm } from './names'
 
 const props = defineProps<{ form: FormView; link: string }>()
 const {
@@ -23,7 +23,7 @@ const {
   visit,
   body,
 } = useAnswers(props.link, props.form)
-provide(SO_FAR, { link: props.link, body })
+provide(NAMES, namesOfForm(props.link, body))
 const sheet = ref<HTMLElement>()
 const trap = ref('')
 const copied = ref(false)

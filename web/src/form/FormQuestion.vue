@@ -6,6 +6,7 @@ import type { Answer } from './answer'
 import FilesAnswer from './FilesAnswer.vue'
 import LinesAnswer from './LinesAnswer.vue'
 import LinkAnswer from './LinkAnswer.vue'
+import ListAnswer from './ListAnswer.vue'
 import PlaceAnswer from './PlaceAnswer.vue'
 
 const props = defineProps<{ question: QuestionView; fault?: string; faults?: Record<string, string>; preview?: boolean; line?: boolean }>()
@@ -55,8 +56,15 @@ const unit = computed(() => (kind.value.type === 'number' && kind.value.unit ? `
       </component>
       <span v-if="hint" :id="`${id}-help`" class="help">{{ hint }}</span>
 
+      <ListAnswer
+        v-if="kind.type === 'list' && answer.items"
+        :id="id"
+        v-model="answer.items"
+        :label="question.label"
+        :described="described"
+      />
       <textarea
-        v-if="kind.type === 'long' || kind.type === 'list'"
+        v-else-if="kind.type === 'long' || kind.type === 'list'"
         :id="id"
         v-model="answer.text"
         rows="3"
@@ -121,7 +129,7 @@ const unit = computed(() => (kind.value.type === 'number' && kind.value.unit ? `
         :faulty="!!fault"
         :required="question.required"
       />
-      <FilesAnswer v-else-if="kind.type === 'files'" :id="id" v-model="answer.files" :described="described" />
+      <FilesAnswer v-else-if="kind.type === 'files'" :id="id" v-model="answer.files" v-model:held="answer.held" :described="described" />
       <LinesAnswer
         v-else-if="kind.type === 'lines'"
         v-model="answer.lines"

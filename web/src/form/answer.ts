@@ -1,5 +1,7 @@
 // One answer as it is typed, and what is sent of it. Whether it fits is the server's to say.
-import type { AnswerKind, Input, QuestionView, RecordName } from '@/api/types'
+import type { AnswerKind, Attachment, Input, QuestionView, RecordName, Value } from '@/api/types'
+
+export type Item = Extract<Value, { checklist: unknown }>['checklist'][number]
 
 export interface Answer {
   text: string
@@ -12,11 +14,26 @@ export interface Answer {
   choices: number[]
   yes?: boolean
   links: RecordName[]
+  /** New ones, to be sent along. */
   files: File[]
+  /** Of those that stand there, the ones that stay. */
+  held: Attachment[]
+  /** Things to tick off, where some stand there already. */
+  items?: Item[]
   lines: Record<number, Answer>[]
 }
 
-export const blank = (): Answer => ({ text: '', end: '', latitude: '', longitude: '', choices: [], links: [], files: [], lines: [] })
+export const blank = (): Answer => ({
+  text: '',
+  end: '',
+  latitude: '',
+  longitude: '',
+  choices: [],
+  links: [],
+  files: [],
+  held: [],
+  lines: [],
+})
 
 /** What a question begins with. */
 export function begun(question: QuestionView): Answer {
@@ -32,6 +49,8 @@ export function begun(question: QuestionView): Answer {
     if ('logical' in value) answer.yes = value.logical
     if ('range' in value) [answer.text = '', answer.end = ''] = value.range
     if ('instant' in value) answer.text = ''
+    if ('files' in value) answer.held = value.files
+    if ('checklist' in value) answer.items = value.checklist
     if ('place' in value)
       Object.assign(answer, { text: value.place.label, latitude: value.place.latitude, longitude: value.place.longitude })
   }
@@ -57,7 +76,11 @@ export function input(kind: AnswerKind, given: Answer): Input | undefined {
     case 'place':
       if (!given.latitude && !given.longitude) return text ? { text } : undefined
       return { text: `${text} (${given.latitude}, ${given.longitude})`.trim() }
+    case 'list':
+      if (!given.items) return text ? { text } : undefined
+      return given.items.length ? { value: { checklist: given.items } } : undefined
     case 'files':
+      return given.held.length ? { value: { files: given.held } } : undefined
     case 'lines':
       return undefined
     default:

@@ -8,7 +8,7 @@ import FilesAnswer from './FilesAnswer.vue'
 import FollowAnswer from './FollowAnswer.vue'
 import LinesAnswer from './LinesAnswer.vue'
 import LinkAnswer from './LinkAnswer.vue'
-import { SO_FAR } from './names'
+import { NAMES as ASKING, namesOfForm } from './names'
 import PlaceAnswer from './PlaceAnswer.vue'
 
 beforeEach(() => (document.body.innerHTML = ''))
@@ -20,7 +20,7 @@ const named = (id: number, name: string) => ({ id, name })
 describe('a record by its name', () => {
   async function link(many = false, names = [named(1, 'Esker Ridge'), named(2, 'Tarn Foot')]) {
     const asked = answering({ [NAMES]: names })
-    const soFar = { link: 'report', body: () => ({ answers: { 41: { text: 'Gate' } } }) }
+    const soFar = namesOfForm('report', () => ({ answers: { 41: { text: 'Gate' } } }))
     const props = {
       id: 'q',
       field: 42,
@@ -30,7 +30,7 @@ describe('a record by its name', () => {
       faulty: false,
       modelValue: [] as { id: number; name: string }[],
     }
-    const shown = put(LinkAnswer, { props, global: { provide: { [SO_FAR as symbol]: soFar } } })
+    const shown = put(LinkAnswer, { props, global: { provide: { [ASKING as symbol]: soFar } } })
     const box = () => shown.get<HTMLInputElement>('input')
     return {
       shown,

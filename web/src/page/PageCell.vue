@@ -17,7 +17,7 @@ const emit = defineEmits<{ keep: [input: Input]; open: [] }>()
 
 const kind = computed(() => props.column.question?.answer.type)
 const lists = computed(() => kind.value === 'choice' || kind.value === 'yes')
-const types = ['text', 'long', 'number', 'date', 'duration', 'mail', 'phone', 'web']
+const types = ['text', 'long', 'number', 'date', 'duration', 'mail', 'phone', 'web', 'person']
 const typed = computed(() => types.includes(kind.value ?? ''))
 
 const chosen = computed(() => {

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // One record of a shared page, or a new one: what it shows, and what one fills in. Nothing of its past.
-import { computed, onMounted, reactive, ref } from 'vue'
-import type { PageRow, PageTable, QuestionView } from '@/api/types'
-import { begun, inputs, type Answer } from '@/form/answer'
+import { computed, onMounted, provide, reactive, ref } from 'vue'
+import type { PageRow, PageTable, QuestionView, RecordName } from '@/api/types'
+import { begun, filesOf, inputs, type Answer } from '@/form/answer'
 import FormQuestion from '@/form/FormQuestion.vue'
+import { NAMES } from '@/form/names'
 import { usePage } from './asking'
 import { filesIn, inputsThatChanged } from './cells'
 
@@ -31,7 +32,9 @@ const questions = computed<QuestionView[]>(() =>
     ? []
     : props.part.columns.flatMap(({ question }, n) => {
         const cell = props.row?.cells[n]
-        return question ? [{ ...question, given: cell?.value ? { value: cell.value, text: cell.typed ?? '' } : undefined }] : []
+        return question
+          ? [{ ...question, given: cell?.value ? { value: cell.value, text: cell.typed ?? '', links: cell.links } : undefined }]
+          : []
       }),
 )
 const answers = reactive<Record<number, Answer>>({})
@@ -39,16 +42,23 @@ for (const question of questions.value) answers[question.field] = begun(question
 const title = computed(() => props.row?.cells.find((cell) => cell?.text)?.text ?? `A new ${props.part.one}`)
 
 onMounted(() => dialog.value?.showModal())
+provide(NAMES, async (field, search) => {
+  const answer = await page.post<RecordName[]>(`/parts/${props.part.number}/names`, { field, search, record: props.row?.id })
+  return answer.ok ? answer.body : []
+})
 
 async function keep() {
   busy.value = true
   const given = inputs(questions.value, answers)
   const at = `/parts/${props.part.number}/records`
+  const files = filesOf(questions.value, answers)
   const answer = props.row
-    ? await page.post<{ kept: string }>(`${at}/${props.row.id}`, {
-        edits: inputsThatChanged(questions.value, given, props.row, props.part),
-      })
-    : await page.post<{ kept: string }>(at, given, { 'idempotency-key': key })
+    ? await page.write<{ kept: string }>(
+        `${at}/${props.row.id}`,
+        { edits: inputsThatChanged(questions.value, given, props.row, props.part) },
+        files,
+      )
+    : await page.write<{ kept: string }>(at, given, files, { 'idempotency-key': key })
   busy.value = false
   if (answer.ok) return emit('done', props.row ? `Kept ${answer.body.kept}.` : `Added ${answer.body.kept}.`)
   trouble.value = answer.faults[0]?.message ?? answer.says

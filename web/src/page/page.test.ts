@@ -72,7 +72,8 @@ beforeEach(() => {
   answers = { 'POST /parts/1/rows': { total: 1, matching: 1, start: 0, rows: [ROW] } }
   vi.stubGlobal('fetch', (address: string, init: RequestInit = {}) => {
     const at = `${init.method ?? 'GET'} ${address.replace('/api/public/pages/here', '').split('?')[0]}`
-    asked.push({ at, body: init.body ? JSON.parse(init.body as string) : undefined })
+    const sent = init.body instanceof FormData ? Object.fromEntries(init.body) : init.body && JSON.parse(init.body as string)
+    asked.push({ at, body: sent || undefined })
     const answer = answers[at]
     const refused = answer as { status?: number } | undefined
     if (answer === undefined) return Promise.resolve(new Response(null, { status: 204 }))
@@ -192,6 +193,60 @@ it('adds a record with what is filled in, once', async () => {
   await sheet.get('form').trigger('submit')
   await flushPromises()
   expect(asking('POST /parts/1/records')[0]?.body).toEqual({ 2: { text: 'new' } })
+})
+
+it('chooses a record by the names that the page offers, ticks things off, and sends files along', async () => {
+  const column = (field: number, name: string, answer: object) =>
+    ({ ...NOTE, field, name, text: false, question: question(field, name, answer) }) as PageColumn
+  const columns = [
+    column(4, 'Section', { type: 'link', many: false }),
+    column(5, 'To bring', { type: 'list' }),
+    column(6, 'Pictures', { type: 'files' }),
+  ]
+  const file = { id: 'abc', name: 'gate.jpg', media: 'image/jpeg', size: 9 }
+  const cells = [
+    { text: 'Esker Ridge', value: { links: [11] }, links: [{ id: 11, name: 'Esker Ridge', beside: '' }] },
+    { text: 'spade', typed: 'spade', value: { checklist: [{ text: 'spade', done: false, person: 2 }] } },
+    { text: 'gate.jpg', value: { files: [file] } },
+  ]
+  const sheet = put(PageSheet, { part: { ...PART, columns }, row: { ...ROW, cells } })
+  expect(sheet.findAll('.taken').map((one) => one.text().replace(/×$/, '').trim())).toEqual(['Esker Ridge', 'spade', 'gate.jpg'])
+  await sheet.get('[aria-label="Take out Esker Ridge"]').trigger('click')
+  answers['POST /parts/1/names'] = [{ id: 12, name: 'Tarn Foot', beside: '' }]
+  await sheet.get('input[role=combobox]').setValue('tarn')
+  await flushPromises()
+  expect(asking('POST /parts/1/names').at(-1)?.body).toEqual({ field: 4, search: 'tarn', record: 5 })
+  await sheet.get('[role=option]').trigger('mousedown')
+  await sheet.get('.list input[type=checkbox]').setValue(true)
+  await sheet.get('[aria-label="One more of To bring"]').setValue('rope')
+  await sheet.get('[aria-label="One more of To bring"]').trigger('keydown', { key: 'Enter' })
+  await sheet.get('[aria-label="Take out gate.jpg"]').trigger('click')
+  const chooser = sheet.get<HTMLInputElement>('input[type=file]')
+  Object.defineProperty(chooser.element, 'files', { value: [new File(['x'], 'post.png')], configurable: true })
+  await chooser.trigger('change')
+  answers['POST /parts/1/records/5'] = { kept: '09:50' }
+  await sheet.get('form').trigger('submit')
+  await flushPromises()
+  const sent = asking('POST /parts/1/records/5')[0]?.body as Record<string, unknown>
+  expect((sent['file-6'] as File).name).toBe('post.png')
+  expect(JSON.parse(sent.body as string)).toEqual({
+    edits: [
+      { field: 4, input: { value: { links: [12] } }, was: { links: [11] } },
+      {
+        field: 5,
+        input: {
+          value: {
+            checklist: [
+              { text: 'spade', done: true, person: 2 },
+              { text: 'rope', done: false },
+            ],
+          },
+        },
+        was: cells[1]!.value,
+      },
+      { field: 6, input: { value: 'empty' }, was: { files: [file] } },
+    ],
+  })
 })
 
 it('takes a record away after a second press', async () => {

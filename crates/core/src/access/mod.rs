@@ -10,6 +10,7 @@ mod rehearsal;
 mod rules;
 mod sentence;
 mod shares;
+mod whom;
 mod why;
 
 pub use adding::Adding;
@@ -21,6 +22,7 @@ pub use rehearsal::{AccessRehearsal, Carry, Move, PersonMoves, TableMoves};
 pub use rules::{may_stand_in, typical_of};
 pub use sentence::{mine_sentence, role_sentences};
 pub use shares::Shares;
+pub use whom::AskedOf;
 pub use why::{AccessQuestion, AccessWhy, RoleWhy, WhyPart, WhyStep};
 
 use crate::{

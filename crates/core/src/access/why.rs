@@ -1,16 +1,15 @@
 //! Why somebody may, or may not, do something with a record: the real decision, role by role and test by test, with the values
 //! that were met. For those alone who may know all of it.
 
-use super::{FieldRight, Lens, Reach, Right, Role, TableRights};
+use super::{AskedOf, FieldRight, Lens, Reach, Right, TableRights, whom::Source};
 use crate::{
     condition::{Check, Condition, Test, Who},
     dataset::{Dataset, Table},
     fault::Fault,
-    id::{FieldId, PersonId, RecordId, TableId},
+    id::{FieldId, RecordId, TableId},
     people::Actor,
     schema::within_sentence,
     value::list_text,
-    view::View,
 };
 use serde::{Deserialize, Serialize};
 
@@ -23,7 +22,8 @@ const FOLLOWED: usize = 50;
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct AccessQuestion {
-    pub person: PersonId,
+    #[serde(flatten)]
+    pub whom: AskedOf,
     pub right: Right,
     pub table: TableId,
     pub record: RecordId,
@@ -60,7 +60,7 @@ pub struct WhyPart {
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct RoleWhy {
-    /// The number of the role, or of the view that was given.
+    /// The number of the role, of the view that was given, or of the part of the page.
     pub number: u32,
     pub name: String,
     pub holds: bool,
@@ -84,14 +84,6 @@ pub struct WhyStep {
 }
 
 impl Right {
-    fn verb(self) -> &'static str {
-        match self {
-            Right::Look => "see",
-            Right::Change => "change",
-            Right::Remove => "remove",
-        }
-    }
-
     fn of(self, rights: &TableRights) -> &Reach {
         match self {
             Right::Look => &rights.look,
@@ -107,30 +99,25 @@ impl Lens<'_> {
     /// # Errors
     /// There is no such person, record or field.
     pub fn why_access(&self, question: AccessQuestion) -> Result<AccessWhy, Fault> {
-        let AccessQuestion { person, right, table, record, field } = question;
+        let AccessQuestion { whom, right, table, record, field } = question;
         let ds = self.dataset();
         let home = ds.table(table).filter(|home| home.is_live(record)).ok_or_else(|| Fault::not_found("record"))?;
-        let known = ds.people.get(person).ok_or_else(|| Fault::not_found("person"))?;
+        let known = whom.name(ds)?;
         let field = field.map(|id| home.def.field(id).ok_or_else(|| Fault::not_found("field"))).transpose()?;
-        let whole = Lens::of_everything(ds, Some(person), self.clock());
-        let asking = Asking { whole: &whole, home, record, person: known.name.clone() };
-        let of_role = |role: &Role| Source { number: role.id.get(), name: role.name.clone(), rights: role.rights(table).into_owned() };
-        let of_view = |view: &View| {
-            let name = format!("The view “{}”", view.name);
-            Some(Source { number: view.id.get(), name, rights: view.gives(person)? })
-        };
-        let given = ds.given_to(person).filter(|view| view.table == table).filter_map(of_view);
-        let roles: Vec<Source> = ds.roles_of(person).map(of_role).chain(given).collect();
+        let theirs = Lens::new(ds, whom.asker(), self.clock());
+        let whole = theirs.whole();
+        let asking = Asking { whole, home, record, person: known.clone() };
+        let roles: Vec<Source> = whom.sources(ds, table);
         let rights: Vec<Right> = if right == Right::Look { vec![Right::Look] } else { vec![Right::Look, right] };
-        let mut parts: Vec<WhyPart> = rights.into_iter().map(|right| asking.part(right, &roles)).collect();
+        let mut parts: Vec<WhyPart> = whom.comes_in(&theirs);
+        parts.extend(rights.into_iter().map(|right| asking.part(right, &roles)));
         if let Some(field) = field {
             // Changing needs reading too, by whichever role.
             parts.push(asking.field(field.id, &field.name, FieldRight::Read, Right::Look, &roles));
             if right != Right::Look {
                 parts.push(asking.field(field.id, &field.name, FieldRight::Change, right, &roles));
             }
-            let theirs = Lens::new(ds, super::Asker::Person(person), self.clock());
-            if field.kind.is_computed() && parts.iter().all(|part| part.holds) && !theirs.computed_is_open(table, record, field.id) {
+            if field.kind.is_computed() && parts.iter().all(|part| part.holds) && !theirs.tells_computed(table, record, field.id) {
                 parts.push(asking.drawn(field.id));
             }
         }
@@ -139,10 +126,9 @@ impl Lens<'_> {
         let what = field.map_or_else(|| format!("“{name}”"), |field| format!("“{}” of “{name}”", field.name));
         let verb = if field.is_some() && right == Right::Look { "read" } else { right.verb() };
         let says = match (holds, roles.is_empty()) {
-            (true, _) => format!("{} can {verb} {what}.", known.name),
-            (false, true) if known.has_left() => format!("{} can’t {verb} {what}: they have left.", known.name),
-            (false, true) => format!("{} can’t {verb} {what}: they hold no role in this tracker.", known.name),
-            (false, false) => format!("{} can’t {verb} {what}.", known.name),
+            (true, _) => format!("{known} can {verb} {what}."),
+            (false, true) => format!("{known} can’t {verb} {what}{}.", whom.nothing(ds, &home.def.many())),
+            (false, false) => format!("{known} can’t {verb} {what}."),
         };
         let failing = parts.iter().find(|part| !part.holds);
         let mends = failing.map_or_else(Vec::new, |part| part.roles.iter().filter_map(RoleWhy::mend).collect());
@@ -160,13 +146,6 @@ impl RoleWhy {
 fn lacking(steps: &[WhyStep], last: &str) -> String {
     let lacks: Vec<&str> = steps.iter().filter(|step| !step.holds).map(|step| step.says.as_str()).collect();
     list_text(&lacks, last)
-}
-
-/// What gives rights: a role, or a view that was given by itself.
-struct Source {
-    number: u32,
-    name: String,
-    rights: TableRights,
 }
 
 struct Asking<'a> {
@@ -311,7 +290,7 @@ impl Asking<'_> {
         match self.whole.my_record().and_then(|record| self.whole.record_name(people.def.id, record)) {
             Some(own) => format!("“my record” is {}", own.name),
             None => {
-                let several = self.whole.me().is_some_and(|me| self.ds().records_of(me).next().is_some());
+                let several = self.whole.my_address().is_some_and(|mail| self.ds().records_under(mail).next().is_some());
                 let (how, what) = if several { ("several", people.def.many()) } else { ("no", people.def.one.clone()) };
                 format!("{} has {how} {what} of their own", self.person)
             }

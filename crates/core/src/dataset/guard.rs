@@ -20,6 +20,11 @@ impl Lens<'_> {
         Guard::new(self, table, field).is_some_and(|guard| guard.shows(record.row()))
     }
 
+    /// Whether a computed cell is told to the asker: all that it draws on is open to them, or the coordinator released it.
+    pub fn tells_computed(&self, table: TableId, record: RecordId, field: FieldId) -> bool {
+        self.released(table, field).holds(record.row()) || self.computed_is_open(table, record, field)
+    }
+
     /// Whether a computed field's cells may be withheld of some records that are in sight.
     pub(crate) fn withholds_some(&self, table: TableId, field: FieldId) -> bool {
         let computed = self.ds.table(table).and_then(|home| home.def.field(field)).is_some_and(|def| def.kind.is_computed());

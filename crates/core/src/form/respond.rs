@@ -15,9 +15,6 @@ use crate::{
 };
 use serde::{Deserialize, Deserializer, Serialize};
 
-/// Most records that a link question offers at once.
-const OFFERED: usize = 20;
-
 /// A form as its respondents see it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -343,33 +340,14 @@ impl Responding<'_> {
                 lens.may_link(self.form.table, def, Some(drafted.record), r)
                     && (question.offers.is_nothing() || question.offers.holds(&lens, link.to, r))
             };
-            self.search(&lens, link.to, search, fits, |r| self.name(&lens, question, link.to, r))
+            lens.names_offered(link.to, search, fits, |r| self.name(&lens, question, link.to, r))
         } else {
             let (table, def) = self.line_field(field).ok_or_else(unknown)?;
             let Kind::Link(link) = def.kind else { return Err(unknown()) };
             let fits = |r: RecordId| lens.may_link(table, def, None, r);
-            self.search(&lens, link.to, search, fits, |r| lens.record_name(link.to, r).map(|n| n.name))
+            lens.names_offered(link.to, search, fits, |r| lens.record_name(link.to, r).map(|n| n.name))
         };
         Ok(found)
-    }
-
-    fn search(
-        &self,
-        lens: &Lens<'_>,
-        table: TableId,
-        search: &str,
-        fits: impl Fn(RecordId) -> bool,
-        name: impl Fn(RecordId) -> Option<String>,
-    ) -> Vec<RecordName> {
-        let Some(home) = lens.dataset().table(table) else { return Vec::new() };
-        let folded = fold(search.trim());
-        let words: Vec<&str> = folded.split_whitespace().collect();
-        let named = home.records().filter_map(|r| Some((r, name(r)?)));
-        let searched = named.filter(|(_, name)| words.iter().all(|w| contains_folded(name, w))).filter(|(r, _)| fits(*r));
-        let mut names: Vec<RecordName> = searched.map(|(id, name)| RecordName { id, name, beside: String::new() }).collect();
-        names.sort_by(|a, b| natural_cmp(&a.name, &b.name));
-        names.truncate(OFFERED);
-        names
     }
 
     /// A field that lines ask, and its table.

@@ -1,8 +1,10 @@
 //! Home: a short report of what others did in each tracker since somebody last looked, as far as they may see it.
 
+mod on_you;
 mod words;
 
-pub use words::{HomeOrder, Since, home_sentence, home_title};
+pub use on_you::{OnYou, on_you};
+pub use words::{HomeCounts, HomeOrder, Since, home_sentence, home_title};
 
 use crate::{
     access::Lens,

@@ -67,8 +67,22 @@ pub enum HomeOrder {
     Name,
 }
 
-/// *41 things happened in the 3 trackers you may open and 4 hang loose, told since you last looked, by area.*
-pub fn home_sentence((count, trackers, loose): (usize, usize, usize), since: Since, order: HomeOrder, clock: &Clock) -> Vec<Phrase> {
+/// What the sentence of home counts.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct HomeCounts {
+    /// Records that came or were changed.
+    pub things: usize,
+    /// Trackers that one may open.
+    pub trackers: usize,
+    /// What is on whoever looks and has come to its day.
+    pub on_you: usize,
+    /// Loose ends.
+    pub loose: usize,
+}
+
+/// *41 things happened in the 3 trackers you may open, 6 are on you today and 4 hang loose, told since you last looked, by area.*
+pub fn home_sentence(counts: HomeCounts, since: Since, order: HomeOrder, clock: &Clock) -> Vec<Phrase> {
+    let HomeCounts { things: count, trackers, on_you, loose } = counts;
     let customs = clock.customs();
     let mut sentence = Sentence::default();
     if count == 0 {
@@ -82,6 +96,11 @@ pub fn home_sentence((count, trackers, loose): (usize, usize, usize), since: Sin
     } else {
         format!("the {} trackers that you may open", customs.count_text(trackers))
     });
+    if on_you > 0 {
+        sentence.plain(if loose > 0 { ", " } else { " and " });
+        sentence.strong(customs.count_text(on_you));
+        sentence.plain(if on_you == 1 { " is on you today" } else { " are on you today" });
+    }
     if loose > 0 {
         sentence.plain(" and ");
         sentence.strong(customs.count_text(loose));

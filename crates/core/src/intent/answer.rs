@@ -12,7 +12,7 @@ use crate::{
     },
     history::{Change, Op},
     id::{FieldId, FormId, OptionId, RecordId, TableId},
-    people::Actor,
+    people::{Actor, Person},
     schema::{FieldDef, Kind, Link, TEXT_LIMIT},
     value::Input,
     value::{Value, fold},
@@ -272,24 +272,19 @@ impl Decider<'_> {
         text: &str,
         unsettled: &mut Vec<Unsettled>,
     ) -> Vec<Op> {
-        let names: Vec<&str> = match def.kind {
-            Kind::People => text.split([',', ';', '\n']).collect(),
-            _ => vec![text],
-        };
-        let mut found = Vec::new();
-        for name in names.into_iter().map(str::trim).filter(|name| !name.is_empty()) {
-            match self.ds.people.find(name) {
-                Some(person) if !found.contains(&person.id) => found.push(person.id),
-                Some(_) => {}
-                None => unsettled.push(Unsettled { field: def.id, text: name.chars().take(TEXT_LIMIT).collect() }),
-            }
+        let (after, waiting) = named_people(def, text, |name| self.ds.people.find(name));
+        unsettled.extend(waiting);
+        if after == Value::Empty {
+            return Vec::new();
         }
-        let after = match (&def.kind, &found[..]) {
-            (_, []) => return Vec::new(),
-            (Kind::People, _) => Value::People(found),
-            (_, [first, ..]) => Value::Person(*first),
-        };
         vec![Op::Cell { table, record, field: def.id, before: Value::Empty, after }]
+    }
+
+    /// People as a visitor of a page writes them, and what of it waits. Only a whole name is matched: an address, or a part of a
+    /// name, would tell them whose it is.
+    pub(super) fn people_written(&self, def: &FieldDef, text: &str) -> (Value, Vec<Unsettled>) {
+        // What waits is shown in quotes, and comes back with them.
+        named_people(def, &text.replace(['“', '”'], ""), |name| self.ds.people.named(name))
     }
 
     fn answer_lines(&self, form: &Form, question: &Question, lines: &Lines, answer: &Answer, drafted: &mut Drafted) {
@@ -341,13 +336,52 @@ impl Decider<'_> {
         }
     }
 
-    /// What of names given for people is settled by these operations: a field that is written is settled.
-    pub(super) fn settle(&self, table: TableId, record: RecordId, written: &[FieldId]) -> Option<Op> {
-        let before = self.ds.arrival(table, record)?;
-        let mut after = before.clone();
-        after.unsettled.retain(|u| !written.contains(&u.field));
-        (after != *before).then(|| Op::Arrive { table, record, before: Some(Box::new(before.clone())), after: Some(Box::new(after)) })
+    /// What of names given for people is settled by what is written: such a field is settled, but for names that a visitor gives
+    /// and that fit nobody.
+    pub(super) fn settle<'a>(
+        &self,
+        table: TableId,
+        record: RecordId,
+        written: impl Iterator<Item = (FieldId, &'a Input)> + Clone,
+    ) -> Option<Op> {
+        let before = self.ds.arrival(table, record);
+        let mut after = before.cloned().unwrap_or_default();
+        after.unsettled.retain(|u| !written.clone().any(|(field, _)| field == u.field));
+        if matches!(self.asker, Asker::Visitor { .. }) {
+            let home = self.ds.table(table)?;
+            for (field, input) in written {
+                if let (Some(def), Input::Text(text)) = (home.def.field(field).filter(|def| def.kind.is_people()), input) {
+                    after.unsettled.extend(self.people_written(def, text).1);
+                }
+            }
+        }
+        if before.map_or(after == Arrival::default(), |before| *before == after) {
+            return None;
+        }
+        Some(Op::Arrive { table, record, before: before.cloned().map(Box::new), after: Some(Box::new(after)) })
     }
+}
+
+/// Those whom a text names, and the names in it that fit nobody, or several.
+fn named_people<'a>(def: &FieldDef, text: &str, find: impl Fn(&str) -> Option<&'a Person>) -> (Value, Vec<Unsettled>) {
+    let names: Vec<&str> = match def.kind {
+        Kind::People => text.split([',', ';', '\n']).collect(),
+        _ => vec![text],
+    };
+    let (mut found, mut waiting) = (Vec::new(), Vec::new());
+    for name in names.into_iter().map(str::trim).filter(|name| !name.is_empty()) {
+        match find(name) {
+            Some(person) if !found.contains(&person.id) => found.push(person.id),
+            Some(_) => {}
+            None => waiting.push(Unsettled { field: def.id, text: name.chars().take(TEXT_LIMIT).collect() }),
+        }
+    }
+    let value = match (&def.kind, &found[..]) {
+        (_, []) => Value::Empty,
+        (Kind::People, _) => Value::People(found),
+        (_, [first, ..]) => Value::Person(*first),
+    };
+    (value, waiting)
 }
 
 /// Links lines to the record that they are of, from whichever side holds the link.

@@ -25,7 +25,7 @@ impl Dataset {
         let def = self.table(table).and_then(|t| t.def.field(field)).filter(|f| decider.lens.reads(table, f.id));
         let def = def.ok_or_else(|| Fault::not_found("field"))?;
         let value = parse(text, &def.kind, clock.typed(self.tracker.locale), &self.people, clock)?;
-        decider.checked(value, &Value::Empty, def, false)
+        decider.checked(value, Before::NOTHING, def, false)
     }
 }
 
@@ -61,13 +61,16 @@ impl Decider<'_> {
         }
         let before = home.column(field).map_or(Value::Empty, |c| c.cell(record.row()).to_value());
         let wanted = match input {
+            Input::Text(text) if self.is_visitor() && def.kind.is_people() => self.people_written(def, text).0,
+            Input::Value(value) if self.is_visitor() => self.of_visitor(value.clone().tidy(), &before)?,
             Input::Text(text) => parse(text, &def.kind, self.clock.typed(self.ds.tracker.locale), &self.ds.people, self.clock)?,
             Input::Value(value) => value.clone().tidy(),
             Input::Again => self.source_of(home, def, record),
             Input::Upload(files) => beside(&before, files),
             Input::Files(files) => Value::Files(files.clone().into()).tidy(),
         };
-        let after = self.checked(wanted, &before, def, matches!(input, Input::Upload(_) | Input::Files(_)))?;
+        let there = Before { table: Some(table), record: (!fresh).then_some(record), value: &before };
+        let after = self.checked(wanted, there, def, matches!(input, Input::Upload(_) | Input::Files(_)))?;
         self.clash(table, record, field, &before, &after, was)?;
         if after == before {
             return Ok(Vec::new());
@@ -83,6 +86,23 @@ impl Decider<'_> {
         let Some(copies) = def.copies else { return Value::Empty };
         let links = home.column(copies.link).map_or(Value::Empty, |c| c.cell(record.row()).to_value());
         self.copy_of(&home.def, copies, &links)
+    }
+
+    fn is_visitor(&self) -> bool {
+        matches!(self.asker, Asker::Visitor { .. })
+    }
+
+    /// What a visitor picked. People of the team are nobody's to try by their numbers: they are named.
+    fn of_visitor(&self, value: Value, before: &Value) -> Result<Value, Fault> {
+        let known: &[Item] = if let Value::Checklist(items) = before { items } else { &[] };
+        let picks = match &value {
+            Value::Person(_) | Value::People(_) => true,
+            Value::Checklist(items) => {
+                items.iter().any(|item| item.person.is_some() && !known.iter().any(|other| other.person == item.person))
+            }
+            _ => false,
+        };
+        if picks { Err(Fault::new(FaultKind::WrongKind, "Write the name of whoever you mean.")) } else { Ok(value) }
     }
 
     fn check_people(&self, people: &[PersonId]) -> Result<(), Fault> {
@@ -111,7 +131,7 @@ impl Decider<'_> {
         wanted: &Value,
         was: Option<&Value>,
     ) -> Result<(), Fault> {
-        let seen_now = self.seen(table, field, now);
+        let seen_now = if self.lens.released(table, field).holds(record.row()) { now.clone() } else { self.seen(table, field, now) };
         match was {
             Some(was) if was.clone().tidy() != seen_now && *wanted != *now => {
                 let theirs_text = self.lens.cell_text(table, field, seen_now.as_cell());
@@ -140,7 +160,7 @@ impl Decider<'_> {
     }
 
     /// The value, if it is of the field's kind and within its limits.
-    pub(super) fn checked(&self, value: Value, before: &Value, def: &FieldDef, uploaded: bool) -> Result<Value, Fault> {
+    pub(super) fn checked(&self, value: Value, before: Before<'_>, def: &FieldDef, uploaded: bool) -> Result<Value, Fault> {
         let wrong =
             || Err(Fault::new(FaultKind::WrongKind, format!("“{}” is a {} field: this value does not fit it.", def.name, def.kind.name())));
         match (&def.kind, &value) {
@@ -171,7 +191,7 @@ impl Decider<'_> {
             (Kind::Checklist, Value::Checklist(items)) => self.check_items(items, def).map(|()| value),
             (Kind::Json, Value::Json(json)) => within(&json.to_string(), LONG_TEXT_LIMIT, def).map(|()| value),
             (Kind::Link(link), Value::Links(records)) => self.checked_links(*link, records, before, def),
-            (Kind::Files, Value::Files(files)) => check_files(files, before, uploaded, def).map(|()| value),
+            (Kind::Files, Value::Files(files)) => check_files(files, before.value, uploaded, def).map(|()| value),
             (
                 Kind::Text { .. }
                 | Kind::LongText
@@ -212,11 +232,19 @@ impl Decider<'_> {
     }
 
     /// The linked records wanted, and after them those already linked that the asker can't see and so can't have meant to drop.
-    fn checked_links(&self, link: Link, records: &[RecordId], before: &Value, def: &FieldDef) -> Result<Value, Fault> {
+    fn checked_links(&self, link: Link, records: &[RecordId], before: Before<'_>, def: &FieldDef) -> Result<Value, Fault> {
+        // Whoever is given what a link shows is given the names in it.
+        let named = |r: RecordId| match before {
+            Before { table: Some(table), record: Some(record), value: Value::Links(old) } => {
+                old.contains(&r) && self.lens.released(table, def.id).holds(record.row())
+            }
+            _ => false,
+        };
+        let offered = |r: RecordId| before.table.is_some_and(|table| self.lens.page_offers(table, def, before.record, r));
         let there = |r: RecordId| match self.asker {
             Asker::Form(_) => self.ds.table(link.to).is_some_and(|t| t.is_live(r)),
             Asker::Person(_) | Asker::StandingIn { .. } | Asker::Visitor { .. } | Asker::Automation(_) | Asker::Westerfall => {
-                self.lens.sees(link.to, r)
+                self.lens.sees(link.to, r) || named(r) || offered(r)
             }
         };
         if !records.iter().all(|r| there(*r)) {
@@ -231,7 +259,7 @@ impl Decider<'_> {
                 list.push(*record);
             }
         }
-        if let (Value::Links(old), false) = (before, link.one) {
+        if let (Value::Links(old), false) = (before.value, link.one) {
             let unseen: Vec<RecordId> = old.iter().copied().filter(|r| !there(*r) && !list.contains(r)).collect();
             list.extend(unseen);
         }
@@ -259,6 +287,20 @@ impl Decider<'_> {
         }
         Ok(ops)
     }
+}
+
+/// What a cell holds before something is put in.
+#[derive(Clone, Copy)]
+pub(super) struct Before<'a> {
+    /// Of what is in no table yet, none.
+    table: Option<TableId>,
+    /// Of a new record, none.
+    record: Option<RecordId>,
+    value: &'a Value,
+}
+
+impl Before<'static> {
+    pub(super) const NOTHING: Self = Self { table: None, record: None, value: &Value::Empty };
 }
 
 /// A list with each member once, in the order of their first standing.

@@ -2,6 +2,7 @@
 
 use super::{
     Decider, Numbers, OtherSide,
+    cells::Before,
     draft::Draft,
     fields::{free_name, in_order},
     tables::new_table,
@@ -315,7 +316,7 @@ impl Decider<'_> {
         let with = Conventions { locale: self.ds.tracker.locale, people: &self.ds.people, clock: self.clock };
         let turned = cells.into_iter().map(|(record, before, text)| {
             let after = convert(before.as_cell(), &text, def.kind.shows(), &target.kind, with)
-                .and_then(|value| self.checked(value.tidy(), &Value::Empty, &target, false))
+                .and_then(|value| self.checked(value.tidy(), Before::NOTHING, &target, false))
                 .map_err(|fault| fault.message);
             Turned { record, before, text, after }
         });

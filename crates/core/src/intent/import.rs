@@ -2,6 +2,7 @@
 
 use super::{
     Called, Decider, Numbers,
+    cells::Before,
     convert::missing,
     draft::Draft,
     fields::free_name,
@@ -444,7 +445,7 @@ impl Decider<'_> {
         match &filling.how {
             How::Plain => {
                 let value = reader.value(raw, &filling.field.kind).map_err(|f| f.message)?;
-                self.checked(value.tidy(), &Value::Empty, &filling.field, false).map_err(|f| f.message)
+                self.checked(value.tidy(), Before::NOTHING, &filling.field, false).map_err(|f| f.message)
             }
             How::Options(options) => {
                 let several = matches!(filling.field.kind, Kind::Choices { .. });

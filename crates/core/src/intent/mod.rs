@@ -535,6 +535,7 @@ impl Decider<'_> {
                     Err(fault) => faults.push(fault.at(format!("/records/{place}/{field}"))),
                 }
             }
+            ops.extend(self.settle(table, record, cells.iter().map(|(field, input)| (*field, input))));
             self.copy(begin, &mut ops);
             self.depend(begin, &mut ops);
             for (field, value) in adding.iter().flat_map(|a| &a.fills) {
@@ -598,8 +599,7 @@ impl Decider<'_> {
         Faults::none_or(faults)?;
         self.copy(0, &mut ops);
         self.depend(0, &mut ops);
-        let written: Vec<FieldId> = edits.iter().map(|e| e.field).collect();
-        ops.extend(self.settle(table, record, &written));
+        ops.extend(self.settle(table, record, edits.iter().map(|edit| (edit.field, &edit.input))));
         Ok(ops)
     }
 

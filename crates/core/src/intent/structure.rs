@@ -1,6 +1,6 @@
 //! Changing the structure: tables, views, forms, roles, automations.
 
-use super::{Decider, draft::Draft};
+use super::{Decider, cells::Before, draft::Draft};
 use crate::{
     access::{Asker, Base},
     automation::Automation,
@@ -40,7 +40,7 @@ impl Decider<'_> {
 
     /// A part as it is kept.
     pub(super) fn tidied(&self, part: Part) -> Checked<Part> {
-        let takes = |value: Value, def: &FieldDef| self.checked(value, &Value::Empty, def, false);
+        let takes = |value: Value, def: &FieldDef| self.checked(value, Before::NOTHING, def, false);
         let part: Part = with_part!(part, part => part.tidied(self.ds, &takes).map(Into::into))?;
         Ok(match part {
             Part::Automation(automation) => Part::Automation(self.acting(automation)),

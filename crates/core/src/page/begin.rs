@@ -7,7 +7,7 @@ use crate::{
     id::{PageId, PersonId},
     view::{MAX_SORTS, Order, Query, ShownField, View},
 };
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 impl Page {
     /// A page that shows what a view shows, closed until somebody opens it.
@@ -38,6 +38,7 @@ impl PageRecords {
             title: String::new(),
             query: shown_outside(ds, view),
             changes: BTreeSet::new(),
+            offers: BTreeMap::new(),
             adds: false,
             removes: false,
             only: Condition::default(),

@@ -130,6 +130,7 @@ impl PageRecords {
         }
         faults.extend(self.check_order(home));
         faults.extend(self.check_writing(home));
+        faults.extend(self.check_offers(ds, home, named));
         faults
     }
 
@@ -155,6 +156,22 @@ impl PageRecords {
         faults
     }
 
+    fn check_offers(&self, ds: &Dataset, home: &Table, named: bool) -> Vec<Fault> {
+        let mut faults = Vec::new();
+        for (field, from) in &self.offers {
+            let at = format!("/offers/{field}");
+            let Some(link) = home.link(*field).filter(|_| self.changes.contains(field)) else {
+                faults.push(Fault::new(FaultKind::BadRule, "Visitors choose among records only for links that they fill in.").at(at));
+                continue;
+            };
+            if let Err(Faults(found)) = from.check(ds, link.to) {
+                faults.extend(found.into_iter().map(|fault| fault.at(&at)));
+            }
+            faults.extend(about_visitors(from, named).map(|fault| fault.at(&at)));
+        }
+        faults
+    }
+
     fn check_writing(&self, home: &Table) -> Vec<Fault> {
         let bad = |message: String| Fault::new(FaultKind::BadRule, message).at("/changes");
         let mut faults = Vec::new();
@@ -164,7 +181,7 @@ impl PageRecords {
                 faults.push(bad(format!("Visitors can fill in what they see alone, and {} is not shown.", name_of(home, *field))));
             } else if def.is_some_and(|def| !may_be_filled_in(&def.kind)) {
                 let name = capital(&name_of(home, *field));
-                let message = format!("{name} can’t be filled in on a page: links, people and files are given by a form.");
+                let message = format!("{name} can’t be filled in on a page: it is computed, or kept at the records on its other side.");
                 faults.push(bad(message));
             }
         }
@@ -185,10 +202,9 @@ impl PageRecords {
     }
 }
 
-/// Whether visitors can fill in a field: what needs no list of others' names, and no file.
+/// Whether visitors can fill in a field: what is kept elsewhere, at the other side of a link, is other records' to change.
 pub(crate) fn may_be_filled_in(kind: &Kind) -> bool {
-    let kind = AnswerKind::of(kind);
-    kind.is_some_and(|kind| !matches!(kind, AnswerKind::Link { .. } | AnswerKind::Person { .. } | AnswerKind::Files | AnswerKind::List))
+    AnswerKind::of(kind).is_some() && !matches!(kind, Kind::Link(link) if !link.holds)
 }
 
 /// What of a condition means nobody on this page.

@@ -11,7 +11,7 @@ mod visit;
 mod words;
 
 pub(crate) use check::may_be_filled_in;
-pub use visit::{PageAsking, PageCell, PageColumn, PageContact, PageFront, PagePart, PageRow, PageRows, PageTable, Visitor};
+pub use visit::{PageAsking, PageCell, PageColumn, PageContact, PageFront, PageNames, PagePart, PageRow, PageRows, PageTable, Visitor};
 pub use words::PageSentences;
 
 use crate::{
@@ -22,7 +22,7 @@ use crate::{
 };
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// A shared page.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -130,6 +130,9 @@ pub struct PageRecords {
     #[serde(default)]
     #[cfg_attr(feature = "openapi", schema(required = true))]
     pub changes: BTreeSet<FieldId>,
+    /// Of links among those, which records visitors choose from; nothing is said of one: from all. They see their names.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub offers: BTreeMap<FieldId, Condition>,
     /// Whether they add records, with the fields that they fill in.
     #[serde(default)]
     #[cfg_attr(feature = "openapi", schema(required = true))]

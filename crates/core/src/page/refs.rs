@@ -49,5 +49,13 @@ fn of_records(records: &mut PageRecords, see: &mut See<'_>) -> bool {
     let changes: BTreeSet<FieldId> = std::mem::take(&mut records.changes);
     let filled = Hold::Shows("lets people outside fill it in");
     records.changes = changes.into_iter().filter_map(|mut id| field(&mut id, filled, see).then_some(id)).collect();
+    let offers = std::mem::take(&mut records.offers);
+    for (mut id, mut from) in offers {
+        let stands = field(&mut id, filled, see);
+        condition(&mut from, narrowed, see);
+        if stands {
+            records.offers.insert(id, from);
+        }
+    }
     !records.query.fields.is_empty()
 }

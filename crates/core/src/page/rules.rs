@@ -1,6 +1,6 @@
 //! A shared page as a part.
 
-use super::{Door, Page};
+use super::{Block, Door, Page};
 use crate::{
     access::{Asker, Lens},
     dataset::Dataset,
@@ -39,6 +39,12 @@ impl Rules for Page {
 
     fn tidied(mut self, _ds: &Dataset, _takes: &Takes<'_>) -> Checked<Self> {
         self.title = self.title.trim().to_owned();
+        for block in &mut self.blocks {
+            if let Block::Records(records) = block {
+                let filled = &records.changes;
+                records.offers.retain(|field, _| filled.contains(field));
+            }
+        }
         for guest in &mut self.guests {
             guest.mail = guest.mail.trim().to_owned();
             guest.name = guest.name.trim().to_owned();

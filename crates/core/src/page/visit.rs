@@ -5,7 +5,7 @@ use crate::{
     Clock,
     access::{Asker, Lens},
     condition::Condition,
-    dataset::Dataset,
+    dataset::{Dataset, RecordName},
     face::Face,
     fault::{Checked, Fault},
     form::{AnswerKind, QuestionView},
@@ -127,6 +127,18 @@ pub struct PageAsking {
     pub count: usize,
 }
 
+/// For which link names are looked for, by what was typed.
+#[derive(Clone, Debug, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PageNames {
+    pub field: FieldId,
+    /// The record that is filled in; nothing: a new one.
+    #[serde(default)]
+    pub record: Option<RecordId>,
+    #[serde(default)]
+    pub search: String,
+}
+
 /// Records of a page, from one place on.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -164,6 +176,9 @@ pub struct PageCell {
     /// As one would type it.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub typed: String,
+    /// Of a link that one fills in: what it holds, by name.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub links: Vec<RecordName>,
 }
 
 impl Visitor<'_> {
@@ -255,6 +270,26 @@ impl Visitor<'_> {
         Ok(PageRows { total: outcome.total, matching: outcome.matching, start: asking.start, rows: rows.collect() })
     }
 
+    /// Names of the records that a link of one part may be given, for what was typed. `record`: the one that is filled in; none: a
+    /// new one.
+    ///
+    /// # Errors
+    /// There is no such link that visitors fill in.
+    pub fn offered(&self, number: u32, asking: &PageNames) -> Result<Vec<RecordName>, Fault> {
+        let unknown = || Fault::not_found("field");
+        let part = self.page.block(number).filter(|part| part.changes.contains(&asking.field)).ok_or_else(unknown)?;
+        let def = self.ds.table(part.table).and_then(|home| home.def.field(asking.field)).ok_or_else(unknown)?;
+        let Kind::Link(link) = def.kind else { return Err(unknown()) };
+        let lens = self.lens_of(number);
+        if asking.record.is_some_and(|record| !lens.changes(part.table, record, def.id)) || !lens.writes(part.table, def.id) {
+            return Err(unknown());
+        }
+        let by = self.ds.names_by(part.table, def.id);
+        let name = |record| lens.whole().linked_name(link.to, record, by).map(|named| named.name);
+        let fits = |record| lens.page_offers(part.table, def, asking.record, record);
+        Ok(lens.names_offered(link.to, &asking.search, fits, name))
+    }
+
     fn cell(&self, lens: &Lens<'_>, records: &PageRecords, field: FieldId, cell: CellView) -> PageCell {
         let fills = lens.writes(records.table, field);
         let tells = fills || matches!(cell.value, Value::Choice(_) | Value::Choices(_) | Value::Files(_));
@@ -263,6 +298,7 @@ impl Visitor<'_> {
         PageCell {
             typed: if fills { as_typed.unwrap_or_else(|| cell.text.clone()) } else { String::new() },
             text: cell.text,
+            links: if fills { cell.links } else { Vec::new() },
             value: tells.then_some(cell.value),
         }
     }

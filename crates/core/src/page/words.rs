@@ -5,7 +5,7 @@ use crate::{
     access::Lens,
     form::FormState,
     id::{FieldId, TableId},
-    schema::within_sentence,
+    schema::{FieldDef, Link, within_sentence},
     sentence::{Phrase, Sentence},
     value::{Customs, list_text},
     view::{condition_phrases, sort_words},
@@ -160,6 +160,18 @@ impl PageRecords {
             s.plain("; they fill in ");
             s.edit(self.filled_in(lens), "/changes");
         }
+        for (link, def) in self.chosen_from(lens) {
+            let Some(from) = lens.dataset().table(link.to) else { continue };
+            s.plain(format!("; for “{}” they choose among ", def.name));
+            let at = format!("/offers/{}", def.id);
+            match self.offers.get(&def.id).filter(|from| !from.is_nothing()) {
+                None => s.edit(format!("all {}", from.def.many()), at),
+                Some(condition) => {
+                    s.plain(format!("{} where ", from.def.many()));
+                    condition_phrases(&mut s, condition, lens, link.to, &at);
+                }
+            }
+        }
         if self.adds {
             s.plain("; they ");
             s.edit(format!("add {}", home.def.many()), "/adds");
@@ -188,6 +200,16 @@ impl PageRecords {
             s.offer("only where", "/only");
         }
         s.phrases()
+    }
+
+    /// The links that visitors fill in, in the order in which they stand there.
+    fn chosen_from<'a>(&'a self, lens: &'a Lens<'_>) -> impl Iterator<Item = (Link, &'a FieldDef)> {
+        let home = lens.dataset().table(self.table);
+        let filled = self.query.fields.iter().filter(|shown| self.changes.contains(&shown.field));
+        filled.filter_map(move |shown| {
+            let home = home?;
+            Some((home.link(shown.field)?, home.def.field(shown.field)?))
+        })
     }
 
     /// What visitors fill in, as it is headed and in the order in which it stands there.

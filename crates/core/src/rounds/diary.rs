@@ -9,6 +9,7 @@ use crate::{
 };
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
+use std::cmp::Ordering;
 
 /// How many days are told one by one.
 const WEEKS: i64 = 28;
@@ -89,6 +90,12 @@ impl Customs {
     }
 }
 
+/// Which of two things comes first: what is late for longer; within a day the more urgent.
+pub(crate) fn pressing(a: &Duty, b: &Duty) -> Ordering {
+    let rank = |duty: &Duty| duty.urgency.as_ref().map(|urgency| urgency.rank);
+    b.late.cmp(&a.late).then(rank(b).cmp(&rank(a))).then_with(|| a.name.cmp(&b.name))
+}
+
 /// Rounds of somebody in their days. `name`: whose they are, where they are somebody else's; `trackers`: all of which there may be some.
 pub fn diary(mut duties: Vec<Duty>, mut trackers: Vec<InTracker>, name: &str, own: bool, clock: &Clock) -> Diary {
     let customs = clock.customs();
@@ -99,11 +106,7 @@ pub fn diary(mut duties: Vec<Duty>, mut trackers: Vec<InTracker>, name: &str, ow
     }
     trackers.retain(|tracker| tracker.count > 0);
     let count = duties.iter().filter(open).count();
-    // The longest late first; within a day the most urgent.
-    duties.sort_by(|a, b| {
-        let rank = |duty: &Duty| duty.urgency.as_ref().map(|urgency| urgency.rank);
-        b.late.cmp(&a.late).then(rank(b).cmp(&rank(a))).then_with(|| a.name.cmp(&b.name))
-    });
+    duties.sort_by(pressing);
     let last = plus_days(today, WEEKS);
     let place = |duty: &Duty| match duty.day {
         // What is done stands where it was done.

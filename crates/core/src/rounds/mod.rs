@@ -7,6 +7,7 @@ mod rules;
 mod task;
 mod words;
 
+pub(crate) use diary::pressing;
 pub use diary::{Diary, DiarySection, DiarySort, InTracker, diary};
 pub use morning::{Morning, morning};
 pub use task::{MOST_TASKS, NOTE_LIMIT, NewTask, TASK_LIMIT, Task, TaskStep};

@@ -480,6 +480,11 @@ impl Kind {
         matches!(self, Kind::Summary(_) | Kind::Calculation { .. })
     }
 
+    /// Whether it holds people of the team.
+    pub fn is_people(&self) -> bool {
+        matches!(self, Kind::Person | Kind::People)
+    }
+
     /// How its values are shown: its own kind, or that of what it computes.
     pub fn shows(&self) -> &Kind {
         match self {

@@ -342,6 +342,9 @@ fn tidy(person: &Person) -> Checked<Person> {
     if tidied.channel == Channel::Text && tidied.phone.trim().is_empty() {
         faults.push(Fault::new(FaultKind::Missing, "Texts go to a phone: say its number.").at("/phone"));
     }
+    if tidied.picture.as_ref().is_some_and(|picture| !picture.is_picture()) {
+        faults.push(Fault::new(FaultKind::WrongKind, "Somebody’s picture is a picture: JPEG, PNG, WebP or GIF.").at("/picture"));
+    }
     Faults::none_or(faults)?;
     Ok(tidied)
 }

@@ -110,6 +110,7 @@ fn changed(before: &Person, after: &Person) -> String {
         (before.customs != after.customs, "days and numbers"),
         (before.channel != after.channel, "way of being reached"),
         (before.quiet != after.quiet, "quiet hours"),
+        (before.picture != after.picture, "picture"),
     ];
     let moved: Vec<&str> = moved.into_iter().filter(|(moved, _)| *moved).map(|(_, what)| what).collect();
     format!("changed {} of {name}", if moved.is_empty() { "nothing".to_owned() } else { list_text(&moved, "and") })

@@ -531,13 +531,13 @@ fn a_reach_is_carried_to_the_tables_that_hang_on_it() {
 /// The walk of the rule, link by link, with what was met, and what would let them.
 #[test]
 fn why_somebody_sees_a_record_or_not_is_told_as_it_was_decided() {
-    use westerfall_core::access::AccessQuestion;
+    use westerfall_core::access::{AccessQuestion, AskedOf};
     let ds = demo();
     let clock = clock();
     let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
-    let told = |who: &str, right, at: &str, number: u32, of: Option<&str>| {
+    let told = |who: &dyn Fn(&Dataset) -> AskedOf, right, at: &str, number: u32, of: Option<&str>| {
         let question = AccessQuestion {
-            person: crate::fixture::person(&ds, who),
+            whom: who(&ds),
             right,
             table: table(&ds, at),
             record: crate::fixture::record(number),
@@ -555,14 +555,16 @@ fn why_somebody_sees_a_record_or_not_is_told_as_it_was_decided() {
         lines.extend(why.mends.into_iter().map(|mend| format!("  > {mend}")));
         lines.join("\n")
     };
+    let named = |who: &'static str| move |ds: &Dataset| AskedOf::Person(crate::fixture::person(ds, who));
+    let (tamsin, pavel, wren, nadia) = (named("Tamsin"), named("Pavel"), named("Wren"), named("Nadia"));
     let all = [
-        told("Tamsin", Right::Look, "Faults", 1, None),
-        told("Tamsin", Right::Change, "Sections", 1, None),
-        told("Pavel", Right::Look, "Faults", 1, Some("Reporter’s mail")),
-        told("Wren", Right::Look, "Work parties", 1, None),
-        told("Wren", Right::Change, "Volunteers", 1, Some("Phone")),
-        told("Wren", Right::Change, "Faults", 2, None),
-        told("Nadia", Right::Change, "Faults", 1, Some("Due")),
+        told(&tamsin, Right::Look, "Faults", 1, None),
+        told(&tamsin, Right::Change, "Sections", 1, None),
+        told(&pavel, Right::Look, "Faults", 1, Some("Reporter’s mail")),
+        told(&wren, Right::Look, "Work parties", 1, None),
+        told(&wren, Right::Change, "Volunteers", 1, Some("Phone")),
+        told(&wren, Right::Change, "Faults", 2, None),
+        told(&nadia, Right::Change, "Faults", 1, Some("Due")),
     ];
     insta::assert_snapshot!(all.join("\n\n"));
 }

@@ -9,7 +9,7 @@ use westerfall_core::{
     id::{FieldId, RecordId},
     intent::{Block, BlockRehearsal, Edit, FieldChange, Intent, MOST_CELLS},
     pack::{Pack, Packing},
-    value::Input,
+    value::{Input, Value},
 };
 
 const FIELDS: [&str; 4] = ["What is wrong", "Kind", "Status", "Hours needed"];
@@ -25,6 +25,7 @@ fn block(ds: &Dataset, records: &[u32], cells: &[&[&str]], leave_out: bool) -> B
         records: records.iter().map(|n| record(*n)).collect(),
         fields: fields(ds),
         cells,
+        was: Vec::new(),
         leave_out,
         make: false,
     }
@@ -40,6 +41,32 @@ fn rehearsed(ds: &Dataset, who: Asker, block: &Block) -> BlockRehearsal {
 
 fn whole(ds: &Dataset) -> Pack {
     Lens::new(ds, Asker::Westerfall, &clock()).pack(Packing::Records).unwrap()
+}
+
+/// Of what somebody changed after one looked, the later is told, cell by cell; the rest goes in on a word.
+#[test]
+fn a_block_does_not_overrule_what_somebody_changed_meanwhile() {
+    let mut ds = demo();
+    let (nadia, bex) = (asker(&ds, "Nadia"), asker(&ds, "Bex"));
+    let (faults, title) = (table(&ds, "Faults"), fields(&ds)[0]);
+    let was = [3, 4].map(|n| vec![Some(value(&ds, faults, record(n), title))]).to_vec();
+    let theirs = Edit { field: title, input: typed("Somebody was quicker"), was: None };
+    act(&mut ds, bex, &Intent::Edit { table: faults, record: record(4), edits: vec![theirs] }).unwrap();
+    let over = Block { was, ..block(&ds, &[3, 4], &[&["Mine"], &["Mine too"], &["A new one"]], false) };
+    let told = rehearsed(&ds, nadia, &over);
+    assert_eq!((told.unfit, told.wrong[0].row, told.changed, told.added), (1, 2, 1, 1));
+    assert!(told.wrong[0].why.starts_with("Somebody changed this meanwhile: it now says “Somebody was quicker”."), "{}", told.wrong[0].why);
+    let refused = act(&mut ds, nadia, &put(over.clone())).unwrap_err();
+    assert_eq!((refused.0.len(), refused.0[0].kind, refused.0[0].pointer.as_str()), (1, FaultKind::Clash, "/cells/1/0"));
+    act(&mut ds, nadia, &put(Block { leave_out: true, ..over })).unwrap();
+    let text = |n| Lens::of_everything(&ds, None, &clock()).text_at(faults, record(n), title);
+    assert_eq!((text(3).as_str(), text(4).as_str()), ("Mine", "Somebody was quicker"));
+    // Whoever wants the same as stands there by now is no clash.
+    let same = Block {
+        was: vec![vec![None], vec![Some(Value::Text("Another".into()))]],
+        ..block(&ds, &[3, 4], &[&["Mine"], &["Somebody was quicker"]], false)
+    };
+    assert_eq!(rehearsed(&ds, nadia, &same).unfit, 0);
 }
 
 #[test]
@@ -177,7 +204,7 @@ proptest! {
         let before = whole(&ds);
         let cell = |ds: &Dataset, from: u32, field: FieldId| Input::Value(value(ds, at, record(from), field));
         let cells = picks.values().map(|from| fields.iter().map(|field| Some(cell(&ds, *from, *field))).collect()).collect();
-        let wanted = Block { table: at, records: picks.keys().map(|n| record(*n)).collect(), fields: fields.clone(), cells, leave_out: false, make: false };
+        let wanted = Block { table: at, records: picks.keys().map(|n| record(*n)).collect(), fields: fields.clone(), cells, was: Vec::new(), leave_out: false, make: false };
         let mut one_by_one = ds.clone();
         for (to, from) in &picks {
             let edits = fields.iter().map(|field| Edit { field: *field, input: cell(&ds, *from, *field), was: None }).collect();
@@ -205,7 +232,7 @@ fn named(ds: &Dataset, make: bool) -> Block {
         ["Post gone", "signage", ""],
     ];
     let cells = rows.iter().map(|row| row.iter().map(|text| Some(typed(text))).collect()).collect();
-    Block { table: at, records: vec![], fields: names.to_vec(), cells, leave_out: false, make }
+    Block { table: at, records: vec![], fields: names.to_vec(), cells, was: Vec::new(), leave_out: false, make }
 }
 
 #[test]
@@ -275,6 +302,7 @@ fn whoever_fills_in_a_field_that_grows_adds_an_option_with_the_cell_in_one_step(
         records: vec![own],
         fields: vec![kind],
         cells: vec![vec![Some(Input::Text("handrail".into()))]],
+        was: Vec::new(),
         leave_out: false,
         make: true,
     };

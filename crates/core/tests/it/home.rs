@@ -6,8 +6,10 @@ use proptest::prelude::*;
 use westerfall_core::{
     access::{Asker, Lens},
     dataset::Dataset,
-    home::{HomeOrder, Report, STROKES, Since, home_sentence, home_title},
+    home::{HomeCounts, HomeOrder, Report, STROKES, Since, home_sentence, home_title, on_you},
+    id::TrackerId,
     intent::{Edit, Intent},
+    rounds::Duty,
     sentence::as_text,
 };
 
@@ -73,17 +75,19 @@ fn where_nothing_happened_it_says_who_was_last_and_to_whom_it_is_new() {
 
 #[test]
 fn home_is_told_in_one_sentence_and_from_a_moment_in_words() {
-    let sentence = |counts, since, order| as_text(&home_sentence(counts, since, order, &clock()));
+    let sentence = |[things, trackers, on_you, loose]: [usize; 4], since, order| {
+        as_text(&home_sentence(HomeCounts { things, trackers, on_you, loose }, since, order, &clock()))
+    };
     assert_eq!(
-        sentence((41, 3, 4), Since::Looked, HomeOrder::Area),
-        "41 things happened in the 3 trackers that you may open and 4 hang loose, told since you last looked, by area."
+        sentence([41, 3, 6, 4], Since::Looked, HomeOrder::Area),
+        "41 things happened in the 3 trackers that you may open, 6 are on you today and 4 hang loose, told since you last looked, by area."
     );
     assert_eq!(
-        sentence((1, 1, 0), Since::Week, HomeOrder::Name),
-        "1 thing happened in the tracker that you may open, told of the last 7 days, by name."
+        sentence([1, 1, 1, 0], Since::Week, HomeOrder::Name),
+        "1 thing happened in the tracker that you may open and 1 is on you today, told of the last 7 days, by name."
     );
     assert_eq!(
-        sentence((0, 2, 1), Since::Day, HomeOrder::Recent),
+        sentence([0, 2, 0, 1], Since::Day, HomeOrder::Recent),
         "Nothing happened in the 2 trackers that you may open and 1 hangs loose, told of the last 24 hours, last looked at first."
     );
     let title = |ago: i64| home_title(Since::Looked, Some(now() - SignedDuration::from_hours(ago)), &clock());
@@ -103,6 +107,32 @@ fn of_many_tables_the_busiest_are_told_and_the_rest_is_counted() {
     assert!(words.ends_with(" records came or changed in 4 other tables."), "{words}");
     let busiest = told.says.iter().filter_map(|piece| piece.table).collect::<std::collections::BTreeSet<_>>();
     assert_eq!(busiest.len(), 4);
+}
+
+/// What is late or comes today, and is not done; tracker by tracker, the longest late first, never more than one can take in.
+#[test]
+fn what_has_come_to_its_day_is_on_you() {
+    let today = clock().today();
+    let day = |days: i64| today.checked_add(jiff::Span::new().days(days)).ok();
+    let tracker = TrackerId::new(1);
+    let duty = |name: &str, days: Option<i64>, tracker: Option<TrackerId>| {
+        let mut duty = Duty { name: name.into(), tracker, ..Duty::default() };
+        duty.fall(days.and_then(day).map(|day| (day, day)), &clock());
+        duty
+    };
+    let mut duties: Vec<Duty> = (0..7).map(|n| duty(&format!("late {n}"), Some(-n), tracker)).collect();
+    duties.push(duty("tomorrow", Some(1), tracker));
+    duties.push(duty("some day", None, tracker));
+    duties.push(Duty { done: Some("done 09:00".into()), ..duty("done", Some(-9), tracker) });
+    duties.push(duty("of no tracker", Some(0), None));
+    let mut over = duty("a span that goes on", None, None);
+    over.fall(day(-2).zip(day(2)), &clock());
+    duties.push(over);
+    let told = on_you(duties, today);
+    let names = |of: Option<TrackerId>| told[&of].duties.iter().map(|duty| duty.name.as_str()).collect::<Vec<_>>();
+    assert_eq!(names(tracker), ["late 6", "late 5", "late 4", "late 3"]);
+    assert_eq!((told[&tracker].more, told[&tracker].count()), (3, 7));
+    assert_eq!(names(None), ["a span that goes on", "of no tracker"]);
 }
 
 proptest! {

@@ -5,7 +5,7 @@ use crate::fixture::*;
 use proptest::prelude::*;
 use std::collections::{BTreeMap, BTreeSet};
 use westerfall_core::{
-    access::{AccessQuestion, Asker, Base, FieldRight, Lens, Reach, Right, Role, TableRights},
+    access::{AccessQuestion, AskedOf, Asker, Base, FieldRight, Lens, Reach, Right, Role, TableRights},
     condition::{Check, Condition, Test, Who},
     dataset::Dataset,
     id::{AreaId, FieldId, GroupId, PersonId, RecordId, RoleId, TableId, TrackerId},
@@ -336,13 +336,13 @@ proptest! {
             if !is_live(&ds, at, record) {
                 continue;
             }
-            let asked = |right, field| whole.why_access(AccessQuestion { person: me, right, table: at, record, field }).unwrap().holds;
+            let asked = |right, field| whole.why_access(AccessQuestion { whom: AskedOf::Person(me), right, table: at, record, field }).unwrap().holds;
             for right in [Right::Look, Right::Change, Right::Remove] {
                 prop_assert_eq!(asked(right, None), lens.may(right, at, record), "{:?} of {} {}", right, name, record);
             }
             let fields = &ds.table(at).unwrap().def.fields;
             let def = &fields[field.index(fields.len())];
-            let shown = lens.shows(at, record, def.id) && (!def.kind.is_computed() || lens.computed_is_open(at, record, def.id));
+            let shown = lens.shows(at, record, def.id) && (!def.kind.is_computed() || lens.tells_computed(at, record, def.id));
             prop_assert_eq!(asked(Right::Look, Some(def.id)), shown, "{} of {} {}", &def.name, name, record);
             let changes = def.kind.takes_input() && lens.changes(at, record, def.id);
             prop_assert_eq!(asked(Right::Change, Some(def.id)), changes, "{} of {} {}", &def.name, name, record);

@@ -4,21 +4,21 @@ use crate::fixture::*;
 use proptest::prelude::*;
 use westerfall_core::{
     Clock,
-    access::{Asker, Heard, Lens, Right},
+    access::{AccessQuestion, AccessWhy, AskedOf, Asker, Heard, Lens, Right},
     condition::{Check, Condition, Who},
     dataset::Dataset,
     face::Face,
     fault::{FaultKind, Faults},
     highlight::{Highlight, Look, Touch},
-    id::{FieldId, GuestId, HighlightId, RecordId},
-    intent::{Edit, Intent},
-    page::{Block, Door, Page, PageAsking, PageRecords, Visitor},
+    id::{FieldId, GuestId, HighlightId, PersonId, RecordId},
+    intent::{Edit, FieldChange, Intent},
+    page::{Block, Door, Page, PageAsking, PageNames, PageRecords, Visitor},
     part::Part,
     people::Actor,
-    schema::Hue,
+    schema::{FieldDef, Hue, Kind},
     sentence::as_text,
-    value::Value,
-    view::Order,
+    value::{Attachment, Input, Item, Value},
+    view::{Order, ShownField},
 };
 
 const CLERK: GuestId = GuestId::FIRST;
@@ -60,6 +60,80 @@ fn edit(ds: &Dataset, record: RecordId, field: FieldId, text: &str) -> Intent {
     Intent::Edit { table: table(ds, "Faults"), record, edits: vec![Edit { field, input: typed(text), was: None }] }
 }
 
+fn why(ds: &Dataset, whom: AskedOf, right: Right, at: &str, record: RecordId, field: Option<FieldId>) -> AccessWhy {
+    let clock = clock();
+    let asked = AccessQuestion { whom, right, table: table(ds, at), record, field };
+    Lens::new(ds, asker(ds, "Nadia"), &clock).why_access(asked).unwrap()
+}
+
+/// What is answered to *why* of a visitor is what their lens decides, of every record and field; whoever was taken back sees nothing.
+#[test]
+fn why_a_visitor_sees_something_is_the_decision_that_holds() {
+    let mut ds = demo();
+    let clock = clock();
+    for _ in 0..2 {
+        for (at, whom) in ["Faults", "Sections"].into_iter().flat_map(|at| [(at, Some(CLERK)), (at, None)]) {
+            let whom = AskedOf::Visitor { page: page(&ds).id, guest: whom };
+            let AskedOf::Visitor { page, guest } = whom else { continue };
+            let lens = Lens::new(&ds, Asker::Visitor { page, guest }, &clock);
+            let home = ds.table(table(&ds, at)).unwrap();
+            for record in records(&ds, home.def.id).into_iter().take(60) {
+                for right in [Right::Look, Right::Change, Right::Remove] {
+                    assert_eq!(
+                        why(&ds, whom, right, at, record, None).holds,
+                        lens.may(right, home.def.id, record),
+                        "{right:?} {at} {record}"
+                    );
+                }
+                for def in &home.def.fields {
+                    let read = !def.kind.is_computed() || lens.tells_computed(home.def.id, record, def.id);
+                    let (shows, takes) = (lens.shows(home.def.id, record, def.id) && read, def.kind.takes_input());
+                    assert_eq!(why(&ds, whom, Right::Look, at, record, Some(def.id)).holds, shows, "{} of {record}", def.name);
+                    let changes = takes && lens.changes(home.def.id, record, def.id);
+                    assert_eq!(why(&ds, whom, Right::Change, at, record, Some(def.id)).holds, changes, "{} of {record}", def.name);
+                }
+            }
+        }
+        put(&mut ds, |page| {
+            page.open = false;
+            page.guests.iter_mut().for_each(|guest| guest.gone = true);
+        })
+        .unwrap();
+    }
+}
+
+#[test]
+fn why_is_told_of_visitors_and_of_whoever_has_a_forms_link() {
+    let mut ds = demo();
+    let told = |ds: &Dataset, whom, right, at: &str, number: u32, of: Option<&str>| {
+        let why = why(ds, whom, right, at, crate::fixture::record(number), of.map(|name| field(ds, &format!("{at}.{name}"))));
+        let mut lines = vec![why.says];
+        for part in why.parts {
+            lines.push(format!("  {}: {}", part.says, part.holds));
+            for source in part.roles {
+                lines.push(format!("    {} {}: {}", source.name, source.says, source.holds));
+                lines.extend(source.steps.into_iter().map(|step| format!("      {}: {}", step.met, step.holds)));
+            }
+        }
+        lines.extend(why.mends.into_iter().map(|mend| format!("  > {mend}")));
+        lines.join("\n")
+    };
+    let clerk = AskedOf::Visitor { page: page(&ds).id, guest: Some(CLERK) };
+    let anybody = AskedOf::Visitor { page: page(&ds).id, guest: None };
+    let form = AskedOf::Form(ds.forms().next().unwrap().id);
+    let mut all = vec![
+        told(&ds, clerk, Right::Look, "Faults", 1, None),
+        told(&ds, clerk, Right::Change, "Faults", 2, Some("Parish can help")),
+        told(&ds, clerk, Right::Look, "Faults", 2, Some("Reporter’s mail")),
+        told(&ds, clerk, Right::Look, "Sections", 1, None),
+        told(&ds, anybody, Right::Look, "Faults", 2, None),
+        told(&ds, form, Right::Look, "Faults", 2, None),
+    ];
+    put(&mut ds, |page| page.open = false).unwrap();
+    all.push(told(&ds, clerk, Right::Look, "Faults", 2, None));
+    insta::assert_snapshot!(all.join("\n\n"));
+}
+
 #[test]
 fn a_clerk_sees_the_open_faults_of_their_parish_and_no_field_that_is_not_shown() {
     let ds = demo();
@@ -97,6 +171,143 @@ fn the_rows_of_a_page_name_what_its_links_show_and_nothing_by_its_number() {
     }
     let dues: Vec<&str> = rows.rows.iter().filter_map(|row| Some(row.cells[3].as_ref()?.text.as_str())).collect();
     assert_eq!(dues.len(), rows.total);
+}
+
+/// The demo with a page on which the clerk fills in links, people and things to tick off.
+fn filled() -> Dataset {
+    let mut ds = demo();
+    let nadia = asker(&ds, "Nadia");
+    let faults = table(&ds, "Faults");
+    for (name, kind) in [("Asked", Kind::Person), ("Helpers", Kind::People), ("To bring", Kind::Checklist), ("Seen at", Kind::Files)] {
+        let field = FieldDef::new(FieldId::FIRST, name, kind);
+        let change = FieldChange::Add { field, before: None, other: None };
+        act(&mut ds, nadia, &Intent::Fields { table: faults, change }).unwrap();
+    }
+    let fields = ["Asked", "Helpers", "To bring", "Seen at", "Section"].map(|name| field(&ds, &format!("Faults.{name}")));
+    let number = field(&ds, "Faults.Number");
+    let (section, path) = (fields[4], [field(&ds, "Sections.District")]);
+    let near = test(&path, Check::Record { not: false, any: vec![crate::fixture::record(1)] });
+    put(&mut ds, |page| {
+        let records = records_of(page);
+        let new = fields[..4].iter().map(|field| ShownField { field: *field, width: 100 });
+        records.query.fields.extend(new);
+        records.changes.extend(fields);
+        records.offers.insert(section, near.clone());
+        records.offers.insert(number, near);
+    })
+    .unwrap();
+    ds
+}
+
+/// The first fault that the clerk sees.
+fn first(ds: &Dataset) -> RecordId {
+    let clock = clock();
+    Lens::new(ds, at_page(ds), &clock).records(table(ds, "Faults")).next().unwrap()
+}
+
+fn done(ds: &mut Dataset, who: Asker, intent: impl FnOnce(&Dataset) -> Intent) -> westerfall_core::intent::Decision {
+    let intent = intent(ds);
+    act(ds, who, &intent).unwrap()
+}
+
+fn picked(ds: &Dataset, name: &str, value: Value) -> Intent {
+    let field = field(ds, &format!("Faults.{name}"));
+    let edits = vec![Edit { field, input: Input::Value(value), was: None }];
+    Intent::Edit { table: table(ds, "Faults"), record: first(ds), edits }
+}
+
+#[test]
+fn visitors_choose_for_a_link_what_the_page_offers_and_are_told_those_names_alone() {
+    let mut ds = filled();
+    let record = first(&ds);
+    let (faults, sections, section) = (table(&ds, "Faults"), table(&ds, "Sections"), field(&ds, "Faults.Section"));
+    assert!(records_of(&mut page(&ds)).offers.keys().eq([&section]), "what is not filled in is offered nothing");
+    let clock = clock();
+    let whole = Lens::of_everything(&ds, None, &clock);
+    let district = field(&ds, "Sections.District");
+    let near = |r: &RecordId| value(&ds, sections, *r, district) == Value::Links(vec![crate::fixture::record(1)]);
+    let (offered, others): (Vec<RecordId>, Vec<RecordId>) = records(&ds, sections).into_iter().partition(near);
+    let asked = |search: &str, record, field| {
+        let asking = PageNames { field, record, search: search.into() };
+        visit(&ds, Some(CLERK), |visitor| visitor.offered(1, &asking))
+    };
+    let names = asked("", Some(record), section).unwrap();
+    assert!(!names.is_empty() && names.iter().all(|one| offered.contains(&one.id) && one.beside.is_empty()), "{names:?}");
+    let some = names[0].name.split_whitespace().next().unwrap().to_lowercase();
+    assert!(asked(&some, None, section).unwrap().iter().any(|one| one.id == names[0].id));
+    // Of what is not filled in, of what is no link, and of records out of sight, no name is told.
+    let unseen = records(&ds, faults).into_iter().find(|r| !Lens::new(&ds, at_page(&ds), &clock).sees(faults, *r)).unwrap();
+    for (record, of) in [(None, "Status"), (None, "Number"), (Some(unseen), "Section")] {
+        assert_eq!(asked("", record, field(&ds, &format!("Faults.{of}"))).unwrap_err().kind, FaultKind::NotFound);
+    }
+    let before = whole.text_at(faults, record, section);
+    let told = visit(&ds, Some(CLERK), |visitor| visitor.rows(1, &PageAsking { count: 200, ..PageAsking::default() })).unwrap();
+    let cell = told.rows.iter().find(|row| row.id == record).unwrap().cells[1].clone().unwrap();
+    assert_eq!((cell.text.as_str(), cell.links[0].name.as_str()), (before.as_str(), before.as_str()));
+    assert_eq!(
+        ds.decide(&picked(&ds, "Section", Value::Links(vec![others[0]])), at_page(&ds), &clock).unwrap_err().0[0].kind,
+        FaultKind::NotFound
+    );
+    // What one saw there is what stands there: no clash with oneself.
+    let edit = Edit { field: section, input: Input::Value(Value::Links(vec![offered[0]])), was: cell.value };
+    let clerk = at_page(&ds);
+    act(&mut ds, clerk, &Intent::Edit { table: faults, record, edits: vec![edit] }).unwrap();
+    assert_eq!(value(&ds, faults, record, section), Value::Links(vec![offered[0]]));
+}
+
+#[test]
+fn people_are_named_by_visitors_and_only_a_whole_name_tells_who_is_meant() {
+    let mut ds = filled();
+    let (faults, record, clerk) = (table(&ds, "Faults"), first(&ds), at_page(&ds));
+    let (asked, helpers) = (field(&ds, "Faults.Asked"), field(&ds, "Faults.Helpers"));
+    let tamsin = ds.people.iter().find(|one| one.name.starts_with("Tamsin")).unwrap().clone();
+    let says = |ds: &Dataset, who: Asker, of: FieldId| {
+        let clock = clock();
+        Lens::new(ds, who, &clock).rows(faults, &[record], &[of])[0].cells[0].as_ref().map_or_else(String::new, |cell| cell.text.clone())
+    };
+    done(&mut ds, clerk, |ds| edit(ds, record, asked, &tamsin.name.to_uppercase()));
+    assert_eq!(value(&ds, faults, record, asked), Value::Person(tamsin.id));
+    // An address, or half a name, is nobody's to find out by.
+    for half in [tamsin.mail.as_str(), "Tamsin"] {
+        done(&mut ds, clerk, |ds| edit(ds, record, asked, half));
+        assert_eq!(value(&ds, faults, record, asked), Value::Empty);
+        assert_eq!(says(&ds, clerk, asked), format!("“{half}”"));
+    }
+    done(&mut ds, clerk, |ds| edit(ds, record, helpers, &format!("{}; the miller", tamsin.name)));
+    assert_eq!(value(&ds, faults, record, helpers), Value::People(vec![tamsin.id]));
+    assert_eq!(says(&ds, clerk, helpers), format!("{}, “the miller”", tamsin.name));
+    // Both still wait; whoever of the team says who is meant settles the one.
+    let nadia = asker(&ds, "Nadia");
+    done(&mut ds, nadia, |ds| picked(ds, "Asked", Value::Person(tamsin.id)));
+    assert_eq!((says(&ds, nadia, asked), says(&ds, nadia, helpers)), (tamsin.name.clone(), format!("{}, “the miller”", tamsin.name)));
+    let undone = done(&mut ds, clerk, |ds| edit(ds, record, helpers, ""));
+    assert_eq!(says(&ds, nadia, helpers), "");
+    act(&mut ds, nadia, &undo(undone.change)).unwrap();
+    assert_eq!(says(&ds, nadia, helpers), format!("{}, “the miller”", tamsin.name));
+    for value in [Value::Person(tamsin.id), Value::People(vec![tamsin.id])] {
+        let of = if matches!(value, Value::Person(_)) { "Asked" } else { "Helpers" };
+        assert_eq!(ds.decide(&picked(&ds, of, value), clerk, &clock()).unwrap_err().0[0].message, "Write the name of whoever you mean.");
+    }
+}
+
+#[test]
+fn things_are_ticked_off_and_files_given_by_visitors() {
+    let mut ds = filled();
+    let (faults, record, clerk, nadia) = (table(&ds, "Faults"), first(&ds), at_page(&ds), asker(&ds, "Nadia"));
+    let (list, files) = (field(&ds, "Faults.To bring"), field(&ds, "Faults.Seen at"));
+    let item = |text: &str, done, person: Option<u32>| Item { text: text.into(), done, person: person.and_then(PersonId::new), due: None };
+    done(&mut ds, nadia, |ds| picked(ds, "To bring", Value::Checklist([item("spade", false, Some(2))].into())));
+    let ticked = Value::Checklist([item("spade", true, Some(2)), item("rope", false, None)].into());
+    done(&mut ds, clerk, |ds| picked(ds, "To bring", ticked.clone()));
+    assert_eq!(value(&ds, faults, record, list), ticked);
+    // Nobody of the team is tried by their number.
+    let tried = Value::Checklist([item("spade", true, Some(3))].into());
+    assert_eq!(ds.decide(&picked(&ds, "To bring", tried), clerk, &clock()).unwrap_err().0[0].kind, FaultKind::WrongKind);
+    let photo = Attachment { id: "abc".into(), name: "gate.jpg".into(), media: "image/jpeg".into(), size: 9 };
+    let given = |input| Intent::Edit { table: faults, record, edits: vec![Edit { field: files, input, was: None }] };
+    act(&mut ds, clerk, &given(Input::Upload(vec![photo.clone()]))).unwrap();
+    assert_eq!(value(&ds, faults, record, files), Value::Files([photo.clone()].into()));
+    assert!(ds.decide(&given(Input::Value(Value::Files([Attachment { id: "made up".into(), ..photo }].into()))), clerk, &clock()).is_err());
 }
 
 #[test]
@@ -164,7 +375,7 @@ fn a_page_that_is_closed_over_or_another_guests_gives_nothing() {
         [|page| page.open = false, |page| page.guests[0].gone = true, |page| page.until = Some("2026-11-22".parse().unwrap())];
     for (n, change) in changes.into_iter().enumerate() {
         let mut ds = demo();
-        // Whom it names may all be gone only once it is closed.
+        // AskedOf it names may all be gone only once it is closed.
         put(&mut ds, |page| {
             change(page);
             page.open &= n != 1;
@@ -211,10 +422,19 @@ fn a_page_promises_nothing_that_would_be_refused() {
     let section = |page: &mut Page| records_of(page).query.fields[1].field;
     assert_eq!(
         wrong(|page| {
+            let due = records_of(page).query.fields[3].field;
+            records_of(page).changes.insert(due);
+        }),
+        ["Due can’t be filled in on a page: it is computed, or kept at the records on its other side."]
+    );
+    // What is offered for a link that is not filled in is let go; what is asked of its records has to be theirs.
+    assert_eq!(
+        wrong(|page| {
             let link = section(page);
             records_of(page).changes.insert(link);
+            records_of(page).offers.insert(link, test(&[link], Check::Filled));
         }),
-        ["Section can’t be filled in on a page: links, people and files are given by a form."]
+        ["This rule names a field that is not there any more."]
     );
     assert_eq!(
         wrong(|page| {

@@ -91,6 +91,47 @@ async fn a_parish_clerk_comes_in_with_a_mailed_code_and_fills_in_a_field() {
     }
 }
 
+/// What visitors fill in may be a link, too: they choose among what the page offers; and why they see something is told at the page.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_clerk_chooses_among_what_is_offered_and_why_they_may_is_told() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/pages/124").await;
+    nadia.press("button", "“Parish can help” and “Note from the parish”").await;
+    nadia.press("label", "Section").await;
+    nadia.keys(Key::Escape).await;
+    nadia.text("p", "for “Section” they choose among all sections").await;
+    nadia.press("button", "all sections").await;
+    nadia.see("[data-test=page-offers]").await;
+    nadia.is_open_to_all("among which records visitors choose").await;
+    nadia.press("button", "Done").await;
+    nadia.click("[data-test=keep-page]").await;
+    // Why, of whoever comes to this page.
+    nadia.see("[data-test=why-record] input").await.send_keys("Gate").await.unwrap();
+    nadia.see("div[role=option]").await.click().await.unwrap();
+    nadia.text("p", "It names their address, to which it mails a code").await;
+    nadia.text("p", "What stands there under “Still open”").await;
+    nadia.is_open_to_all("why a visitor sees a record").await;
+    let clerk = driver.browser(&server, 390, 844).await;
+    come_in(&clerk, &nadia).await;
+    clerk.click("tbody tr:first-child td[data-name=Section] button").await;
+    let first = clerk.see("dialog .taken").await.text().await.unwrap();
+    clerk.click("dialog .taken button").await;
+    clerk.see("dialog input[role=combobox]").await.send_keys("tarn").await.unwrap();
+    clerk.is_open_to_all("choosing a record on a shared page").await;
+    clerk.keys(Key::Down).await;
+    clerk.keys(Key::Enter).await;
+    let chosen = clerk.see("dialog .taken").await.text().await.unwrap();
+    assert_ne!(chosen, first);
+    clerk.click("[data-test=keep-record]").await;
+    clerk.text("span", "Kept ").await;
+    for page in [nadia, clerk] {
+        page.close().await;
+    }
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_view_is_shared_with_a_passcode_tried_opened_and_closed_again() {
     let server = Server::start(60).await;

@@ -98,6 +98,12 @@ async fn a_team_begins_from_nothing_and_lets_two_colleagues_in() {
     pim.press("button", "Come in").await;
     pim.text("p", "None has been confirmed yet").await;
     pim.is_open_to_all("oneself on a phone").await;
+    // A picture of himself, which the others see beside his name.
+    let picture = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/screenshots/rows.png");
+    pim.give_file("[data-test=own-picture]", &picture).await;
+    pim.text("p", "The team sees it beside your name.").await;
+    ines.go("/people").await;
+    ines.see("[data-person='Pim Reed'] img.face").await;
     pim.go(&link).await;
     pim.text("p", "This address was used already, or is over.").await;
     pim.go("/").await;

@@ -12,7 +12,7 @@ use westerfall_core::{
     fault::Fault,
     id::{FieldId, RecordId, TableId, ViewId},
     intent::{Block, BlockRehearsal, Intent},
-    value::Input,
+    value::{CellValue, Input},
     view::Query,
 };
 
@@ -29,6 +29,10 @@ pub(super) struct BlockBody {
     /// Row by row, at most 100,000 cells; null: the cell stays as it is.
     #[schema(value_type = Vec<Vec<Option<Input>>>)]
     cells: Vec<Vec<Option<Input>>>,
+    /// What stood in the cells that it is put over when one looked, row by row; null: one did not see it.
+    #[serde(default)]
+    #[schema(value_type = Vec<Vec<Option<CellValue>>>)]
+    was: Vec<Vec<Option<CellValue>>>,
     /// What does not fit stays out; otherwise all of it is put in, or nothing.
     #[serde(default)]
     leave_out: bool,
@@ -39,7 +43,15 @@ pub(super) struct BlockBody {
 
 impl BlockBody {
     fn of(self, table: TableId) -> Block {
-        Block { table, records: self.records, fields: self.fields, cells: self.cells, leave_out: self.leave_out, make: self.make }
+        Block {
+            table,
+            records: self.records,
+            fields: self.fields,
+            cells: self.cells,
+            was: self.was,
+            leave_out: self.leave_out,
+            make: self.make,
+        }
     }
 }
 

@@ -1,10 +1,11 @@
 //! Home: the trackers one may open, with what others did there since one last looked.
 
-use super::places::OfTracker;
+use super::{places::OfTracker, rounds::looks};
 use crate::{
     app::App,
     here::{Caller, Here},
     live::Look,
+    mornings::duties,
     problem::{Json, Problem, Query},
 };
 use axum::{extract::State, http::StatusCode};
@@ -14,7 +15,7 @@ use std::collections::{BTreeMap, BTreeSet, HashMap};
 use utoipa::{IntoParams, ToSchema};
 use westerfall_core::{
     access::Lens,
-    home::{HomeOrder, Report, Since, home_sentence, home_title},
+    home::{HomeCounts, HomeOrder, OnYou, Report, Since, home_sentence, home_title, on_you},
     id::{AreaId, GroupId, TableId, TrackerId},
     people::People,
     schema::{Hue, Stage},
@@ -46,6 +47,8 @@ pub(super) struct HomeView {
     sections: Vec<HomeSection>,
     /// Trackers that were put away or removed.
     out: Vec<HomeLine>,
+    /// What is on whoever looks and is in no tracker.
+    on_you: OnYou,
 }
 
 /// Trackers that are listed together.
@@ -75,6 +78,8 @@ pub(super) struct HomeLine {
     /// What its stage is called; nothing while it is open.
     stage_word: &'static str,
     report: Report,
+    /// What is on whoever looks there.
+    on_you: OnYou,
     /// When one last looked.
     looked: Option<Timestamp>,
     /// Whether one keeps it on top oneself.
@@ -132,19 +137,28 @@ pub(super) async fn home(State(app): State<App>, caller: Caller, Query(telling):
         let told = app.rooms.read(move || HomeLine { kept, kept_for, ..line(id, &look, looked, telling.since) });
         lines.push(told.await?);
     }
-    let (out, lines): (Vec<HomeLine>, Vec<HomeLine>) =
+    let (out, mut lines): (Vec<HomeLine>, Vec<HomeLine>) =
         lines.into_iter().partition(|line| matches!(line.stage, Stage::Away | Stage::Removed));
-    let count = lines.iter().map(|line| line.report.count).sum();
-    let loose = lines.iter().map(|line| line.report.loose.len()).sum();
+    let (on, _) = duties(&app, caller.asker(), looks(&caller)?, looks(&caller)?, &clock).await?;
+    let mut on = on_you(on, clock.today());
+    lines.iter_mut().for_each(|line| line.on_you = on.remove(&Some(line.id)).unwrap_or_default());
+    let elsewhere = on.remove(&None).unwrap_or_default();
+    let counts = HomeCounts {
+        things: lines.iter().map(|line| line.report.count).sum(),
+        trackers: lines.len(),
+        on_you: lines.iter().map(|line| line.on_you.count()).sum::<usize>().saturating_add(elsewhere.count()),
+        loose: lines.iter().map(|line| line.report.loose.len()).sum(),
+    };
     let last = lines.iter().filter_map(|line| line.looked).max();
     Ok(Json(HomeView {
         now: clock.now.to_zoned(clock.told.clone()).strftime("%A %-d %B %Y, %H:%M").to_string(),
         since: telling.since,
         order: telling.order,
         title: home_title(telling.since, last, &clock),
-        says: home_sentence((count, lines.len(), loose), telling.since, telling.order, &clock),
+        says: home_sentence(counts, telling.since, telling.order, &clock),
         sections: sections(lines, telling.order, &app.team.now()),
         out,
+        on_you: elsewhere,
     }))
 }
 
@@ -162,6 +176,7 @@ fn line(id: TrackerId, look: &Look, looked: Option<Timestamp>, since: Since) -> 
         stage: tracker.stage,
         stage_word: tracker.stage.word(),
         report: lens.report(since.from(looked, look.clock.now), since == Since::Looked),
+        on_you: OnYou::default(),
         looked,
         kept: false,
         kept_for: String::new(),

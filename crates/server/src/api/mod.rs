@@ -32,6 +32,7 @@ mod parts;
 mod passkeys;
 mod people;
 mod places;
+mod portraits;
 mod post;
 mod presence;
 mod public;
@@ -160,8 +161,13 @@ fn open_routes() -> OpenApiRouter<App> {
         .routes(routes!(public::opt_outs::opt_out, public::opt_outs::say))
         .routes(routes!(public::pages::page))
         .routes(routes!(public::pages::rows))
-        .routes(routes!(public::pages::add))
-        .routes(routes!(public::pages::edit, public::pages::remove))
+        .routes(routes!(public::pages::names))
+        .merge(
+            OpenApiRouter::new()
+                .routes(routes!(public::pages::add))
+                .routes(routes!(public::pages::edit, public::pages::remove))
+                .layer(DefaultBodyLimit::max(UPLOAD_LIMIT)),
+        )
         .routes(routes!(public::pages::leave))
         .routes(routes!(public::pages::file))
         .routes(routes!(public::pages::qr))
@@ -182,6 +188,8 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(opt_outs::list, opt_outs::say))
         .routes(routes!(team::log))
         .routes(routes!(look::keep))
+        .routes(routes!(portraits::show))
+        .routes(routes!(portraits::take_away))
         .routes(routes!(team::undo))
         .routes(routes!(team::let_in))
         .routes(routes!(team::change))
@@ -356,7 +364,13 @@ fn signed_routes() -> OpenApiRouter<App> {
                 .routes(routes!(packages::take))
                 .layer(DefaultBodyLimit::max(IMPORT_LIMIT + 1_000_000)),
         )
-        .merge(OpenApiRouter::new().routes(routes!(forms::picture)).routes(routes!(look::mark)).layer(DefaultBodyLimit::max(UPLOAD_LIMIT)))
+        .merge(
+            OpenApiRouter::new()
+                .routes(routes!(forms::picture))
+                .routes(routes!(look::mark))
+                .routes(routes!(portraits::give))
+                .layer(DefaultBodyLimit::max(UPLOAD_LIMIT)),
+        )
 }
 
 /// The description of the API, from the code.

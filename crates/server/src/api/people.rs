@@ -32,6 +32,9 @@ pub(super) struct PersonView {
     pub(super) id: PersonId,
     pub(super) name: String,
     pub(super) initials: String,
+    /// Where their picture is; nothing: they have none.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) picture: Option<String>,
     /// They have left: shown where they are named, and offered last.
     #[serde(skip_serializing_if = "std::ops::Not::not")]
     pub(super) left: bool,
@@ -39,7 +42,9 @@ pub(super) struct PersonView {
 
 impl std::convert::From<&Person> for PersonView {
     fn from(person: &Person) -> Self {
-        Self { id: person.id, name: person.name.clone(), initials: person.initials(), left: person.has_left() }
+        // Another picture has another address, so that none that is kept on the way stands for it.
+        let picture = person.picture.as_ref().map(|picture| format!("/api/people/{}/picture?{}", person.id, picture.id));
+        Self { id: person.id, name: person.name.clone(), initials: person.initials(), picture, left: person.has_left() }
     }
 }
 

@@ -17,8 +17,9 @@ use westerfall_core::{
     access::{Asker, Base, Lens, mine_sentence},
     fault::{Fault, FaultKind},
     groundplan::Groundplan,
-    id::{AreaId, AutomationId, FieldId, FormId, GroupId, PageId, PersonId, TableId, TrackerId, ViewId},
+    id::{AreaId, AutomationId, FieldId, FormId, GroupId, GuestId, PageId, PersonId, TableId, TrackerId, ViewId},
     intent::Intent,
+    page::Page,
     part::Part,
     schema::{Hue, Kind, MineBy, Recipe, RecordList, Stage, StageRehearsal, TrackerDef, within_sentence},
     team::opens_says,
@@ -338,6 +339,19 @@ pub(super) struct PageName {
     title: String,
     /// Whether it can be come to today.
     open: bool,
+    comers: Vec<Comer>,
+}
+
+/// Somebody who comes to a shared page.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Comer {
+    /// Which of those whom it names; nothing: whoever comes.
+    guest: Option<GuestId>,
+    name: String,
+}
+
+fn comers(page: &Page) -> Vec<Comer> {
+    page.comers().into_iter().map(|(guest, name)| Comer { guest, name }).collect()
 }
 
 fn table_view(lens: &Lens<'_>, look: &Look, id: TableId) -> Option<TableView> {
@@ -450,7 +464,14 @@ fn tracker_view(tracker: TrackerId, look: &Look) -> TrackerView {
         groups: ds.people.groups().filter(|_| lens.is_steward()).map(|g| GroupName { id: g.id, name: g.name.clone() }).collect(),
         forms: forms.collect(),
         automations: automations.collect(),
-        pages: pages.map(|page| PageName { id: page.id, title: page.title.clone(), open: page.is_open_on(look.clock.today()) }).collect(),
+        pages: pages
+            .map(|page| PageName {
+                id: page.id,
+                title: page.title.clone(),
+                open: page.is_open_on(look.clock.today()),
+                comers: comers(page),
+            })
+            .collect(),
         steward: lens.is_steward(),
         tells_access: look.tells_access(),
         stage: look.dataset.tracker.stage,

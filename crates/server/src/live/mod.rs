@@ -144,6 +144,7 @@ impl Queued {
 }
 
 /// A dataset, a moment and who looks: all that a lens needs.
+#[derive(Clone)]
 pub struct Look {
     pub dataset: Arc<Dataset>,
     pub clock: Clock,

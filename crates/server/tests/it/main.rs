@@ -29,6 +29,7 @@ mod messages;
 mod orders;
 mod pages;
 mod parts;
+mod portraits;
 mod problems;
 mod records;
 mod replies;

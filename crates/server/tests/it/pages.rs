@@ -322,3 +322,55 @@ async fn adding_twice_with_one_key_adds_once_and_files_are_given_where_they_are_
     .await;
     assert_eq!(stranger.raw(Method::GET, &format!("{PAGE}/files/{with_file}"), "", &[]).await.status(), StatusCode::NOT_FOUND);
 }
+
+/// Links among what the page offers, people by name, and files: put in by visitors, and nothing beside told.
+#[tokio::test(flavor = "multi_thread")]
+async fn visitors_choose_what_is_offered_and_send_files_along() {
+    let world = World::new().await;
+    let (status, body) = keep(&world, |page| {
+        let records = &mut page["blocks"][0]["records"];
+        records["query"]["fields"].as_array_mut().unwrap().push(json!({ "field": PICTURES, "width": 100 }));
+        let changes = records["changes"].as_array_mut().unwrap();
+        changes.extend([json!(SECTION), json!(PICTURES)]);
+    })
+    .await;
+    assert_eq!(status, StatusCode::OK, "{body}");
+    let clerk = clerk(&world).await;
+    let (_, shown) = rows(&clerk, json!({})).await;
+    let first = shown["rows"][0]["id"].clone();
+    let names = async |client: &Client, field: u32, search: &str| {
+        client.post(&format!("{PAGE}/parts/1/names"), json!({ "field": field, "record": first, "search": search })).await
+    };
+    let (status, told) = names(&clerk, SECTION, "tarn").await;
+    assert_eq!(status, StatusCode::OK, "{told}");
+    let one = told[0].clone();
+    assert!(one["name"].as_str().unwrap().to_lowercase().contains("tarn") && one["beside"] == "", "{told}");
+    assert_eq!(names(&clerk, STATUS, "").await.0, StatusCode::NOT_FOUND);
+    assert_eq!(names(&world.stranger(), SECTION, "").await.0, StatusCode::UNAUTHORIZED);
+    // Together with files, in one step; of what is refused nothing is kept.
+    let path = format!("{PAGE}/parts/1/records/{first}");
+    let send = async |edits: Value, name: &str, bytes: &[u8]| {
+        clerk.answer_form(&path, &[("body", json!({ "edits": edits }))], &[(format!("file-{PICTURES}"), name, bytes)], None).await
+    };
+    let elsewhere = json!([{ "field": TITLE, "input": { "text": "Mine now" } }]);
+    assert_eq!(send(elsewhere, "a.png", &picture()).await.0, StatusCode::FORBIDDEN);
+    assert!(send(json!([]), "a.png", b"no picture").await.0.is_client_error());
+    let before = world.count("SELECT count(*) FROM file").await;
+    let (status, done) = send(json!([{ "field": PARISH_NOTE, "input": { "text": "seen" } }]), "a.png", &picture()).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+    assert_eq!(world.count("SELECT count(*) FROM file").await, before + 1);
+    let cell = async || {
+        let (_, shown) = rows(&clerk, json!({})).await;
+        let row = shown["rows"].as_array().unwrap().iter().find(|row| row["id"] == first).unwrap().clone();
+        row["cells"].as_array().unwrap().last().unwrap()["value"]["files"].clone()
+    };
+    let held = cell().await;
+    let last = held.as_array().unwrap().last().unwrap().clone();
+    assert_eq!(clerk.raw(Method::GET, &format!("{PAGE}/files/{}", last["id"].as_str().unwrap()), "", &[]).await.status(), StatusCode::OK);
+    // One stays, one is new; a number that was made up stays nowhere.
+    let made_up = json!({ "id": "0000", "name": "b.png", "media": "image/png", "size": 1 });
+    let edits = json!([{ "field": PICTURES, "input": { "value": { "files": [last, made_up] } } }]);
+    assert_eq!(send(edits, "c.png", &picture()).await.0, StatusCode::OK);
+    let names: Vec<Value> = cell().await.as_array().unwrap().iter().map(|file| file["name"].clone()).collect();
+    assert_eq!(names.len(), 2, "{names:?}");
+}

@@ -260,6 +260,10 @@ async function rename({ role }: Role, words: { name: string; about: string }) {
         </tr>
       </tfoot>
     </table>
+    <div v-if="doing.busy.value && !proposed" class="working" role="status" data-test="access-working">
+      Going through what each of them would see
+      <v-progress-linear indeterminate color="primary" height="2" aria-label="Working" />
+    </div>
     <AccessRehearsal
       v-if="proposed"
       :title="proposed.title"
@@ -278,6 +282,17 @@ async function rename({ role }: Role, words: { name: string; about: string }) {
 </template>
 
 <style scoped>
+/* What takes but a moment is not worth a word. */
+.working {
+  animation: told 1ms 0.5s both;
+  margin-top: var(--gap-3);
+  color: var(--quiet);
+}
+@keyframes told {
+  from {
+    visibility: hidden;
+  }
+}
 .access {
   padding: var(--gap-4) var(--gap-5) 60px;
   max-width: 1240px;

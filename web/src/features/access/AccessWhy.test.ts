@@ -69,6 +69,29 @@ describe('why somebody sees a record', () => {
     ])
   })
 
+  it('is asked of whoever comes to a page, and of whoever has the link of a form', async () => {
+    const asked = answering({ [WHY]: no })
+    const pages = [{ id: 9, title: 'Open faults', open: true, comers: [{ guest: 2, name: 'clerk@parish.example' }] }]
+    const forms = [{ id: 120, title: 'Report a fault' }]
+    const all = opened({ tables: [faults], people, pages, forms } as never)
+    const shown = put(AccessWhy, { props: { about } }, all)
+    await settled()
+    expect(offered(shown, '[data-test=why-person]')).toEqual(['somebody', 'Nadia', 'Tamsin', 'clerk@parish.example', 'whoever has the link of “Report a fault”']) // prettier-ignore
+    await choose(shown, '[data-test=why-person]', 'clerk@parish.example')
+    await settled()
+    await choose(shown, '[data-test=why-person]', 'whoever has the link of “Report a fault”')
+    await settled()
+    expect(changes(asked).map((one) => one.body)).toEqual([
+      { visitor: { page: 9, guest: 2 }, right: 'look', table: 3, record: 5 },
+      { form: 120, right: 'look', table: 3, record: 5 },
+    ])
+    // At the page itself, those who come to it.
+    const there = put(AccessWhy, { props: { page: 9, about } }, all)
+    await settled()
+    expect(offered(there, '[data-test=why-person]')).toEqual(['clerk@parish.example'])
+    expect(changes(asked).at(-1)?.body).toMatchObject({ visitor: { page: 9, guest: 2 } })
+  })
+
   it('is about a record that one finds by its name, where none is given', async () => {
     const names = { 'GET /api/trackers/1/tables/3/names': [{ id: 5, name: 'Gate off its hinge', beside: '' }] }
     const { shown, asked } = await asking({ ...names, [WHY]: no }, { person: 2 })

@@ -6,21 +6,25 @@ import type { AccessWhy, RecordName } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import PickOne from '@/features/menu/PickOne.vue'
 import { useTracker } from '@/features/tracker/tracker'
+import { personKey, visitorKey, whomOf } from './whom'
 
 type Right = 'look' | 'change' | 'remove'
 
 const props = defineProps<{
   /** The record that it is about; none: it is chosen here. */
   about?: { table: number; record: number; name: string }
-  /** About whom one asks first. */
+  /** About whom one asks first: somebody of the team, or whoever comes to a page. */
   person?: number
+  page?: number
+  /** The table of which one asks first. */
+  table?: number
 }>()
 
 const { tracker } = useTracker()
-const people = computed(() => [
-  { value: undefined as number | undefined, title: 'somebody' },
-  ...(tracker.value?.people ?? []).filter((one) => !one.left).map((one) => ({ value: one.id as number | undefined, title: one.name })),
-])
+const all = computed(() => whomOf(tracker.value))
+/** Of a page, those who come to it alone. */
+const people = computed(() => all.value.items.filter((one) => !props.page || one.value?.startsWith(visitorKey(props.page))))
+const first = computed(() => (props.page ? people.value[0]?.value : props.person ? personKey(props.person) : undefined))
 const tables = computed(() => (tracker.value?.tables ?? []).map((one) => ({ value: one.id as number | undefined, title: one.one })))
 const RIGHTS: { value: Right; title: string }[] = [
   { value: 'look', title: 'see' },
@@ -28,9 +32,9 @@ const RIGHTS: { value: Right; title: string }[] = [
   { value: 'remove', title: 'remove' },
 ]
 
-const person = ref<number | undefined>(props.person)
+const whom = ref(first.value)
 const right = ref<Right>('look')
-const table = ref<number | undefined>(props.about?.table ?? tables.value[0]?.value)
+const table = ref<number | undefined>(props.about?.table ?? props.table ?? tables.value[0]?.value)
 const record = ref<number | undefined>(props.about?.record)
 const field = ref<number>()
 const fields = computed(() => [
@@ -63,11 +67,12 @@ function setTable(next: number | undefined) {
 const doing = useDoing()
 const answer = ref<AccessWhy>()
 watch(
-  [person, right, table, record, field],
+  [whom, right, table, record, field],
   async () => {
     answer.value = undefined
-    if (!tracker.value || !person.value || !table.value || !record.value) return
-    const body = { person: person.value, right: right.value, table: table.value, record: record.value, field: field.value }
+    const asked = all.value.of(whom.value)
+    if (!tracker.value || !asked || !table.value || !record.value) return
+    const body = { ...asked, right: right.value, table: table.value, record: record.value, field: field.value }
     const params = { path: { tracker: tracker.value.id } }
     answer.value = await doing.newest(() => told(api.POST('/api/trackers/{tracker}/access/why', { params, body })))
   },
@@ -80,7 +85,7 @@ const sign = (holds: boolean) => (holds ? 'yes' : 'no')
   <section class="why" aria-label="Why somebody can or can’t" data-test="access-why">
     <div class="question">
       Why can, or can’t,
-      <PickOne v-model="person" said aria-label="Who" data-test="why-person" :items="people" />
+      <PickOne v-model="whom" said aria-label="Who" data-test="why-person" :items="people" />
       <PickOne v-model="right" said aria-label="Do what" data-test="why-right" :items="RIGHTS" />
       <template v-if="about">
         <PickOne v-model="field" said aria-label="The record or a field of it" data-test="why-field" :items="fields" />?
@@ -104,6 +109,7 @@ const sign = (holds: boolean) => (holds ? 'yes' : 'no')
           item-title="name"
           no-filter
           placeholder="type to find one"
+          no-data-text="Nothing is called like that."
           aria-label="Which record"
           data-test="why-record"
         />
@@ -185,7 +191,7 @@ ul {
   font: 13.5px/1.5 var(--sans);
 }
 .fails .met {
-  color: var(--copper-ink, var(--copper));
+  color: var(--copper);
 }
 .mark {
   margin-left: 8px;

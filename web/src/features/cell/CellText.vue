@@ -4,7 +4,9 @@ import { computed } from 'vue'
 import type { Cell, Field, Look } from '@/api/types'
 import LookMark from '@/features/highlight/LookMark.vue'
 import { addressOf, isPicture } from '@/features/files/files'
-import { errorOf, files, hue, optionOf } from './kinds'
+import FaceMark from '@/features/people/FaceMark.vue'
+import { useTracker } from '@/features/tracker/tracker'
+import { errorOf, files, hue, optionOf, peopleIn } from './kinds'
 
 const props = defineProps<{
   field: Field
@@ -12,11 +14,19 @@ const props = defineProps<{
   /** How highlights make it look; what holds it is drawn so. */
   look?: Look
 }>()
+/** Most faces that stand in one cell. */
+const FACES = 3
 const option = computed(() => optionOf(props.field, props.cell))
 const held = computed(() => files(props.cell))
 const pictures = computed(() => held.value.filter(isPicture))
 const others = computed(() => held.value.filter((file) => !isPicture(file)).map((file) => file.name))
 const error = computed(() => errorOf(props.cell))
+const { tracker } = useTracker()
+/** Whoever stands there, as far as the team knows them: their face goes before their name. */
+const faces = computed(() => {
+  const ids = peopleIn(props.cell)
+  return ids.length ? (tracker.value?.people ?? []).filter((one) => ids.includes(one.id)) : []
+})
 const web = computed(() => {
   const value = props.cell?.value
   return typeof value === 'object' && 'web' in value ? value.web : undefined
@@ -39,7 +49,10 @@ const web = computed(() => {
   >
   <span v-else-if="error" class="error" :title="error"><span aria-hidden="true">⚠</span> {{ cell?.text }}</span>
   <a v-else-if="web" :href="web.address" target="_blank" rel="noreferrer noopener" @click.stop>{{ cell?.text }}</a>
-  <template v-else>{{ cell?.text }}</template>
+  <template v-else
+    ><span v-if="faces.length" class="faces"><FaceMark v-for="one in faces.slice(0, FACES)" :key="one.id" :person="one" :size="18" /></span
+    >{{ cell?.text }}</template
+  >
 </template>
 
 <style scoped>
@@ -57,6 +70,12 @@ const web = computed(() => {
   display: inline-flex;
   gap: 3px;
   align-items: center;
+  vertical-align: middle;
+}
+.faces {
+  display: inline-flex;
+  gap: 2px;
+  margin: -2px 5px 0 0;
   vertical-align: middle;
 }
 .pictures img {

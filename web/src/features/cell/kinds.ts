@@ -161,6 +161,14 @@ export function files(cell: Cell | null | undefined) {
   return typeof value === 'object' && 'files' in value ? value.files : []
 }
 
+/** The people that a cell holds. */
+export function peopleIn(cell: Cell | null | undefined): number[] {
+  const value = cell?.value
+  if (typeof value !== 'object') return []
+  if ('person' in value) return [value.person]
+  return 'people' in value ? value.people : []
+}
+
 /** Where a linked cell leads: to the record that it names first. */
 export function leadsTo(tracker: number, field: Field, cell: Cell | null | undefined) {
   const { shows } = field

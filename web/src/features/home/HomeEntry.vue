@@ -3,6 +3,7 @@
 import { ref } from 'vue'
 import type { HomeLine } from '@/api/types'
 import { iconOf } from '@/app/icons'
+import OnYou from './OnYou.vue'
 import StrokeLine from './StrokeLine.vue'
 
 const props = defineProps<{ line: HomeLine; readonly: boolean }>()
@@ -64,7 +65,8 @@ function menu() {
         </p>
       </template>
     </div>
-    <ul v-if="line.report.loose.length" class="loose" aria-label="Loose ends">
+    <OnYou :on="line.on_you" class="column" />
+    <ul v-if="line.report.loose.length" class="loose column" aria-label="Loose ends">
       <li v-for="(one, place) in line.report.loose.slice(0, ENDS)" :key="place">
         <router-link v-if="one.at" :to="end(one.at)">{{ one.words }}</router-link>
         <template v-else>{{ one.words }}</template>
@@ -75,14 +77,14 @@ function menu() {
         ></li
       >
     </ul>
-    <p v-else class="loose quiet">nothing</p>
+    <p v-else class="loose column quiet">nothing</p>
   </article>
 </template>
 
 <style scoped>
 .entry {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 240px;
+  grid-template-columns: minmax(0, 1fr) 264px 224px;
   border-bottom: 1px solid var(--line);
 }
 .told {
@@ -142,12 +144,15 @@ em {
   padding: 0 8px;
   font: 600 16px var(--sans);
 }
-.loose {
-  list-style: none;
+.column {
   margin: 0;
-  padding: var(--gap-4) 0 var(--gap-4) var(--gap-4);
+  padding: var(--gap-4) var(--gap-4);
   border-left: 1px solid var(--line);
   font-size: 13px;
+}
+.loose {
+  list-style: none;
+  padding-right: 0;
 }
 .loose li {
   padding: 3px 0;
@@ -166,11 +171,11 @@ em {
   .told {
     padding-right: 0;
   }
-  .loose {
+  .column {
     border-left: 0;
     padding: 0 0 var(--gap-3);
   }
-  p.loose {
+  p.column {
     display: none;
   }
   .title a,

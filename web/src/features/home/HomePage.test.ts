@@ -33,10 +33,11 @@ const MOVED: HomeLine['report'] = {
     { sort: 'error', words: 'a formula has no value', count: 1 },
   ],
 }
+const NOTHING: HomeLine['on_you'] = { duties: [], more: 0 }
 const line = (id: number, name: string, over: Partial<HomeLine> = {}): HomeLine =>
-  ({ id, name, description: '', area: '', icon: '', hue: null, holds: '318 faults', stage: 'open', stage_word: '', report: STILL, looked: null, kept: false, kept_for: '', adds: [], ...over }) as HomeLine // prettier-ignore
+  ({ id, name, description: '', area: '', icon: '', hue: null, holds: '318 faults', stage: 'open', stage_word: '', report: STILL, on_you: NOTHING, looked: null, kept: false, kept_for: '', adds: [], ...over }) as HomeLine // prettier-ignore
 const section = (name: string, lines: HomeLine[], area: number | null = null) => ({ name, about: '', area, lines })
-const view = (sections: HomeView['sections'], out: HomeLine[] = []): HomeView => ({
+const view = (sections: HomeView['sections'], out: HomeLine[] = [], on_you = NOTHING): HomeView => ({
   now: 'Thursday 26 November 2026, 08:31',
   title: 'Since yesterday at 17:42',
   since: 'looked',
@@ -48,6 +49,7 @@ const view = (sections: HomeView['sections'], out: HomeLine[] = []): HomeView =>
   ],
   sections,
   out,
+  on_you,
 })
 const NADIA = { person: { id: 1, name: 'Nadia', initials: 'N' }, owns: true, stands_in: null }
 
@@ -73,6 +75,28 @@ it('tells what happened in each tracker, area by area, in sentences that lead th
   const still = shown.get('[data-tracker="Store"]')
   expect(still.get('.title').text()).toContain('Store is as you left it.')
   expect(still.find('.rule').exists()).toBe(false)
+})
+
+it('tells what is on one, late ones with how late, and leads to it or to one’s rounds', async () => {
+  const duty = (over: Partial<HomeLine['on_you']['duties'][number]>) => ({ name: 'Gate', tells: [], late: 0, late_text: '', due_text: '', why: 'as warden', ...over }) // prettier-ignore
+  const on_you = {
+    duties: [
+      duty({ tracker: 1, table: 3, record: 88, late: 2, late_text: '2 days late' }),
+      duty({ name: 'Post', task: 4, tells: ['Sallow Beck'] }),
+    ],
+    more: 2,
+  }
+  const { shown } = await home(view([section('', [line(1, 'Paths', { on_you }), line(2, 'Store')])], [], { duties: [duty({ task: 9, why: 'Idris gave it today' })], more: 0 })) // prettier-ignore
+  const told = shown.get('[data-tracker=Paths] [data-test=on-you]')
+  expect(told.findAll('li').map((one) => one.text())).toEqual([
+    'Gate2 days late, as warden',
+    'PostSallow Beck, as warden',
+    'and 2 more in rounds',
+  ])
+  expect(told.findAll('a').map((one) => one.attributes('href'))).toEqual(['/record/1/3', '/rounds', '/rounds'])
+  expect(told.get('a').classes()).toContain('late')
+  expect(shown.find('[data-tracker=Store] [data-test=on-you]').exists()).toBe(false)
+  expect(shown.get('section[aria-label="In no tracker"] li').text()).toBe('GateIdris gave it today')
 })
 
 it('finds by name, description and area, once there are many', async () => {

@@ -14,6 +14,7 @@ import SentenceLine from '@/features/view/SentenceLine.vue'
 import AreaPanel from './AreaPanel.vue'
 import HomeBoards from './HomeBoards.vue'
 import HomeEntry from './HomeEntry.vue'
+import OnYou from './OnYou.vue'
 import OtherTrackers from './OtherTrackers.vue'
 import { groupsOf, narrowed, ORDERS, SINCE, STARTS } from './home'
 
@@ -98,7 +99,7 @@ async function keepOnTop(line: HomeLine, on: boolean, group: number | null = nul
         placeholder="Find a tracker"
         data-test="find-tracker"
       />
-      <div class="heads" aria-hidden="true"><span /><span>What happened</span><span>Loose</span></div>
+      <div class="heads" aria-hidden="true"><span /><span>What happened</span><span>On you</span><span>Loose</span></div>
       <p v-if="!sections.length" class="quiet none">No tracker is called like that.</p>
       <section v-for="section in sections" :key="`${section.area}${section.name}`" class="part" :aria-label="section.name || 'Trackers'">
         <div class="beside">
@@ -113,6 +114,10 @@ async function keepOnTop(line: HomeLine, on: boolean, group: number | null = nul
         </div>
       </section>
     </template>
+    <section v-if="home.told.value.on_you.duties.length" class="part" aria-label="In no tracker">
+      <div class="beside"><h2>In no tracker</h2></div>
+      <OnYou :on="home.told.value.on_you" class="alone" />
+    </section>
     <HomeBoards :readonly="readonly" />
     <p v-if="!readonly" class="areas">
       Start a tracker from
@@ -209,7 +214,7 @@ h1 {
   grid-template-columns: 150px minmax(0, 1fr);
 }
 .heads {
-  grid-template-columns: 150px minmax(0, 1fr) 224px;
+  grid-template-columns: 150px minmax(0, 1fr) 264px 224px;
   border-top: 2px solid var(--ink);
   border-bottom: 1px solid var(--line);
   margin-top: var(--gap-4);
@@ -217,6 +222,9 @@ h1 {
   font-size: 12.5px;
   font-weight: 600;
   color: var(--quiet);
+}
+.heads span:nth-child(n + 3) {
+  padding-left: var(--gap-4);
 }
 .part {
   border-bottom: 1px solid var(--line-strong);
@@ -244,6 +252,11 @@ h2 {
 }
 .part :deep(.entry:last-child) {
   border-bottom: 0;
+}
+.alone {
+  margin: 0;
+  padding: var(--gap-4) 0 var(--gap-3);
+  font-size: 13px;
 }
 .none {
   margin: var(--gap-3) 0;

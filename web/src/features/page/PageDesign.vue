@@ -5,6 +5,7 @@ import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { api, told } from '@/api/client'
 import type { PageBlock, PageRecords, SharedPage, Table } from '@/api/types'
 import { useAsked } from '@/app/asking'
+import AccessWhy from '@/features/access/AccessWhy.vue'
 import DatePick from '@/features/cell/DatePick.vue'
 import PickOne from '@/features/menu/PickOne.vue'
 import { useTracker } from '@/features/tracker/tracker'
@@ -52,6 +53,8 @@ function putRecords(place: number, part: Partial<PageRecords>) {
   const records = recordsOf(blocks.value[place]!)
   if (records) putBlock(place, { records: { ...records, ...part } })
 }
+/** Of whose records one asks first why they are seen. */
+const firstTable = computed(() => blocks.value.map(recordsOf).find((records) => records)?.table)
 const inBlock = (place: number) =>
   faults.value
     .filter((fault) => fault.pointer.startsWith(`/blocks/${place}/`))
@@ -291,6 +294,8 @@ onBeforeRouteLeave(() => !changed.value || window.confirm('What you changed on t
       />
     </p>
     <p v-if="faultAt('/blocks')" class="fault-text" role="alert">{{ faultAt('/blocks') }}</p>
+
+    <AccessWhy v-if="!changed" :page="id" :table="firstTable" />
 
     <div v-if="changed" class="keep" role="region" aria-label="Not kept yet" data-test="keep-panel">
       <div class="grow">

@@ -7,12 +7,21 @@ import RuleEditor from '@/features/condition/RuleEditor.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PhraseEditor from '@/features/view/PhraseEditor.vue'
 import SentenceLine from '@/features/view/SentenceLine.vue'
+import { useTracker } from '@/features/tracker/tracker'
 
 const props = defineProps<{ records: PageRecords; table: Table; phrases: Phrase[]; faults: Fault[] }>()
 const emit = defineEmits<{ change: [part: Partial<PageRecords>] }>()
 
 const { ofKind } = useVocabulary()
 const QUERY = '/query'
+const OFFERS = '/offers'
+/** The link that a place speaks of, and the table among whose records visitors choose. */
+const fieldOf = (at: string) => at.split('/')[2] ?? ''
+const { tracker } = useTracker()
+function chosenFrom(at: string) {
+  const kind = props.table.fields.find((field) => String(field.id) === fieldOf(at))?.kind
+  return kind?.type === 'link' ? tracker.value?.tables.find((one) => one.id === kind.to) : undefined
+}
 const shown = computed(() => props.records.query.fields.flatMap((one) => props.table.fields.filter((field) => field.id === one.field)))
 const fillable = computed(() => shown.value.filter((field) => ofKind(field.kind.type)?.shared))
 
@@ -31,6 +40,7 @@ function drop(at: string) {
   if (at === '/changes') emit('change', { changes: [] })
   else if (at === '/adds') emit('change', { adds: false })
   else if (at === '/removes') emit('change', { removes: false })
+  else if (isIn(at, OFFERS)) emit('change', { offers: { ...props.records.offers, [fieldOf(at)]: { all: [] } } })
   else if (rule === '/only') emit('change', { only: { all: [] } })
   else if (rule === '/query/condition') query({ condition: { all: [] } })
   else if (rule === '/query/sorts') query({ sorts: (props.records.query.sorts ?? []).filter((_, n) => at !== `/query/sorts/${n}`) })
@@ -58,9 +68,7 @@ function drop(at: string) {
           />
           {{ field.name }}
         </label>
-        <p v-if="fillable.length < shown.length" class="quiet"
-          >Links, people, files and what is computed are given by a form, or not at all.</p
-        >
+        <p v-if="fillable.length < shown.length" class="quiet">What is computed, or kept at other records, is not theirs to fill in.</p>
         <p class="done"><v-btn variant="text" size="small" @click="close">Done</v-btn></p>
       </div>
       <div v-else-if="at === '/adds' || at === '/removes'" class="fills">
@@ -72,6 +80,16 @@ function drop(at: string) {
           <input type="checkbox" :checked="records.removes" @change="emit('change', { removes: !records.removes })" />
           Visitors put {{ table.many }} into the bin
         </label>
+      </div>
+      <div v-else-if="isIn(at, OFFERS) && chosenFrom(at)" data-test="page-offers">
+        <RuleEditor
+          :table="chosenFrom(at)!"
+          :model-value="records.offers?.[fieldOf(at)] ?? { all: [] }"
+          lead="They choose among those where"
+          nothing="Among all of them. Visitors see their names."
+          @update:model-value="emit('change', { offers: { ...records.offers, [fieldOf(at)]: $event } })"
+        />
+        <p class="done"><v-btn variant="text" size="small" @click="close">Done</v-btn></p>
       </div>
       <div v-else>
         <RuleEditor

@@ -7,6 +7,7 @@ import type { GroupLine, LetIn as LetInDone, PersonLine, TeamDone } from '@/api/
 import { useAsked } from '@/app/asking'
 import LastDone from '@/app/LastDone.vue'
 import { useSession } from '@/features/session/session'
+import FaceMark from './FaceMark.vue'
 import GroupSheet from './GroupSheet.vue'
 import LookSheet from './LookSheet.vue'
 import LetIn from './LetIn.vue'
@@ -157,6 +158,7 @@ async function show(person: number) {
         <div v-for="one in part.people" :key="one.person.id" class="one" :class="{ gone: one.person.left }" :data-person="one.person.name">
           <div class="row">
             <div class="who">
+              <FaceMark :person="one.person" :size="26" />
               <button class="name" :aria-expanded="open === one.person.id" @click="show(one.person.id)">{{ one.person.name }}</button>
               <span class="quiet">{{ [one.owner ? 'owns the team' : '', one.about].filter(Boolean).join('; ') }}</span>
             </div>
@@ -334,7 +336,13 @@ h2 .phrase {
 }
 .who {
   display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
   justify-items: start;
+  column-gap: var(--gap-2);
+}
+.who .face {
+  grid-row: span 2;
+  align-self: center;
 }
 .who .quiet {
   font-size: 12.5px;

@@ -10,6 +10,7 @@ import { toWhatIsWrong } from './door'
 import DoorField from './DoorField.vue'
 import OwnCalendars from './OwnCalendars.vue'
 import OwnPasskeys from './OwnPasskeys.vue'
+import OwnPicture from './OwnPicture.vue'
 import { useSession } from './session'
 
 const session = useSession()
@@ -109,6 +110,7 @@ async function end(id: string) {
   <section v-if="me" class="own">
     <p class="over">{{ me.team }}</p>
     <h1>{{ me.person.name }}</h1>
+    <OwnPicture :readonly="readonly" />
     <form novalidate data-test="own-known" @submit.prevent="keep">
       <h2>What the team knows of you</h2>
       <DoorField v-model="own.name" label="What you are called" name="name" autocomplete="name" :fault="knowing.at('/name')" />

@@ -2,7 +2,9 @@
 // Who else has this open, by their initials; where they are is said beside.
 import { computed } from 'vue'
 import type { PresentOne } from '@/api/types'
+import FaceMark from '@/features/people/FaceMark.vue'
 import { initialsOf, useOthers } from './presence'
+import { useTracker } from './tracker'
 
 const props = defineProps<{
   table: number
@@ -11,6 +13,8 @@ const props = defineProps<{
 }>()
 
 const others = useOthers()
+const { tracker } = useTracker()
+const faceOf = (one: PresentOne) => tracker.value?.people.find((known) => known.id === one.person) ?? { initials: initialsOf(one.name) }
 const here = computed(() =>
   others.value.filter((one) => one.table === props.table && (props.record === undefined || one.record === props.record)),
 )
@@ -25,7 +29,7 @@ const people = computed(() => {
 <template>
   <span v-if="people.length" class="present" role="status" data-test="present"
     ><template v-for="(one, n) in people" :key="one.person"
-      ><template v-if="n">, </template><b aria-hidden="true" class="initials">{{ initialsOf(one.name) }}</b> {{ one.says }}</template
+      ><template v-if="n">, </template><FaceMark :person="faceOf(one)" :size="20" /> {{ one.says }}</template
     ></span
   >
 </template>
@@ -36,11 +40,5 @@ const people = computed(() => {
   color: var(--plum);
   font-size: 13px;
   font-weight: 600;
-}
-.initials {
-  font-size: 12px;
-  border: 1px solid currentColor;
-  border-radius: 9px;
-  padding: 0 5px;
 }
 </style>

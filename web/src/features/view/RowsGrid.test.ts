@@ -311,6 +311,8 @@ describe('a grid of records', () => {
 })
 
 describe('a block of cells', () => {
+  /** What stands in the first column. */
+  const SEEN = [[{ text: 'Gate' }], [{ text: 'Wall' }]]
   const REHEARSED = { says: ['2 cells change.'], changed: 2, added: 0, unfit: 0, missing: [], wrong: [], refused: '' }
   /** The grid with its first cell chosen, and what it asks. */
   async function blocks(over: Record<string, unknown> = {}, told: Parameters<typeof grid>[0] = {}) {
@@ -353,8 +355,8 @@ describe('a block of cells', () => {
     await press('d', { ctrlKey: true })
     await press('Delete')
     expect(put().map((call) => call.body)).toEqual([
-      { records: [1, 2], fields: [41], cells: [[null], [{ value: { text: 'Gate' } }]], leave_out: false, make: false },
-      { records: [1, 2], fields: [41], cells: [[{ value: 'empty' }], [{ value: 'empty' }]], leave_out: false, make: false },
+      { records: [1, 2], fields: [41], cells: [[null], [{ value: { text: 'Gate' } }]], was: SEEN, leave_out: false, make: false },
+      { records: [1, 2], fields: [41], cells: [[{ value: 'empty' }], [{ value: 'empty' }]], was: SEEN, leave_out: false, make: false },
     ])
   })
 
@@ -372,7 +374,9 @@ describe('a block of cells', () => {
       [{ text: 'Fence' }, { text: 'many' }],
       [{ text: 'Ditch' }, { text: '' }],
     ]
-    expect(put()[0]!.body).toEqual({ records: [1, 2], fields: [41, 42], cells, leave_out: true, make: false })
+    expect(put()[0]!.body).toMatchObject({ records: [1, 2], fields: [41, 42], cells, leave_out: true, make: false })
+    // What one saw there goes along, so that what somebody changed meanwhile is not overruled.
+    expect(put()[0]!.body).toMatchObject({ was: [SEEN[0]!.concat({ number: '3' } as never), SEEN[1]!.concat({ number: '3' } as never)] })
     expect(shown.find('[data-test=rehearsal]').exists()).toBe(false)
   })
 

@@ -1,7 +1,7 @@
 // Which cells of a grid are selected, from where one began to where one is; and what is done with them, as one step.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, saying, told } from '@/api/client'
-import type { BlockRehearsal, Field, Query, Row } from '@/api/types'
+import type { BlockRehearsal, Field, Query, Row, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import { useEdits } from '@/features/cell/edits'
 import type { ActivePlace } from './active'
@@ -23,14 +23,25 @@ export interface Selecting {
   trouble: (words: string) => void
 }
 
-/** A block that waits for a word: what it would do is told first. */
-export interface Waiting {
+/** A block, and what one saw where it goes. */
+interface Proposed {
   records: number[]
   fields: number[]
   cells: Cells
+  was: Value[][]
   /** What is named in it and not there yet is made. */
   make: boolean
+}
+
+/** A block that waits for a word: what it would do is told first. */
+export interface Waiting extends Proposed {
   told: BlockRehearsal
+}
+
+/** A block over these rows, from a column on. */
+function overRows(rows: Row[], fields: number[], left: number, cells: Cells): Proposed {
+  const was = rows.map((row) => fields.map((_, n) => row.cells[left + n]?.value ?? 'empty'))
+  return { records: rows.map((row) => row.id), fields, cells, was, make: false }
 }
 
 export function useSelecting(grid: Selecting) {
@@ -137,8 +148,8 @@ export function useSelecting(grid: Selecting) {
       .slice(left, right + 1)
       .map((field) => field.id)
 
-  async function put(records: number[], fields: number[], cells: Cells, leave_out: boolean, make = false) {
-    const body = { records, fields, cells, leave_out, make }
+  async function put({ records, fields, cells, was, make }: Proposed, leave_out: boolean) {
+    const body = { records, fields, cells, was, leave_out, make }
     const asked = api.PATCH('/api/trackers/{tracker}/tables/{table}/block', { params: { path: path() }, body })
     edits.remember(grid.tracker(), await told(asked))
     waiting.value = undefined
@@ -149,16 +160,17 @@ export function useSelecting(grid: Selecting) {
   }
 
   /** Puts a block in where nothing stands against it; else tells what it would do, and waits for a word. */
-  async function propose(records: number[], fields: number[], cells: Cells, make = false) {
+  async function propose(proposed: Proposed) {
+    const { records, fields, cells, was, make } = proposed
     const why = grid.readonly()
     if (why) return grid.trouble(why)
     try {
-      const body = { records, fields, cells, make }
+      const body = { records, fields, cells, was, make }
       const asked = api.POST('/api/trackers/{tracker}/tables/{table}/block/rehearsal', { params: { path: path() }, body })
       const answer = await told(asked)
       const beyond = widest(cells) > fields.length
-      if (answer.unfit || answer.added || answer.refused || beyond || make) waiting.value = { records, fields, cells, make, told: answer }
-      else await put(records, fields, cells, false)
+      if (answer.unfit || answer.added || answer.refused || beyond || make) waiting.value = { ...proposed, told: answer }
+      else await put(proposed, false)
       grid.trouble('')
     } catch (error) {
       grid.trouble(saying(error))
@@ -169,12 +181,12 @@ export function useSelecting(grid: Selecting) {
   const go = () =>
     attempt(async () => {
       const now = waiting.value
-      if (now) await put(now.records, now.fields, now.cells, true, now.make)
+      if (now) await put(now, true)
     })
   /** Options and records that are named and not there are made too, or are not. */
   const making = (make: boolean) => {
     const now = waiting.value
-    return now && propose(now.records, now.fields, now.cells, make)
+    return now && propose({ ...now, make })
   }
 
   /** The block that waits is not put in. */
@@ -183,11 +195,7 @@ export function useSelecting(grid: Selecting) {
   async function over(where: Area, made: (rows: Row[]) => Cells) {
     try {
       const rows = await rowsOf(where)
-      await propose(
-        rows.map((row) => row.id),
-        fieldsOf(where),
-        made(rows),
-      )
+      await propose(overRows(rows, fieldsOf(where), where.left, made(rows)))
     } catch (error) {
       grid.trouble(saying(error))
     }
@@ -204,11 +212,7 @@ export function useSelecting(grid: Selecting) {
     const fields = fieldsOf({ ...covered, right: Math.min(grid.columns().length - 1, where.left + wide - 1) })
     try {
       const rows = await rowsOf(covered)
-      await propose(
-        rows.map((row) => row.id),
-        fields,
-        cells,
-      )
+      await propose(overRows(rows, fields, where.left, cells))
     } catch (error) {
       grid.trouble(saying(error))
     }

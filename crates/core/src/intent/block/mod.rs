@@ -31,6 +31,8 @@ pub struct Block {
     pub fields: Vec<FieldId>,
     /// Row by row; none: the cell stays as it is.
     pub cells: Vec<Vec<Option<Input>>>,
+    /// What one saw in the cells that it is put over, as far as one did: where something else stands there by now, that is told.
+    pub was: Vec<Vec<Option<Value>>>,
     /// What does not fit stays out; otherwise all of it is put in, or nothing.
     pub leave_out: bool,
     /// Options and linked records that are named in it and not there yet are made.
@@ -71,7 +73,7 @@ pub struct WrongCell {
 /// A block, with what of it fits.
 struct Sorted {
     /// Of each row, what fits.
-    rows: Vec<Vec<(FieldId, Input)>>,
+    rows: Vec<Vec<Edit>>,
     /// What does not, with its row and column.
     wrong: Vec<(usize, usize, Fault)>,
 }
@@ -99,12 +101,13 @@ impl Decider<'_> {
         }
         let mut ops = Vec::new();
         for (record, cells) in block.records.iter().zip(&rows) {
-            let edit = |(field, input): &(FieldId, Input)| Edit { field: *field, input: input.clone(), was: None };
             if !cells.is_empty() {
-                ops.extend(self.edit(block.table, *record, &cells.iter().map(edit).collect::<Vec<_>>())?);
+                ops.extend(self.edit(block.table, *record, cells)?);
             }
         }
-        let new: Vec<Vec<(FieldId, Input)>> = rows.into_iter().skip(block.records.len()).filter(|cells| !cells.is_empty()).collect();
+        let new = rows.into_iter().skip(block.records.len()).filter(|cells| !cells.is_empty());
+        let new: Vec<Vec<(FieldId, Input)>> =
+            new.map(|cells| cells.into_iter().map(|Edit { field, input, .. }| (field, input)).collect()).collect();
         if !new.is_empty() {
             ops.extend(self.add(block.table, &new)?);
         }
@@ -152,10 +155,10 @@ impl Decider<'_> {
                         let message = "This link is kept at the other records, so that it is changed one record at a time.";
                         Err(Fault::new(FaultKind::BadRule, message))
                     }
-                    (None, false) => self.cell(table, at, *field, input, None, record.is_none()).map(drop),
+                    (None, false) => self.cell(table, at, *field, input, block.was(row, column), record.is_none()).map(drop),
                 };
                 match read {
-                    Ok(()) => fits.push((*field, input.clone())),
+                    Ok(()) => fits.push(Edit { field: *field, input: input.clone(), was: block.was(row, column).cloned() }),
                     Err(fault) => sorted.wrong.push((row, column, fault)),
                 }
             }
@@ -174,6 +177,10 @@ fn is_nothing(input: &Input) -> bool {
 }
 
 impl Block {
+    fn was(&self, row: usize, column: usize) -> Option<&Value> {
+        self.was.get(row)?.get(column)?.as_ref().filter(|_| row < self.records.len())
+    }
+
     /// What putting it in would do: decided and thrown away.
     ///
     /// # Errors

@@ -1,6 +1,9 @@
 //! Shared pages as people outside come to them. Whoever comes is a visitor, and reads and writes through a lens like everybody.
 
-use super::pictures::qr_code;
+use super::{
+    pictures::qr_code,
+    written::{ByField, SentFile, Written, examined, unexamined},
+};
 use crate::{
     api::{
         KEEP_ALIVE,
@@ -10,7 +13,8 @@ use crate::{
     app::App,
     here::Perhaps,
     letters::{NOBODY, page_code_hash},
-    live::{Listener, Live, Look, Told, Wish},
+    live::{Done, Listener, Live, Look, Told, Wish, rehearse},
+    pictures,
     problem::{Json, Path, Problem, Query},
     refusal::Refusal,
     secrets::{hash, random_hex},
@@ -37,12 +41,13 @@ use tokio_stream::wrappers::ReceiverStream;
 use utoipa::{IntoParams, ToSchema};
 use westerfall_core::{
     access::{Asker, Base},
+    dataset::RecordName,
     face::Face,
     fault::Fault,
     id::{FieldId, GuestId, RecordId, TableId},
     intent::{Edit, Intent},
-    page::{Door, Page, PageAsking, PageFront, PageRows, Visitor},
-    value::{CellValue, Input},
+    page::{Door, Page, PageAsking, PageFront, PageNames, PageRows, Visitor},
+    value::{Attachment, CellValue, Input, Value},
 };
 use westerfall_store::{NewPageSession, PageAt};
 
@@ -192,13 +197,45 @@ impl Visiting {
 
     /// What they do is done as a visitor; whoever tries a page only looks.
     async fn act(self, intent: Intent, key: Option<String>) -> Result<Json<PageDone>, Problem> {
+        let done = self.wish(intent, key).await?;
+        Ok(self.told(&done))
+    }
+
+    /// The same with files, of whose bytes nothing is kept where it is refused or was done before.
+    async fn act_with(
+        self,
+        app: &App,
+        files: Vec<SentFile>,
+        key: Option<String>,
+        intent: impl Fn(ByField) -> Intent,
+    ) -> Result<Json<PageDone>, Problem> {
+        if files.is_empty() {
+            return self.act(intent(ByField::new()), key).await;
+        }
+        if self.tries {
+            return Err(Refusal::OnlyTrying.into());
+        }
+        rehearse(&self.look, &intent(unexamined(&files)))?;
+        let (named, uploads) = examined(app, &self.look.dataset, files).await?;
+        pictures::keep(&app.files, &uploads).await?;
+        let done = self.wish(intent(named), key).await;
+        if done.as_ref().map_or(true, |done| done.again) {
+            pictures::forget(&app.files, &uploads).await;
+        }
+        Ok(self.told(&done?))
+    }
+
+    async fn wish(&self, intent: Intent, key: Option<String>) -> Result<Done, Problem> {
         if self.tries {
             return Err(Refusal::OnlyTrying.into());
         }
         let key = key.map(|key| format!("page {} {} {key}", self.at.page, self.guest.map_or(0, |guest| guest.get())));
-        let done = self.live.wish(Wish { intent, asker: self.look.asker, key, at: None }).await?;
+        self.live.wish(Wish { intent, asker: self.look.asker, key, at: None }).await
+    }
+
+    fn told(&self, done: &Done) -> Json<PageDone> {
         let kept = Timestamp::now().to_zoned(self.look.clock.told.clone()).strftime("%H:%M").to_string();
-        Ok(Json(PageDone { kept, added: done.added.first().copied() }))
+        Json(PageDone { kept, added: done.added.first().copied() })
     }
 
     /// The table of one part of the page.
@@ -277,7 +314,25 @@ pub(in crate::api) struct PageEdits {
     edits: Vec<PageEdit>,
 }
 
-/// Fills in cells of a record.
+/// Names of records that may be chosen for a link that visitors fill in: their names and nothing else.
+#[utoipa::path(post, path = "/api/public/pages/{link}/parts/{part}/names", params(("link" = String, Path), ("part" = u32, Path), Trying), request_body = PageNames, responses((status = 200, body = Vec<RecordName>)))]
+pub(in crate::api) async fn names(
+    State(app): State<App>,
+    who: Perhaps,
+    Path((link, part)): Path<(String, u32)>,
+    Query(trying): Query<Trying>,
+    headers: HeaderMap,
+    Json(asking): Json<PageNames>,
+) -> Result<Json<Vec<RecordName>>, Problem> {
+    let Visiting { at, look, guest, .. } = Visiting::inside(&app, &link, &headers, &who, trying).await?;
+    let names = app.rooms.read(move || match visitor(&look, at, guest, Face::named("")) {
+        Some(visitor) => visitor.offered(part, &asking).map_err(Problem::from),
+        None => Err(unknown()),
+    });
+    names.await?.map(Json)
+}
+
+/// Fills in cells of a record; with files as a multipart form, whose part `body` is this JSON, each file as `file-` and its field.
 #[utoipa::path(post, path = "/api/public/pages/{link}/parts/{part}/records/{record}", params(("link" = String, Path), ("part" = u32, Path), ("record" = u32, Path), Trying), request_body = PageEdits, responses((status = 200, body = PageDone)))]
 pub(in crate::api) async fn edit(
     State(app): State<App>,
@@ -285,12 +340,35 @@ pub(in crate::api) async fn edit(
     Path((link, part, record)): Path<(String, u32, RecordId)>,
     Query(trying): Query<Trying>,
     headers: HeaderMap,
-    Json(body): Json<PageEdits>,
+    Written { body, files }: Written<PageEdits>,
 ) -> Result<Json<PageDone>, Problem> {
     let visiting = Visiting::inside(&app, &link, &headers, &who, trying).await?;
-    let edits = body.edits.into_iter().map(|PageEdit { field, input, was }| Edit { field, input, was }).collect();
-    let intent = Intent::Edit { table: visiting.table(part)?, record, edits };
-    visiting.act(intent, None).await
+    let table = visiting.table(part)?;
+    let held = visiting.look.clone();
+    let intent = |new: ByField| {
+        let mut edits: Vec<Edit> = body
+            .edits
+            .iter()
+            .map(|PageEdit { field, input, was }| Edit { field: *field, input: input.clone(), was: was.clone() })
+            .collect();
+        for (field, new) in new {
+            let known = edits.iter_mut().find(|edit| edit.field == field);
+            match known {
+                Some(edit) => edit.input = Input::Files(staying(&held, (table, record, field), &edit.input).chain(new).collect()),
+                None => edits.push(Edit { field, input: Input::Upload(new), was: None }),
+            }
+        }
+        Intent::Edit { table, record, edits }
+    };
+    visiting.act_with(&app, files, None, intent).await
+}
+
+/// Of the files that somebody says shall stay, those that the cell holds.
+fn staying(look: &Look, (table, record, field): (TableId, RecordId, FieldId), input: &Input) -> impl Iterator<Item = Attachment> {
+    let said = if let Input::Value(Value::Files(files)) = input { files.to_vec() } else { Vec::new() };
+    let lens = look.lens();
+    let staying: Vec<Attachment> = said.into_iter().filter(|file| lens.holds_file(table, record, field, &file.id)).collect();
+    staying.into_iter()
 }
 
 /// Puts a record into the bin.
@@ -307,7 +385,7 @@ pub(in crate::api) async fn remove(
     visiting.act(intent, None).await
 }
 
-/// Adds a record. With an `Idempotency-Key`, adding twice makes one.
+/// Adds a record. With an `Idempotency-Key`, adding twice makes one. With files as a multipart form, whose part `body` is this JSON, each file as `file-` and its field.
 #[utoipa::path(post, path = "/api/public/pages/{link}/parts/{part}/records", params(("link" = String, Path), ("part" = u32, Path), Trying), request_body = BTreeMap<FieldId, Input>, responses((status = 200, body = PageDone)))]
 pub(in crate::api) async fn add(
     State(app): State<App>,
@@ -315,12 +393,16 @@ pub(in crate::api) async fn add(
     Path((link, part)): Path<(String, u32)>,
     Query(trying): Query<Trying>,
     headers: HeaderMap,
-    Json(cells): Json<BTreeMap<FieldId, Input>>,
+    Written { body: cells, files }: Written<BTreeMap<FieldId, Input>>,
 ) -> Result<Json<PageDone>, Problem> {
     let visiting = Visiting::inside(&app, &link, &headers, &who, trying).await?;
     let key = idempotency_key(&headers)?;
-    let intent = Intent::Add { table: visiting.table(part)?, records: vec![cells.into_iter().collect()] };
-    visiting.act(intent, key).await
+    let table = visiting.table(part)?;
+    let intent = |new: ByField| {
+        let cells = cells.clone().into_iter().chain(new.into_iter().map(|(field, files)| (field, Input::Upload(files))));
+        Intent::Add { table, records: vec![cells.collect::<BTreeMap<_, _>>().into_iter().collect()] }
+    };
+    visiting.act_with(&app, files, key, intent).await
 }
 
 /// An address to which a code shall be mailed.

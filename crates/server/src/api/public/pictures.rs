@@ -36,7 +36,7 @@ pub(in crate::api) async fn picture(State(app): State<App>, Path((link, which)):
 }
 
 /// A picture that was drawn by us and is open to everybody.
-pub(super) async fn kept(app: &App, id: &str) -> Result<Response, Problem> {
+pub(in crate::api) async fn kept(app: &App, id: &str) -> Result<Response, Problem> {
     let bytes = app.files.get(id).await?.ok_or_else(|| Problem::from(Fault::not_found("picture")))?;
     let media = if bytes.starts_with(b"\x89PNG") { "image/png" } else { "image/jpeg" };
     Ok(shown(media, bytes.to_vec()))
