@@ -10,25 +10,17 @@ async fn take(browser: &Browser, name: &str) {
     browser.web.screenshot(&folder.join(format!("{name}.png"))).await.expect("the picture is kept");
 }
 
-/// Walks of a year as a spreadsheet has them, on the way into a table.
-async fn import(browser: &Browser) {
-    let path = std::env::temp_dir().join("guided_walks.csv");
-    let mut csv = String::from("Walk;District;Guide;Day;Length;Price;Difficulty;Booked\n");
-    for n in 0..60 {
-        let district = ["Eskermoor", "Harrow Tarn", "Ninestone", "Sallow Beck"][n % 4];
-        let guide = ["Tamsin Oake", "Idris Pell", "Marguerite Voss"][n % 3];
-        let (day, month) = (1 + n % 28, 4 + n % 6);
-        let length = if n == 41 { "about nine".to_owned() } else { format!("{},{}", 4 + n % 9, n % 10) };
-        let more = ["easy", "steady", "hard"][n % 3];
-        csv +=
-            &format!("Walk {};{district};{guide};{day}/{month}/2026;{length};£{},50;{more};{}\n", n + 1, 5 + n % 4, ["yes", "no"][n % 2]);
-    }
-    std::fs::write(&path, csv).expect("the file is written");
-    browser.go("/t/1/import").await;
-    browser.give_file("[data-test=file]", &path).await;
-    browser.text("h2", "60 records are added").await;
-    take(browser, "import").await;
-}
+/// Two things that she asks of herself for today.
+const TASKS: &str = r#"
+const day = new Date().toISOString().slice(0, 10)
+const ask = (what, about) =>
+  fetch('/api/tasks', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ who: 1, what, note: '', due: day, urgent: false, about }),
+  })
+return ask('Approve WO-2026-112, £318.40', [1, 6, 100]).then(() => ask('Ask the parish for its hall', null)).then(() => true)
+"#;
 
 #[tokio::main]
 async fn main() {
@@ -36,7 +28,14 @@ async fn main() {
     let driver = Driver::start().await;
     let nadia = driver.browser(&server, 1280, 939).await;
     nadia.walk_in("Nadia Ferreira-Holt").await;
+    // Something that is on her today, of a record and of none.
+    nadia.script(TASKS).await;
+    nadia.go("/").await;
+    nadia.text("a", "Approve WO-2026-112").await;
     take(&nadia, "home").await;
+    nadia.go("/people").await;
+    nadia.see("[data-person='Tamsin Oake']").await;
+    take(&nadia, "people").await;
     nadia.go("/t/1").await;
     nadia.see("[data-plate=Faults]").await;
     take(&nadia, "groundplan").await;
@@ -44,7 +43,6 @@ async fn main() {
     nadia.text("mark", "Esk").await;
     nadia.text("span", "left out: status is").await;
     take(&nadia, "find").await;
-    import(&nadia).await;
     nadia.go("/t/1/3/100").await;
     nadia.cell("FR-", "What is wrong").await.click().await.expect("a cell");
     take(&nadia, "rows").await;

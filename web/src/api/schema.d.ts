@@ -40736,6 +40736,8 @@ export interface components {
             make?: boolean;
             /** @description The records that it is put over; rows beyond them become new ones. */
             records: components["schemas"]["RecordId"][];
+            /** @description What stood in the cells that it is put over when one looked, row by row; null: one did not see it. */
+            was?: (components["schemas"]["Value"] | null)[][];
         };
         /** @description What putting a block in would do. */
         BlockRehearsal: {

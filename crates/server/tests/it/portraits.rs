@@ -18,7 +18,7 @@ async fn a_picture_is_given_by_oneself_seen_by_the_team_and_taken_away_again() {
     assert_eq!(give(&world.stranger(), &picture()).await.0, StatusCode::UNAUTHORIZED);
     assert_eq!(mine().await, Value::Null, "of what is no picture nothing is kept");
     let (status, done) = give(&nadia, &picture()).await;
-    assert_eq!((status, &done["did"]), (StatusCode::OK, &json!("changed the picture of Nadia Ferreira-Holt")));
+    assert_eq!((status, &done["did"]), (StatusCode::OK, &json!("changed picture of Nadia Ferreira-Holt")));
     let at = mine().await.as_str().unwrap().to_owned();
     // Whoever is of the team sees it, in the tracker's list of people too; nobody else does.
     let (_, tracker) = tamsin.get("/api/trackers/1").await;

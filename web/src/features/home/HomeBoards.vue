@@ -76,6 +76,13 @@ form {
   align-items: center;
   max-width: 560px;
 }
+@media (max-width: 800px) {
+  a {
+    display: inline-flex;
+    align-items: center;
+    min-height: 40px;
+  }
+}
 @media (max-width: 700px) {
   .boards {
     grid-template-columns: minmax(0, 1fr);

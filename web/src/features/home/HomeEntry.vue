@@ -179,6 +179,7 @@ em {
     display: none;
   }
   .title a,
+  .adds a,
   .more,
   .loose a {
     display: inline-flex;
