@@ -100,6 +100,7 @@ async fn a_team_begins_from_nothing_and_lets_two_colleagues_in() {
     pim.is_open_to_all("oneself on a phone").await;
     // A picture of himself, which the others see beside his name.
     let picture = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/screenshots/rows.png");
+    let picture = picture.canonicalize().expect("a picture of the demo");
     pim.give_file("[data-test=own-picture]", &picture).await;
     pim.text("p", "The team sees it beside your name.").await;
     ines.go("/people").await;
