@@ -62,6 +62,8 @@ describe('making again', () => {
     await shown.get('[data-test=keep-recipe]').trigger('click')
     await settled()
     expect(changes(asked).at(-1)!.body).toMatchObject({ recipes: [{ name: 'next month', moves: [] }] })
+    // What its name set going is over before another case begins.
+    await wait()
   })
 })
 
