@@ -248,6 +248,9 @@ diesel::table! {
         record_id -> Nullable<Integer>,
         made_at -> Timestamptz,
         done_at -> Nullable<Timestamptz>,
+        handed_with -> Nullable<BigInt>,
+        handed_from -> Nullable<Integer>,
+        handed_to -> Nullable<Integer>,
     }
 }
 diesel::table! {

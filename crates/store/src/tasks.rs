@@ -116,6 +116,36 @@ impl Store {
         Ok(rows.into_iter().filter_map(TaskRow::read).collect())
     }
 
+    /// How much was asked of somebody and is not done.
+    pub async fn open_tasks_of(&self, who: PersonId) -> Stored<usize> {
+        use schema::task as t;
+        let open = t::table.filter(t::who_id.eq(int(who.get())).and(t::done_at.is_null()));
+        let count: i64 = open.count().get_result(&mut self.connection().await?).await?;
+        Ok(usize::try_from(count).unwrap_or(usize::MAX))
+    }
+
+    /// What was asked of somebody and is not done is asked of another, with this change of the team.
+    pub async fn hand_tasks(&self, from: PersonId, to: PersonId, with: u64) -> Stored<()> {
+        use schema::task as t;
+        let (from, to) = (int(from.get()), int(to.get()));
+        diesel::update(t::table.filter(t::who_id.eq(from).and(t::done_at.is_null())))
+            .set((t::who_id.eq(to), t::handed_with.eq(with.cast_signed()), t::handed_from.eq(from), t::handed_to.eq(to)))
+            .execute(&mut self.connection().await?)
+            .await?;
+        Ok(())
+    }
+
+    /// What went to another with a change of the team goes back, as far as it is still theirs and not done.
+    pub async fn take_tasks_back(&self, with: u64) -> Stored<()> {
+        use schema::task as t;
+        let still = t::handed_with.eq(with.cast_signed()).and(t::done_at.is_null()).and(t::handed_to.eq(t::who_id.nullable()));
+        diesel::update(t::table.filter(still))
+            .set((t::who_id.eq(t::handed_from.assume_not_null()), t::handed_with.eq(None::<i64>)))
+            .execute(&mut self.connection().await?)
+            .await?;
+        Ok(())
+    }
+
     /// Whether somebody was reminded on a day.
     pub async fn was_reminded(&self, person: PersonId, day: jiff::civil::Date) -> Stored<bool> {
         use schema::morning as m;

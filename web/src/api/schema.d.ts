@@ -16805,7 +16805,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What hangs on somebody, tracker by tracker. For the team's owners. */
+        /** What hangs on somebody, tracker by tracker and in the team. For the team's owners. */
         get: {
             parameters: {
                 query?: never;
@@ -16823,7 +16823,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HoldingsIn"][];
+                        "application/json": components["schemas"]["Holdings"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -42511,6 +42511,11 @@ export interface components {
             of: "parts";
             sort: string;
         };
+        /**
+         * @description One sort of thing that hangs on somebody in the team, handed over as one.
+         * @enum {string}
+         */
+        HeldInTeam: "tasks" | "dashboards";
         /** @description A rule that changes how records look. */
         Highlight: {
             /** @description The records that it touches. One without a condition is how fields always look: less than all others. */
@@ -42624,6 +42629,13 @@ export interface components {
             held: components["schemas"]["Held"];
             /** @description *12 faults name them as warden.* */
             words: string;
+        };
+        /** @description What hangs on somebody. */
+        Holdings: {
+            /** @description In the team itself. */
+            team: components["schemas"]["TeamHolding"][];
+            /** @description Tracker by tracker. */
+            trackers: components["schemas"]["HoldingsIn"][];
         };
         /** @description What hangs on somebody in one tracker. */
         HoldingsIn: {
@@ -45824,10 +45836,12 @@ export interface components {
         Standing: "here" | "invited" | "left";
         /** @description Whether somebody works here. */
         StandingBody: {
+            dashboards_to?: components["schemas"]["PersonId"] | null;
             /** @description What hangs on them and goes to others; the rest stays under their name. */
             hand_over?: components["schemas"]["HandedOver"][];
             /** @description False: they leave. True: they are invited again. */
             here: boolean;
+            tasks_to?: components["schemas"]["PersonId"] | null;
         };
         /** @description A field there that stands for one here. */
         StandsFor: {
@@ -46243,6 +46257,13 @@ export interface components {
              * @description The change's number in the team's log; what undoing asks for. Nothing where nothing had to change.
              */
             seq?: number | null;
+        };
+        /** @description What hangs on somebody in the team, and how much of it. */
+        TeamHolding: {
+            count: number;
+            held: components["schemas"]["HeldInTeam"];
+            /** @description *4 things that were asked of them are not done.* */
+            words: string;
         };
         /** @description How the team looks. */
         TeamLook: {

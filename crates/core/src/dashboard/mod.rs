@@ -238,6 +238,11 @@ impl Dashboard {
         fewer && Dashboard { open: before.open.clone(), ..self.clone() } == *before
     }
 
+    /// Whether it is the same but for whose it is.
+    pub(crate) fn only_goes_over(&self, before: &Dashboard) -> bool {
+        self.owner != before.owner && Dashboard { owner: before.owner, ..self.clone() } == *before
+    }
+
     /// *Open to Wardens and Office; it counts what its reader may see.*
     pub fn open_says(&self, people: &People) -> String {
         let to = match &self.open {

@@ -58,6 +58,11 @@ pub enum TeamIntent {
     Arrive(PersonId),
     /// They sign in no more.
     Leave(PersonId),
+    /// The same; their dashboards become somebody else’s.
+    LeaveBoards {
+        person: PersonId,
+        to: PersonId,
+    },
     /// They are invited again.
     Return(PersonId),
     /// A new group, or another state of one.
@@ -88,7 +93,7 @@ impl Team {
         if let TeamIntent::Undo(change) = intent {
             self.may_take_back(change, &ops, asker)?;
         }
-        ops.iter().try_for_each(|op| self.may(asker, op))?;
+        ops.iter().filter(|op| !self.goes_along(asker, &ops, op)).try_for_each(|op| self.may(asker, op))?;
         let undone = if let TeamIntent::Undo(change) = intent { Some(change) } else { None };
         let (undoes, again) = (undone.map(|change| change.seq), undone.is_some_and(|change| change.undoes.is_some() && !change.again));
         let change = TeamChange { seq: self.seq.saturating_add(1), at: now, who: asker.actor(), undoes, again, ops };
@@ -135,6 +140,11 @@ impl Team {
             }
             TeamIntent::Arrive(id) => stands(*id, Standing::Here),
             TeamIntent::Leave(id) => stands(*id, Standing::Left),
+            TeamIntent::LeaveBoards { person, to } => {
+                let mut ops = stands(*person, Standing::Left)?;
+                ops.extend(self.boards_to(*person, *to)?);
+                Ok(ops)
+            }
             TeamIntent::Return(id) if person(*id)?.has_left() => stands(*id, Standing::Invited),
             TeamIntent::Return(_) => Ok(Vec::new()),
             TeamIntent::Group { id, name, members, pins } => {

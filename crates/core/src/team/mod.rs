@@ -6,6 +6,7 @@ mod areas;
 mod asker;
 mod dashboards;
 mod decide;
+mod leaving;
 mod letters;
 mod opt_outs;
 mod words;
@@ -14,6 +15,7 @@ pub use areas::{AreaWish, opens_says};
 pub use asker::TeamAsker;
 pub use dashboards::DashboardWish;
 pub use decide::{Newcomer, TeamIntent};
+pub use leaving::{HeldInTeam, TeamHolding};
 pub use letters::Letter;
 pub use opt_outs::{OptOutOffer, OptOutSaid, OptOutView, OptOutWish, Wanted};
 

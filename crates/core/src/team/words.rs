@@ -18,7 +18,10 @@ impl TeamChange {
             return format!("named {}", people(&added));
         }
         // What comes with a beginning is less than it.
-        let told = self.ops.iter().rev().find_map(|op| one(op, self.undoes.is_some()));
+        // What goes along with somebody who leaves is less than that they do.
+        let stands = |op: &&Put| matches!((&op.before, &op.after), (Some(TeamPart::Person(_)), Some(TeamPart::Person(_))));
+        let all = self.ops.iter().filter(stands).chain(self.ops.iter().rev());
+        let told = all.into_iter().find_map(|op| one(op, self.undoes.is_some()));
         told.unwrap_or_else(|| "changed something of the team".to_owned())
     }
 

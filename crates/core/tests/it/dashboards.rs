@@ -421,6 +421,30 @@ fn a_dashboard_is_made_opened_changed_and_taken_back() {
 }
 
 #[test]
+fn whose_a_dashboard_is_goes_over_with_whoever_leaves_and_never_else() {
+    let mut team = team();
+    let board = made(&mut team, 3);
+    let mine = DashboardWish::Keep(Box::new(Dashboard { owner: person(1), ..board.clone() }));
+    assert!(wish(&mut team, 1, mine).is_err(), "the team’s owner takes nobody’s dashboard");
+    assert_eq!(
+        team.held_by(person(3), 2).iter().map(|held| held.words.as_str()).collect::<Vec<_>>(),
+        ["2 things that were asked of them are not done", "1 dashboard: The season so far"]
+    );
+    let leaves = |to: u32| TeamIntent::LeaveBoards { person: person(3), to: person(to) };
+    for (by, to) in [(2, 2), (1, 3), (1, 99)] {
+        assert!(team.decide(&leaves(to), &who(by), Timestamp::UNIX_EPOCH).is_err(), "{by} gives it to {to}");
+    }
+    let left = team.decide(&leaves(2), &who(1), Timestamp::UNIX_EPOCH).unwrap();
+    assert!(left.did().starts_with("let ") && left.did().ends_with(" go"), "{}", left.did());
+    team.apply(&left);
+    assert_eq!((team.dashboard(board.id).unwrap().owner, team.dashboards_for(person(2)).len()), (person(2), 1));
+    assert!(team.held_by(person(3), 0).is_empty());
+    let back = team.decide(&TeamIntent::Undo(Box::new(left)), &who(1), Timestamp::UNIX_EPOCH).unwrap();
+    team.apply(&back);
+    assert_eq!(team.dashboard(board.id), Some(&board));
+}
+
+#[test]
 fn a_group_that_goes_closes_what_was_open_to_it_alone() {
     let mut team = team();
     let board = made(&mut team, 3);

@@ -366,6 +366,7 @@ fn intents() -> impl Strategy<Value = (TeamIntent, TeamAsker)> {
         "[A-C]".prop_map(|name| TeamIntent::Add(vec![newcomer(&name)])),
         who.clone().prop_map(TeamIntent::Arrive),
         who.clone().prop_map(TeamIntent::Leave),
+        (who.clone(), who.clone()).prop_map(|(person, to)| TeamIntent::LeaveBoards { person, to }),
         who.clone().prop_map(TeamIntent::Return),
         (who.clone(), any::<bool>(), "[A-C]")
             .prop_map(|(id, owner, name)| TeamIntent::Change(Person { owner, ..Person::new(id, name.clone(), newcomer(&name).mail) })),

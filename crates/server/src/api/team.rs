@@ -29,7 +29,7 @@ use westerfall_core::{
     id::{GroupId, PersonId, TrackerId},
     intent::{HandOver, Held, Holding, Intent},
     people::{Group, Person, Standing},
-    team::{Newcomer, Team, TeamAsker, TeamIntent, TeamPart},
+    team::{Newcomer, Team, TeamAsker, TeamHolding, TeamIntent, TeamPart},
     value::{Customs, moment_text},
 };
 use westerfall_store::{InvitationRow, JobState, Letter, Purpose};
@@ -427,18 +427,23 @@ pub(super) struct HoldingsIn {
     only_steward: bool,
 }
 
-/// What hangs on somebody, tracker by tracker. For the team's owners.
+/// What hangs on somebody.
+#[derive(Serialize, ToSchema)]
+pub(super) struct Holdings {
+    /// Tracker by tracker.
+    trackers: Vec<HoldingsIn>,
+    /// In the team itself.
+    team: Vec<TeamHolding>,
+}
+
+/// What hangs on somebody, tracker by tracker and in the team. For the team's owners.
 #[utoipa::path(
     get,
     path = "/api/team/people/{person}/holdings",
     params(("person" = u32, Path)),
-    responses((status = 200, body = Vec<HoldingsIn>))
+    responses((status = 200, body = Holdings))
 )]
-pub(super) async fn holdings(
-    State(app): State<App>,
-    caller: Caller,
-    Path(person): Path<PersonId>,
-) -> Result<Json<Vec<HoldingsIn>>, Problem> {
+pub(super) async fn holdings(State(app): State<App>, caller: Caller, Path(person): Path<PersonId>) -> Result<Json<Holdings>, Problem> {
     let me = seeing(&caller)?;
     if !app.team.now().is_owner(me) {
         return Err(Fault::not_found("person").into());
@@ -455,7 +460,8 @@ pub(super) async fn holdings(
         });
         all.extend(held.await?);
     }
-    Ok(Json(all))
+    let tasks = app.store.open_tasks_of(person).await?;
+    Ok(Json(Holdings { trackers: all, team: app.team.now().held_by(person, tasks) }))
 }
 
 fn is_only_steward(ds: &Dataset, person: PersonId) -> bool {
@@ -485,6 +491,22 @@ pub(super) struct StandingBody {
     /// What hangs on them and goes to others; the rest stays under their name.
     #[serde(default)]
     hand_over: Vec<HandedOver>,
+    /// To whom goes what was asked of them and is not done, and to whom their dashboards; nothing: it stays theirs.
+    #[serde(default)]
+    tasks_to: Option<PersonId>,
+    #[serde(default)]
+    dashboards_to: Option<PersonId>,
+}
+
+impl StandingBody {
+    /// What is done to the team.
+    fn leaves(&self, person: PersonId) -> TeamIntent {
+        self.dashboards_to.map_or(TeamIntent::Leave(person), |to| TeamIntent::LeaveBoards { person, to })
+    }
+
+    fn hands_over(&self) -> bool {
+        !self.hand_over.is_empty() || self.tasks_to.is_some() || self.dashboards_to.is_some()
+    }
 }
 
 /// Lets somebody go, or invites them again. They are signed out everywhere; what they did keeps their name.
@@ -506,13 +528,18 @@ pub(super) async fn stand(
         return Ok(Json((&app.act_on_team(asker, TeamIntent::Return(person)).await?).into()));
     }
     // What would be refused is, before anything is handed over.
-    app.team.now().decide(&TeamIntent::Leave(person), &asker, Timestamp::now())?;
+    let (leaves, hands_over) = (body.leaves(person), body.hands_over());
+    app.team.now().decide(&leaves, &asker, Timestamp::now())?;
+    if hands_over && !app.team.now().is_owner(me) {
+        return Err(Fault::new(FaultKind::NotAllowed, "What hangs on somebody is handed over by the team’s owners.").into());
+    }
+    let here = |to: PersonId| to != person && app.team.people().get(to).is_some_and(|one| !one.has_left());
+    if body.tasks_to.is_some_and(|to| !here(to)) {
+        return Err(Fault::not_found("person").at("/tasks_to").into());
+    }
     let mut by_tracker: BTreeMap<TrackerId, Vec<(Held, PersonId)>> = BTreeMap::new();
     for HandedOver { tracker, held, to } in body.hand_over {
         by_tracker.entry(tracker).or_default().push((held, to));
-    }
-    if !by_tracker.is_empty() && !app.team.now().is_owner(me) {
-        return Err(Fault::new(FaultKind::NotAllowed, "What hangs on somebody is handed over by the team’s owners.").into());
     }
     not_left_without_steward(&app, person, &by_tracker).await?;
     let mut handed = Vec::new();
@@ -521,8 +548,11 @@ pub(super) async fn stand(
         let done = app.tracker(tracker).await?.act(Asker::Westerfall, intent).await?;
         handed.extend(done.seq.map(|seq| (tracker, seq)));
     }
-    let left = app.act_on_team(asker, TeamIntent::Leave(person)).await?;
+    let left = app.act_on_team(asker, leaves).await?;
     app.store.note_handed(left.seq, &handed).await?;
+    if let Some(to) = body.tasks_to {
+        app.store.hand_tasks(person, to, left.seq).await?;
+    }
     Ok(Json((&left).into()))
 }
 
@@ -632,6 +662,7 @@ pub(super) async fn undo(State(app): State<App>, caller: Caller, Path(seq): Path
     for (live, asker, intent) in back {
         live.act(asker, intent).await?;
     }
+    app.store.take_tasks_back(seq).await?;
     Ok(Json((&done).into()))
 }
 

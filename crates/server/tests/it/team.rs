@@ -290,13 +290,46 @@ async fn whoever_leaves_is_out_at_once_everywhere_and_keeps_their_name() {
     assert_eq!(again.get("/api/trackers/1").await.0, StatusCode::OK);
 }
 
+/// What was asked of somebody and is not done, and their dashboards, go to others with them, and come back with them.
+#[tokio::test(flavor = "multi_thread")]
+async fn tasks_and_dashboards_go_to_somebody_else_when_one_leaves() {
+    let world = World::new().await;
+    let (nadia, bex, idris) = (world.person(NADIA).await, world.person(BEX).await, world.person(IDRIS).await);
+    let (_, made) = bex.post("/api/dashboards", json!({ "name": "Bex counts" })).await;
+    let board = format!("/api/dashboards/{}", made["id"]);
+    assert_eq!(nadia.post("/api/tasks", json!({ "who": BEX, "what": "Write to the parish" })).await.0, StatusCode::OK);
+    let held = async || nadia.get(&format!("/api/team/people/{BEX}/holdings")).await.1["team"].clone();
+    let before = held().await;
+    let words: Vec<&str> = before.as_array().unwrap().iter().map(|one| one["words"].as_str().unwrap()).collect();
+    assert!(words[0].ends_with("asked of them are not done") || words[0] == "1 thing that was asked of them is not done", "{words:?}");
+    assert_eq!(words[1], "1 dashboard: Bex counts");
+    assert_eq!(idris.get(&board).await.0, StatusCode::NOT_FOUND);
+    let asked = async || {
+        let (_, rounds) = idris.get("/api/rounds").await;
+        rounds.to_string().matches("Write to the parish").count()
+    };
+    let leave = |to: u32| json!({ "here": false, "tasks_to": to, "dashboards_to": to });
+    let path = format!("/api/team/people/{BEX}/standing");
+    assert_eq!(idris.put(&path, leave(IDRIS)).await.0, StatusCode::FORBIDDEN);
+    assert_eq!(nadia.put(&path, leave(99)).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(nadia.put(&path, leave(BEX)).await.0, StatusCode::NOT_FOUND);
+    assert_eq!((held().await, asked().await), (before.clone(), 0), "of what is refused nothing goes");
+    let (status, gone) = nadia.put(&path, leave(IDRIS)).await;
+    assert_eq!((status, &gone["did"]), (StatusCode::OK, &json!("let Bex Lindqvist go")), "{gone}");
+    assert_eq!((held().await, asked().await), (json!([]), 1));
+    assert_eq!(idris.get(&board).await.0, StatusCode::OK);
+    assert_eq!(nadia.post(&format!("/api/team/undo/{}", gone["seq"]), json!({})).await.0, StatusCode::OK);
+    assert_eq!((held().await, asked().await), (before, 0));
+    assert_eq!(idris.get(&board).await.0, StatusCode::NOT_FOUND);
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn somebody_leaves_and_hands_over_what_hung_on_them() {
     let world = World::new().await;
     let (nadia, jonah) = (world.person(NADIA).await, world.person(5).await);
     assert_eq!(jonah.get("/api/team/people/5/holdings").await.0, StatusCode::NOT_FOUND);
     let (_, held) = nadia.get("/api/team/people/5/holdings").await;
-    let upkeep = &held[0];
+    let upkeep = &held["trackers"][0];
     assert_eq!((&upkeep["name"], &upkeep["only_steward"]), (&json!("Path upkeep"), &json!(false)));
     let hand: Vec<Value> =
         upkeep["holdings"].as_array().unwrap().iter().map(|one| json!({ "tracker": 1, "held": one["held"], "to": IDRIS })).collect();
@@ -313,7 +346,7 @@ async fn somebody_leaves_and_hands_over_what_hung_on_them() {
     assert_eq!(nadia.get("/api/team/people/5/holdings").await.1, held);
     let (_, gone) = nadia.put("/api/team/people/5/standing", leave.clone()).await;
     assert_eq!(gone["did"], "let Jonah Adeyemi-Clark go");
-    assert_eq!(nadia.get("/api/team/people/5/holdings").await.1, json!([]));
+    assert_eq!(nadia.get("/api/team/people/5/holdings").await.1["trackers"], json!([]));
     // Taken back as one: he is there again, and so is what hung on him, in every tracker.
     let (status, back) = nadia.post(&format!("/api/team/undo/{}", gone["seq"]), json!({})).await;
     assert_eq!((status, &back["did"]), (StatusCode::OK, &json!("took Jonah Adeyemi-Clark back")), "{back}");
@@ -345,7 +378,7 @@ async fn somebody_leaves_and_hands_over_what_hung_on_them() {
     assert_eq!(status, StatusCode::FORBIDDEN);
     assert!(refused["detail"].as_str().unwrap().contains("is the only steward of"), "{refused}");
     let (_, held) = nadia.get(&format!("/api/team/people/{NADIA}/holdings")).await;
-    let roles: Vec<Value> = held
+    let roles: Vec<Value> = held["trackers"]
         .as_array()
         .unwrap()
         .iter()

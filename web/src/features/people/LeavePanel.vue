@@ -2,7 +2,7 @@
 // Somebody leaves: what hangs on them, sort by sort, to whom each goes, and what goes to nobody.
 import { computed, ref } from 'vue'
 import { api, told } from '@/api/client'
-import type { Holding, PersonLine, TeamDone } from '@/api/types'
+import type { Holding, HoldingsIn, PersonLine, TeamDone } from '@/api/types'
 import { useAsked, useDoing } from '@/app/asking'
 import PickOne from '@/features/menu/PickOne.vue'
 import RehearsalPanel from '@/features/rehearsal/RehearsalPanel.vue'
@@ -14,33 +14,49 @@ const { me } = useSession()
 const path = { params: { path: { person: props.one.person.id } } }
 const owns = computed(() => !!me.value?.owns)
 const { told: all, trouble: unread } = useAsked(['holdings', props.one.person.id], () =>
-  owns.value ? told(api.GET('/api/team/people/{person}/holdings', path)) : Promise.resolve([]),
+  owns.value ? told(api.GET('/api/team/people/{person}/holdings', path)) : Promise.resolve({ trackers: [], team: [] }),
 )
 const { trouble, busy, attempt } = useDoing()
 
 const NOBODY = 0
 /** To whom each goes, by its place. */
 const to = ref<Record<string, number>>({})
-const key = (tracker: number, holding: Holding) => `${tracker} ${JSON.stringify(holding.held)}`
+/** Something that hangs on them: in a tracker, or in the team itself. */
+interface Line {
+  key: string
+  where: string
+  words: string
+  count: number
+  at?: { tracker: HoldingsIn; holding: Holding }
+}
 const choices = computed(() => [
   { value: NOBODY, title: 'nobody: it stays under their name' },
   ...props.people
     .filter((one) => !one.person.left && one.person.id !== props.one.person.id)
     .map((one) => ({ value: one.person.id, title: one.person.name })),
 ])
-const lines = computed(() =>
-  (all.value ?? []).flatMap((at) => at.holdings.map((holding) => ({ at, holding, key: key(at.tracker, holding) }))),
-)
+const lines = computed<Line[]>(() => [
+  ...(all.value?.trackers ?? []).flatMap((tracker) =>
+    tracker.holdings.map((holding) => ({
+      key: `${tracker.tracker} ${JSON.stringify(holding.held)}`,
+      where: tracker.name,
+      words: holding.words,
+      count: holding.count,
+      at: { tracker, holding },
+    })),
+  ),
+  ...(all.value?.team ?? []).map(({ held, words, count }) => ({ key: held, where: 'the team', words, count })),
+])
 const left = computed(() => lines.value.filter((line) => !to.value[line.key]).length)
 const says = computed(() => {
-  const count = lines.value.reduce((sum, line) => sum + line.holding.count, 0)
+  const count = lines.value.reduce((sum, line) => sum + line.count, 0)
   if (!count) return 'Nothing hangs on them.'
   return `${count} ${count === 1 ? 'thing hangs' : 'things hang'} on them; ${left.value ? `${left.value} of ${lines.value.length} sorts go to nobody` : 'each goes to somebody'}.`
 })
 /** Where nobody would own a tracker any more. */
 const stuck = computed(() =>
-  (all.value ?? []).filter(
-    (at) => at.only_steward && !lines.value.some((line) => line.at === at && isRole(line.holding) && to.value[line.key]),
+  (all.value?.trackers ?? []).filter(
+    (one) => one.only_steward && !lines.value.some(({ at, key }) => at?.tracker === one && isRole(at.holding) && to.value[key]),
   ),
 )
 const isRole = ({ held }: Holding) => held.of === 'parts' && held.sort === 'role'
@@ -53,10 +69,14 @@ function giveAll(person: number) {
 }
 
 async function letGo() {
-  const hand_over = lines.value
-    .filter((line) => to.value[line.key])
-    .map((line) => ({ tracker: line.at.tracker, held: line.holding.held, to: to.value[line.key]! }))
-  const done = await attempt(() => told(api.PUT('/api/team/people/{person}/standing', { ...path, body: { here: false, hand_over } })))
+  const hand_over = lines.value.flatMap(({ at, key }) =>
+    at && to.value[key] ? [{ tracker: at.tracker.tracker, held: at.holding.held, to: to.value[key] }] : [],
+  )
+  // What they have in the team goes by its sort.
+  const [tasks_to, dashboards_to] = (['tasks', 'dashboards'] as const).map((held) => to.value[held] || null)
+  const done = await attempt(() =>
+    told(api.PUT('/api/team/people/{person}/standing', { ...path, body: { here: false, hand_over, tasks_to, dashboards_to } })),
+  )
   if (done) emit('done', done)
 }
 </script>
@@ -90,13 +110,13 @@ async function letGo() {
       </thead>
       <tbody>
         <tr v-for="line in lines" :key="line.key">
-          <td>{{ line.holding.words }}</td>
-          <td class="quiet">{{ line.at.name }}</td>
+          <td>{{ line.words }}</td>
+          <td class="quiet">{{ line.where }}</td>
           <td
             ><PickOne
               said
               :model-value="to[line.key] ?? NOBODY"
-              :aria-label="`${line.holding.words} goes to`"
+              :aria-label="`${line.words} goes to`"
               :items="choices"
               @update:model-value="to[line.key] = $event"
           /></td>

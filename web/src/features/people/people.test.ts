@@ -164,7 +164,7 @@ describe('letting people in', () => {
 describe('somebody who leaves', () => {
   const held = { of: 'field', table: 1, field: 20 }
   const roles = { of: 'parts', sort: 'role' }
-  const holdings = [
+  const trackers = [
     {
       tracker: 1,
       name: 'Path upkeep',
@@ -175,9 +175,10 @@ describe('somebody who leaves', () => {
       ],
     },
   ]
+  const inTeam = [{ held: 'tasks', words: '2 things that were asked of them are not done', count: 2 }]
 
   async function leaving(answers: Record<string, unknown> = {}) {
-    const asked = answering({ 'GET /api/session': ME, 'GET /api/team/people/2/holdings': holdings, ...answers })
+    const asked = answering({ 'GET /api/session': ME, 'GET /api/team/people/2/holdings': { trackers, team: inTeam }, ...answers })
     await useSession().again()
     const shown = put(LeavePanel, { props: { one: TEAM.people[1]!, people: TEAM.people } })
     await settled()
@@ -186,7 +187,7 @@ describe('somebody who leaves', () => {
 
   it('is not let go before each tracker has somebody who owns it', async () => {
     const { shown, asked } = await leaving({ 'PUT /api/team/people/2/standing': { seq: 4, did: 'let Tamsin Oake go' } })
-    expect(shown.text()).toContain('3 things hang on them; 2 of 2 sorts go to nobody.')
+    expect(shown.text()).toContain('5 things hang on them; 3 of 3 sorts go to nobody.')
     expect(shown.text()).toContain('Nobody else is a steward of Path upkeep.')
     const act = () => shown.get('[data-test=rehearsal] .v-btn')
     expect(act().attributes('disabled')).toBeDefined()
@@ -198,7 +199,7 @@ describe('somebody who leaves', () => {
       { tracker: 1, held, to: 1 },
       { tracker: 1, held: roles, to: 1 },
     ]
-    expect(changes(asked).at(-1)?.body).toEqual({ here: false, hand_over })
+    expect(changes(asked).at(-1)?.body).toEqual({ here: false, hand_over, tasks_to: 1, dashboards_to: null })
     expect(shown.emitted('done')).toEqual([[{ seq: 4, did: 'let Tamsin Oake go' }]])
   })
 })

@@ -1,0 +1,1 @@
+ALTER TABLE task DROP COLUMN handed_with, DROP COLUMN handed_from, DROP COLUMN handed_to;
