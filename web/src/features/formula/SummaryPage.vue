@@ -2,7 +2,7 @@
 // A summary: which records, along which link, and which figure of them.
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { refDebounced } from '@vueuse/core'
 import { api, told } from '@/api/client'
@@ -103,6 +103,12 @@ const { told: tried, trouble: tryTrouble } = useAsked(
   },
 )
 
+// What was tried last stands until the next is: nothing moves from under whoever is about to press.
+const figured = shallowRef(tried.value)
+watch(tried, (now) => {
+  if (now !== undefined) figured.value = now
+})
+
 function keepIt() {
   const asked = () =>
     isNew.value
@@ -155,8 +161,8 @@ function keepIt() {
         </section>
         <section class="tried" aria-label="What it would show" data-test="summary-tried">
           <p v-if="tryTrouble" class="fault-text" role="alert">{{ tryTrouble }}</p>
-          <dl v-else-if="tried?.examples.length" aria-live="polite">
-            <template v-for="one in tried.examples" :key="one.record">
+          <dl v-else-if="figured?.examples.length" aria-live="polite">
+            <template v-for="one in figured.examples" :key="one.record">
               <dt>{{ one.name }}</dt>
               <dd>{{ one.text || 'nothing' }}</dd>
             </template>
@@ -186,7 +192,8 @@ function keepIt() {
   margin: var(--gap-4) 0 4px;
 }
 .tried {
-  min-height: 96px;
+  /* Five of them, before they are there as after: what is below stays where it is. */
+  min-height: calc(5 * (1lh + 2px) + var(--gap-2) + 3px);
   margin: var(--gap-3) 0;
   border-top: 3px solid var(--copper);
   padding-top: var(--gap-2);
