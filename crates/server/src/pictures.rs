@@ -38,6 +38,8 @@ pub fn small_id(id: &str) -> String {
 pub enum Keep {
     /// Drawn anew: with what one sees, and nothing else.
     Seen,
+    /// The same, where nothing but a picture is taken.
+    Picture,
     /// As it came, with where and when it was taken.
     Original,
 }
@@ -84,11 +86,12 @@ fn megapixels(bytes: &[u8]) -> u32 {
 fn look_into(name: &str, bytes: Vec<u8>, keep: Keep) -> Result<Upload, Problem> {
     let id = random_hex(16);
     let attachment = |media: &str, size: usize| Attachment { id: id.clone(), name: tidy(name), media: media.to_owned(), size: size as u64 };
-    if bytes.starts_with(b"%PDF-") {
+    if bytes.starts_with(b"%PDF-") && keep != Keep::Picture {
         return Ok(Upload { attachment: attachment("application/pdf", bytes.len()), bytes, small: None });
     }
     let refused = || {
-        let message = format!("“{name}” can’t be taken. Send a picture (JPEG, PNG, WebP or GIF) or a PDF.");
+        let or_else = if keep == Keep::Picture { "" } else { " or a PDF" };
+        let message = format!("“{name}” can’t be taken. Send a picture (JPEG, PNG, WebP or GIF){or_else}.");
         Refusal::FileNotTaken.saying(message)
     };
     let picture = draw(&bytes).ok_or_else(refused)?;

@@ -43,7 +43,7 @@ pub(super) async fn mark(State(app): State<App>, caller: Caller, mut multipart: 
     let (_, asker) = acting(&app, &caller).await?;
     let part = multipart.next_field().await?.ok_or_else(|| Fault::new(FaultKind::Missing, "Send a picture."))?;
     let name = part.file_name().unwrap_or("mark").to_owned();
-    let upload = pictures::examine(&app.rooms, name, part.bytes().await?.to_vec(), pictures::Keep::Seen).await?;
+    let upload = pictures::examine(&app.rooms, name, part.bytes().await?.to_vec(), pictures::Keep::Picture).await?;
     let look = TeamLook { mark: Some(upload.attachment.clone()), ..app.team.now().face().look.clone() };
     // Whoever may not, or sends no picture, leaves nothing behind.
     app.team.rehearse(&TeamIntent::Look(look.clone()), &asker)?;

@@ -37,7 +37,7 @@ pub(super) async fn give(State(app): State<App>, caller: Caller, mut multipart: 
     let known = own(&app, &caller)?;
     let part = multipart.next_field().await?.ok_or_else(|| Fault::new(FaultKind::Missing, "Send a picture."))?;
     let name = part.file_name().unwrap_or("picture").to_owned();
-    let upload = pictures::examine(&app.rooms, name, part.bytes().await?.to_vec(), pictures::Keep::Seen).await?;
+    let upload = pictures::examine(&app.rooms, name, part.bytes().await?.to_vec(), pictures::Keep::Picture).await?;
     let asker = app.team.asker(known.id).await?;
     let intent = TeamIntent::Change(Person { picture: Some(upload.attachment.clone()), ..known });
     // What is no picture leaves nothing behind.
