@@ -123,7 +123,7 @@ impl Bench {
         let lens = Lens::new(&self.ds, nadia(), &self.clock);
         let to = self.clock.today();
         let from = Span::new().try_days(30).ok().and_then(|days| to.checked_sub(days).ok()).unwrap_or(to);
-        let asked = Asked { from, to, of_a_day: 6, waiting: 20, hours: false };
+        let asked = Asked { from, to, of_a_day: 6, waiting: 20, hours: false, week_begins: jiff::civil::Weekday::Monday };
         median(|| drop(black_box(query.stretch(&lens, self.table(), &asked))))
     }
 

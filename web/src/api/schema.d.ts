@@ -9983,6 +9983,334 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/pages/{link}/parts/{part}/crossed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The figures of a part that is a cross-tab. */
+        post: {
+            parameters: {
+                query?: {
+                    /** @description A page that stands open looks again: that is no visit. */
+                    again?: boolean;
+                    as?: number;
+                };
+                header?: never;
+                path: {
+                    link: string;
+                    part: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PageCrossAsking"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PageCrossed"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/pages/{link}/parts/{part}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What stands on some days of a part that is a calendar. */
+        post: {
+            parameters: {
+                query?: {
+                    /** @description A page that stands open looks again: that is no visit. */
+                    again?: boolean;
+                    as?: number;
+                };
+                header?: never;
+                path: {
+                    link: string;
+                    part: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PageDaysAsking"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PageDays"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/pages/{link}/parts/{part}/names": {
         parameters: {
             query?: never;
@@ -40225,7 +40553,7 @@ export interface components {
             number: number;
             /** @description What it holds beyond what it should, in words; empty: it does not. */
             over: string;
-            /** @description Its Monday. */
+            /** @description Its first day. */
             start: string;
             tallies: components["schemas"]["TallyFigure"][];
         };
@@ -41560,6 +41888,11 @@ export interface components {
             to: string;
             /** @description Most records without a day, at most 400. */
             waiting: number;
+            /**
+             * Format: int32
+             * @description On which day weeks begin, from 0, Sunday; nothing: on Monday.
+             */
+            week_begins?: number | null;
         };
         /** @description What stands on the days of a calendar. */
         DaysReply: {
@@ -44148,6 +44481,66 @@ export interface components {
             name: string;
             phone?: string;
         };
+        /** @description A cross-tab for oneself alone. */
+        PageCrossAsking: {
+            /**
+             * @default {
+             *       "all": []
+             *     }
+             */
+            condition: components["schemas"]["Condition"];
+        };
+        /** @description What stands in a cell. */
+        PageCrossCell: {
+            /** @description What else is told of it: *12 faults*, *8.0 h*, *27 %*. What its figures are is said once, of the part. */
+            also: string[];
+            /** @description How far it reaches towards the most that a cell leads with, from 0 to 1; of totals none. */
+            length?: string | null;
+            /** @description What it leads with: the count or the first figure. */
+            text: string;
+            /** @description How many records of each part within it. */
+            within?: number[];
+        };
+        /** @description A cross-tab as a page shows it. Its first row and its first column are totals. */
+        PageCrossed: {
+            /** @description By row and column; nothing where no record is. */
+            cells: (components["schemas"]["PageCrossCell"] | null)[][];
+            columns: components["schemas"]["PageCrossHead"][];
+            /** @description Under it: *97 faults*, *the sum of hours needed 472.5 h*. */
+            foot: string[];
+            rows: components["schemas"]["PageCrossHead"][];
+            /** @description What is told apart within each cell. */
+            within: components["schemas"]["PageCrossPart"][];
+        };
+        /** @description What stands at the head of a row or a column. */
+        PageCrossHead: {
+            /** @description How many values it is of: none for the total, two for one within another. */
+            depth: number;
+            hue?: components["schemas"]["Hue"] | null;
+            text: string;
+        };
+        /** @description An option that is told apart within cells. */
+        PageCrossPart: {
+            hue?: components["schemas"]["Hue"] | null;
+            text: string;
+        };
+        /** @description What stands on some days of a page’s calendar. */
+        PageDays: {
+            marks: components["schemas"]["PageMark"][];
+            /** @description The records that are marked, each once. */
+            rows: components["schemas"]["PageRow"][];
+            /** @description The first of them. */
+            waiting: components["schemas"]["PageRow"][];
+            /** @description Those without a day, in words: *3 faults*. Empty where there are none. */
+            without: string;
+        };
+        /** @description Which days of a calendar a visitor looks at, and which records for themselves alone. */
+        PageDaysAsking: {
+            condition?: components["schemas"]["Condition"];
+            /** @description At most 400 days. */
+            from: string;
+            to: string;
+        };
         /** @description A page with its address, and what it gives, in words. */
         PageDesign: {
             address: string;
@@ -44197,6 +44590,19 @@ export interface components {
             /** @description The address under which one is there, where the page knows it. */
             you?: string | null;
         };
+        /** @description Records that have something in common. */
+        PageGroup: {
+            count: number;
+            /** @description The same in words: *3 faults*. */
+            counted: string;
+            figures: string[];
+            hue?: components["schemas"]["Hue"] | null;
+            /** @description How many of its records are among those told; of one with groups within, none. */
+            shown: number;
+            /** @description *in hand*; of what has no value, *no status*. */
+            text: string;
+            within: components["schemas"]["PageGroup"][];
+        };
         /**
          * Format: int32
          * @description A shared page.
@@ -44224,6 +44630,14 @@ export interface components {
             title: string;
             /** @description Who came, and when last. */
             visits: components["schemas"]["VisitLine"][];
+        };
+        /** @description A record at its day. */
+        PageMark: {
+            /** @description Which of the dates it is, from 0. */
+            date: number;
+            end: string;
+            record: components["schemas"]["RecordId"];
+            start: string;
         };
         /** @description A shared page in the structure. */
         PageName: {
@@ -44287,14 +44701,21 @@ export interface components {
             cells: (components["schemas"]["PageCell"] | null)[];
             /** @description Whether it may be filled in, and removed. */
             change: boolean;
+            drawn?: components["schemas"]["Drawn"] | null;
             id: components["schemas"]["RecordId"];
             looks?: components["schemas"]["RecordLooks"] | null;
             remove: boolean;
         };
         /** @description Records of a page, from one place on. */
         PageRows: {
+            /** @description The figures of all that were asked for. */
+            figures: string[];
+            groups: components["schemas"]["PageGroup"][];
+            /** @description On plates that draw a length, the longest of them. */
+            longest?: string | null;
             /** @description Those among them that were asked for. */
             matching: number;
+            /** @description As they stand in their groups; of lanes, so many of each. */
             rows: components["schemas"]["PageRow"][];
             start: number;
             /** @description All that the page shows there. */
@@ -44306,15 +44727,45 @@ export interface components {
             blocks: components["schemas"]["Phrase"][][];
             /** @description Who comes in; places in the page. */
             door: components["schemas"]["Phrase"][];
+            /** @description For each part the shapes that it can have; of texts and forms none. */
+            shapes: components["schemas"]["ShapeOffer"][][];
+        };
+        /** @description In which shape a page shows records, with what whoever draws it has to know. */
+        PageShape: {
+            /** @enum {string} */
+            as: "rows";
+        } | {
+            /** @enum {string} */
+            as: "lanes";
+            by: components["schemas"]["FieldId"];
+        } | {
+            /** @enum {string} */
+            as: "calendar";
+            /** @description What each of its dates is called: *due*, *begins to ends*. */
+            dates: string[];
+            /** @description Today, where the tracker is. */
+            today: string;
+        } | {
+            /** @enum {string} */
+            as: "cards";
+            fit: components["schemas"]["Fit"];
+            picture?: components["schemas"]["FieldId"] | null;
+            size: components["schemas"]["CardSize"];
+        } | {
+            /** @enum {string} */
+            as: "cross-tab";
         };
         /** @description Records that a page shows: what they are called, what is shown of them, and what may be done. */
         PageTable: {
             adds: boolean;
             columns: components["schemas"]["PageColumn"][];
+            /** @description What its figures are: *the sum of hours needed*. */
+            figures: string[];
             many: string;
             /** Format: int32 */
             number: number;
             one: string;
+            shape: components["schemas"]["PageShape"];
             /** @description As they stand before anybody rearranges them. */
             sorts: components["schemas"]["Order"][];
             title: string;

@@ -1,37 +1,42 @@
 <script setup lang="ts">
-// Records that a shared page shows: in order and narrowed for oneself alone; white is what may be written.
+// Records that a shared page shows, in the shape that it gives them: in order and narrowed for oneself alone.
 import { computed, reactive, ref, useId, watch } from 'vue'
-import type { Input, PageRow, PageRows, PageTable } from '@/api/types'
+import type { PageRow, PageRows as Told, PageTable } from '@/api/types'
 import { usePage } from './asking'
-import LookMark from '@/features/highlight/LookMark.vue'
-import { cellLook, lookClass, lookStyle } from '@/features/highlight/looks'
-import { filesIn, hueOf } from './cells'
 import { conditionOf, nothing, orderNow, ordersOf } from './narrowing'
-import PageCell from './PageCell.vue'
+import PageCalendar from './PageCalendar.vue'
+import PageCards from './PageCards.vue'
+import PageCross from './PageCross.vue'
+import PageLanes from './PageLanes.vue'
+import PageRows from './PageRows.vue'
 import PageSheet from './PageSheet.vue'
 
 const props = defineProps<{ part: PageTable; looks: number }>()
 
-const AT_ONCE = 50
+/** Of rows so many at once, of a lane so many. */
+const AT_ONCE = { rows: 50, lanes: 12, cards: 48, calendar: 0, 'cross-tab': 0 }
 const page = usePage()
 const id = useId()
-const told = ref<PageRows>()
+const told = ref<Told>()
 const trouble = ref('')
 const said = ref('')
 const own = reactive(nothing())
-const count = ref(AT_ONCE)
+const shape = computed(() => props.part.shape.as)
+const count = ref(AT_ONCE[shape.value])
 const at = computed(() => `/parts/${props.part.number}`)
-const orders = computed(() => ordersOf(props.part.columns))
+/** Days and cells have an order of their own. */
+const orders = computed(() => (AT_ONCE[shape.value] ? ordersOf(props.part.columns) : []))
 const choices = computed(() => props.part.columns.filter((column) => column.options?.length))
 const finds = computed(() => props.part.columns.some((column) => column.text))
 const isNarrowed = computed(() => Object.keys(own.choices).length > 0 || !!own.words.trim())
+const condition = computed(() => conditionOf(props.part.columns, own))
 
 // A newer question drops the older's answer.
 let asked = 0
 async function read() {
   const mine = ++asked
-  const answer = await page.post<PageRows>(`${at.value}/rows`, {
-    condition: conditionOf(props.part.columns, own),
+  const answer = await page.post<Told>(`${at.value}/rows`, {
+    condition: condition.value,
     sorts: own.order ? [own.order] : [],
     start: 0,
     count: count.value,
@@ -50,33 +55,15 @@ function choose(field: number, option: string) {
   else delete own.choices[field]
 }
 
-/** What was kept just now and what is wrong, by record and field. */
-const kept = reactive<Record<string, string>>({})
-const faults = reactive<Record<string, string>>({})
-async function keep(row: PageRow, n: number, input: Input) {
-  const field = props.part.columns[n]!.field
-  const spot = `${row.id}:${field}`
-  const was = row.cells[n]?.value ?? ('empty' as const)
-  const answer = await page.post<{ kept: string }>(`${at.value}/records/${row.id}`, { edits: [{ field, input, was }] })
-  delete kept[spot]
-  delete faults[spot]
-  if (answer.ok) kept[spot] = answer.body.kept
-  else faults[spot] = answer.faults[0]?.message ?? answer.says
-  // After a clash one sees what stands there, and can put it again.
-  await read()
-}
-
 const open = ref<PageRow | 'new'>()
+/** Counts up whenever something was kept here. */
+const kept = ref(0)
 function done(says: string) {
   open.value = undefined
   said.value = says
+  kept.value++
   void read()
 }
-/** How a cell looks: as in rows, the record’s ground lies under each. */
-const lookAt = (row: PageRow, n: number) => cellLook(row, props.part.columns[n]!.field, n)
-const name = (row: PageRow) => row.cells.find((cell) => cell?.text)?.text ?? props.part.one
-const labelOf = (row: PageRow, n: number) => `${props.part.columns[n]!.name} of ${name(row)}`
-const writes = (row: PageRow, n: number) => row.change && !!props.part.columns[n]!.question
 </script>
 
 <template>
@@ -84,15 +71,18 @@ const writes = (row: PageRow, n: number) => row.change && !!props.part.columns[n
     <h2 v-if="part.title" :id="id">{{ part.title }}</h2>
     <p v-if="told" class="sentence">
       <b>{{ told.matching }}</b><template v-if="isNarrowed"> of {{ told.total }}</template>
-      {{ told.matching === 1 && !isNarrowed ? part.one : part.many }},
-      <select
-        class="phrase"
-        aria-label="In which order"
-        :value="orderNow(own.order, part.sorts)"
-        @change="put(($event.target as HTMLSelectElement).value)"
-      >
-        <option v-if="!orderNow(own.order, part.sorts)" value="">as they came</option>
-        <option v-for="order in orders" :key="order.value" :value="order.value">{{ order.words }}</option> </select
+      {{ told.matching === 1 && !isNarrowed ? part.one : part.many
+      }}<template v-if="orders.length"
+        >,
+        <select
+          class="phrase"
+          aria-label="In which order"
+          :value="orderNow(own.order, part.sorts)"
+          @change="put(($event.target as HTMLSelectElement).value)"
+        >
+          <option v-if="!orderNow(own.order, part.sorts)" value="">as they came</option>
+          <option v-for="order in orders" :key="order.value" :value="order.value">{{ order.words }}</option>
+        </select></template
       ><template v-for="column in choices" :key="column.field"
         >,
         <select
@@ -109,69 +99,32 @@ const writes = (row: PageRow, n: number) => row.change && !!props.part.columns[n
       <span class="quiet">Rearranging them changes your own screen only.</span>
     </p>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <div v-if="told?.rows.length" class="wide">
-      <table>
-        <thead>
-          <tr>
-            <th
-              v-for="column in part.columns"
-              :key="column.field"
-              scope="col"
-              :class="{ figures: column.figures }"
-              :title="column.help || undefined"
-            >
-              {{ column.name }}
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in told.rows" :key="row.id" :aria-description="row.looks?.says">
-            <td
-              v-for="(column, n) in part.columns"
-              :key="column.field"
-              :class="{ figures: column.figures, white: writes(row, n), ...lookClass(lookAt(row, n)) }"
-              :style="lookStyle(lookAt(row, n))"
-              :data-name="column.name"
-            >
-              <LookMark :look="lookAt(row, n)" />
-              <PageCell
-                v-if="writes(row, n)"
-                :column="column"
-                :cell="row.cells[n]"
-                :label="labelOf(row, n)"
-                :kept="kept[`${row.id}:${column.field}`]"
-                :fault="faults[`${row.id}:${column.field}`]"
-                @keep="keep(row, n, $event)"
-                @open="open = row"
-              />
-              <template v-else-if="filesIn(row.cells[n]).length">
-                <a
-                  v-for="file in filesIn(row.cells[n])"
-                  :key="file.id"
-                  :href="page.at(`/files/${file.id}`)"
-                  target="_blank"
-                  rel="noopener"
-                  >{{ file.name }}</a
-                >
-              </template>
-              <button v-else-if="n === 0" type="button" class="record" @click="open = row">{{ row.cells[n]?.text || part.one }}</button>
-              <span
-                v-else-if="hueOf(row.cells[n], column.options)"
-                class="choice"
-                :style="{ '--hue': `var(--${hueOf(row.cells[n], column.options)})` }"
-                >{{ row.cells[n]?.text }}</span
-              >
-              <span v-else class="text" :class="{ short: (row.cells[n]?.text.length ?? 0) < 15 }">{{ row.cells[n]?.text }}</span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <PageCalendar
+      v-if="part.shape.as === 'calendar'"
+      :part="part"
+      :shape="part.shape"
+      :condition="condition"
+      :looks="looks + kept"
+      @open="open = $event"
+    />
+    <PageCross v-else-if="part.shape.as === 'cross-tab'" :part="part" :condition="condition" :looks="looks" />
+    <template v-else-if="told?.matching">
+      <PageLanes v-if="part.shape.as === 'lanes'" :part="part" :told="told" @open="open = $event" />
+      <PageCards v-else-if="part.shape.as === 'cards'" :part="part" :shape="part.shape" :told="told" @open="open = $event" />
+      <PageRows v-else :part="part" :told="told" @open="open = $event" @again="read" />
+    </template>
     <p v-else-if="told" class="none">{{
       isNarrowed ? `None of the ${told.total} fits what you ask for.` : `There are no ${part.many} here now.`
     }}</p>
+    <p v-if="told?.figures.length" class="totals">
+      <template v-for="(figure, n) in told.figures" :key="n"
+        ><span v-if="figure"
+          >{{ part.figures[n] }} <b>{{ figure }}</b></span
+        ></template
+      >
+    </p>
     <p class="after">
-      <button v-if="told && told.matching > told.rows.length" type="button" class="link" @click="count += AT_ONCE"
+      <button v-if="told && count && told.matching > told.rows.length" type="button" class="link" @click="count += AT_ONCE[shape]"
         >Show more: {{ told.matching - told.rows.length }} are left</button
       >
       <button v-if="part.adds" type="button" class="link" data-test="add-record" @click="open = 'new'">Add {{ part.one }}</button>
@@ -234,65 +187,6 @@ section {
 .quiet {
   font-size: 14px;
 }
-.wide {
-  overflow-x: auto;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-  font-size: 14px;
-}
-th {
-  padding: 6px 12px 6px 0;
-  text-align: left;
-  font-size: 12.5px;
-  color: var(--quiet);
-  border-bottom: 1px solid var(--line-strong);
-  white-space: nowrap;
-}
-td {
-  padding: 0 12px 0 0;
-  height: 41px;
-  border-bottom: 1px solid var(--line);
-}
-td.white + td:not(.white) {
-  padding-left: 12px;
-}
-td.white {
-  padding: 0;
-  background: var(--sheet);
-  border: 1px solid var(--line);
-}
-.figures {
-  text-align: right;
-  font-variant-numeric: tabular-nums;
-}
-.record {
-  border: 0;
-  background: none;
-  padding: 0;
-  min-height: 40px;
-  color: var(--ink);
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
-}
-.record:hover {
-  text-decoration: underline;
-}
-.choice {
-  padding-left: 8px;
-  border-left: 3px solid var(--hue);
-}
-.text {
-  display: -webkit-box;
-  -webkit-box-orient: vertical;
-  -webkit-line-clamp: 2;
-  overflow: hidden;
-}
-.short {
-  white-space: nowrap;
-}
 .none {
   font: 17px/1.5 var(--serif);
 }
@@ -305,54 +199,22 @@ td.white {
 .after .link {
   min-height: 32px;
 }
+.totals {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 20px;
+  margin: 10px 0 0;
+  font-size: 14px;
+  color: var(--quiet);
+}
+.totals b {
+  color: var(--ink);
+  font-variant-numeric: tabular-nums;
+}
 @media (max-width: 760px) {
-  thead {
-    display: none;
-  }
-  table,
-  tbody,
-  tr,
-  td {
-    display: block;
-  }
-  tr {
-    display: grid;
-    grid-template-columns: repeat(2, minmax(0, 1fr));
-    gap: 2px 12px;
-    padding: 12px 0;
-    border-bottom: 1px solid var(--line-strong);
-  }
-  td.white,
-  td:first-child {
-    grid-column: 1 / -1;
-  }
-  td,
-  td.white,
-  td.white + td:not(.white) {
-    height: auto;
-    padding: 3px 0;
-    border: 0;
-    background: none;
-    text-align: left;
-  }
-  td:first-child {
-    font-weight: 600;
-    font-size: 16px;
-  }
-  td:not(:first-child)::before {
-    content: attr(data-name);
-    display: block;
-    font-size: 12.5px;
-    color: var(--quiet);
-  }
-  td:not(.white, :first-child):empty,
-  td:not(.white, :first-child):has(.text:empty) {
-    display: none;
-  }
   .phrase,
   .find,
-  .after .link,
-  .record {
+  .after .link {
     min-height: 44px;
   }
 }

@@ -6,7 +6,7 @@ import { begun, filesOf, inputs, type Answer } from '@/form/answer'
 import FormQuestion from '@/form/FormQuestion.vue'
 import { NAMES } from '@/form/names'
 import { usePage } from './asking'
-import { filesIn, inputsThatChanged } from './cells'
+import { faultyField, filesIn, inputsThatChanged } from './cells'
 
 const props = defineProps<{ part: PageTable; row?: PageRow }>()
 const emit = defineEmits<{ done: [says: string]; leave: [] }>()
@@ -52,17 +52,16 @@ async function keep() {
   const given = inputs(questions.value, answers)
   const at = `/parts/${props.part.number}/records`
   const files = filesOf(questions.value, answers)
+  const edits = props.row ? inputsThatChanged(questions.value, given, props.row, props.part) : []
   const answer = props.row
-    ? await page.write<{ kept: string }>(
-        `${at}/${props.row.id}`,
-        { edits: inputsThatChanged(questions.value, given, props.row, props.part) },
-        files,
-      )
+    ? await page.write<{ kept: string }>(`${at}/${props.row.id}`, { edits }, files)
     : await page.write<{ kept: string }>(at, given, files, { 'idempotency-key': key })
   busy.value = false
   if (answer.ok) return emit('done', props.row ? `Kept ${answer.body.kept}.` : `Added ${answer.body.kept}.`)
-  trouble.value = answer.faults[0]?.message ?? answer.says
-  faults.value = Object.fromEntries(answer.faults.map((fault) => [fault.pointer.split('/').at(-1) ?? '', fault.message]))
+  faults.value = Object.fromEntries(answer.faults.map((fault) => [faultyField(fault.pointer, edits) ?? '', fault.message]))
+  const elsewhere = answer.faults.find((fault) => !questions.value.some((one) => one.field === faultyField(fault.pointer, edits)))
+  const atBoxes = answer.faults.length > 0 && !elsewhere
+  trouble.value = atBoxes ? 'Nothing is kept yet: what is wrong is said at its box.' : (elsewhere?.message ?? answer.says)
 }
 
 async function remove() {

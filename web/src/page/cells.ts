@@ -28,3 +28,9 @@ export function inputsThatChanged(questions: QuestionView[], given: Record<numbe
     was: row.cells[part.columns.findIndex((column) => column.field === field)]?.value ?? ('empty' as const),
   }))
 }
+
+/** The field that a fault of what was sent is about: an edit by its place among those sent, all else by the field’s number. */
+export function faultyField(pointer: string, edits: { field: number }[]): number | undefined {
+  const [, of, place] = pointer.split('/')
+  return of === 'edits' ? edits[Number(place)]?.field : Number(pointer.split('/').at(-1)) || undefined
+}

@@ -1,55 +1,15 @@
 // A shared page as its visitors use it: the cell that is filled in, the record, the door, and what holds them together.
-import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
-import type { PageColumn, PageFront, PageRow, PageTable } from '@/api/types'
-import { PAGE, pageAt } from './asking'
+import { flushPromises } from '@vue/test-utils'
+import { expect, it } from 'vitest'
+import type { PageColumn, PageFront } from '@/api/types'
 import { hueOf, inputsThatChanged } from './cells'
 import PageCell from './PageCell.vue'
 import PageRecords from './PageRecords.vue'
 import PageSheet from './PageSheet.vue'
 import PageShell from './PageShell.vue'
+import { HELPS, NOTE, OPTIONS, PART, pageServer, question, ROW } from './testing'
 
-const question = (field: number, label: string, answer: object) => ({ field, label, help: '', required: false, answer, decides: false })
-const NOTE = {
-  field: 2,
-  name: 'Note',
-  figures: false,
-  text: true,
-  orders: ['from A to Z', 'from Z to A'],
-  question: question(2, 'Note', { type: 'text', limit: 200 }),
-} as PageColumn
-const OPTIONS = [
-  { id: 7, name: 'yes', hue: 'fern' },
-  { id: 8, name: 'no', hue: 'flint' },
-]
-const HELPS = {
-  ...NOTE,
-  field: 3,
-  name: 'Helps',
-  text: false,
-  options: OPTIONS,
-  question: question(3, 'Helps', { type: 'choice', options: OPTIONS }),
-} as PageColumn
-const TITLE = { field: 1, name: 'What is wrong', figures: false, text: true, orders: NOTE.orders } as PageColumn
-const ROW = {
-  id: 5,
-  change: true,
-  remove: false,
-  cells: [
-    { text: 'Gate will not open' },
-    { text: 'a spare', typed: 'a spare', value: { text: 'a spare' } },
-    { text: 'yes', typed: 'yes', value: { choice: 7 } },
-  ],
-} as unknown as PageRow
-const PART: PageTable = {
-  number: 1,
-  title: 'Still open',
-  one: 'fault',
-  many: 'faults',
-  columns: [TITLE, NOTE, HELPS],
-  sorts: [],
-  adds: false,
-}
+const { server, put, asking } = pageServer()
 const FRONT = {
   title: 'Path faults',
   team: 'Orrindale Paths Trust',
@@ -61,43 +21,6 @@ const FRONT = {
   parts: [{ text: { heading: 'Hello', text: 'Good to see you.' } }, { records: PART }],
   contact: { name: 'Nadia', mail: 'nadia@paths.example' },
 } as unknown as PageFront
-
-/** What the server answers, by the method and the end of the address; and what it was asked. */
-let answers: Record<string, unknown>
-const asked: { at: string; body?: unknown }[] = []
-let shown: VueWrapper | undefined
-
-beforeEach(() => {
-  asked.length = 0
-  answers = { 'POST /parts/1/rows': { total: 1, matching: 1, start: 0, rows: [ROW] } }
-  vi.stubGlobal('fetch', (address: string, init: RequestInit = {}) => {
-    const at = `${init.method ?? 'GET'} ${address.replace('/api/public/pages/here', '').split('?')[0]}`
-    const sent = init.body instanceof FormData ? Object.fromEntries(init.body) : init.body && JSON.parse(init.body as string)
-    asked.push({ at, body: sent || undefined })
-    const answer = answers[at]
-    const refused = answer as { status?: number } | undefined
-    if (answer === undefined) return Promise.resolve(new Response(null, { status: 204 }))
-    return Promise.resolve(new Response(JSON.stringify(answer), { status: refused?.status ?? 200 }))
-  })
-  vi.stubGlobal(
-    'EventSource',
-    class {
-      addEventListener() {}
-      close() {}
-    },
-  )
-  HTMLDialogElement.prototype.showModal ??= () => undefined
-  HTMLDialogElement.prototype.close ??= () => undefined
-})
-afterEach(() => {
-  shown?.unmount()
-  vi.unstubAllGlobals()
-})
-
-const page = pageAt('/p/here', '')
-const put = (component: object, props: Record<string, unknown> = {}) =>
-  (shown = mount(component, { props, attachTo: document.body, global: { provide: { [PAGE as symbol]: page } } }) as VueWrapper)
-const asking = (at: string) => asked.filter((one) => one.at === at)
 
 it('keeps what was typed when one leaves the box, and nothing where nothing is another', async () => {
   const cell = put(PageCell, { column: NOTE, cell: ROW.cells[1], label: 'Note of Gate' })
@@ -151,7 +74,7 @@ it('shows the records in a sentence, narrows them and keeps what is filled in', 
   await records.get('[aria-label="Which Helps"]').setValue('7')
   await flushPromises()
   expect(asking('POST /parts/1/rows').at(-1)?.body).toMatchObject({ condition: { all: [{ test: { path: [3] } }] } })
-  answers['POST /parts/1/records/5'] = { kept: '09:31' }
+  server.answers['POST /parts/1/records/5'] = { kept: '09:31' }
   await records.get('td.white select').setValue('8')
   await flushPromises()
   expect(asking('POST /parts/1/records/5')[0]?.body).toEqual({ edits: [{ field: 3, input: { value: { choice: 8 } }, was: { choice: 7 } }] })
@@ -161,7 +84,7 @@ it('shows the records in a sentence, narrows them and keeps what is filled in', 
 it('says at its cell why something was not kept', async () => {
   const records = put(PageRecords, { part: PART, looks: 0 })
   await flushPromises()
-  answers['POST /parts/1/records/5'] = {
+  server.answers['POST /parts/1/records/5'] = {
     status: 422,
     detail: 'Wrong.',
     faults: [{ pointer: '/edits/0', message: 'Too long.', kind: 'too_long' }],
@@ -175,7 +98,7 @@ it('opens a record: facts, what can be filled in, and nothing of its past', asyn
   const sheet = put(PageSheet, { part: PART, row: ROW })
   expect(sheet.get('h2').text()).toBe('Gate will not open')
   expect(sheet.findAll('dt').map((one) => one.text())).toEqual(['What is wrong'])
-  answers['POST /parts/1/records/5'] = { kept: '09:40' }
+  server.answers['POST /parts/1/records/5'] = { kept: '09:40' }
   await sheet.get('input[type=text]').setValue('in the hall')
   await sheet.get('form').trigger('submit')
   await flushPromises()
@@ -185,10 +108,30 @@ it('opens a record: facts, what can be filled in, and nothing of its past', asyn
   expect(sheet.emitted('done')).toEqual([['Kept 09:40.']])
 })
 
+it('says at each box of a record what is wrong with what was sent, by its place among what was sent', async () => {
+  const sheet = put(PageSheet, { part: PART, row: ROW })
+  await sheet.get('input[type=radio][value="8"]').setValue(true)
+  const faults = [{ pointer: '/edits/0', message: 'That is not among the options.', kind: 'not_among' }]
+  server.answers['POST /parts/1/records/5'] = { status: 422, detail: 'Wrong.', faults }
+  await sheet.get('form').trigger('submit')
+  await flushPromises()
+  expect(asking('POST /parts/1/records/5')[0]?.body).toMatchObject({ edits: [{ field: 3 }] })
+  expect(sheet.findAll('.question').filter((one) => one.text().includes('not among the options'))).toHaveLength(1)
+  expect(sheet.text()).toContain('said at its box')
+  server.answers['POST /parts/1/records/5'] = {
+    status: 422,
+    detail: 'Wrong.',
+    faults: [...faults, { pointer: '', message: 'It was taken away.', kind: 'not_found' }],
+  }
+  await sheet.get('form').trigger('submit')
+  await flushPromises()
+  expect(sheet.text()).toContain('It was taken away.')
+})
+
 it('adds a record with what is filled in, once', async () => {
   const sheet = put(PageSheet, { part: { ...PART, adds: true } })
   expect(sheet.get('[data-test=keep-record]').text()).toBe('Add fault')
-  answers['POST /parts/1/records'] = { kept: '09:41', added: 6 }
+  server.answers['POST /parts/1/records'] = { kept: '09:41', added: 6 }
   await sheet.get('input[type=text]').setValue('new')
   await sheet.get('form').trigger('submit')
   await flushPromises()
@@ -212,7 +155,7 @@ it('chooses a record by the names that the page offers, ticks things off, and se
   const sheet = put(PageSheet, { part: { ...PART, columns }, row: { ...ROW, cells } })
   expect(sheet.findAll('.taken').map((one) => one.text().replace(/×$/, '').trim())).toEqual(['Esker Ridge', 'spade', 'gate.jpg'])
   await sheet.get('[aria-label="Take out Esker Ridge"]').trigger('click')
-  answers['POST /parts/1/names'] = [{ id: 12, name: 'Tarn Foot', beside: '' }]
+  server.answers['POST /parts/1/names'] = [{ id: 12, name: 'Tarn Foot', beside: '' }]
   await sheet.get('input[role=combobox]').setValue('tarn')
   await flushPromises()
   expect(asking('POST /parts/1/names').at(-1)?.body).toEqual({ field: 4, search: 'tarn', record: 5 })
@@ -224,7 +167,7 @@ it('chooses a record by the names that the page offers, ticks things off, and se
   const chooser = sheet.get<HTMLInputElement>('input[type=file]')
   Object.defineProperty(chooser.element, 'files', { value: [new File(['x'], 'post.png')], configurable: true })
   await chooser.trigger('change')
-  answers['POST /parts/1/records/5'] = { kept: '09:50' }
+  server.answers['POST /parts/1/records/5'] = { kept: '09:50' }
   await sheet.get('form').trigger('submit')
   await flushPromises()
   const sent = asking('POST /parts/1/records/5')[0]?.body as Record<string, unknown>
@@ -251,7 +194,7 @@ it('chooses a record by the names that the page offers, ticks things off, and se
 
 it('takes a record away after a second press', async () => {
   const sheet = put(PageSheet, { part: PART, row: { ...ROW, remove: true } })
-  answers['DELETE /parts/1/records/5'] = { kept: '09:42' }
+  server.answers['DELETE /parts/1/records/5'] = { kept: '09:42' }
   await sheet.get('.away').trigger('click')
   expect(asking('DELETE /parts/1/records/5')).toHaveLength(0)
   await sheet.get('[data-test=take-away]').trigger('click')
@@ -260,7 +203,7 @@ it('takes a record away after a second press', async () => {
 })
 
 const opened = async (answer: unknown) => {
-  answers['GET '] = answer
+  server.answers['GET '] = answer
   history.replaceState(null, '', '/p/here')
   const shell = put(PageShell)
   await flushPromises()
@@ -283,13 +226,13 @@ it('asks for the code that was mailed, says what is wrong with it, and opens', a
   await shell.get('form').trigger('submit')
   await flushPromises()
   expect(asking('POST /code')[0]?.body).toEqual({ mail: 'clerk@parish.example' })
-  answers['POST /enter'] = { status: 401, detail: 'This code does not fit.', faults: [] }
+  server.answers['POST /enter'] = { status: 401, detail: 'This code does not fit.', faults: [] }
   await shell.get('[data-test=page-code]').setValue('1111')
   await shell.get('form').trigger('submit')
   await flushPromises()
   expect(shell.get('[role=alert]').text()).toBe('This code does not fit.')
-  delete answers['POST /enter']
-  answers['GET '] = { open: FRONT }
+  delete server.answers['POST /enter']
+  server.answers['GET '] = { open: FRONT }
   await shell.get('form').trigger('submit')
   await flushPromises()
   expect(asking('POST /enter').at(-1)?.body).toEqual({ code: { mail: 'clerk@parish.example', code: '1111' } })

@@ -206,6 +206,17 @@ impl<'a> Lens<'a> {
         }
     }
 
+    /// The lens through which the values of a field are named where records stand together by them: whoever is given what a link
+    /// shows of all that they see is given the names in it.
+    pub(crate) fn naming(&self, table: TableId, field: FieldId) -> &Lens<'a> {
+        if self.released(table, field) == Extent::Everywhere { self.whole() } else { self }
+    }
+
+    /// Whether it is the lens of whoever comes to a shared page.
+    pub(crate) fn is_outside(&self) -> bool {
+        self.visitor.is_some()
+    }
+
     /// Of the records in sight, those within the grants that give something.
     fn extent(&self, table: TableId, gives: impl Fn(&Grant<'_>) -> bool) -> Extent {
         let (Some(grants), Some(home)) = (self.grants(table), self.ds.table(table)) else { return Extent::Everywhere };

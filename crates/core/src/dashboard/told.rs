@@ -158,7 +158,7 @@ impl TileView {
             crate::view::condition_phrases(&mut s, &query.condition, lens, self.table, "/condition");
         }
         if let Shape::CrossTab(tab) = &query.shape {
-            tab.say(&mut s, lens, self.table, !query.tallies.is_empty());
+            tab.say(&mut s, lens, self.table, !query.tallies.is_empty(), "");
             query.say_figures(&mut s, lens, self.table);
             s.plain(".");
             return s.phrases();

@@ -4,8 +4,8 @@ use super::{Block, Door, Page, PageRecords};
 use crate::{
     condition::Condition,
     dataset::Dataset,
-    id::{PageId, PersonId},
-    view::{MAX_SORTS, Order, Query, ShownField, View},
+    id::{FieldId, PageId, PersonId},
+    view::{Query, ShownField, View},
 };
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -46,20 +46,26 @@ impl PageRecords {
     }
 }
 
-/// What a view shows, as a page can: without groups and figures, in an order by what is shown.
+/// What a view shows, as a page can: in its shape, with groups, figures and an order by what is shown.
 fn shown_outside(ds: &Dataset, view: &View) -> Query {
-    let Query { condition, groups, sorts, fields, .. } = view.query.clone();
+    let Query { condition, groups, sorts, fields, tallies, shape, without } = view.query.clone();
     let standing = ds.table(view.table).map(|home| ShownField { field: home.def.standing, width: 200 });
-    let fields = if fields.is_empty() { standing.into_iter().collect() } else { fields };
-    let mut orders: Vec<Order> = Vec::new();
-    let grouped = groups.into_iter().map(|group| Order { field: group.field, descending: group.descending });
-    for order in grouped.chain(sorts) {
-        if fields.iter().any(|shown| shown.field == order.field) && orders.iter().all(|known| known.field != order.field) {
-            orders.push(order);
-        }
+    let mut fields = if fields.is_empty() { standing.into_iter().collect() } else { fields };
+    // The view shows by which days or lanes it stands, whether or not that field has a column.
+    let shape = shape.outside();
+    let stands = Query { shape: shape.clone(), ..Query::default() }.named_fields();
+    let further = stands.into_iter().filter(|field| fields.iter().all(|shown| shown.field != *field)).collect::<Vec<_>>();
+    fields.extend(further.into_iter().map(|field| ShownField { field, width: 120 }));
+    let shown = |field: FieldId| fields.iter().any(|shown| shown.field == field);
+    Query {
+        condition,
+        groups: groups.into_iter().filter(|group| shown(group.field)).collect(),
+        sorts: sorts.into_iter().filter(|sort| shown(sort.field)).collect(),
+        tallies: tallies.into_iter().filter(|tally| shown(tally.field)).collect(),
+        shape,
+        fields,
+        without,
     }
-    orders.truncate(MAX_SORTS);
-    Query { condition, sorts: orders, fields, ..Query::default() }
 }
 
 impl Dataset {

@@ -11,6 +11,7 @@ use crate::{
     schema::{FieldDef, Kind, LONG_TEXT_LIMIT, NAME_LIMIT, TEXT_LIMIT, within_sentence},
     sentence::{a_or_an, capital},
     value::list_text,
+    view::Query,
 };
 use std::collections::BTreeSet;
 
@@ -138,7 +139,7 @@ impl PageRecords {
         self.query.fields.iter().any(|shown| shown.field == field)
     }
 
-    /// An order tells of what it is by: of fields that are shown alone.
+    /// An order tells of what it is by, and so do groups, figures, lanes and days: of fields that are shown alone.
     fn check_order(&self, home: &Table) -> Vec<Fault> {
         let mut faults = Vec::new();
         if self.query.fields.is_empty() {
@@ -149,10 +150,17 @@ impl PageRecords {
             let message = format!("The order tells of {name}, which is not shown. Show it, or put the records in order by something else.");
             faults.push(Fault::new(FaultKind::BadRule, message).at(format!("/query/sorts/{place}")));
         }
-        if !self.query.groups.is_empty() || !self.query.tallies.is_empty() {
-            let message = "A shared page has no groups and no figures yet: put the records in order instead.";
-            faults.push(Fault::new(FaultKind::BadRule, message).at("/query"));
-        }
+        let bad = |what: &str, field: FieldId, at: String| {
+            let message = format!("{what} of {}, which is not shown. Show it, or take that out.", name_of(home, field));
+            Fault::new(FaultKind::BadRule, message).at(at)
+        };
+        let groups = self.query.groups.iter().enumerate().filter(|(_, group)| !self.shows(group.field));
+        faults.extend(groups.map(|(place, group)| bad("The groups tell", group.field, format!("/query/groups/{place}"))));
+        let tallies = self.query.tallies.iter().filter(|tally| !self.shows(tally.field));
+        faults.extend(tallies.map(|tally| bad("A figure tells", tally.field, "/query/tallies".into())));
+        let stands =
+            Query { shape: self.query.shape.outside(), ..Query::default() }.named_fields().into_iter().filter(|field| !self.shows(*field));
+        faults.extend(stands.map(|field| bad("The shape tells", field, "/query/shape".into())));
         faults
     }
 

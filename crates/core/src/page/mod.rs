@@ -7,11 +7,16 @@ mod begin;
 mod check;
 mod refs;
 mod rules;
+mod shown;
 mod visit;
 mod words;
 
 pub(crate) use check::may_be_filled_in;
-pub use visit::{PageAsking, PageCell, PageColumn, PageContact, PageFront, PageNames, PagePart, PageRow, PageRows, PageTable, Visitor};
+pub use shown::{
+    PageAsking, PageCell, PageCrossAsking, PageCrossCell, PageCrossHead, PageCrossPart, PageCrossed, PageDays, PageDaysAsking, PageGroup,
+    PageMark, PageRow, PageRows, PageShape,
+};
+pub use visit::{PageColumn, PageContact, PageFront, PageNames, PagePart, PageTable, Visitor};
 pub use words::PageSentences;
 
 use crate::{

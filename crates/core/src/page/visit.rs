@@ -1,26 +1,20 @@
 //! A shared page as somebody comes to it: what stands on it, and the records that it shows.
 
-use super::{Block, Page, PageRecords, PageText, may_be_filled_in};
+use super::{Block, Page, PageRecords, PageShape, PageText, may_be_filled_in};
 use crate::{
     Clock,
     access::{Asker, Lens},
-    condition::Condition,
     dataset::{Dataset, RecordName},
     face::Face,
-    fault::{Checked, Fault},
+    fault::Fault,
     form::{AnswerKind, QuestionView},
-    highlight::RecordLooks,
     id::{FieldId, GuestId, RecordId},
     schema::{Choice, FieldDef, Kind},
     sentence::Phrase,
-    value::{CellValue, Value, typed},
-    view::{CellView, Order, Query, Window},
+    view::{Order, figure_words},
     vocabulary::orders,
 };
 use serde::{Deserialize, Serialize};
-
-/// Most records that are shown at once.
-const MOST_ROWS: usize = 200;
 
 /// Somebody at a shared page.
 #[derive(Clone, Copy, Debug)]
@@ -90,6 +84,9 @@ pub struct PageTable {
     pub columns: Vec<PageColumn>,
     /// As they stand before anybody rearranges them.
     pub sorts: Vec<Order>,
+    pub shape: PageShape,
+    /// What its figures are: *the sum of hours needed*.
+    pub figures: Vec<String>,
     pub adds: bool,
 }
 
@@ -115,18 +112,6 @@ pub struct PageColumn {
     pub orders: [String; 2],
 }
 
-/// How a visitor wants the records for themselves alone.
-#[derive(Clone, Debug, Default, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(default)]
-pub struct PageAsking {
-    pub condition: Condition,
-    /// Nothing: as the page puts them.
-    pub sorts: Vec<Order>,
-    pub start: usize,
-    pub count: usize,
-}
-
 /// For which link names are looked for, by what was typed.
 #[derive(Clone, Debug, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -137,48 +122,6 @@ pub struct PageNames {
     pub record: Option<RecordId>,
     #[serde(default)]
     pub search: String,
-}
-
-/// Records of a page, from one place on.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct PageRows {
-    /// All that the page shows there.
-    pub total: usize,
-    /// Those among them that were asked for.
-    pub matching: usize,
-    pub start: usize,
-    pub rows: Vec<PageRow>,
-}
-
-/// A record as a page shows it: its cells in the order of the columns.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct PageRow {
-    pub id: RecordId,
-    pub cells: Vec<Option<PageCell>>,
-    /// Whether it may be filled in, and removed.
-    pub change: bool,
-    pub remove: bool,
-    /// How it looks, where a highlight touches it whose condition is open to the visitor.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub looks: Option<RecordLooks>,
-}
-
-/// A cell of a page.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct PageCell {
-    pub text: String,
-    /// What it holds, where one fills it in, or it is a choice or a file. Nothing else is named by its number.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub value: Option<CellValue>,
-    /// As one would type it.
-    #[serde(default, skip_serializing_if = "String::is_empty")]
-    pub typed: String,
-    /// Of a link that one fills in: what it holds, by name.
-    #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub links: Vec<RecordName>,
 }
 
 impl Visitor<'_> {
@@ -240,34 +183,10 @@ impl Visitor<'_> {
             many: home.def.many(),
             columns: records.query.fields.iter().filter_map(|shown| column(shown.field)).collect(),
             sorts: records.query.sorts.clone(),
+            shape: PageShape::of(records, self.ds, self.clock),
+            figures: records.query.tallies.iter().map(|tally| figure_words(&lens, records.table, *tally)).collect(),
             adds: lens.adds(records.table),
         })
-    }
-
-    /// The records of one part, as one wants them for oneself.
-    ///
-    /// # Errors
-    /// There is no such part, or it is asked by what is not shown there.
-    pub fn rows(&self, number: u32, asking: &PageAsking) -> Checked<PageRows> {
-        let records = self.page.block(number).ok_or_else(|| Fault::not_found("part"))?;
-        let lens = self.lens_of(number);
-        let table = records.table;
-        let sorts = if asking.sorts.is_empty() { &records.query.sorts } else { &asking.sorts };
-        let own =
-            Query { condition: asking.condition.clone(), sorts: sorts.clone(), fields: records.query.fields.clone(), ..Query::default() };
-        let query = own.asked_by(&lens, table)?;
-        let end = asking.start.saturating_add(asking.count.min(MOST_ROWS));
-        let outcome = query.run(&lens, table, &Window { rows: asking.start..end, keep: &[], own: None });
-        let fields: Vec<FieldId> = query.fields.iter().map(|shown| shown.field).collect();
-        let looks = lens.looks(table, &records.query.without);
-        let rows = lens.rows(table, &outcome.window, &fields).into_iter().map(|row| PageRow {
-            id: row.id,
-            cells: row.cells.into_iter().zip(&fields).map(|(cell, field)| Some(self.cell(&lens, records, *field, cell?))).collect(),
-            change: row.change,
-            remove: row.remove,
-            looks: looks.of(row.id, &fields),
-        });
-        Ok(PageRows { total: outcome.total, matching: outcome.matching, start: asking.start, rows: rows.collect() })
     }
 
     /// Names of the records that a link of one part may be given, for what was typed. `record`: the one that is filled in; none: a
@@ -288,19 +207,6 @@ impl Visitor<'_> {
         let name = |record| lens.whole().linked_name(link.to, record, by).map(|named| named.name);
         let fits = |record| lens.page_offers(part.table, def, asking.record, record);
         Ok(lens.names_offered(link.to, &asking.search, fits, name))
-    }
-
-    fn cell(&self, lens: &Lens<'_>, records: &PageRecords, field: FieldId, cell: CellView) -> PageCell {
-        let fills = lens.writes(records.table, field);
-        let tells = fills || matches!(cell.value, Value::Choice(_) | Value::Choices(_) | Value::Files(_));
-        let kind = self.ds.table(records.table).and_then(|home| home.def.field(field)).map(|def| &def.kind);
-        let as_typed = kind.filter(|_| fills).and_then(|kind| typed(&cell.value, kind, self.clock.typed(self.ds.tracker.locale)));
-        PageCell {
-            typed: if fills { as_typed.unwrap_or_else(|| cell.text.clone()) } else { String::new() },
-            text: cell.text,
-            links: if fills { cell.links } else { Vec::new() },
-            value: tells.then_some(cell.value),
-        }
     }
 }
 

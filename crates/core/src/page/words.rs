@@ -8,20 +8,22 @@ use crate::{
     schema::{FieldDef, Link, within_sentence},
     sentence::{Phrase, Sentence},
     value::{Customs, list_text},
-    view::{condition_phrases, sort_words},
+    view::{Shape, ShapeOffer, condition_phrases, group_words, sort_words},
 };
 use fixedbitset::FixedBitSet;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 
 /// A page in sentences, each phrase at its place in what it says.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct PageSentences {
     /// Who comes in; places in the page.
     pub door: Vec<Phrase>,
     /// For each part, in their order, what may be done there; places in that part. Of texts and forms nothing.
     pub blocks: Vec<Vec<Phrase>>,
+    /// For each part the shapes that it can have; of texts and forms none.
+    pub shapes: Vec<Vec<ShapeOffer>>,
 }
 
 impl Page {
@@ -37,7 +39,17 @@ impl Page {
     /// As whoever shares it reads it, through their own lens.
     pub fn to_sentences(&self, lens: &Lens<'_>) -> PageSentences {
         let of = |block: &Block| if let Block::Records(records) = block { records.to_sentence(lens) } else { Vec::new() };
-        PageSentences { door: self.door_sentence(lens), blocks: self.blocks.iter().map(of).collect() }
+        // What a table lacks for a shape is made at the table, not from a page.
+        let as_they_are = |offer: ShapeOffer| ShapeOffer { makes: None, ..offer };
+        let shapes = |block: &Block| match block {
+            Block::Records(records) => records.query.shapes(lens, records.table).into_iter().map(as_they_are).collect(),
+            Block::Text(_) | Block::Form(_) => Vec::new(),
+        };
+        PageSentences {
+            door: self.door_sentence(lens),
+            blocks: self.blocks.iter().map(of).collect(),
+            shapes: self.blocks.iter().map(shapes).collect(),
+        }
     }
 
     fn door_sentence(&self, lens: &Lens<'_>) -> Vec<Phrase> {
@@ -156,6 +168,7 @@ impl PageRecords {
         }
         s.plain(", in ");
         s.edit(customs.count_words(self.query.fields.len(), "field", "fields"), "/query/fields");
+        self.say_shape(&mut s, lens);
         if !self.changes.is_empty() {
             s.plain("; they fill in ");
             s.edit(self.filled_in(lens), "/changes");
@@ -187,7 +200,10 @@ impl PageRecords {
         s.plain(".");
         s.offer("condition", "/query/condition");
         s.offer("sort", "/query/sorts");
+        let stands_together = matches!(self.query.shape, Shape::Rows(_) | Shape::Cards(_) | Shape::Lanes(_));
         for (is, words, at) in [
+            (!stands_together || !self.query.groups.is_empty(), "group", "/query/groups"),
+            (!self.query.tallies.is_empty(), "figure", "/query/tallies"),
             (!self.changes.is_empty(), "fields to fill in", "/changes"),
             (self.adds, "adding", "/adds"),
             (self.removes, "removing", "/removes"),
@@ -200,6 +216,29 @@ impl PageRecords {
             s.offer("only where", "/only");
         }
         s.phrases()
+    }
+
+    /// *, grouped by status, with the sum of hours needed, as lanes by status*.
+    fn say_shape(&self, s: &mut Sentence, lens: &Lens<'_>) {
+        if let Shape::CrossTab(tab) = &self.query.shape {
+            tab.say(s, lens, self.table, !self.query.tallies.is_empty(), "/query");
+        }
+        let lanes = matches!(self.query.shape, Shape::Lanes(_));
+        let grouping = self.query.grouping();
+        for (place, group) in self.query.groups.iter().enumerate().filter(|(_, group)| grouping.contains(group)) {
+            s.plain(match (lanes, place) {
+                (true, _) => ", in bands by ",
+                (false, 0) => ", grouped by ",
+                (false, _) => " and ",
+            });
+            s.edit(group_words(lens, self.table, *group), format!("/query/groups/{place}"));
+        }
+        if !self.query.tallies.is_empty() {
+            s.plain(", with ");
+            s.edit(self.query.figures_words(lens, self.table), "/query/tallies");
+        }
+        s.plain(", as ");
+        s.edit(self.query.shape.words(lens, self.table), "/query/shape");
     }
 
     /// The links that visitors fill in, in the order in which they stand there.

@@ -225,7 +225,7 @@ impl<'a> Found<'a, '_> {
 }
 
 /// Whether a condition holds for no record of which a field has this value, as far as its own tests of the field say.
-pub(super) fn leaves_out(condition: &Condition, field: FieldId, value: &Value) -> bool {
+pub(crate) fn leaves_out(condition: &Condition, field: FieldId, value: &Value) -> bool {
     match condition {
         Condition::Test(test) if test.path == [field] => match (&test.check, value) {
             (Check::Option { not, any }, Value::Choice(option)) => any.contains(option) == *not,

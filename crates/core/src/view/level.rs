@@ -74,7 +74,8 @@ enum GroupKey<'a> {
 
 impl Level {
     pub(super) fn new(lens: &Lens<'_>, table: TableId, by: GroupBy, shown: &FixedBitSet) -> Self {
-        let ranker = Ranker::new(lens, table, by.field, by.descending);
+        let naming = lens.naming(table, by.field);
+        let ranker = Ranker::new(naming, table, by.field, by.descending);
         let reader = &ranker.reader;
         let mut numbers: QuickMap<GroupKey<'_>> = QuickMap::default();
         // Ids of options, people and records are small and many rows share them: a list finds them faster than a map.
@@ -218,6 +219,7 @@ impl Level {
     }
 
     pub(super) fn text(&self, lens: &Lens<'_>, table: TableId, value: &Value) -> String {
+        let lens = lens.naming(table, self.by.field);
         match value {
             Value::Date(start) if !self.by.by.is_value() => self.by.by.text(*start, lens.clock.customs()),
             Value::Number(from) if self.by.step.is_some() => {
@@ -244,7 +246,10 @@ fn possible_values(lens: &Lens<'_>, table: TableId, by: GroupBy, takes: bool) ->
         Kind::Link(link) if typed || !takes && lens.opens(link.to) => {
             lens.records(link.to).take(MOST_EMPTY + 1).map(|record| Value::Links(vec![record])).collect()
         }
-        Kind::Person if typed && takes => lens.ds.people.here().take(MOST_EMPTY + 1).map(|person| Value::Person(person.id)).collect(),
+        // Who works here is not told to whoever comes from outside.
+        Kind::Person if typed && takes && !lens.is_outside() => {
+            lens.ds.people.here().take(MOST_EMPTY + 1).map(|person| Value::Person(person.id)).collect()
+        }
         _ => Vec::new(),
     };
     if typed && !required && !values.is_empty() {
@@ -265,7 +270,10 @@ fn order_of(lens: &Lens<'_>, table: TableId, by: GroupBy, a: &Value, b: &Value) 
         (Value::Logical(a), Value::Logical(b)) => a.cmp(b),
         (Value::Number(a), Value::Number(b)) => a.cmp(b),
         (Value::Date(a), Value::Date(b)) => a.cmp(b),
-        _ => natural_cmp(&lens.cell_text(table, by.field, a.as_cell()), &lens.cell_text(table, by.field, b.as_cell())),
+        _ => {
+            let lens = lens.naming(table, by.field);
+            natural_cmp(&lens.cell_text(table, by.field, a.as_cell()), &lens.cell_text(table, by.field, b.as_cell()))
+        }
     };
     if by.descending { order.reverse() } else { order }
 }

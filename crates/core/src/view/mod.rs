@@ -28,6 +28,7 @@ pub use almanac::{
 };
 pub use bucket::Bucket;
 pub use crosstab::{CrossCell, CrossHead, CrossPart, CrossRecords, CrossSheet, Crossed};
+pub(crate) use found::leaves_out;
 pub use found::{Found, Outcome, Slice, Whole, Window};
 pub use group::Group;
 pub use hits::{Hit, Hits};
@@ -42,7 +43,7 @@ pub use shape::{
 pub use slip::{FieldSlip, SlipAct, SlipClause, SlipDrawing, SlipPhrase, SlipRun, SlipValue, SlipYear};
 pub use tally::TallyFigure;
 pub use words::PartAlone;
-pub(crate) use words::{condition_phrases, counted, sort_words};
+pub(crate) use words::{condition_phrases, counted, figure_words, group_words, sort_words};
 
 use crate::{
     access::{FieldRight, Reach, TableRights},

@@ -1,6 +1,6 @@
 //! What a view shows, in one sentence.
 
-use super::{Order, OwnOrder, Query, Shape, Tally};
+use super::{GroupBy, Order, OwnOrder, Query, Shape, Tally};
 use crate::{
     access::Lens,
     condition::Condition,
@@ -31,7 +31,7 @@ impl Query {
             condition_phrases(&mut s, &self.condition, lens, table, "/condition");
         }
         if let Shape::CrossTab(tab) = &self.shape {
-            tab.say(&mut s, lens, table, !self.tallies.is_empty());
+            tab.say(&mut s, lens, table, !self.tallies.is_empty(), "");
             self.say_figures(&mut s, lens, table);
             s.plain(", as ");
             s.edit(self.shape.words(lens, table), "/shape");
@@ -56,7 +56,7 @@ impl Query {
                 (false, 0) => ", grouped by ",
                 (false, _) => " and ",
             });
-            s.edit(format!("{}{}", field_name(lens, table, group.field), group.run_words()), format!("/groups/{place}"));
+            s.edit(group_words(lens, table, *group), format!("/groups/{place}"));
         }
         for (place, sort) in self.sorts.iter().enumerate() {
             s.plain(if place == 0 { ", " } else { ", then " });
@@ -109,9 +109,13 @@ impl Query {
         if self.tallies.is_empty() {
             return;
         }
-        let figure = |tally: &Tally| format!("{} {}", tally.figure.words(), field_name(lens, table, tally.field));
         s.plain(", with ");
-        s.edit(list_text(&self.tallies.iter().map(figure).collect::<Vec<_>>(), "and"), "/tallies");
+        s.edit(self.figures_words(lens, table), "/tallies");
+    }
+
+    /// *the sum of hours needed and the latest due*.
+    pub(crate) fn figures_words(&self, lens: &Lens<'_>, table: TableId) -> String {
+        list_text(&self.tallies.iter().map(|tally| figure_words(lens, table, *tally)).collect::<Vec<_>>(), "and")
     }
 }
 
@@ -138,6 +142,16 @@ pub struct PartAlone {
     pub words: String,
     /// *42 faults*.
     pub leaves: String,
+}
+
+/// *the sum of hours needed*.
+pub(crate) fn figure_words(lens: &Lens<'_>, table: TableId, tally: Tally) -> String {
+    format!("{} {}", tally.figure.words(), field_name(lens, table, tally.field))
+}
+
+/// *district*, *reported on by month, last first*.
+pub(crate) fn group_words(lens: &Lens<'_>, table: TableId, group: GroupBy) -> String {
+    format!("{}{}", field_name(lens, table, group.field), group.run_words())
 }
 
 /// So many records of a table, as it calls them.

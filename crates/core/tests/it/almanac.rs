@@ -1,6 +1,7 @@
 //! The hours of an almanac: who is bound when, who is bound twice at once, and who is free.
 
 use crate::fixture::*;
+use jiff::civil::Weekday;
 use proptest::prelude::*;
 use std::collections::BTreeSet;
 use westerfall_core::{
@@ -28,7 +29,8 @@ fn almanac(query: &mut Query) -> &mut Almanac {
 fn hours(ds: &Dataset, query: &Query, table: TableId, who: &str, days: std::ops::Range<i64>) -> Stretch {
     let clock = clock();
     let day = |days: i64| clock.today().checked_add(jiff::Span::new().days(days)).unwrap();
-    let asked = Asked { from: day(days.start), to: day(days.end - 1), of_a_day: 400, waiting: 0, hours: true };
+    let asked =
+        Asked { from: day(days.start), to: day(days.end - 1), of_a_day: 400, waiting: 0, hours: true, week_begins: Weekday::Monday };
     query.stretch(&Lens::new(ds, asker(ds, who), &clock), table, &asked)
 }
 
@@ -148,7 +150,7 @@ fn the_turn_of_the_clocks_moves_no_hour() {
     let at = day.at(9, 30, 0, 0).to_zoned(clock.zone.clone()).unwrap().timestamp();
     let edits = vec![Edit { field: begins, input: Input::Value(Value::Instant(at)), was: None }];
     act(&mut ds, nadia, &Intent::Edit { table: view.table, record, edits }).unwrap();
-    let asked = Asked { from: day, to: day, of_a_day: 9, waiting: 0, hours: true };
+    let asked = Asked { from: day, to: day, of_a_day: 9, waiting: 0, hours: true, week_begins: Weekday::Monday };
     let stretch = view.query.stretch(&Lens::new(&ds, nadia, &clock), view.table, &asked);
     let strokes = stretch.hours[0].threads.iter().flat_map(|thread| &thread.strokes);
     assert_eq!(strokes.filter(|stroke| stroke.record == record).map(|stroke| stroke.from).collect::<Vec<_>>(), [9 * 60 + 30]);
@@ -259,9 +261,45 @@ fn the_first_days_and_the_last_that_there_are_have_hours_too() {
     let view = crews(&ds);
     let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
     for (from, to) in [("0001-01-01", "0001-01-03"), ("9999-12-29", "9999-12-31"), ("-009999-01-01", "-009999-01-03")] {
-        let asked = Asked { from: from.parse().unwrap(), to: to.parse().unwrap(), of_a_day: 9, waiting: 9, hours: true };
+        let asked = Asked {
+            from: from.parse().unwrap(),
+            to: to.parse().unwrap(),
+            of_a_day: 9,
+            waiting: 9,
+            hours: true,
+            week_begins: Weekday::Monday,
+        };
         let told = view.query.stretch(&lens, view.table, &asked);
         assert_eq!(told.hours.len(), 3, "{from}");
         assert!(told.hours.iter().all(|day| day.threads.iter().all(|thread| thread.strokes.is_empty())), "{from}");
+    }
+}
+
+/// Whichever day weeks begin on, each weighs what begins on its own days, and together they weigh all of the stretch.
+#[test]
+fn weeks_weigh_their_own_days_whenever_they_begin() {
+    let ds = demo();
+    let clock = clock();
+    let lens = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let view = ds.views().find(|view| view.name == "Who is out when").unwrap();
+    let (from, to) = ("2026-10-26".parse().unwrap(), "2026-12-06".parse().unwrap());
+    for (week_begins, first) in [(Weekday::Monday, "2026-10-26"), (Weekday::Sunday, "2026-10-25"), (Weekday::Saturday, "2026-10-24")] {
+        let asked = Asked { from, to, of_a_day: 400, waiting: 0, hours: false, week_begins };
+        let stretch = view.query.stretch(&lens, view.table, &asked);
+        assert_eq!(stretch.weeks[0].start.to_string(), first);
+        for week in &stretch.weeks {
+            assert_eq!(week.start.weekday(), week_begins);
+            let end = week.start.checked_add(jiff::Span::new().days(7)).unwrap();
+            let wide = Asked { from: week.start, to: end.yesterday().unwrap(), ..asked };
+            let marks = view.query.stretch(&lens, view.table, &wide).marks;
+            let begun = marks.iter().filter(|mark| mark.date == 0 && (week.start..end).contains(&mark.start)).count();
+            assert_eq!(week.count, begun, "the week from {}", week.start);
+            assert_eq!(week.tallies.is_empty(), begun == 0);
+        }
+    }
+    // The calendar’s own ends are no fault.
+    for day in [jiff::civil::Date::MIN, jiff::civil::Date::MAX] {
+        let asked = Asked { from: day, to: day, of_a_day: 9, waiting: 0, hours: false, week_begins: Weekday::Sunday };
+        assert!(view.query.stretch(&lens, view.table, &asked).weeks.len() <= 1);
     }
 }

@@ -40,6 +40,7 @@ mod model;
 mod old;
 mod opt_outs;
 mod orders;
+mod page_shapes;
 mod pages;
 mod periods;
 mod queries;

@@ -21,9 +21,9 @@ use westerfall_core::{
     view::{Order, ShownField},
 };
 
-const CLERK: GuestId = GuestId::FIRST;
+pub(crate) const CLERK: GuestId = GuestId::FIRST;
 
-fn page(ds: &Dataset) -> Page {
+pub(crate) fn page(ds: &Dataset) -> Page {
     ds.pages().next().expect("the demo shares a page").clone()
 }
 
@@ -31,14 +31,14 @@ fn at_page(ds: &Dataset) -> Asker {
     Asker::Visitor { page: page(ds).id, guest: Some(CLERK) }
 }
 
-fn records_of(page: &mut Page) -> &mut PageRecords {
+pub(crate) fn records_of(page: &mut Page) -> &mut PageRecords {
     page.blocks
         .iter_mut()
         .find_map(|block| if let Block::Records(records) = block { Some(records) } else { None })
         .expect("it shows records")
 }
 
-fn put(ds: &mut Dataset, change: impl FnOnce(&mut Page)) -> Result<(), Faults> {
+pub(crate) fn put(ds: &mut Dataset, change: impl FnOnce(&mut Page)) -> Result<(), Faults> {
     let mut next = page(ds);
     change(&mut next);
     let nadia = asker(ds, "Nadia");
@@ -46,12 +46,12 @@ fn put(ds: &mut Dataset, change: impl FnOnce(&mut Page)) -> Result<(), Faults> {
 }
 
 /// What is wrong with the page once it is changed so, in sentences.
-fn wrong(change: impl FnOnce(&mut Page)) -> Vec<String> {
+pub(crate) fn wrong(change: impl FnOnce(&mut Page)) -> Vec<String> {
     let mut ds = demo();
     put(&mut ds, change).expect_err("it can't stand so").0.into_iter().map(|fault| fault.message).collect()
 }
 
-fn visit<T>(ds: &Dataset, guest: Option<GuestId>, does: impl FnOnce(Visitor<'_>) -> T) -> T {
+pub(crate) fn visit<T>(ds: &Dataset, guest: Option<GuestId>, does: impl FnOnce(Visitor<'_>) -> T) -> T {
     let clock = clock();
     does(Visitor { ds, page: &page(ds), guest, clock: &clock, team: Face::named("Orrindale Paths Trust") })
 }
@@ -174,7 +174,7 @@ fn the_rows_of_a_page_name_what_its_links_show_and_nothing_by_its_number() {
 }
 
 /// The demo with a page on which the clerk fills in links, people and things to tick off.
-fn filled() -> Dataset {
+pub(crate) fn filled() -> Dataset {
     let mut ds = demo();
     let nadia = asker(&ds, "Nadia");
     let faults = table(&ds, "Faults");
@@ -627,12 +627,15 @@ fn a_form_on_a_page_is_for_strangers() {
 }
 
 #[test]
-fn a_view_begins_a_page_without_groups_and_with_orders_by_what_is_shown() {
+fn a_view_begins_a_page_that_is_closed_and_stands_by_what_is_shown() {
     let ds = demo();
     let view = ds.views().find(|view| view.name == "To be put right").unwrap();
     let begun = Page::begun(&ds, page(&ds).id, "Shared", Some(view), "shared-words", None);
     let records = begun.records().next().unwrap();
-    assert!(records.query.groups.is_empty() && records.query.tallies.is_empty() && !begun.open);
+    let shown: Vec<FieldId> = records.query.fields.iter().map(|shown| shown.field).collect();
+    assert!(!view.query.groups.is_empty() && !begun.open);
+    assert_eq!(records.query.groups, view.query.groups.iter().filter(|group| shown.contains(&group.field)).copied().collect::<Vec<_>>());
+    assert_eq!(records.query.tallies, view.query.tallies.iter().filter(|tally| shown.contains(&tally.field)).copied().collect::<Vec<_>>());
     assert_eq!(records.query.condition, view.query.condition);
     assert_eq!(records.query.sorts, view.query.sorts);
     assert!(begun.check(&ds).is_ok());

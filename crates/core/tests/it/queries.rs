@@ -203,7 +203,7 @@ proptest! {
         prop_assert!(asked.check(&ds, faults).is_ok());
         let day = |days: i64| clock.today().checked_add(jiff::Span::new().days(days)).unwrap();
         let (first, last) = (day(from - 150), day(from - 150 + length));
-        let stretch = asked.stretch(&lens, faults, &Asked { from: first, to: last, of_a_day: if few { 2 } else { 400 }, waiting: 3, hours: false });
+        let stretch = asked.stretch(&lens, faults, &Asked { from: first, to: last, of_a_day: if few { 2 } else { 400 }, waiting: 3, hours: false, week_begins: jiff::civil::Weekday::Monday });
         let cell = |r: RecordId, on: FieldId| match lens.reader(faults, on).cell(r.row()) {
             Cell::Date(day) => Some(day),
             _ => None,

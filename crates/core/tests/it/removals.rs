@@ -9,10 +9,11 @@ use westerfall_core::{
     form::Form,
     history::Change,
     id::{FieldId, FormId, TableId},
-    intent::{FieldChange, Intent, OtherSide, TableChange},
+    intent::{Edit, FieldChange, Intent, OtherSide, TableChange},
     pack::{Pack, Packing},
     part::Part,
     schema::{FieldDef, Kind, Link, TableDef},
+    value::{Input, Value},
 };
 
 fn nadia(ds: &Dataset) -> Asker {
@@ -174,7 +175,7 @@ fn an_option_in_use_goes_only_into_another_or_into_nothing_and_the_records_with_
         let Kind::Choice { options, .. } = &def.kind else { continue };
         let (gone, other) = (options[0].id, options[1].id);
         let holds = |ds: &Dataset, option| {
-            let is = |r: &westerfall_core::id::RecordId| value(ds, table, *r, id) == westerfall_core::value::Value::Choice(option);
+            let is = |r: &westerfall_core::id::RecordId| value(ds, table, *r, id) == Value::Choice(option);
             records(ds, table).iter().filter(|r| is(r)).count()
         };
         let (was, others) = (holds(&ds, gone), holds(&ds, other));
@@ -197,6 +198,11 @@ fn an_option_in_use_goes_only_into_another_or_into_nothing_and_the_records_with_
         went += 1;
         assert_eq!(holds(&now, other), was + others, "{name}");
         assert_eq!(now.uses_of_option(gone), [], "{name}");
+        // Whoever carries a record into its lane meanwhile is told, and nothing of it is kept.
+        let edits = vec![Edit { field: id, input: Input::Value(Value::Choice(gone)), was: None }];
+        let carried = Intent::EditSeveral { table, records: records(&now, table).into_iter().take(2).collect(), edits };
+        let refused = act(&mut now.clone(), nadia(&now), &carried).unwrap_err().0.remove(0);
+        assert_eq!(refused.message, format!("“{}” has no such option any more. Choose another.", def.name));
         back(now, step, &before, &name);
     }
     // The demo has few choices that neither a formula nor a form nor another choice names by an option.

@@ -202,3 +202,69 @@ async fn a_view_is_shared_with_a_passcode_tried_opened_and_closed_again() {
         page.close().await;
     }
 }
+
+/// What is shared outside stands there as it does inside: in lanes, on days, as plates, in groups and as figures.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_view_is_shared_in_its_shape_and_looked_at_in_each_also_on_a_phone() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let nadia = driver.browser(&server, 1280, 900).await;
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/113").await;
+    nadia.click("[data-test=view-menu]").await;
+    nadia.click("[data-test=share-outside]").await;
+    nadia.text("button", "lanes by status").await;
+    nadia.click("[data-test=open-page]").await;
+    let address = nadia.see("[data-test=page-address]").await.text().await.unwrap();
+    let path = &address[address.find("/p/").unwrap()..];
+    let (stranger, phone) = (driver.browser(&server, 1280, 800).await, driver.browser(&server, 390, 844).await);
+    let shaped = async |phrase: &str, shape: &str| {
+        nadia.press("button", phrase).await;
+        nadia.click(&format!("[data-shape={shape}]")).await;
+        nadia.keys(Key::Escape).await;
+        nadia.click("[data-test=keep-page]").await;
+    };
+    for page in [&stranger, &phone] {
+        page.go(path).await;
+        page.see(".lane .entry").await;
+        page.is_open_to_all("lanes of a shared page").await;
+    }
+    let first = stranger.see(".lane .entry .name button").await;
+    let name = first.text().await.unwrap();
+    first.click().await.unwrap();
+    stranger.text("h2", &name).await;
+    stranger.press("button", "Close").await;
+
+    // Its screens follow, whatever it becomes.
+    shaped("lanes by status", "calendar").await;
+    stranger.see("button.mark").await;
+    phone.click("[data-test=month-before]").await;
+    phone.see(".turn b").await;
+    phone.click("[data-test=month-after]").await;
+    phone.see(".day-list .entry").await;
+    for page in [&stranger, &phone] {
+        page.is_open_to_all("a calendar of a shared page").await;
+    }
+    shaped("a calendar by", "cards").await;
+    for page in [&stranger, &phone] {
+        page.see(".plate .name button").await;
+        page.is_open_to_all("plates of a shared page").await;
+    }
+    shaped("cards", "cross-tab").await;
+    for page in [&stranger, &phone] {
+        page.text("th", "All").await;
+        page.is_open_to_all("a cross-tab of a shared page").await;
+    }
+    shaped("a cross-tab", "rows").await;
+    nadia.press("button", "group").await;
+    nadia.choose("[aria-label='Group by']", "Severity").await;
+    nadia.keys(Key::Escape).await;
+    nadia.click("[data-test=keep-page]").await;
+    for page in [&stranger, &phone] {
+        page.text("th", "dangerous").await;
+        page.is_open_to_all("groups of a shared page").await;
+    }
+    for page in [nadia, stranger, phone] {
+        page.close().await;
+    }
+}

@@ -134,11 +134,18 @@ async fn somebody_leaves_and_hands_over_and_times_are_told_in_ones_own_zone() {
     nadia.click("[data-person='Jonah Adeyemi-Clark'] .name").await;
     nadia.click("[data-test=let-go]").await;
     nadia.text("td", "2 districts name them as warden").await;
+    nadia.text("td", "1 thing that was asked of them is not done").await;
     nadia.choose("[data-test=give-all]", "Idris Pell").await;
     nadia.is_open_to_all("somebody leaves").await;
     nadia.press("button", "Hand over, let them go").await;
     nadia.text("p", "You let Jonah Adeyemi-Clark go.").await;
     nadia.text("h2", "Have left").await;
+    // What was asked of him is asked of whoever took it over.
+    let idris = driver.browser(&server, 390, 844).await;
+    idris.walk_in("Idris Pell").await;
+    idris.go("/rounds").await;
+    idris.text("*", "Lend the long ladder").await;
+    idris.close().await;
     nadia.go("/t/1/1").await;
     nadia.cell("Low Marrow", "Warden").await;
     assert_eq!(nadia.cell("Low Marrow", "Warden").await.text().await.unwrap(), "Idris Pell");

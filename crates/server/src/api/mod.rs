@@ -161,6 +161,8 @@ fn open_routes() -> OpenApiRouter<App> {
         .routes(routes!(public::opt_outs::opt_out, public::opt_outs::say))
         .routes(routes!(public::pages::page))
         .routes(routes!(public::pages::rows))
+        .routes(routes!(public::pages::days))
+        .routes(routes!(public::pages::crossed))
         .routes(routes!(public::pages::names))
         .merge(
             OpenApiRouter::new()

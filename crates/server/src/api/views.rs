@@ -6,7 +6,7 @@ use crate::{
     live::Look,
     problem::{Json, Path, Problem},
 };
-use jiff::civil::Date;
+use jiff::civil::{Date, Weekday};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use utoipa::ToSchema;
@@ -212,6 +212,14 @@ pub(super) struct DaysBody {
     /// Whether the hours of the days are wanted, of at most 7.
     #[serde(default)]
     hours: bool,
+    /// On which day weeks begin, from 0, Sunday; nothing: on Monday.
+    #[serde(default)]
+    week_begins: Option<u8>,
+}
+
+/// A day of the week by its number, from 0, Sunday.
+fn weekday(number: u8) -> Option<Weekday> {
+    Weekday::from_sunday_zero_offset(i8::try_from(number).ok()?).ok()
 }
 
 /// What stands on the days of a calendar.
@@ -264,7 +272,14 @@ pub(super) async fn days(
         let stretch = query.stretch(
             &lens,
             table,
-            &Asked { from: body.from, to: body.to, of_a_day: most(body.of_a_day), waiting: most(body.waiting), hours: body.hours },
+            &Asked {
+                from: body.from,
+                to: body.to,
+                of_a_day: most(body.of_a_day),
+                waiting: most(body.waiting),
+                hours: body.hours,
+                week_begins: body.week_begins.and_then(weekday).unwrap_or(Weekday::Monday),
+            },
         );
         Ok(DaysReply {
             seq: look.dataset.seq,

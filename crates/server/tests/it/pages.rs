@@ -374,3 +374,38 @@ async fn visitors_choose_what_is_offered_and_send_files_along() {
     let names: Vec<Value> = cell().await.as_array().unwrap().iter().map(|file| file["name"].clone()).collect();
     assert_eq!(names.len(), 2, "{names:?}");
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_page_has_the_shape_of_its_view_and_tells_strangers_no_day_and_no_figure() {
+    let world = World::new().await;
+    let asking = json!({ "from": "2026-01-01", "to": "2026-12-31" });
+    let days = async |client: &Client| client.post(&format!("{PAGE}/parts/1/days"), asking.clone()).await;
+    let crossed = async |client: &Client| client.post(&format!("{PAGE}/parts/1/crossed"), json!({})).await;
+    let (stranger, clerk) = (world.stranger(), clerk(&world).await);
+    assert_eq!((days(&clerk).await.0, crossed(&clerk).await.0), (StatusCode::NOT_FOUND, StatusCode::NOT_FOUND), "it shows rows");
+    let shape = async |shape: Value| keep(&world, |page| page["blocks"][0]["records"]["query"]["shape"] = shape).await;
+    assert_eq!(shape(json!({ "as": "calendar", "dates": [{ "start": DUE }] })).await.0, StatusCode::OK);
+    let (status, told) = days(&clerk).await;
+    assert_eq!(status, StatusCode::OK, "{told}");
+    assert!(!told["marks"].as_array().unwrap().is_empty());
+    assert!(told["rows"][0]["cells"].as_array().unwrap().len() == 6 && told["rows"][0]["change"] == true, "{}", told["rows"][0]);
+    let too_long = clerk.post(&format!("{PAGE}/parts/1/days"), json!({ "from": "0001-01-01", "to": "9999-12-31" })).await;
+    assert_eq!(too_long.0, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(days(&stranger).await.0, StatusCode::UNAUTHORIZED);
+    // Its days are the records of the rows, and no others.
+    assert_eq!(shape(json!({ "as": "rows" })).await.0, StatusCode::OK);
+    let (_, all) = rows(&clerk, json!({})).await;
+    let ids =
+        |rows: &Value| rows.as_array().unwrap().iter().map(|row| row["id"].as_u64().unwrap()).collect::<std::collections::BTreeSet<_>>();
+    assert!(ids(&told["rows"]).is_subset(&ids(&all["rows"])));
+
+    let status_field = 47;
+    assert_eq!(shape(json!({ "as": "cross-tab", "down": [{ "field": status_field }] })).await.0, StatusCode::OK);
+    let (_, told) = crossed(&clerk).await;
+    assert_eq!(told["cells"][0][0]["text"], all["total"].to_string());
+    assert!(told["rows"].as_array().unwrap().iter().all(|head| head.get("values").is_none()), "nothing is named by its number");
+    assert_eq!(crossed(&stranger).await.0, StatusCode::UNAUTHORIZED);
+    let refused = shape(json!({ "as": "cross-tab", "down": [{ "field": 46 }] })).await;
+    assert_eq!(refused.0, StatusCode::UNPROCESSABLE_ENTITY, "{}", refused.1);
+    assert_eq!(refused.1["faults"][0]["message"], "The shape tells of severity, which is not shown. Show it, or take that out.");
+}

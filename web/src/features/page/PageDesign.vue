@@ -277,6 +277,7 @@ onBeforeRouteLeave(() => !changed.value || window.confirm('What you changed on t
         :records="block.records"
         :table="tableOf(block.records)!"
         :phrases="would.sentences.blocks[place] ?? []"
+        :shapes="would.sentences.shapes[place] ?? []"
         :faults="inBlock(place)"
         @change="putRecords(place, $event)"
       />

@@ -1,20 +1,31 @@
 <script setup lang="ts">
 // A part of a shared page that shows records: its sentence, and what opens at each phrase of it.
 import { computed } from 'vue'
-import type { Fault, PageRecords, Phrase, Query, Table } from '@/api/types'
-import { isIn, ruleOf } from '@/app/pointer'
+import type { Condition, Fault, PageRecords, Phrase, Query, ShapeOffer, Table } from '@/api/types'
+import { isIn } from '@/app/pointer'
+import { without } from '@/features/condition/checks'
 import RuleEditor from '@/features/condition/RuleEditor.vue'
 import { useVocabulary } from '@/features/condition/vocabulary'
 import PhraseEditor from '@/features/view/PhraseEditor.vue'
+import { droppedAt } from '@/features/view/altering'
 import SentenceLine from '@/features/view/SentenceLine.vue'
 import { useTracker } from '@/features/tracker/tracker'
+import { alsoShown } from './page'
 
-const props = defineProps<{ records: PageRecords; table: Table; phrases: Phrase[]; faults: Fault[] }>()
+const props = defineProps<{
+  records: PageRecords
+  table: Table
+  phrases: Phrase[]
+  /** The shapes that it can have. */
+  shapes: ShapeOffer[]
+  faults: Fault[]
+}>()
 const emit = defineEmits<{ change: [part: Partial<PageRecords>] }>()
 
 const { ofKind } = useVocabulary()
 const QUERY = '/query'
 const OFFERS = '/offers'
+const ONLY = '/only'
 /** The link that a place speaks of, and the table among whose records visitors choose. */
 const fieldOf = (at: string) => at.split('/')[2] ?? ''
 const { tracker } = useTracker()
@@ -26,7 +37,10 @@ const shown = computed(() => props.records.query.fields.flatMap((one) => props.t
 const fillable = computed(() => shown.value.filter((field) => ofKind(field.kind.type)?.shared))
 
 function query(part: Partial<Query>) {
-  const next = { ...props.records.query, ...part }
+  const changed = { ...props.records.query, ...part }
+  // What its groups, figures and shape tell of is shown: whoever shares the one shares the other.
+  const fields = part.fields ? changed.fields : [...changed.fields, ...alsoShown(part, changed)]
+  const next = { ...changed, fields }
   const changes = props.records.changes.filter((id) => next.fields.some((one) => one.field === id))
   emit('change', { query: next, changes })
 }
@@ -36,14 +50,15 @@ function fill(field: number, on: boolean) {
 
 /** What a phrase says is taken away. */
 function drop(at: string) {
-  const rule = ruleOf(at)
+  const ofCondition = (whole: Condition | undefined, from: string) => without(whole ?? { all: [] }, at.slice(from.length))
+  const offers = `${OFFERS}/${fieldOf(at)}`
   if (at === '/changes') emit('change', { changes: [] })
   else if (at === '/adds') emit('change', { adds: false })
   else if (at === '/removes') emit('change', { removes: false })
-  else if (isIn(at, OFFERS)) emit('change', { offers: { ...props.records.offers, [fieldOf(at)]: { all: [] } } })
-  else if (rule === '/only') emit('change', { only: { all: [] } })
-  else if (rule === '/query/condition') query({ condition: { all: [] } })
-  else if (rule === '/query/sorts') query({ sorts: (props.records.query.sorts ?? []).filter((_, n) => at !== `/query/sorts/${n}`) })
+  else if (isIn(at, OFFERS))
+    emit('change', { offers: { ...props.records.offers, [fieldOf(at)]: ofCondition(props.records.offers?.[fieldOf(at)], offers) } })
+  else if (isIn(at, ONLY)) emit('change', { only: ofCondition(props.records.only, ONLY) })
+  else if (isIn(at, QUERY)) query(droppedAt(props.records.query, at.slice(QUERY.length)))
 }
 </script>
 
@@ -55,6 +70,8 @@ function drop(at: string) {
         :at="at.slice(QUERY.length)"
         :table="table"
         :query="records.query"
+        :shapes="shapes"
+        outside
         @change="query"
         @close="close"
       />

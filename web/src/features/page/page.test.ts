@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { PageDesign as Design, PageRecords, SharedPage } from '@/api/types'
 import { answering, changes, choose, field, offered, opened, put, settled, table, type Asked } from '@/testing'
 import DoorEditor from './DoorEditor.vue'
-import { nextGuest, nextNumber } from './page'
+import { alsoShown, nextGuest, nextNumber } from './page'
 import PageDesign from './PageDesign.vue'
 import PagesPage from './PagesPage.vue'
 import RecordsEditor from './RecordsEditor.vue'
@@ -48,7 +48,12 @@ const LOOKS = [
   { text: 'adding', tone: 'offer' as const, at: '/adds' },
   { text: 'only where', tone: 'offer' as const, at: '/only' },
 ]
-const DESIGN: Design = { page: PAGE, address: 'http://localhost/p/faults', sentences: { door: DOOR, blocks: [LOOKS] }, moves: [] }
+const DESIGN: Design = {
+  page: PAGE,
+  address: 'http://localhost/p/faults',
+  sentences: { door: DOOR, blocks: [LOOKS], shapes: [[]] },
+  moves: [],
+}
 
 describe('who comes in', () => {
   const door = (page: Partial<SharedPage> = {}, fault?: string) => put(DoorEditor, { props: { page: { ...PAGE, ...page }, fault } })
@@ -89,7 +94,11 @@ describe('who comes in', () => {
 
 describe('what a part shows', () => {
   const editor = () =>
-    put(RecordsEditor, { props: { records: RECORDS, table: FAULTS, phrases: LOOKS, faults: [] } }, opened({ tables: [FAULTS] } as never))
+    put(
+      RecordsEditor,
+      { props: { records: RECORDS, table: FAULTS, phrases: LOOKS, shapes: [], faults: [] } },
+      opened({ tables: [FAULTS] } as never),
+    )
   const press = async (shown: ReturnType<typeof editor>, at: string) => {
     await shown.get(`[data-at="${at}"]`).trigger('click')
     await settled()
@@ -231,4 +240,16 @@ describe('a page as it is composed', () => {
     expect(shown.get('[data-page=Faults]').text()).toContain('Anybody who has the link comes in. Visitors look at 9 faults.')
     expect(shown.text()).toContain('nobody has come yet')
   })
+})
+
+it('shows what groups, figures and shapes tell of, where it is not shown yet', () => {
+  const query = { fields: [{ field: 1, width: 200 }] } as never
+  const also = (change: object) => alsoShown(change as never, query).map((one) => one.field)
+  expect(also({ groups: [{ field: 2 }, { field: 1 }] })).toEqual([2])
+  expect(also({ tallies: [{ field: 3, figure: 'sum' }] })).toEqual([3])
+  expect(also({ shape: { as: 'lanes', by: 4, picture: null } })).toEqual([4])
+  expect(also({ shape: { as: 'cards', picture: 5, length: 1, strokes: 6 } })).toEqual([5, 6])
+  expect(also({ shape: { as: 'calendar', dates: [{ start: 7, end: 8 }, { start: 7 }], who: 9 } })).toEqual([7, 8, 9])
+  expect(also({ shape: { as: 'cross-tab', down: [{ field: 1 }, { field: 2 }], across: [{ field: 3 }], within: 4 } })).toEqual([2, 3, 4])
+  expect(also({ shape: { as: 'rows' } })).toEqual([])
 })

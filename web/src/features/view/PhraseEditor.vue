@@ -27,6 +27,8 @@ const props = defineProps<{
   slips?: boolean
   /** The shapes that it can have. */
   shapes?: ShapeOffer[]
+  /** It is of a shared page, which draws rows in its own way and tells nothing of hours and limits. */
+  outside?: boolean
   /** Whether its records stand by hand, and can. */
   ordering?: Ordering
 }>()
@@ -114,6 +116,7 @@ function words(order: Order): string[] {
     :shape="shape"
     :offers="shapes ?? []"
     :alone="shape.as === 'cross-tab' && rule !== '/shape'"
+    :outside="outside"
     :figure="figure"
     :query="query"
     @change="emit('change', { shape: $event })"

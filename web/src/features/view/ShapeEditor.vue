@@ -20,6 +20,8 @@ const props = defineProps<{
   figure?: string
   /** Whether only what this shape has is edited, and no other offered. */
   alone?: boolean
+  /** It is of a shared page. */
+  outside?: boolean
   /** What the view shows, by which the shapes are sketched. */
   query?: Query
 }>()
@@ -65,13 +67,14 @@ function choose(one: ShapeOffer) {
       >
     </template>
     <RowsShapeEditor
-      v-if="shape.as === 'rows'"
+      v-if="shape.as === 'rows' && !outside"
       :shape="shape"
       :fields="query?.fields.length"
       @change="emit('change', { ...$event, as: 'rows' })"
     />
     <LanesShapeEditor
       v-else-if="shape.as === 'lanes'"
+      :outside="outside"
       :shape="shape"
       :table="table"
       :by="offer?.by ?? [shape.by]"
@@ -79,6 +82,7 @@ function choose(one: ShapeOffer) {
     />
     <AlmanacShapeEditor
       v-else-if="shape.as === 'calendar'"
+      :outside="outside"
       :shape="shape"
       :table="table"
       :by="offer?.by ?? []"
@@ -87,13 +91,20 @@ function choose(one: ShapeOffer) {
     />
     <CrossShapeEditor
       v-else-if="shape.as === 'cross-tab'"
+      :outside="outside"
       :shape="shape"
       :table="table"
       :by="offer?.by ?? []"
       :figure="figure"
       @change="emit('change', { ...$event, as: 'cross-tab' })"
     />
-    <CardsShapeEditor v-else :shape="shape" :table="table" :by="offer?.by ?? []" @change="emit('change', { ...$event, as: 'cards' })" />
+    <CardsShapeEditor
+      v-else-if="shape.as === 'cards'"
+      :shape="shape"
+      :table="table"
+      :by="offer?.by ?? []"
+      @change="emit('change', { ...$event, as: 'cards' })"
+    />
   </div>
 </template>
 

@@ -35,8 +35,12 @@ describe('what a view asks', () => {
     expect(drop('/tallies')).toEqual({ tallies: [] })
     expect(drop('/without')).toEqual({ without: [] })
     expect(drop('/own')).toBe('forgotten')
-    expect(drop('/shape/height')).toEqual({ shape: { as: 'rows', height: null } })
+    expect(drop('/shape/height')).toEqual({ shape: { as: 'rows' } })
     expect(drop('/shape')).toEqual({ shape: { as: 'rows' } })
+    const crossed = { ...query, shape: { as: 'cross-tab', down: [{ field: 1 }, { field: 2 }], share: 'row', within: 3 } as never }
+    const left = (at: string) => altered(({ dropPhrase }) => dropPhrase(at), crossed)[0]
+    expect(left('/shape/down/0')).toEqual({ shape: { as: 'cross-tab', down: [{ field: 2 }], share: 'row', within: 3 } })
+    expect(left('/shape/share')).toEqual({ shape: { as: 'cross-tab', down: [{ field: 1 }, { field: 2 }], within: 3 } })
     expect(altered(({ dropPhrase }) => dropPhrase('/tallies'), undefined).slice(1)).toEqual([])
   })
 

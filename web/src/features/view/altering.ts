@@ -1,10 +1,29 @@
 // What a view asks, changed by its headings, its phrases and its slip.
-import type { Field, Query } from '@/api/types'
+import type { Field, Query, Shape } from '@/api/types'
 import { steps } from '@/app/pointer'
 import { without } from '@/features/condition/checks'
 
 /** Most fields that records stand in order by. */
 const MOST_SORTS = 5
+
+/** A shape without what it says at a place: of several fields one, of all else what holds where nothing is said. */
+function shapeWithout(shape: Shape, part: string, place: string | undefined): Shape {
+  const said = (shape as Record<string, unknown>)[part]
+  const left = Array.isArray(said) && place !== undefined ? said.filter((_, n) => n !== Number(place)) : undefined
+  return JSON.parse(JSON.stringify({ ...shape, [part]: left })) as Shape
+}
+
+/** What a query becomes without the part of its sentence at a place. */
+export function droppedAt(query: Query, at: string): Partial<Query> {
+  const [part, place, further] = steps(at)
+  if (part === 'condition') return { condition: without(query.condition ?? { all: [] }, at.slice('/condition'.length)) }
+  if (part === 'groups') return { groups: query.groups?.filter((_, n) => n !== Number(place)) }
+  if (part === 'sorts') return { sorts: query.sorts?.filter((_, n) => n !== Number(place)) }
+  if (part === 'tallies') return { tallies: [] }
+  if (part === 'without') return { without: [] }
+  if (part === 'shape') return { shape: query.shape && place ? shapeWithout(query.shape, place, further) : { as: 'rows' } }
+  return {}
+}
 
 export function useAltering(query: () => Query | undefined, change: (by: Partial<Query>) => void, forgetOrder: () => void) {
   /** Fields in another order, as their headings were put. */
@@ -17,14 +36,8 @@ export function useAltering(query: () => Query | undefined, change: (by: Partial
   function dropPhrase(at: string) {
     const now = query()
     if (!now) return
-    const [part, place] = steps(at)
-    if (part === 'condition') change({ condition: without(now.condition ?? { all: [] }, at.slice('/condition'.length)) })
-    else if (part === 'groups') change({ groups: now.groups?.filter((_, n) => n !== Number(place)) })
-    else if (part === 'sorts') change({ sorts: now.sorts?.filter((_, n) => n !== Number(place)) })
-    else if (part === 'tallies') change({ tallies: [] })
-    else if (part === 'without') change({ without: [] })
-    else if (part === 'own') forgetOrder()
-    else if (part === 'shape') change({ shape: now.shape && place ? { ...now.shape, [place]: null } : { as: 'rows' } })
+    if (at === '/own') forgetOrder()
+    else change(droppedAt(now, at))
   }
 
   /** So many of the first fields stay in place when rows are moved sideways. */

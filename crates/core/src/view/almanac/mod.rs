@@ -7,14 +7,16 @@ pub use hours::{Carrier, DayHours, FreeOf, FreeStretch, HourStroke, Length, Thre
 pub(super) use shape::marks_days;
 pub use shape::{Almanac, AlmanacDate, Beneath, WorkingHours};
 
-use super::{Bucket, GroupBy, Query, Row, Shape, TallyFigure, Whole};
+use super::{Query, Row, Shape, TallyFigure, tally::Tallies, window::small};
 use crate::{
     access::Lens,
+    condition::days_between,
     dataset::Reader,
     id::{RecordId, TableId},
-    value::{Cell, Value},
+    value::{Cell, plus_days},
 };
-use jiff::civil::Date;
+use fixedbitset::FixedBitSet;
+use jiff::civil::{Date, Weekday};
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -59,7 +61,7 @@ pub struct AlmanacDay {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct AlmanacWeek {
-    /// Its Monday.
+    /// Its first day.
     #[cfg_attr(feature = "openapi", schema(value_type = String))]
     pub start: Date,
     pub number: i8,
@@ -95,6 +97,8 @@ pub struct Asked {
     pub waiting: usize,
     /// Whether hours are told too, of at most [`MOST_HOURS`] days.
     pub hours: bool,
+    /// On which day weeks begin.
+    pub week_begins: Weekday,
 }
 
 /// One of the dates, made ready.
@@ -181,35 +185,50 @@ impl Query {
     /// Each week of a stretch, weighed by the first of the dates.
     fn weeks(&self, lens: &Lens<'_>, table: TableId, almanac: &Almanac, asked: &Asked) -> Vec<AlmanacWeek> {
         let Some(date) = almanac.dates.first() else { return Vec::new() };
-        let by_week = GroupBy { by: Bucket::Week, ..GroupBy::of(date.start) };
-        let weighed = Query { groups: vec![by_week], shape: Shape::default(), ..self.clone() };
-        let Whole { groups, .. } = weighed.found(lens, table, &[]).whole();
+        let days = Days { lens, start: lens.reader(table, date.start), end: None };
+        let first = asked.week_of(asked.from);
+        let weeks: Vec<Date> =
+            std::iter::successors(Some(first), |week| plus_days(*week, 7)).take_while(|week| *week <= asked.to).collect();
+        let week_of = |row: usize| {
+            let (day, _) = days.of(row)?;
+            let away = usize::try_from(days_between(first, day)).ok()? / 7;
+            (away < weeks.len()).then_some((row, small(away)))
+        };
+        let within: Vec<(usize, u32)> = self.condition.matching(lens, table).ones().filter_map(week_of).collect();
+        let shown: FixedBitSet = within.iter().map(|(row, _)| *row).collect();
+        let of_row: Vec<u32> = within.iter().map(|(_, week)| *week).collect();
+        let mut counts = vec![0_usize; weeks.len()];
+        of_row.iter().for_each(|week| counts[*week as usize] += 1);
+        let tallies = Tallies::new(lens, table, &self.tallies, &shown, &of_row, weeks.len());
+        let unit = self.tallies.first().and_then(|tally| lens.dataset().shown_kind(table, tally.field)).map(|(_, kind)| kind.clone());
         let customs = lens.clock().customs();
-        let (first, last) = (Bucket::Week.start(asked.from), Bucket::Week.start(asked.to));
-        let mut weeks = Vec::new();
-        let mut start = first;
-        while start <= last {
-            let group = groups.iter().find(|group| group.value == Value::Date(start));
-            let count = group.map_or(0, |group| group.count);
-            let weight = group.and_then(|group| group.tallies.first()).map_or_else(|| Some(Decimal::from(count)), |tally| tally.value);
+        let words = |number: Decimal| match &unit {
+            Some(kind) if kind.is_number() => kind.number_words(number, 0, customs),
+            _ => customs.number_text(number, 0, ""),
+        };
+        let weighed = |(place, (start, count)): (usize, (Date, usize))| {
+            let tallies = if count == 0 { Vec::new() } else { tallies.over(place..place.saturating_add(1)) };
+            let weight = tallies.first().map_or_else(|| Some(Decimal::from(count)), |tally| tally.value);
             let over = almanac.cap.zip(weight).and_then(|(cap, weight)| weight.checked_sub(cap)).filter(|over| *over > Decimal::ZERO);
-            let unit = self.tallies.first().and_then(|tally| lens.dataset().shown_kind(table, tally.field)).map(|(_, kind)| kind.clone());
-            let words = |number: Decimal| match &unit {
-                Some(kind) if kind.is_number() => kind.number_words(number, 0, customs),
-                _ => customs.number_text(number, 0, ""),
-            };
-            weeks.push(AlmanacWeek {
+            AlmanacWeek {
                 start,
-                number: start.iso_week_date().week(),
+                // As most of its days have it.
+                number: plus_days(start, 3).unwrap_or(start).iso_week_date().week(),
                 count,
                 counted: super::words::counted(lens, table, count),
-                tallies: group.map_or_else(Vec::new, |group| group.tallies.clone()),
+                tallies,
                 over: over.map(|over| format!("{} too many", words(over))).unwrap_or_default(),
-            });
-            let Some(next) = crate::value::plus_days(start, 7) else { break };
-            start = next;
-        }
-        weeks
+            }
+        };
+        weeks.into_iter().zip(counts).enumerate().map(weighed).collect()
+    }
+}
+
+impl Asked {
+    /// The first day of the week in which a day lies; where the calendar begins within it, that day.
+    fn week_of(&self, day: Date) -> Date {
+        let into = i64::from(day.weekday().since(self.week_begins));
+        plus_days(day, into.saturating_neg()).unwrap_or(day)
     }
 }
 

@@ -10,7 +10,11 @@ pub use records::CrossRecords;
 pub use sheet::CrossSheet;
 
 use super::{
-    CrossLead, CrossShare, CrossTab, Figure, Query, Shape, TallyFigure, group::Grouping, shape::has_shares, tally::Tallies, words::counted,
+    CrossShare, CrossTab, Figure, Query, Shape, TallyFigure,
+    group::Grouping,
+    shape::has_shares,
+    tally::Tallies,
+    words::{counted, figure_words},
 };
 use crate::{
     access::Lens,
@@ -151,7 +155,7 @@ fn too_many(lens: &Lens<'_>, there: usize, most: usize, way: &str) -> Fault {
 impl<'a, 'd> Crossing<'a, 'd> {
     /// Whether cells lead with the first figure.
     fn leads_with_figure(&self) -> bool {
-        self.tab.leads == CrossLead::Figure && !self.query.tallies.is_empty()
+        self.tab.leads_with(!self.query.tallies.is_empty())
     }
 
     /// Whether shares of what cells lead with can be told.
@@ -293,7 +297,7 @@ impl<'a, 'd> Crossing<'a, 'd> {
         let mut lacks = std::collections::BTreeSet::new();
         for (tally, figure) in self.query.tallies.iter().zip(figures) {
             if !figure.text.is_empty() {
-                foot.push(format!("{} {}", words::figure(self.lens, self.table, *tally), figure.text));
+                foot.push(format!("{} {}", figure_words(self.lens, self.table, *tally), figure.text));
             }
             // Of several figures of one field it is told once.
             if lacks.insert(tally.field) {

@@ -1,7 +1,13 @@
 //! A cross-tab as cells for a file: the heads first, then of each column the count and every figure.
 
-use super::{CrossCell, Crossed, words};
-use crate::{access::Lens, id::TableId, import::Raw, schema::Kind, view::Query};
+use super::{CrossCell, Crossed};
+use crate::{
+    access::Lens,
+    id::TableId,
+    import::Raw,
+    schema::Kind,
+    view::{Query, figure_words},
+};
 
 /// Rows and columns for a file.
 #[derive(Clone, Debug, PartialEq)]
@@ -20,7 +26,7 @@ impl Crossed {
             .iter()
             .map(|tally| {
                 let kind = lens.dataset().shown_kind(table, tally.field).and_then(|(_, kind)| tally.figure.shown(Some(kind.shows())));
-                (words::figure(lens, table, *tally), kind.as_ref().map_or(0, Kind::decimals))
+                (figure_words(lens, table, *tally), kind.as_ref().map_or(0, Kind::decimals))
             })
             .collect();
         let many = lens.dataset().table(table).map(|home| home.def.many()).unwrap_or_default();

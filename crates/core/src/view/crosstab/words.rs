@@ -6,17 +6,15 @@ use crate::{
     id::{FieldId, TableId},
     schema::within_sentence,
     value::list_text,
-    view::{Tally, TallyFigure, words::counted},
+    view::{
+        TallyFigure,
+        words::{counted, figure_words},
+    },
 };
 
 pub(super) fn field(lens: &Lens<'_>, table: TableId, field: FieldId) -> String {
     let def = lens.dataset().table(table).and_then(|home| home.def.field(field));
     def.map_or_else(|| "a field that is gone".to_owned(), |def| within_sentence(&def.name))
-}
-
-/// *the sum of hours needed*.
-pub(super) fn figure(lens: &Lens<'_>, table: TableId, tally: Tally) -> String {
-    format!("{} {}", tally.figure.words(), field(lens, table, tally.field))
 }
 
 /// *a stroke is a fault*, *a stroke is 5 faults*.
@@ -31,7 +29,7 @@ pub(super) fn says(crossing: &Crossing<'_, '_>, figures: &[TallyFigure], count: 
     let records = counted(crossing.lens, crossing.table, count);
     let told = crossing.query.tallies.iter().zip(figures).filter(|(_, told)| !told.text.is_empty());
     let figures: Vec<String> =
-        told.map(|(tally, told)| format!("{} is {}", figure(crossing.lens, crossing.table, *tally), told.text)).collect();
+        told.map(|(tally, told)| format!("{} is {}", figure_words(crossing.lens, crossing.table, *tally), told.text)).collect();
     let figures = if figures.is_empty() { String::new() } else { format!("; {}", list_text(&figures, "and")) };
     let of = if crossing.leads_with_figure() { "By that figure it is" } else { "That is" };
     let shares = if shares.is_empty() || count == 0 { String::new() } else { format!(" {of} {}.", list_text(shares, "and")) };

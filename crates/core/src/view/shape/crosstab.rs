@@ -171,8 +171,8 @@ impl CrossTab {
         faults
     }
 
-    /// *district down, reported on by month across, status within, counted, most first*, each at its place.
-    pub(crate) fn say(&self, s: &mut Sentence, lens: &Lens<'_>, table: TableId, figures: bool) {
+    /// *district down, reported on by month across, status within, counted, most first*, each at its place below `at`.
+    pub(crate) fn say(&self, s: &mut Sentence, lens: &Lens<'_>, table: TableId, figures: bool, at: &str) {
         let name = |field: FieldId| {
             let def = lens.dataset().table(table).and_then(|home| home.def.field(field));
             def.map_or_else(|| "a field that is gone".to_owned(), |def| within_sentence(&def.name))
@@ -180,7 +180,7 @@ impl CrossTab {
         for (axis, way) in [(&self.down, "down"), (&self.across, "across")] {
             for (place, by) in axis.iter().enumerate() {
                 s.plain(if place == 0 { ", " } else { " and " });
-                s.edit(format!("{}{}", name(by.field), by.run_words()), format!("/shape/{way}/{place}"));
+                s.edit(format!("{}{}", name(by.field), by.run_words()), format!("{at}/shape/{way}/{place}"));
             }
             if !axis.is_empty() {
                 s.plain(format!(" {way}"));
@@ -188,21 +188,26 @@ impl CrossTab {
         }
         if let Some(within) = self.within {
             s.plain(", ");
-            s.edit(name(within), "/shape/within");
+            s.edit(name(within), format!("{at}/shape/within"));
             s.plain(" within");
         }
-        if self.leads == CrossLead::Count || !figures {
+        if !self.leads_with(figures) {
             s.plain(", ");
-            s.edit("counted", "/shape/leads");
+            s.edit("counted", format!("{at}/shape/leads"));
         }
         if self.order != CrossOrder::Field {
             s.plain(", ");
-            s.edit(self.order.words(), "/shape/order");
+            s.edit(self.order.words(), format!("{at}/shape/order"));
         }
         if self.share != CrossShare::None {
             s.plain(", ");
-            s.edit(format!("with shares {}", self.share.words()), "/shape/share");
+            s.edit(format!("with shares {}", self.share.words()), format!("{at}/shape/share"));
         }
+    }
+
+    /// Whether its cells lead with the first figure, where there are any.
+    pub(crate) fn leads_with(&self, figures: bool) -> bool {
+        figures && self.leads == CrossLead::Figure
     }
 }
 

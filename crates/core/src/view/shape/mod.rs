@@ -82,6 +82,19 @@ impl Shape {
         }
     }
 
+    /// The same as a shared page has it: what tells how much there should be, who is bound by the hour and what lies beneath is for
+    /// those who work here, and how rows are drawn is the page’s own.
+    #[must_use]
+    pub fn outside(&self) -> Shape {
+        match self {
+            Shape::Rows(_) => Shape::default(),
+            Shape::Lanes(lanes) => Shape::Lanes(Lanes { order: lanes.order.clone(), ..Lanes::by(lanes.by) }),
+            Shape::Calendar(almanac) => Shape::Calendar(Almanac::by(almanac.dates.clone())),
+            Shape::Cards(cards) => Shape::Cards(*cards),
+            Shape::CrossTab(tab) => Shape::CrossTab(CrossTab { heat: false, ..tab.clone() }),
+        }
+    }
+
     /// What is said of it beside its name, each at its place in the shape: *a line for each crew leader*.
     pub(super) fn further_words(&self, lens: &Lens<'_>, table: TableId) -> Vec<(String, &'static str)> {
         let Shape::Calendar(almanac) = self else { return Vec::new() };
@@ -94,7 +107,7 @@ impl Shape {
     }
 
     /// As it stands after *as* in a view's sentence.
-    pub(super) fn words(&self, lens: &Lens<'_>, table: TableId) -> String {
+    pub(crate) fn words(&self, lens: &Lens<'_>, table: TableId) -> String {
         let name = |field: FieldId| {
             let def = lens.dataset().table(table).and_then(|home| home.def.field(field));
             def.map_or_else(|| "a field that is gone".to_owned(), |def| within_sentence(&def.name))

@@ -7,6 +7,7 @@ pub(super) mod pages;
 pub(super) mod pictures;
 pub(super) mod replies;
 pub(super) mod send;
+mod sent;
 mod written;
 
 use crate::{

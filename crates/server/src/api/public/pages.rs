@@ -2,7 +2,8 @@
 
 use super::{
     pictures::qr_code,
-    written::{ByField, SentFile, Written, examined, unexamined},
+    sent::{SentFile, examined, unexamined},
+    written::{ByField, Written},
 };
 use crate::{
     api::{
@@ -43,10 +44,10 @@ use westerfall_core::{
     access::{Asker, Base},
     dataset::RecordName,
     face::Face,
-    fault::Fault,
+    fault::{Checked, Fault, Faults},
     id::{FieldId, GuestId, RecordId, TableId},
     intent::{Edit, Intent},
-    page::{Door, Page, PageAsking, PageFront, PageNames, PageRows, Visitor},
+    page::{Door, Page, PageAsking, PageCrossAsking, PageCrossed, PageDays, PageDaysAsking, PageFront, PageNames, PageRows, Visitor},
     value::{Attachment, CellValue, Input, Value},
 };
 use westerfall_store::{NewPageSession, PageAt};
@@ -195,17 +196,31 @@ impl Visiting {
         Self::of(app, link, headers, who, trying).await?.map_err(|_| Refusal::NotLetIn.into())
     }
 
+    /// What a visitor is told, worked out where reading is.
+    async fn told<T: Send + 'static>(
+        self,
+        app: &App,
+        of: impl FnOnce(Visitor<'_>) -> Checked<T> + Send + 'static,
+    ) -> Result<Json<T>, Problem> {
+        let Self { at, look, guest, .. } = self;
+        let told = app.rooms.read(move || match visitor(&look, at, guest, Face::named("")) {
+            Some(visitor) => of(visitor).map_err(Problem::from),
+            None => Err(unknown()),
+        });
+        told.await?.map(Json)
+    }
+
     /// What they do is done as a visitor; whoever tries a page only looks.
     async fn act(self, intent: Intent, key: Option<String>) -> Result<Json<PageDone>, Problem> {
         let done = self.wish(intent, key).await?;
-        Ok(self.told(&done))
+        Ok(self.kept(&done))
     }
 
     /// The same with files, of whose bytes nothing is kept where it is refused or was done before.
     async fn act_with(
         self,
         app: &App,
-        files: Vec<SentFile>,
+        files: Vec<SentFile<FieldId>>,
         key: Option<String>,
         intent: impl Fn(ByField) -> Intent,
     ) -> Result<Json<PageDone>, Problem> {
@@ -222,7 +237,7 @@ impl Visiting {
         if done.as_ref().map_or(true, |done| done.again) {
             pictures::forget(&app.files, &uploads).await;
         }
-        Ok(self.told(&done?))
+        Ok(self.kept(&done?))
     }
 
     async fn wish(&self, intent: Intent, key: Option<String>) -> Result<Done, Problem> {
@@ -233,7 +248,7 @@ impl Visiting {
         self.live.wish(Wish { intent, asker: self.look.asker, key, at: None }).await
     }
 
-    fn told(&self, done: &Done) -> Json<PageDone> {
+    fn kept(&self, done: &Done) -> Json<PageDone> {
         let kept = Timestamp::now().to_zoned(self.look.clock.told.clone()).strftime("%H:%M").to_string();
         Json(PageDone { kept, added: done.added.first().copied() })
     }
@@ -290,12 +305,36 @@ pub(in crate::api) async fn rows(
     headers: HeaderMap,
     Json(asking): Json<PageAsking>,
 ) -> Result<Json<PageRows>, Problem> {
-    let Visiting { at, look, guest, .. } = Visiting::inside(&app, &link, &headers, &who, trying).await?;
-    let rows = app.rooms.read(move || match visitor(&look, at, guest, Face::named("")) {
-        Some(visitor) => visitor.rows(part, &asking).map_err(Problem::from),
-        None => Err(unknown()),
-    });
-    rows.await?.map(Json)
+    let visiting = Visiting::inside(&app, &link, &headers, &who, trying).await?;
+    visiting.told(&app, move |visitor| visitor.rows(part, &asking)).await
+}
+
+/// What stands on some days of a part that is a calendar.
+#[utoipa::path(post, path = "/api/public/pages/{link}/parts/{part}/days", params(("link" = String, Path), ("part" = u32, Path), Trying), request_body = PageDaysAsking, responses((status = 200, body = PageDays)))]
+pub(in crate::api) async fn days(
+    State(app): State<App>,
+    who: Perhaps,
+    Path((link, part)): Path<(String, u32)>,
+    Query(trying): Query<Trying>,
+    headers: HeaderMap,
+    Json(asking): Json<PageDaysAsking>,
+) -> Result<Json<PageDays>, Problem> {
+    let visiting = Visiting::inside(&app, &link, &headers, &who, trying).await?;
+    visiting.told(&app, move |visitor| visitor.days(part, &asking)).await
+}
+
+/// The figures of a part that is a cross-tab.
+#[utoipa::path(post, path = "/api/public/pages/{link}/parts/{part}/crossed", params(("link" = String, Path), ("part" = u32, Path), Trying), request_body = PageCrossAsking, responses((status = 200, body = PageCrossed)))]
+pub(in crate::api) async fn crossed(
+    State(app): State<App>,
+    who: Perhaps,
+    Path((link, part)): Path<(String, u32)>,
+    Query(trying): Query<Trying>,
+    headers: HeaderMap,
+    Json(asking): Json<PageCrossAsking>,
+) -> Result<Json<PageCrossed>, Problem> {
+    let visiting = Visiting::inside(&app, &link, &headers, &who, trying).await?;
+    visiting.told(&app, move |visitor| visitor.crossed(part, &asking)).await
 }
 
 /// A cell that a visitor fills in.
@@ -324,12 +363,8 @@ pub(in crate::api) async fn names(
     headers: HeaderMap,
     Json(asking): Json<PageNames>,
 ) -> Result<Json<Vec<RecordName>>, Problem> {
-    let Visiting { at, look, guest, .. } = Visiting::inside(&app, &link, &headers, &who, trying).await?;
-    let names = app.rooms.read(move || match visitor(&look, at, guest, Face::named("")) {
-        Some(visitor) => visitor.offered(part, &asking).map_err(Problem::from),
-        None => Err(unknown()),
-    });
-    names.await?.map(Json)
+    let visiting = Visiting::inside(&app, &link, &headers, &who, trying).await?;
+    visiting.told(&app, move |visitor| visitor.offered(part, &asking).map_err(Faults::from)).await
 }
 
 /// Fills in cells of a record; with files as a multipart form, whose part `body` is this JSON, each file as `file-` and its field.

@@ -4,12 +4,12 @@ use super::{
     AnswersBody, At,
     follow::{hash, hex},
     form_of,
+    sent::{self, Place, Placed, SentFile, examined, unexamined},
 };
 use crate::{
     api::idempotency_key,
     app::App,
     here::Perhaps,
-    pictures::{self, Upload},
     problem::{Json, Path, Problem, holds_zero},
     refusal::Refusal,
     secrets::random_hex,
@@ -21,18 +21,14 @@ use axum::{
 };
 use serde::Serialize;
 use sha2::{Digest, Sha256};
-use std::collections::BTreeMap;
 use utoipa::ToSchema;
 use westerfall_core::{
-    dataset::Dataset,
-    fault::{Fault, FaultKind},
+    fault::Fault,
     form::{Answer, Audience},
     id::{FieldId, RecordId},
-    value::{Attachment, Input},
+    value::Input,
 };
 
-/// Most files in one answer.
-const MOST_FILES: usize = 30;
 /// Nobody reads a form and answers it faster, in milliseconds.
 const TOO_FAST: u64 = 1_500;
 
@@ -133,19 +129,15 @@ fn secret_of(app: &App, at: &At, key: &str) -> String {
     hex(&Sha256::digest(format!("{} {} {} {key}", app.settings.public_url, at.tracker, at.form).as_bytes())[..20])
 }
 
-async fn read_answers(mut multipart: Multipart) -> Result<(AnswersBody, Vec<SentFile>), Problem> {
+async fn read_answers(mut multipart: Multipart) -> Result<(AnswersBody, Vec<SentFile<FilePlace>>), Problem> {
     let mut body = AnswersBody::default();
-    let mut sent = Vec::new();
+    let mut files = Vec::new();
     let shape = |_| Refusal::WrongShape.saying("The answers are not JSON of the right shape.");
     while let Some(part) = multipart.next_field().await? {
         let name = part.name().unwrap_or_default().to_owned();
         if let Some(place) = FilePlace::named(&name) {
-            let file = part.file_name().unwrap_or("file").to_owned();
-            let bytes = part.bytes().await?.to_vec();
-            sent.push((place, file, bytes));
-            if sent.len() > MOST_FILES {
-                return Err(Fault::new(FaultKind::TooLong, format!("At most {MOST_FILES} files can be sent at once.")).into());
-            }
+            let (name, bytes) = (part.file_name().unwrap_or("file").to_owned(), part.bytes().await?.to_vec());
+            sent::add(&mut files, SentFile { place, name, bytes })?;
             continue;
         }
         let text = part.text().await?;
@@ -159,14 +151,11 @@ async fn read_answers(mut multipart: Multipart) -> Result<(AnswersBody, Vec<Sent
             _ => return Err(Refusal::Unreadable.into()),
         }
     }
-    Ok((body, sent))
+    Ok((body, files))
 }
 
-/// A file as it was sent: what it answers, its name and its bytes.
-type SentFile = (FilePlace, String, Vec<u8>);
-
 /// The answers with these files among them.
-fn with_files(mut body: AnswersBody, files: BTreeMap<FilePlace, Vec<Attachment>>) -> Result<Answer, Problem> {
+fn with_files(mut body: AnswersBody, files: Placed<FilePlace>) -> Result<Answer, Problem> {
     for (place, files) in files {
         let answers = match place {
             FilePlace::Answer(_) => &mut body.answers,
@@ -177,30 +166,6 @@ fn with_files(mut body: AnswersBody, files: BTreeMap<FilePlace, Vec<Attachment>>
         answers.insert(place.field(), Input::Upload(files));
     }
     Ok(body.answer())
-}
-
-/// Looks into the files, now that the rest of the answer would be taken: a picture takes more work than anything else, and
-/// nobody does it for an answer that is refused.
-async fn examined(app: &App, ds: &Dataset, sent: Vec<SentFile>) -> Result<(BTreeMap<FilePlace, Vec<Attachment>>, Vec<Upload>), Problem> {
-    let mut uploads = Vec::new();
-    let mut files: BTreeMap<FilePlace, Vec<Attachment>> = BTreeMap::new();
-    for (place, name, bytes) in sent {
-        let keep = pictures::Keep::of(ds, place.field());
-        let upload = pictures::examine(&app.rooms, name, bytes, keep).await.map_err(|problem| problem.at(&place.pointer()))?;
-        files.entry(place).or_default().push(upload.attachment.clone());
-        uploads.push(upload);
-    }
-    Ok((files, uploads))
-}
-
-/// Files as they will be, before anybody has looked into them.
-fn unexamined(sent: &[SentFile]) -> BTreeMap<FilePlace, Vec<Attachment>> {
-    let mut files: BTreeMap<FilePlace, Vec<Attachment>> = BTreeMap::new();
-    for (number, (place, name, bytes)) in sent.iter().enumerate() {
-        let (id, media) = (format!("unexamined-{number}"), "application/octet-stream".to_owned());
-        files.entry(*place).or_default().push(Attachment { id, name: name.clone(), media, size: bytes.len() as u64 });
-    }
-    files
 }
 
 /// The question that a file answers.
@@ -221,14 +186,15 @@ impl FilePlace {
             _ => None,
         }
     }
+}
 
+impl Place for FilePlace {
     fn field(self) -> FieldId {
         match self {
             Self::Answer(field) | Self::Line(_, _, field) => field,
         }
     }
 
-    /// Where a fault of it is.
     fn pointer(self) -> String {
         match self {
             Self::Answer(field) => format!("/answers/{field}"),

@@ -1,8 +1,7 @@
 //! What visitors of a page write, with the files that they send along.
 
+use super::sent::{self, Place, Placed, SentFile};
 use crate::{
-    app::App,
-    pictures::{self, Upload},
     problem::{Json, Problem, holds_zero},
     refusal::Refusal,
 };
@@ -11,33 +10,28 @@ use axum::{
     http::header,
 };
 use serde::de::DeserializeOwned;
-use std::collections::BTreeMap;
-use westerfall_core::{
-    dataset::Dataset,
-    fault::{Fault, FaultKind},
-    id::FieldId,
-    value::Attachment,
-};
-
-/// Most files that are sent at once.
-const MOST_FILES: usize = 30;
+use westerfall_core::id::FieldId;
 
 /// What was written. As JSON; or, with files, as a multipart form: the JSON as its part `body`, each file as a part named `file-`
 /// and the number of its field.
 pub(in crate::api) struct Written<T> {
     pub(super) body: T,
-    pub(super) files: Vec<SentFile>,
+    pub(super) files: Vec<SentFile<FieldId>>,
 }
 
-/// A file as it was sent.
-pub(in crate::api) struct SentFile {
-    field: FieldId,
-    name: String,
-    bytes: Vec<u8>,
+/// A page’s files belong to fields.
+impl Place for FieldId {
+    fn field(self) -> FieldId {
+        self
+    }
+
+    fn pointer(self) -> String {
+        format!("/files/{self}")
+    }
 }
 
 /// Files by the fields to which they belong.
-pub(super) type ByField = BTreeMap<FieldId, Vec<Attachment>>;
+pub(super) type ByField = Placed<FieldId>;
 
 impl<S: Send + Sync, T: DeserializeOwned + Send> FromRequest<S> for Written<T> {
     type Rejection = Problem;
@@ -61,39 +55,10 @@ impl<S: Send + Sync, T: DeserializeOwned + Send> FromRequest<S> for Written<T> {
                 body = Some(serde_json::from_str(&text).map_err(shape)?);
                 continue;
             }
-            let field = of.strip_prefix("file-").and_then(|field| field.parse().ok()).ok_or(Refusal::Unreadable)?;
+            let place = of.strip_prefix("file-").and_then(|field| field.parse().ok()).ok_or(Refusal::Unreadable)?;
             let name = part.file_name().unwrap_or("file").to_owned();
-            files.push(SentFile { field, name, bytes: part.bytes().await?.to_vec() });
-            if files.len() > MOST_FILES {
-                return Err(Fault::new(FaultKind::TooLong, format!("At most {MOST_FILES} files can be sent at once.")).into());
-            }
+            sent::add(&mut files, SentFile { place, name, bytes: part.bytes().await?.to_vec() })?;
         }
         Ok(Self { body: body.ok_or(Refusal::Unreadable)?, files })
     }
-}
-
-/// Files as they will be, before anybody has looked into them.
-pub(super) fn unexamined(files: &[SentFile]) -> ByField {
-    let mut named = ByField::new();
-    for (number, file) in files.iter().enumerate() {
-        let (id, media) = (format!("unexamined-{number}"), "application/octet-stream".to_owned());
-        let attachment = Attachment { id, name: file.name.clone(), media, size: file.bytes.len() as u64 };
-        named.entry(file.field).or_default().push(attachment);
-    }
-    named
-}
-
-/// Looks into the files, now that the rest would be taken.
-///
-/// # Errors
-/// One of them can't be kept.
-pub(super) async fn examined(app: &App, ds: &Dataset, files: Vec<SentFile>) -> Result<(ByField, Vec<Upload>), Problem> {
-    let (mut named, mut uploads) = (ByField::new(), Vec::new());
-    for SentFile { field, name, bytes } in files {
-        let upload = pictures::examine(&app.rooms, name, bytes, pictures::Keep::of(ds, field)).await;
-        let upload = upload.map_err(|problem| problem.at(&format!("/edits/{field}")))?;
-        named.entry(field).or_default().push(upload.attachment.clone());
-        uploads.push(upload);
-    }
-    Ok((named, uploads))
 }

@@ -67,9 +67,9 @@ const byHours = computed(() => scale.value === 'day' || scale.value === 'week')
 const asked = { tracker: toRef(props, 'tracker'), table: computed(() => props.table.id), query: toRef(props, 'query') }
 const of = () => answer.value?.of
 const ofADay = computed(() => (scale.value === 'year' ? 0 : opened.value || byHours.value ? ALL : FEW))
-const stretch = useStretch({ ...asked, from, to, ofADay, hours: byHours, of })
+const stretch = useStretch({ ...asked, from, to, ofADay, hours: byHours, weekFirst, of })
 /** Who is there more than once, on the day that lies open. */
-const ofOpened = useStretch({ ...asked, from: opened, to: opened, ofADay: ref(0), hours: ref(true), of })
+const ofOpened = useStretch({ ...asked, from: opened, to: opened, ofADay: ref(0), hours: ref(true), weekFirst, of })
 const shownHours = computed(() => stretch.dayHours.value.filter((one) => days.value.includes(one.day)))
 
 const dates = computed(() => props.shape.dates)

@@ -7,7 +7,8 @@ const at = (day: string) => Date.parse(`${day}T00:00:00Z`)
 /** So many days on; the calendar stops where the server’s does. */
 export function plusDays(day: string, days: number): string {
   const moved = new Date(at(day) + days * DAY)
-  return Number.isNaN(moved.getTime()) ? day : moved.toISOString().slice(0, 10)
+  const year = moved.getUTCFullYear()
+  return year >= 1 && year <= 9999 ? moved.toISOString().slice(0, 10) : day
 }
 
 /** So many months on, on the first: `2026-12`. */
@@ -27,7 +28,9 @@ export const daysFrom = (from: string, to: string): number => Math.round((at(to)
 export function clocksOf(moment: number, zone: string): number {
   const parts = new Intl.DateTimeFormat('en-GB', { timeZone: zone, dateStyle: 'short', timeStyle: 'medium' }).formatToParts(moment)
   const of = (type: Intl.DateTimeFormatPartTypes) => Number(parts.find((part) => part.type === type)?.value)
-  return Date.UTC(of('year'), of('month') - 1, of('day'), of('hour'), of('minute'), of('second'))
+  // Date.UTC takes the first hundred years for those of 1900.
+  const clocks = new Date(Date.UTC(2000, of('month') - 1, of('day'), of('hour'), of('minute'), of('second')))
+  return clocks.setUTCFullYear(of('year'), of('month') - 1, of('day'))
 }
 
 /** The moment at which clocks of a zone show this; where they jump over it, as far behind as they jump. */

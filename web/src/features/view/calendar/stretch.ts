@@ -15,6 +15,8 @@ interface Options {
   ofADay: Ref<number>
   /** Whether the hours of the days are wanted, of a week at most. */
   hours: Ref<boolean>
+  /** The day on which weeks begin, 0: Sunday. */
+  weekFirst: Ref<number>
   /** The tables that it depends on. */
   of: () => number[] | undefined
 }
@@ -22,7 +24,7 @@ interface Options {
 /** Most records without a day that are told. */
 const WAITING = 60
 
-export function useStretch({ tracker, table, query, from, to, ofADay, hours, of }: Options) {
+export function useStretch({ tracker, table, query, from, to, ofADay, hours, weekFirst, of }: Options) {
   const answer = shallowRef<DaysReply>()
   const trouble = ref('')
   let round = 0
@@ -34,7 +36,15 @@ export function useStretch({ tracker, table, query, from, to, ofADay, hours, of 
       return
     }
     const path = { tracker: tracker.value, table: table.value }
-    const body = { query: query.value, from: from.value, to: to.value, of_a_day: ofADay.value, waiting: WAITING, hours: hours.value }
+    const body = {
+      query: query.value,
+      from: from.value,
+      to: to.value,
+      of_a_day: ofADay.value,
+      waiting: WAITING,
+      hours: hours.value,
+      week_begins: weekFirst.value,
+    }
     try {
       const found = await told(api.POST('/api/trackers/{tracker}/tables/{table}/days', { params: { path }, body }))
       if (mine === round) {
@@ -46,7 +56,7 @@ export function useStretch({ tracker, table, query, from, to, ofADay, hours, of 
     }
   }
 
-  watch([tracker, table, query, from, to, ofADay, hours], () => void refresh(), { immediate: true, deep: true })
+  watch([tracker, table, query, from, to, ofADay, hours, weekFirst], () => void refresh(), { immediate: true, deep: true })
   useChanges(
     () => void refresh(),
     (heard) => touches(of())(heard),

@@ -14,6 +14,8 @@ const props = defineProps<{
   by: readonly number[]
   /** The first figure of the view. */
   figure?: string
+  /** It is of a shared page. */
+  outside?: boolean
 }>()
 const emit = defineEmits<{ change: [shape: AlmanacShape] }>()
 const { tracker } = useTracker()
@@ -93,48 +95,50 @@ function setBeneath(id: number | null) {
       hint="and by …"
       @update:model-value="put({ dates: [...shape.dates, { start: Number($event), end: null }] })"
     />
-    <p
-      >A week should hold at most
-      <input :value="shape.cap ?? ''" inputmode="decimal" size="5" aria-label="Most of a week" data-test="cap" @change="setCap" />
-      {{ capOf }}.</p
-    >
-    <p>
-      By the hour there is a line for each
-      <PickOne
-        said
-        :model-value="shape.who ?? null"
-        aria-label="A line for each"
-        data-test="line-for"
-        :items="[{ value: null, title: 'day alone' }, ...binding(table.fields)]"
-        @update:model-value="put({ who: $event === null ? null : Number($event) })"
-      />, work is from
-      <PickOne
-        said
-        :model-value="working.from"
-        aria-label="Work from"
-        :items="hours(0, 23)"
-        @update:model-value="put({ working: { from: Number($event), to: Math.max(working.to, Number($event) + 1) } })"
-      />
-      to
-      <PickOne
-        said
-        :model-value="working.to"
-        aria-label="Work to"
-        :items="hours(working.from + 1, 24)"
-        @update:model-value="put({ working: { ...working, to: Number($event) } })"
-      />
-      <template v-if="shape.dates[0]?.end == null">
-        and a {{ table.one }} lasts
+    <template v-if="!outside"
+      ><p
+        >A week should hold at most
+        <input :value="shape.cap ?? ''" inputmode="decimal" size="5" aria-label="Most of a week" data-test="cap" @change="setCap" />
+        {{ capOf }}.</p
+      >
+      <p>
+        By the hour there is a line for each
         <PickOne
           said
-          :model-value="shape.lasts ?? null"
-          aria-label="How long it lasts"
-          data-test="lasts"
-          :items="[{ value: null, title: 'as nobody says' }, ...lasting]"
-          @update:model-value="put({ lasts: $event === null ? null : Number($event) })" /></template
-      >.
-    </p>
-    <p v-if="others.length">
+          :model-value="shape.who ?? null"
+          aria-label="A line for each"
+          data-test="line-for"
+          :items="[{ value: null, title: 'day alone' }, ...binding(table.fields)]"
+          @update:model-value="put({ who: $event === null ? null : Number($event) })"
+        />, work is from
+        <PickOne
+          said
+          :model-value="working.from"
+          aria-label="Work from"
+          :items="hours(0, 23)"
+          @update:model-value="put({ working: { from: Number($event), to: Math.max(working.to, Number($event) + 1) } })"
+        />
+        to
+        <PickOne
+          said
+          :model-value="working.to"
+          aria-label="Work to"
+          :items="hours(working.from + 1, 24)"
+          @update:model-value="put({ working: { ...working, to: Number($event) } })"
+        />
+        <template v-if="shape.dates[0]?.end == null">
+          and a {{ table.one }} lasts
+          <PickOne
+            said
+            :model-value="shape.lasts ?? null"
+            aria-label="How long it lasts"
+            data-test="lasts"
+            :items="[{ value: null, title: 'as nobody says' }, ...lasting]"
+            @update:model-value="put({ lasts: $event === null ? null : Number($event) })" /></template
+        >.
+      </p>
+    </template>
+    <p v-if="others.length && !outside">
       Beneath lies
       <PickOne
         said

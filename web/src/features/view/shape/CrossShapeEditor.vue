@@ -14,6 +14,8 @@ const props = defineProps<{
   by: readonly number[]
   /** The first figure of the view, as it is said after a number. */
   figure?: string
+  /** It is of a shared page. */
+  outside?: boolean
 }>()
 const emit = defineEmits<{ change: [shape: CrossShape] }>()
 const { vocabulary } = useVocabulary()
@@ -98,7 +100,7 @@ const leads = computed(() => [
       ><input type="checkbox" :checked="shape.empty" @change="put({ empty: ($event.target as HTMLInputElement).checked })" /> show what no
       {{ table.one }} has, thin</label
     >
-    <label
+    <label v-if="!outside"
       ><input type="checkbox" :checked="shape.heat" @change="put({ heat: ($event.target as HTMLInputElement).checked })" /> the more a cell
       holds, the deeper its ground</label
     >

@@ -5,7 +5,12 @@ import type { LanesShape, Table } from '@/api/types'
 import PickOne from '@/features/menu/PickOne.vue'
 import { named } from '@/features/menu/pick'
 
-const props = defineProps<{ shape: LanesShape; table: Table; /** The fields by which lanes can stand. */ by: readonly number[] }>()
+const props = defineProps<{
+  shape: LanesShape
+  table: Table
+  /** The fields by which lanes can stand. */ by: readonly number[]
+  /** It is of a shared page. */ outside?: boolean
+}>()
 const emit = defineEmits<{ change: [shape: LanesShape] }>()
 const fields = computed(() => named(props.by.flatMap((id) => props.table.fields.filter((field) => field.id === id))))
 const pictures = computed(() => named(props.table.fields.filter((field) => field.shows.type === 'files')))
@@ -21,7 +26,7 @@ const pictures = computed(() => named(props.table.fields.filter((field) => field
       :items="fields"
       @update:model-value="emit('change', { by: Number($event), picture: shape.picture ?? null })"
     />
-    <template v-if="pictures.length">
+    <template v-if="pictures.length && !outside">
       with
       <PickOne
         said
