@@ -261,7 +261,7 @@ async fn a_view_is_shared_in_its_shape_and_looked_at_in_each_also_on_a_phone() {
     nadia.keys(Key::Escape).await;
     nadia.click("[data-test=keep-page]").await;
     for page in [&stranger, &phone] {
-        page.text("th", "dangerous").await;
+        page.text("th", "passable").await;
         page.is_open_to_all("groups of a shared page").await;
     }
     for page in [nadia, stranger, phone] {
