@@ -95,12 +95,11 @@ async fn main() -> Result<(), Failed> {
     let in_lane = scrolled(&browser, "[data-column]").await?;
 
     browser.go("/t/1/3/101").await;
-    shaped(&browser, "calendar").await;
+    shaped(&browser, "rows", "calendar").await;
     browser.see(".week [data-record]").await;
     let month = asked(&browser, TURN, vec![json!("[data-test=earlier]")]).await?;
 
-    browser.go("/t/1/3/101").await;
-    shaped(&browser, "cards").await;
+    shaped(&browser, "a calendar by", "cards").await;
     browser.see(".plate").await;
     let in_cards = scrolled(&browser, "[data-test=cards]").await?;
     browser.close().await;
@@ -119,9 +118,9 @@ async fn main() -> Result<(), Failed> {
     Ok(())
 }
 
-/// Another shape of the view that is open, for oneself alone.
-async fn shaped(browser: &Browser, shape: &str) {
-    browser.press("button", "rows").await;
+/// Another shape of the view that is open, for oneself alone, chosen at the phrase of the one that it has.
+async fn shaped(browser: &Browser, phrase: &str, shape: &str) {
+    browser.press("button", phrase).await;
     browser.click(&format!("[data-shape={shape}]")).await;
     browser.keys(thirtyfour::Key::Escape).await;
 }
