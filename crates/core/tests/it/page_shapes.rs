@@ -52,24 +52,23 @@ fn text(row: &PageRow, place: usize) -> &str {
     row.cells[place].as_ref().map_or("", |cell| &cell.text)
 }
 
-/// Each innermost group with the heads over it, and the records told of it.
-fn leaves<'a>(
-    groups: &'a [PageGroup],
-    rows: &mut &'a [PageRow],
-    heads: &mut Vec<&'a str>,
-    does: &mut dyn FnMut(&[&'a str], &'a PageGroup, &'a [PageRow]),
-) {
+/// The heads over an innermost group, it and theirs, the group and the records told of it.
+type Leaf<'a> = (Vec<&'a str>, &'a PageGroup, &'a [PageRow]);
+
+/// Each innermost group. `rows`: the records not yet dealt out.
+fn leaves<'a>(groups: &'a [PageGroup], rows: &mut &'a [PageRow], over: &[&'a str]) -> Vec<Leaf<'a>> {
+    let mut all = Vec::new();
     for group in groups {
-        heads.push(&group.text);
+        let heads: Vec<&str> = over.iter().copied().chain([group.text.as_str()]).collect();
         if group.within.is_empty() {
             let (here, further) = rows.split_at(group.shown);
             *rows = further;
-            does(heads, group, here);
+            all.push((heads, group, here));
         } else {
-            leaves(&group.within, rows, heads, does);
+            all.extend(leaves(&group.within, rows, &heads));
         }
-        heads.pop();
     }
+    all
 }
 
 #[test]
@@ -97,11 +96,11 @@ fn lanes_hold_so_many_of_each_with_their_figures_and_say_what_is_offered_alone()
     let none = visit(&ds, Some(CLERK), |visitor| visitor.rows(1, &narrowed)).unwrap();
     assert_eq!((none.matching, none.groups.len()), (0, told.groups.len()), "what could be here is told, empty");
     let mut left = told.rows.as_slice();
-    leaves(&told.groups, &mut left, &mut Vec::new(), &mut |heads, lane, here| {
+    for (heads, lane, here) in leaves(&told.groups, &mut left, &[]) {
         assert_eq!(here.len(), lane.count.min(1));
         assert!(here.iter().all(|row| text(row, status) == heads[0]));
         assert_eq!(lane.figures.len(), 1);
-    });
+    }
     assert!(left.is_empty());
     assert_eq!(told.figures.len(), 1);
 }
@@ -257,7 +256,7 @@ proptest! {
         let places: Vec<usize> = names.iter().take(levels).map(|name| place(&ds, name)).collect();
         let told = rows(&ds, count);
         let (mut left, mut counted, mut wrong) = (told.rows.as_slice(), 0, Vec::new());
-        leaves(&told.groups, &mut left, &mut Vec::new(), &mut |heads, group, here| {
+        for (heads, group, here) in leaves(&told.groups, &mut left, &[]) {
             counted += group.count;
             for row in here {
                 for (head, place) in heads.iter().zip(&places) {
@@ -267,7 +266,7 @@ proptest! {
                     }
                 }
             }
-        });
+        }
         prop_assert_eq!((counted, left.len()), (told.matching, 0));
         prop_assert!(wrong.is_empty(), "{:?}", wrong);
         let all: BTreeSet<_> = rows(&demo(), 200).rows.iter().map(|row| row.id).collect();
