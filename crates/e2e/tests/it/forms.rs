@@ -90,7 +90,13 @@ async fn answer(stranger: &Browser) {
     stranger.is_open_to_all("a form with lines, on a phone").await;
     // Nothing under a surface that was not chosen yet; no picture of anything but peat.
     assert_eq!(stranger.count("[data-question='Picture']").await, 0);
-    stranger.press("label", "gravel").await;
+    // The page may still move while it is pressed first: a person presses again.
+    stranger
+        .until("what stands under gravel is offered", || async {
+            stranger.press("label", "gravel").await;
+            stranger.count("[data-question='Sub-surface']").await == 1
+        })
+        .await;
     stranger.text("label", "loose gravel").await;
     stranger.press("label", "peat").await;
     stranger.press("label", "wet peat").await;

@@ -215,6 +215,7 @@ async fn a_view_is_shared_in_its_shape_and_looked_at_in_each_also_on_a_phone() {
     nadia.click("[data-test=share-outside]").await;
     nadia.text("button", "lanes by status").await;
     nadia.click("[data-test=open-page]").await;
+    nadia.text("button", "Close it").await;
     let address = nadia.see("[data-test=page-address]").await.text().await.unwrap();
     let path = &address[address.find("/p/").unwrap()..];
     let (stranger, phone) = (driver.browser(&server, 1280, 800).await, driver.browser(&server, 390, 844).await);
