@@ -113,15 +113,11 @@ async fn template() -> &'static str {
         .await
 }
 
-/// What the demo sends each morning comes half a day from now, so that no test sees it come while it counts. After noon this
-/// morning’s has come already, as the demo is made, and half a day from now would be a time of today that is past: it would come
-/// at once.
+/// What the demo sends each morning comes half a day from now, or with the last minute of today, so that no test sees it come while
+/// it counts. At a time of today that is past it would come at once.
 async fn put_off_the_morning(database: &str) {
     let now = jiff::Timestamp::now().to_zoned(jiff::tz::TimeZone::get(westerfall_demo::ZONE).expect("the demo's zone is known"));
-    let at = i32::from(now.hour()) * 60 + i32::from(now.minute()) + 12 * 60;
-    if at >= 24 * 60 {
-        return;
-    }
+    let at = (i32::from(now.hour()) * 60 + i32::from(now.minute()) + 12 * 60).min(24 * 60 - 1);
     let (client, connection) = tokio_postgres::connect(&format!("{}/{database}", server()), NoTls).await.expect("the server answers");
     let line = tokio::spawn(connection);
     let put_off = format!(
