@@ -15,6 +15,8 @@ const props = defineProps<{ part: PageTable; looks: number }>()
 
 /** Of rows so many at once, of a lane so many. */
 const AT_ONCE = { rows: 50, lanes: 12, cards: 48, calendar: 0, 'cross-tab': 0 }
+/** Most that the server tells of them. */
+const MOST = { rows: 1000, lanes: 200, cards: 1000, calendar: 0, 'cross-tab': 0 }
 const page = usePage()
 const id = useId()
 const told = ref<Told>()
@@ -124,9 +126,12 @@ function done(says: string) {
       >
     </p>
     <p class="after">
-      <button v-if="told && count && told.matching > told.rows.length" type="button" class="link" @click="count += AT_ONCE[shape]"
-        >Show more: {{ told.matching - told.rows.length }} are left</button
-      >
+      <template v-if="told && count && told.matching > told.rows.length">
+        <button v-if="count < MOST[shape]" type="button" class="link" @click="count += AT_ONCE[shape]"
+          >Show more: {{ told.matching - told.rows.length }} are left</button
+        >
+        <span v-else class="quiet">{{ told.matching - told.rows.length }} more are not shown: look for words to narrow them.</span>
+      </template>
       <button v-if="part.adds" type="button" class="link" data-test="add-record" @click="open = 'new'">Add {{ part.one }}</button>
       <span role="status">{{ said }}</span>
     </p>

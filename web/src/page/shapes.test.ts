@@ -180,3 +180,15 @@ describe('a cross-tab', () => {
     expect(shown.get('[role=alert]').text()).toBe('There would be 900 values down.')
   })
 })
+
+it('gives more as long as the server does, and says then how to come to the rest', async () => {
+  server.answers['POST /parts/1/rows'] = { ...TOLD, total: 5000, matching: 5000, rows: [row(1, 'Gate')] }
+  const shown = put(PageRecords, { part: PART, looks: 0 })
+  await flushPromises()
+  for (let n = 0; n < 30 && shown.find('.after .link').exists(); n++) {
+    await shown.get('.after .link').trigger('click')
+    await flushPromises()
+  }
+  expect(asking('POST /parts/1/rows').at(-1)!.body).toMatchObject({ count: 1000 })
+  expect(shown.get('.after').text()).toBe('4999 more are not shown: look for words to narrow them.')
+})

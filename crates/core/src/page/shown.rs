@@ -25,9 +25,9 @@ use serde::{Deserialize, Serialize};
 use std::ops::Range;
 
 /// Most records that are shown at once, and most of one lane and of one day.
-const MOST_ROWS: usize = 200;
-const MOST_OF_A_LANE: usize = 60;
-const MOST_OF_A_DAY: usize = 60;
+const MOST_ROWS: usize = 1_000;
+const MOST_OF_A_LANE: usize = 200;
+const MOST_OF_A_DAY: usize = 200;
 
 /// In which shape a page shows records, with what whoever draws it has to know.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
