@@ -44,7 +44,7 @@ async fn main() {
     nadia.text("span", "left out: status is").await;
     take(&nadia, "find").await;
     nadia.go("/t/1/3/100").await;
-    nadia.cell("FR-", "What is wrong").await.click().await.expect("a cell");
+    nadia.press_cell("FR-", "What is wrong").await;
     take(&nadia, "rows").await;
     nadia.go("/t/1/3/113").await;
     nadia.see("[data-column='in hand'] .entry").await;
@@ -54,7 +54,7 @@ async fn main() {
     nadia.see(".week-hours .bar").await;
     take(&nadia, "calendar").await;
     nadia.go("/t/1/3/101").await;
-    nadia.cell("FR-2026-0319", "What is wrong").await.click().await.expect("a cell");
+    nadia.press_cell("FR-2026-0319", "What is wrong").await;
     nadia.click("[data-test=open-folio]").await;
     nadia.see("[data-test=folio] img").await;
     take(&nadia, "folio").await;

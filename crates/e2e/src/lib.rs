@@ -8,7 +8,7 @@ use std::{
     sync::atomic::{AtomicU32, Ordering},
     time::Duration,
 };
-use thirtyfour::{ChromeCapabilities, ChromiumLikeCapabilities, TypingData, prelude::*};
+use thirtyfour::{ChromeCapabilities, ChromiumLikeCapabilities, TypingData, error::WebDriverErrorInner, prelude::*};
 use tokio_postgres::NoTls;
 
 /// The list that is open.
@@ -16,6 +16,12 @@ const LISTED: &str = ".v-overlay--active .pick-list";
 
 /// How long a test waits for what should be there at once: a machine may be busy with other things.
 const PATIENCE: Duration = Duration::from_secs(30);
+
+/// How long until it looks again.
+const AGAIN: Duration = Duration::from_millis(40);
+
+/// How often it looks until patience ends.
+const LOOKS: u128 = PATIENCE.as_millis() / AGAIN.as_millis();
 
 static NUMBER: AtomicU32 = AtomicU32::new(0);
 
@@ -225,63 +231,131 @@ impl Browser {
     /// The first element that fits, as soon as it is shown; fails when patience ends.
     #[track_caller]
     pub fn see(&self, css: &str) -> impl Future<Output = WebElement> + use<'_> {
-        let (css, caller) = (css.to_owned(), std::panic::Location::caller());
-        async move {
-            match self.shown(By::Css(css.clone())).await {
-                Some(found) => found,
-                None => self.give_up(&format!("{css} is not shown ({caller})")).await,
-            }
-        }
-    }
-
-    /// The first of these elements that is shown, as soon as one is. One that goes away while it is looked at counts as not
-    /// shown: the page is still being drawn.
-    async fn shown(&self, by: By) -> Option<WebElement> {
-        for _ in 0..PATIENCE.as_millis() / 40 {
-            for found in self.web.find_all(by.clone()).await.unwrap_or_default() {
-                if found.is_displayed().await.unwrap_or(false) {
-                    return Some(found);
-                }
-            }
-            tokio::time::sleep(Duration::from_millis(40)).await;
-        }
-        None
+        self.wait_for(By::Css(css.to_owned()), css.to_owned())
     }
 
     /// The element of some sort that holds a text, as soon as it is shown.
     #[track_caller]
     pub fn text(&self, element: &str, text: &str) -> impl Future<Output = WebElement> + use<'_> {
-        let (path, caller) = (format!("//{element}[contains(normalize-space(.), {})]", quoted(text)), std::panic::Location::caller());
+        let path = holding(element, text);
+        self.wait_for(By::XPath(path.clone()), path)
+    }
+
+    /// The cell of a field in the row that holds a text.
+    #[track_caller]
+    pub fn cell(&self, row: &str, field: &str) -> impl Future<Output = WebElement> + use<'_> {
+        let path = cell_path(row, field);
+        self.wait_for(By::XPath(path.clone()), path)
+    }
+
+    #[track_caller]
+    fn wait_for(&self, by: By, what: String) -> impl Future<Output = WebElement> + use<'_> {
+        let caller = std::panic::Location::caller();
         async move {
-            match self.shown(By::XPath(path.clone())).await {
-                Some(found) => found,
-                None => self.give_up(&format!("{path} is not shown ({caller})")).await,
+            for _ in 0..LOOKS {
+                if let Some(found) = self.shown(&by).await {
+                    return found;
+                }
+                tokio::time::sleep(AGAIN).await;
+            }
+            self.give_up(&format!("{what} is not shown ({caller})")).await
+        }
+    }
+
+    /// The first of these elements that is shown now. One that goes away while it is looked at counts as not shown: the page is still
+    /// being drawn.
+    async fn shown(&self, by: &By) -> Option<WebElement> {
+        for found in self.web.find_all(by.clone()).await.unwrap_or_default() {
+            if found.is_displayed().await.unwrap_or(false) {
+                return Some(found);
             }
         }
+        None
     }
 
     /// Presses what holds a text.
     #[track_caller]
     pub fn press(&self, element: &str, text: &str) -> impl Future<Output = ()> + use<'_> {
-        let found = self.text(element, text);
-        async move { self.hit(&found.await).await }
-    }
-
-    /// Presses an element as a person would: where something lies over it, as what still moves into its place, once more where nothing
-    /// does.
-    async fn hit(&self, found: &WebElement) {
-        if found.click().await.is_err() {
-            let middle = "arguments[0].scrollIntoView({ block: 'center' })";
-            self.web.execute(middle, vec![found.to_json().expect("an element")]).await.expect("the page scrolls");
-            found.click().await.expect("it can be pressed");
-        }
+        let path = holding(element, text);
+        self.hit(By::XPath(path.clone()), path)
     }
 
     /// Presses the first element that fits.
     #[track_caller]
     pub fn click(&self, css: &str) -> impl Future<Output = ()> + use<'_> {
-        let found = self.see(css);
-        async move { self.hit(&found.await).await }
+        self.hit(By::Css(css.to_owned()), css.to_owned())
+    }
+
+    /// Presses the cell of a field in the row that holds a text.
+    #[track_caller]
+    pub fn press_cell(&self, row: &str, field: &str) -> impl Future<Output = ()> + use<'_> {
+        let path = cell_path(row, field);
+        self.hit(By::XPath(path.clone()), path)
+    }
+
+    /// Presses what is there, once, as a person would: when it stands still and nothing lies over it. What is drawn anew under the
+    /// finger, so that the press met nothing, is looked for again.
+    #[track_caller]
+    fn hit(&self, by: By, what: String) -> impl Future<Output = ()> + use<'_> {
+        let caller = std::panic::Location::caller();
+        async move {
+            let mut last = "it is not shown".to_owned();
+            for look in 0..LOOKS {
+                if let Some(found) = self.shown(&by).await
+                    && (self.stands_still(&found).await || look > LOOKS / 4)
+                {
+                    match found.click().await {
+                        Ok(()) => return,
+                        Err(error) if is_miss(&error) => last = error.to_string(),
+                        Err(error) => panic!("{what} cannot be pressed ({caller}): {error}"),
+                    }
+                    // What lies over it may leave it alone elsewhere.
+                    let middle = "arguments[0].scrollIntoView({ block: 'center' })";
+                    let _ = self.web.execute(middle, vec![found.to_json().expect("an element")]).await;
+                }
+                tokio::time::sleep(AGAIN).await;
+            }
+            self.give_up(&format!("{what} cannot be pressed ({caller}): {last}")).await
+        }
+    }
+
+    /// Whether an element is where it was two frames ago.
+    async fn stands_still(&self, found: &WebElement) -> bool {
+        let looked = "const [element, done] = arguments;
+            const place = () => { const at = element.getBoundingClientRect(); return [at.x, at.y, at.width, at.height].join(); };
+            const before = place();
+            requestAnimationFrame(() => requestAnimationFrame(() => done(before === place())));";
+        let still = self.web.execute_async(looked, vec![found.to_json().expect("an element")]).await;
+        still.is_ok_and(|answer| answer.json().as_bool().unwrap_or(false))
+    }
+
+    /// What is written on the first element that fits, as soon as it is shown.
+    #[track_caller]
+    pub fn read(&self, css: &str) -> impl Future<Output = String> + use<'_> {
+        self.written(By::Css(css.to_owned()), css.to_owned())
+    }
+
+    /// What is written in the cell of a field in the row that holds a text.
+    #[track_caller]
+    pub fn read_cell(&self, row: &str, field: &str) -> impl Future<Output = String> + use<'_> {
+        let path = cell_path(row, field);
+        self.written(By::XPath(path.clone()), path)
+    }
+
+    #[track_caller]
+    fn written(&self, by: By, what: String) -> impl Future<Output = String> + use<'_> {
+        let caller = std::panic::Location::caller();
+        async move {
+            for _ in 0..LOOKS {
+                if let Some(found) = self.shown(&by).await
+                    && let Ok(words) = found.text().await
+                {
+                    return words;
+                }
+                tokio::time::sleep(AGAIN).await;
+            }
+            self.give_up(&format!("{what} is not shown ({caller})")).await
+        }
     }
 
     /// Chooses an option of a list by its text.
@@ -301,7 +375,7 @@ impl Browser {
             for page in 0..20 {
                 let scroll = format!("document.querySelector('{LISTED}').scrollTop = {page} * 150");
                 self.web.execute(scroll, Vec::new()).await.expect("the list scrolls");
-                tokio::time::sleep(Duration::from_millis(40)).await;
+                tokio::time::sleep(AGAIN).await;
                 // It may be drawn anew while the list scrolls.
                 if let Ok(found) = self.web.find(By::XPath(path.clone())).await
                     && found.click().await.is_ok()
@@ -328,11 +402,10 @@ impl Browser {
     /// Types over what stands in a box.
     #[track_caller]
     pub fn fill(&self, css: &str, text: &str) -> impl Future<Output = ()> + use<'_> {
-        let found = self.see(css);
+        let found = self.click(css);
         let text = text.to_owned();
         async move {
-            let found = found.await;
-            found.click().await.expect("it can be pressed");
+            found.await;
             self.chord(&[Key::Control], 'a').await;
             self.keys(text).await;
         }
@@ -340,7 +413,7 @@ impl Browser {
 
     /// Gives a file to a field for files, which may be drawn by something else.
     pub async fn give_file(&self, css: &str, path: &std::path::Path) {
-        let found = self.web.query(By::Css(css)).wait(PATIENCE, Duration::from_millis(40)).first().await.expect("a field for files");
+        let found = self.web.query(By::Css(css)).wait(PATIENCE, AGAIN).first().await.expect("a field for files");
         found.send_keys(path.to_string_lossy().as_ref()).await.expect("the file is taken");
     }
 
@@ -422,11 +495,11 @@ impl Browser {
     ) -> impl Future<Output = ()> + 'a {
         let caller = std::panic::Location::caller();
         async move {
-            for _ in 0..PATIENCE.as_millis() / 40 {
+            for _ in 0..LOOKS {
                 if holds().await {
                     return;
                 }
-                tokio::time::sleep(Duration::from_millis(40)).await;
+                tokio::time::sleep(AGAIN).await;
             }
             self.give_up(&format!("never: {what} ({caller})")).await
         }
@@ -455,16 +528,6 @@ impl Browser {
         self.text("p", "that you may open").await;
     }
 
-    /// The cell of a field in the row that holds a text.
-    pub async fn cell(&self, row: &str, field: &str) -> WebElement {
-        let path = format!("//div[@role='row'][contains(., {})]//div[@data-field={}]", quoted(row), quoted(field));
-        let found = self.web.query(By::XPath(path.clone())).wait(PATIENCE, Duration::from_millis(40)).first().await;
-        match found {
-            Ok(found) => found,
-            Err(_) => self.give_up(&format!("no cell {path}")).await,
-        }
-    }
-
     /// Fails where axe finds something serious on the page.
     pub async fn is_open_to_all(&self, page: &str) {
         let axe = std::fs::read_to_string(PathBuf::from(setting("WESTERFALL_WEB")).join("../node_modules/axe-core/axe.min.js"))
@@ -481,6 +544,27 @@ impl Browser {
     pub async fn close(self) {
         let _ = self.web.quit().await;
     }
+}
+
+/// Whether a press met nothing: what it was meant for is gone, hidden, or lies under something else.
+fn is_miss(error: &WebDriverError) -> bool {
+    use WebDriverErrorInner as Said;
+    let (Said::StaleElementReference(_) | Said::ElementClickIntercepted(_) | Said::ElementNotInteractable(_) | Said::NoSuchElement(_)) =
+        error.as_inner()
+    else {
+        return false;
+    };
+    true
+}
+
+/// The path of the elements of some sort that hold a text.
+fn holding(element: &str, text: &str) -> String {
+    format!("//{element}[contains(normalize-space(.), {})]", quoted(text))
+}
+
+/// The path of the cell of a field in the row that holds a text.
+fn cell_path(row: &str, field: &str) -> String {
+    format!("//div[@role='row'][contains(., {})]//div[@data-field={}]", quoted(row), quoted(field))
 }
 
 /// A text within an XPath.

@@ -54,7 +54,7 @@ async fn an_area_is_opened_to_a_group_and_home_tells_of_what_lies_in_it() {
     nadia.text("p", "Hills").await;
     // It stands on top, for oneself alone.
     nadia.go("/").await;
-    nadia.see("[data-tracker='Village orchard'] [data-test=entry-more]").await.click().await.unwrap();
+    nadia.click("[data-tracker='Village orchard'] [data-test=entry-more]").await;
     nadia.click("[data-test=keep-on-top]").await;
     nadia.text("h2", "On top").await;
     nadia.close().await;

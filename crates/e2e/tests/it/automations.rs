@@ -44,13 +44,13 @@ async fn an_automation_is_said_rehearsed_let_run_and_acts_in_the_name_of_whoever
 
     // A change of hers sets it going; what it did stands under its own name.
     nadia.go("/t/1/3").await;
-    let number = nadia.see("[role=row] [data-field=Number]").await.text().await.unwrap();
-    let before = nadia.cell(&number, "Status").await.text().await.unwrap();
+    let number = nadia.read("[role=row] [data-field=Number]").await;
+    let before = nadia.read_cell(&number, "Status").await;
     let other = if before == "checked" { "scheduled" } else { "checked" };
-    nadia.cell(&number, "Status").await.click().await.unwrap();
+    nadia.press_cell(&number, "Status").await;
     nadia.keys(other).await;
     nadia.keys(Key::Enter.value().to_string()).await;
-    nadia.until("it is another", || async { nadia.cell(&number, "Status").await.text().await.is_ok_and(|now| now == other) }).await;
+    nadia.until("it is another", || async { nadia.read_cell(&number, "Status").await == other }).await;
     nadia.go(&format!("/t/1/{number}")).await;
     nadia.until("it was noted", || async { nadia.words().await.contains("Somebody looked at it") }).await;
     nadia.until("its trail names it", || async { nadia.words().await.contains("the automation “Note what was checked”") }).await;
@@ -92,7 +92,7 @@ async fn a_mail_goes_by_hand_to_those_chosen_who_were_not_reached_yet() {
     nadia.see(&format!("article[aria-label='{name}'] [aria-checked=true]")).await;
 
     nadia.go("/t/1/3").await;
-    nadia.see("[role=row] [data-field=Number]").await.click().await.unwrap();
+    nadia.click("[role=row] [data-field=Number]").await;
     nadia.chord(&[Key::Control], ' ').await;
     nadia.press("button", "Ask the office …").await;
     nadia.text("p", "1 mail goes to 1 address outside.").await;
@@ -140,9 +140,8 @@ async fn a_web_address_is_called_and_its_answer_stands_in_the_record() {
     nadia.see(&format!("article[aria-label='{name}'] [aria-checked=true]")).await;
 
     nadia.go("/t/1/3").await;
-    let cell = nadia.see("[role=row] [data-field=Number]").await;
-    let number = cell.text().await.unwrap();
-    cell.click().await.unwrap();
+    let number = nadia.read("[role=row] [data-field=Number]").await;
+    nadia.press_cell(&number, "Number").await;
     nadia.chord(&[Key::Control], ' ').await;
     nadia.press("button", "Ask what it costs …").await;
     // What follows is said before it is done.

@@ -17,7 +17,7 @@ async fn comes_to_say(browser: &Browser, row: u32, field: &str, words: &str) {
 /// Chooses a cell of a row, as it stands in the window.
 async fn at(browser: &Browser, row: u32, field: &str) {
     let name = said(browser, row, "Name").await;
-    browser.cell(&name, field).await.click().await.unwrap();
+    browser.press_cell(&name, field).await;
 }
 
 /// What is pasted from elsewhere: only the browser itself puts that on a clipboard.

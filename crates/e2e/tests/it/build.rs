@@ -84,7 +84,7 @@ async fn a_list_as_an_office_keeps_it_comes_in_as_a_person_reads_it() {
     nadia.give_file("[data-test=file]", &yard_book()).await;
     nadia.text("h2", "3 records are added").await;
     assert_eq!(nadia.offers("[data-test=sheet]").await, ["Repairs", "Cover", "Lists (hidden in the file)"]);
-    let notes = nadia.see("[data-test=notes]").await.text().await.unwrap();
+    let notes = nadia.read("[data-test=notes]").await;
     for said in ["The names stand in rows 3 and 4", "red in row 6", "Row 8, Total · 157.5", "Row 10, red: waits for the weather"] {
         assert!(notes.contains(said), "{said} is not said: {notes}");
     }
@@ -216,10 +216,10 @@ async fn a_workbook_becomes_a_linked_tracker_and_a_template() {
     kept(&nadia).await;
     nadia.is_open_to_all("the fields of a table").await;
     nadia.click(".over a").await;
-    nadia.cell("Well 2", "Well").await.click().await.unwrap();
+    nadia.press_cell("Well 2", "Well").await;
     nadia.chord(&[Key::Control], Key::Enter).await;
     nadia.see("[data-lines=Jobs] [data-cell=Cost]").await;
-    let spent = async || nadia.see("[data-fact=Spent]").await.text().await.unwrap();
+    let spent = async || nadia.read("[data-fact=Spent]").await;
     let before = spent().await;
     let typing = "[data-lines=Jobs] [data-test=cell-editor] input:focus";
     nadia.click("[data-test=add-line]").await;
@@ -295,8 +295,8 @@ async fn a_tracker_begun_from_nothing_is_told_in_lines_and_asks_what_it_can_not_
     nadia.press("button", "6 March 2019").await;
     nadia.click("[data-test=do-it]").await;
     // It is made as it was said, and one step takes all of it back.
-    assert_eq!(nadia.cell("WP-0115", "Date").await.text().await.unwrap(), "6 Mar 2019");
+    assert_eq!(nadia.read_cell("WP-0115", "Date").await, "6 Mar 2019");
     nadia.text("h1", "All waymark posts").await;
-    assert_eq!(nadia.cell("WP-0114", "Path").await.text().await.unwrap(), "Esker Ridge to Hob Gate");
+    assert_eq!(nadia.read_cell("WP-0114", "Path").await, "Esker Ridge to Hob Gate");
     nadia.close().await;
 }

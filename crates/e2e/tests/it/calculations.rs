@@ -13,7 +13,7 @@ async fn write(browser: &Browser, formula: &str) {
 }
 
 async fn text_of(browser: &Browser, css: &str) -> String {
-    browser.see(css).await.text().await.unwrap()
+    browser.read(css).await
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -67,7 +67,7 @@ async fn a_calculation_is_changed_with_help_and_every_screen_shows_it() {
     // On the warden's open screen too, in weeks now, and why.
     let weeks = |text: &str| text.parse::<u32>().is_ok_and(|n| n < 30);
     tamsin.until("her screen counts weeks", || async { weeks(&text_of(&tamsin, "[role=row] [data-field='Days open']").await) }).await;
-    tamsin.see("[role=row] [data-field='Days open']").await.click().await.unwrap();
+    tamsin.click("[role=row] [data-field='Days open']").await;
     tamsin.chord(&[Key::Control], '.').await;
     tamsin.text("p", "ROUNDUP((TODAY() - Reported on) / 7, 0)").await;
     tamsin.is_open_to_all("the why slip").await;
@@ -81,7 +81,7 @@ async fn a_calculation_is_changed_with_help_and_every_screen_shows_it() {
     let before = "IF(OR(Status = \"made good\", Status = \"no action\"), \"\", TODAY() - Reported on)";
     let told = || async {
         tamsin.keys(Key::Escape).await;
-        tamsin.cell("FR-2026", "Days open").await.click().await.unwrap();
+        tamsin.press_cell("FR-2026", "Days open").await;
         tamsin.chord(&[Key::Control], '.').await;
         tamsin.text("p", "TODAY() - Reported on").await;
         tamsin.words().await.contains(before)
@@ -111,11 +111,10 @@ async fn a_new_calculation_stands_in_the_view_and_every_figure_says_why() {
     nadia.see("[data-test=keep]:not([disabled])").await;
     nadia.click("[data-test=keep]").await;
     nadia.text("p", "You made the calculation Faults per section.").await;
-    let cell = nadia.cell("Eskermoor", "Faults per section").await;
-    assert!(cell.text().await.unwrap().contains('.'), "with decimals");
+    assert!(nadia.read_cell("Eskermoor", "Faults per section").await.contains('.'), "with decimals");
 
     // Why, from the calculation to the summary it draws on, and back.
-    cell.click().await.unwrap();
+    nadia.press_cell("Eskermoor", "Faults per section").await;
     nadia.chord(&[Key::Control], '.').await;
     nadia.text("p", "Open faults / Section count").await;
     nadia.press("td/button", "Why?").await;
@@ -137,9 +136,7 @@ async fn a_new_calculation_stands_in_the_view_and_every_figure_says_why() {
         ("/t/1/3/100", "FR-2026-0060", "Status", "It was put in."),
     ] {
         nadia.go(page).await;
-        let cell = nadia.cell(row, field).await;
-        cell.scroll_into_view().await.unwrap();
-        cell.click().await.unwrap();
+        nadia.press_cell(row, field).await;
         nadia.chord(&[Key::Control], '.').await;
         nadia.text("p", how).await;
     }
@@ -167,7 +164,7 @@ async fn every_calculation_and_summary_of_the_demo_is_changed_in_the_interface()
         ("/t/1/6/106", "Total", "WO-2026-001", " + 100"),
     ] {
         nadia.go(view).await;
-        let before = nadia.cell(row, heading).await.text().await.unwrap();
+        let before = nadia.read_cell(row, heading).await;
         nadia.click(&format!("[data-heading='{heading}']")).await;
         nadia.click("[data-test=slip-formula]").await;
         nadia.text("p", "It gives").await;
@@ -177,26 +174,20 @@ async fn every_calculation_and_summary_of_the_demo_is_changed_in_the_interface()
         nadia.see("[data-test=keep]:not([disabled])").await;
         nadia.click("[data-test=keep]").await;
         nadia.text("p", &format!("You changed the calculation {heading}.")).await;
-        nadia.until("the value is another", || async { nadia.cell(row, heading).await.text().await.is_ok_and(|now| now != before) }).await;
+        nadia.until("the value is another", || async { nadia.read_cell(row, heading).await != before }).await;
     }
     // The districts' spending: a summary, of only some orders now.
     nadia.go("/t/1/1/105").await;
-    let before = nadia.cell("Eskermoor", "Money spent").await.text().await.unwrap();
+    let before = nadia.read_cell("Eskermoor", "Money spent").await;
     nadia.click("[data-heading='Money spent']").await;
     nadia.click("[data-test=slip-formula]").await;
     nadia.choose("[aria-label=Figure]", "the most").await;
     nadia.is_open_to_all("a summary").await;
     nadia.click("[data-test=keep]").await;
     nadia.text("p", "You changed the summary Money spent.").await;
-    nadia
-        .until("the most, not the sum", || async {
-            nadia.cell("Eskermoor", "Money spent").await.text().await.is_ok_and(|now| now != before)
-        })
-        .await;
+    nadia.until("the most, not the sum", || async { nadia.read_cell("Eskermoor", "Money spent").await != before }).await;
     nadia.press("button", "Undo").await;
-    nadia
-        .until("the sum again", || async { nadia.cell("Eskermoor", "Money spent").await.text().await.is_ok_and(|now| now == before) })
-        .await;
+    nadia.until("the sum again", || async { nadia.read_cell("Eskermoor", "Money spent").await == before }).await;
     // And a new one, with a condition, two links away.
     nadia.click("[data-heading='Open faults']").await;
     nadia.click("[data-test=slip-summary]").await;
@@ -207,9 +198,8 @@ async fn every_calculation_and_summary_of_the_demo_is_changed_in_the_interface()
     nadia.see("[data-test=keep]:not([disabled])").await;
     nadia.click("[data-test=keep]").await;
     nadia.text("p", "You made the summary Hours to do.").await;
-    let cell = nadia.cell("Eskermoor", "Hours to do").await;
-    assert!(cell.text().await.unwrap().ends_with('h'));
-    cell.click().await.unwrap();
+    assert!(nadia.read_cell("Eskermoor", "Hours to do").await.ends_with('h'));
+    nadia.press_cell("Eskermoor", "Hours to do").await;
     nadia.chord(&[Key::Control], '.').await;
     nadia.text("p", "A summary: the sum of hours needed in faults.").await;
     nadia.close().await;

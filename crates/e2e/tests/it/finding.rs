@@ -26,7 +26,7 @@ async fn a_record_is_found_by_keys_talked_about_with_somebody_and_found_by_what_
     nadia.until("it is open beside the rows", || async { nadia.script(&open).await == serde_json::json!(true) }).await;
 
     // Beside the rows one speaks to somebody, who may see it.
-    nadia.see("[data-test=talk-box]").await.click().await.expect("it is pressed");
+    nadia.click("[data-test=talk-box]").await;
     nadia.keys("Bring the zymurgy bar, @tams").await;
     nadia.text("li", "may see this").await;
     nadia.is_open_to_all("whom one speaks to").await;

@@ -19,8 +19,7 @@ async fn a_form_with_conditions_lines_and_files_is_designed_and_answered() {
     let stranger = driver.browser(&server, 390, 844).await;
     answer(&stranger).await;
     nadia.text("p", "All 65 sections").await;
-    let name = nadia.cell("Barn Lane to the ford", "Name").await;
-    name.click().await.unwrap();
+    nadia.press_cell("Barn Lane to the ford", "Name").await;
     nadia.click("[data-test=open-folio]").await;
     for words in ["came by the form Tell us of a path", "By the link with from=poster"] {
         nadia.text("p", words).await;
@@ -29,7 +28,7 @@ async fn a_form_with_conditions_lines_and_files_is_designed_and_answered() {
     for line in ["Stile broken", "Sign gone"] {
         nadia.text("a", line).await;
     }
-    let fact = nadia.see("[data-fact='Sub-surface']").await.text().await.unwrap();
+    let fact = nadia.read("[data-fact='Sub-surface']").await;
     assert!(fact.contains("wet peat"), "{fact}");
     // The picture of a line is in the line’s own record.
     nadia.press("a", "Sign gone").await;

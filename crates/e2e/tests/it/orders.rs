@@ -32,7 +32,7 @@ async fn rows_are_put_in_order_by_hand_and_others_see_it() {
     let [a, b, c, d] = [0, 1, 2, 3].map(|at| stood[at].as_str());
 
     // Sorted, nothing is moved, and it is said; begun from the sort, everything stays where it is.
-    nadia.cell(c, "Name").await.click().await.unwrap();
+    nadia.press_cell(c, "Name").await;
     nadia.chord(&[Key::Alt, Key::Shift], Key::Up).await;
     nadia.text("p", "so that an order by hand rests").await;
     nadia.click("[data-at='/sorts/0']").await;
@@ -42,7 +42,7 @@ async fn rows_are_put_in_order_by_hand_and_others_see_it() {
     nadia.text("p", "You changed the view All materials").await;
 
     // By keys: a place up, to the top, and back by one step. Who presses the cell that they are in edits it.
-    nadia.cell(c, "Unit").await.click().await.unwrap();
+    nadia.press_cell(c, "Unit").await;
     nadia.chord(&[Key::Alt, Key::Shift], Key::Up).await;
     come_to_stand(&nadia, &[a, c, b, d]).await;
     come_to_stand(&bex, &[a, c, b, d]).await;
@@ -59,7 +59,7 @@ async fn rows_are_put_in_order_by_hand_and_others_see_it() {
     come_to_stand(&bex, &[d, a, c, b]).await;
 
     // Two whole rows at once, by keys alone.
-    nadia.cell(a, "Name").await.click().await.unwrap();
+    nadia.press_cell(a, "Name").await;
     nadia.chord(&[Key::Shift], ' ').await;
     nadia.chord(&[Key::Shift], Key::Down).await;
     nadia.chord(&[Key::Alt, Key::Shift], Key::Down).await;
@@ -67,7 +67,7 @@ async fn rows_are_put_in_order_by_hand_and_others_see_it() {
     nadia.is_open_to_all("rows in their own order").await;
 
     // From the menu, to a place that one says.
-    nadia.cell(d, "Name").await.click().await.unwrap();
+    nadia.press_cell(d, "Name").await;
     nadia.chord(&[Key::Shift], Key::F10).await;
     nadia.click("[data-test=menu-nth]").await;
     nadia.fill("[data-test=place] input", "3").await;
@@ -76,7 +76,7 @@ async fn rows_are_put_in_order_by_hand_and_others_see_it() {
     come_to_stand(&bex, &[b, a, d, c]).await;
 
     // Whoever only looks is told that it is not theirs.
-    bex.cell(b, "Name").await.click().await.unwrap();
+    bex.press_cell(b, "Name").await;
     bex.chord(&[Key::Alt, Key::Shift], Key::Down).await;
     bex.text("p", "the team’s views").await;
     come_to_stand(&bex, &[b, a, d, c]).await;

@@ -47,10 +47,8 @@ async fn a_work_order_becomes_a_sheet_for_one_and_for_twenty_chosen_and_a_month_
     nadia.until("it is kept", || async { nadia.count("[data-test=document-keep]").await == 0 }).await;
     // With the record that has the most lines; and that one as a file.
     nadia.click("[data-test=step-longest]").await;
-    nadia
-        .until("another stands there", || async { nadia.see("[data-test=shown-with]").await.text().await.unwrap() != "WO-2026-001" })
-        .await;
-    let shown = nadia.see("[data-test=shown-with]").await.text().await.unwrap();
+    nadia.until("another stands there", || async { nadia.read("[data-test=shown-with]").await != "WO-2026-001" }).await;
+    let shown = nadia.read("[data-test=shown-with]").await;
     nadia.click("[data-test=print-one]").await;
     let told = text(&nadia.kept(&folder, ".pdf").await);
     for words in [format!("Work order {shown}").as_str(), "Work of ", "billed to ", "Line cost", "Materials", "Total", "approved", "1 of 1"]

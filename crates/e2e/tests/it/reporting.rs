@@ -20,19 +20,20 @@ async fn a_cross_tab_by_district_and_month_is_drilled_into() {
     nadia.see("[data-spot='0 0']").await;
     nadia.text("p", "All together:").await;
     nadia.is_open_to_all("a cross-tab").await;
-    let total = nadia.see("[data-spot='0 0'] b").await.text().await.unwrap();
+    let total = nadia.read("[data-spot='0 0'] b").await;
     // By keys alone: to a cell of the first district, and what stands behind it.
     nadia.click("[data-spot='1 0']").await;
     nadia.keys(Key::Escape).await;
     nadia.keys(Key::End).await;
     nadia.keys(Key::Enter).await;
-    let behind = nadia.see("[data-test=behind]").await;
+    nadia.see("[data-test=behind]").await;
     nadia.is_open_to_all("what stands behind a cell").await;
-    let said = nadia.see("[data-test=behind] h2").await.text().await.unwrap();
+    let said = nadia.read("[data-test=behind] h2").await;
     let count: usize = said.split(' ').next().unwrap().parse().unwrap();
     let lines = "[data-test=behind] li";
     nadia.until("its records are listed", || async { nadia.count(lines).await == count }).await;
-    assert!(behind.text().await.unwrap().contains(", November"), "{}", behind.text().await.unwrap());
+    let behind = nadia.read("[data-test=behind]").await;
+    assert!(behind.contains(", November"), "{behind}");
     // As rows, narrowed to them; and back by dropping what one changed.
     nadia.click("[data-test=as-rows]").await;
     nadia.text("button", "reported on is on or after").await;
@@ -58,7 +59,7 @@ async fn a_cross_tab_by_district_and_month_is_drilled_into() {
         .await;
     assert!(moved.as_str().is_some_and(|said| said.starts_with("200")), "{moved}");
     let one_less = (total.parse::<usize>().unwrap() - 1).to_string();
-    nadia.until("one less is open", || async { nadia.see("[data-spot='0 0'] b").await.text().await.unwrap() == one_less }).await;
+    nadia.until("one less is open", || async { nadia.read("[data-spot='0 0'] b").await == one_less }).await;
     // On a phone what stands behind a cell takes the page.
     let phone = driver.browser(&server, 390, 844).await;
     phone.walk_in("Nadia Ferreira-Holt").await;
@@ -89,9 +90,7 @@ async fn a_dashboard_is_made_and_moves_with_what_others_do() {
     nadia.text("p", "Nothing is planned from today on").await;
     nadia.see("[data-tile='8'] svg").await;
     // Narrowed for oneself, by keys as by the mouse; and back.
-    let open_now = || async {
-        nadia.see("[data-tile='4'] tfoot td:last-child, [data-tile='4'] tr:last-child td:last-child").await.text().await.unwrap()
-    };
+    let open_now = || async { nadia.read("[data-tile='4'] tfoot td:last-child, [data-tile='4'] tr:last-child td:last-child").await };
     let all = open_now().await;
     nadia.click("[data-test=board-narrow]").await;
     nadia.click("[data-narrow='3']").await;
@@ -111,7 +110,7 @@ async fn a_dashboard_is_made_and_moves_with_what_others_do() {
     nadia.until("it shows all again", || async { nadia.count("[data-test=board-narrowed]").await == 0 && open_now().await == all }).await;
     nadia.is_open_to_all("a dashboard").await;
     let open = ".statement tbody tr:nth-child(2) .now";
-    let counted: usize = nadia.see(open).await.text().await.unwrap().parse().unwrap();
+    let counted: usize = nadia.read(open).await.parse().unwrap();
     // A figure opens its records.
     nadia.click("[data-tile='4'] tbody tr:first-child td:last-child button").await;
     nadia.see("[data-test=behind] li").await;
@@ -132,7 +131,7 @@ async fn a_dashboard_is_made_and_moves_with_what_others_do() {
         )
         .await;
     assert_eq!(moved.as_u64(), Some(200));
-    nadia.until("one less is open", || async { nadia.see(open).await.text().await.unwrap() == (counted - 1).to_string() }).await;
+    nadia.until("one less is open", || async { nadia.read(open).await == (counted - 1).to_string() }).await;
 
     // One of one's own: words, and a cross-tab that becomes bars.
     nadia.go("/").await;

@@ -4,7 +4,7 @@ use thirtyfour::prelude::*;
 use westerfall_e2e::{Browser, Driver, Line, Server};
 
 async fn text_of(browser: &Browser, row: &str, field: &str) -> String {
-    browser.cell(row, field).await.text().await.unwrap_or_default()
+    browser.read_cell(row, field).await
 }
 
 async fn becomes(browser: &Browser, row: &str, field: &str, text: &str) {
@@ -13,7 +13,7 @@ async fn becomes(browser: &Browser, row: &str, field: &str, text: &str) {
 
 /// Replaces a cell by typing, as one would: press it, type, Enter.
 async fn put(browser: &Browser, row: &str, field: &str, typed: &str) {
-    browser.cell(row, field).await.click().await.unwrap();
+    browser.press_cell(row, field).await;
     browser.keys(typed).await;
     browser.keys(Key::Enter).await;
 }
@@ -45,12 +45,12 @@ async fn cells_of_every_kind_are_edited_by_keyboard_and_undone() {
     nadia.keys(Key::Escape).await;
     becomes(&nadia, row, "Planned for", "24 Dec 2026").await;
     // A cell that can't be edited says why.
-    nadia.cell(row, "Warden").await.click().await.unwrap();
+    nadia.press_cell(row, "Warden").await;
     nadia.keys("x").await;
     nadia.text("p", "is carried from a linked record: change it there.").await;
 
     // Tab goes on to the next cell, arrows move, Enter edits what is there.
-    nadia.cell(row, "What is wrong").await.click().await.unwrap();
+    nadia.press_cell(row, "What is wrong").await;
     nadia.keys(Key::Enter).await;
     nadia.keys(Key::End).await;
     nadia.keys(" again").await;
@@ -93,13 +93,13 @@ async fn a_fast_typist_loses_nothing_to_a_slow_line() {
     put(&nadia, row, "What is wrong", "Handrail loose").await;
     put(&nadia, row, "Planned for", "some day").await;
     put(&nadia, "FR-2026-0059", "What is wrong", "Steps worn").await;
-    nadia.cell("FR-2026-0058", "What is wrong").await.click().await.unwrap();
+    nadia.press_cell("FR-2026-0058", "What is wrong").await;
     nadia.keys("Culvert").await;
     nadia.keys(" blocked").await;
     nadia.keys(Key::Enter).await;
     becomes(&nadia, row, "Planned for", "! some day").await;
     nadia.line(Line::Good).await;
-    nadia.cell(row, "Planned for").await.click().await.unwrap();
+    nadia.press_cell(row, "Planned for").await;
     nadia.keys(Key::Enter).await;
     nadia.text("p", "“some day” is not a date.").await;
     nadia.keys(Key::Escape).await;
@@ -143,8 +143,7 @@ async fn records_are_added_in_their_group_kept_in_sight_and_put_into_the_bin() {
     nadia.chord(&[Key::Control], Key::Enter).await;
     nadia.text("span", "left out here").await;
     nadia.text("p", "of 61 faults").await;
-    let rows = nadia.web.find_all(By::Css("[role=row] [data-field='What is wrong']")).await.unwrap();
-    rows[0].click().await.unwrap();
+    nadia.click("[role=row] [data-field='What is wrong']").await;
     nadia.until("the new record has gone from sight", || async { !nadia.words().await.contains("left out here") }).await;
 
     // Into the bin from the record's own menu, and back.
@@ -170,7 +169,7 @@ async fn thousands_of_records_are_scrolled_and_jumped_through() {
     nadia.walk_in("Nadia Ferreira-Holt").await;
     nadia.go("/t/1/3/101").await;
     nadia.text("p", "All 5,000 faults").await;
-    nadia.cell("FR-2026-5000", "What is wrong").await.click().await.unwrap();
+    nadia.press_cell("FR-2026-5000", "What is wrong").await;
     assert!(nadia.count("[role=row]").await < 80, "only what is on the screen is drawn");
     nadia.chord(&[Key::Control], Key::End).await;
     nadia.cell("FR-2026-0001", "What is wrong").await;
@@ -217,7 +216,7 @@ async fn what_opens_at_a_cell_lies_over_everything() {
         let numbers = nadia.script(numbers).await;
         let numbers: Vec<&str> = numbers.as_array().unwrap().iter().filter_map(|n| n.as_str()).collect();
         for row in [numbers.first().unwrap(), numbers.last().unwrap()] {
-            nadia.cell(row, "Status").await.click().await.unwrap();
+            nadia.press_cell(row, "Status").await;
             nadia.keys(Key::Enter).await;
             nadia.see(".cell-popup [role=option]").await;
             let fault = nadia.script(ALL_ON_TOP).await;
@@ -227,7 +226,7 @@ async fn what_opens_at_a_cell_lies_over_everything() {
         }
         // In a long list what Enter would pick stays in sight.
         nadia.go("/t/1/3/101").await;
-        nadia.cell(numbers[0], "Section").await.click().await.unwrap();
+        nadia.press_cell(numbers[0], "Section").await;
         nadia.keys(Key::Enter).await;
         for _ in 0..12 {
             nadia.see(".cell-popup [role=option].at").await;
@@ -251,7 +250,7 @@ async fn groups_headings_and_menus_are_reached_by_keys_alone() {
     let nadia = driver.browser(&server, 1280, 800).await;
     nadia.walk_in("Nadia Ferreira-Holt").await;
     nadia.go("/t/1/2").await;
-    nadia.cell("PS-001", "Name").await.click().await.unwrap();
+    nadia.press_cell("PS-001", "Name").await;
 
     // The head of the group: closed, and opened again.
     nadia.keys(Key::Up).await;
@@ -292,7 +291,7 @@ async fn of_two_people_in_one_cell_the_later_sees_both_values() {
     for (browser, name) in [(&nadia, "Nadia Ferreira-Holt"), (&bex, "Bex Lindqvist")] {
         browser.walk_in(name).await;
         browser.go("/t/1/3/101").await;
-        browser.cell("FR-2026-0060", "What is wrong").await.click().await.unwrap();
+        browser.press_cell("FR-2026-0060", "What is wrong").await;
     }
     nadia.keys("mine").await;
     bex.keys("theirs" + Key::Enter).await;
@@ -315,7 +314,7 @@ async fn a_folio_stands_beside_its_list_and_is_walked_by_keys_alone() {
     let nadia = driver.browser(&server, 1280, 800).await;
     nadia.walk_in("Nadia Ferreira-Holt").await;
     nadia.go("/t/1/3/101").await;
-    nadia.cell("FR-2026-0060", "What is wrong").await.click().await.unwrap();
+    nadia.press_cell("FR-2026-0060", "What is wrong").await;
     nadia.chord(&[Key::Control], Key::Enter).await;
     nadia.see("[data-test=folio] [data-test=life]").await;
     // The keys stay in the list: its open line goes on to the next, and a letter changes nothing.

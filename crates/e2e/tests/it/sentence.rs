@@ -4,7 +4,7 @@ use thirtyfour::prelude::*;
 use westerfall_e2e::{Browser, Driver, Server};
 
 async fn sentence(browser: &Browser) -> String {
-    browser.see(".sentence").await.text().await.unwrap_or_default().replace('\n', " ")
+    browser.read(".sentence").await.replace('\n', " ")
 }
 
 async fn reads(browser: &Browser, words: &str) {

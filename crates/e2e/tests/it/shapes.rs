@@ -5,7 +5,7 @@ use westerfall_e2e::{Browser, Driver, Server};
 
 /// How many faults a lane holds, as its head says.
 async fn holds(browser: &Browser, lane: &str) -> u32 {
-    let head = browser.see(&format!("[data-lane=\"{lane}\"] h2 button")).await.text().await.unwrap_or_default();
+    let head = browser.read(&format!("[data-lane=\"{lane}\"] h2 button")).await;
     head.split_whitespace().next().and_then(|count| count.parse().ok()).unwrap_or_default()
 }
 
@@ -13,10 +13,8 @@ async fn comes_to(browser: &Browser, lane: &str, count: u32) {
     browser.until(&format!("{lane} holds {count}"), || async move { holds(browser, lane).await == count }).await;
 }
 
-/// The first record of a lane.
-async fn first(browser: &Browser, lane: &str) -> WebElement {
-    browser.see(&format!("[data-column=\"{lane}\"] .entry [data-field=\"What is wrong\"]")).await
-}
+/// The first fault of the lane *reported*.
+const FIRST: &str = "[data-column=reported] .entry [data-field='What is wrong']";
 
 #[tokio::test(flavor = "multi_thread")]
 async fn faults_move_along_their_lanes_by_mouse_and_by_keys_and_others_see_it() {
@@ -33,8 +31,8 @@ async fn faults_move_along_their_lanes_by_mouse_and_by_keys_and_others_see_it() 
     let (reported, checked) = (holds(&nadia, "reported").await, holds(&nadia, "checked").await);
 
     // By keys: the record one is at goes into the lane beside, and is taken back.
-    let title = first(&nadia, "reported").await.text().await.unwrap();
-    first(&nadia, "reported").await.click().await.unwrap();
+    let title = nadia.read(FIRST).await;
+    nadia.click(FIRST).await;
     nadia.see(".entry.here").await;
     nadia.chord(&[Key::Alt, Key::Shift], Key::Right).await;
     comes_to(&nadia, "checked", checked + 1).await;
@@ -44,7 +42,7 @@ async fn faults_move_along_their_lanes_by_mouse_and_by_keys_and_others_see_it() 
     nadia.chord(&[Key::Control], 'z').await;
     comes_to(&nadia, "checked", checked).await;
     comes_to(&bex, "reported", reported).await;
-    assert_eq!(first(&nadia, "reported").await.text().await.unwrap(), title, "it stands where it stood, as long as before");
+    assert_eq!(nadia.read(FIRST).await, title, "it stands where it stood, as long as before");
 
     // Two at once, with what each lane would do told beforehand; one step.
     for _ in 0..2 {
@@ -62,7 +60,7 @@ async fn faults_move_along_their_lanes_by_mouse_and_by_keys_and_others_see_it() 
     comes_to(&nadia, "checked", checked).await;
 
     // Everything is edited in place, the title too.
-    first(&nadia, "reported").await.click().await.unwrap();
+    nadia.click(FIRST).await;
     nadia.keys(Key::Enter).await;
     nadia.see(".entry .editor").await;
     nadia.keys(Key::End).await;
@@ -102,9 +100,9 @@ async fn on_a_phone_lanes_are_turned_one_by_one_and_records_moved_without_carryi
     tamsin.walk_in("Tamsin Oake").await;
     tamsin.go("/t/1/3/113").await;
     tamsin.see(".entry").await;
-    let was = tamsin.see(".lane h2 button").await.text().await.unwrap();
+    let was = tamsin.read(".lane h2 button").await;
     tamsin.click("[data-test=lane-behind]").await;
-    tamsin.until("another lane", || async { tamsin.see(".lane h2 button").await.text().await.unwrap_or_default() != was }).await;
+    tamsin.until("another lane", || async { tamsin.read(".lane h2 button").await != was }).await;
     tamsin.click("[data-test=move]").await;
     tamsin.see("[data-to=\"made good\"]").await;
     tamsin.is_open_to_all("lanes on a phone").await;
@@ -140,7 +138,7 @@ async fn a_view_is_begun_in_a_shape_grouped_by_month_figured_locked_and_looked_a
     nadia.click("[data-test=save-view]").await;
     nadia.is_open_to_all("cards").await;
     // A card is edited in place.
-    nadia.see(".plate [data-field=\"What is wrong\"]").await.click().await.unwrap();
+    nadia.click(".plate [data-field=\"What is wrong\"]").await;
     nadia.keys(Key::Enter).await;
     nadia.see(".plate .editor").await;
     nadia.keys(Key::End).await;

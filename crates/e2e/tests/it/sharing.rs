@@ -43,15 +43,14 @@ async fn a_parish_clerk_comes_in_with_a_mailed_code_and_fills_in_a_field() {
     // Nothing but the two white columns is written in, and nothing else of the tracker is named.
     assert_eq!(clerk.count("thead th").await, 6);
     assert_eq!(clerk.count("tbody tr:first-child .box").await, 2);
-    let first = clerk.see("tbody tr:first-child .record").await.text().await.unwrap();
-    let note = clerk.see("tbody tr:first-child input.box").await;
-    note.click().await.unwrap();
+    let first = clerk.read("tbody tr:first-child .record").await;
+    clerk.click("tbody tr:first-child input.box").await;
     clerk.keys("two of us are free on Friday").await;
     clerk.keys(Key::Enter).await;
     clerk.text("span", "kept ").await;
     // The team sees it, with page and address in the trail.
     nadia.go("/t/1/3/100").await;
-    nadia.cell(&first, "What is wrong").await.click().await.unwrap();
+    nadia.press_cell(&first, "What is wrong").await;
     nadia.chord(&[Key::Control], '\u{e007}').await;
     nadia.text("*", "two of us are free on Friday").await;
     nadia.text("*", &format!("{CLERK}, by the page")).await;
@@ -110,20 +109,20 @@ async fn a_clerk_chooses_among_what_is_offered_and_why_they_may_is_told() {
     nadia.click("[data-test=keep-page]").await;
     // Why, of whoever comes to this page.
     nadia.see("[data-test=why-record] input").await.send_keys("Gate").await.unwrap();
-    nadia.see("div[role=option]").await.click().await.unwrap();
+    nadia.click("div[role=option]").await;
     nadia.text("p", "It names their address, to which it mails a code").await;
     nadia.text("p", "What stands there under “Still open”").await;
     nadia.is_open_to_all("why a visitor sees a record").await;
     let clerk = driver.browser(&server, 390, 844).await;
     come_in(&clerk, &nadia).await;
     clerk.click("tbody tr:first-child td[data-name=Section] button").await;
-    let first = clerk.see("dialog .taken").await.text().await.unwrap();
+    let first = clerk.read("dialog .taken").await;
     clerk.click("dialog .taken button").await;
     clerk.see("dialog input[role=combobox]").await.send_keys("tarn").await.unwrap();
     clerk.is_open_to_all("choosing a record on a shared page").await;
     clerk.keys(Key::Down).await;
     clerk.keys(Key::Enter).await;
-    let chosen = clerk.see("dialog .taken").await.text().await.unwrap();
+    let chosen = clerk.read("dialog .taken").await;
     assert_ne!(chosen, first);
     clerk.click("[data-test=keep-record]").await;
     clerk.text("span", "Kept ").await;
@@ -160,14 +159,14 @@ async fn a_view_is_shared_with_a_passcode_tried_opened_and_closed_again() {
     nadia.press("button", "Close it").await;
     nadia.press("button", "Open it").await;
     nadia.text("button", "Close it").await;
-    let address = nadia.see("[data-test=page-address]").await.text().await.unwrap();
+    let address = nadia.read("[data-test=page-address]").await;
     let path = &address[address.find("/p/").unwrap()..];
     // Tried by whoever shares it, as one who comes: nothing that is written there is kept.
     let tried = driver.browser(&server, 1280, 800).await;
     tried.walk_in("Nadia Ferreira-Holt").await;
     tried.go(&format!("{path}?as=0")).await;
     tried.text("p", "You look at this page as anybody who comes to it would.").await;
-    tried.see("tbody tr:first-child input.box").await.click().await.unwrap();
+    tried.click("tbody tr:first-child input.box").await;
     tried.keys("7").await;
     tried.keys(Key::Enter).await;
     tried.text("p", "Nothing that you write here is kept.").await;
@@ -189,13 +188,13 @@ async fn a_view_is_shared_with_a_passcode_tried_opened_and_closed_again() {
         })
         .await;
     // What is typed wrong stays, with what is wrong with it.
-    let hours = stranger.see("tbody tr:first-child input.box").await;
-    hours.click().await.unwrap();
+    let hours = "tbody tr:first-child input.box";
+    stranger.click(hours).await;
     stranger.chord(&[Key::Control], 'a').await;
     stranger.keys("many").await;
     stranger.keys(Key::Enter).await;
     stranger.text("p", "“many” is not a number").await;
-    assert_eq!(hours.value().await.unwrap().as_deref(), Some("many"));
+    assert_eq!(stranger.see(hours).await.value().await.unwrap().as_deref(), Some("many"));
     nadia.press("button", "Close it").await;
     stranger.text("h1", "Nothing to see here").await;
     for page in [nadia, tried, stranger] {
@@ -216,7 +215,7 @@ async fn a_view_is_shared_in_its_shape_and_looked_at_in_each_also_on_a_phone() {
     nadia.text("button", "lanes by status").await;
     nadia.click("[data-test=open-page]").await;
     nadia.text("button", "Close it").await;
-    let address = nadia.see("[data-test=page-address]").await.text().await.unwrap();
+    let address = nadia.read("[data-test=page-address]").await;
     let path = &address[address.find("/p/").unwrap()..];
     let (stranger, phone) = (driver.browser(&server, 1280, 800).await, driver.browser(&server, 390, 844).await);
     let shaped = async |phrase: &str, shape: &str| {
@@ -230,9 +229,9 @@ async fn a_view_is_shared_in_its_shape_and_looked_at_in_each_also_on_a_phone() {
         page.see(".lane .entry").await;
         page.is_open_to_all("lanes of a shared page").await;
     }
-    let first = stranger.see(".lane .entry .name button").await;
-    let name = first.text().await.unwrap();
-    first.click().await.unwrap();
+    let first = ".lane .entry .name button";
+    let name = stranger.read(first).await;
+    stranger.click(first).await;
     stranger.text("h2", &name).await;
     stranger.press("button", "Close").await;
 

@@ -56,14 +56,13 @@ async fn a_fault_reported_on_the_public_form_reaches_the_right_warden() {
     // On both open screens at once, without a reload; and not on the third.
     let title = "Gate will not open, cattle on both sides";
     nadia.text("p", "All 61 faults").await;
-    let row = nadia.cell("FR-2026-0061", "What is wrong").await;
-    assert_eq!(row.text().await.unwrap(), title);
+    assert_eq!(nadia.read_cell("FR-2026-0061", "What is wrong").await, title);
     assert!(sent.elapsed() < Duration::from_secs(8), "it took {:?}", sent.elapsed());
     tamsin.cell("FR-2026-0061", "What is wrong").await;
     assert!(!idris.words().await.contains("FR-2026-0061"));
 
     // The folio tells where it came from, and what was sent.
-    row.click().await.unwrap();
+    nadia.press_cell("FR-2026-0061", "What is wrong").await;
     nadia.click("[data-test=open-folio]").await;
     nadia.text("p", "came by the form").await;
     nadia.text("p", "Mail to Tamsin Oake, sent.").await;
@@ -72,8 +71,7 @@ async fn a_fault_reported_on_the_public_form_reaches_the_right_warden() {
 
     // The warden reads her mail, opens the record from it, and says that she has seen it.
     tamsin.press("a", "Post room").await;
-    let mail = tamsin.see("[data-test=open-message]").await;
-    let words = mail.text().await.unwrap();
+    let words = tamsin.read("[data-test=open-message]").await;
     assert!(words.contains("blocked: Gate will not open") && words.contains("Reported by Wynn Ashdale"), "{words}");
     tamsin.is_open_to_all("post room").await;
     tamsin.press("article//a", "/t/1/3/r/61").await;

@@ -148,37 +148,32 @@ async fn somebody_leaves_and_hands_over_and_times_are_told_in_ones_own_zone() {
     idris.close().await;
     nadia.go("/t/1/1").await;
     nadia.cell("Low Marrow", "Warden").await;
-    assert_eq!(nadia.cell("Low Marrow", "Warden").await.text().await.unwrap(), "Idris Pell");
+    assert_eq!(nadia.read_cell("Low Marrow", "Warden").await, "Idris Pell");
     // By keys: the picker of people offers whoever is here first, and says who has left.
     let words = nadia.words().await;
     assert!(!words.contains("Jonah"), "{words}");
     // A zone of one's own.
     nadia.go("/t/1/3/101").await;
-    let first = nadia.see("[data-field='Number']").await;
-    first.click().await.unwrap();
+    nadia.click("[data-field='Number']").await;
     nadia.go("/me").await;
-    let begun = nadia.see("[data-test=session]").await.text().await.unwrap();
+    let begun = nadia.read("[data-test=session]").await;
     nadia.fill("[name=zone]", "Mill/Lane").await;
     nadia.click("[data-test=keep-own]").await;
     nadia.text("div", "There is no such time zone.").await;
     nadia.fill("[name=zone]", "Pacific/Kiritimati").await;
     nadia.click("[data-test=keep-own]").await;
-    nadia
-        .until("the sessions are told in it", || async {
-            nadia.see("[data-test=session]").await.text().await.is_ok_and(|now| now != begun)
-        })
-        .await;
+    nadia.until("the sessions are told in it", || async { nadia.read("[data-test=session]").await != begun }).await;
     // Customs of one's own hold at once in the cells behind the menu, and in what one types next.
     nadia.go("/t/1/2/104").await;
     let holds = |wanted: &'static str| {
         let nadia = &nadia;
-        async move { nadia.cell("PS-001", "Length").await.text().await.is_ok_and(|now| now.replace('\u{a0}', " ") == wanted) }
+        async move { nadia.read_cell("PS-001", "Length").await.replace('\u{a0}', " ") == wanted }
     };
     nadia.click(".me").await;
     nadia.choose("[data-test=own-customs]", "as in Germany").await;
     nadia.until("the length is written by them", || holds("9,9 km")).await;
     nadia.keys(Key::Escape).await;
-    nadia.cell("PS-001", "Length").await.click().await.unwrap();
+    nadia.press_cell("PS-001", "Length").await;
     nadia.keys("1.234,5").await;
     nadia.keys(Key::Enter).await;
     nadia.until("what is typed is read by them", || holds("1.234,5 km")).await;
