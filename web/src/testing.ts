@@ -307,10 +307,12 @@ export function answering(answers: Record<string, unknown>): Asked[] {
   const asked: Asked[] = []
   vi.stubGlobal('fetch', async (input: RequestInfo | URL, init?: RequestInit) => {
     const request = input instanceof Request ? input : new Request(new URL(String(input), 'http://localhost'), init)
-    const path = new URL(request.url).pathname
+    const { pathname: path, searchParams } = new URL(request.url)
     const text = await request.clone().text()
-    asked.push({ method: request.method, path, body: text ? JSON.parse(text) : undefined })
-    const answer = answers[`${request.method} ${path}`]
+    const isJson = request.headers.get('content-type')?.includes('json')
+    asked.push({ method: request.method, path, body: text && isJson ? JSON.parse(text) : text || undefined })
+    const known = answers[`${request.method} ${path}`]
+    const answer: unknown = typeof known === 'function' ? (known as (query: URLSearchParams) => unknown)(searchParams) : known
     if (answer instanceof Response) return answer.clone()
     if (answer !== undefined) return Response.json(answer)
     return refusing(404, 'There is no such address.')

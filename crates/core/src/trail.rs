@@ -11,6 +11,16 @@ use crate::{
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
+/// A stretch of a record's trail.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Trail {
+    /// Latest first.
+    pub entries: Vec<TrailEntry>,
+    /// There is more, before the last of these.
+    pub earlier: bool,
+}
+
 /// One change of a record.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]

@@ -41,7 +41,7 @@ impl Teller {
             (24, NADIA, other, vec![text("Then both on one order. "), TalkPart::Group(OFFICE), text(" writes it.")], Some(1)),
         ];
         let step = |(hours, who, record, said, answers): (i64, u32, RecordId, Vec<TalkPart>, Option<u32>)| {
-            let step = TalkStep::Say { said, answers: answers.and_then(CommentId::new) };
+            let step = TalkStep::Say { said, files: Vec::new(), answers: answers.and_then(CommentId::new) };
             let intent = Intent::Talk { table: f::TABLE, record, step };
             Step { at: self.now - SignedDuration::from_hours(hours), ..self.step(1, Asker::Person(person_id(who)), intent) }
         };

@@ -373,8 +373,7 @@ impl Browser {
             self.see(LISTED).await;
             // A long list draws only what is in sight.
             for page in 0..20 {
-                let scroll = format!("document.querySelector('{LISTED}').scrollTop = {page} * 150");
-                self.web.execute(scroll, Vec::new()).await.expect("the list scrolls");
+                self.script(&format!("document.querySelector('{LISTED}')?.scrollTo(0, {page} * 150)")).await;
                 tokio::time::sleep(AGAIN).await;
                 // It may be drawn anew while the list scrolls.
                 if let Ok(found) = self.web.find(By::XPath(path.clone())).await
@@ -412,9 +411,20 @@ impl Browser {
     }
 
     /// Gives a file to a field for files, which may be drawn by something else.
-    pub async fn give_file(&self, css: &str, path: &std::path::Path) {
-        let found = self.web.query(By::Css(css)).wait(PATIENCE, AGAIN).first().await.expect("a field for files");
-        found.send_keys(path.to_string_lossy().as_ref()).await.expect("the file is taken");
+    #[track_caller]
+    pub fn give_file(&self, css: &str, path: &std::path::Path) -> impl Future<Output = ()> + use<'_> {
+        let (css, path, caller) = (css.to_owned(), path.to_string_lossy().into_owned(), std::panic::Location::caller());
+        async move {
+            for _ in 0..LOOKS {
+                if let Ok(field) = self.web.find(By::Css(css.clone())).await
+                    && field.send_keys(path.as_str()).await.is_ok()
+                {
+                    return;
+                }
+                tokio::time::sleep(AGAIN).await;
+            }
+            self.give_up(&format!("{css} takes no file ({caller})")).await
+        }
     }
 
     /// Types, one key after the other, to whatever has the focus.

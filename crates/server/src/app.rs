@@ -253,7 +253,11 @@ impl App {
         });
         self.store.clear_sessions(now).await?;
         self.store.clear_tickets(now).await?;
-        self.store.drop_old_drafts(now - DRAFTS_STAY).await?;
+        for (tracker, person, draft) in self.store.old_drafts(now - DRAFTS_STAY).await? {
+            for file in self.store.drop_draft(tracker, person, draft).await? {
+                drop_file(&self.files, &file).await;
+            }
+        }
         self.uploads.clear().await?;
         self.empty_bins(now).await?;
         self.drop_files(now).await?;

@@ -3,15 +3,16 @@
 use crate::{
     Store, Stored,
     json::{Json, Raw, int},
-    schema::draft as d,
+    schema::{draft as d, draft_file as f},
 };
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
 use jiff_diesel::{Timestamp, ToDiesel};
+use std::collections::BTreeMap;
 use westerfall_core::{
     id::{DraftId, FieldId, PersonId, TableId, TrackerId},
     upgrade::{FORMAT, Kept},
-    value::Input,
+    value::{Attachment, Input},
 };
 
 /// Most drafts that somebody has in one tracker.
@@ -26,7 +27,17 @@ pub struct Draft {
     pub id: DraftId,
     pub table: TableId,
     pub cells: DraftCells,
+    /// Files that were brought to it, by their fields.
+    pub files: BTreeMap<FieldId, Vec<Attachment>>,
     pub changed_at: jiff::Timestamp,
+}
+
+impl Draft {
+    /// All that was put into it, its files too.
+    pub fn inputs(&self) -> DraftCells {
+        let files = self.files.iter().map(|(field, files)| (*field, Input::Upload(files.clone())));
+        self.cells.iter().cloned().chain(files).collect()
+    }
 }
 
 type Row = (i32, i32, Raw, i16, Timestamp);
@@ -34,7 +45,7 @@ type Row = (i32, i32, Raw, i16, Timestamp);
 fn draft((id, table, cells, format, at): Row) -> Option<Draft> {
     let cells = cells.read(Kept::Draft, format).inspect_err(|why| tracing::error!(draft = id, %why, "a draft can’t be read")).ok()?;
     let id = DraftId::new(u32::try_from(id).ok()?)?;
-    Some(Draft { id, table: TableId::new(u32::try_from(table).ok()?)?, cells, changed_at: at.to_jiff() })
+    Some(Draft { id, table: TableId::new(u32::try_from(table).ok()?)?, cells, files: BTreeMap::new(), changed_at: at.to_jiff() })
 }
 
 fn keys(tracker: TrackerId, me: PersonId) -> (i32, i32) {
@@ -49,9 +60,13 @@ impl Store {
     pub async fn drafts(&self, tracker: TrackerId, me: PersonId) -> Stored<Vec<Draft>> {
         let (tracker, me) = keys(tracker, me);
         let own = d::table.filter(d::tracker_id.eq(tracker).and(d::person_id.eq(me))).order(d::draft_id);
-        let rows: Vec<Row> =
-            own.select((d::draft_id, d::table_id, d::cells, d::format, d::changed_at)).load(&mut self.connection().await?).await?;
-        Ok(rows.into_iter().filter_map(draft).collect())
+        let mut connection = self.connection().await?;
+        let rows: Vec<Row> = own.select((d::draft_id, d::table_id, d::cells, d::format, d::changed_at)).load(&mut connection).await?;
+        let mut drafts: Vec<Draft> = rows.into_iter().filter_map(draft).collect();
+        for one in &mut drafts {
+            one.files = files_of(&mut connection, (tracker, me, int(one.id.get()))).await?;
+        }
+        Ok(drafts)
     }
 
     /// One of them.
@@ -61,8 +76,11 @@ impl Store {
     pub async fn draft(&self, tracker: TrackerId, me: PersonId, id: DraftId) -> Stored<Option<Draft>> {
         let (tracker, me) = keys(tracker, me);
         let one = d::table.find((tracker, me, int(id.get()))).select((d::draft_id, d::table_id, d::cells, d::format, d::changed_at));
-        let row: Option<Row> = one.first(&mut self.connection().await?).await.optional()?;
-        Ok(row.and_then(draft))
+        let mut connection = self.connection().await?;
+        let row: Option<Row> = one.first(&mut connection).await.optional()?;
+        let Some(mut found) = row.and_then(draft) else { return Ok(None) };
+        found.files = files_of(&mut connection, (tracker, me, int(id.get()))).await?;
+        Ok(Some(found))
     }
 
     /// Keeps a new one.
@@ -121,20 +139,80 @@ impl Store {
         Ok((*connection).transaction(put).await?)
     }
 
-    /// Lets go of one; false where there is none.
+    /// Brings files to a field of one, behind those that are there and stay; answers the ids of those that do not, of which nothing
+    /// is known any more.
     ///
     /// # Errors
     /// The database refuses.
-    pub async fn drop_draft(&self, tracker: TrackerId, me: PersonId, id: DraftId) -> Stored<bool> {
-        let (tracker, me) = keys(tracker, me);
-        Ok(diesel::delete(d::table.find((tracker, me, int(id.get())))).execute(&mut self.connection().await?).await? == 1)
+    pub async fn put_draft_files(
+        &self,
+        tracker: TrackerId,
+        me: PersonId,
+        (id, field): (DraftId, FieldId),
+        gone: &[String],
+        new: &[Attachment],
+    ) -> Stored<()> {
+        let ((tracker, me), id, field) = (keys(tracker, me), int(id.get()), int(field.get()));
+        let put = async |c: &mut AsyncPgConnection| {
+            let of = f::tracker_id.eq(tracker).and(f::person_id.eq(me)).and(f::draft_id.eq(id)).and(f::field_id.eq(field));
+            diesel::delete(f::table.filter(of).filter(f::id.eq_any(gone))).execute(c).await?;
+            for file in new {
+                let of = (f::tracker_id.eq(tracker), f::person_id.eq(me), f::draft_id.eq(id), f::field_id.eq(field));
+                let is = (f::id.eq(&file.id), f::name.eq(&file.name), f::media.eq(&file.media), f::size.eq(file.size.cast_signed()));
+                diesel::insert_into(f::table).values((of, is)).execute(c).await?;
+            }
+            Ok::<(), diesel::result::Error>(())
+        };
+        let mut connection = self.connection().await?;
+        Ok((*connection).transaction(put).await?)
     }
 
-    /// Lets go of those that nobody has touched since.
+    /// A file that somebody brought to a draft of theirs: its name and what it is.
+    ///
+    /// # Errors
+    /// The database does not answer.
+    pub async fn draft_file(&self, me: PersonId, id: &str) -> Stored<Option<(String, String)>> {
+        let own = f::table.filter(f::id.eq(id).and(f::person_id.eq(int(me.get())))).select((f::name, f::media));
+        Ok(own.first(&mut self.connection().await?).await.optional()?)
+    }
+
+    /// Lets go of one; answers the ids of its files, of which nothing is known any more.
     ///
     /// # Errors
     /// The database refuses.
-    pub async fn drop_old_drafts(&self, since: jiff::Timestamp) -> Stored<usize> {
-        Ok(diesel::delete(d::table.filter(d::changed_at.lt(since.to_diesel()))).execute(&mut self.connection().await?).await?)
+    pub async fn drop_draft(&self, tracker: TrackerId, me: PersonId, id: DraftId) -> Stored<Vec<String>> {
+        let ((tracker, me), id) = (keys(tracker, me), int(id.get()));
+        let drop = async |c: &mut AsyncPgConnection| {
+            diesel::delete(d::table.find((tracker, me, id))).execute(c).await?;
+            let of = f::tracker_id.eq(tracker).and(f::person_id.eq(me)).and(f::draft_id.eq(id));
+            diesel::delete(f::table.filter(of)).returning(f::id).get_results(c).await
+        };
+        let mut connection = self.connection().await?;
+        Ok((*connection).transaction(drop).await?)
     }
+
+    /// Those that nobody has touched since.
+    ///
+    /// # Errors
+    /// The database does not answer.
+    pub async fn old_drafts(&self, since: jiff::Timestamp) -> Stored<Vec<(TrackerId, PersonId, DraftId)>> {
+        let old = d::table.filter(d::changed_at.lt(since.to_diesel())).select((d::tracker_id, d::person_id, d::draft_id));
+        let rows: Vec<(i32, i32, i32)> = old.load(&mut self.connection().await?).await?;
+        let number = |n: i32| u32::try_from(n).ok();
+        let id = |(tracker, me, id)| Some((TrackerId::new(number(tracker)?)?, PersonId::new(number(me)?)?, DraftId::new(number(id)?)?));
+        Ok(rows.into_iter().filter_map(id).collect())
+    }
+}
+
+/// The files of a draft, in the order in which they came.
+async fn files_of(c: &mut AsyncPgConnection, (tracker, me, draft): (i32, i32, i32)) -> QueryResult<BTreeMap<FieldId, Vec<Attachment>>> {
+    let of = f::tracker_id.eq(tracker).and(f::person_id.eq(me)).and(f::draft_id.eq(draft));
+    let rows: Vec<(i32, String, String, String, i64)> =
+        f::table.filter(of).order(f::place).select((f::field_id, f::id, f::name, f::media, f::size)).load(c).await?;
+    let mut files: BTreeMap<FieldId, Vec<Attachment>> = BTreeMap::new();
+    for (field, id, name, media, size) in rows {
+        let Some(field) = u32::try_from(field).ok().and_then(FieldId::new) else { continue };
+        files.entry(field).or_default().push(Attachment { id, name, media, size: size.cast_unsigned() });
+    }
+    Ok(files)
 }

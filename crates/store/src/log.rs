@@ -2,13 +2,16 @@
 //! the only place where they are kept, until they are bound into the records.
 
 use crate::{
-    Store, Stored, Write,
+    Store, Stored, TalkAt, Write,
     json::{Json, Raw, int},
     schema,
 };
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
-use std::collections::{BTreeMap, BTreeSet, HashMap};
+use std::{
+    collections::{BTreeMap, BTreeSet, HashMap},
+    ops::Range,
+};
 use westerfall_core::{
     dataset::Dataset,
     history::{Change, Op},
@@ -30,6 +33,11 @@ struct NewSheaf<'a> {
     op: Json<&'a Op>,
     open: bool,
     format: i16,
+}
+
+/// A place in the log as the database counts.
+fn logged(seq: u64) -> i64 {
+    i64::try_from(seq).unwrap_or(i64::MAX)
 }
 
 /// Records of one transaction of [`Store::bind`]: a moment's work, since edits wait for it.
@@ -159,34 +167,51 @@ impl Store {
         }
     }
 
-    /// The last changes that touched a record, latest first; of those on many records, the part that holds this one.
-    pub async fn trail(&self, tracker: TrackerId, table: TableId, record: RecordId, most: i64) -> Stored<Vec<Change>> {
+    /// The last of these changes that touched a record, latest first, at most so many; of those on many records, the part that holds
+    /// this one.
+    pub async fn trail(&self, of: TalkAt, seqs: Range<u64>, most: usize) -> Stored<Vec<Change>> {
         use schema::{change, sheaf, touched};
         let mut connection = self.connection().await?;
-        let (tracker, table, record) = (int(tracker.get()), int(table.get()), int(record.get()));
-        let alone: Vec<i64> = touched::table
+        let (tracker, table, record) = of.keys();
+        let (from, until) = (logged(seqs.start), logged(seqs.end));
+        let limit = i64::try_from(most).unwrap_or(i64::MAX);
+        let mut touching: Vec<i64> = touched::table
             .filter(touched::tracker_id.eq(tracker).and(touched::table_id.eq(table)).and(touched::record_id.eq(record)))
+            .filter(touched::seq.ge(from).and(touched::seq.lt(until)))
             .order(touched::seq.desc())
-            .limit(most)
+            .limit(limit)
             .select(touched::seq)
             .load(&mut connection)
             .await?;
+        let holding = sheaf::tracker_id.eq(tracker).and(sheaf::table_id.eq(table));
+        let holding = holding.and(sheaf::first_record.le(record)).and(sheaf::last_record.ge(record));
+        let among: Vec<i64> = sheaf::table
+            .filter(holding)
+            .filter(sheaf::seq.ge(from).and(sheaf::seq.lt(until)))
+            .order(sheaf::seq.desc())
+            .limit(limit)
+            .select(sheaf::seq)
+            .distinct()
+            .load(&mut connection)
+            .await?;
+        touching.extend(among);
+        touching.sort_unstable_by_key(|seq| std::cmp::Reverse(*seq));
+        touching.dedup();
+        touching.truncate(most);
         let sheaves: Vec<(i64, i32, Raw, i16)> = sheaf::table
-            .filter(sheaf::tracker_id.eq(tracker).and(sheaf::table_id.eq(table)))
-            .filter(sheaf::first_record.le(record).and(sheaf::last_record.ge(record)))
+            .filter(holding)
+            .filter(sheaf::seq.eq_any(&touching))
             .order((sheaf::seq.desc(), sheaf::place))
-            .limit(most)
             .select((sheaf::seq, sheaf::place, sheaf::op, sheaf::format))
             .load(&mut connection)
             .await?;
-        let mut parts: BTreeMap<i64, Vec<(i32, Op)>> = alone.into_iter().map(|seq| (seq, Vec::new())).collect();
+        let mut parts: BTreeMap<i64, Vec<(i32, Op)>> = BTreeMap::new();
         for (seq, place, op, format) in sheaves {
             parts.entry(seq).or_default().push((place, op.read(Kept::Op, format)?));
         }
         let bodies: Vec<(i64, Raw, i16)> = change::table
-            .filter(change::tracker_id.eq(tracker).and(change::seq.eq_any(parts.keys())))
+            .filter(change::tracker_id.eq(tracker).and(change::seq.eq_any(&touching)))
             .order(change::seq.desc())
-            .limit(most)
             .select((change::seq, change::body, change::format))
             .load(&mut connection)
             .await?;

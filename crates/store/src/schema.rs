@@ -86,6 +86,19 @@ diesel::table! {
     }
 }
 diesel::table! {
+    draft_file (id) {
+        tracker_id -> Integer,
+        person_id -> Integer,
+        draft_id -> Integer,
+        field_id -> Integer,
+        place -> Integer,
+        id -> Text,
+        name -> Text,
+        media -> Text,
+        size -> BigInt,
+    }
+}
+diesel::table! {
     counter (tracker_id, field_id, period) { tracker_id -> Integer, field_id -> Integer, period -> Text, last -> BigInt, }
 }
 diesel::table! {
@@ -133,7 +146,7 @@ diesel::table! {
         id -> Text,
         table_id -> Integer,
         record_id -> Integer,
-        field_id -> Integer,
+        field_id -> Nullable<Integer>,
         name -> Text,
         media -> Text,
         size -> BigInt,

@@ -22,7 +22,7 @@ pub struct TalkAt {
 }
 
 impl TalkAt {
-    fn keys(self) -> (i32, i32, i32) {
+    pub(crate) fn keys(self) -> (i32, i32, i32) {
         (int(self.tracker.get()), int(self.table.get()), int(self.record.get()))
     }
 }

@@ -55,20 +55,20 @@ pub struct FileRow {
     tracker: i32,
     table: i32,
     record: i32,
-    field: i32,
+    field: Option<i32>,
     pub name: String,
     pub media: String,
 }
 
 impl FileRow {
-    /// The cell that holds it.
-    pub fn place(&self) -> Option<(TrackerId, TableId, RecordId, FieldId)> {
+    /// The cell that holds it; without a field, the talk of the record.
+    pub fn place(&self) -> Option<(TrackerId, TableId, RecordId, Option<FieldId>)> {
         let number = |n: i32| u32::try_from(n).unwrap_or(0);
         Some((
             TrackerId::new(number(self.tracker))?,
             TableId::new(number(self.table))?,
             RecordId::new(number(self.record))?,
-            FieldId::new(number(self.field))?,
+            self.field.and_then(|field| FieldId::new(number(field))),
         ))
     }
 }
@@ -393,11 +393,13 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
                 }
             }
             Op::Count { field, period, after, .. } => drop(counters.insert((*field, period.as_str()), *after)),
-            Op::Cell { table, record, field, before, after } => put_files(c, id, *table, *record, *field, before, after).await?,
+            Op::Cell { table, record, field, before, after } => {
+                put_files(c, id, (*table, *record, Some(*field)), listed(before), listed(after)).await?
+            }
             Op::Rows(Rows { table, first, fields, columns, .. }) => {
                 for (field, row, value) in files_of(fields, columns) {
                     let record = RecordId::at_row(first.row() + row);
-                    put_files(c, id, *table, record, field, &Value::Empty, value).await?;
+                    put_files(c, id, (*table, record, Some(field)), &[], listed(value)).await?;
                 }
             }
             // Files never come by filling: what a field of files becomes, or was, is nothing.
@@ -405,6 +407,8 @@ async fn keep_more(c: &mut AsyncPgConnection, tracker: TrackerId, writes: &[Writ
             Op::Empty { table, record } => empty_out(c, id, *table, *record).await?,
             Op::Say { table, record, before, after } => {
                 put_comment(c, id, (*table, *record), before.as_deref(), after.as_deref()).await?;
+                let [old, new] = [before, after].map(|comment| comment.as_deref().map_or(&[][..], |comment| &comment.files));
+                put_files(c, id, (*table, *record, None), old, new).await?;
             }
             Op::Place { view, places } => put_places(c, id, *view, places).await?,
             Op::Arrive { table, record, after, .. } => put_receipt(c, id, *table, *record, after.as_deref()).await?,
@@ -557,21 +561,20 @@ async fn put_counter(c: &mut AsyncPgConnection, tracker: i32, field: FieldId, pe
     Ok(())
 }
 
-/// Notes where new files hang. A file taken out of its cell keeps its row, and for a while its bytes: undoing puts it back.
+fn listed(value: &Value) -> &[Attachment] {
+    if let Value::Files(files) = value { files } else { &[] }
+}
+
+/// Notes where new files hang: in a cell, or without a field in the talk of a record. A file taken out keeps its row, and for a while
+/// its bytes: undoing puts it back.
 async fn put_files(
     c: &mut AsyncPgConnection,
     tracker: i32,
-    table: TableId,
-    record: RecordId,
-    field: FieldId,
-    before: &Value,
-    after: &Value,
+    (table, record, field): (TableId, RecordId, Option<FieldId>),
+    old: &[Attachment],
+    files: &[Attachment],
 ) -> QueryResult<()> {
     use schema::file;
-    fn list(value: &Value) -> &[Attachment] {
-        if let Value::Files(files) = value { files } else { &[] }
-    }
-    let (old, files) = (list(before), list(after));
     let gone: Vec<&str> = old.iter().filter(|file| !files.contains(file)).map(|file| file.id.as_str()).collect();
     if !gone.is_empty() {
         let of = file::table.filter(file::tracker_id.eq(tracker).and(file::id.eq_any(gone)));
@@ -584,7 +587,7 @@ async fn put_files(
                 file::id.eq(&new.id),
                 file::table_id.eq(int(table.get())),
                 file::record_id.eq(int(record.get())),
-                file::field_id.eq(int(field.get())),
+                file::field_id.eq(field.map(|field| int(field.get()))),
                 file::name.eq(&new.name),
                 file::media.eq(&new.media),
                 file::size.eq(new.size.cast_signed()),

@@ -30239,6 +30239,168 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/drafts/{draft}/files/{field}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Brings files to a field of a draft, or takes some out. They are one's own until the record is added. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    draft: number;
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftFilesBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftReply"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/export": {
         parameters: {
             query?: never;
@@ -34318,7 +34480,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What putting a record back to a moment would change, without doing it. Goes back as far as its trail is told. */
+        /** What putting a record back to a moment would change, without doing it. */
         post: {
             parameters: {
                 query?: never;
@@ -36683,7 +36845,10 @@ export interface paths {
         /** What happened to a record, latest first. */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description What was before this change; without it, from now on back. */
+                    before?: number;
+                };
                 header?: never;
                 path: {
                     record: number;
@@ -36700,7 +36865,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["TrailEntry"][];
+                        "application/json": components["schemas"]["Trail"];
                     };
                 };
                 /** @description What was sent can’t be read. */
@@ -41612,6 +41777,7 @@ export interface components {
             by: components["schemas"]["PersonId"];
             /** @description When it was changed, in words. */
             changed?: string | null;
+            files?: components["schemas"]["Attachment"][];
             /** @description It was taken back, and something answers it. */
             gone: boolean;
             id: components["schemas"]["CommentId"];
@@ -42116,6 +42282,13 @@ export interface components {
             matches: boolean;
             sample?: components["schemas"]["LookSample"] | null;
             words: components["schemas"]["HighlightWords"];
+        };
+        /** @description Which files a field of a draft holds from now on. */
+        DraftFilesBody: {
+            /** @description Which of those that are there stay, by their ids; nothing: all of them. */
+            stays?: string[] | null;
+            /** @description Files that are put beside those that are there: under which they came. */
+            tokens?: string[];
         };
         /**
          * Format: int32
@@ -45555,6 +45728,8 @@ export interface components {
         };
         /** @description What a comment says from now on. */
         ResayBody: {
+            /** @description Which of its files stay, by their ids. */
+            files?: string[];
             said: components["schemas"]["TalkPart"][];
         };
         /**
@@ -45795,6 +45970,8 @@ export interface components {
         SayBody: {
             answers?: components["schemas"]["CommentId"] | null;
             said: components["schemas"]["TalkPart"][];
+            /** @description Files that it brings: under which they came. */
+            tokens?: string[];
         };
         /** @description A form as whoever designs it reads it. */
         Script: {
@@ -46401,6 +46578,11 @@ export interface components {
                 table: components["schemas"]["TableId"];
             };
         } | {
+            /** @description Says something about the record, for all who see it. */
+            say: {
+                text: string;
+            };
+        } | {
             /** @description Goes through the records of a table that fit, in the order in which they came. */
             each: {
                 condition?: components["schemas"]["Condition"];
@@ -46461,6 +46643,12 @@ export interface components {
             add: {
                 alter: components["schemas"]["Altered"][];
                 table: components["schemas"]["TableId"];
+            };
+        } | {
+            /** @description Says something about the record, for all who see it. */
+            say: {
+                /** @description A text with values put in. */
+                text: components["schemas"]["Piece"][];
             };
         } | {
             /** @description Goes through the records of a table that fit, in the order in which they came. */
@@ -47039,6 +47227,13 @@ export interface components {
             tells_access: boolean;
             /** @description IANA name of the zone in which its days begin and end. */
             zone: string;
+        };
+        /** @description A stretch of a record's trail. */
+        Trail: {
+            /** @description There is more, before the last of these. */
+            earlier: boolean;
+            /** @description Latest first. */
+            entries: components["schemas"]["TrailEntry"][];
         };
         /** @description One cell, before and after. */
         TrailEdit: {

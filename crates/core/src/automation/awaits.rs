@@ -11,6 +11,7 @@ use crate::{
     names::{Name, Names},
     schema::{Kind, TableDef, within_sentence},
     value::list_text,
+    wording::Wording,
 };
 use jiff::{SignedDuration, Timestamp};
 
@@ -94,12 +95,15 @@ impl Step {
         let tested = |condition: &Condition| -> Vec<FieldId> {
             condition.tests().iter().filter(|t| t.check != Check::Empty).filter_map(|t| t.path.first().copied()).collect()
         };
+        let values = |text: &Wording| -> Vec<FieldId> {
+            text.0.iter().filter_map(|piece| piece.path().and_then(|path| path.first().copied())).collect()
+        };
         match self {
             Step::Mail { to, subject, body, .. } => {
                 let to = if let Recipient::Field(path) = to { path.first().copied() } else { None };
-                let values = subject.0.iter().chain(&body.0).filter_map(|piece| piece.path().and_then(|path| path.first().copied()));
-                to.into_iter().chain(values).collect()
+                to.into_iter().chain(values(subject)).chain(values(body)).collect()
             }
+            Step::Say { text } => values(text),
             Step::Set { along, alter } => {
                 let read = alter.iter().filter_map(|one| if let Alter::Along(path) = &one.to { path.first().copied() } else { None });
                 along.first().copied().into_iter().chain(read).collect()
@@ -112,7 +116,7 @@ impl Step {
             Step::Wait { pause: Pause::Field(field), .. } => vec![*field],
             Step::Call { calls, .. } => {
                 let texts = calls.sends.iter().map(|one| &one.value).chain([&calls.address]);
-                texts.flat_map(|text| &text.0).filter_map(|piece| piece.path().and_then(|path| path.first().copied())).collect()
+                texts.flat_map(values).collect()
             }
             // What it waits for is filled in later.
             Step::Wait { .. } | Step::Stop => Vec::new(),

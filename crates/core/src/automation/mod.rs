@@ -137,6 +137,8 @@ pub enum Step<T = Wording> {
     },
     /// Adds a record.
     Add { table: TableId, alter: Vec<Altered> },
+    /// Says something about the record, for all who see it.
+    Say { text: T },
     /// Goes through the records of a table that fit, in the order in which they came.
     Each {
         table: TableId,
@@ -232,6 +234,7 @@ impl<T> Step<T> {
             Step::Mail { .. } => "mail",
             Step::Set { .. } => "set",
             Step::Add { .. } => "add",
+            Step::Say { .. } => "say",
             Step::Each { .. } => "each",
             Step::If { .. } => "if",
             Step::Wait { .. } => "wait",
@@ -247,7 +250,7 @@ impl<T> Step<T> {
             Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } | Step::Call { steps, otherwise, .. } => {
                 vec![("steps", table, steps), ("otherwise", table, otherwise)]
             }
-            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Stop => Vec::new(),
+            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Stop => Vec::new(),
         }
     }
 
@@ -267,6 +270,7 @@ impl<T> Step<T> {
             },
             Step::Set { along, alter } => Step::Set { along: along.clone(), alter: alter.clone() },
             Step::Add { table, alter } => Step::Add { table: *table, alter: alter.clone() },
+            Step::Say { text } => Step::Say { text: write(text, table, format!("{at}/say/text")) },
             Step::Each { table: found, condition, same, first, steps, otherwise } => Step::Each {
                 table: *found,
                 condition: condition.clone(),
@@ -322,7 +326,7 @@ impl Step {
             | Step::Call { steps, otherwise, .. } => {
                 steps.iter_mut().chain(otherwise).for_each(|step| step.write_to(old, new));
             }
-            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Stop => {}
+            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Stop => {}
         }
     }
 }
@@ -337,8 +341,11 @@ impl Automation {
 
     /// Whether it changes records, or sends what they hold elsewhere, and so has to act for somebody.
     pub fn writes(&self) -> bool {
-        let writes =
-            |step: &&Step| matches!(step, Step::Set { .. } | Step::Add { .. } | Step::Call { .. } | Step::Mail { reply: Some(_), .. });
+        let writes = |step: &&Step| match step {
+            Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Call { .. } => true,
+            Step::Mail { reply, .. } => reply.is_some(),
+            Step::Each { .. } | Step::If { .. } | Step::Wait { .. } | Step::Stop => false,
+        };
         self.all_steps().iter().any(writes)
     }
 

@@ -74,6 +74,9 @@ impl Step {
                 }
                 alter.iter_mut().for_each(|one| altered_refs(one, NEEDS, see));
             }
+            Step::Say { text } => {
+                wording(text, NEEDS, see);
+            }
             Step::Each { table, condition: of, same, steps, otherwise, .. } => {
                 if let Some(Name::Table(other)) = see(Name::Table(*table), NEEDS) {
                     *table = other;

@@ -211,6 +211,11 @@ fn check_steps(ds: &Dataset, steps: &[Step], about: &About, at: &str, faults: &m
                 wrong(ds.table(*table).map(drop).ok_or_else(|| bad("The table to which this adds is not there any more.")), "/table");
                 wrong(check_alter(ds, *table, alter, about.table, true), "/alter");
             }
+            // What rests may be half said.
+            Step::Say { text } if about.on && text.0.is_empty() => {
+                wrong(Err(Fault::new(FaultKind::Missing, "Write what is said.")), "/text");
+            }
+            Step::Say { .. } => {}
             Step::Each { table, condition, same, .. } => {
                 let Some(there) = ds.table(*table) else {
                     wrong(Err(bad("The table in which this looks is not there any more.")), "/table");
@@ -278,7 +283,7 @@ impl Step {
             Step::Each { steps, otherwise, .. } | Step::If { steps, otherwise, .. } | Step::Wait { steps, otherwise, .. } => {
                 steps.iter_mut().chain(otherwise).for_each(Step::without_secrets);
             }
-            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Stop => {}
+            Step::Mail { .. } | Step::Set { .. } | Step::Add { .. } | Step::Say { .. } | Step::Stop => {}
         }
     }
 }

@@ -16,6 +16,7 @@ use crate::{
     intent::{Edit, Intent},
     people::Actor,
     schema::{Kind, Same, within_sentence},
+    talk::{TalkPart, TalkStep},
     value::{Cell, Input, Value, plus_days},
     wording::{self, Wording},
 };
@@ -300,6 +301,7 @@ impl<'a> Runner<'a> {
             }
             Step::Set { along, alter } => self.set(along, alter, about),
             Step::Add { table, alter } => self.add(*table, alter),
+            Step::Say { text } => self.say(text, about),
             Step::Each { table, condition, same, first, steps, otherwise } => {
                 let found = self.found(*table, condition, same, about);
                 let many = self.ds.table(*table).map_or_else(|| "records".to_owned(), |t| t.def.many());
@@ -449,6 +451,14 @@ impl<'a> Runner<'a> {
         });
         let records = vec![cells.collect()];
         self.act(&Intent::Add { table, records })
+    }
+
+    /// As whoever it acts for would say it: with what they see.
+    fn say(&mut self, text: &Wording, (table, record): (TableId, RecordId)) -> Flow {
+        let lens = Lens::new(&self.ds, Asker::Automation(self.automation.id), self.clock);
+        let text = text.runs(&lens, table, record).into_iter().map(|run| run.text).collect();
+        let step = TalkStep::Say { said: vec![TalkPart::Text(text)], files: Vec::new(), answers: None };
+        self.act(&Intent::Talk { table, record, step })
     }
 
     /// Does something the one way in, as whoever the automation acts for.

@@ -210,6 +210,7 @@ impl Automation {
                     format!("changes {}", list_text(&names, "and"))
                 }
                 Step::Add { table, .. } => format!("adds {}", a_or_an(&one_of(lens, *table))),
+                Step::Say { .. } => "says something about it".to_owned(),
                 Step::Call { calls, .. } => format!("calls {}", calls.host().unwrap_or("a web address")),
                 Step::Each { .. } | Step::If { .. } | Step::Wait { .. } | Step::Stop => return,
             };
@@ -294,6 +295,12 @@ impl Step {
                     let name = field_words(lens, *into, one.field);
                     s.edit(format!("{name}: {}", value_words(lens, *into, own, true, one)), format!("{at}/add/alter/{place}"));
                 }
+                "then"
+            }
+            Step::Say { text } => {
+                s.plain("say of it, for all who see it, ");
+                let text = text.to_text(lens.dataset(), table);
+                s.edit(if text.is_empty() { "…".to_owned() } else { format!("“{text}”") }, format!("{at}/say/text"));
                 "then"
             }
             Step::Each { table: there, condition, same, first, steps, otherwise } => {

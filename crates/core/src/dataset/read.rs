@@ -237,12 +237,12 @@ impl Dataset {
         self.any_table(table).is_some_and(|home| home.emptied.contains(record.row()))
     }
 
-    /// Whether any record of a table holds a file, in the bin or not.
+    /// Whether any record of a table holds a file, or its talk does, in the bin or not.
     pub fn holds_file(&self, table: TableId, id: &str) -> bool {
         let Some(home) = self.any_table(table) else { return false };
         let holds = |cell: Cell<'_>| matches!(cell, Cell::Files(files) if files.iter().any(|file| file.id == id));
         let columns = home.columns.values().filter(|column| matches!(***column, Column::Files(_) | Column::Any(_)));
-        columns.into_iter().any(|column| (0..home.rows()).any(|row| holds(column.cell(row))))
+        home.talk.with_file(id).next().is_some() || columns.into_iter().any(|column| (0..home.rows()).any(|row| holds(column.cell(row))))
     }
 
     /// The kind of what a field shows: of a carried value, of the field it carries; of a computed one, of its result.

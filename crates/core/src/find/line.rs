@@ -7,6 +7,7 @@ use crate::{
     dataset::Table,
     id::{RecordId, TableId},
     schema::{Kind, within_sentence},
+    talk::Spoken,
     value::{Cell, fold},
 };
 use serde::{Deserialize, Serialize};
@@ -91,10 +92,13 @@ impl Lens<'_> {
                 pieces.next().map(|(name, piece)| (format!("in “{name}”"), piece.to_owned())).unwrap_or_default()
             }
             Within::Talk => {
-                let spoken = home.talk.spoken(record).iter().find(|spoken| spoken.folded.contains(word));
-                let comment = spoken.map(|spoken| &spoken.comment);
-                let who = comment.map(|comment| format!("said by {}", self.ds.people.name(comment.by)));
-                (who.unwrap_or_default(), comment.map(|comment| self.comment_line(comment)).unwrap_or_default())
+                let spoken = home.talk.spoken(record);
+                if let Some(Spoken { comment, .. }) = spoken.iter().map(|spoken| &**spoken).find(|spoken| spoken.folded.contains(word)) {
+                    return (format!("said by {}", self.speaker_name(comment)), self.comment_line(comment));
+                }
+                let files = spoken.iter().flat_map(|spoken| spoken.comment.files.iter());
+                let mut pieces = files.filter_map(|file| Some((&file.name, texts?.get(&file.id)?.piece(word)?)));
+                pieces.next().map(|(name, piece)| (format!("in “{name}”"), piece.to_owned())).unwrap_or_default()
             }
         }
     }

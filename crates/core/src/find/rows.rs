@@ -119,7 +119,9 @@ impl<'l, 'a> Looking<'l, 'a> {
             return rows;
         }
         let word = self.terms[term].word.as_str();
-        let says = |spoken: &std::sync::Arc<crate::talk::Spoken>| spoken.folded.contains(word);
+        let files = &self.files[term];
+        let brings = |spoken: &crate::talk::Spoken| spoken.comment.files.iter().any(|file| files.contains(&file.id.as_str()));
+        let says = |spoken: &std::sync::Arc<crate::talk::Spoken>| spoken.folded.contains(word) || brings(spoken);
         home.talk.iter().filter(|(_, spoken)| spoken.iter().any(says)).for_each(|(record, _)| rows.grow_and_insert(record.row()));
         if !rows.is_clear() {
             rows.intersect_with(&self.sight(false, home.def.id));

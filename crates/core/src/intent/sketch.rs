@@ -44,13 +44,23 @@ impl Dataset {
             for fault in &faults {
                 let Some(place) = good.iter().position(|(field, _)| is_of(fault, *field)) else { continue };
                 let (field, input) = good.remove(place);
-                wrong.push(WrongInDraft { field, input, message: fault.message.clone() });
+                wrong.push(WrongInDraft { field, input: told(input), message: fault.message.clone() });
             }
             // What is wrong with none of what was said is wrong with all of it.
             if good.len() == before {
                 return Err(Faults(faults));
             }
         }
+    }
+}
+
+/// Something put in, as it is told again: files by their names.
+fn told(input: Input) -> Input {
+    match input {
+        Input::Upload(files) | Input::Files(files) => {
+            Input::Text(files.iter().map(|file| file.name.as_str()).collect::<Vec<_>>().join(", "))
+        }
+        Input::Text(_) | Input::Value(_) | Input::Again => input,
     }
 }
 

@@ -5,8 +5,9 @@ use crate::{
     access::{Asker, Lens},
     fault::{Checked, Fault, FaultKind},
     history::Op,
-    id::{CommentId, PersonId, RecordId, TableId},
-    talk::{Comment, LONGEST, MOST, MOST_NAMED, TalkPart, TalkStep},
+    id::{AutomationId, CommentId, PersonId, RecordId, TableId},
+    talk::{Comment, LONGEST, MOST, MOST_FILES, MOST_NAMED, TalkPart, TalkStep},
+    value::Attachment,
 };
 
 impl Decider<'_> {
@@ -19,18 +20,23 @@ impl Decider<'_> {
             return Err(Fault::new(FaultKind::NotAllowed, "This tracker is closed: it is only read.").into());
         }
         let (before, after) = match step {
-            TalkStep::Say { said, answers } => (None, self.said_anew(me, table, record, said, *answers)?),
-            TalkStep::Change { comment, said } => {
+            TalkStep::Say { said, files, answers } => {
+                let said = self.said_anew(me, table, record, (said, files), *answers)?;
+                (None, Comment { through: self.automation(), ..said })
+            }
+            TalkStep::Change { comment, said, files } => {
                 let before = self.own_comment(me, table, record, *comment)?;
-                let said = self.checked_parts(said)?;
-                (Some(before.clone()), Comment { said, changed: Some(self.clock.now), ..before })
+                let stays: Vec<Attachment> = before.files.iter().filter(|file| files.contains(&file.id)).cloned().collect();
+                let said = self.checked_parts(said, &stays)?;
+                let changed = Some(self.clock.now).filter(|_| said != before.said || stays != before.files).or(before.changed);
+                (Some(before.clone()), Comment { said, files: stays, changed, ..before })
             }
             TalkStep::Remove { comment } => {
                 let before = self.comment(table, record, *comment)?;
                 if before.by != me && !self.lens.is_steward() {
                     return Err(Fault::new(FaultKind::NotAllowed, "Only whoever said it, or a steward, takes it back.").into());
                 }
-                (Some(before.clone()), Comment { said: Vec::new(), changed: None, ..before })
+                (Some(before.clone()), Comment { said: Vec::new(), files: Vec::new(), changed: None, ..before })
             }
         };
         if before.as_ref() == Some(&after) {
@@ -39,11 +45,17 @@ impl Decider<'_> {
         Ok(vec![Op::Say { table, record, before: before.map(Box::new), after: Some(Box::new(after)) }])
     }
 
+    /// Whoever speaks; for an automation, whom it acts for.
     fn speaker(&self) -> Result<PersonId, Fault> {
+        let acts_for = self.automation().and_then(|id| self.ds.automation(id)?.acts_for);
         match self.asker {
             Asker::Person(me) => Ok(me),
-            _ => Err(Fault::new(FaultKind::NotAllowed, "Only people of the team talk about records here.")),
+            _ => acts_for.ok_or_else(|| Fault::new(FaultKind::NotAllowed, "Only people of the team talk about records here.")),
         }
+    }
+
+    fn automation(&self) -> Option<AutomationId> {
+        if let Asker::Automation(id) = self.asker { Some(id) } else { None }
     }
 
     /// Taking back what was said is whoever’s who said it, and bringing back what a steward took away the steward’s.
@@ -60,13 +72,20 @@ impl Decider<'_> {
 
     fn own_comment(&self, me: PersonId, table: TableId, record: RecordId, id: CommentId) -> Result<Comment, Fault> {
         let comment = self.comment(table, record, id)?;
-        if comment.by == me {
+        if comment.by == me && comment.through.is_none() {
             return Ok(comment);
         }
         Err(Fault::new(FaultKind::NotAllowed, "Only whoever said it changes it. You can answer it."))
     }
 
-    fn said_anew(&self, me: PersonId, table: TableId, record: RecordId, said: &[TalkPart], answers: Option<CommentId>) -> Checked<Comment> {
+    fn said_anew(
+        &self,
+        me: PersonId,
+        table: TableId,
+        record: RecordId,
+        (said, files): (&[TalkPart], &[Attachment]),
+        answers: Option<CommentId>,
+    ) -> Checked<Comment> {
         let home = self.ds.table(table).ok_or_else(|| Fault::not_found("table"))?;
         let last = home.talk.of(record).map(|comment| comment.id.get()).max().unwrap_or(0);
         let id = CommentId::new(last.saturating_add(1)).filter(|_| home.talk.of(record).count() < MOST);
@@ -79,11 +98,12 @@ impl Decider<'_> {
             }
             None => None,
         };
-        Ok(Comment { id, by: me, at: self.clock.now, changed: None, answers, said: self.checked_parts(said)? })
+        let said = self.checked_parts(said, files)?;
+        Ok(Comment { id, by: me, through: None, at: self.clock.now, changed: None, answers, said, files: files.to_vec() })
     }
 
-    /// What is said, without what says nothing at its ends and between.
-    fn checked_parts(&self, said: &[TalkPart]) -> Checked<Vec<TalkPart>> {
+    /// What is said beside these files, without what says nothing at its ends and between.
+    fn checked_parts(&self, said: &[TalkPart], files: &[Attachment]) -> Checked<Vec<TalkPart>> {
         let wrong = |kind, message: String| Err(Fault::new(kind, message).at("/said").into());
         let mut parts: Vec<TalkPart> = Vec::new();
         for part in said {
@@ -101,8 +121,11 @@ impl Decider<'_> {
         parts.retain(|part| !matches!(part, TalkPart::Text(text) if text.is_empty()));
         let letters: usize = parts.iter().map(|part| if let TalkPart::Text(text) = part { text.chars().count() } else { 0 }).sum();
         let named = parts.iter().filter(|part| !matches!(part, TalkPart::Text(_))).count();
-        if parts.is_empty() {
+        if parts.is_empty() && files.is_empty() {
             return wrong(FaultKind::Missing, "Say something first.".to_owned());
+        }
+        if files.len() > MOST_FILES {
+            return wrong(FaultKind::TooLong, format!("A comment brings at most {MOST_FILES} files; this brings {}.", files.len()));
         }
         if letters > LONGEST {
             return wrong(FaultKind::TooLong, format!("A comment has at most {LONGEST} characters; this has {letters}."));

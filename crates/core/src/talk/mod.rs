@@ -6,8 +6,8 @@ mod read;
 pub use read::{Addressee, CommentTold, TalkSpan, Whom};
 
 use crate::{
-    id::{CommentId, GroupId, PersonId, RecordId, TableId},
-    value::fold,
+    id::{AutomationId, CommentId, GroupId, PersonId, RecordId, TableId},
+    value::{Attachment, fold},
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -17,6 +17,8 @@ use std::sync::Arc;
 pub const LONGEST: usize = 5_000;
 /// Most people, groups and records that one comment names.
 pub const MOST_NAMED: usize = 50;
+/// Most files that one comment brings.
+pub const MOST_FILES: usize = 20;
 /// Most comments on one record.
 pub const MOST: usize = 10_000;
 
@@ -27,6 +29,9 @@ pub struct Comment {
     /// Its number on its record, from 1; never used again.
     pub id: CommentId,
     pub by: PersonId,
+    /// The automation that said it, acting for them.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub through: Option<AutomationId>,
     pub at: Timestamp,
     /// When its text was last changed.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -36,6 +41,9 @@ pub struct Comment {
     pub answers: Option<CommentId>,
     /// Empty where it was taken back: what it said is not kept with it.
     pub said: Vec<TalkPart>,
+    /// What it brings to look at. Whoever sees the record may, but for visitors of a shared page.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub files: Vec<Attachment>,
 }
 
 /// A piece of what is said.
@@ -56,23 +64,27 @@ pub enum TalkPart {
 pub enum TalkStep {
     Say {
         said: Vec<TalkPart>,
+        /// As they came with it: the id of a file can't be made up.
+        #[serde(default)]
+        files: Vec<Attachment>,
         #[serde(default)]
         answers: Option<CommentId>,
     },
     Change {
         comment: CommentId,
         said: Vec<TalkPart>,
+        /// Which of its files stay, by their ids.
+        #[serde(default)]
+        files: Vec<String>,
     },
     /// Takes it back.
-    Remove {
-        comment: CommentId,
-    },
+    Remove { comment: CommentId },
 }
 
 impl Comment {
     /// Whether it was taken back.
     pub fn is_gone(&self) -> bool {
-        self.said.is_empty()
+        self.said.is_empty() && self.files.is_empty()
     }
 
     /// The people whom it names, those of its groups not among them.
@@ -91,7 +103,8 @@ pub(crate) struct Spoken {
 impl Spoken {
     pub(crate) fn new(comment: Comment) -> Arc<Self> {
         let texts = comment.said.iter().filter_map(|part| if let TalkPart::Text(text) = part { Some(fold(text)) } else { None });
-        let folded = texts.collect::<Vec<_>>().join("\0").into();
+        let names = comment.files.iter().map(|file| fold(&file.name));
+        let folded = texts.chain(names).collect::<Vec<_>>().join("\0").into();
         Arc::new(Self { comment, folded })
     }
 }
@@ -119,13 +132,19 @@ impl Talk {
         self.0.iter().map(|(record, list)| (*record, &**list))
     }
 
-    /// What is said under this number from now on; nothing: nobody ever said it.
+    /// The records of whose talk a file is.
+    pub(crate) fn with_file(&self, id: &str) -> impl Iterator<Item = RecordId> {
+        let brings = move |spoken: &Arc<Spoken>| spoken.comment.files.iter().any(|file| file.id == id);
+        self.iter().filter(move |(_, list)| list.iter().any(brings)).map(|(record, _)| record)
+    }
+
     /// Nothing was said of a record any more.
     pub(crate) fn forget(&mut self, record: RecordId) {
         let said: Vec<CommentId> = self.of(record).map(|comment| comment.id).collect();
         said.into_iter().for_each(|id| self.set(record, id, None));
     }
 
+    /// What is said under this number from now on; nothing: nobody ever said it.
     pub(crate) fn set(&mut self, record: RecordId, id: CommentId, comment: Option<Comment>) {
         let mut list: Vec<Arc<Spoken>> = self.spoken(record).iter().filter(|spoken| spoken.comment.id != id).cloned().collect();
         if let Some(comment) = comment {

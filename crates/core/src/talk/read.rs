@@ -4,7 +4,8 @@ use super::{Comment, TalkPart};
 use crate::{
     access::{Asker, Lens},
     id::{CommentId, GroupId, PersonId, RecordId, TableId},
-    value::{fold, moment_text},
+    people::Actor,
+    value::{Attachment, fold, moment_text},
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -33,6 +34,8 @@ pub struct CommentTold {
     /// It was taken back, and something answers it.
     pub gone: bool,
     pub says: Vec<TalkSpan>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub files: Vec<Attachment>,
     /// Whether it speaks to whoever reads it.
     pub to_me: bool,
 }
@@ -84,7 +87,12 @@ impl Lens<'_> {
     /// The last thing that somebody said about a record.
     pub fn last_said(&self, table: TableId, record: RecordId, by: PersonId) -> Option<Comment> {
         let home = self.ds.table(table).filter(|_| self.sees(table, record))?;
-        home.talk.of(record).filter(|comment| comment.by == by && !comment.is_gone()).last().cloned()
+        home.talk.of(record).filter(|comment| comment.by == by && comment.through.is_none() && !comment.is_gone()).last().cloned()
+    }
+
+    /// Who said it: a person, or an automation that acts for one.
+    pub(crate) fn speaker_name(&self, comment: &Comment) -> String {
+        self.actor_name(comment.through.map_or(Actor::Person(comment.by), Actor::Automation))
     }
 
     fn comment_told(&self, comment: &Comment) -> CommentTold {
@@ -98,11 +106,12 @@ impl Lens<'_> {
             at: comment.at,
             at_text: moment_text(comment.at, self.clock),
             by: comment.by,
-            who: self.ds.people.name(comment.by).to_owned(),
-            mine: self.me == Some(comment.by),
+            who: self.speaker_name(comment),
+            mine: self.me == Some(comment.by) && comment.through.is_none(),
             changed: comment.changed.map(|at| moment_text(at, self.clock)),
             answers: comment.answers,
             gone: comment.is_gone(),
+            files: comment.files.clone(),
             says: comment.said.iter().map(|part| TalkSpan { part: part.clone(), text: self.part_text(part) }).collect(),
             to_me: comment.said.iter().any(to_me),
         }
@@ -121,7 +130,19 @@ impl Lens<'_> {
 
     /// A comment in one line, as it stands in a mail and where it is found.
     pub fn comment_line(&self, comment: &Comment) -> String {
-        comment.said.iter().map(|part| self.part_text(part)).collect()
+        let said: String = comment.said.iter().map(|part| self.part_text(part)).collect();
+        let files = comment.files.iter().map(|file| file.name.as_str()).collect::<Vec<_>>().join(", ");
+        match (said.is_empty(), files.is_empty()) {
+            (_, true) => said,
+            (true, false) => files,
+            (false, false) => format!("{said} ({files})"),
+        }
+    }
+
+    /// Whether somebody sees a file that was brought to the talk of a record.
+    pub fn holds_talk_file(&self, table: TableId, id: &str) -> bool {
+        let talk = self.ds.table(table).filter(|_| self.page().is_none()).map(|home| &home.talk);
+        talk.is_some_and(|talk| talk.with_file(id).any(|record| self.sees(table, record)))
     }
 
     /// People and groups whose names hold these words, and whether what is said of a record reaches them.

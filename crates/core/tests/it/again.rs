@@ -142,7 +142,7 @@ fn two_are_made_one_with_what_links_to_either_and_what_was_said_of_both() {
         records(&ds, faults).into_iter().filter(|r| !linked(&ds, faults, *r, orders).is_empty()).take(2).collect();
     let (keep, other) = (linked_ones[0].get(), linked_ones[1].get());
     let say = |who: &str, record: RecordId, said: &str, ds: &mut Dataset| {
-        let step = TalkStep::Say { said: vec![TalkPart::Text(said.into())], answers: None };
+        let step = TalkStep::Say { said: vec![TalkPart::Text(said.into())], files: Vec::new(), answers: None };
         do_it(ds, who, &Intent::Talk { table: faults, record, step }).unwrap();
     };
     say("Bex", linked_ones[0], "said of the first", &mut ds);
@@ -245,8 +245,11 @@ fn what_is_emptied_out_of_the_bin_leaves_nothing_and_stays_gone() {
     let mut ds = demo();
     let (faults, orders) = (table(&ds, "Faults"), field(&ds, "Faults.Work orders"));
     let record = records(&ds, faults).into_iter().find(|r| !linked(&ds, faults, *r, orders).is_empty()).unwrap();
-    let say =
-        Intent::Talk { table: faults, record, step: TalkStep::Say { said: vec![TalkPart::Text("Remember this".into())], answers: None } };
+    let say = Intent::Talk {
+        table: faults,
+        record,
+        step: TalkStep::Say { said: vec![TalkPart::Text("Remember this".into())], files: Vec::new(), answers: None },
+    };
     do_it(&mut ds, "Nadia", &say).unwrap();
     let empty = Intent::EmptyOut { records: vec![(faults, record)] };
     assert!(do_it(&mut ds, "Nadia", &empty).unwrap().0.ops.is_empty(), "what is not in the bin is left");

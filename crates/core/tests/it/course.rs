@@ -15,7 +15,9 @@ use westerfall_core::{
     part::Part,
     people::Actor,
     schema::Same,
+    talk::{TalkPart, TalkStep},
     value::{Input, Value},
+    wording::Wording,
 };
 
 #[test]
@@ -50,6 +52,43 @@ fn a_status_that_becomes_made_good_sets_its_day_in_a_change_of_its_own_that_name
     moves.iter().for_each(|of| drop(followed.apply(&of.change)));
     let (faults, other) = (world.at("Faults"), record(3));
     assert_eq!(format!("{:?}", kept(&followed, faults, other)), format!("{:?}", kept(&world.ds, faults, other)));
+}
+
+#[test]
+fn an_automation_says_something_of_a_record_for_all_who_see_it() {
+    let mut world = World::new();
+    let (faults, seen) = (world.at("Faults"), record(3));
+    let text = Wording::parse("Now {Status}: look at {Section.District}", &world.ds, faults).unwrap();
+    let when = Occasion::Changed(vec![world.f("Faults.Status")]);
+    let id = world.automate("Faults", "Say what changed", when, Condition::default(), vec![Step::Say { text }]);
+    insta::assert_snapshot!(world.clause(id), @r"
+    when: a fault has status changed
+    if:
+    then: say of it, for all who see it, “Now {Status}: look at {Section.District}”
+    It changes what Nadia Ferreira-Holt may change.
+    ");
+    let version = kept(&world.ds, faults, seen).map(|record| record.meta.version);
+    let checked = world.option("Faults.Status.checked");
+    let moves = world.put("Faults.Status", 3, checked);
+    assert_eq!(moves.len(), 2, "{:?}", said(&moves));
+    assert_eq!(moves[1].change.who, Actor::Automation(id));
+    let talk = |world: &World, who: Asker| Lens::new(&world.ds, who, &world.clock).talk(faults, seen);
+    let told = talk(&world, world.nadia()).pop().unwrap();
+    let district = Lens::of_everything(&world.ds, None, &world.clock).text_at(faults, seen, world.f("Faults.District"));
+    assert_eq!((told.who.as_str(), told.mine), ("the automation “Say what changed”", false));
+    assert_eq!(told.says[0].text, format!("Now checked: look at {district}"));
+    // It is no change of the record beside that which set it going; who does not see the record is told nothing of it.
+    assert_eq!(kept(&world.ds, faults, seen).map(|record| record.meta.version), version.map(|version| version + 1));
+    let blind = ["Tamsin", "Idris", "Wren"].map(|who| Asker::Person(person(&world.ds, who)));
+    let blind: Vec<Asker> = blind.into_iter().filter(|who| !Lens::new(&world.ds, *who, &world.clock).sees(faults, seen)).collect();
+    assert!(!blind.is_empty() && blind.into_iter().all(|who| talk(&world, who).is_empty()));
+    // Nobody changes what it said as if it were their own; a steward takes it back.
+    let step = |step| Intent::Talk { table: faults, record: seen, step };
+    let change = TalkStep::Change { comment: told.id, said: vec![TalkPart::Text("x".into())], files: Vec::new() };
+    assert!(world.ds.decide(&step(change), world.nadia(), &world.clock).is_err());
+    assert!(world.ds.decide(&step(TalkStep::Remove { comment: told.id }), world.nadia(), &world.clock).is_ok());
+    let mute = Automation { steps: vec![Step::Say { text: Wording::default() }], ..world.ds.automation(id).unwrap().clone() };
+    assert_eq!(mute.check(&world.ds).unwrap_err().0[0].pointer, "/steps/0/say/text", "it says something, or is not on");
 }
 
 #[test]

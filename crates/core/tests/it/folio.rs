@@ -14,7 +14,7 @@ use westerfall_core::{
     part::Part,
     schema::{Arrangement, PlacedField, RecordList, Section},
     sentence::as_text,
-    value::{Input, Value},
+    value::{Attachment, Input, Value},
 };
 
 fn laid(ds: &Dataset, who: &str, number: u32) -> LaidOut {
@@ -156,6 +156,25 @@ fn a_draft_computes_says_what_is_asked_and_keeps_what_does_not_fit_as_it_was_typ
     assert_eq!(rows_of(&ds, table(&ds, "Faults")), rows, "and nothing was changed by it");
     let whole = draft(&ds, "Nadia", &[("What is wrong", typed("Stile gone"))]).unwrap();
     assert_eq!((whole.says.as_str(), whole.name.as_str()), ("", "Stile gone"));
+}
+
+#[test]
+fn a_draft_holds_files_and_tells_those_that_do_not_fit_by_their_names() {
+    let mut ds = demo();
+    let file = |name: &str| Attachment { id: format!("id of {name}"), name: name.to_owned(), media: "image/png".into(), size: 9 };
+    let brings = |names: &[&str]| Input::Upload(names.iter().map(|name| file(name)).collect());
+    let pictures = field(&ds, "Faults.Pictures");
+    let mut def = ds.table(table(&ds, "Faults")).unwrap().def.field(pictures).unwrap().clone();
+    def.required = true;
+    let (nadia, home) = (asker(&ds, "Nadia"), table(&ds, "Faults"));
+    act(&mut ds, nadia, &Intent::Fields { table: home, change: FieldChange::Change { field: def, merged: Vec::new() } }).unwrap();
+    let named = ("What is wrong", typed("Stile gone"));
+    assert_eq!(draft(&ds, "Nadia", &[named.clone()]).unwrap().missing, [pictures]);
+    let look = draft(&ds, "Nadia", &[named.clone(), ("Pictures", brings(&["stile.png"]))]).unwrap();
+    assert_eq!((look.says.as_str(), shown(&ds, &look, "Pictures").as_str()), ("", "stile.png"));
+    let wrong = draft(&ds, "Nadia", &[named, ("Hours needed", brings(&["a.png", "b.png"]))]).unwrap().wrong;
+    assert_eq!((wrong.len(), &wrong[0].input), (1, &typed("a.png, b.png")));
+    assert!(serde_json::to_string(&wrong).is_ok(), "it can be told");
 }
 
 #[test]

@@ -206,7 +206,7 @@ fn one_is_told_of_what_others_say_give_and_answer_and_never_of_ones_own_doing() 
     assert!(notices(&to_oneself, &world).is_empty());
 
     let said = vec![TalkPart::Person(bex), TalkPart::Text(" can you look?".into())];
-    let step = TalkStep::Say { said, answers: None };
+    let step = TalkStep::Say { said, files: Vec::new(), answers: None };
     let moves = world.act(world.nadia(), &Intent::Talk { table: orders, record: record(5), step });
     let found = notices(&moves, &world);
     assert!(matches!(&found[..], [Notice { to, of: News::Said(_), .. }] if *to == bex), "{found:?}");

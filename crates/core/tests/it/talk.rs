@@ -10,11 +10,16 @@ use westerfall_core::{
     history::{Change, Op},
     id::{CommentId, RecordId},
     intent::Intent,
-    talk::{CommentTold, LONGEST, TalkPart, TalkStep},
+    talk::{CommentTold, LONGEST, MOST_FILES, TalkPart, TalkStep},
+    value::Attachment,
 };
 
 fn text(words: &str) -> Vec<TalkPart> {
     vec![TalkPart::Text(words.to_owned())]
+}
+
+fn file(name: &str) -> Attachment {
+    Attachment { id: format!("id of {name}"), name: name.to_owned(), media: "application/pdf".into(), size: 9 }
 }
 
 fn comment(number: u32) -> CommentId {
@@ -28,7 +33,7 @@ fn step(ds: &mut Dataset, who: &str, record: RecordId, step: TalkStep) -> Result
 }
 
 fn say(ds: &mut Dataset, who: &str, record: RecordId, said: Vec<TalkPart>, answers: Option<u32>) -> Result<Change, Faults> {
-    step(ds, who, record, TalkStep::Say { said, answers: answers.map(comment) })
+    step(ds, who, record, TalkStep::Say { said, files: Vec::new(), answers: answers.map(comment) })
 }
 
 fn talk(ds: &Dataset, who: &str, record: RecordId) -> Vec<CommentTold> {
@@ -100,7 +105,7 @@ fn it_is_told_to_whoever_sees_the_record_and_to_nobody_else() {
     // A trustee reads, and may speak: talk is no change.
     assert!(say(&mut ds, "Pavel", fault, text("Who pays?"), None).is_ok());
     let table = table(&ds, "Faults");
-    let outside = Intent::Talk { table, record: fault, step: TalkStep::Say { said: text("x"), answers: None } };
+    let outside = Intent::Talk { table, record: fault, step: TalkStep::Say { said: text("x"), files: Vec::new(), answers: None } };
     assert!(act(&mut ds, Asker::Westerfall, &outside).is_err(), "only people talk");
 }
 
@@ -109,19 +114,66 @@ fn only_ones_own_is_changed_and_stewards_take_back_anybodys() {
     let mut ds = demo();
     let (fault, _) = seen_and_not(&ds);
     say(&mut ds, "Tamsin", fault, text("The gate is of"), None).unwrap();
-    assert_eq!(kind(step(&mut ds, "Nadia", fault, TalkStep::Change { comment: comment(1), said: text("off") })), FaultKind::NotAllowed);
-    step(&mut ds, "Tamsin", fault, TalkStep::Change { comment: comment(1), said: text("The gate is off") }).unwrap();
+    let change = |said: &str| TalkStep::Change { comment: comment(1), said: text(said), files: Vec::new() };
+    assert_eq!(kind(step(&mut ds, "Nadia", fault, change("off"))), FaultKind::NotAllowed);
+    step(&mut ds, "Tamsin", fault, change("The gate is off")).unwrap();
     assert_eq!(read(&ds, "Nadia", fault), ["Tamsin: The gate is off"]);
     assert!(talk(&ds, "Nadia", fault)[0].changed.is_some());
     assert_eq!(kind(step(&mut ds, "Pavel", fault, TalkStep::Remove { comment: comment(1) })), FaultKind::NotAllowed);
     say(&mut ds, "Nadia", fault, text("Off its post?"), Some(1)).unwrap();
     let taken = step(&mut ds, "Nadia", fault, TalkStep::Remove { comment: comment(1) }).unwrap();
     assert_eq!(read(&ds, "Tamsin", fault), ["Tamsin: (taken back)", "- Nadia: Off its post?"], "what is answered leaves its place");
-    assert_eq!(kind(step(&mut ds, "Tamsin", fault, TalkStep::Change { comment: comment(1), said: text("x") })), FaultKind::NotFound);
+    assert_eq!(kind(step(&mut ds, "Tamsin", fault, change("x"))), FaultKind::NotFound);
     // Taking back is taken back like any step.
     let nadia = asker(&ds, "Nadia");
     act(&mut ds, nadia, &undo(taken)).unwrap();
     assert_eq!(read(&ds, "Tamsin", fault)[0], "Tamsin: The gate is off");
+}
+
+#[test]
+fn what_is_said_brings_files_for_whoever_sees_the_record() {
+    let mut ds = demo();
+    let (fault, other) = seen_and_not(&ds);
+    let faults = table(&ds, "Faults");
+    let brings = |said: &str, files: Vec<Attachment>| TalkStep::Say { said: text(said), files, answers: None };
+    let (seen, hidden) = (file("Quote for the gate.pdf"), file("elsewhere.pdf"));
+    // A file alone is something said.
+    let said = step(&mut ds, "Nadia", fault, brings(" ", vec![seen.clone()])).unwrap();
+    step(&mut ds, "Nadia", other, brings("Look", vec![hidden.clone()])).unwrap();
+    assert_eq!(kind(step(&mut ds, "Nadia", fault, brings("", Vec::new()))), FaultKind::Missing);
+    let many = (0..=MOST_FILES).map(|n| file(&n.to_string())).collect();
+    assert_eq!(kind(step(&mut ds, "Nadia", fault, brings("", many))), FaultKind::TooLong);
+    let clock = clock();
+    let holds = |ds: &Dataset, who: &str, file: &Attachment| Lens::new(ds, asker(ds, who), &clock).holds_talk_file(faults, &file.id);
+    assert_eq!([&seen, &hidden].map(|file| holds(&ds, "Nadia", file)), [true, true]);
+    assert_eq!([&seen, &hidden].map(|file| holds(&ds, "Tamsin", file)), [true, false]);
+    assert!(ds.holds_file(faults, &hidden.id), "it is held, whoever sees it");
+    assert_eq!(talk(&ds, "Tamsin", fault)[0].files, [seen.clone()]);
+    let line = |ds: &Dataset| {
+        let lens = Lens::new(ds, asker(ds, "Tamsin"), &clock);
+        let found = lens.find(&Wanted { text: "quote", lines: MOST_LINES, ..Wanted::default() });
+        found
+            .tables
+            .iter()
+            .flat_map(|one| &one.lines)
+            .filter(|line| line.record == fault)
+            .map(|line| line.says[0].of.clone())
+            .collect::<Vec<_>>()
+    };
+    assert_eq!(line(&ds), ["said by Nadia Ferreira-Holt"], "it is found by its name");
+    // What one said is changed, and a file stays or goes with that; none is made up by its id.
+    let change =
+        |files: &[&str]| TalkStep::Change { comment: comment(1), said: text("Theirs"), files: files.iter().map(|&id| id.into()).collect() };
+    step(&mut ds, "Nadia", fault, change(&[&seen.id, &hidden.id])).unwrap();
+    assert_eq!(talk(&ds, "Tamsin", fault)[0].files, [seen.clone()]);
+    let dropped = step(&mut ds, "Nadia", fault, change(&[])).unwrap();
+    assert!(!holds(&ds, "Nadia", &seen) && !ds.holds_file(faults, &seen.id) && line(&ds).is_empty());
+    let nadia = asker(&ds, "Nadia");
+    act(&mut ds, nadia, &undo(dropped)).unwrap();
+    assert!(holds(&ds, "Tamsin", &seen));
+    // Taken back, nothing of it is held.
+    step(&mut ds, "Nadia", fault, TalkStep::Remove { comment: comment(1) }).unwrap();
+    assert!(!ds.holds_file(faults, &seen.id) && talk(&ds, "Nadia", fault).is_empty(), "{said:?}");
 }
 
 #[test]
@@ -239,16 +291,17 @@ fn a_word_of_what_was_said_is_found_by_whoever_sees_the_record() {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(64))]
 
-    /// Whatever is said, changed and taken back: undoing all of it in turn leaves what was, and each number is given out once.
+    /// Whatever is said, with files or without, changed and taken back: undoing all of it in turn leaves what was, and each number is given out once.
     #[test]
-    fn every_step_is_taken_back(steps in prop::collection::vec((0_u8..3, 1_u32..6, "[a-z]{1,6}"), 1..16)) {
+    fn every_step_is_taken_back(steps in prop::collection::vec((0_u8..3, 1_u32..6, "[a-z]{0,6}", 0_usize..3), 1..16)) {
         let mut ds = demo();
         let (fault, _) = seen_and_not(&ds);
         let mut done = Vec::new();
-        for (which, number, words) in steps {
+        for (which, number, words, brings) in steps {
+            let files: Vec<Attachment> = (0..brings).map(|n| file(&format!("{n}.pdf"))).collect();
             let one = match which {
-                0 => TalkStep::Say { said: text(&words), answers: None },
-                1 => TalkStep::Change { comment: comment(number), said: text(&words) },
+                0 => TalkStep::Say { said: text(&words), files: files.clone(), answers: None },
+                1 => TalkStep::Change { comment: comment(number), said: text(&words), files: files.iter().map(|file| file.id.clone()).collect() },
                 _ => TalkStep::Remove { comment: comment(number) },
             };
             let before = talk(&ds, "Nadia", fault);

@@ -22,9 +22,20 @@ async fn a_record_waits_as_a_draft_of_ones_own_until_it_is_added_for_everybody()
     bex.keys(Key::Tab).await;
     bex.text("p", "It can be added.").await;
     bex.is_open_to_all("a record on its way").await;
+    // A file goes along, and is one's own like all of it.
+    let note = std::env::temp_dir().join(format!("stile-{}.txt", std::process::id()));
+    std::fs::write(&note, "The step is rotten").expect("a file");
+    bex.give_file("[data-test=draft] .files input[type=file]", &note).await;
+    bex.text("button", "stile-").await;
+    bex.is_open_to_all("a record on its way with a file").await;
+    let _ = std::fs::remove_file(note);
     // It outlives a reload, and nobody else hears of it.
     bex.web.refresh().await.unwrap();
     bex.text("aside[@data-test='draft']", "Zymurgy stile leans").await;
+    bex.press("button", "stile-").await;
+    bex.text("pre", "The step is rotten").await;
+    bex.keys(Key::Escape).await;
+    bex.until("it is looked at no more", || async { bex.count("pre").await == 0 }).await;
     nadia.web.refresh().await.unwrap();
     nadia.text("p", "All 60 faults").await;
     // Closed, it waits in the contents.
@@ -35,6 +46,7 @@ async fn a_record_waits_as_a_draft_of_ones_own_until_it_is_added_for_everybody()
     nadia.text("p", "All 61 faults").await;
     let (_, held) = (bex.see("[data-test=folio]").await, bex.words().await);
     assert!(held.contains("Zymurgy stile leans"), "it is opened where it is the whole screen");
+    bex.text("button", "stile-").await;
     bex.close().await;
     nadia.close().await;
 }
@@ -65,7 +77,14 @@ async fn a_folio_is_arranged_where_it_stands_and_so_for_everybody() {
     nadia.press("button", "In one column").await;
     nadia.press("button", "In two columns, where there is room").await;
     nadia.text("button", "In two columns").await;
+    // Its edge is drawn out for both columns, and by an arrow key in again.
+    let edge = nadia.see("[data-edge=Length][aria-pressed=false]").await;
+    nadia.web.action_chain().click_and_hold_element(&edge).move_by_offset(120, 2).move_by_offset(120, 2).release().perform().await.unwrap();
+    nadia.see("[data-edge=Length][aria-pressed=true]").await;
     nadia.is_open_to_all("arranging a folio").await;
+    nadia.script("document.querySelector('[data-edge=Length]').focus()").await;
+    nadia.keys(Key::Left).await;
+    nadia.see("[data-edge=Length][aria-pressed=false]").await;
     nadia.click("[data-test=arranged]").await;
     nadia.text("button", "How it is walked").await;
     // The section closes and opens, and what is put away is a press away.
@@ -74,6 +93,50 @@ async fn a_folio_is_arranged_where_it_stands_and_so_for_everybody() {
     nadia.click("[data-test=put-away]").await;
     nadia.see("[data-fact='Created by']").await;
     nadia.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_record_is_looked_at_as_it_was_by_drawing_its_mark_and_put_back() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let (nadia, phone) = (driver.browser(&server, 1280, 900).await, driver.browser(&server, 390, 844).await);
+    nadia.walk_in("Nadia Ferreira-Holt").await;
+    nadia.go("/t/1/3/r/40").await;
+    let before = nadia.read(".folio .title .edit").await;
+    nadia.click(".folio .title .edit").await;
+    nadia.chord(&[Key::Control], 'a').await;
+    nadia.keys("Another stile leans").await;
+    nadia.keys(Key::Enter).await;
+    nadia.text("button", "Another stile leans").await;
+    nadia.until("the change is a stroke", || async { nadia.count("[data-test=life] .line button").await > 1 }).await;
+    // Drawn back to its beginning: what stood there then, and nothing is typed.
+    let (mark, first) = (nadia.see("[data-test=life-mark]").await, nadia.see("[data-test=life] .line button").await);
+    nadia.carry(&mark, &first, 0).await;
+    nadia.text("p", "As it was on ").await;
+    assert_eq!(nadia.read(".folio .title .then").await, before);
+    assert_eq!(nadia.count(".folio .edit").await, 0);
+    nadia.is_open_to_all("a record as it was").await;
+    // By keys: on to now, a change back, and put back to what it was then.
+    nadia.keys(Key::End).await;
+    nadia.text("button", "Another stile leans").await;
+    nadia.keys(Key::Home).await;
+    nadia.click("[data-test=moment-back]").await;
+    nadia.click("[data-test=do-it]").await;
+    nadia.until("it is as it was", || async { nadia.read(".folio .title .edit").await == before }).await;
+    // With a thumb, by the words beneath the line.
+    phone.walk_in("Nadia Ferreira-Holt").await;
+    phone.go("/t/1/3/r/40").await;
+    phone.see("[data-test=life-mark]").await;
+    phone.script("document.querySelector('[data-test=life-mark]').focus()").await;
+    phone.keys(Key::Left).await;
+    phone.press("button", "one change earlier").await;
+    phone.text("span", "Another stile leans").await;
+    phone.is_open_to_all("a record as it was, on a phone").await;
+    phone.click("[data-test=come-back]").await;
+    phone.until("it is now", || async { phone.count("[data-test=moment]").await == 0 }).await;
+    for one in [nadia, phone] {
+        one.close().await;
+    }
 }
 
 #[tokio::test(flavor = "multi_thread")]

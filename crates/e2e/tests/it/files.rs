@@ -67,6 +67,18 @@ async fn files_are_brought_looked_at_found_by_their_words_and_gone_with_the_bin(
     nadia.text("h2", "survey.pdf").await;
     nadia.keys(Key::Escape).await;
 
+    // Brought to what is said, which it may be alone; looked at there.
+    nadia.give_file("[data-test=talk-files]", &survey).await;
+    nadia.click("[data-test=talk-say]:not([disabled])").await;
+    nadia.click(".comment button.name").await;
+    nadia.text("h2", "survey.pdf").await;
+    nadia.keys(Key::Escape).await;
+    drop_text(&nadia, ".folio [data-test=talk-box]", "price.txt", "Two posts").await;
+    nadia.text("span", "price.txt").await;
+    nadia.is_open_to_all("a file that is about to be said").await;
+    nadia.press("button", "take out").await;
+    nadia.until("it is not said", || async { nadia.count(".sends").await == 0 }).await;
+
     // Dropped on its cell of a row, in a view that shows it.
     nadia.go("/t/1/2/104").await;
     nadia.see(".row .cell").await;

@@ -238,7 +238,7 @@ pub(super) async fn keep(
         let file = pieces::examine_whole(&here.app, pictures::tidy(&name), bytes, pictures::Keep::Original).await?;
         let arrived = [pieces::Arrived::drawn(file)];
         let input = Input::Upload(arrived.iter().map(|file| file.attachment.clone()).collect());
-        all.push(put(&here, &look, Place { table, record, field }, input, &arrived).await?);
+        all.push(put(&here, &look, Place { table, record, field }.takes(input), &arrived).await?);
     }
     Ok(Json(all))
 }

@@ -1,20 +1,25 @@
 //! Records on their way: begun by somebody, kept through a reload, seen by nobody else, and added in one step.
 
-use super::places::{OfTable, OfTracker};
+use super::{
+    files,
+    places::{OfTable, OfTracker},
+};
 use crate::{
     here::Here,
     live::{Done, Wish},
+    pictures, pieces,
     problem::{Json, Path, Problem},
 };
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use utoipa::ToSchema;
 use westerfall_core::{
     fault::{Fault, FaultKind, Faults},
     folio::DraftLook,
     id::{DraftId, FieldId, TableId},
     intent::Intent,
-    value::{Input, moment_text},
+    value::{Attachment, Input, moment_text},
 };
 use westerfall_store::{Draft, MOST_DRAFTS};
 
@@ -75,11 +80,11 @@ async fn own(here: &Here, table: TableId, draft: DraftId) -> Result<Draft, Probl
     here.app.store.draft(here.tracker, me, draft).await?.filter(|found| found.table == table).ok_or_else(unknown)
 }
 
-async fn reply(here: &Here, draft: Draft) -> Result<Json<DraftReply>, Problem> {
+async fn reply(here: &Here, draft: &Draft) -> Result<Json<DraftReply>, Problem> {
     let (look, me) = (here.look()?, here.caller.person()?);
-    let looked = move || look.dataset.look_at_draft(me, &look.clock, draft.table, &draft.cells);
-    let looked = here.app.rooms.read(looked).await??;
-    Ok(Json(DraftReply { draft: draft.id, look: looked }))
+    let (id, table, inputs) = (draft.id, draft.table, draft.inputs());
+    let looked = move || look.dataset.look_at_draft(me, &look.clock, table, &inputs);
+    Ok(Json(DraftReply { draft: id, look: here.app.rooms.read(looked).await?? }))
 }
 
 /// The records that one has begun in a tracker, and may still add.
@@ -89,7 +94,7 @@ pub(super) async fn list(here: Here) -> Result<Json<Vec<DraftLine>>, Problem> {
     let drafts = here.app.store.drafts(here.tracker, me).await?;
     let told = move || {
         let line = |draft: &Draft| {
-            let looked = look.dataset.look_at_draft(me, &look.clock, draft.table, &draft.cells).ok()?;
+            let looked = look.dataset.look_at_draft(me, &look.clock, draft.table, &draft.inputs()).ok()?;
             let at = moment_text(draft.changed_at, &look.clock);
             Some(DraftLine { draft: draft.id, table: draft.table, name: looked.name, says: looked.says, at })
         };
@@ -117,14 +122,14 @@ pub(super) async fn begin(
     }
     let now = Timestamp::now();
     let id = here.app.store.begin_draft(here.tracker, me, table, &cells, now).await?;
-    reply(&here, Draft { id, table, cells, changed_at: now }).await
+    reply(&here, &Draft { id, table, cells, files: BTreeMap::new(), changed_at: now }).await
 }
 
 /// How a draft would stand.
 #[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/drafts/{draft}", params(OfDraft), responses((status = 200, body = DraftReply)))]
 pub(super) async fn show(here: Here, Path(OfDraft { table, draft, .. }): Path<OfDraft>) -> Result<Json<DraftReply>, Problem> {
     let own = own(&here, table, draft).await?;
-    reply(&here, own).await
+    reply(&here, &own).await
 }
 
 /// Puts something into fields of a draft. What does not fit is kept as it was typed, and named.
@@ -141,7 +146,68 @@ pub(super) async fn change(
         return Err(unknown());
     }
     let own = own(&here, table, draft).await?;
-    reply(&here, own).await
+    reply(&here, &own).await
+}
+
+/// Which files a field of a draft holds from now on.
+#[derive(Deserialize, ToSchema)]
+pub(super) struct DraftFilesBody {
+    /// Files that are put beside those that are there: under which they came.
+    #[serde(default)]
+    tokens: Vec<String>,
+    /// Which of those that are there stay, by their ids; nothing: all of them.
+    #[serde(default)]
+    stays: Option<Vec<String>>,
+}
+
+/// A field of a draft.
+#[derive(Clone, Copy, Debug, Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Path)]
+pub(super) struct OfDraftField {
+    #[allow(dead_code, reason = "it stands in the address; `Here` reads it")]
+    tracker: u32,
+    #[param(value_type = u32)]
+    table: TableId,
+    #[param(value_type = u32)]
+    draft: DraftId,
+    #[param(value_type = u32)]
+    field: FieldId,
+}
+
+/// Brings files to a field of a draft, or takes some out. They are one's own until the record is added.
+#[utoipa::path(put, path = "/api/trackers/{tracker}/tables/{table}/drafts/{draft}/files/{field}", params(OfDraftField), request_body = DraftFilesBody, responses((status = 200, body = DraftReply)))]
+pub(super) async fn files(
+    here: Here,
+    Path(OfDraftField { table, draft, field, .. }): Path<OfDraftField>,
+    Json(body): Json<DraftFilesBody>,
+) -> Result<Json<DraftReply>, Problem> {
+    here.caller.actor()?;
+    let me = here.caller.person()?;
+    let mut draft = own(&here, table, draft).await?;
+    let look = here.look()?;
+    let new = files::arrived(&here, &body.tokens, pictures::Keep::of(&look.dataset, field)).await?;
+    let held = draft.files.remove(&field).unwrap_or_default();
+    let stays = |file: &Attachment| body.stays.as_ref().is_none_or(|stays| stays.contains(&file.id));
+    let (left, gone): (Vec<Attachment>, Vec<Attachment>) = held.into_iter().partition(stays);
+    let brought: Vec<Attachment> = new.iter().map(|file| file.attachment.clone()).collect();
+    draft.files.insert(field, left.into_iter().chain(brought.iter().cloned()).collect());
+    // What the field does not take is not kept.
+    let looked = look.dataset.look_at_draft(me, &look.clock, table, &draft.inputs())?;
+    if let Some(wrong) = looked.wrong.iter().find(|wrong| wrong.field == field).filter(|_| !new.is_empty()) {
+        return Err(Fault::new(FaultKind::WrongKind, wrong.message.clone()).into());
+    }
+    pieces::keep(&here.app.files, &new).await?;
+    let gone: Vec<String> = gone.into_iter().map(|file| file.id).collect();
+    let kept = here.app.store.put_draft_files(here.tracker, me, (draft.id, field), &gone, &brought).await;
+    if let Err(error) = kept {
+        pieces::forget(&here.app.files, &new).await;
+        return Err(error.into());
+    }
+    pieces::done(&here.app, &new).await;
+    for file in gone {
+        pictures::drop_file(&here.app.files, &file).await;
+    }
+    reply(&here, &draft).await
 }
 
 /// Adds the record, for all others and for automations in one step. Sending twice adds once.
@@ -151,12 +217,12 @@ pub(super) async fn add(here: Here, Path(OfDraft { table, draft, .. }): Path<OfD
     let asker = here.caller.actor()?;
     let own = own(&here, table, draft).await?;
     let look = here.look()?;
-    let looked = look.dataset.look_at_draft(me, &look.clock, table, &own.cells)?;
+    let looked = look.dataset.look_at_draft(me, &look.clock, table, &own.inputs())?;
     let wrong =
         looked.wrong.iter().map(|wrong| Fault::new(FaultKind::WrongKind, wrong.message.clone()).at(format!("/cells/{}", wrong.field)));
     let missing = looked.missing.iter().map(|field| Fault::new(FaultKind::Missing, looked.says.clone()).at(format!("/cells/{field}")));
     Faults::none_or(wrong.chain(missing).collect())?;
-    let intent = Intent::Add { table, records: vec![own.cells] };
+    let intent = Intent::Add { table, records: vec![own.inputs()] };
     let done = here.live.wish(Wish { intent, asker, key: Some(format!("person {me} draft {draft}")), at: None }).await?;
     here.app.store.drop_draft(here.tracker, me, draft).await?;
     Ok(Json(done))
@@ -167,6 +233,8 @@ pub(super) async fn add(here: Here, Path(OfDraft { table, draft, .. }): Path<OfD
 pub(super) async fn drop(here: Here, Path(OfDraft { table, draft, .. }): Path<OfDraft>) -> Result<axum::http::StatusCode, Problem> {
     here.caller.actor()?;
     own(&here, table, draft).await?;
-    here.app.store.drop_draft(here.tracker, here.caller.person()?, draft).await?;
+    for file in here.app.store.drop_draft(here.tracker, here.caller.person()?, draft).await? {
+        pictures::drop_file(&here.app.files, &file).await;
+    }
     Ok(axum::http::StatusCode::NO_CONTENT)
 }

@@ -1,4 +1,4 @@
-//! Files on records. A file is given to whoever may see the cell that holds it.
+//! Files on records. A file is given to whoever may see the cell, or the talk, that holds it.
 
 use super::places::OfCell;
 use crate::here::{Caller, Here};
@@ -54,12 +54,18 @@ pub(super) async fn file(
     Query(size): Query<Size>,
     headers: HeaderMap,
 ) -> Result<Response, Problem> {
-    let live = match app.store.file(&id).await?.and_then(|row| row.place()) {
-        Some((tracker, ..)) => Some(app.tracker(tracker).await?),
-        None => None,
-    };
     let wanted = Wanted { small: size.small, keep: size.keep, range: headers.get(header::RANGE) };
-    content(&app, &id, wanted, |_| live?.look(caller.asker()).ok()).await
+    let Some((tracker, ..)) = app.store.file(&id).await?.and_then(|row| row.place()) else {
+        // One of a record on its way is its owner's alone.
+        let own = match caller.person() {
+            Ok(me) => app.store.draft_file(me, &id).await?,
+            Err(_) => None,
+        };
+        let (name, media) = own.ok_or_else(|| Problem::from(Fault::not_found("file")))?;
+        return given(&app, &id, (&name, &media), wanted).await;
+    };
+    let live = app.tracker(tracker).await?;
+    content(&app, &id, wanted, |_| live.look(caller.asker()).ok()).await
 }
 
 /// What of a file is wanted.
@@ -70,7 +76,7 @@ pub(super) struct Wanted<'a> {
     pub(super) range: Option<&'a HeaderValue>,
 }
 
-/// A file's content, or its small picture, for whoever may see the cell that holds it. `look`: how its tracker is looked at.
+/// A file's content, or its small picture, for whoever may see the cell or the talk that holds it. `look`: how its tracker is looked at.
 pub(super) async fn content(
     app: &App,
     id: &str,
@@ -83,20 +89,25 @@ pub(super) async fn content(
     let look = look(tracker).ok_or_else(unknown)?;
     let holds = {
         let lens = look.lens();
-        lens.holds_file(table, record, field, id)
+        field.map_or_else(|| lens.holds_talk_file(table, id), |field| lens.holds_file(table, record, field, id))
     };
     if !holds {
         return Err(unknown());
     }
+    given(app, id, (&row.name, &row.media), wanted).await
+}
+
+/// A file's bytes, or its small picture, as they are wanted.
+async fn given(app: &App, id: &str, (name, media): (&str, &str), wanted: Wanted<'_>) -> Result<Response, Problem> {
     if wanted.small
         && let Some(small) = app.files.get(&small_id(id)).await?
     {
-        return Ok(sent("image/jpeg", &row.name, false, small.into_response()));
+        return Ok(sent("image/jpeg", name, false, small.into_response()));
     }
-    let keep = wanted.keep || !sorts::is_shown(&row.media);
+    let keep = wanted.keep || !sorts::is_shown(media);
     let size = app.files.size(id).await?.ok_or_else(|| Problem::from(Refusal::FileGone))?;
     let range = wanted.range.and_then(|range| asked_range(range, size));
-    let (_, stream) = app.files.stream(id, range.clone()).await?.ok_or_else(unknown)?;
+    let (_, stream) = app.files.stream(id, range.clone()).await?.ok_or_else(|| Problem::from(Fault::not_found("file")))?;
     let mut response = Body::from_stream(stream).into_response();
     let headers = response.headers_mut();
     headers.insert(header::ACCEPT_RANGES, HeaderValue::from_static("bytes"));
@@ -107,7 +118,7 @@ pub(super) async fn content(
         headers.extend(HeaderValue::from_str(&told).map(|told| (header::CONTENT_RANGE, told)));
         *response.status_mut() = StatusCode::PARTIAL_CONTENT;
     }
-    Ok(sent(&row.media, &row.name, keep, response))
+    Ok(sent(media, name, keep, response))
 }
 
 /// The one run of a file that is asked for; none: all of it.
@@ -224,25 +235,33 @@ pub(super) async fn attach(
 ) -> Result<Json<Done>, Problem> {
     let mut look = here.look()?;
     look.asker = here.caller.actor()?;
-    if tokens.is_empty() || tokens.len() > AT_ONCE {
+    if tokens.is_empty() {
         return Err(Refusal::NoFile.into());
     }
+    let arrived = arrived(&here, &tokens, pictures::Keep::of(&look.dataset, field)).await?;
+    let input = Input::Upload(arrived.iter().map(|file| file.attachment.clone()).collect());
+    let done = put(&here, &look, Place { table, record, field }.takes(input), &arrived).await?;
+    pieces::done(&here.app, &arrived).await;
+    Ok(Json(done))
+}
+
+/// The files that came under these tokens, looked into.
+pub(super) async fn arrived(here: &Here, tokens: &[String], keep: pictures::Keep) -> Result<Vec<Arrived>, Problem> {
+    if tokens.len() > AT_ONCE {
+        return Err(Refusal::TooMuch.into());
+    }
     let mut bytes = 0;
-    for token in &tokens {
+    for token in tokens {
         bytes += pieces::how_far(&here.app, here.caller.person()?, token).await?.size();
     }
     if bytes > BYTES_AT_ONCE {
         return Err(Refusal::TooMuch.into());
     }
     let mut arrived = Vec::new();
-    let keep = pictures::Keep::of(&look.dataset, field);
-    for token in &tokens {
+    for token in tokens {
         arrived.push(pieces::examine(&here.app, here.caller.person()?, token, keep).await?);
     }
-    let input = Input::Upload(arrived.iter().map(|file| file.attachment.clone()).collect());
-    let done = put(&here, &look, Place { table, record, field }, input, &arrived).await?;
-    pieces::done(&here.app, &arrived).await;
-    Ok(Json(done))
+    Ok(arrived)
 }
 
 /// A cell.
@@ -253,15 +272,15 @@ pub(super) struct Place {
     pub(super) field: FieldId,
 }
 
-/// Rehearses an edit of a cell with files, keeps their bytes, and makes it; of what is refused nothing is kept.
-pub(super) async fn put(
-    here: &Here,
-    look: &Look,
-    Place { table, record, field }: Place,
-    input: Input,
-    new: &[Arrived],
-) -> Result<Done, Problem> {
-    let intent = Intent::Edit { table, record, edits: vec![Edit { field, input, was: None }] };
+impl Place {
+    /// Puts something there.
+    pub(super) fn takes(self, input: Input) -> Intent {
+        Intent::Edit { table: self.table, record: self.record, edits: vec![Edit { field: self.field, input, was: None }] }
+    }
+}
+
+/// Rehearses what brings files, keeps their bytes, and does it; of what is refused nothing is kept.
+pub(super) async fn put(here: &Here, look: &Look, intent: Intent, new: &[Arrived]) -> Result<Done, Problem> {
     rehearse(look, &intent)?;
     pieces::keep(&here.app.files, new).await?;
     match here.live.act(look.asker, intent).await {
@@ -303,5 +322,5 @@ pub(super) async fn turn(
     let turned = Arrived::drawn(pictures::turned(&here.app.rooms, old.name.clone(), bytes, quarters).await?);
     let new = |held: &Attachment| if held.id == file { turned.attachment.clone() } else { held.clone() };
     let input = Input::Files(held.iter().map(new).collect());
-    Ok(Json(put(&here, &look, Place { table, record, field }, input, std::slice::from_ref(&turned)).await?))
+    Ok(Json(put(&here, &look, Place { table, record, field }.takes(input), std::slice::from_ref(&turned)).await?))
 }

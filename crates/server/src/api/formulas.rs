@@ -21,9 +21,10 @@ use westerfall_core::{
     vocabulary::Vocabulary,
     why::{Because, Why},
 };
+use westerfall_store::TalkAt;
 
 /// Changes of a record that are searched for who put a value in.
-const TRAIL: i64 = 200;
+const TRAIL: usize = 200;
 /// Most records whose trails are searched for one slip.
 const RECORDS: usize = 8;
 
@@ -198,7 +199,7 @@ async fn set(
         if trails.len() >= RECORDS {
             return Ok(None);
         }
-        let changes = app.store.trail(tracker, table, record, TRAIL).await?;
+        let changes = app.store.trail(TalkAt { tracker, table, record }, 0..u64::MAX, TRAIL).await?;
         trails.insert((table, record), look.lens().trail(table, record, &changes));
     }
     let entry = trails[&(table, record)].iter().find(|e| e.edits.iter().any(|edit| edit.field == field));

@@ -283,6 +283,7 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(drafts::begin))
         .routes(routes!(drafts::show, drafts::change, drafts::drop))
         .routes(routes!(drafts::add))
+        .routes(routes!(drafts::files))
         .routes(routes!(talk::talk, talk::say))
         .routes(routes!(talk::change, talk::take_back))
         .routes(routes!(talk::whom))

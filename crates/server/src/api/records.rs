@@ -16,17 +16,19 @@ use westerfall_core::{
     fault::{Fault, FaultKind},
     folio::LaidOut,
     form::Parameter,
+    history::Change,
     id::{FieldId, RecordId, TableId, ViewId},
     intent::{Edit, Intent},
     offer::Offered,
     put_back::PutBack,
-    trail::TrailEntry,
+    trail::Trail,
     value::{CellValue, Input},
     view::{self, Likeness, MoveRehearsal, Moving, Row, Spot, Waiting},
 };
+use westerfall_store::TalkAt;
 
-/// Changes shown in a trail.
-const TRAIL: i64 = 200;
+/// Changes shown of a trail at once.
+pub(super) const TRAIL: usize = 200;
 /// Names offered by a picker.
 const OFFERED: usize = 30;
 
@@ -247,16 +249,50 @@ pub(super) async fn press(
     Ok(Json(here.live.wish(wish).await?))
 }
 
+/// From where a trail is told.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(super) struct Earlier {
+    /// What was before this change; without it, from now on back.
+    before: Option<u64>,
+}
+
 /// What happened to a record, latest first.
-#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/trail", params(OfRecord), responses((status = 200, body = Vec<TrailEntry>)))]
-pub(super) async fn trail(here: Here, Path(OfRecord { table, record, .. }): Path<OfRecord>) -> Result<Json<Vec<TrailEntry>>, Problem> {
+#[utoipa::path(get, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/trail", params(OfRecord, Earlier), responses((status = 200, body = Trail)))]
+pub(super) async fn trail(
+    here: Here,
+    Path(OfRecord { table, record, .. }): Path<OfRecord>,
+    Query(Earlier { before }): Query<Earlier>,
+) -> Result<Json<Trail>, Problem> {
     if !here.look()?.lens().sees(table, record) {
         return Err(Fault::not_found("record").into());
     }
-    let changes = here.app.store.trail(here.tracker, table, record, TRAIL).await?;
-    // The rights of now decide what of then is shown.
-    let look = here.look()?;
-    Ok(Json(look.lens().trail(table, record, &changes)))
+    let of = TalkAt { tracker: here.tracker, table, record };
+    let mut before = before.unwrap_or(u64::MAX);
+    let mut entries = Vec::new();
+    // A page is full of what the asker may see, and says that there is more where they may see more: how much else there is, it does
+    // not tell.
+    loop {
+        let changes = here.app.store.trail(of, 0..before, TRAIL).await?;
+        // The rights of now decide what of then is shown.
+        entries.extend(here.look()?.lens().trail(table, record, &changes));
+        match changes.last() {
+            Some(last) if changes.len() == TRAIL && entries.len() <= TRAIL => before = last.seq,
+            _ => break,
+        }
+    }
+    let earlier = entries.len() > TRAIL;
+    entries.truncate(TRAIL);
+    Ok(Json(Trail { entries, earlier }))
+}
+
+/// The changes of a record since a moment of its life, all of them.
+async fn since(here: &Here, table: TableId, record: RecordId, after: u64) -> Result<Vec<Change>, Problem> {
+    if !here.look()?.lens().sees(table, record) {
+        return Err(Fault::not_found("record").into());
+    }
+    let of = TalkAt { tracker: here.tracker, table, record };
+    Ok(here.app.store.trail(of, after.saturating_add(1)..u64::MAX, usize::MAX).await?)
 }
 
 /// Back to which moment.
@@ -269,17 +305,14 @@ pub(super) struct BackBody {
     fields: Vec<FieldId>,
 }
 
-/// What putting a record back to a moment would change, without doing it. Goes back as far as its trail is told.
+/// What putting a record back to a moment would change, without doing it.
 #[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/records/{record}/as-it-was", params(OfRecord), request_body = BackBody, responses((status = 200, body = PutBack)))]
 pub(super) async fn as_it_was(
     here: Here,
     Path(OfRecord { table, record, .. }): Path<OfRecord>,
     Json(body): Json<BackBody>,
 ) -> Result<Json<PutBack>, Problem> {
-    if !here.look()?.lens().sees(table, record) {
-        return Err(Fault::not_found("record").into());
-    }
-    let changes = here.app.store.trail(here.tracker, table, record, TRAIL).await?;
+    let changes = since(&here, table, record, body.after).await?;
     let look = here.look()?;
     let told = move || look.lens().as_it_was(look.asker, table, record, &changes, body.after, &body.fields);
     Ok(Json(here.app.rooms.read(told).await?))
@@ -292,10 +325,7 @@ pub(super) async fn put_back(
     Path(OfRecord { table, record, .. }): Path<OfRecord>,
     Json(body): Json<BackBody>,
 ) -> Result<Json<Done>, Problem> {
-    if !here.look()?.lens().sees(table, record) {
-        return Err(Fault::not_found("record").into());
-    }
-    let changes = here.app.store.trail(here.tracker, table, record, TRAIL).await?;
+    let changes = since(&here, table, record, body.after).await?;
     let intent = here.look()?.lens().put_back(table, record, &changes, body.after, &body.fields)?;
     here.act(intent).await
 }

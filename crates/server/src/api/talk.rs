@@ -1,9 +1,10 @@
 //! Talk about records: what was said, saying it, and who is reached by it.
 
-use super::{places::OfRecord, records::Search};
+use super::{files, places::OfRecord, records::Search};
 use crate::{
     here::Here,
     live::Done,
+    pictures, pieces,
     problem::{Json, Path, Problem, Query},
 };
 use serde::{Deserialize, Serialize};
@@ -58,6 +59,9 @@ pub(super) async fn talk(here: Here, Path(OfRecord { table, record, .. }): Path<
 #[derive(Deserialize, ToSchema)]
 pub(super) struct SayBody {
     said: Vec<TalkPart>,
+    /// Files that it brings: under which they came.
+    #[serde(default)]
+    tokens: Vec<String>,
     /// The comment that it answers.
     #[serde(default)]
     answers: Option<CommentId>,
@@ -71,7 +75,18 @@ pub(super) async fn say(
     Json(body): Json<SayBody>,
 ) -> Result<Json<Done>, Problem> {
     let me = reader(&here, table, record)?;
-    let done = here.act(Intent::Talk { table, record, step: TalkStep::Say { said: body.said, answers: body.answers } }).await?;
+    let arrived = files::arrived(&here, &body.tokens, pictures::Keep::Seen).await?;
+    let files = arrived.iter().map(|file| file.attachment.clone()).collect();
+    let intent = Intent::Talk { table, record, step: TalkStep::Say { said: body.said, files, answers: body.answers } };
+    let done = if arrived.is_empty() {
+        here.act(intent).await?
+    } else {
+        let mut look = here.look()?;
+        look.asker = here.caller.actor()?;
+        let done = files::put(&here, &look, intent, &arrived).await?;
+        pieces::done(&here.app, &arrived).await;
+        Json(done)
+    };
     if !done.0.again {
         tell_of_it(&here, talk_at(&here, table, record), me).await?;
     }
@@ -123,6 +138,9 @@ pub(super) struct OfComment {
 #[derive(Deserialize, ToSchema)]
 pub(super) struct ResayBody {
     said: Vec<TalkPart>,
+    /// Which of its files stay, by their ids.
+    #[serde(default)]
+    files: Vec<String>,
 }
 
 /// Changes what one said. Nobody is told of it anew.
@@ -132,7 +150,7 @@ pub(super) async fn change(
     Path(OfComment { table, record, comment, .. }): Path<OfComment>,
     Json(body): Json<ResayBody>,
 ) -> Result<Json<Done>, Problem> {
-    here.act(Intent::Talk { table, record, step: TalkStep::Change { comment, said: body.said } }).await
+    here.act(Intent::Talk { table, record, step: TalkStep::Change { comment, said: body.said, files: body.files } }).await
 }
 
 /// Takes back what one said; stewards take back what anybody said.

@@ -82,7 +82,7 @@ async fn a_workbook_is_imported_whole_and_taken_back_whole() {
     // What was imported waits for nobody any more.
     assert_eq!(nadia.post(IMPORTS, json!({ "token": token, "plan": plan })).await.0, StatusCode::NOT_FOUND);
     let trail = nadia.get(&format!("/api/trackers/1/tables/{table}/records/1/trail")).await.1;
-    assert_eq!((&trail[0]["what"], trail[0]["edits"].as_array().unwrap().len()), (&json!("added"), 3));
+    assert_eq!((&trail["entries"][0]["what"], trail["entries"][0]["edits"].as_array().unwrap().len()), (&json!("added"), 3));
     assert_eq!(nadia.post("/api/trackers/1/undo", json!({ "seq": done["done"]["seq"] })).await.0, StatusCode::OK);
     let after = nadia.get("/api/trackers/1").await.1;
     assert_eq!(after["tables"], before["tables"]);
@@ -199,7 +199,7 @@ async fn what_came_in_bulk_is_there_for_whoever_opens_the_tracker_next() {
     same_records(&world.again(settings()).await, &world).await;
     // Of a change on many records, a trail reads only the part that its record is in.
     let trail = nadia.get(&format!("{at}/records/5000/trail")).await.1;
-    let whats: Vec<_> = trail.as_array().unwrap().iter().map(|entry| &entry["what"]).collect();
+    let whats: Vec<_> = trail["entries"].as_array().unwrap().iter().map(|entry| &entry["what"]).collect();
     assert_eq!(whats, ["changed", "changed", "added"], "{trail}");
 
     let tracker = TrackerId::new(1).unwrap();
@@ -214,7 +214,7 @@ async fn what_came_in_bulk_is_there_for_whoever_opens_the_tracker_next() {
     same_records(&world.again(settings()).await, &world).await;
     let beside = world.beside().await;
     let trail_there = beside.person(NADIA).await.get(&format!("{at}/records/5000/trail")).await.1;
-    assert_eq!(trail_there.as_array().unwrap().len(), 4, "{trail_there}");
+    assert_eq!(trail_there["entries"].as_array().unwrap().len(), 4, "{trail_there}");
 }
 
 #[tokio::test(flavor = "multi_thread")]

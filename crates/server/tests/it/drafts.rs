@@ -1,7 +1,7 @@
 //! Records on their way by the API: one's own, added once, in one step; and who else is here.
 
-use crate::fixture::*;
-use axum::http::StatusCode;
+use crate::{files::sent, fixture::*};
+use axum::http::{Method, StatusCode};
 use serde_json::{Value, json};
 
 const WRONG: u32 = 41;
@@ -47,6 +47,57 @@ async fn a_draft_is_its_makers_alone_and_is_added_once() {
     assert_eq!(count(&nadia.rows(FAULT_TABLE, &[WRONG]).await), before + 1);
     assert_eq!(bex.get(&own).await.0, StatusCode::NOT_FOUND);
     assert_eq!(bex.get("/api/trackers/1/drafts").await.1, json!([]));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn files_of_a_draft_are_its_makers_alone_and_go_along_or_go() {
+    let world = World::new().await;
+    let (bex, nadia) = (world.person(BEX).await, world.person(NADIA).await);
+    let (_, begun) = bex.post(&at("drafts"), cells(&[(WRONG, json!({ "text": "Stile gone" }))])).await;
+    let own = at(&format!("drafts/{}", begun["draft"]));
+    let put = async |own: &str, body: Value| bex.put(&format!("{own}/files/{PICTURES}"), body).await;
+    let files = |reply: &Value| {
+        let place = reply["look"]["fields"].as_array().unwrap().iter().position(|field| *field == PICTURES).unwrap();
+        reply["look"]["row"]["cells"][place]["value"]["files"].as_array().cloned().unwrap_or_default()
+    };
+    let status = async |who: &Client, file: &Value| {
+        who.raw(Method::GET, &format!("/api/files/{}", file["id"].as_str().unwrap()), "", &[]).await.status()
+    };
+    let tokens = [sent(&bex, "gate.png", &picture()).await, sent(&bex, "note.txt", b"Two posts").await];
+    let (code, brought) = put(&own, json!({ "tokens": tokens })).await;
+    assert_eq!((code, files(&brought).len()), (StatusCode::OK, 2), "{brought}");
+    let both = files(&bex.get(&own).await.1);
+    assert_eq!(both.iter().map(|file| &file["name"]).collect::<Vec<_>>(), ["gate.png", "note.txt"], "kept through a reload");
+    assert_eq!([status(&bex, &both[0]).await, status(&nadia, &both[0]).await], [StatusCode::OK, StatusCode::NOT_FOUND]);
+    // Neither the draft nor its files are anybody else's, and a field that holds no files takes none.
+    assert_eq!(nadia.put(&format!("{own}/files/{PICTURES}"), json!({ "stays": [] })).await.0, StatusCode::NOT_FOUND);
+    let token = sent(&bex, "odd.txt", b"x").await;
+    let (code, refused) = bex.put(&format!("{own}/files/{WRONG}"), json!({ "tokens": [token] })).await;
+    assert_eq!(code, StatusCode::UNPROCESSABLE_ENTITY, "{refused}");
+    assert_eq!(files(&bex.get(&own).await.1).len(), 2);
+    // One is taken out, and nothing is left of it; the other goes along when the record is added.
+    let (_, left) = put(&own, json!({ "stays": [both[1]["id"]] })).await;
+    assert_eq!(files(&left), both[1..]);
+    assert!(world.app.files.get(both[0]["id"].as_str().unwrap()).await.unwrap().is_none());
+    let (code, done) = bex.post(&format!("{own}/add"), json!({})).await;
+    assert_eq!(code, StatusCode::OK, "{done}");
+    assert_eq!(status(&nadia, &both[1]).await, StatusCode::OK);
+    assert_eq!(world.count("SELECT count(*) FROM draft_file").await, 0);
+    // Of a draft that is let go, or forgotten, no file stays.
+    for forgotten in [false, true] {
+        let (_, begun) = bex.post(&at("drafts"), cells(&[])).await;
+        let own = at(&format!("drafts/{}", begun["draft"]));
+        let (_, brought) = put(&own, json!({ "tokens": [sent(&bex, "old.txt", b"old").await] })).await;
+        let id = files(&brought)[0]["id"].as_str().unwrap().to_owned();
+        if forgotten {
+            world.sql("UPDATE draft SET changed_at = now() - interval '1 year'").await;
+            world.app.tidy().await.unwrap();
+        } else {
+            bex.delete(&own, json!({})).await;
+        }
+        assert!(world.app.files.get(&id).await.unwrap().is_none(), "forgotten: {forgotten}");
+        assert_eq!(world.count("SELECT count(*) FROM draft_file").await, 0);
+    }
 }
 
 #[tokio::test(flavor = "multi_thread")]

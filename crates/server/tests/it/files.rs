@@ -38,7 +38,7 @@ async fn a_picture_is_open_to_its_warden_and_to_no_other() {
 }
 
 /// Sends a file in pieces, and gives its token.
-async fn sent(client: &Client, name: &str, bytes: &[u8]) -> String {
+pub(crate) async fn sent(client: &Client, name: &str, bytes: &[u8]) -> String {
     let (status, coming) = client.post("/api/files/coming", json!({ "name": name, "size": bytes.len() })).await;
     assert_eq!(status, StatusCode::OK, "{coming}");
     let token = coming["token"].as_str().unwrap().to_owned();
@@ -217,6 +217,42 @@ async fn what_is_emptied_out_of_the_bin_is_nowhere_any_more() {
     let back = json!({ "records": [1] });
     let (status, problem) = nadia.post(&format!("/api/trackers/1/tables/{FAULT_TABLE}/bring-back"), back).await;
     assert!(status.is_client_error() && problem["detail"].as_str().unwrap().contains("nothing of it is left"), "{problem}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_said_brings_files_and_they_stay_as_long_as_it_does() {
+    let world = World::new().await;
+    let (nadia, tamsin, idris) = (world.person(NADIA).await, world.person(TAMSIN).await, world.person(IDRIS).await);
+    let record = tamsin.rows(FAULT_TABLE, &[TITLE]).await["rows"][0]["id"].as_u64().unwrap() as u32;
+    let talk = format!("{}/talk", record_path(record));
+    let tokens = [sent(&nadia, "quote.txt", b"Larch posts, two weeks").await, sent(&nadia, "gate.png", &picture()).await];
+    // Nobody brings what somebody else sent.
+    let (status, _) = tamsin.post(&talk, json!({ "said": [], "tokens": tokens })).await;
+    assert_eq!(status, StatusCode::NOT_FOUND);
+    let (status, done) = nadia.post(&talk, json!({ "said": [{ "text": "Have a look" }], "tokens": tokens })).await;
+    assert_eq!(status, StatusCode::OK, "{done}");
+    let (_, told) = tamsin.get(&talk).await;
+    let said = &told["comments"].as_array().unwrap().last().unwrap().clone();
+    let names: Vec<_> = said["files"].as_array().unwrap().iter().map(|file| &file["name"]).collect();
+    assert_eq!(names, ["quote.txt", "gate.png"]);
+    let address = |n: usize| format!("/api/files/{}", said["files"][n]["id"].as_str().unwrap());
+    let status = async |who: &Client, address: &str| who.raw(Method::GET, address, "", &[]).await.status();
+    assert_eq!(status(&tamsin, &address(0)).await, StatusCode::OK);
+    assert_eq!(status(&tamsin, &format!("{}?small=true", address(1))).await, StatusCode::OK);
+    assert_eq!(status(&idris, &address(0)).await, StatusCode::NOT_FOUND);
+    // Another server knows of it; the clock drops nothing that is held, and what was let go long ago.
+    let again = world.again(settings()).await;
+    assert_eq!(again.person(TAMSIN).await.raw(Method::GET, &address(0), "", &[]).await.status(), StatusCode::OK);
+    let one = format!("{talk}/{}", said["id"]);
+    let (_, kept) = nadia.put(&one, json!({ "said": [{ "text": "Have a look" }], "files": [said["files"][1]["id"]] })).await;
+    assert_eq!(status(&tamsin, &address(0)).await, StatusCode::NOT_FOUND);
+    nadia.post("/api/trackers/1/undo", json!({ "seq": kept["seq"] })).await;
+    assert_eq!(status(&tamsin, &address(0)).await, StatusCode::OK);
+    nadia.delete(&one, json!(null)).await;
+    assert_eq!([status(&tamsin, &address(0)).await, status(&tamsin, &address(1)).await], [StatusCode::NOT_FOUND; 2]);
+    world.sql("UPDATE file SET let_go_at = now() - interval '31 days' WHERE let_go_at IS NOT NULL").await;
+    world.app.tidy().await.unwrap();
+    assert_eq!(world.count("SELECT count(*) FROM file WHERE field_id IS NULL").await, 0);
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -21,13 +21,46 @@ async fn an_edit_is_seen_kept_and_undone() {
     let restarted = world.beside().await;
     assert_eq!(described(&restarted.person(NADIA).await).await, "Two planks gone");
     let (_, trail) = nadia.get(&format!("{}/trail", record_path(7))).await;
-    assert_eq!((&trail[0]["who"], &trail[0]["edits"][0]["after"]), (&json!("Nadia Ferreira-Holt"), &json!("Two planks gone")));
+    assert_eq!(
+        (&trail["entries"][0]["who"], &trail["entries"][0]["edits"][0]["after"]),
+        (&json!("Nadia Ferreira-Holt"), &json!("Two planks gone"))
+    );
     let (status, _) = nadia.post("/api/trackers/1/undo", json!({ "seq": done["seq"] })).await;
     assert_eq!(status, StatusCode::OK);
     let (_, after) = nadia.get(&record_path(7)).await;
     // All but when and by whom it was changed last: that was just now.
     let held = |body: &Value| body["row"]["cells"].as_array().unwrap()[..17].to_vec();
     assert_eq!(held(&after), held(&before));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_long_trail_is_told_in_pages_of_what_its_reader_sees_and_goes_back_as_far_as_it_goes() {
+    let world = World::new().await;
+    let (nadia, pavel) = (world.person(NADIA).await, world.person(PAVEL).await);
+    let trail = async |who: &Client, end: &str| who.get(&format!("{}/trail{end}", record_path(7))).await.1;
+    let count = |page: &Value| page["entries"].as_array().unwrap().len();
+    let (begun, seen) = (trail(&nadia, "").await, trail(&pavel, "").await);
+    assert_eq!((&begun["earlier"], &seen["earlier"]), (&json!(false), &json!(false)));
+    nadia.edit(7, DESCRIPTION, json!({ "text": "As it was" }), json!(null)).await;
+    let first = trail(&nadia, "").await["entries"][0]["seq"].as_u64().unwrap();
+    // The reporter's name is hidden from a trustee: of 210 changes of it he is told nothing, nor that there are any.
+    for turn in 0..210 {
+        let (status, done) = nadia.edit(7, REPORTER, json!({ "text": format!("Somebody {turn}") }), json!(null)).await;
+        assert_eq!(status, StatusCode::OK, "{done}");
+    }
+    let his = trail(&pavel, "").await;
+    assert_eq!((count(&his), &his["earlier"]), (count(&seen) + 1, &json!(false)));
+    let page = trail(&nadia, "").await;
+    assert_eq!((count(&page), &page["earlier"]), (200, &json!(true)));
+    let last = page["entries"][199]["seq"].as_u64().unwrap();
+    let rest = trail(&nadia, &format!("?before={last}")).await;
+    assert_eq!((count(&rest), &rest["earlier"]), (10 + 1 + count(&begun), &json!(false)));
+    assert!(rest["entries"][0]["seq"].as_u64().unwrap() < last);
+    // It is put back to a moment before any page of it.
+    nadia.edit(7, DESCRIPTION, json!({ "text": "As it is" }), json!(null)).await;
+    let body = json!({ "after": first, "fields": [DESCRIPTION] });
+    let (_, back) = nadia.post(&format!("{}/as-it-was", record_path(7)), body).await;
+    assert_eq!((&back["fields"][0]["now"], &back["fields"][0]["then"]), (&json!("As it is"), &json!("As it was")), "{back}");
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -14,7 +14,7 @@ use westerfall_core::{
     value::Input,
     view::Query,
 };
-use westerfall_store::StoreError;
+use westerfall_store::{StoreError, TalkAt};
 
 fn whole(ds: &Dataset) -> Pack {
     Lens::new(ds, Asker::Westerfall, &clock()).pack(Packing::Whole).unwrap()
@@ -105,11 +105,20 @@ async fn the_log_is_read_from_where_one_left_off_and_by_record() {
     assert!(store.changes_since(one(), second.seq).await.unwrap().is_empty());
     assert_eq!(store.change(one(), first.seq).await.unwrap().unwrap().ops, first.ops);
     let (table, _) = faults(&ds);
-    let trail = async |number, most| store.trail(one(), table, RecordId::new(number).unwrap(), most).await.unwrap();
-    let of_three = trail(3, 100).await;
+    let of = |number| TalkAt { tracker: one(), table, record: RecordId::new(number).unwrap() };
+    let trail = async |number, seqs, most| store.trail(of(number), seqs, most).await.unwrap();
+    let of_three = trail(3, 0..u64::MAX, 100).await;
     assert_eq!(of_three[0].seq, first.seq);
     assert!(of_three.len() > 1 && of_three.iter().all(|c| c.seq != second.seq), "how it was added is there, its neighbour's edit is not");
-    assert_eq!(trail(3, 1).await.len(), 1);
+    assert_eq!(trail(3, 0..u64::MAX, 1).await, of_three[..1]);
+    // What is before a change, and what came after it; one by one it is the same as at once.
+    assert_eq!(trail(3, 0..first.seq, 100).await, of_three[1..]);
+    assert_eq!(trail(3, first.seq..u64::MAX, 100).await, of_three[..1]);
+    let mut one_by_one = trail(3, 0..u64::MAX, 1).await;
+    while let [last] = &trail(3, 0..one_by_one.last().unwrap().seq, 1).await[..] {
+        one_by_one.push(last.clone());
+    }
+    assert_eq!(one_by_one, of_three);
     assert_eq!(store.seqs(&[one()]).await.unwrap(), [(one(), second.seq)]);
 }
 

@@ -12,6 +12,7 @@ import { useDocuments } from '@/features/document/documents'
 import PickOne from '@/features/menu/PickOne.vue'
 import { recipients } from './recipients'
 import ReplyEditor from './ReplyEditor.vue'
+import WordingBox from './WordingBox.vue'
 
 const { tracker: currentTracker } = useTracker()
 
@@ -114,10 +115,6 @@ function setTo(key: string | null) {
   else draft.value.to = { field: key.split('.').map(Number) }
 }
 
-function insert(key: string | null) {
-  const chosen = all.value.find((p) => p.key === key)
-  if (chosen) draft.value.body += `{${chosen.name.split(' → ').join('.')}}`
-}
 const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
 </script>
 
@@ -148,17 +145,13 @@ const fault = (part: string) => props.problem?.at(`${props.at}/mail/${part}`)
     <p v-if="goes" class="goes" data-test="mail-goes">{{ goes }}</p>
     <p class="label" aria-hidden="true">Heading</p>
     <v-text-field v-model="draft.subject" aria-label="Heading" :error-messages="fault('subject')" data-test="mail-subject" />
-    <p class="label" aria-hidden="true">{{ draft.digest ? `What is said of each ${table.one}` : 'Text' }}</p>
-    <v-textarea v-model="draft.body" aria-label="Text" :rows="draft.digest ? 3 : 8" :error-messages="fault('body')" data-test="mail-body" />
-    <p class="label" aria-hidden="true">Put a value in</p>
-    <v-autocomplete
-      :model-value="null"
-      :items="all"
-      item-value="key"
-      item-title="name"
-      aria-label="Put a value in"
-      @focus="selectAll"
-      @update:model-value="insert"
+    <WordingBox
+      v-model="draft.body"
+      :table="table"
+      :label="draft.digest ? `What is said of each ${table.one}` : 'Text'"
+      :rows="draft.digest ? 3 : 8"
+      :fault="fault('body')"
+      test="mail-body"
     />
     <label v-if="gathers || draft.digest" class="digest"
       ><input v-model="draft.digest" type="checkbox" data-test="mail-digest" /> one message for each reader, of all {{ table.many }} at

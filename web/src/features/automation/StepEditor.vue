@@ -9,6 +9,7 @@ import AlterEditor from './AlterEditor.vue'
 import CallEditor from './CallEditor.vue'
 import EachEditor from './EachEditor.vue'
 import MailEditor from './MailEditor.vue'
+import SayEditor from './SayEditor.vue'
 import StepShell from './StepShell.vue'
 import WaitEditor from './WaitEditor.vue'
 
@@ -34,6 +35,7 @@ const said = <K extends string>(kind: K) =>
 const mail = computed(() => said('mail'))
 const set = computed(() => said('set'))
 const add = computed(() => said('add'))
+const say = computed(() => said('say'))
 const each = computed(() => said('each'))
 const wait = computed(() => said('wait'))
 const call = computed(() => said('call'))
@@ -66,6 +68,16 @@ const wrapped = computed<Condition>(() => ('test' in condition.value ? { all: [c
     :readonly="readonly"
     @set="emit('keep', { set: $event })"
     @add="emit('keep', { add: $event })"
+    @leave="emit('leave')"
+  />
+  <SayEditor
+    v-else-if="say"
+    :table="table"
+    :text="say.text"
+    :at="at"
+    :problem="problem"
+    :readonly="readonly"
+    @keep="emit('keep', { say: { text: $event } })"
     @leave="emit('leave')"
   />
   <EachEditor

@@ -51,6 +51,18 @@ describe('a step', () => {
     expect(kept(shown)).toEqual({ add: { table: 6, alter: [{ field: 63, to: { along: [] } }] } })
   })
 
+  it('that says something takes values of the record into its text, and can’t be kept while it says nothing', async () => {
+    const shown = await editor({ say: { text: '' } }, { at: () => 'There is no field {X}.' } as never)
+    expect(shown.get('[data-test=keep-say]').attributes('disabled')).toBeDefined()
+    expect(shown.text()).toContain('There is no field {X}.')
+    await shown.get('textarea').setValue('Look at ')
+    const values = shown.findAllComponents(VAutocomplete).at(-1)!
+    const key = (values.props('items') as { key: string; name: string }[]).find((one) => one.name === 'Section')!.key
+    values.vm.$emit('update:modelValue', key)
+    await shown.get('[data-test=keep-say]').trigger('click')
+    expect(kept(shown)).toEqual({ say: { text: 'Look at {Section}' } })
+  })
+
   it('that sets begins with what it says, and can’t be kept while it says nothing', async () => {
     const shown = await editor({ set: { along: [], alter: [{ field: 43, to: 'now' }] } })
     expect([chosen(shown, '[data-test=bulk-field]'), chosen(shown, '[data-test=bulk-way]')]).toEqual(['Due', 'becomes today'])

@@ -3,7 +3,7 @@ import type { Step, Table, Tracker } from '@/api/types'
 import { steps as parts, valueAt, withAt } from '@/app/pointer'
 
 /** What a step is, as it is kept. */
-export type StepKind = 'mail' | 'set' | 'add' | 'each' | 'if' | 'wait' | 'call' | 'stop'
+export type StepKind = 'mail' | 'set' | 'add' | 'say' | 'each' | 'if' | 'wait' | 'call' | 'stop'
 
 export const kindOf = (step: Step): StepKind => (step === 'stop' ? 'stop' : (Object.keys(step)[0] as StepKind))
 
@@ -12,6 +12,7 @@ export const KINDS: readonly { value: StepKind; title: string }[] = [
   { value: 'mail', title: 'send a message' },
   { value: 'set', title: 'set fields' },
   { value: 'add', title: 'add a record' },
+  { value: 'say', title: 'say something of it' },
   { value: 'each', title: 'go through records …' },
   { value: 'if', title: 'only if …' },
   { value: 'wait', title: 'wait …' },
@@ -28,6 +29,8 @@ export function begunStep(kind: StepKind, table: Table, reader?: number[]): Step
       return { set: { along: [], alter: [] } }
     case 'add':
       return { add: { table: table.id, alter: [] } }
+    case 'say':
+      return { say: { text: '' } }
     case 'each':
       return { each: { table: table.id, condition: { all: [] }, same: [], first: false, steps: [], otherwise: [] } }
     case 'if':

@@ -6,6 +6,7 @@ import type { Sending } from './sending'
 defineProps<{ lines: readonly Sending[] }>()
 const emit = defineEmits<{ stop: [key: number]; goOn: [key: number] }>()
 
+const leaving = (line: Sending) => (line.here ? 'take out' : line.trouble ? 'leave it' : 'stop')
 const share = (line: Sending) => Math.round((100 * line.at) / Math.max(line.size, 1))
 </script>
 
@@ -14,13 +15,14 @@ const share = (line: Sending) => Math.round((100 * line.at) / Math.max(line.size
     <li v-for="line in lines" :key="line.key">
       <span class="name">{{ line.name }}</span>
       <span v-if="line.trouble" class="fault-text" role="alert">{{ line.trouble }}</span>
+      <span v-else-if="line.here" class="quiet figures">{{ sizeText(line.size) }}</span>
       <span v-else class="quiet figures">{{ sizeText(line.at) }} of {{ sizeText(line.size) }}</span>
-      <button v-if="line.again" class="word" @click="emit('goOn', line.key)">go on</button>
-      <button class="word" :aria-label="`${line.trouble ? 'leave it' : 'stop'}: ${line.name}`" @click="emit('stop', line.key)">{{
-        line.trouble ? 'leave it' : 'stop'
+      <button v-if="line.again" type="button" class="word" @click="emit('goOn', line.key)">go on</button>
+      <button type="button" class="word" :aria-label="`${leaving(line)}: ${line.name}`" @click="emit('stop', line.key)">{{
+        leaving(line)
       }}</button>
       <v-progress-linear
-        v-if="!line.trouble"
+        v-if="!line.trouble && !line.here"
         :model-value="share(line)"
         height="2"
         color="primary"

@@ -4,7 +4,7 @@ import { put } from '@/testing'
 import FileGlass from './FileGlass.vue'
 import FileSends from './FileSends.vue'
 import { addressAs, addressOf, facts, shownAs, sizeText, type Attachment } from './files'
-import { useFileSending, type Cell } from './sending'
+import { putOnRecord, useFileSending, type Cell } from './sending'
 
 const file = (over: Partial<Attachment> = {}): Attachment => ({ id: 'a', name: 'gate.jpg', media: 'image/jpeg', size: 1_250_000, ...over })
 
@@ -86,7 +86,10 @@ const cell: Cell = { tracker: 1, table: 3, record: 7, field: 54 }
 const sent = (name: string, text: string) => new File([text], name, { lastModified: 1 })
 
 describe('files on their way', () => {
-  const sending = (put: () => void = () => undefined) => effectScope().run(() => useFileSending(() => cell, put))!
+  const sending = (put: () => void = () => undefined) => {
+    const files = effectScope().run(() => useFileSending<Cell>((to, tokens) => putOnRecord(to, tokens).then(put)))!
+    return { ...files, send: (given: File[]) => files.send(given, cell) }
+  }
 
   it('come in pieces and are put on the record together', async () => {
     const { attached } = server()

@@ -18,6 +18,8 @@ export interface Sending {
   trouble?: string
   /** Whether it can go on from there. */
   again?: boolean
+  /** It is there whole, and waits until what it goes with is sent. */
+  here?: boolean
 }
 
 interface Line extends Sending {
@@ -32,7 +34,7 @@ const PAUSE = 1_000
 
 const known = (file: File) => `westerfall coming ${file.name} ${file.size} ${file.lastModified}`
 
-/** Where files are put. */
+/** The cell of a record to which files are put. */
 export interface Cell {
   tracker: number
   table: number
@@ -42,23 +44,25 @@ export interface Cell {
 
 let keys = 0
 
-export function useFileSending(cell: () => Cell, put: (done: Schemas['Done']) => void) {
+/** Brings files there whole, one after the other; what becomes of those that came is for `arrived` to say. */
+function useBringing<P>(arrived: (here: Line[], to: P) => Promise<void>) {
   const lines = reactive<Line[]>([])
+  /** Where each goes. */
+  const places = new Map<number, P>()
   let queue = Promise.resolve()
 
-  /** Sends files one after the other, and puts those that came on the record. */
-  function send(files: File[]) {
-    const place = cell()
+  function send(files: File[], to: P) {
     const added = files.map((file) => {
       const line: Line = { key: ++keys, name: file.name, size: file.size, at: 0, file, stop: new AbortController() }
+      places.set(line.key, to)
       lines.push(line)
       return lines.at(-1)!
     })
-    queue = queue.then(() => deliver(added, place))
+    queue = queue.then(() => deliver(added, to))
     return queue
   }
 
-  async function deliver(added: Line[], place: Cell) {
+  async function deliver(added: Line[], to: P) {
     const here: Line[] = []
     for (const line of added) {
       try {
@@ -69,25 +73,7 @@ export function useFileSending(cell: () => Cell, put: (done: Schemas['Done']) =>
         else stopped(line, error)
       }
     }
-    if (here.length) await hang(here, place)
-  }
-
-  async function hang(here: Line[], place: Cell) {
-    const asked = api.POST('/api/trackers/{tracker}/tables/{table}/records/{record}/files/{field}', {
-      params: { path: { ...place } },
-      body: { tokens: here.map((line) => line.token!) },
-    })
-    try {
-      put(await told(asked))
-      for (const line of here) {
-        localStorage.removeItem(known(line.file))
-        drop(line)
-      }
-    } catch (error) {
-      // Of several, those that can be taken are, and which can’t is said of each.
-      if (here.length > 1 && !isLost(error)) for (const line of here) await hang([line], place)
-      else here.forEach((line) => stopped(line, error))
-    }
+    if (here.length) await arrived(here, to)
   }
 
   function stopped(line: Line, error: unknown) {
@@ -96,9 +82,18 @@ export function useFileSending(cell: () => Cell, put: (done: Schemas['Done']) =>
     if (!line.again) localStorage.removeItem(known(line.file))
   }
 
+  /** What was sent with it is there: it is on its way no more. */
+  function done(here: readonly Line[]) {
+    for (const line of here) {
+      localStorage.removeItem(known(line.file))
+      drop(line)
+    }
+  }
+
   function drop(line: Line) {
     const at = lines.findIndex((one) => one.key === line.key)
     if (at >= 0) lines.splice(at, 1)
+    places.delete(line.key)
   }
 
   /** Goes on with what stopped. */
@@ -106,8 +101,7 @@ export function useFileSending(cell: () => Cell, put: (done: Schemas['Done']) =>
     const line = lines.find((one) => one.key === key)
     if (!line) return
     delete line.trouble
-    const place = cell()
-    queue = queue.then(() => deliver([line], place))
+    queue = queue.then(() => deliver([line], places.get(key)!))
   }
 
   function stop(key: number) {
@@ -121,7 +115,55 @@ export function useFileSending(cell: () => Cell, put: (done: Schemas['Done']) =>
     drop(line)
   }
 
-  return { lines: computed<readonly Sending[]>(() => lines), send, goOn, stop }
+  return { lines, send, goOn, stop, stopped, done }
+}
+
+/** Puts files that came, by their tokens, beside those that a cell holds. */
+export const putOnRecord = (to: Cell, tokens: string[]) =>
+  told(
+    api.POST('/api/trackers/{tracker}/tables/{table}/records/{record}/files/{field}', {
+      params: { path: { ...to } },
+      body: { tokens },
+    }),
+  )
+
+/** Sends files somewhere, and `hang`s those that came there together, by their tokens. */
+export function useFileSending<P>(hang: (to: P, tokens: string[]) => Promise<void>) {
+  const bringing = useBringing<P>(hangs)
+
+  async function hangs(here: Line[], to: P) {
+    try {
+      await hang(
+        to,
+        here.map((line) => line.token!),
+      )
+      bringing.done(here)
+    } catch (error) {
+      // Of several, those that can be taken are, and which can’t is said of each.
+      if (here.length > 1 && !isLost(error)) for (const line of here) await hangs([line], to)
+      else here.forEach((line) => bringing.stopped(line, error))
+    }
+  }
+  const { send, goOn, stop } = bringing
+  return { lines: computed<readonly Sending[]>(() => bringing.lines), send, goOn, stop }
+}
+
+/** Files that are brought, and wait until what they go with is sent: by their tokens. */
+export function useFilesBeside() {
+  const bringing = useBringing<undefined>((here) => Promise.resolve(here.forEach((line) => (line.here = true))))
+  const here = () => bringing.lines.filter((line) => line.here)
+  const { send, goOn, stop } = bringing
+  return {
+    lines: computed<readonly Sending[]>(() => bringing.lines),
+    send: (files: File[]) => send(files, undefined),
+    tokens: computed(() => here().map((line) => line.token!)),
+    /** Whether one is still on its way. */
+    isComing: computed(() => bringing.lines.some((line) => !line.here && !line.trouble)),
+    goOn,
+    stop,
+    /** What they go with was sent. */
+    done: () => bringing.done(here()),
+  }
 }
 
 /** Brings a file there whole. */

@@ -11,6 +11,7 @@ import SentenceLine from '@/features/view/SentenceLine.vue'
 import ArrangeList from './ArrangeList.vue'
 import ArrangeSetting from './ArrangeSetting.vue'
 import { useArranging } from './arranging'
+import WidthEdge from './WidthEdge.vue'
 import { isList, tableOf } from './desk'
 
 const props = defineProps<{ tracker: number; table: Table }>()
@@ -37,6 +38,10 @@ const canList = (id: number) => {
   const field = fieldOf(id)
   return !!field && isList(field) && !!targetOf(field)
 }
+
+/** How wide a field is in its section. */
+const widen = (n: number, field: number, wide: boolean) =>
+  desk.set(n, { fields: sections.value[n]!.fields.map((one) => (one.field === field ? { ...one, wide } : one)) })
 
 // It stands where what opened it stood: the keys come along.
 const panel = useTemplateRef<HTMLElement>('panel')
@@ -93,13 +98,20 @@ function drop(at: string) {
         <VueDraggable
           v-model="section.fields"
           class="fields"
+          :class="{ two: section.two }"
           group="arranged"
           handle=".field-grip"
           :animation="120"
           @update="desk.keep"
           @add="desk.keep"
         >
-          <div v-for="(placed, place) in section.fields" :key="placed.field" class="field" :data-field="named(placed.field)">
+          <div
+            v-for="(placed, place) in section.fields"
+            :key="placed.field"
+            class="field"
+            :class="{ wide: placed.wide }"
+            :data-field="named(placed.field)"
+          >
             <button
               type="button"
               class="grip field-grip"
@@ -116,17 +128,10 @@ function drop(at: string) {
               :table="targetOf(fieldOf(placed.field))!"
               @set="desk.setList"
             />
-            <button
-              v-if="section.two"
-              type="button"
-              class="link"
-              :aria-pressed="placed.wide"
-              @click="desk.set(n, { fields: section.fields.map((one) => (one === placed ? { ...one, wide: !one.wide } : one)) })"
-              >{{ placed.wide ? 'both columns' : 'one column' }}</button
-            >
             <button type="button" class="link" :aria-label="`put away ${named(placed.field)}`" @click="desk.put(placed.field, 'away')"
               >put away</button
             >
+            <WidthEdge v-if="section.two" :name="named(placed.field)" :wide="placed.wide" @set="widen(n, placed.field, $event)" />
           </div>
           <p v-if="!section.fields.length" class="quiet none">Drag a field here, or choose this section beside it.</p>
         </VueDraggable>
@@ -204,6 +209,17 @@ function drop(at: string) {
 .fields {
   border-top: 1px solid var(--line);
   min-height: 34px;
+}
+/* As wide as they will be, where there is room. */
+@container folio (min-width: 620px) {
+  .two {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    column-gap: var(--gap-3);
+  }
+  .two > :is(.wide, .none) {
+    grid-column: 1 / -1;
+  }
 }
 .field {
   display: flex;

@@ -62,6 +62,8 @@ const desk = provideDesk(() => ({
   begin,
   cancel,
   commit: (field, input, move) => void commit(field, input, move),
+  hang: (field, tokens) => putFiles(field, { tokens }),
+  keep: (field, files) => void attempt(() => putFiles(field.id, { stays: files.map((file) => file.id) })),
   changed: () => undefined,
 }))
 
@@ -83,6 +85,12 @@ async function commit(field: Field, input: Input, move: Move = 'stay') {
   if (wrongOf(field.id) && move !== 'away') editing.value = { field: field.id, fault: wrongOf(field.id)?.message }
   else if (next !== undefined) begin(next)
   else if (move !== 'away') void nextTick(() => panel.value?.querySelector<HTMLElement>('[data-test=draft-add]')?.focus())
+}
+
+/** Puts new files into a field, or says which of it stay. */
+async function putFiles(field: number, body: { tokens?: string[]; stays?: string[] }) {
+  const params = { path: { ...path.value, field } }
+  reply.value = await told(api.PUT('/api/trackers/{tracker}/tables/{table}/drafts/{draft}/files/{field}', { params, body }))
 }
 
 const firstAsked = () => look.value?.missing.find((id) => typedInto(desk.value).includes(id))

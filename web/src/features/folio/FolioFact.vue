@@ -33,6 +33,10 @@ const props = defineProps<{
   missing?: boolean
   /** What stood here before, and until when. */
   until?: string
+  /** Whether one looks at an earlier moment: what is computed is told as it is now. */
+  past?: boolean
+  /** What it held at the moment at which one looks back, where that is something else now. */
+  then?: string
   /** Of a copied value: what stands now where it came from, if that is something else. */
   source?: string
 }>()
@@ -72,6 +76,7 @@ function askWhy(event: MouseEvent) {
         @commit="(input, move) => emit('commit', input, move)"
         @cancel="emit('cancel', $event)"
       />
+      <span v-else-if="then !== undefined" class="then">{{ then || 'empty' }}</span>
       <PressButton v-else-if="field.kind.type === 'button' && at" :field="field" :at="at" :may="change" />
       <template v-else-if="cell?.links?.length && to">
         <router-link v-for="link in cell.links" :key="link.id" :to="{ name: 'record', params: { tracker, table: to, record: link.id } }">{{
@@ -94,7 +99,8 @@ function askWhy(event: MouseEvent) {
       >
     </div>
     <div v-if="labelled" class="margin">
-      <p v-if="note || (isComputed(field) && cell)"
+      <p v-if="past && isComputed(field)">as it is now</p>
+      <p v-else-if="note || (isComputed(field) && cell)"
         ><span v-if="note" class="note">{{ note }}</span
         >{{ ' ' }}
         <button v-if="isComputed(field) && cell" class="ask" :aria-label="`Why is ${field.name} ${cell.text}?`" @click="askWhy"
@@ -104,7 +110,8 @@ function askWhy(event: MouseEvent) {
       <p v-if="writer" class="writer" role="status">{{ writer }} writes here</p>
       <p v-if="wrong" class="fault-text wrong" role="alert">{{ wrong }}</p>
       <p v-else-if="missing" class="asked">still asked</p>
-      <p v-if="until" class="until"
+      <p v-if="then !== undefined">now {{ cell?.text || 'empty' }}</p>
+      <p v-else-if="until" class="until"
         ><button class="ask" :aria-label="`${until}. What stood in ${field.name} before`" @click="emit('history')">{{ until }}</button></p
       >
       <p v-if="source !== undefined" class="moved"
@@ -152,6 +159,9 @@ function askWhy(event: MouseEvent) {
 }
 .asked,
 .moved {
+  color: var(--copper);
+}
+.then {
   color: var(--copper);
 }
 .value {

@@ -33,7 +33,7 @@ function answers(text: string): Record<string, unknown> {
   }
   return {
     'GET /api/trackers/1/tables/3/records/7': record,
-    'GET /api/trackers/1/tables/3/records/7/trail': [],
+    'GET /api/trackers/1/tables/3/records/7/trail': { entries: [], earlier: false },
     'GET /api/trackers/1/tables/3/records/7/runs': [],
   }
 }
@@ -94,8 +94,9 @@ describe('the head and the margin of a folio', () => {
     entry(2, 'changed', [edit('reported', 'reported until 2 Nov')]),
     entry(1, 'added', [edit('', 'empty until 1 Nov')]),
   ]
-  const opening = async (what: object[]) => {
-    answering({ ...told, 'GET /api/trackers/1/tables/3/records/7': both, 'GET /api/trackers/1/tables/3/records/7/trail': what })
+  const opening = async (what: object[], over: object = {}) => {
+    const asked = { 'GET /api/trackers/1/tables/3/records/7/trail': { entries: what, earlier: false } }
+    answering({ ...told, 'GET /api/trackers/1/tables/3/records/7': both, ...asked, ...over })
     const home = table([title, status])
     const shown = put(FolioPanel, { props: { tracker: 1, table: home, record: 7 } }, opened({ tables: [home] } as never))
     await settled()
@@ -106,6 +107,46 @@ describe('the head and the margin of a folio', () => {
     expect((await opening(trail)).get('[data-fact=Status] .until').text()).toBe('repaired until 3 Nov')
     document.body.innerHTML = ''
     expect((await opening(trail.slice(2))).find('.until').exists()).toBe(false)
+  })
+
+  const was = (then: string) => ({
+    'POST /api/trackers/1/tables/3/records/7/as-it-was': { says: '', fields: [{ field: 42, name: 'Status', now: 'checked', then }] },
+  })
+
+  it('shows the record as it was, by keys, and nothing is typed while one looks back', async () => {
+    const shown = await opening(trail, was('reported'))
+    const mark = shown.get('[data-test=life-mark]')
+    expect(mark.attributes()).toMatchObject({ 'aria-valuenow': '3', 'aria-valuetext': 'now' })
+    await mark.trigger('keydown', { key: 'ArrowLeft' })
+    await mark.trigger('keydown', { key: 'ArrowLeft' })
+    await settled()
+    expect(shown.get('[data-test=moment]').text()).toContain('As it was on 2 Nov 2026, 08:00, once Bex Lindqvist changed Status.')
+    expect(shown.get('[data-fact=Status] .then').text()).toBe('reported')
+    expect(shown.get('[data-fact=Status] .margin').text()).toBe('now checked')
+    expect(shown.find('[data-fact=Status] .edit').exists()).toBe(false)
+    await mark.trigger('keydown', { key: 'Escape' })
+    await settled()
+    expect(shown.find('[data-test=moment]').exists()).toBe(false)
+    expect(shown.get('[data-fact=Status] .edit').text()).toContain('checked')
+  })
+
+  it('tells what was before a page of its trail, and keeps telling it', async () => {
+    const early = entry(1, 'added')
+    const asked = answering({
+      ...told,
+      'GET /api/trackers/1/tables/3/records/7': both,
+      'GET /api/trackers/1/tables/3/records/7/trail': (query: URLSearchParams) =>
+        query.get('before') === '2' ? { entries: [early], earlier: false } : { entries: trail.slice(0, 2), earlier: true },
+    })
+    const home = table([title, status])
+    const shown = put(FolioPanel, { props: { tracker: 1, table: home, record: 7 } }, opened({ tables: [home] } as never))
+    await settled()
+    expect(shown.get('[data-test=life]').text()).toContain('told from 2 Nov 2026, 08:00 on')
+    await shown.get('[data-test=trail-earlier]').trigger('click')
+    await settled()
+    expect(shown.findAll('[data-test=trail] time').map((one) => one.text().slice(0, 5))).toEqual(['3 Nov', '2 Nov', '1 Nov'])
+    expect(shown.find('[data-test=trail-earlier]').exists()).toBe(false)
+    expect(asked.filter((call) => call.path.endsWith('/trail'))).toHaveLength(3)
   })
 
   it('draws its life, each stroke leading to what it was', async () => {

@@ -14,6 +14,7 @@ import { useTracker } from '@/features/tracker/tracker'
 import { askAccess, askWhy } from '@/features/why/why'
 import { useDocuments } from '@/features/document/documents'
 import PrintDialog from '@/features/document/PrintDialog.vue'
+import { putOnRecord } from '@/features/files/sending'
 import { lookOf } from '@/features/highlight/looks'
 import ArrangePanel from './ArrangePanel.vue'
 import { goesOn, provideDesk, typedInto, type Editing } from './desk'
@@ -25,6 +26,7 @@ import FolioTrail from './FolioTrail.vue'
 import LifeLine from './LifeLine.vue'
 import WaitingNames from './WaitingNames.vue'
 import { useFolio } from './folio'
+import { useLookingBack } from './looking'
 
 const { tracker: currentTracker } = useTracker()
 
@@ -57,7 +59,9 @@ const router = useRouter()
 const edits = useEdits()
 const { me } = useSession()
 const at = computed(() => ({ tracker: props.tracker, table: props.table.id, record: props.record }))
-const { record: known, trail, runs, trouble, read } = useFolio(at)
+const { record: known, trail, earlier, more, runs, trouble, read } = useFolio(at)
+const looking = useLookingBack(at)
+const { after } = looking
 /** What is being edited, and what stood there when one began: what somebody else put there since, one has not seen. */
 const editing = ref<Editing>()
 watch(editing, (now) => sayCell(now && { record: props.record, field: now.field, writes: true }))
@@ -97,7 +101,9 @@ const number = computed(() => {
   const field = props.table.fields.find((one) => one.kind.type === 'numbering' && isThere(one))
   return field && field !== title.value ? cell(field.id)?.text : undefined
 })
-const mayChange = computed(() => !!known.value?.row.change && !me.value?.stands_in)
+const may = computed(() => !!known.value?.row.change && !me.value?.stands_in)
+/** While one looks back, nothing is typed. */
+const mayChange = computed(() => may.value && after.value === undefined)
 const address = computed(
   () => router.resolve({ name: 'record', params: { tracker: props.tracker, table: props.table.id, record: props.record } }).href,
 )
@@ -151,12 +157,20 @@ const desk = provideDesk(() => ({
   cell,
   look: (field) => (known.value ? lookOf(known.value.row, field) : undefined),
   until,
+  past: after.value !== undefined,
+  then: looking.then,
   source: (field) => known.value?.moved_on.find((m) => m.field === field)?.source,
   writer,
   editing: editing.value,
   begin,
   cancel,
   commit: (field, input, move) => void commit(field, input, move),
+  hang: async (field, tokens) => {
+    edits.remember(props.tracker, await putOnRecord({ ...at.value, field }, tokens))
+    await read()
+    emit('changed')
+  },
+  keep: (field, files) => void commit(field, { value: files.length ? { files } : 'empty' }),
   why: (field, x, y) => void askWhy({ ...at.value, field }, { x, y }),
   history: (field) => (past.value = field),
   changed: () => {
@@ -250,13 +264,25 @@ async function copyAddress() {
         :cell="cell(title.id)"
         :look="lookOf(known.row, title.id)"
         :change="mayChange"
+        :then="looking.then(title.id)"
         :editing="editing?.field === title.id ? editing : undefined"
         @begin="begin(title.id)"
         @cancel="cancel(title!.id, $event)"
         @commit="(input, move) => commit(title!, input, move)"
       />
       <h2 v-else class="title">{{ known.name }}</h2>
-      <LifeLine :trail="trail" :made="known.created" :changed="known.changed" @to="told?.show($event)" />
+      <LifeLine
+        v-model:after="after"
+        :trail="trail"
+        :comments="told?.comments ?? []"
+        :earlier="earlier"
+        :made="known.created"
+        :changed="known.changed"
+        :change="may"
+        @to="told?.show($event)"
+        @back="told?.backTo($event)"
+      />
+      <p v-if="looking.trouble.value" class="fault-text" role="alert">{{ looking.trouble.value }}</p>
       <div class="columns">
         <div class="left">
           <WaitingNames v-if="known.waiting.length" :waiting="known.waiting" :table="table" :change="mayChange" @settle="settle" />
@@ -279,10 +305,12 @@ async function copyAddress() {
           v-model:of="past"
           :at="at"
           :trail="trail"
+          :earlier="earlier"
           :runs="runs"
           :awaits="known.awaits"
-          :change="mayChange"
-          @changed="(read(), emit('changed'))"
+          :change="may"
+          @more="more"
+          @changed="((after = undefined), read(), emit('changed'))"
         />
       </div>
     </template>

@@ -29,8 +29,15 @@ const lists = computed(() => placed.value.filter((one) => isList(one.field) && !
 const opensTable = (id: number | undefined) => (tracker.value?.tables.some((t) => t.id === id) ? id : undefined)
 const lineTable = (field: Field) => tracker.value?.tables.find((t) => t.id === tableOf(field))
 const listed = (field: Field) => desk.value.table.lists.find((one) => one.field === field.id)
+/** What its files and lists held at the moment at which one looks back. */
+const held = computed(() =>
+  [...files.value, ...lists.value].flatMap(({ field: { id, name } }) => {
+    const then = desk.value.then?.(id)
+    return then === undefined ? [] : [{ name, then }]
+  }),
+)
 /** What can't be put in before it is added. */
-const later = computed(() => (desk.value.at ? [] : [...files.value, ...lists.value].map((one) => one.field.name)))
+const later = computed(() => (desk.value.at ? [] : lists.value.map((one) => one.field.name)))
 </script>
 
 <template>
@@ -55,6 +62,8 @@ const later = computed(() => (desk.value.at ? [] : [...files.value, ...lists.val
             :at="desk.at"
             :table="desk.table.id"
             :until="desk.until?.(one.field.id)"
+            :past="desk.past"
+            :then="desk.then?.(one.field.id)"
             :source="desk.source?.(one.field.id)"
             :writer="desk.writer?.(one.field.id)"
             :wrong="desk.wrong?.(one.field.id)"
@@ -68,17 +77,20 @@ const later = computed(() => (desk.value.at ? [] : [...files.value, ...lists.val
           />
         </div>
       </div>
+      <p v-for="one in held" :key="one.name" class="then">{{ one.name }} then: {{ one.then || 'nothing' }}</p>
+      <FolioFiles
+        v-for="one in files"
+        :key="one.field.id"
+        :at="desk.at"
+        :field="one.field"
+        :cell="desk.cell(one.field.id)"
+        :change="desk.change"
+        :missing="desk.isMissing?.(one.field.id)"
+        :hang="desk.hang"
+        :keep="desk.keep"
+        @changed="desk.changed()"
+      />
       <template v-if="desk.at">
-        <FolioFiles
-          v-for="one in files"
-          :key="one.field.id"
-          :at="desk.at"
-          :field="one.field"
-          :cell="desk.cell(one.field.id)"
-          :change="desk.change"
-          @changed="desk.changed()"
-          @commit="desk.commit(one.field, $event)"
-        />
         <template v-for="one in lists" :key="one.field.id">
           <FolioLines
             v-if="lineTable(one.field) && (one.field.lines || listed(one.field))"
@@ -123,6 +135,12 @@ h3 {
 /* Two beside each other end at one line. */
 .half > * {
   height: 100%;
+}
+.then {
+  margin: var(--gap-2) 0 0;
+  color: var(--copper);
+  font-size: 13px;
+  overflow-wrap: anywhere;
 }
 .later {
   font-size: 13px;

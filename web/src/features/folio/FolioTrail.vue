@@ -7,12 +7,14 @@ import { useTracker } from '@/features/tracker/tracker'
 import TalkBox from '@/features/talk/TalkBox.vue'
 import TalkComment from '@/features/talk/TalkComment.vue'
 import { useTalk } from '@/features/talk/talking'
-import { ofField, timeline, type Showing } from '@/features/talk/timeline'
+import { ofField, timeline, whatOf, type Showing } from '@/features/talk/timeline'
 import PutBackPanel from './PutBackPanel.vue'
 
 const props = defineProps<{
   at: { tracker: number; table: number; record: number }
   trail: TrailEntry[]
+  /** Whether there is more of it to tell. */
+  earlier?: boolean
   runs: Run[]
   /** What automations wait for before they take the record for added. */
   awaits: string[]
@@ -21,7 +23,7 @@ const props = defineProps<{
 }>()
 /** The field of which alone it is told what it was. */
 const of = defineModel<Field>('of')
-const emit = defineEmits<{ changed: [] }>()
+const emit = defineEmits<{ changed: []; more: [] }>()
 
 const { tracker: currentTracker } = useTracker()
 const talk = useTalk(toRef(props, 'at'))
@@ -65,13 +67,12 @@ async function show(seq: number) {
   await nextTick()
   list.value?.querySelector('.shown')?.scrollIntoView({ block: 'nearest' })
 }
-defineExpose({ show })
+defineExpose({ show, backTo, comments: talk.comments })
 
+/** What each field of a change became stands under it; what was answered is told whole. */
 function what(entry: TrailEntry): string {
-  if (entry.undoes) return 'took a step back'
-  if (entry.what === 'answered') return entry.answered ?? ''
-  if (entry.what === 'pressed') return `pressed “${entry.pressed}”`
-  return { added: 'added it', changed: '', removed: 'put it into the bin', restored: 'brought it back' }[entry.what]
+  if (entry.undoes || entry.what !== 'changed') return entry.what === 'answered' ? (entry.answered ?? '') : whatOf(entry)
+  return ''
 }
 </script>
 
@@ -86,7 +87,7 @@ function what(entry: TrailEntry): string {
       :draft="draft('new')"
       label="Say something about it"
       does="Say it"
-      :send="(said) => talk.say(said)"
+      :send="(said, beside) => talk.say(said, beside)"
     />
     <p v-if="of" class="over" role="status" data-test="of-field">
       <span
@@ -164,7 +165,7 @@ function what(entry: TrailEntry): string {
             :draft="draft(`answer-${one.said.comment.id}`)"
             :label="`Answer ${one.said.comment.who}`"
             does="Answer"
-            :send="(said) => talk.say(said, one.said.comment.id)"
+            :send="(said, beside) => talk.say(said, beside, one.said.comment.id)"
             @done="answering = undefined"
             @leave="answering = undefined"
           />
@@ -197,6 +198,9 @@ function what(entry: TrailEntry): string {
         </div>
       </div>
     </template>
+    <p v-if="earlier && showing !== 'said'" class="event"
+      ><button type="button" class="link small" data-test="trail-earlier" @click="emit('more')">What was before</button></p
+    >
   </section>
 </template>
 

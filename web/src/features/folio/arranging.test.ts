@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { LaidOut, Section } from '@/api/types'
 import { field, table } from '@/testing'
-import { restOf, shifted } from './arranging'
+import { isWideAt, restOf, shifted } from './arranging'
 import { goesOn, typedInto } from './desk'
 
 const section = (...fields: number[]): Section => ({
@@ -24,6 +24,11 @@ describe('arranging', () => {
     expect(ids(shifted(sections, 0, 0, -1))).toEqual([[1, 2], [3]])
     expect(ids(shifted(sections, 1, 0, 1))).toEqual([[1, 2], [3]])
     expect(ids(sections)).toEqual([[1, 2], [3]])
+  })
+
+  it('makes a field as wide as its edge is drawn, and leaves it where that was little', () => {
+    expect([0, 99, 101, 400].map((drawn) => isWideAt(false, drawn, 600))).toEqual([false, false, true, true])
+    expect([0, -99, -101, 50].map((drawn) => isWideAt(true, drawn, 600))).toEqual([true, true, false, true])
   })
 
   it('leaves to the end what stands nowhere, but not what is in the head or kept by itself', () => {

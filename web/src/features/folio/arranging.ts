@@ -37,6 +37,12 @@ export function shifted(sections: readonly Section[], at: number, place: number,
   return next
 }
 
+/** Whether a field takes both columns once its edge was drawn so far, in pixels, where both are so wide together. */
+export function isWideAt(wide: boolean, drawn: number, whole: number): boolean {
+  const enough = whole / 6
+  return wide ? drawn > -enough : drawn > enough
+}
+
 export function useArranging(tracker: Ref<number>, table: Ref<Table>, changed: () => void) {
   const edits = useEdits()
   const { trouble, attempt } = useDoing()

@@ -4,6 +4,7 @@ import { computed, inject, provide, ref, type ComputedRef, type InjectionKey, ty
 import type { Cell, Field, Input, LaidOut, Look, Table, Value } from '@/api/types'
 import type { Move } from '@/features/cell/CellEditor.vue'
 import { editor } from '@/features/cell/kinds'
+import type { Attachment } from '@/features/files/files'
 
 /** What is being edited: what stood there when one began, and why the last try was refused. */
 export interface Editing {
@@ -26,6 +27,10 @@ export interface FolioDesk {
   until?: (field: number) => string | undefined
   /** Of a copied value: what stands now where it came from, if that is something else. */
   source?: (field: number) => string | undefined
+  /** Whether one looks at an earlier moment. */
+  past?: boolean
+  /** What a field held at the moment at which one looks back, where that is something else now. */
+  then?: (field: number) => string | undefined
   /** Who else writes in a field. */
   writer?: (field: number) => string | undefined
   /** Why what was put in does not fit. */
@@ -36,6 +41,10 @@ export interface FolioDesk {
   /** What is typed into a field is left; one may go on from it. */
   cancel: (field: number, move?: Move) => void
   commit: (field: Field, input: Input, move?: Move) => void
+  /** Puts files that came beside those that a field holds. */
+  hang: (field: number, tokens: string[]) => Promise<void>
+  /** Says which files stay in a field. */
+  keep: (field: Field, files: Attachment[]) => void
   why?: (field: number, x: number, y: number) => void
   /** Tells what a field was before. */
   history?: (field: Field) => void

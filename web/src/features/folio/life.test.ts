@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { TrailEntry } from '@/api/types'
-import { lifeOf } from './life'
+import { dotsOf, heldAt, lifeOf, stepFrom } from './life'
 
 const DAY = 86_400_000
 const begun = Date.parse('2026-11-01T08:00:00Z')
@@ -30,5 +30,24 @@ describe('the line of a record’s life', () => {
     const far = lifeOf(Array.from({ length: 1000 }, (_, n) => entry(n + 1, 10)), begun + 10 * DAY).map((s) => s.far) // prettier-ignore
     expect([Math.min(...far) >= 0, Math.max(...far) < 1, new Set(far).size]).toEqual([true, true, 1000])
     expect(lifeOf([], begun)).toEqual([])
+  })
+})
+
+describe('the moment at which one looks', () => {
+  const strokes = lifeOf([entry(9, 5), entry(4, 2.5), entry(1, 0, 'added')], begun + 10 * DAY)
+
+  it('is that of the nearest change, and now behind the middle between the last one and now', () => {
+    expect([-0.2, 0.1, 0.13, 0.4, 0.74, 0.76, 1.3].map((far) => heldAt(strokes, far))).toEqual([1, 1, 4, 9, 9, undefined, undefined])
+    expect(heldAt([], 0.2)).toBeUndefined()
+  })
+
+  it('goes change by change, from now back to the first and on to now', () => {
+    expect([stepFrom(strokes, undefined, -1), stepFrom(strokes, 4, -1), stepFrom(strokes, 1, -1)]).toEqual([9, 1, 1])
+    expect([stepFrom(strokes, 4, 1), stepFrom(strokes, 9, 1), stepFrom(strokes, undefined, 1)]).toEqual([9, undefined, undefined])
+  })
+
+  it('has what was said on the same line, within it', () => {
+    const said = [-1, 5, 11].map((day, id) => ({ id, at: new Date(begun + day * DAY).toISOString() }))
+    expect(dotsOf(said, [entry(1, 0)], begun + 10 * DAY).map((one) => one.far)).toEqual([0, 0.5, 1])
   })
 })

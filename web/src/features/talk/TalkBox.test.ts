@@ -1,10 +1,11 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { answering, put, settled } from '@/testing'
+import { answering, put, refusing, settled } from '@/testing'
 import TalkBox from './TalkBox.vue'
 
 beforeEach(() => {
   document.body.innerHTML = ''
   sessionStorage.clear()
+  localStorage.clear()
   vi.unstubAllGlobals()
 })
 
@@ -41,7 +42,7 @@ describe('the box in which one speaks', () => {
     expect(area.element.value).toBe('Can you, @Tamsin Oake ')
     await area.trigger('keydown', { key: 'Enter', ctrlKey: true })
     await settled()
-    expect(send).toHaveBeenCalledWith([{ text: 'Can you, ' }, { person: 2 }, { text: ' ' }])
+    expect(send).toHaveBeenCalledWith([{ text: 'Can you, ' }, { person: 2 }, { text: ' ' }], { tokens: [], files: [] })
     expect(area.element.value).toBe('')
   })
 
@@ -75,6 +76,48 @@ describe('the box in which one speaks', () => {
     await settled()
     expect(page.get('[role=alert]').text()).not.toBe('')
     expect(area.element.value).toBe('Once more')
+  })
+
+  const coming = (at: number) => ({ token: 't-1', at, size: 9, piece: 1000 })
+  const chooses = async (page: ReturnType<typeof box>['page']) => {
+    const input = page.get<HTMLInputElement>('[data-test=talk-files]')
+    Object.defineProperty(input.element, 'files', { value: [new File(['a picture'], 'gate.png', { lastModified: 1 })] })
+    await input.trigger('change')
+    await settled()
+  }
+
+  it('brings a file, which alone is something said, and sends it once it is there', async () => {
+    answering({ 'POST /api/files/coming': coming(0), 'PUT /api/files/coming/t-1': coming(9) })
+    const { page, send } = box()
+    expect(page.find('[data-test=talk-say]').exists()).toBe(false)
+    await chooses(page)
+    expect(page.get('.sends').text()).toContain('gate.png')
+    await page.get('[data-test=talk-say]').trigger('click')
+    await settled()
+    expect(send).toHaveBeenCalledWith([], { tokens: ['t-1'], files: [] })
+    expect(page.find('.sends').exists()).toBe(false)
+    expect(localStorage.length).toBe(0)
+  })
+
+  it('says why a file did not come, and sends the rest without it', async () => {
+    answering({ 'POST /api/files/coming': refusing(413, '“gate.png” is too large.') })
+    const { page, send, type } = box()
+    await chooses(page)
+    expect(page.get('[role=alert]').text()).toBe('“gate.png” is too large.')
+    expect(page.get('[data-test=talk-say]').attributes('disabled')).toBeDefined()
+    await type('It is off')
+    await page.get('[data-test=talk-say]').trigger('click')
+    await settled()
+    expect(send).toHaveBeenCalledWith([{ text: 'It is off' }], { tokens: [], files: [] })
+  })
+
+  it('takes out a file of what was said before', async () => {
+    const brought = [1, 2].map((n) => ({ id: `f${n}`, name: `${n}.pdf`, media: 'application/pdf', size: 9 }))
+    const { page, send } = box({ before: [{ part: { text: 'See' }, text: 'See' }], brought })
+    await page.get('[aria-label="Take out 1.pdf"]').trigger('click')
+    await page.get('[data-test=talk-say]').trigger('click')
+    await settled()
+    expect(send).toHaveBeenCalledWith([{ text: 'See' }], { tokens: [], files: ['f2'] })
   })
 
   it('sends nothing that says nothing, and leaves a change by Escape', async () => {

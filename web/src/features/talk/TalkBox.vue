@@ -5,6 +5,11 @@ import { useSessionStorage } from '@vueuse/core'
 import { api, told } from '@/api/client'
 import type { Addressee, TalkPart } from '@/api/types'
 import { useDoing } from '@/app/asking'
+import FileList from '@/features/files/FileList.vue'
+import FileSends from '@/features/files/FileSends.vue'
+import { bringsFiles, filesOf, type Attachment } from '@/features/files/files'
+import { useFilesBeside } from '@/features/files/sending'
+import type { Beside } from './talking'
 import { askedAt, partsOf, typedOf, type Named } from './wording'
 
 const props = defineProps<{
@@ -15,7 +20,9 @@ const props = defineProps<{
   does: string
   /** What was said before, to be changed. */
   before?: { part: TalkPart; text: string }[]
-  send: (said: TalkPart[]) => Promise<void>
+  /** The files that it brought. */
+  brought?: Attachment[]
+  send: (said: TalkPart[], beside: Beside) => Promise<void>
   small?: boolean
 }>()
 const emit = defineEmits<{ done: []; leave: [] }>()
@@ -26,6 +33,29 @@ const text = ref(began?.text ?? '')
 const named = ref<Named[]>(began?.named ?? [])
 const box = ref<HTMLTextAreaElement>()
 const { attempt, trouble, busy } = useDoing()
+
+// What it brings: new files on their way, and those of what was said before, which can be taken out.
+const files = useFilesBeside()
+const stays = ref<Attachment[]>([...(props.brought ?? [])])
+const says = computed(() => !!text.value.trim() || !!files.tokens.value.length || !!stays.value.length)
+const over = ref(false)
+function bring(event: Event) {
+  const input = event.target as HTMLInputElement
+  void files.send([...(input.files ?? [])])
+  input.value = ''
+}
+/** Dropped or pasted: files are taken, everything else goes its own way. */
+function given(event: DragEvent | ClipboardEvent) {
+  over.value = false
+  const brought = props.before ? [] : filesOf('dataTransfer' in event ? event.dataTransfer : event.clipboardData)
+  if (!brought.length) return
+  event.preventDefault()
+  void files.send(brought)
+}
+function dragged(event: DragEvent) {
+  over.value = !props.before && bringsFiles(event)
+  if (over.value) event.preventDefault()
+}
 
 // A page loaded anew loses nothing that was typed.
 watch([text, named], () => {
@@ -89,12 +119,14 @@ async function pick(one: Proposal) {
 }
 
 async function say() {
-  if (!text.value.trim()) return
+  if (!says.value || files.isComing.value) return
   const sent = await attempt(async () => {
-    await props.send(partsOf(text.value, named.value))
+    const beside = { tokens: files.tokens.value, files: stays.value.map((file) => file.id) }
+    await props.send(partsOf(text.value, named.value), beside)
     return true
   })
   if (!sent) return
+  files.done()
   text.value = ''
   named.value = []
   emit('done')
@@ -124,7 +156,7 @@ defineExpose({ focus: () => box.value?.focus() })
 </script>
 
 <template>
-  <div class="box" :class="{ small }">
+  <div class="box" :class="{ small, over }" @dragover="dragged" @dragleave="over = false" @drop="given">
     <textarea
       ref="box"
       v-model="text"
@@ -143,7 +175,9 @@ defineExpose({ focus: () => box.value?.focus() })
       @click="propose"
       @keydown="keys"
       @blur="proposals = []"
+      @paste="given"
     ></textarea>
+    <p v-if="over" class="quiet dropping">Let go to add it to what you say.</p>
     <ul v-if="proposals.length" :id="`${draft}-list`" class="list" role="listbox" aria-label="Whom or what you mean">
       <li
         v-for="(one, n) in proposals"
@@ -161,11 +195,25 @@ defineExpose({ focus: () => box.value?.focus() })
     <p v-for="one in warned" :key="one.label" class="warned" data-test="not-reached"
       >{{ one.label.slice(1) }}: {{ unreached[one.label] }}.</p
     >
+    <FileList :files="stays" takes @take-out="(file) => (stays = stays.filter((one) => one.id !== file.id))" />
+    <FileSends :lines="files.lines.value" @stop="files.stop" @go-on="files.goOn" />
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <p v-if="text.trim() || before" class="acts">
-      <v-btn size="small" color="primary" :loading="busy" data-test="talk-say" @click="say">{{ does }}</v-btn>
+    <p class="acts">
+      <v-btn
+        v-if="says || before || files.lines.value.length"
+        size="small"
+        color="primary"
+        :loading="busy"
+        :disabled="!says || files.isComing.value"
+        data-test="talk-say"
+        @click="say"
+        >{{ does }}</v-btn
+      >
       <button v-if="small || before" type="button" class="link" @click="emit('leave')">Leave it</button>
-      <span class="quiet keys">Ctrl Enter; <kbd>@</kbd> a person, <kbd>#</kbd> a record, **strong**, *soft*</span>
+      <label v-if="!before" class="bring"
+        >add files <input type="file" multiple class="unseen" :aria-label="`add files to: ${label}`" data-test="talk-files" @change="bring"
+      /></label>
+      <span v-if="says" class="quiet keys">Ctrl Enter; <kbd>@</kbd> a person, <kbd>#</kbd> a record, **strong**, *soft*</span>
     </p>
   </div>
 </template>
@@ -222,6 +270,25 @@ textarea {
   align-items: center;
   margin: 6px 0 0;
 }
+.over textarea {
+  outline: 2px dashed var(--moss);
+  outline-offset: 2px;
+}
+.dropping {
+  margin: 4px 0 0;
+  font-size: 13px;
+}
+.bring {
+  position: relative;
+  font-size: 13px;
+  color: var(--moss);
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+.bring:focus-within {
+  outline: 2px solid var(--moss);
+}
 .keys {
   font-size: 12.5px;
 }
@@ -230,6 +297,7 @@ textarea {
     display: none;
   }
   .list li,
+  .bring,
   .acts .link {
     min-height: 44px;
   }

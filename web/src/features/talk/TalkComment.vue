@@ -3,6 +3,7 @@
 import { ref } from 'vue'
 import type { CommentTold } from '@/api/types'
 import { useDoing } from '@/app/asking'
+import FileList from '@/features/files/FileList.vue'
 import TalkBox from './TalkBox.vue'
 import TalkText from './TalkText.vue'
 import type { Talk } from './talking'
@@ -35,11 +36,15 @@ const takeBack = () => attempt(() => props.talk.takeBack(props.comment.id))
       label="What it says from now on"
       does="Change it"
       :before="comment.says"
-      :send="(said) => talk.change(comment.id, said)"
+      :brought="comment.files"
+      :send="(said, beside) => talk.change(comment.id, said, beside)"
       @done="changing = false"
       @leave="changing = false"
     />
-    <TalkText v-else :says="comment.says" :tracker="at.tracker" />
+    <template v-else>
+      <TalkText v-if="comment.says.length" :says="comment.says" :tracker="at.tracker" />
+      <FileList :files="comment.files ?? []" />
+    </template>
     <p v-if="!comment.gone && !changing && !talk.standing.value" class="acts">
       <span v-if="comment.changed" class="quiet">changed {{ comment.changed }}</span>
       <button type="button" class="link" data-test="talk-answer" @click="emit('answer')">Answer</button>

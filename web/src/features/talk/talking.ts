@@ -14,6 +14,12 @@ interface At {
   record: number
 }
 
+/** What goes with what is said: new files, by their tokens, and which of its own stay, by their ids. */
+export interface Beside {
+  tokens: string[]
+  files: string[]
+}
+
 export function useTalk(at: Ref<At>) {
   const edits = useEdits()
   const { me } = useSession()
@@ -52,8 +58,8 @@ export function useTalk(at: Ref<At>) {
     await attend({ follows: on })
     follows.value = on
   }
-  async function say(said: TalkPart[], answers?: number) {
-    const body = { said, answers: answers ?? null }
+  async function say(said: TalkPart[], { tokens }: Beside, answers?: number) {
+    const body = { said, tokens, answers: answers ?? null }
     edits.remember(
       at.value.tracker,
       await told(api.POST('/api/trackers/{tracker}/tables/{table}/records/{record}/talk', { params: { path: path() }, body })),
@@ -61,10 +67,9 @@ export function useTalk(at: Ref<At>) {
     await asked.again()
   }
   const one = (comment: number) => ({ params: { path: { ...path(), comment } } })
-  async function change(comment: number, said: TalkPart[]) {
-    const done = told(
-      api.PUT('/api/trackers/{tracker}/tables/{table}/records/{record}/talk/{comment}', { ...one(comment), body: { said } }),
-    )
+  async function change(comment: number, said: TalkPart[], { files }: Beside) {
+    const body = { said, files }
+    const done = told(api.PUT('/api/trackers/{tracker}/tables/{table}/records/{record}/talk/{comment}', { ...one(comment), body }))
     edits.remember(at.value.tracker, await done)
     await asked.again()
   }

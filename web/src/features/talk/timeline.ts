@@ -21,6 +21,20 @@ export function threads(comments: readonly CommentTold[]): Said[] {
 export const ofField = (trail: readonly TrailEntry[], field: number): TrailEntry[] =>
   trail.map((entry) => ({ ...entry, edits: entry.edits.filter((edit) => edit.field === field) })).filter((entry) => entry.edits.length)
 
+/** What somebody did with a record, behind their name: *pressed “Ask”*, *changed Status and Due*. */
+export function whatOf(entry: TrailEntry): string {
+  if (entry.undoes) return 'took a step back'
+  if (entry.what === 'answered') return `answered ${entry.answered ?? ''}`.trim()
+  if (entry.what === 'pressed') return `pressed “${entry.pressed}”`
+  const names = entry.edits.map((edit) => edit.name)
+  return {
+    added: 'added it',
+    changed: `changed ${names.length > 2 ? `${names.length} fields` : names.join(' and ')}`,
+    removed: 'put it into the bin',
+    restored: 'brought it back',
+  }[entry.what]
+}
+
 /** All of it, latest first: what was said stands where it was last spoken of. */
 export function timeline(trail: readonly TrailEntry[], comments: readonly CommentTold[], showing: Showing): Happening[] {
   const said = threads(comments).map((one): Happening => ({

@@ -3,7 +3,7 @@ import { ref } from 'vue'
 import type { Field, Row } from '@/api/types'
 import { useEdits } from '@/features/cell/edits'
 import { bringsFiles, filesOf } from '@/features/files/files'
-import { useFileSending, type Cell } from '@/features/files/sending'
+import { putOnRecord, useFileSending, type Cell } from '@/features/files/sending'
 
 export function useFileDrops(of: {
   tracker: () => number
@@ -15,14 +15,10 @@ export function useFileDrops(of: {
   const edits = useEdits()
   /** The cell over which files are held. */
   const over = ref<{ record: number; field: number }>()
-  let to: Cell = { tracker: 0, table: 0, record: 0, field: 0 }
-  const sending = useFileSending(
-    () => to,
-    (done) => {
-      edits.remember(of.tracker(), done)
-      void of.refresh()
-    },
-  )
+  const sending = useFileSending<Cell>(async (to, tokens) => {
+    edits.remember(to.tracker, await putOnRecord(to, tokens))
+    void of.refresh()
+  })
 
   /** The field under what is dragged, if files may be put into it. */
   function under(event: DragEvent, row: Row): Field | undefined {
@@ -45,8 +41,8 @@ export function useFileDrops(of: {
     const field = under(event, row)
     over.value = undefined
     if (field) {
-      to = { tracker: of.tracker(), table: of.table(), record: row.id, field: field.id }
-      void sending.send(filesOf(event.dataTransfer))
+      const to = { tracker: of.tracker(), table: of.table(), record: row.id, field: field.id }
+      void sending.send(filesOf(event.dataTransfer), to)
     }
     return true
   }

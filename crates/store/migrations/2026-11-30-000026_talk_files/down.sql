@@ -1,0 +1,2 @@
+DELETE FROM file WHERE field_id IS NULL;
+ALTER TABLE file ALTER COLUMN field_id SET NOT NULL;
