@@ -169,7 +169,7 @@ fn a_draft_holds_files_and_tells_those_that_do_not_fit_by_their_names() {
     let (nadia, home) = (asker(&ds, "Nadia"), table(&ds, "Faults"));
     act(&mut ds, nadia, &Intent::Fields { table: home, change: FieldChange::Change { field: def, merged: Vec::new() } }).unwrap();
     let named = ("What is wrong", typed("Stile gone"));
-    assert_eq!(draft(&ds, "Nadia", &[named.clone()]).unwrap().missing, [pictures]);
+    assert_eq!(draft(&ds, "Nadia", std::slice::from_ref(&named)).unwrap().missing, [pictures]);
     let look = draft(&ds, "Nadia", &[named.clone(), ("Pictures", brings(&["stile.png"]))]).unwrap();
     assert_eq!((look.says.as_str(), shown(&ds, &look, "Pictures").as_str()), ("", "stile.png"));
     let wrong = draft(&ds, "Nadia", &[named, ("Hours needed", brings(&["a.png", "b.png"]))]).unwrap().wrong;

@@ -148,7 +148,7 @@ fn what_is_said_brings_files_for_whoever_sees_the_record() {
     assert_eq!([&seen, &hidden].map(|file| holds(&ds, "Nadia", file)), [true, true]);
     assert_eq!([&seen, &hidden].map(|file| holds(&ds, "Tamsin", file)), [true, false]);
     assert!(ds.holds_file(faults, &hidden.id), "it is held, whoever sees it");
-    assert_eq!(talk(&ds, "Tamsin", fault)[0].files, [seen.clone()]);
+    assert_eq!(talk(&ds, "Tamsin", fault)[0].files, std::slice::from_ref(&seen));
     let line = |ds: &Dataset| {
         let lens = Lens::new(ds, asker(ds, "Tamsin"), &clock);
         let found = lens.find(&Wanted { text: "quote", lines: MOST_LINES, ..Wanted::default() });
@@ -165,7 +165,7 @@ fn what_is_said_brings_files_for_whoever_sees_the_record() {
     let change =
         |files: &[&str]| TalkStep::Change { comment: comment(1), said: text("Theirs"), files: files.iter().map(|&id| id.into()).collect() };
     step(&mut ds, "Nadia", fault, change(&[&seen.id, &hidden.id])).unwrap();
-    assert_eq!(talk(&ds, "Tamsin", fault)[0].files, [seen.clone()]);
+    assert_eq!(talk(&ds, "Tamsin", fault)[0].files, std::slice::from_ref(&seen));
     let dropped = step(&mut ds, "Nadia", fault, change(&[])).unwrap();
     assert!(!holds(&ds, "Nadia", &seen) && !ds.holds_file(faults, &seen.id) && line(&ds).is_empty());
     let nadia = asker(&ds, "Nadia");

@@ -76,7 +76,7 @@ async fn files_are_brought_looked_at_found_by_their_words_and_gone_with_the_bin(
     drop_text(&nadia, ".folio [data-test=talk-box]", "price.txt", "Two posts").await;
     nadia.text("span", "price.txt").await;
     nadia.is_open_to_all("a file that is about to be said").await;
-    nadia.press("button", "take out").await;
+    nadia.click(".sends [aria-label^='take out']").await;
     nadia.until("it is not said", || async { nadia.count(".sends").await == 0 }).await;
 
     // Dropped on its cell of a row, in a view that shows it.
