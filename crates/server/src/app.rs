@@ -254,9 +254,7 @@ impl App {
         self.store.clear_sessions(now).await?;
         self.store.clear_tickets(now).await?;
         for (tracker, person, draft) in self.store.old_drafts(now - DRAFTS_STAY).await? {
-            for file in self.store.drop_draft(tracker, person, draft).await? {
-                drop_file(&self.files, &file).await;
-            }
+            self.let_go_of(&self.store.drop_draft(tracker, person, draft).await?).await?;
         }
         self.uploads.clear().await?;
         self.empty_bins(now).await?;
@@ -275,6 +273,16 @@ impl App {
             let emptied = async { self.tracker(tracker).await?.act(Asker::Westerfall, Intent::EmptyOut { records }).await };
             if let Err(problem) = emptied.await {
                 tracing::warn!(%tracker, told = problem.told(), "the bin could not be emptied");
+            }
+        }
+        Ok(())
+    }
+
+    /// Drops files of a draft, but for those that a record holds: its draft may have outlived it when a server was stopped.
+    pub async fn let_go_of(&self, files: &[String]) -> Result<(), Problem> {
+        for id in files {
+            if self.store.file(id).await?.is_none() {
+                drop_file(&self.files, id).await;
             }
         }
         Ok(())

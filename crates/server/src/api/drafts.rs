@@ -204,9 +204,7 @@ pub(super) async fn files(
         return Err(error.into());
     }
     pieces::done(&here.app, &new).await;
-    for file in gone {
-        pictures::drop_file(&here.app.files, &file).await;
-    }
+    here.app.let_go_of(&gone).await?;
     reply(&here, &draft).await
 }
 
@@ -233,8 +231,7 @@ pub(super) async fn add(here: Here, Path(OfDraft { table, draft, .. }): Path<OfD
 pub(super) async fn drop(here: Here, Path(OfDraft { table, draft, .. }): Path<OfDraft>) -> Result<axum::http::StatusCode, Problem> {
     here.caller.actor()?;
     own(&here, table, draft).await?;
-    for file in here.app.store.drop_draft(here.tracker, here.caller.person()?, draft).await? {
-        pictures::drop_file(&here.app.files, &file).await;
-    }
+    let files = here.app.store.drop_draft(here.tracker, here.caller.person()?, draft).await?;
+    here.app.let_go_of(&files).await?;
     Ok(axum::http::StatusCode::NO_CONTENT)
 }

@@ -62,8 +62,11 @@ const desk = provideDesk(() => ({
   begin,
   cancel,
   commit: (field, input, move) => void commit(field, input, move),
-  hang: (field, tokens) => putFiles(field, { tokens }),
-  keep: (field, files) => void attempt(() => putFiles(field.id, { stays: files.map((file) => file.id) })),
+  hang: (field) => {
+    const to = { ...path.value, field }
+    return (tokens) => putFiles(to, { tokens })
+  },
+  keep: (field, files) => void attempt(() => putFiles({ ...path.value, field: field.id }, { stays: files.map((file) => file.id) })),
   changed: () => undefined,
 }))
 
@@ -87,10 +90,14 @@ async function commit(field: Field, input: Input, move: Move = 'stay') {
   else if (move !== 'away') void nextTick(() => panel.value?.querySelector<HTMLElement>('[data-test=draft-add]')?.focus())
 }
 
-/** Puts new files into a field, or says which of it stay. */
-async function putFiles(field: number, body: { tokens?: string[]; stays?: string[] }) {
-  const params = { path: { ...path.value, field } }
-  reply.value = await told(api.PUT('/api/trackers/{tracker}/tables/{table}/drafts/{draft}/files/{field}', { params, body }))
+/** Puts new files into a field of a draft, or says which of it stay; another one may stand here by then. */
+async function putFiles(
+  to: { tracker: number; table: number; draft: number; field: number },
+  body: { tokens?: string[]; stays?: string[] },
+) {
+  const asked = api.PUT('/api/trackers/{tracker}/tables/{table}/drafts/{draft}/files/{field}', { params: { path: to }, body })
+  const found = await told(asked)
+  if (to.draft === props.draft) reply.value = found
 }
 
 const firstAsked = () => look.value?.missing.find((id) => typedInto(desk.value).includes(id))

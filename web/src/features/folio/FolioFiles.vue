@@ -10,6 +10,7 @@ import FileList from '@/features/files/FileList.vue'
 import FileSends from '@/features/files/FileSends.vue'
 import { addressAs, bringsFiles, filesOf, type Attachment } from '@/features/files/files'
 import { useFileSending } from '@/features/files/sending'
+import type { Hanging } from './desk'
 
 const props = defineProps<{
   /** The record; none while it is on its way. */
@@ -19,8 +20,8 @@ const props = defineProps<{
   change: boolean
   /** They are still asked. */
   missing?: boolean
-  /** Puts files that came beside those that are there. */
-  hang: (field: number, tokens: string[]) => Promise<void>
+  /** What puts files that came beside those that are there. */
+  hang: (field: number) => Hanging
   /** Says which of them stay. */
   keep: (field: Field, files: Attachment[]) => void
 }>()
@@ -30,8 +31,9 @@ const edits = useEdits()
 const list = computed(() => files(props.cell))
 const may = computed(() => props.change && props.field.writes)
 
-const sending = useFileSending((to: number, tokens: string[]) => props.hang(to, tokens))
-const send = (files: File[]) => sending.send(files, props.field.id)
+// They go to the record at which they were brought, also where one has walked on by then.
+const sending = useFileSending<Hanging>((hang, tokens) => hang(tokens))
+const send = (files: File[]) => sending.send(files, props.hang(props.field.id))
 
 function chosen(event: Event) {
   const input = event.target as HTMLInputElement

@@ -160,3 +160,34 @@ describe('the head and the margin of a folio', () => {
     expect(shown.get('.event.shown').text()).toContain('reported')
   })
 })
+
+describe('a file on its way', () => {
+  it('goes to the record at which it was brought, also where one has walked on meanwhile', async () => {
+    const files = field({ type: 'files' }, { id: 54, name: 'Pictures' })
+    const of = (id: number) => {
+      const told = answers('Gate')['GET /api/trackers/1/tables/3/records/7'] as { row: object }
+      const laid = { sections: [{ heading: '', two: false, closed: false, fields: [{ field: 54, wide: false }] }], away: [] }
+      const row = { ...told.row, id, cells: [null, null], change: true }
+      return { ...told, fields: [41, 54], laid, row }
+    }
+    const record = (id: number) => ({
+      [`GET /api/trackers/1/tables/3/records/${id}`]: of(id),
+      [`GET /api/trackers/1/tables/3/records/${id}/trail`]: { entries: [], earlier: false },
+      [`GET /api/trackers/1/tables/3/records/${id}/runs`]: [],
+      [`POST /api/trackers/1/tables/3/records/${id}/files/54`]: { seq: 2, did: 'changed Pictures' },
+    })
+    const coming = (at: number) => ({ token: 't-1', at, size: 4, piece: 100 })
+    const asked = answering({ ...record(7), ...record(8), 'POST /api/files/coming': coming(0), 'PUT /api/files/coming/t-1': coming(4) })
+    const home = table([title, files])
+    const shown = put(FolioPanel, { props: { tracker: 1, table: home, record: 7 } }, opened({ tables: [home] } as never))
+    await settled()
+    const input = shown.get<HTMLInputElement>('.files input[type=file]')
+    Object.defineProperty(input.element, 'files', { value: [new File(['gate'], 'gate.txt', { lastModified: 1 })] })
+    await input.trigger('change')
+    await shown.setProps({ record: 8 })
+    await settled()
+    await settled()
+    expect(changes(asked).map((one) => one.path)).toContain('/api/trackers/1/tables/3/records/7/files/54')
+    expect(changes(asked).map((one) => one.path)).not.toContain('/api/trackers/1/tables/3/records/8/files/54')
+  })
+})

@@ -165,10 +165,13 @@ const desk = provideDesk(() => ({
   begin,
   cancel,
   commit: (field, input, move) => void commit(field, input, move),
-  hang: async (field, tokens) => {
-    edits.remember(props.tracker, await putOnRecord({ ...at.value, field }, tokens))
-    await read()
-    emit('changed')
+  hang: (field) => {
+    const to = { ...at.value, field }
+    return async (tokens) => {
+      edits.remember(to.tracker, await putOnRecord(to, tokens))
+      await read()
+      emit('changed')
+    }
   },
   keep: (field, files) => void commit(field, { value: files.length ? { files } : 'empty' }),
   why: (field, x, y) => void askWhy({ ...at.value, field }, { x, y }),

@@ -13,6 +13,9 @@ export interface Editing {
   fault?: string
 }
 
+/** Puts files that came where they were meant to go. */
+export type Hanging = (tokens: string[]) => Promise<void>
+
 export interface FolioDesk {
   tracker: number
   table: Table
@@ -41,8 +44,8 @@ export interface FolioDesk {
   /** What is typed into a field is left; one may go on from it. */
   cancel: (field: number, move?: Move) => void
   commit: (field: Field, input: Input, move?: Move) => void
-  /** Puts files that came beside those that a field holds. */
-  hang: (field: number, tokens: string[]) => Promise<void>
+  /** What puts files that came beside those that a field holds: here, wherever one has gone by then. */
+  hang: (field: number) => Hanging
   /** Says which files stay in a field. */
   keep: (field: Field, files: Attachment[]) => void
   why?: (field: number, x: number, y: number) => void

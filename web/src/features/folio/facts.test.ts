@@ -77,7 +77,7 @@ describe('the files of a record', () => {
   const file = (id: string, name: string, media: string) => ({ id, name, media, size: 10 })
   const both = [file('a', 'gate.jpg', 'image/jpeg'), file('b', 'report.pdf', 'application/pdf')]
   const keep = vi.fn()
-  const hang = vi.fn(() => Promise.resolve())
+  const hang = vi.fn(() => () => Promise.resolve())
   beforeEach(() => keep.mockClear())
   const shownOf = (list: object[], change = true, one = kind) => {
     const cell = { value: list.length ? { files: list } : 'empty', text: '', links: [] } as unknown as Cell
