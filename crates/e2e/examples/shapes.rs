@@ -5,7 +5,7 @@
 //! (100,000 if not given).
 
 use serde_json::{Value, json};
-use std::time::{Duration, Instant};
+use std::time::Duration;
 use westerfall_e2e::{Browser, Driver, Server};
 
 /// Scrolls for so long, in milliseconds.
@@ -87,10 +87,7 @@ async fn main() -> Result<(), Failed> {
     let browser = driver.browser(&server, 1280, 800).await;
     browser.walk_in("Nadia Ferreira-Holt").await;
     browser.web.set_script_timeout(Duration::from_secs(60)).await?;
-    let begun = Instant::now();
-    browser.go("/t/1/3/113").await;
-    browser.see("[data-entry]").await;
-    let lanes = begun.elapsed().as_secs_f64();
+    let lanes = browser.first("/t/1/3/113", "[data-entry]").await;
     let carried = asked(&browser, CARRY, Vec::new()).await?;
     let in_lane = scrolled(&browser, "[data-column]").await?;
 

@@ -228,6 +228,18 @@ impl Browser {
         self.web.goto(format!("{}{path}", self.address)).await.expect("the page opens");
     }
 
+    /// Goes to a page, and gives after how many seconds what fits stood painted there, by the page's own clock, which begins as one
+    /// goes: what the driver takes to look for it does not count.
+    pub async fn first(&self, path: &str, css: &str) -> f64 {
+        const PAINTED: &str = "
+            const [css, done] = arguments;
+            const look = () => document.querySelector(css) ? requestAnimationFrame(() => done(performance.now())) : requestAnimationFrame(look);
+            look();";
+        self.go(path).await;
+        let told = self.web.execute_async(PAINTED, vec![json!(css)]).await.expect("it comes");
+        told.json().as_f64().expect("milliseconds") / 1000.0
+    }
+
     /// The first element that fits, as soon as it is shown; fails when patience ends.
     #[track_caller]
     pub fn see(&self, css: &str) -> impl Future<Output = WebElement> + use<'_> {

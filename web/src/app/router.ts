@@ -1,4 +1,4 @@
-import { createRouter, createWebHistory } from 'vue-router'
+import { createRouter, createWebHistory, type RouteLocationNormalized } from 'vue-router'
 import { useSession } from '@/features/session/session'
 
 declare module 'vue-router' {
@@ -65,9 +65,19 @@ export const router = createRouter({
   ],
 })
 
+/** Has the pages of where one goes come while it is asked who is signed in, rather than after. */
+function fetchPages({ matched }: RouteLocationNormalized) {
+  for (const page of matched.map((route) => route.components?.default)) {
+    // What a page can't be read for is said when it is gone to.
+    if (typeof page === 'function') void Promise.resolve((page as () => unknown)()).catch(() => undefined)
+  }
+}
+
 router.beforeEach(async (to) => {
   const session = useSession()
   if (to.meta.open) return true
-  await session.load()
+  const known = session.load()
+  fetchPages(to)
+  await known
   return session.me.value ? true : { name: 'sign-in', query: { then: to.fullPath } }
 })

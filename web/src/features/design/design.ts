@@ -1,5 +1,5 @@
 // The design of one table: reading it, and changing its fields. Every step can be taken back like any other.
-import { ref, watch, type Ref } from 'vue'
+import { ref, toValue, watch, type MaybeRefOrGetter, type Ref } from 'vue'
 import { api, told } from '@/api/client'
 import type { Design, Done, FieldDef, FieldStep } from '@/api/types'
 import { useDoing } from '@/app/asking'
@@ -11,7 +11,11 @@ export interface Other {
   one: boolean
 }
 
-export function useDesign(tracker: Ref<number>, table: Ref<number>) {
+/**
+ * @param wanted whether somebody looks at the design. It tells of each field in how many records it is filled, and so goes through
+ *   all of them: a page that may come to show it does not ask for it before, nor with every change
+ */
+export function useDesign(tracker: Ref<number>, table: Ref<number>, wanted: MaybeRefOrGetter<boolean> = true) {
   const design = ref<Design>()
   const { trouble, newest } = useDoing()
   const edits = useEdits()
@@ -23,9 +27,19 @@ export function useDesign(tracker: Ref<number>, table: Ref<number>) {
     const fresh = await newest(() => told(api.GET('/api/trackers/{tracker}/tables/{table}/design', { params: { path: at() } })))
     if (fresh) design.value = fresh
   }
-  watch([tracker, table], () => void read(), { immediate: true })
+  const readWanted = async () => {
+    if (toValue(wanted)) await read()
+  }
+  watch(
+    [tracker, table, () => toValue(wanted)],
+    () => {
+      design.value = undefined
+      void readWanted()
+    },
+    { immediate: true },
+  )
   useChanges(
-    () => void read(),
+    () => void readWanted(),
     (heard) => touches([table.value])(heard),
   )
 
@@ -33,7 +47,7 @@ export function useDesign(tracker: Ref<number>, table: Ref<number>) {
     const answer = await asked
     edits.remember(tracker.value, answer)
     await readTracker()
-    await read()
+    await readWanted()
     return answer
   }
 

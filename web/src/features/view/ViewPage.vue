@@ -182,6 +182,7 @@ const { reorder, dropPhrase, keepFields, orderBy, groupBy } = useAltering(
 /** The options of a choice in another order, as its lanes were put. */
 async function orderOptions(field: Field, order: number[]) {
   await attempt(async () => {
+    await design.read()
     const def = design.design.value?.fields.find((one) => one.field.id === field.id)?.field
     if (def?.kind.type !== 'choice') return
     const { options } = def.kind
@@ -274,7 +275,7 @@ function compute(what: Computed, after: Field) {
   toComputed(what, 'new', next ? { before: next.id } : {})
 }
 
-const design = useDesign(tracker, tableId)
+const design = useDesign(tracker, tableId, () => shaping.value !== undefined)
 watch([tableId, folio], ([, now], [was]) => {
   if (now !== undefined || was !== tableId.value) shaping.value = undefined
 })
@@ -550,7 +551,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </div>
     </section>
     <FieldPanel
-      v-if="shaping !== undefined"
+      v-if="shaping === 'new' || (shaping !== undefined && design.design.value)"
       :key="`f${shaping}`"
       :wanted="made?.kind"
       :at="{ tracker, table: tableId }"

@@ -9,6 +9,7 @@ import PopupMenu from '@/features/menu/PopupMenu.vue'
 import { grouping, isTaken } from '../adding'
 import { useCells } from '../cells'
 import { Layout, type Head } from '../layout'
+import { measured } from '../measured'
 import { boardKey } from '../lanes/keys'
 import NothingFits from '../NothingFits.vue'
 import type { Shown } from '../window'
@@ -52,6 +53,7 @@ const virtual = useVirtualizer(
     count: catalogue.value.length,
     getScrollElement: () => scroller.value ?? null,
     estimateSize: (line: number) => (catalogue.value.at(line).type === 'head' ? 44 : 300),
+    measureElement: measured,
     overscan: 2,
   })),
 )

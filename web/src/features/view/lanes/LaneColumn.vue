@@ -3,6 +3,7 @@
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { Row } from '@/api/types'
+import { measured } from '../measured'
 import { headsOf, type Head } from '../layout'
 import type { Shown, Span } from '../window'
 import type { Lane } from './lanes'
@@ -41,6 +42,7 @@ const virtual = useVirtualizer(
     count: lines.value.count,
     getScrollElement: () => scroller.value ?? null,
     estimateSize: () => ENTRY,
+    measureElement: measured,
     overscan: 6,
   })),
 )
