@@ -14,7 +14,7 @@ mod words;
 pub(crate) use check::may_be_filled_in;
 pub use shown::{
     PageAsking, PageCell, PageCrossAsking, PageCrossCell, PageCrossHead, PageCrossPart, PageCrossed, PageDays, PageDaysAsking, PageGroup,
-    PageMark, PageRow, PageRows, PageShape,
+    PageRow, PageRows, PageShape,
 };
 pub use visit::{PageColumn, PageContact, PageFront, PageNames, PagePart, PageTable, Visitor};
 pub use words::PageSentences;

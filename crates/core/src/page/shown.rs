@@ -15,8 +15,8 @@ use crate::{
     schema::{Hue, within_sentence},
     value::{CellValue, Value, typed},
     view::{
-        AlmanacDate, Asked, CardSize, CellView, CrossCell, CrossHead, CrossPart, Crossed, Drawn, Fit, Group, GroupBy, MOST_DAYS, Order,
-        Query, Row, Shape, TallyFigure, counted, leaves_out,
+        AlmanacDate, Asked, CardSize, CellView, CrossCell, CrossHead, CrossPart, Crossed, Drawn, Fit, Group, GroupBy, MOST_DAYS, Mark,
+        Order, Query, Row, Shape, TallyFigure, counted, leaves_out,
     },
 };
 use jiff::civil::{Date, Weekday};
@@ -155,26 +155,13 @@ pub struct PageDaysAsking {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct PageDays {
-    pub marks: Vec<PageMark>,
+    pub marks: Vec<Mark>,
     /// The records that are marked, each once.
     pub rows: Vec<PageRow>,
     /// Those without a day, in words: *3 faults*. Empty where there are none.
     pub without: String,
     /// The first of them.
     pub waiting: Vec<PageRow>,
-}
-
-/// A record at its day.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct PageMark {
-    pub record: RecordId,
-    /// Which of the dates it is, from 0.
-    pub date: usize,
-    #[cfg_attr(feature = "openapi", schema(value_type = String))]
-    pub start: Date,
-    #[cfg_attr(feature = "openapi", schema(value_type = String))]
-    pub end: Date,
 }
 
 /// A cross-tab for oneself alone.
@@ -303,11 +290,7 @@ impl Visitor<'_> {
         let stretch = query.stretch(&lens, records.table, &asked);
         let rows = |rows: Vec<Row>| rows.into_iter().map(|row| self.row(&lens, &query, records.table, row)).collect();
         Ok(PageDays {
-            marks: stretch
-                .marks
-                .iter()
-                .map(|mark| PageMark { record: mark.record, date: mark.date, start: mark.start, end: mark.end })
-                .collect(),
+            marks: stretch.marks,
             rows: rows(stretch.rows),
             without: if stretch.without == 0 { String::new() } else { stretch.without_counted },
             waiting: rows(stretch.waiting),
