@@ -8,6 +8,8 @@ import type { Shown } from './window'
 /** The height of a row, by how many lines of text stand in it. */
 const ROW = { one: 33, two: 53, four: 93, eight: 173 }
 const HEAD = 37
+/** The headings of the fields. */
+const HEADINGS = 39
 /** The head of a group on a phone. */
 const THUMB = 46
 const COMPACT = 62
@@ -41,6 +43,8 @@ export function useRowsLines(of: {
       getScrollElement: () => scroller.value ?? null,
       estimateSize: (line: number) => (layout.value.at(line).type === 'group' ? (narrow.value ? THUMB : HEAD) : rowHeight.value),
       overscan: 12,
+      // Rows begin beneath the headings, which stay: without this the last row that is brought into sight lies below the edge.
+      scrollPaddingEnd: narrow.value ? 0 : HEADINGS,
     })),
   )
   watch([layout, rowHeight], () => virtual.value.measure())
