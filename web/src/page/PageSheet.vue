@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // One record of a shared page, or a new one: what it shows, and what one fills in. Nothing of its past.
-import { computed, onMounted, provide, reactive, ref } from 'vue'
+import { computed, onMounted, provide, reactive, ref, watch } from 'vue'
 import type { PageRow, PageTable, QuestionView, RecordName } from '@/api/types'
 import { begun, filesOf, inputs, type Answer } from '@/form/answer'
 import FormQuestion from '@/form/FormQuestion.vue'
@@ -20,26 +20,31 @@ const removing = ref(false)
 const key = crypto.randomUUID()
 
 const fills = computed(() => !props.row || props.row.change)
-const shown = computed(() =>
-  props.row
-    ? props.part.columns
-        .map((column, n) => ({ column, cell: props.row?.cells[n] }))
-        .filter(({ column }) => !(fills.value && column.question))
-    : [],
-)
-const questions = computed<QuestionView[]>(() =>
-  !fills.value
-    ? []
-    : props.part.columns.flatMap(({ question }, n) => {
-        const cell = props.row?.cells[n]
-        return question
-          ? [{ ...question, given: cell?.value ? { value: cell.value, text: cell.typed ?? '', links: cell.links } : undefined }]
-          : []
-      }),
-)
-const answers = reactive<Record<number, Answer>>({})
-for (const question of questions.value) answers[question.field] = begun(question)
+/** The column by which it is called. */
+const named = computed(() => props.part.columns[props.row?.cells.findIndex((cell) => cell?.text) ?? -1])
 const title = computed(() => props.row?.cells.find((cell) => cell?.text)?.text ?? `A new ${props.part.one}`)
+/** What stands in each section that the record has: facts, and what one fills in. */
+const sections = computed(() =>
+  props.part.sections.flatMap((section, place) => {
+    if (props.row?.without?.includes(place)) return []
+    const columns = section.fields.flatMap(({ field }) => {
+      const at = props.part.columns.findIndex((column) => column.field === field)
+      const column = props.part.columns[at]
+      return column ? [{ column, cell: props.row?.cells[at], asks: fills.value ? column.question : undefined }] : []
+    })
+    // What it is called stands over it already.
+    const facts = props.row ? columns.filter((one) => !one.asks && one.column.field !== named.value?.field) : []
+    const asked = columns.flatMap(({ asks, cell }): QuestionView[] => {
+      if (!asks) return []
+      return [{ ...asks, given: cell?.value ? { value: cell.value, text: cell.typed ?? '', links: cell.links } : undefined }]
+    })
+    return facts.length || asked.length ? [{ ...section, place, facts, asked }] : []
+  }),
+)
+const questions = computed(() => sections.value.flatMap((section) => section.asked))
+const answers = reactive<Record<number, Answer>>({})
+// Somebody else may fill in what another section asks of it.
+watch(questions, (asked) => asked.forEach((question) => (answers[question.field] ??= begun(question))), { immediate: true, flush: 'sync' })
 
 onMounted(() => dialog.value?.showModal())
 provide(NAMES, async (field, search) => {
@@ -76,27 +81,36 @@ async function remove() {
   <dialog ref="dialog" class="sheet" :aria-label="title" @close="emit('leave')">
     <form novalidate @submit.prevent="keep">
       <h2>{{ title }}</h2>
-      <dl v-if="shown.length">
-        <template v-for="{ column, cell } in shown" :key="column.field">
-          <dt>{{ column.name }}</dt>
-          <dd>
-            <template v-if="filesIn(cell).length">
-              <a v-for="file in filesIn(cell)" :key="file.id" :href="page.at(`/files/${file.id}`)" target="_blank" rel="noopener">
-                <img v-if="file.media.startsWith('image/')" :src="page.at(`/files/${file.id}`)" :alt="file.name" loading="lazy" />
-                <template v-else>{{ file.name }}</template>
-              </a>
-            </template>
-            <template v-else>{{ cell?.text || '—' }}</template>
-          </dd>
-        </template>
-      </dl>
-      <FormQuestion
-        v-for="question in questions"
-        :key="question.field"
-        v-model="answers[question.field]!"
-        :question="question"
-        :fault="faults[question.field]"
-      />
+      <component
+        :is="section.heading ? 'details' : 'div'"
+        v-for="section in sections"
+        :key="section.place"
+        class="section"
+        :open="section.heading ? !section.closed || !!section.asked.length : undefined"
+      >
+        <summary v-if="section.heading">{{ section.heading }}</summary>
+        <dl v-if="section.facts.length" :class="{ two: section.two }">
+          <div v-for="{ column, cell } in section.facts" :key="column.field">
+            <dt>{{ column.name }}</dt>
+            <dd>
+              <template v-if="filesIn(cell).length">
+                <a v-for="file in filesIn(cell)" :key="file.id" :href="page.at(`/files/${file.id}`)" target="_blank" rel="noopener">
+                  <img v-if="file.media.startsWith('image/')" :src="page.at(`/files/${file.id}`)" :alt="file.name" loading="lazy" />
+                  <template v-else>{{ file.name }}</template>
+                </a>
+              </template>
+              <template v-else>{{ cell?.text || '—' }}</template>
+            </dd>
+          </div>
+        </dl>
+        <FormQuestion
+          v-for="question in section.asked"
+          :key="question.field"
+          v-model="answers[question.field]!"
+          :question="question"
+          :fault="faults[question.field]"
+        />
+      </component>
       <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
       <div class="acts">
         <template v-if="row?.remove">
@@ -127,6 +141,30 @@ async function remove() {
 }
 .sheet::backdrop {
   background: rgb(35 38 31 / 35%);
+}
+.section {
+  margin-top: 8px;
+}
+summary {
+  cursor: pointer;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--line);
+  font: 600 16px/1.4 var(--serif);
+}
+dl {
+  margin: 0;
+}
+@media (pointer: coarse) {
+  summary {
+    padding: 10px 0;
+  }
+}
+@media (min-width: 480px) {
+  .two {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    column-gap: 24px;
+  }
 }
 dt {
   color: var(--quiet);

@@ -7,7 +7,7 @@ import PageCell from './PageCell.vue'
 import PageRecords from './PageRecords.vue'
 import PageSheet from './PageSheet.vue'
 import PageShell from './PageShell.vue'
-import { HELPS, NOTE, OPTIONS, PART, pageServer, question, ROW } from './testing'
+import { HELPS, NOTE, OPTIONS, PART, pageServer, question, ROW, section } from './testing'
 
 const { server, put, asking } = pageServer()
 const FRONT = {
@@ -97,7 +97,7 @@ it('says at its cell why something was not kept', async () => {
 it('opens a record: facts, what can be filled in, and nothing of its past', async () => {
   const sheet = put(PageSheet, { part: PART, row: ROW })
   expect(sheet.get('h2').text()).toBe('Gate will not open')
-  expect(sheet.findAll('dt').map((one) => one.text())).toEqual(['What is wrong'])
+  expect(sheet.findAll('dt'), 'what it is called stands over it').toHaveLength(0)
   server.answers['POST /parts/1/records/5'] = { kept: '09:40' }
   await sheet.get('input[type=text]').setValue('in the hall')
   await sheet.get('form').trigger('submit')
@@ -138,6 +138,24 @@ it('adds a record with what is filled in, once', async () => {
   expect(asking('POST /parts/1/records')[0]?.body).toEqual({ 2: { text: 'new' } })
 })
 
+it('lays a record out as it was arranged, without the sections that it does not have', async () => {
+  const sections = [section([3], { heading: 'Helping', two: true }), section([2], { heading: 'Notes', closed: true })]
+  const part = { ...PART, sections }
+  const sheet = put(PageSheet, { part, row: ROW })
+  expect(sheet.findAll('summary').map((one) => one.text())).toEqual(['Helping', 'Notes'])
+  expect(
+    sheet.findAll('details').map((one) => one.element.open),
+    'what one fills in is open',
+  ).toEqual([true, true])
+  expect(sheet.findAll('.question').map((one) => one.text().includes('Helps'))).toEqual([true, false])
+  const looked = put(PageSheet, { part, row: { ...ROW, change: false } })
+  expect(looked.findAll('details').map((one) => one.element.open)).toEqual([true, false])
+  expect(looked.findAll('dt').map((one) => one.text())).toEqual(['Helps', 'Note'])
+  const less = put(PageSheet, { part, row: { ...ROW, without: [0] } })
+  expect(less.findAll('summary').map((one) => one.text())).toEqual(['Notes'])
+  expect(put(PageSheet, { part: { ...part, adds: true } }).findAll('summary')).toHaveLength(2)
+})
+
 it('chooses a record by the names that the page offers, ticks things off, and sends files along', async () => {
   const column = (field: number, name: string, answer: object) =>
     ({ ...NOTE, field, name, text: false, question: question(field, name, answer) }) as PageColumn
@@ -152,7 +170,7 @@ it('chooses a record by the names that the page offers, ticks things off, and se
     { text: 'spade', typed: 'spade', value: { checklist: [{ text: 'spade', done: false, person: 2 }] } },
     { text: 'gate.jpg', value: { files: [file] } },
   ]
-  const sheet = put(PageSheet, { part: { ...PART, columns }, row: { ...ROW, cells } })
+  const sheet = put(PageSheet, { part: { ...PART, columns, sections: [section([4, 5, 6])] }, row: { ...ROW, cells } })
   expect(sheet.findAll('.taken').map((one) => one.text().replace(/×$/, '').trim())).toEqual(['Esker Ridge', 'spade', 'gate.jpg'])
   await sheet.get('[aria-label="Take out Esker Ridge"]').trigger('click')
   server.answers['POST /parts/1/names'] = [{ id: 12, name: 'Tarn Foot', beside: '' }]

@@ -1,7 +1,7 @@
 // A shared page in tests: a part of it, a record, and its server.
 import { mount, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, vi } from 'vitest'
-import type { PageColumn, PageRow, PageTable } from '@/api/types'
+import type { LaidSection, PageColumn, PageRow, PageTable } from '@/api/types'
 import { PAGE, pageAt } from './asking'
 
 export const question = (field: number, label: string, answer: object) => ({
@@ -43,12 +43,22 @@ export const ROW = {
     { text: 'yes', typed: 'yes', value: { choice: 7 } },
   ],
 } as unknown as PageRow
+/** A section of an opened record. */
+export const section = (fields: number[], over: Partial<LaidSection> = {}): LaidSection => ({
+  heading: '',
+  two: false,
+  closed: false,
+  fields: fields.map((field) => ({ field, wide: false })),
+  ...over,
+})
+
 export const PART: PageTable = {
   number: 1,
   title: 'Still open',
   one: 'fault',
   many: 'faults',
   columns: [TITLE, NOTE, HELPS],
+  sections: [section([1, 2, 3])],
   sorts: [],
   shape: { as: 'rows' },
   figures: [],

@@ -3,14 +3,14 @@
 mod draft;
 mod words;
 
-pub use draft::{DraftLook, WrongInDraft};
+pub use draft::{DraftLook, DraftedLine, WithDraft, WrongInDraft};
 
 use crate::{
     access::Lens,
     id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind, PlacedField, Recipe, RecordList, Section, TableDef},
 };
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 /// The sections of a record, as somebody sees it.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize)]
@@ -22,7 +22,7 @@ pub struct LaidOut {
 }
 
 /// A section with what stands in it.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct LaidSection {
     /// Empty: it has none.
@@ -86,7 +86,8 @@ impl Lens<'_> {
         home.def.recipes.iter().map(open).collect()
     }
 
-    fn shows_section(&self, table: TableId, record: RecordId, section: &Section) -> bool {
+    /// Whether a section stands there, of a record, for the asker.
+    pub(crate) fn shows_section(&self, table: TableId, record: RecordId, section: &Section) -> bool {
         let when = &section.when;
         if !when.is_nothing() && when.is_open_to(self, table) && !when.holds(self, table, record) {
             return false;
@@ -98,6 +99,6 @@ impl Lens<'_> {
 }
 
 /// What stands in the head of a record, and so in no section unless it was put there.
-fn is_head(def: &TableDef, field: &FieldDef) -> bool {
+pub(crate) fn is_head(def: &TableDef, field: &FieldDef) -> bool {
     field.id == def.standing || matches!(field.kind, Kind::Numbering { .. })
 }

@@ -7,6 +7,7 @@ mod begin;
 mod check;
 mod refs;
 mod rules;
+mod sheet;
 mod shown;
 mod visit;
 mod words;

@@ -3,7 +3,7 @@
 //! What stands together is worked out over what the visitor sees, and told in words alone: no value is named by its number, and no
 //! value that nobody sees, but for the options of a choice.
 
-use super::{PageRecords, Visitor};
+use super::{PageRecords, Visitor, sheet};
 use crate::{
     Clock,
     access::Lens,
@@ -101,6 +101,9 @@ pub struct PageRow {
     /// What is drawn on its plate.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub drawn: Option<Drawn>,
+    /// Which of the sections it does not have, by their places.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub without: Vec<usize>,
 }
 
 /// A cell of a page.
@@ -324,9 +327,11 @@ impl Visitor<'_> {
     }
 
     fn row(&self, lens: &Lens<'_>, query: &Query, table: TableId, row: Row) -> PageRow {
-        let fields = query.fields.iter().map(|shown| shown.field);
+        let fields: Vec<FieldId> = query.fields.iter().map(|shown| shown.field).collect();
+        let laid = self.ds.table(table).map(|home| sheet::sections(&home.def, &fields)).unwrap_or_default();
         PageRow {
             id: row.id,
+            without: sheet::without(lens, table, row.id, &laid),
             cells: row.cells.into_iter().zip(fields).map(|(cell, field)| Some(self.cell(lens, table, field, cell?))).collect(),
             change: row.change,
             remove: row.remove,

@@ -1,12 +1,13 @@
 //! A shared page as somebody comes to it: what stands on it, and the records that it shows.
 
-use super::{Block, Page, PageRecords, PageShape, PageText, may_be_filled_in};
+use super::{Block, Page, PageRecords, PageShape, PageText, may_be_filled_in, sheet::sections};
 use crate::{
     Clock,
     access::{Asker, Lens},
     dataset::{Dataset, RecordName},
     face::Face,
     fault::Fault,
+    folio::LaidSection,
     form::{AnswerKind, QuestionView},
     id::{FieldId, GuestId, RecordId},
     schema::{Choice, FieldDef, Kind},
@@ -82,6 +83,8 @@ pub struct PageTable {
     pub one: String,
     pub many: String,
     pub columns: Vec<PageColumn>,
+    /// How one of them is laid out where it is opened.
+    pub sections: Vec<LaidSection>,
     /// As they stand before anybody rearranges them.
     pub sorts: Vec<Order>,
     pub shape: PageShape,
@@ -162,6 +165,7 @@ impl Visitor<'_> {
     fn table(&self, records: &PageRecords) -> Option<PageTable> {
         let home = self.ds.table(records.table)?;
         let lens = self.lens_of(records.number);
+        let shown: Vec<FieldId> = records.query.fields.iter().map(|shown| shown.field).collect();
         let column = |field: FieldId| {
             let def = home.def.field(field)?;
             let (_, kind) = self.ds.shown_kind(records.table, field)?;
@@ -182,6 +186,7 @@ impl Visitor<'_> {
             one: home.def.one.clone(),
             many: home.def.many(),
             columns: records.query.fields.iter().filter_map(|shown| column(shown.field)).collect(),
+            sections: sections(&home.def, &shown).into_iter().map(|(_, section)| section).collect(),
             sorts: records.query.sorts.clone(),
             shape: PageShape::of(records, self.ds, self.clock),
             figures: records.query.tallies.iter().map(|tally| figure_words(&lens, records.table, *tally)).collect(),

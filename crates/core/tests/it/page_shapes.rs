@@ -13,7 +13,9 @@ use westerfall_core::{
     fault::FaultKind,
     figure::Figure,
     id::FieldId,
-    page::{Page, PageAsking, PageCrossAsking, PageDaysAsking, PageGroup, PageRow, PageRows, PageShape},
+    intent::{Intent, TableChange},
+    page::{Page, PageAsking, PageCrossAsking, PageDaysAsking, PageGroup, PagePart, PageRow, PageRows, PageShape},
+    schema::{Arrangement, PlacedField, Section},
     view::{Almanac, AlmanacDate, Bucket, Cards, CrossTab, GroupBy, Lanes, Query, Shape, ShownField, Tally},
 };
 
@@ -210,6 +212,48 @@ fn a_calendar_on_a_page_has_its_days_alone() {
     let days: Vec<FieldId> = almanac.dates.iter().flat_map(|date| [Some(date.start), date.end]).flatten().collect();
     let also = query.fields.iter().filter(|new| view.query.fields.iter().all(|one| one.field != new.field));
     assert!(also.map(|new| new.field).all(|field| days.contains(&field)));
+}
+
+#[test]
+fn a_record_of_a_page_is_laid_out_as_it_was_arranged_of_what_is_shown_and_without_what_does_not_stand_there() {
+    let mut ds = shaped(&["Severity", "Hours needed"], |_, _| {});
+    let shown: Vec<FieldId> = page(&ds).records().next().unwrap().query.fields.iter().map(|one| one.field).collect();
+    let home = table(&ds, "Faults");
+    let severe = option(&ds, "Faults.Severity.dangerous");
+    let placed = |names: &[&str]| names.iter().map(|name| PlacedField { field: of(&ds, name), wide: false }).collect::<Vec<_>>();
+    let sections = vec![
+        Section { heading: "How bad".into(), fields: placed(&["Severity", "Reporter"]), two: true, ..Section::default() },
+        Section { heading: "Who reported".into(), fields: placed(&["Reporter’s mail"]), ..Section::default() },
+        Section {
+            heading: "What it takes".into(),
+            fields: placed(&["Hours needed"]),
+            closed: true,
+            when: test(&[of(&ds, "Severity")], Check::Option { not: false, any: vec![severe] }),
+            ..Section::default()
+        },
+    ];
+    let nadia = asker(&ds, "Nadia");
+    let arrangement = Arrangement { sections, away: vec![of(&ds, "Status")], ..Arrangement::default() };
+    act(&mut ds, nadia, &Intent::Table(TableChange::Arrange { table: home, arrangement })).unwrap();
+    let front = visit(&ds, Some(CLERK), |visitor| visitor.front());
+    let Some(PagePart::Records(part)) = front.parts.iter().find(|part| matches!(part, PagePart::Records(_))) else { panic!("records") };
+    let told: Vec<(&str, Vec<FieldId>)> =
+        part.sections.iter().map(|section| (section.heading.as_str(), section.fields.iter().map(|one| one.field).collect())).collect();
+    // What names it first; of a section what is shown, and of what is shown nothing is left out.
+    assert_eq!(told[0].0, "");
+    assert!(told[0].1.contains(&of(&ds, "What is wrong")), "{told:?}");
+    assert_eq!(told[1], ("How bad", vec![of(&ds, "Severity")]));
+    assert_eq!(told[2], ("What it takes", vec![of(&ds, "Hours needed")]));
+    assert_eq!((part.sections[1].two, part.sections[2].closed), (true, true));
+    let all: BTreeSet<FieldId> = told.iter().flat_map(|(_, fields)| fields.iter().copied()).collect();
+    assert_eq!((all.len(), all), (told.iter().map(|(_, fields)| fields.len()).sum(), shown.iter().copied().collect()));
+    // A record has the section for which its condition holds.
+    let (rows, severity) = (rows(&ds, 400), place(&ds, "Severity"));
+    assert!(rows.rows.iter().any(|row| row.without.is_empty()) && rows.rows.iter().any(|row| !row.without.is_empty()));
+    for row in &rows.rows {
+        let expected: &[usize] = if text(row, severity) == "dangerous" { &[] } else { &[2] };
+        assert_eq!(row.without, expected, "{}", text(row, severity));
+    }
 }
 
 #[test]
