@@ -3,7 +3,7 @@
 use crate::{
     Store, Stored,
     json::{Json, Raw, int},
-    schema::{draft as d, draft_file as f},
+    schema::{draft as d, draft_file as f, draft_line as l},
 };
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, AsyncPgConnection, RunQueryDsl};
@@ -11,6 +11,7 @@ use jiff_diesel::{Timestamp, ToDiesel};
 use std::collections::BTreeMap;
 use westerfall_core::{
     id::{DraftId, FieldId, PersonId, TableId, TrackerId},
+    intent::{NewLine, NewRecord},
     upgrade::{FORMAT, Kept},
     value::{Attachment, Input},
 };
@@ -29,14 +30,27 @@ pub struct Draft {
     pub cells: DraftCells,
     /// Files that were brought to it, by their fields.
     pub files: BTreeMap<FieldId, Vec<Attachment>>,
+    /// Its lines, in the order in which they came.
+    pub lines: Vec<LineInDraft>,
     pub changed_at: jiff::Timestamp,
 }
 
+/// A line of a draft.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LineInDraft {
+    /// Its number, among the lines of all drafts; nothing of one that is not kept yet.
+    pub id: Option<u32>,
+    /// The link that it stands under.
+    pub under: FieldId,
+    pub cells: DraftCells,
+}
+
 impl Draft {
-    /// All that was put into it, its files too.
-    pub fn inputs(&self) -> DraftCells {
+    /// The record that it would be, with its files and lines.
+    pub fn record(&self) -> NewRecord {
         let files = self.files.iter().map(|(field, files)| (*field, Input::Upload(files.clone())));
-        self.cells.iter().cloned().chain(files).collect()
+        let lines = self.lines.iter().map(|line| NewLine { under: line.under, cells: line.cells.clone() });
+        NewRecord { table: self.table, cells: self.cells.iter().cloned().chain(files).collect(), lines: lines.collect() }
     }
 }
 
@@ -45,7 +59,14 @@ type Row = (i32, i32, Raw, i16, Timestamp);
 fn draft((id, table, cells, format, at): Row) -> Option<Draft> {
     let cells = cells.read(Kept::Draft, format).inspect_err(|why| tracing::error!(draft = id, %why, "a draft can’t be read")).ok()?;
     let id = DraftId::new(u32::try_from(id).ok()?)?;
-    Some(Draft { id, table: TableId::new(u32::try_from(table).ok()?)?, cells, files: BTreeMap::new(), changed_at: at.to_jiff() })
+    Some(Draft {
+        id,
+        table: TableId::new(u32::try_from(table).ok()?)?,
+        cells,
+        files: BTreeMap::new(),
+        lines: Vec::new(),
+        changed_at: at.to_jiff(),
+    })
 }
 
 fn keys(tracker: TrackerId, me: PersonId) -> (i32, i32) {
@@ -63,9 +84,7 @@ impl Store {
         let mut connection = self.connection().await?;
         let rows: Vec<Row> = own.select((d::draft_id, d::table_id, d::cells, d::format, d::changed_at)).load(&mut connection).await?;
         let mut drafts: Vec<Draft> = rows.into_iter().filter_map(draft).collect();
-        for one in &mut drafts {
-            one.files = files_of(&mut connection, (tracker, me, int(one.id.get()))).await?;
-        }
+        what_hangs_on(&mut connection, (tracker, me), &mut drafts).await?;
         Ok(drafts)
     }
 
@@ -78,9 +97,9 @@ impl Store {
         let one = d::table.find((tracker, me, int(id.get()))).select((d::draft_id, d::table_id, d::cells, d::format, d::changed_at));
         let mut connection = self.connection().await?;
         let row: Option<Row> = one.first(&mut connection).await.optional()?;
-        let Some(mut found) = row.and_then(draft) else { return Ok(None) };
-        found.files = files_of(&mut connection, (tracker, me, int(id.get()))).await?;
-        Ok(Some(found))
+        let mut found: Vec<Draft> = row.and_then(draft).into_iter().collect();
+        what_hangs_on(&mut connection, (tracker, me), &mut found).await?;
+        Ok(found.pop())
     }
 
     /// Keeps a new one.
@@ -167,6 +186,47 @@ impl Store {
         Ok((*connection).transaction(put).await?)
     }
 
+    /// Keeps lines of one, new ones or others in the place of those that are there, and lets go of some; answers the numbers of
+    /// those that were kept, in their order.
+    ///
+    /// # Errors
+    /// The database refuses.
+    pub async fn put_draft_lines(
+        &self,
+        tracker: TrackerId,
+        me: PersonId,
+        id: DraftId,
+        (kept, gone): (&[LineInDraft], &[u32]),
+        at: jiff::Timestamp,
+    ) -> Stored<Vec<u32>> {
+        let ((tracker, me), id) = (keys(tracker, me), int(id.get()));
+        let put = async |c: &mut AsyncPgConnection| {
+            let gone: Vec<i32> = gone.iter().copied().map(int).collect();
+            let of = l::tracker_id.eq(tracker).and(l::person_id.eq(me)).and(l::draft_id.eq(id));
+            diesel::delete(l::table.filter(of).filter(l::line_id.eq_any(gone))).execute(c).await?;
+            let mut numbers = Vec::with_capacity(kept.len());
+            for line in kept {
+                let holds = (l::cells.eq(Json(&line.cells)), l::format.eq(FORMAT));
+                let number: Option<i32> = match line.id {
+                    Some(known) => {
+                        let place = l::table.find((tracker, me, id, int(known)));
+                        diesel::update(place).set(holds).returning(l::line_id).get_result(c).await.optional()?
+                    }
+                    None => {
+                        let of = (l::tracker_id.eq(tracker), l::person_id.eq(me), l::draft_id.eq(id));
+                        let row = (of, l::field_id.eq(int(line.under.get())), holds);
+                        Some(diesel::insert_into(l::table).values(row).returning(l::line_id).get_result(c).await?)
+                    }
+                };
+                numbers.extend(number.and_then(|number| u32::try_from(number).ok()));
+            }
+            diesel::update(d::table.find((tracker, me, id))).set(d::changed_at.eq(at.to_diesel())).execute(c).await?;
+            Ok::<Vec<u32>, diesel::result::Error>(numbers)
+        };
+        let mut connection = self.connection().await?;
+        Ok((*connection).transaction(put).await?)
+    }
+
     /// A file that somebody brought to a draft of theirs: its name and what it is.
     ///
     /// # Errors
@@ -184,8 +244,12 @@ impl Store {
         let ((tracker, me), id) = (keys(tracker, me), int(id.get()));
         let drop = async |c: &mut AsyncPgConnection| {
             diesel::delete(d::table.find((tracker, me, id))).execute(c).await?;
+            let lines = l::tracker_id.eq(tracker).and(l::person_id.eq(me)).and(l::draft_id.eq(id));
+            diesel::delete(l::table.filter(lines)).execute(c).await?;
             let of = f::tracker_id.eq(tracker).and(f::person_id.eq(me)).and(f::draft_id.eq(id));
-            diesel::delete(f::table.filter(of)).returning(f::id).get_results(c).await
+            let gone: Vec<(String, String)> = diesel::delete(f::table.filter(of)).returning((f::id, f::media)).get_results(c).await?;
+            let files = gone.into_iter().filter(|(_, media)| media != Attachment::ADDRESS).map(|(id, _)| id);
+            Ok::<Vec<String>, diesel::result::Error>(files.collect())
         };
         let mut connection = self.connection().await?;
         Ok((*connection).transaction(drop).await?)
@@ -204,15 +268,26 @@ impl Store {
     }
 }
 
-/// The files of a draft, in the order in which they came.
-async fn files_of(c: &mut AsyncPgConnection, (tracker, me, draft): (i32, i32, i32)) -> QueryResult<BTreeMap<FieldId, Vec<Attachment>>> {
-    let of = f::tracker_id.eq(tracker).and(f::person_id.eq(me)).and(f::draft_id.eq(draft));
-    let rows: Vec<(i32, String, String, String, i64)> =
-        f::table.filter(of).order(f::place).select((f::field_id, f::id, f::name, f::media, f::size)).load(c).await?;
-    let mut files: BTreeMap<FieldId, Vec<Attachment>> = BTreeMap::new();
-    for (field, id, name, media, size) in rows {
-        let Some(field) = u32::try_from(field).ok().and_then(FieldId::new) else { continue };
-        files.entry(field).or_default().push(Attachment { id, name, media, size: size.cast_unsigned() });
+/// Gives drafts of somebody in a tracker their files and their lines, each in the order in which they came.
+async fn what_hangs_on(c: &mut AsyncPgConnection, (tracker, me): (i32, i32), drafts: &mut [Draft]) -> QueryResult<()> {
+    let ids: Vec<i32> = drafts.iter().map(|draft| int(draft.id.get())).collect();
+    let files = f::tracker_id.eq(tracker).and(f::person_id.eq(me)).and(f::draft_id.eq_any(&ids));
+    let columns = (f::draft_id, f::field_id, f::id, f::name, f::media, f::size);
+    let files: Vec<(i32, i32, String, String, String, i64)> = f::table.filter(files).order(f::place).select(columns).load(c).await?;
+    let lines = l::tracker_id.eq(tracker).and(l::person_id.eq(me)).and(l::draft_id.eq_any(&ids));
+    let columns = (l::draft_id, l::line_id, l::field_id, l::cells, l::format);
+    let lines: Vec<(i32, i32, i32, Raw, i16)> = l::table.filter(lines).order(l::line_id).select(columns).load(c).await?;
+    let number = |n: i32| u32::try_from(n).ok();
+    let field = |n: i32| number(n).and_then(FieldId::new);
+    let place = |id: i32| ids.iter().position(|known| *known == id);
+    for (draft, of, id, name, media, size) in files {
+        let Some((place, of)) = place(draft).zip(field(of)) else { continue };
+        drafts[place].files.entry(of).or_default().push(Attachment { id, name, media, size: size.cast_unsigned() });
     }
-    Ok(files)
+    for (draft, id, under, cells, format) in lines {
+        let cells = cells.read(Kept::Draft, format).inspect_err(|why| tracing::error!(draft, id, %why, "a line can’t be read")).ok();
+        let (Some((place, under)), Some(cells)) = (place(draft).zip(field(under)), cells) else { continue };
+        drafts[place].lines.push(LineInDraft { id: number(id), under, cells });
+    }
+    Ok(())
 }

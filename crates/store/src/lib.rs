@@ -31,7 +31,7 @@ mod uploads;
 
 pub use calendars::{CalendarAddress, CalendarAt};
 pub use calls::ClaimedCall;
-pub use drafts::{Draft, DraftCells, MOST_DRAFTS};
+pub use drafts::{Draft, DraftCells, LineInDraft, MOST_DRAFTS};
 pub use files::Files;
 pub use forms::WayLine;
 pub use inbox::NoticeRow;

@@ -86,7 +86,18 @@ diesel::table! {
     }
 }
 diesel::table! {
-    draft_file (id) {
+    draft_line (tracker_id, person_id, draft_id, line_id) {
+        tracker_id -> Integer,
+        person_id -> Integer,
+        draft_id -> Integer,
+        line_id -> Integer,
+        field_id -> Integer,
+        cells -> Json,
+        format -> SmallInt,
+    }
+}
+diesel::table! {
+    draft_file (tracker_id, person_id, draft_id, field_id, id) {
         tracker_id -> Integer,
         person_id -> Integer,
         draft_id -> Integer,

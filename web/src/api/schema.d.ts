@@ -30401,6 +30401,330 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trackers/{tracker}/tables/{table}/drafts/{draft}/lines/{field}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Puts something into lines of a draft, adds some, or takes some out. What does not fit is said, and nothing of it is kept. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    draft: number;
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftLinesBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DraftLinesReply"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/trackers/{tracker}/tables/{table}/drafts/{draft}/lines/{field}/query": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The lines of a draft under one of its links, as they would stand. The number of each is the line’s: none of them is a record yet. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    draft: number;
+                    field: number;
+                    table: number;
+                    tracker: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["QueryBody"];
+                };
+            };
+            responses: {
+                /** @description The answer. */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["QueryReply"];
+                    };
+                };
+                /** @description What was sent can’t be read. */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Nobody is signed in. */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is not open to whoever asks. */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description There is no such thing, or it is not open to whoever asks. */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The address can’t be used like that. */
+                405: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It clashes with what stands there now, or something else needs it. */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description The form takes no answers now. */
+                410: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is more than can be sent at once. */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is of a type that is not taken. */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It does not fit; each fault says where and why. */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description It is asked too often; Retry-After says when it may be asked again. */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Something went wrong on our side. */
+                500: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+                /** @description Too much is going on, or the database does not answer; Retry-After says when to try again. */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemBody"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trackers/{tracker}/tables/{table}/export": {
         parameters: {
             query?: never;
@@ -42263,6 +42587,11 @@ export interface components {
         DoublesBody: {
             fields: components["schemas"]["FieldId"][];
         };
+        /** @description An address among the files of a draft. */
+        DraftAddress: {
+            address: string;
+            title: string;
+        };
         /** @description What is put into which fields. */
         DraftBody: {
             cells: components["schemas"]["DraftCell"][];
@@ -42285,6 +42614,8 @@ export interface components {
         };
         /** @description Which files a field of a draft holds from now on. */
         DraftFilesBody: {
+            /** @description Addresses that come to stand beside them. */
+            addresses?: components["schemas"]["DraftAddress"][];
             /** @description Which of those that are there stay, by their ids; nothing: all of them. */
             stays?: string[] | null;
             /** @description Files that are put beside those that are there: under which they came. */
@@ -42305,6 +42636,27 @@ export interface components {
             /** @description What is still asked, in a sentence; empty: it can be added. */
             says: string;
             table: components["schemas"]["TableId"];
+        };
+        /** @description What is put into a line of a draft. */
+        DraftLineBody: {
+            cells: components["schemas"]["DraftCell"][];
+            /**
+             * Format: int32
+             * @description Nothing: a new one.
+             */
+            line?: number | null;
+        };
+        /** @description What is put into lines of a draft. */
+        DraftLinesBody: {
+            /** @description Lines that are taken out. */
+            gone?: number[];
+            lines?: components["schemas"]["DraftLineBody"][];
+        };
+        /** @description A draft whose lines were changed. */
+        DraftLinesReply: {
+            /** @description The numbers of the lines that were put, in their order. */
+            lines: number[];
+            look: components["schemas"]["DraftLook"];
         };
         /** @description A draft as it would stand. */
         DraftLook: {
@@ -44699,7 +45051,7 @@ export interface components {
         };
         /** @description What stands on some days of a page’s calendar. */
         PageDays: {
-            marks: components["schemas"]["PageMark"][];
+            marks: components["schemas"]["Mark"][];
             /** @description The records that are marked, each once. */
             rows: components["schemas"]["PageRow"][];
             /** @description The first of them. */
@@ -44804,14 +45156,6 @@ export interface components {
             /** @description Who came, and when last. */
             visits: components["schemas"]["VisitLine"][];
         };
-        /** @description A record at its day. */
-        PageMark: {
-            /** @description Which of the dates it is, from 0. */
-            date: number;
-            end: string;
-            record: components["schemas"]["RecordId"];
-            start: string;
-        };
         /** @description A shared page in the structure. */
         PageName: {
             comers: components["schemas"]["Comer"][];
@@ -44878,6 +45222,8 @@ export interface components {
             id: components["schemas"]["RecordId"];
             looks?: components["schemas"]["RecordLooks"] | null;
             remove: boolean;
+            /** @description Which of the sections it does not have, by their places. */
+            without?: number[];
         };
         /** @description Records of a page, from one place on. */
         PageRows: {
@@ -44938,6 +45284,8 @@ export interface components {
             /** Format: int32 */
             number: number;
             one: string;
+            /** @description How one of them is laid out where it is opened. */
+            sections: components["schemas"]["LaidSection"][];
             shape: components["schemas"]["PageShape"];
             /** @description As they stand before anybody rearranges them. */
             sorts: components["schemas"]["Order"][];

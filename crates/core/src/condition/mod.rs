@@ -152,6 +152,11 @@ impl Condition {
         Condition::Any(Vec::new())
     }
 
+    /// What holds for all that are linked to a record.
+    pub fn linked_to(link: FieldId, record: RecordId) -> Self {
+        Condition::Test(Test { path: vec![link], of: Quantity::Any, check: Check::Record { not: false, any: vec![record] } })
+    }
+
     /// Whether it holds for every record because it says nothing.
     pub fn is_nothing(&self) -> bool {
         matches!(self, Condition::All(parts) if parts.is_empty())

@@ -385,7 +385,7 @@ fn named_people<'a>(def: &FieldDef, text: &str, find: impl Fn(&str) -> Option<&'
 }
 
 /// Links lines to the record that they are of, from whichever side holds the link.
-fn link_lines(table: TableId, record: RecordId, field: FieldId, link: Link, made: Vec<RecordId>) -> Vec<Op> {
+pub(super) fn link_lines(table: TableId, record: RecordId, field: FieldId, link: Link, made: Vec<RecordId>) -> Vec<Op> {
     if made.is_empty() {
         return Vec::new();
     }

@@ -372,7 +372,8 @@ fn check_files(files: &[Attachment], before: &Value, uploaded: bool, def: &Field
     if files.len() > LIST_LIMIT {
         return Err(Fault::new(FaultKind::TooLong, format!("“{}” takes at most {LIST_LIMIT} files.", def.name)));
     }
-    let added = files.iter().filter(|file| !uploaded && !old.contains(file));
+    // What was uploaded came in whole; an address that comes along is only an address.
+    let added = files.iter().filter(|file| !old.contains(file) && (!uploaded || file.is_address()));
     added.into_iter().try_for_each(|file| {
         if !file.is_address() || file.size > 0 {
             return Err(Fault::not_found("file"));

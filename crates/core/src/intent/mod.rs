@@ -24,6 +24,7 @@ mod structure;
 mod tables;
 mod talk;
 mod undo;
+mod whole;
 
 pub use answer::Drafted;
 pub(crate) use answer::candidates;
@@ -36,7 +37,9 @@ pub use hand_over::{HandOver, Held, Holding};
 pub use import::Import;
 pub use imported::{ImportRehearsal, Making, Rejected};
 pub use order::OrderStep;
+pub(crate) use sketch::Sketched;
 pub use tables::{NewTable, TableChange};
+pub use whole::{MOST_NEW_LINES, NewLine, NewRecord};
 
 use crate::{
     Clock,
@@ -72,6 +75,8 @@ pub enum Intent {
         table: TableId,
         records: Vec<Vec<(FieldId, Input)>>,
     },
+    /// A new record with its lines, as one step.
+    AddWhole(Box<NewRecord>),
     /// A new record that somebody goes on to fill in, cell by cell.
     Begin {
         table: TableId,
@@ -212,6 +217,7 @@ impl Intent {
     pub fn is_light(&self) -> bool {
         match self {
             Intent::Add { records, .. } => records.len() <= LIGHT,
+            Intent::AddWhole(new) => new.lines.len() <= LIGHT,
             Intent::Remove { records, .. } | Intent::EditSeveral { records, .. } => records.len() <= LIGHT,
             Intent::Block(block) => block.cells.iter().map(Vec::len).sum::<usize>() <= LIGHT,
             Intent::Begin { .. }
@@ -278,14 +284,22 @@ impl Dataset {
         let (mut undoes, mut again) = (None, false);
         // An import asks the gate row by row, and leaves what can't be laid to a row.
         let mut breaches = None;
-        let mut adds_to = match intent {
-            Intent::Add { table, .. } | Intent::Begin { table, .. } => Some(*table),
-            _ => None,
+        let mut adds_to: Vec<TableId> = match intent {
+            Intent::Add { table, .. } | Intent::Begin { table, .. } => vec![*table],
+            _ => Vec::new(),
         };
         let ops = match intent {
             Intent::Add { table, records } => {
                 let ops = decider.add(*table, records)?;
                 added.extend(ops.iter().filter(|op| matches!(op, Op::Add { .. })).filter_map(Op::record).map(|(_, r)| r));
+                ops
+            }
+            Intent::AddWhole(new) => {
+                let ops = decider.add_whole(new)?;
+                added.extend(ops.first().and_then(Op::record).map(|(_, record)| record));
+                adds_to = decider.lines_at(new)?.into_iter().map(|(table, _)| table).chain([new.table]).collect();
+                adds_to.sort_unstable();
+                adds_to.dedup();
                 ops
             }
             Intent::Begin { table, cells } => {
@@ -298,7 +312,7 @@ impl Dataset {
                 let ops = decider.make_again(duplicate)?;
                 let made = |op: &&Op| matches!(op, Op::Add { table, .. } if *table == duplicate.table);
                 added.extend(ops.iter().filter(made).filter_map(Op::record).map(|(_, r)| r));
-                adds_to = Some(duplicate.table);
+                adds_to = vec![duplicate.table];
                 ops
             }
             Intent::Merge(merge) => decider.make_one(merge)?,
@@ -316,7 +330,7 @@ impl Dataset {
                         .filter_map(Op::record)
                         .map(|(_, r)| r),
                 );
-                adds_to = Some(block.table).filter(|_| !added.is_empty());
+                adds_to = if added.is_empty() { Vec::new() } else { vec![block.table] };
                 ops
             }
             Intent::Remove { table, records } => decider.remove(*table, records)?,
@@ -362,7 +376,7 @@ impl Dataset {
             Intent::Import(import) => {
                 let imported = decider.import(import)?;
                 made = Some(imported.table.get());
-                adds_to = Some(imported.table);
+                adds_to = vec![imported.table];
                 breaches = Some(imported.breaches);
                 imported.ops
             }
@@ -419,8 +433,8 @@ impl Dataset {
             let message = "A text holds the character zero, which nobody sees and nothing keeps. Take it out.";
             return Err(Fault::new(FaultKind::WrongKind, message).into());
         }
-        if let (Asker::Person(_) | Asker::Visitor { .. }, Some(table)) = (asker, adds_to) {
-            decider.lens.sees_what_is_added(asker, table, &change)?;
+        if matches!(asker, Asker::Person(_) | Asker::Visitor { .. }) {
+            adds_to.iter().try_for_each(|table| decider.lens.sees_what_is_added(asker, *table, &change))?;
         }
         Ok(Decision { change, added, made })
     }
@@ -453,6 +467,7 @@ impl Decider<'_> {
                 let begin = self.ds.table(*table).map_or(0, Table::rows);
                 format!("/records/{}/{field}", breach.record.row().saturating_sub(begin))
             }
+            Intent::AddWhole(new) => self.pointer_in_new(new, breach),
             Intent::Duplicate(duplicate) if breach.table == duplicate.table => {
                 let begin = self.ds.table(duplicate.table).map_or(0, Table::rows);
                 format!("/records/{}/{field}", breach.record.row().saturating_sub(begin))

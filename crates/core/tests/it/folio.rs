@@ -10,7 +10,7 @@ use westerfall_core::{
     fault::Faults,
     folio::{DraftLook, LaidOut},
     id::{FieldId, RoleId},
-    intent::{FieldChange, Intent, TableChange},
+    intent::{FieldChange, Intent, NewRecord, TableChange},
     part::Part,
     schema::{Arrangement, PlacedField, RecordList, Section},
     sentence::as_text,
@@ -134,7 +134,8 @@ fn what_is_gone_leaves_the_arrangement_and_what_does_not_fit_is_refused() {
 
 fn draft(ds: &Dataset, who: &str, cells: &[(&str, Input)]) -> Result<DraftLook, Faults> {
     let cells: Vec<(FieldId, Input)> = cells.iter().map(|(name, input)| (field(ds, &format!("Faults.{name}")), input.clone())).collect();
-    ds.look_at_draft(person(ds, who), &clock(), table(ds, "Faults"), &cells)
+    let new = NewRecord { table: table(ds, "Faults"), cells, lines: Vec::new() };
+    ds.look_at_draft(person(ds, who), &clock(), &new)
 }
 
 fn shown(ds: &Dataset, look: &DraftLook, name: &str) -> String {

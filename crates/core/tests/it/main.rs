@@ -57,5 +57,6 @@ mod team;
 mod telling;
 mod trails;
 mod ways_in;
+mod whole;
 mod words;
 mod world;

@@ -52,6 +52,61 @@ async fn a_record_waits_as_a_draft_of_ones_own_until_it_is_added_for_everybody()
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn an_order_is_filled_in_with_its_lines_and_is_there_with_them_for_everybody() {
+    let server = Server::start(60).await;
+    let driver = Driver::start().await;
+    let (bex, nadia) = (driver.browser(&server, 390, 844).await, driver.browser(&server, 1280, 800).await);
+    for (one, name) in [(&bex, "Bex Lindqvist"), (&nadia, "Nadia Ferreira-Holt")] {
+        one.walk_in(name).await;
+        one.go("/t/1/6/106").await;
+        one.text("p", "work orders").await;
+    }
+    let all = nadia.read(".sentence").await;
+    bex.click("[data-test=add]").await;
+    bex.text("p", "It can be added.").await;
+    // By the keys alone: a line is begun, its material found by a part of its name, how much of it, and the next line.
+    let line = |nth: usize, field: &str| format!("[data-lines='Material lines'] tbody tr:nth-child({nth}) [data-cell='{field}']");
+    bex.click("[data-test=add-line]").await;
+    bex.see(&format!("{} [role=combobox]", line(1, "Material"))).await;
+    bex.keys("Cem").await;
+    bex.text("li", "Cement").await;
+    bex.keys(Key::Tab).await;
+    bex.see(&format!("{} .editor", line(1, "Quantity"))).await;
+    bex.keys("4").await;
+    bex.keys(Key::Enter).await;
+    bex.until("it costs something", || async { bex.read(&line(1, "Line cost")).await == "£28.80" }).await;
+    bex.until("the order does, too", || async { bex.read("[data-fact='Materials cost']").await.contains("£28.80") }).await;
+    bex.click("[data-test=add-line]").await;
+    bex.see(&format!("{} [role=combobox]", line(2, "Material"))).await;
+    bex.keys("Bridle").await;
+    bex.text("li", "Bridle gate").await;
+    bex.keys(Key::Tab).await;
+    bex.see(&format!("{} .editor", line(2, "Quantity"))).await;
+    // What does not fit is said where it was typed, and mended there.
+    bex.keys("many").await;
+    bex.keys(Key::Enter).await;
+    bex.text("*[@role='alert']", "is not a number").await;
+    bex.is_open_to_all("lines of a record on its way").await;
+    bex.keys(Key::Escape).await;
+    bex.click(&line(2, "Quantity")).await;
+    bex.keys("2").await;
+    bex.keys(Key::Enter).await;
+    bex.until("it costs more", || async { bex.read(&line(2, "Line cost")).await == "£436.00" }).await;
+    // They outlive a reload, and nobody else has heard of them.
+    bex.web.refresh().await.unwrap();
+    bex.until("both are there", || async { bex.count("[data-lines='Material lines'] tbody [data-cell=Material]").await == 2 }).await;
+    assert_eq!(nadia.read(".sentence").await, all);
+    bex.click("[data-lines='Material lines'] tbody tr:nth-child(1) .end button").await;
+    bex.until("one is taken out", || async { bex.count("[data-lines='Material lines'] tbody [data-cell=Material]").await == 1 }).await;
+    bex.click("[data-test=draft-add]").await;
+    bex.see("[data-test=folio] [data-lines='Material lines']").await;
+    bex.until("its line is with it", || async { bex.read(&line(1, "Line cost")).await == "£436.00" }).await;
+    nadia.until("it is there", || async { nadia.read(".sentence").await != all }).await;
+    bex.close().await;
+    nadia.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_folio_is_arranged_where_it_stands_and_so_for_everybody() {
     let server = Server::start(60).await;
     let driver = Driver::start().await;

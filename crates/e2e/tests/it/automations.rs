@@ -35,6 +35,11 @@ async fn an_automation_is_said_rehearsed_let_run_and_acts_in_the_name_of_whoever
     nadia.click("[data-test=keep-alter]").await;
     nadia.text("p", "set description to Somebody looked at it").await;
     nadia.text("p", "It changes what Nadia Ferreira-Holt may change.").await;
+    // And it says so where the fault is talked about.
+    step(&nadia, name, "say").await;
+    nadia.fill("[data-test=say-text] textarea", "Looked at by hand").await;
+    nadia.click("[data-test=keep-say]").await;
+    nadia.text("p", "say of it").await;
     // It rests until what it would have done was seen.
     nadia.click(&format!("article[aria-label='{name}'] [role=switch]")).await;
     nadia.see("[data-test=trial-says]").await;
@@ -54,6 +59,7 @@ async fn an_automation_is_said_rehearsed_let_run_and_acts_in_the_name_of_whoever
     nadia.go(&format!("/t/1/{number}")).await;
     nadia.until("it was noted", || async { nadia.words().await.contains("Somebody looked at it") }).await;
     nadia.until("its trail names it", || async { nadia.words().await.contains("the automation “Note what was checked”") }).await;
+    nadia.text("p", "Looked at by hand").await;
 
     // What runs is changed beside it, and takes over once that was seen.
     nadia.go("/t/1/automations").await;

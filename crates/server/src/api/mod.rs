@@ -284,6 +284,8 @@ fn signed_routes() -> OpenApiRouter<App> {
         .routes(routes!(drafts::show, drafts::change, drafts::drop))
         .routes(routes!(drafts::add))
         .routes(routes!(drafts::files))
+        .routes(routes!(drafts::lines))
+        .routes(routes!(drafts::change_lines))
         .routes(routes!(talk::talk, talk::say))
         .routes(routes!(talk::change, talk::take_back))
         .routes(routes!(talk::whom))

@@ -8,11 +8,11 @@ use crate::{
 };
 use jiff::civil::{Date, Weekday};
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use utoipa::ToSchema;
 use westerfall_core::{
     access::Lens,
-    condition::days_between,
+    condition::{Condition, days_between},
     fault::{Fault, FaultKind},
     id::{FieldId, RecordId, TableId, ViewId},
     sentence::{Phrase, as_text},
@@ -83,6 +83,24 @@ pub(super) struct QueryReply {
     alone: Vec<PartAlone>,
     /// The shapes that it could be shown in.
     shapes: Vec<ShapeOffer>,
+}
+
+impl QueryBody {
+    /// The same of what is linked to a record alone.
+    pub(super) fn linked_to(mut self, link: FieldId, record: RecordId) -> Self {
+        self.query.condition = Condition::linked_to(link, record);
+        self
+    }
+}
+
+impl QueryReply {
+    /// The same with other numbers in the place of some records.
+    pub(super) fn renumbered(mut self, numbers: &BTreeMap<RecordId, RecordId>) -> Self {
+        for row in self.slices.iter_mut().flat_map(|slice| &mut slice.rows) {
+            row.id = numbers.get(&row.id).copied().unwrap_or(row.id);
+        }
+        self
+    }
 }
 
 /// More rows of a view.
@@ -168,7 +186,7 @@ fn sliced(lens: &Lens<'_>, table: TableId, query: &Query, found: &Found<'_, '_>,
     (wanted.iter().zip(slices).map(reply).collect(), kept)
 }
 
-fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, Problem> {
+pub(super) fn answer(look: &Look, table: TableId, body: &QueryBody) -> Result<QueryReply, Problem> {
     let lens = look.lens();
     let query = asked(&lens, table, body)?;
     let own = body.view.and_then(|view| lens.own_order(view));

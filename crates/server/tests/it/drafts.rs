@@ -75,13 +75,26 @@ async fn files_of_a_draft_are_its_makers_alone_and_go_along_or_go() {
     let (code, refused) = bex.put(&format!("{own}/files/{WRONG}"), json!({ "tokens": [token] })).await;
     assert_eq!(code, StatusCode::UNPROCESSABLE_ENTITY, "{refused}");
     assert_eq!(files(&bex.get(&own).await.1).len(), 2);
-    // One is taken out, and nothing is left of it; the other goes along when the record is added.
-    let (_, left) = put(&own, json!({ "stays": [both[1]["id"]] })).await;
-    assert_eq!(files(&left), both[1..]);
+    // An address may stand among them, of two drafts too; of what is none nothing is kept.
+    let address = |address: &str| json!({ "addresses": [{ "address": address, "title": "Who drew it" }] });
+    assert_eq!(put(&own, address("javascript:alert(1)")).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    let (_, other) = bex.post(&at("drafts"), cells(&[])).await;
+    let other = at(&format!("drafts/{}", other["draft"]));
+    for draft in [&other, &own] {
+        let (code, named) = put(draft, address("https://maps.example/a")).await;
+        let named = files(&named);
+        assert_eq!((code, named.last().unwrap()["name"].as_str()), (StatusCode::OK, Some("Who drew it")));
+    }
+    bex.delete(&other, json!({})).await;
+    // One is taken out, and nothing is left of it; the others go along when the record is added.
+    let (_, left) = put(&own, json!({ "stays": [both[1]["id"], "https://maps.example/a"] })).await;
+    assert_eq!((files(&left).len(), &files(&left)[0]), (2, &both[1]));
     assert!(world.app.files.get(both[0]["id"].as_str().unwrap()).await.unwrap().is_none());
     let (code, done) = bex.post(&format!("{own}/add"), json!({})).await;
     assert_eq!(code, StatusCode::OK, "{done}");
     assert_eq!(status(&nadia, &both[1]).await, StatusCode::OK);
+    let (_, added) = nadia.get(&at(&format!("records/{}", done["added"][0]))).await;
+    assert!(added.to_string().contains("https://maps.example/a"), "{added}");
     assert_eq!(world.count("SELECT count(*) FROM draft_file").await, 0);
     // Of a draft that is let go, or forgotten, no file stays.
     for forgotten in [false, true] {
@@ -98,6 +111,67 @@ async fn files_of_a_draft_are_its_makers_alone_and_go_along_or_go() {
         assert!(world.app.files.get(&id).await.unwrap().is_none(), "forgotten: {forgotten}");
         assert_eq!(world.count("SELECT count(*) FROM draft_file").await, 0);
     }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn lines_of_a_draft_are_its_makers_alone_count_in_it_and_are_added_with_it_in_one_step() {
+    let [orders, of_lines, order, materials, quantity, under, cost]: [u32; 7] = [6, 5, 251, 252, 253, 279, 281];
+    let world = World::new().await;
+    let (bex, nadia) = (world.person(BEX).await, world.person(NADIA).await);
+    let count = async || world.count("SELECT count(*) FROM record WHERE table_id IN (5, 6)").await;
+    let (before, drafts) = (count().await, format!("/api/trackers/1/tables/{orders}/drafts"));
+    let (_, begun) = bex.post(&drafts, cells(&[])).await;
+    let own = format!("{drafts}/{}", begun["draft"]);
+    let lines = format!("{own}/lines/{under}");
+    let line = |line: Value, of: &[(u32, Value)]| json!({ "line": line, "cells": cells(of)["cells"] });
+    let material = |number: u32| (materials, json!({ "value": { "links": [number] } }));
+    let much = |text: &str| (quantity, json!({ "text": text }));
+    let told = async |who: &Client| {
+        let query = json!({ "fields": [{ "field": quantity, "width": 100 }], "tallies": [{ "field": quantity, "figure": "sum" }] });
+        who.post(&format!("{lines}/query"), json!({ "query": query, "slices": [{ "start": 0, "count": 200 }] })).await
+    };
+    let quantities = |reply: &Value| {
+        let rows = reply["slices"][0]["rows"].as_array().unwrap();
+        rows.iter().map(|row| (row["id"].clone(), row["cells"][0]["text"].clone())).collect::<Vec<_>>()
+    };
+    let two = [line(Value::Null, &[material(1), much("4")]), line(Value::Null, &[material(2), much("2")])];
+    let (code, put) = bex.patch(&lines, json!({ "lines": two })).await;
+    assert_eq!(code, StatusCode::OK, "{put}");
+    let [first, second] = [&put["lines"][0], &put["lines"][1]];
+    let place = put["look"]["fields"].as_array().unwrap().iter().position(|field| *field == cost).unwrap();
+    assert_ne!(put["look"]["row"]["cells"][place]["text"], json!("£0.00"), "what its lines come to");
+    // They are told as they would stand, under numbers of their own, and anew after a reload.
+    let (_, listed) = told(&bex).await;
+    assert_eq!(quantities(&listed), [(first.clone(), json!("4")), (second.clone(), json!("2"))]);
+    assert_eq!((&listed["matching"], &listed["tallies"][0]["text"]), (&json!(2), &json!("6")), "{listed}");
+    // What does not fit is said, and nothing of it is kept; what does is.
+    let (code, refused) = bex.patch(&lines, json!({ "lines": [line(second.clone(), &[much("many")])] })).await;
+    assert_eq!((code, &refused["faults"][0]["pointer"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("/lines/0/253")), "{refused}");
+    bex.patch(&lines, json!({ "lines": [line(second.clone(), &[much("3")])] })).await;
+    assert_eq!(quantities(&told(&bex).await.1)[1].1, json!("3"));
+    // Neither told to anybody else, nor changed by them, nor in any count; and no line of another draft is reached through this one.
+    assert_eq!(told(&nadia).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(nadia.patch(&lines, json!({ "gone": [first] })).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(count().await, before);
+    let (_, other) = bex.post(&drafts, cells(&[])).await;
+    let elsewhere = format!("{drafts}/{}/lines/{under}", other["draft"]);
+    assert_eq!(bex.patch(&elsewhere, json!({ "lines": [line(first.clone(), &[much("9")])] })).await.0, StatusCode::NOT_FOUND);
+    bex.patch(&elsewhere, json!({ "gone": [first] })).await;
+    // A link that no lines stand under takes none.
+    assert_eq!(bex.patch(&format!("{own}/lines/271"), json!({ "lines": [line(Value::Null, &[])] })).await.0, StatusCode::NOT_FOUND);
+    // One is taken out, the other goes along: as one step, taken back as one.
+    bex.patch(&lines, json!({ "gone": [first] })).await;
+    let (code, done) = bex.post(&format!("{own}/add"), json!({})).await;
+    assert_eq!((code, count().await), (StatusCode::OK, before + 2), "{done}");
+    let added = bex.rows(of_lines, &[order, quantity]).await;
+    let mine = added["rows"].as_array().unwrap().last().unwrap()["cells"].clone();
+    assert_eq!((&mine[0]["value"]["links"][0], &mine[1]["text"]), (&done["added"][0], &json!("3")));
+    bex.delete(&format!("{drafts}/{}", other["draft"]), json!({})).await;
+    assert_eq!(world.count("SELECT count(*) FROM draft_line").await, 0);
+    let (code, _) = bex.post("/api/trackers/1/undo", json!({ "seq": done["seq"] })).await;
+    assert_eq!(code, StatusCode::OK);
+    let left = bex.rows(of_lines, &[quantity]).await;
+    assert_eq!(left["rows"].as_array().unwrap().len() + 1, added["rows"].as_array().unwrap().len());
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -93,3 +93,83 @@ describe('a record on its way', () => {
     expect(shown.emitted('gone')).toHaveLength(1)
   })
 })
+
+describe('the files of a record on its way', () => {
+  const pictures = field({ type: 'files' }, { id: 54, name: 'Pictures' })
+  const holding = table([title, pictures])
+  const laid = { sections: [{ heading: '', two: false, closed: false, fields: [{ field: 54, wide: true }] }], away: [] }
+  const gate = { id: 'abc', name: 'gate.jpg', media: 'image/jpeg', size: 9 }
+  const look = (...files: object[]) => {
+    const row = { id: 9, version: 1, cells: [null, { value: { files }, text: '', links: [] }], change: true, remove: true }
+    return { draft: 5, look: { ...reply({}).look, laid, fields: [41, 54], row } }
+  }
+
+  it('have an address with a title among them', async () => {
+    const asked = answering({
+      [`GET ${DRAFT}`]: look(gate),
+      [`PUT ${DRAFT}/files/54`]: look(gate, { id: 'https://maps.example/a', name: 'Map', media: 'text/uri-list', size: 0 }),
+    })
+    const shown = put(DraftFolio, { props: { tracker: 1, table: holding, draft: 5 } }, opened({ tables: [holding] } as never))
+    await settled()
+    await shown.findAll('button').find((one) => one.text() === 'add an address')!.trigger('click') // prettier-ignore
+    await shown.get('[data-test=address]').setValue('https://maps.example/a')
+    await shown.findAll('.address input')[1]!.setValue('Map')
+    await shown.get('form.address').trigger('submit')
+    await settled()
+    const sent = changes(asked).find((one) => one.path.endsWith('/files/54'))
+    expect(sent?.body).toEqual({ stays: ['abc'], addresses: [{ address: 'https://maps.example/a', title: 'Map' }] })
+    expect(shown.text()).toContain('Map')
+  })
+})
+
+describe('the lines of a record on its way', () => {
+  const LINES = `${DRAFT}/lines/45`
+  const under = field({ type: 'link', to: 5, back: 51, one: false, holds: false } as never, {
+    id: 45,
+    name: 'Material lines',
+    lines: true,
+    shows: { type: 'link', to: 5 } as never,
+  })
+  const what = field({ type: 'text', limit: 80 }, { id: 52, name: 'What' })
+  const lines = table([what], { id: 5, name: 'Material lines', one: 'material line', many: 'material lines', standing: 52 })
+  const holding = table([title, hours, under])
+  const laid = { sections: [{ heading: '', two: false, closed: false, fields: [{ field: 45, wide: true }] }], away: [] }
+  const told = { of: [5], matching: 1, slices: [{ start: 0, rows: [{ id: 1, change: true, cells: [{ value: { text: 'Post' }, text: 'Post', links: [] }] }] }], tallies: [], groups: [] } // prettier-ignore
+
+  async function withLines(answers: Record<string, unknown>) {
+    const asked = answering({
+      [`GET ${DRAFT}`]: reply({ 41: 'Bridge' }, { laid }),
+      [`POST ${LINES}/query`]: told,
+      ...answers,
+    })
+    const shown = put(DraftFolio, { props: { tracker: 1, table: holding, draft: 5 } }, opened({ tables: [holding, lines] } as never))
+    await settled()
+    return { shown, asked }
+  }
+
+  it('stand where they will, and what still lacks in them is said', async () => {
+    const lacks = { ...reply({ 41: 'Bridge' }, { laid, says: 'Still asked: what in line 1 of material lines.' }).look }
+    const { shown } = await withLines({ [`PATCH ${LINES}`]: { look: lacks, lines: [1] } })
+    expect(shown.get('[data-lines="Material lines"]').text()).toContain('Post')
+    expect(shown.get('.says').text()).toBe('It can be added.')
+    await shown.get('[data-cell=What]').trigger('click')
+    shown.getComponent(CellEditor).vm.$emit('commit', { text: '' }, 'stay')
+    await settled()
+    expect(shown.get('.says').text()).toBe('Still asked: what in line 1 of material lines.')
+  })
+
+  it('are kept before it is added', async () => {
+    const order: string[] = []
+    const answers = {
+      [`PATCH ${LINES}`]: () => (order.push('line'), { look: reply({ 41: 'Bridge' }, { laid }).look, lines: [1] }),
+      [`POST ${DRAFT}/add`]: () => (order.push('add'), { seq: 4, did: 'added the fault', added: [12] }),
+    }
+    const { shown } = await withLines(answers)
+    await shown.get('[data-cell=What]').trigger('click')
+    shown.getComponent(CellEditor).vm.$emit('commit', { text: 'Rail' }, 'stay')
+    await shown.get('[data-test=draft-add]').trigger('click')
+    await settled()
+    expect(order).toEqual(['line', 'add'])
+    expect(shown.emitted('added')).toEqual([[12, false]])
+  })
+})

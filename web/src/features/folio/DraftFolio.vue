@@ -3,14 +3,16 @@
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import { api, told } from '@/api/client'
-import type { Cell, DraftReply, Field, Input, Table } from '@/api/types'
+import type { Cell, DraftLinesReply, DraftReply, Field, Input, Table } from '@/api/types'
 import { useDoing } from '@/app/asking'
 import type { Move } from '@/features/cell/CellEditor.vue'
 import { useEdits } from '@/features/cell/edits'
+import { files } from '@/features/cell/kinds'
 import { lookOf } from '@/features/highlight/looks'
 import { goesOn, provideDesk, typedInto, type Editing } from './desk'
 import FolioFact from './FolioFact.vue'
 import FolioSections from './FolioSections.vue'
+import { linesOfDraft } from './linesKept'
 
 const props = defineProps<{ tracker: number; table: Table; draft: number; whole?: boolean }>()
 const emit = defineEmits<{
@@ -61,12 +63,19 @@ const desk = provideDesk(() => ({
   editing: editing.value,
   begin,
   cancel,
+  lines: (field) => linesOfDraft(path.value, field, linesChanged),
   commit: (field, input, move) => void commit(field, input, move),
   hang: (field) => {
     const to = { ...path.value, field }
     return (tokens) => putFiles(to, { tokens })
   },
-  keep: (field, files) => void attempt(() => putFiles({ ...path.value, field: field.id }, { stays: files.map((file) => file.id) })),
+  keep: (field, kept) => {
+    const stood = files(cell(field.id)).map((file) => file.id)
+    const addresses = kept.filter((file) => !stood.includes(file.id)).map((file) => ({ address: file.id, title: file.name }))
+    void attempt(() =>
+      putFiles({ ...path.value, field: field.id }, { stays: kept.map((file) => file.id).filter((id) => stood.includes(id)), addresses }),
+    )
+  },
   changed: () => undefined,
 }))
 
@@ -90,10 +99,19 @@ async function commit(field: Field, input: Input, move: Move = 'stay') {
   else if (move !== 'away') void nextTick(() => panel.value?.querySelector<HTMLElement>('[data-test=draft-add]')?.focus())
 }
 
+/** What comes of the draft by a change of its lines; another one may stand here by then. */
+async function linesChanged(change: Promise<DraftLinesReply>) {
+  const { draft } = props
+  sending = Promise.allSettled([sending, change])
+  const found = await change
+  if (draft === props.draft) reply.value = { draft, look: found.look }
+  return found
+}
+
 /** Puts new files into a field of a draft, or says which of it stay; another one may stand here by then. */
 async function putFiles(
   to: { tracker: number; table: number; draft: number; field: number },
-  body: { tokens?: string[]; stays?: string[] },
+  body: { tokens?: string[]; stays?: string[]; addresses?: { address: string; title: string }[] },
 ) {
   const asked = api.PUT('/api/trackers/{tracker}/tables/{table}/drafts/{draft}/files/{field}', { params: { path: to }, body })
   const found = await told(asked)

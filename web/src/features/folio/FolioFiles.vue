@@ -96,7 +96,7 @@ async function turn(file: Attachment, quarters: number) {
           add files
           <input type="file" multiple class="unseen" @change="chosen" />
         </label>
-        <button v-if="at" class="put" :aria-expanded="!!address" @click="askAddress"> add an address </button>
+        <button class="put" :aria-expanded="!!address" @click="askAddress"> add an address </button>
       </template>
     </h3>
     <p v-if="over" class="quiet">Let go to add to {{ field.name }}.</p>

@@ -1,7 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import type { DraftLinesReply } from '@/api/types'
 import CellEditor from '@/features/cell/CellEditor.vue'
 import { answering, changes, field, opened, put, refusing, settled, table } from '@/testing'
 import FolioLines from './FolioLines.vue'
+import { linesOfDraft, linesOfRecord } from './linesKept'
 
 beforeEach(() => (document.body.innerHTML = ''))
 afterEach(() => vi.unstubAllGlobals())
@@ -33,7 +35,8 @@ const told = (...rows: object[]) => ({
 
 async function drawn(answers: Record<string, unknown>, change = true) {
   const asked = answering({ 'POST /api/trackers/1/tables/5/query': told(line(1, 'Planks'), line(2, 'Screws')), ...answers })
-  const props = { at: { tracker: 1, table: 3, record: 7 }, field: link, lines, change }
+  const kept = linesOfRecord({ tracker: 1, table: 3, record: 7 }, link, lines)
+  const props = { kept, field: link, lines, change }
   const shown = put(FolioLines, { props }, opened({ tables: [lines] } as never))
   await settled()
   const done = () => changes(asked).filter((one) => !one.path.endsWith('/query'))
@@ -113,5 +116,67 @@ describe('the lines of a record', () => {
     await shown.get('[data-cell=What]').trigger('click')
     expect(shown.findComponent(CellEditor).exists()).toBe(false)
     expect([shown.find('[data-test=add-line]').exists(), shown.findAll('th').length]).toEqual([false, 3])
+  })
+})
+
+describe('the lines of a draft', () => {
+  const LINES = '/api/trackers/1/tables/3/drafts/4/lines/45'
+  const look = { says: '' }
+
+  async function inDraft(answers: Record<string, unknown>) {
+    const asked = answering({ [`POST ${LINES}/query`]: told(line(1, 'Planks'), line(2, 'Screws')), ...answers })
+    const changed = vi.fn((reply: Promise<DraftLinesReply>) => reply)
+    const kept = linesOfDraft({ tracker: 1, table: 3, draft: 4 }, link, changed)
+    const shown = put(FolioLines, { props: { kept, field: link, lines, change: true } }, opened({ tables: [lines] } as never))
+    await settled()
+    return { shown, asked, changed, done: () => changes(asked).filter((one) => !one.path.endsWith('/query')) }
+  }
+
+  it('are asked of the draft, which knows which they are', async () => {
+    const { shown, asked } = await inDraft({})
+    expect(asked.map((one) => one.path)).toEqual([`${LINES}/query`])
+    expect((asked[0]!.body as { query: object }).query).not.toHaveProperty('condition')
+    expect(shown.findAll('[data-cell=What]').map((one) => one.text())).toEqual(['Planks', 'Screws'])
+  })
+
+  it('are begun with nothing in them, and what is typed and taken out goes into the draft, which hears of each', async () => {
+    const answer = { look, lines: [9] }
+    const { shown, done, changed } = await inDraft({
+      [`POST ${LINES}/query`]: told(line(1, 'Planks'), line(9, '')),
+      [`PATCH ${LINES}`]: answer,
+    })
+    await shown.get('[data-test=add-line]').trigger('click')
+    await settled()
+    shown.getComponent(CellEditor).vm.$emit('commit', { text: 'Nails' }, 'stay')
+    await settled()
+    await shown.findAll('[aria-label="Take out this material line"]')[0]!.trigger('click')
+    await settled()
+    expect(done().map((one) => one.body)).toEqual([
+      { lines: [{ line: null, cells: [] }] },
+      { lines: [{ line: 9, cells: [{ field: 52, input: { text: 'Nails' } }] }] },
+      { gone: [1] },
+    ])
+    expect(changed).toHaveBeenCalledTimes(3)
+  })
+
+  it('take a block, over those that are there and as new ones, linked to nothing yet', async () => {
+    const { shown, done } = await inDraft({ [`PATCH ${LINES}`]: { look, lines: [2, 9] } })
+    await shown.findAll('[data-cell=What]')[1]!.trigger('click')
+    const clipboardData = { getData: (kind: string) => (kind === 'text/plain' ? 'Post\t4\nRail\t5\n' : '') }
+    await shown.get('[data-lines]').trigger('paste', { clipboardData })
+    await settled()
+    const cells = (what: string, cost: string) => [
+      { field: 52, input: { text: what } },
+      { field: 53, input: { text: cost } },
+    ]
+    expect(done().map((one) => one.body)).toEqual([{ lines: [{ line: 2, cells: cells('Post', '4') }, { line: null, cells: cells('Rail', '5') }] }]) // prettier-ignore
+  })
+
+  it('that are refused are told where they were typed, and nothing is kept', async () => {
+    const { shown } = await inDraft({ [`PATCH ${LINES}`]: refusing(422, '“Cost” is an amount: 12.50.') })
+    await shown.get('[data-cell=Cost]').trigger('click')
+    shown.getComponent(CellEditor).vm.$emit('commit', { text: 'much' }, 'stay')
+    await settled()
+    expect(shown.getComponent(CellEditor).props('fault')).toBe('“Cost” is an amount: 12.50.')
   })
 })

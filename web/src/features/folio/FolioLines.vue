@@ -1,19 +1,19 @@
 <script setup lang="ts">
 // The records of a link as lines within their parent's folio: entered, changed and taken out here, with totals beneath.
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import { api, saying, told, theirsOf } from '@/api/client'
+import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { saying, theirsOf } from '@/api/client'
 import type { Field, Input, Query, QueryReply, RecordList, Row, Table, Value } from '@/api/types'
 import { useDoing } from '@/app/asking'
-import { useEdits } from '@/features/cell/edits'
 import CellEditor, { type Move } from '@/features/cell/CellEditor.vue'
 import { pasted } from '@/features/view/block'
 import CellText from '@/features/cell/CellText.vue'
 import { editor, isKept, isRight } from '@/features/cell/kinds'
 import { touches, useChanges } from '@/features/tracker/tracker'
 import { blockOver, nextCell } from './lines'
+import type { LinesKept } from './linesKept'
 
 const props = defineProps<{
-  at: { tracker: number; table: number; record: number }
+  kept: LinesKept
   /** The link whose records these are. */
   field: Field
   /** The table of the lines. */
@@ -26,13 +26,13 @@ const emit = defineEmits<{ changed: [] }>()
 
 const MOST = 8
 const NUMBERS = ['number', 'money', 'duration']
-const edits = useEdits()
 const answer = ref<QueryReply>()
 const rows = computed(() => answer.value?.slices[0]?.rows ?? [])
 /** What is being edited, and what stood there when one began. */
 const editing = ref<{ row: number; field: number; was?: Value; fault?: string }>()
 const doing = useDoing()
 const { trouble } = doing
+const adder = ref<HTMLButtonElement>()
 /** The line that was edited last. */
 let last: number | undefined
 
@@ -52,7 +52,7 @@ const summed = computed(() =>
     : shown.value.filter((f) => NUMBERS.includes(f.shows.type) && !f.copies),
 )
 const query = computed<Query>(() => ({
-  condition: { test: { path: [back.value], of: 'any', check: { is: 'record', not: false, any: [props.at.record] } } },
+  ...(props.kept.condition ? { condition: props.kept.condition } : {}),
   fields: shown.value.map((f) => ({ field: f.id, width: 100 })),
   sorts: props.listed?.by ? [{ field: props.listed.by, descending: props.listed.descending }] : [],
   tallies: summed.value.map((f) => ({ field: f.id, figure: 'sum' })),
@@ -63,12 +63,15 @@ const adds = computed(() => props.change && props.lines.adds && props.field.writ
 const drops = computed(() => props.change && props.field.lines)
 
 async function read() {
-  const path = { tracker: props.at.tracker, table: props.lines.id }
   const body = { query: query.value, slices: [{ start: 0, count: 200 }], keep: [] }
-  const found = await doing.newest(() => told(api.POST('/api/trackers/{tracker}/tables/{table}/query', { params: { path }, body })))
+  const found = await doing.newest(() => props.kept.read(body))
   if (found) answer.value = found
 }
-watch([() => props.at.record, query], () => void read(), { immediate: true })
+watch(
+  () => JSON.stringify([props.kept.key, query.value]),
+  () => void read(),
+  { immediate: true },
+)
 useChanges(
   () => void read(),
   (heard) => touches(answer.value?.of)(heard),
@@ -81,11 +84,9 @@ const attempt = (work: () => Promise<unknown>) =>
     emit('changed')
   })
 
-const lineTable = computed(() => ({ tracker: props.at.tracker, table: props.lines.id }))
-
 const add = () =>
   attempt(async () => {
-    const made = await edits.add(lineTable.value, { [back.value]: { value: { links: [props.at.record] } } }, true)
+    const made = await props.kept.add()
     const first = shown.value.find((f) => editor(f))
     if (made && first) editing.value = { row: made, field: first.id }
   })
@@ -102,6 +103,8 @@ function goOn(row: Row, field: Field, move: Move | undefined) {
     move,
   )
   if (next === 'new') return adds.value ? void add() : undefined
+  // Whoever has finished is where the next line is added.
+  if (!next && move === 'down') return void nextTick(() => adder.value?.focus())
   const to = rows.value.find((one) => one.id === next?.row)
   if (next && to)
     begin(
@@ -114,7 +117,7 @@ async function commit(row: Row, field: Field, input: Input, move?: Move) {
   const mine = editing.value
   const was = mine?.row === row.id && mine.field === field.id && mine.was ? mine.was : valueOf(row, field)
   try {
-    await edits.edit({ ...lineTable.value, record: row.id }, field.id, input, was)
+    await props.kept.edit(row.id, field.id, input, was)
     // Whoever went on to another cell meanwhile stays there.
     const stays = editing.value === mine
     if (stays) editing.value = undefined
@@ -128,7 +131,7 @@ async function commit(row: Row, field: Field, input: Input, move?: Move) {
 
 // A line that was begun is left when one goes on to another, or away.
 function leave(id: number | undefined) {
-  if (id !== undefined && rows.value.some((row) => row.id === id && row.begun)) void edits.left({ ...lineTable.value, record: id })
+  if (id !== undefined && rows.value.some((row) => row.id === id && row.begun)) void props.kept.left(id)
 }
 watch(
   () => editing.value?.row,
@@ -152,18 +155,17 @@ function paste(event: ClipboardEvent) {
   event.stopPropagation()
   const from = editing.value
   editing.value = undefined
-  const link = { field: back.value, record: props.at.record }
   const block = blockOver(
     pasted(text, event.clipboardData?.getData('text/html') ?? ''),
     { rows: rows.value.map((row) => row.id), fields: shown.value },
     from,
-    link,
+    props.kept.link,
     !!adds.value,
   )
-  if (block) void attempt(() => edits.putBlock(lineTable.value, block))
+  if (block) void attempt(() => props.kept.put(block))
 }
 
-const drop = (row: Row) => attempt(() => edits.remove(lineTable.value, [row.id]))
+const drop = (row: Row) => attempt(() => props.kept.remove([row.id]))
 const begin = (row: Row, field: Field) => {
   if (props.change && row.change && editor(field)) editing.value = { row: row.id, field: field.id, was: valueOf(row, field) }
 }
@@ -197,7 +199,7 @@ const begin = (row: Row, field: Field) => {
                 v-if="editing?.row === row.id && editing.field === one.id"
                 :field="one"
                 :cell="row.cells[n]"
-                :at="{ ...lineTable, record: row.id }"
+                :at="kept.at(row.id)"
                 :fault="editing.fault"
                 @commit="(input, move) => commit(row, one, input, move)"
                 @cancel="cancel(row, one, $event)"
@@ -220,7 +222,7 @@ const begin = (row: Row, field: Field) => {
       </table>
     </div>
     <p v-if="trouble" class="fault-text" role="alert">{{ trouble }}</p>
-    <button v-if="adds" class="add" data-test="add-line" @click="add">+ {{ lines.one }}</button>
+    <button v-if="adds" ref="adder" class="add" data-test="add-line" @click="add">+ {{ lines.one }}</button>
   </section>
 </template>
 

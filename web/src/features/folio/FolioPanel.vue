@@ -26,6 +26,7 @@ import FolioTrail from './FolioTrail.vue'
 import LifeLine from './LifeLine.vue'
 import WaitingNames from './WaitingNames.vue'
 import { useFolio } from './folio'
+import { linesOfRecord } from './linesKept'
 import { useLookingBack } from './looking'
 
 const { tracker: currentTracker } = useTracker()
@@ -164,6 +165,7 @@ const desk = provideDesk(() => ({
   editing: editing.value,
   begin,
   cancel,
+  lines: (field, lines) => linesOfRecord(at.value, field, lines),
   commit: (field, input, move) => void commit(field, input, move),
   hang: (field) => {
     const to = { ...at.value, field }

@@ -21,7 +21,7 @@ const placed = computed(() =>
     return known ? [{ field: known, wide }] : []
   }),
 )
-// On its way it has no lines yet, and its lists are filled in like facts.
+// On its way its lists are filled in like facts, but for those that are entered line by line.
 const isFact = ({ field }: { field: Field }) => field.kind.type !== 'files' && (!isList(field) || (!desk.value.at && !field.lines))
 const plain = computed(() => placed.value.filter(isFact))
 const files = computed(() => placed.value.filter((one) => one.field.kind.type === 'files'))
@@ -36,8 +36,6 @@ const held = computed(() =>
     return then === undefined ? [] : [{ name, then }]
   }),
 )
-/** What can't be put in before it is added. */
-const later = computed(() => (desk.value.at ? [] : lists.value.map((one) => one.field.name)))
 </script>
 
 <template>
@@ -90,21 +88,18 @@ const later = computed(() => (desk.value.at ? [] : lists.value.map((one) => one.
         :keep="desk.keep"
         @changed="desk.changed()"
       />
-      <template v-if="desk.at">
-        <template v-for="one in lists" :key="one.field.id">
-          <FolioLines
-            v-if="lineTable(one.field) && (one.field.lines || listed(one.field))"
-            :at="desk.at"
-            :field="one.field"
-            :lines="lineTable(one.field)!"
-            :listed="listed(one.field)"
-            :change="desk.change"
-            @changed="desk.changed()"
-          />
-          <FolioList v-else :field="one.field" />
-        </template>
+      <template v-for="one in lists" :key="one.field.id">
+        <FolioLines
+          v-if="lineTable(one.field) && (one.field.lines || listed(one.field))"
+          :kept="desk.lines(one.field, lineTable(one.field)!)"
+          :field="one.field"
+          :lines="lineTable(one.field)!"
+          :listed="listed(one.field)"
+          :change="desk.change"
+          @changed="desk.changed()"
+        />
+        <FolioList v-else-if="desk.at" :field="one.field" />
       </template>
-      <p v-else-if="later.length" class="quiet later">{{ later.join(', ') }}: once it is added.</p>
     </template>
   </section>
 </template>
@@ -141,10 +136,6 @@ h3 {
   color: var(--copper);
   font-size: 13px;
   overflow-wrap: anywhere;
-}
-.later {
-  font-size: 13px;
-  margin: var(--gap-2) 0 0;
 }
 @container folio (min-width: 620px) {
   .two {

@@ -5,6 +5,7 @@ import type { Cell, Field, Input, LaidOut, Look, Table, Value } from '@/api/type
 import type { Move } from '@/features/cell/CellEditor.vue'
 import { editor } from '@/features/cell/kinds'
 import type { Attachment } from '@/features/files/files'
+import type { LinesKept } from './linesKept'
 
 /** What is being edited: what stood there when one began, and why the last try was refused. */
 export interface Editing {
@@ -36,6 +37,8 @@ export interface FolioDesk {
   then?: (field: number) => string | undefined
   /** Who else writes in a field. */
   writer?: (field: number) => string | undefined
+  /** Where the lines under a link are read and kept. */
+  lines: (field: Field, lines: Table) => LinesKept
   /** Why what was put in does not fit. */
   wrong?: (field: number) => string | undefined
   isMissing?: (field: number) => boolean

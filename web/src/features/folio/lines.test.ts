@@ -49,6 +49,18 @@ describe('a block pasted into lines', () => {
     })
   })
 
+  it('is linked to nothing where there is no record yet', () => {
+    expect(blockOver(cells, over, undefined, undefined, true)).toEqual({
+      records: [],
+      fields: [1, 2, 3],
+      cells: [
+        [text('Post'), null, text('2')],
+        [text('Rail'), null, text('5')],
+      ],
+      make: false,
+    })
+  })
+
   it('goes over the lines from the cell that one is in, and on as new ones', () => {
     const block = blockOver([[text('a')], [text('b')]], over, { row: 12, field: 3 }, link, true)
     expect(block).toEqual({ records: [12], fields: [3, 9], cells: [[text('a'), null], [text('b'), linked]], make: false }) // prettier-ignore

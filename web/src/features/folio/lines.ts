@@ -1,5 +1,5 @@
 // Lines within a folio: where one goes on from a cell, and what a pasted block becomes. Pure.
-import type { Field, Input } from '@/api/types'
+import type { Field } from '@/api/types'
 import type { Move } from '@/features/cell/CellEditor.vue'
 import type { Block } from '@/features/cell/edits'
 import { editor } from '@/features/cell/kinds'
@@ -26,13 +26,13 @@ export function nextCell(rows: number[], fields: number[], from: LineCell, move:
 
 /**
  * What is pasted, over the lines from a cell on, or beneath them all; nothing where it fits nowhere. Lines that are new are linked to
- * their record; where none may be added, what goes beyond the last stays out.
+ * their record, where that is there; where none may be added, what goes beyond the last stays out.
  */
 export function blockOver(
   cells: Cells,
   over: { rows: number[]; fields: Field[] },
   from: LineCell | undefined,
-  link: { field: number; record: number },
+  link: { field: number; record: number } | undefined,
   adds: boolean,
 ): Block | undefined {
   const line = from ? over.rows.indexOf(from.row) : over.rows.length
@@ -48,11 +48,10 @@ export function blockOver(
   const taken = adds ? cells : cells.slice(0, records.length)
   const fields = written.slice(0, Math.max(0, ...taken.map((row) => row.length)))
   if (!taken.length || !fields.length) return undefined
-  const linked: Input = { value: { links: [link.record] } }
   // What follows by itself is passed over, so that a block copied from lines goes back into lines.
   const row = (cells: Cells[number], place: number) => [
     ...fields.map((field, n) => (editor(field) && field.writes ? (cells[n] ?? null) : null)),
-    place < records.length ? null : linked,
+    ...(link ? [place < records.length ? null : { value: { links: [link.record] } }] : []),
   ]
-  return { records, fields: [...fields.map((field) => field.id), link.field], cells: taken.map(row), make: false }
+  return { records, fields: [...fields.map((field) => field.id), ...(link ? [link.field] : [])], cells: taken.map(row), make: false }
 }

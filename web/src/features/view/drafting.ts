@@ -11,9 +11,16 @@ export interface Drafting {
   show: (record: number) => Promise<void>
 }
 
+/**
+ * Whether a record is filled in with its lines before it is added, so that what is set going by it finds them there. Whoever adds one
+ * on a day, in a lane or in a group puts it there at once.
+ */
+const comesWithLines = (table: Table, cells: Record<string, Input>) =>
+  !Object.keys(cells).length && table.fields.some((field) => field.lines && field.writes)
+
 /** Whether more is asked of a record than it begins with. */
 export const asksMore = (table: Table, cells: Record<string, Input>) =>
-  table.fields.some((field) => field.required && field.writes && !(field.id in cells))
+  comesWithLines(table, cells) || table.fields.some((field) => field.required && field.writes && !(field.id in cells))
 
 export function useDrafting({ tracker, table, show }: Drafting) {
   const route = useRoute()
@@ -30,11 +37,13 @@ export function useDrafting({ tracker, table, show }: Drafting) {
     if (!table.value || !asksMore(table.value, cells)) return false
     began.value = cells
     const body = { cells: Object.entries(cells).map(([field, input]) => ({ field: Number(field), input })) }
+    const home = table.value
     const { draft, look } = await told(api.POST('/api/trackers/{tracker}/tables/{table}/drafts', { params: { path: path() }, body }))
-    if (look.says) await open(draft)
+    const waits = !!look.says || comesWithLines(home, cells)
+    if (waits) await open(draft)
     // What fields begin with by themselves was all that was missing.
     else await told(api.DELETE('/api/trackers/{tracker}/tables/{table}/drafts/{draft}', { params: { path: { ...path(), draft } } }))
-    return !!look.says
+    return waits
   }
 
   async function added(record: number | undefined, next: boolean) {
