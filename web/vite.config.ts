@@ -59,7 +59,9 @@ export default defineConfig({
     assetsInlineLimit: 0,
     rolldownOptions: {
       input: { index: 'index.html', form: 'form.html', page: 'page.html', reply: 'reply.html' },
-      output: { codeSplitting: { includeDependenciesRecursively: false, groups: [{ name: pieces(), debugName: 'pages', minShareCount: 2 }] } },
+      output: {
+        codeSplitting: { includeDependenciesRecursively: false, groups: [{ name: pieces(), debugName: 'pages', minShareCount: 2 }] },
+      },
     },
   },
   // A busy machine is no fault of a test.
