@@ -30,6 +30,8 @@ function needsOf(module: string, modules: Rolldown.ChunkingContext, into = new S
   return into
 }
 
+const PLAIN = ['tracker/TrackerFrame', 'groundplan/GroundplanPage', 'rounds/RoundsPage', 'find/FindPage', 'people/PeoplePage']
+
 /**
  * Which piece a module goes into, where several pages need it. Left alone, each set of pages that need the same has a piece of its
  * own: a hundred small files before the first rows, and half a second of asking for them. What everybody loads first, and what
@@ -44,6 +46,8 @@ function pieces() {
     }
     if (['main.ts', 'form/main.ts', 'page/main.ts', 'reply/main.ts'].some((entry) => isFor(`./src/${entry}`))) return null
     if (isFor('./src/features/home/HomePage.vue')) return 'home'
+    // What pages need that draw no records is apart from what those need that do.
+    if (PLAIN.some((page) => isFor(`./src/features/${page}.vue`))) return 'pages'
     return isFor('./src/features/view/ViewPage.vue') ? 'work' : null
   }
 }
