@@ -172,4 +172,24 @@ describe('the lines of a record on its way', () => {
     expect(order).toEqual(['line', 'add'])
     expect(shown.emitted('added')).toEqual([[12, false]])
   })
+
+  it('hold it back while what was typed into one was refused, and let it go once that is left', async () => {
+    const { shown, asked } = await withLines({
+      [`PATCH ${LINES}`]: refusing(422, '“What” takes at most 80 characters.'),
+      [`POST ${DRAFT}/add`]: { seq: 4, did: 'added the fault', added: [12] },
+    })
+    const adds = () => asked.filter((one) => one.path.endsWith('/add')).length
+    await shown.get('[data-cell=What]').trigger('click')
+    const line = shown.get<HTMLInputElement>('[data-lines] .editor input')
+    await line.setValue('x'.repeat(90))
+    await line.trigger('blur')
+    await shown.get('[data-test=draft-add]').trigger('click')
+    await settled()
+    expect([adds(), shown.get('.acts [role=alert]').text()]).toEqual([0, 'Nothing is added yet: what does not fit is said in its line.'])
+    expect(shown.get<HTMLInputElement>('[data-lines] .editor input').element.value).toBe('x'.repeat(90))
+    await shown.get('[data-lines] .editor input').trigger('keydown', { key: 'Escape' })
+    await shown.get('[data-test=draft-add]').trigger('click')
+    await settled()
+    expect(adds()).toBe(1)
+  })
 })

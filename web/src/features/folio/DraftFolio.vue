@@ -89,7 +89,7 @@ async function commit(field: Field, input: Input, move: Move = 'stay') {
   const sent = attempt(() =>
     told(api.PATCH('/api/trackers/{tracker}/tables/{table}/drafts/{draft}', { params: { path: path.value }, body })),
   )
-  sending = sent
+  sending = Promise.allSettled([sending, sent])
   const found = await sent
   if (found) reply.value = found
   if (editing.value) return
@@ -137,12 +137,21 @@ watch(
 )
 onMounted(() => panel.value?.focus())
 
+/** What was typed into a line and refused stands there, and nowhere else: it is mended, or left by Escape, before anything is added. */
+const refused = () => panel.value?.querySelector<HTMLElement>('[data-lines] .editor [aria-invalid=true]')
+
 async function add(next: boolean) {
   // What is being typed goes along.
   const line = panel.value?.querySelector<HTMLElement>('.editor :is(input, textarea)')
   line?.blur()
   await sending
   await nextTick()
+  await nextTick()
+  const wrong = refused()
+  if (wrong) {
+    trouble.value = 'Nothing is added yet: what does not fit is said in its line.'
+    return wrong.focus()
+  }
   const done = await attempt(() =>
     told(api.POST('/api/trackers/{tracker}/tables/{table}/drafts/{draft}/add', { params: { path: path.value } })),
   )
