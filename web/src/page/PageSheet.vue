@@ -32,8 +32,9 @@ const sections = computed(() =>
       const column = props.part.columns[at]
       return column ? [{ column, cell: props.row?.cells[at], asks: fills.value ? column.question : undefined }] : []
     })
-    // What it is called stands over it already.
-    const facts = props.row ? columns.filter((one) => !one.asks && one.column.field !== named.value?.field) : []
+    // What it is called stands over it already; a file is also looked at.
+    const isTold = ({ column, cell }: (typeof columns)[number]) => column.field === named.value?.field && !filesIn(cell).length
+    const facts = props.row ? columns.filter((one) => !one.asks && !isTold(one)) : []
     const asked = columns.flatMap(({ asks, cell }): QuestionView[] => {
       if (!asks) return []
       return [{ ...asks, given: cell?.value ? { value: cell.value, text: cell.typed ?? '', links: cell.links } : undefined }]

@@ -156,6 +156,13 @@ it('lays a record out as it was arranged, without the sections that it does not 
   expect(put(PageSheet, { part: { ...part, adds: true } }).findAll('summary')).toHaveLength(2)
 })
 
+it('shows a file also where the record is called by it', () => {
+  const file = { id: 'abc', name: 'gate.jpg', media: 'image/jpeg', size: 9 }
+  const cells = [{ text: 'gate.jpg', value: { files: [file] } }, ...ROW.cells.slice(1)]
+  const sheet = put(PageSheet, { part: PART, row: { ...ROW, cells } })
+  expect([sheet.get('h2').text(), sheet.findAll('dd img').length]).toEqual(['gate.jpg', 1])
+})
+
 it('chooses a record by the names that the page offers, ticks things off, and sends files along', async () => {
   const column = (field: number, name: string, answer: object) =>
     ({ ...NOTE, field, name, text: false, question: question(field, name, answer) }) as PageColumn

@@ -86,9 +86,11 @@ pub(super) struct QueryReply {
 }
 
 impl QueryBody {
-    /// The same of what is linked to a record alone.
+    /// The same of what is linked to a record alone: nothing else stays in sight beside it.
     pub(super) fn linked_to(mut self, link: FieldId, record: RecordId) -> Self {
         self.query.condition = Condition::linked_to(link, record);
+        self.keep.clear();
+        self.view = None;
         self
     }
 }
