@@ -79,6 +79,17 @@ impl<T: Clone + Default> Chunked<T> {
     }
 }
 
+impl<T> Chunked<T> {
+    /// Marks the rows of which something holds: chunk by chunk.
+    pub(crate) fn mark(&self, rows: &mut FixedBitSet, holds: impl Fn(&T) -> bool) {
+        for (at, chunk) in self.chunks.iter().enumerate() {
+            let first = at.saturating_mul(CHUNK);
+            let held = chunk.cells.iter().enumerate().filter(|(_, cell)| holds(cell));
+            held.for_each(|(place, _)| rows.grow_and_insert(first.saturating_add(place)));
+        }
+    }
+}
+
 impl<T: Say> Chunk<T> {
     fn said(&self) -> &Said {
         self.said.get_or_init(|| Said::of(&self.cells))

@@ -3,7 +3,7 @@
 use super::{
     Column, Dataset, Meta, Table,
     guard::Guard,
-    step::{Sight, Step, Target, among, follow},
+    step::{Sight, Step, Target, among, follow, follow_one},
 };
 use crate::{
     access::{Extent, Lens},
@@ -126,10 +126,8 @@ impl<'a> Reader<'a> {
         }
         match &self.steps[..] {
             [] => self.last_cell(row),
-            [only] if matches!(only.column, Column::One(_)) => match only.column.links(row).first() {
-                Some(record) if among(only.shown.as_ref(), row) && only.target.sight.sees(*record) && self.shows_targets(record.row()) => {
-                    self.last_cell(record.row())
-                }
+            steps if steps.iter().all(Step::is_one) => match follow_one(steps, row) {
+                Some(row) if self.shows_targets(row) => self.last_cell(row),
                 _ => Cell::Empty,
             },
             _ => self.cells(row).first().copied().unwrap_or(Cell::Empty),

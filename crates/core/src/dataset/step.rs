@@ -65,10 +65,25 @@ impl<'a> Step<'a> {
         self.target.table
     }
 
+    /// Whether it leads to one record at most.
+    #[inline]
+    pub(super) fn is_one(&self) -> bool {
+        matches!(self.column, Column::One(_))
+    }
+
     /// Whether nothing on this step can be out of sight.
     pub(super) fn is_open(&self) -> bool {
         self.shown.is_none() && matches!(self.target.sight, Sight::Live(_))
     }
+}
+
+/// The row at the end of links that name one record each at most; none where one names none, or may not be followed.
+#[inline]
+pub(super) fn follow_one(steps: &[Step<'_>], row: usize) -> Option<usize> {
+    steps.iter().try_fold(row, |row, step| {
+        let record = step.column.links(row).first()?;
+        (among(step.shown.as_ref(), row) && step.target.sight.sees(*record)).then_some(record.row())
+    })
 }
 
 /// The rows at the end of links; none at all if any live record on the way is out of sight, or a link may not be read.

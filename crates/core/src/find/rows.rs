@@ -159,7 +159,7 @@ impl<'l, 'a> Looking<'l, 'a> {
             let mut rows = self.said(home, def, term, deep);
             let reader = lens.reader(table, def.id);
             if reader.stored().is_none() {
-                keep(&mut rows, |row| !reader.cells(row).is_empty());
+                keep(&mut rows, |row| !reader.cell(row).is_empty());
             }
             rows
         };
@@ -207,7 +207,11 @@ impl<'l, 'a> Looking<'l, 'a> {
         let mut rows = FixedBitSet::with_capacity(home.rows());
         let Some(column) = home.column(def.id).filter(|_| !records.is_clear()) else { return rows };
         let among = |record: &RecordId| records.contains(record.row());
-        (0..home.rows()).filter(|row| column.links(*row).iter().any(among)).for_each(|row| rows.insert(row));
+        match column {
+            Column::One(linked) => linked.mark(&mut rows, |record| record.as_ref().is_some_and(among)),
+            Column::Many(linked) => linked.mark(&mut rows, |records| records.iter().flat_map(|records| records.iter()).any(among)),
+            _ => {}
+        }
         rows
     }
 
@@ -256,33 +260,30 @@ impl<'l, 'a> Looking<'l, 'a> {
             Column::Files(files) => files.mark_saying(&term.word, rows),
             Column::Number(numbers) => {
                 if let Some(Value::Number(wanted)) = value() {
-                    (0..numbers.len()).filter(|row| numbers.get(*row) == Some(&Some(wanted))).for_each(|row| rows.insert(row));
+                    numbers.mark(rows, |number| *number == Some(wanted));
                 }
             }
             Column::Date(days) => {
                 if let Some(day) = term.day {
-                    (0..days.len()).filter(|row| days.get(*row) == Some(&Some(day))).for_each(|row| rows.insert(row));
+                    days.mark(rows, |one| *one == Some(day));
                 }
             }
             Column::Instant(moments) => {
                 if let Some(day) = term.day {
                     let told = &self.lens.clock().told;
-                    let on = |row: &usize| moments.get(*row).copied().flatten().is_some_and(|m| m.to_zoned(told.clone()).date() == day);
-                    (0..moments.len()).filter(on).for_each(|row| rows.insert(row));
+                    moments.mark(rows, |moment| moment.is_some_and(|moment| moment.to_zoned(told.clone()).date() == day));
                 }
             }
             Column::Choice(choices) => {
                 let options = options();
                 if !options.is_empty() {
-                    let one = |row: &usize| choices.get(*row).copied().flatten().is_some_and(|o| options.contains(&o));
-                    (0..choices.len()).filter(one).for_each(|row| rows.insert(row));
+                    choices.mark(rows, |choice| choice.is_some_and(|option| options.contains(&option)));
                 }
             }
             Column::Person(persons) => {
                 let people = people();
                 if !people.is_empty() {
-                    let one = |row: &usize| persons.get(*row).copied().flatten().is_some_and(|p| people.contains(&p));
-                    (0..persons.len()).filter(one).for_each(|row| rows.insert(row));
+                    persons.mark(rows, |person| person.is_some_and(|person| people.contains(&person)));
                 }
             }
             Column::One(_) | Column::Many(_) => {}
@@ -300,7 +301,7 @@ impl<'l, 'a> Looking<'l, 'a> {
                     _ => false,
                 };
                 if !options.is_empty() || !people.is_empty() || wanted.is_some() || term.day.is_some() {
-                    (0..values.len()).filter(|row| values.get(*row).is_some_and(holds)).for_each(|row| rows.insert(row));
+                    values.mark(rows, holds);
                 }
             }
         }
