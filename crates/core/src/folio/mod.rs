@@ -7,6 +7,7 @@ pub use draft::{DraftLook, DraftedLine, WithDraft, WrongInDraft};
 
 use crate::{
     access::Lens,
+    condition::Condition,
     id::{FieldId, RecordId, TableId},
     schema::{FieldDef, Kind, PlacedField, Recipe, RecordList, Section, TableDef},
 };
@@ -48,15 +49,39 @@ impl Lens<'_> {
                 laid.sections.push(LaidSection { heading: section.heading.clone(), two: section.two, closed: section.closed, fields });
             }
         }
-        let rest: Vec<&FieldDef> = def.fields.iter().filter(|f| !def.arrangement.places(f.id) && reads(f.id) && !is_head(def, f)).collect();
-        let (kept, rest): (Vec<_>, Vec<_>) = rest.into_iter().partition(|f| f.kind.is_kept_by_us());
+        let (rest, kept) = self.unplaced(def);
         if !rest.is_empty() {
-            let fields = rest.into_iter().map(|f| PlacedField { field: f.id, wide: false }).collect();
-            laid.sections.push(LaidSection { heading: String::new(), two: false, closed: false, fields });
+            laid.sections.push(LaidSection { heading: String::new(), two: false, closed: false, fields: rest });
         }
         laid.away.extend(def.arrangement.away.iter().copied().filter(|field| reads(*field)));
-        laid.away.extend(kept.into_iter().map(|f| f.id));
+        laid.away.extend(kept.into_iter().map(|placed| placed.field));
         laid
+    }
+
+    /// The sections of a table's records, as they are for the asker: with what they may read, and each only where its condition holds,
+    /// if that is open to them. What stands in none follows in one of its own.
+    pub(crate) fn sections(&self, table: TableId) -> Vec<Section> {
+        let Some(home) = self.dataset().table(table) else { return Vec::new() };
+        let def = &*home.def;
+        let reads = |placed: &PlacedField| def.field(placed.field).is_some() && self.reads(table, placed.field);
+        let open = |section: &Section| Section {
+            fields: section.fields.iter().copied().filter(reads).collect(),
+            when: if section.when.is_open_to(self, table) { section.when.clone() } else { Condition::default() },
+            ..section.clone()
+        };
+        let arranged = def.arrangement.sections.iter().filter(|section| self.is_for_me(section)).map(open);
+        let rest = Section { fields: self.unplaced(def).0, ..Section::default() };
+        arranged.chain([rest]).filter(|section| !section.fields.is_empty()).collect()
+    }
+
+    /// What the asker may read of a record and the arrangement says nothing of; what is kept by itself apart.
+    fn unplaced(&self, def: &TableDef) -> (Vec<PlacedField>, Vec<PlacedField>) {
+        let is_rest = |field: &&FieldDef| !def.arrangement.places(field.id) && self.reads(def.id, field.id) && !is_head(def, field);
+        let (kept, rest): (Vec<&FieldDef>, Vec<&FieldDef>) =
+            def.fields.iter().filter(is_rest).partition(|field| field.kind.is_kept_by_us());
+        let [rest, kept] =
+            [rest, kept].map(|fields| fields.into_iter().map(|field| PlacedField { field: field.id, wide: false }).collect());
+        (rest, kept)
     }
 
     /// The lists of linked records with what is open to the asker of them.
@@ -92,6 +117,11 @@ impl Lens<'_> {
         if !when.is_nothing() && when.is_open_to(self, table) && !when.holds(self, table, record) {
             return false;
         }
+        self.is_for_me(section)
+    }
+
+    /// Whether a section is put away for all roles of the asker.
+    fn is_for_me(&self, section: &Section) -> bool {
         let (false, Some(me)) = (section.not_for.is_empty(), self.me()) else { return true };
         let mut roles = self.dataset().roles_of(me).peekable();
         roles.peek().is_none() || roles.any(|role| !section.not_for.contains(&role.id))

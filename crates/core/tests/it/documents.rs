@@ -303,6 +303,51 @@ fn what_does_not_fit_is_refused_where_it_stands() {
     assert!(wide.check(&ds).is_err());
 }
 
+/// What the folio shows stands on paper in the same order; and a document begins so, too.
+#[test]
+fn records_are_printed_as_they_are_laid_out_for_whoever_prints_them() {
+    let ds = demo();
+    let clock = clock();
+    let order = order_with(&ds, |lines| lines == 3);
+    let nadia = Lens::new(&ds, asker(&ds, "Nadia"), &clock);
+    let sheet = Document::laid_out(&nadia, table(&ds, "Work orders")).unwrap();
+    insta::assert_snapshot!("work_order_as_it_is_laid_out", drawn(&paper(&ds, &sheet, asker(&ds, "Nadia"), &[order])));
+    let shown = |document: &Document| -> Vec<FieldId> {
+        let fields = |block: &SheetBlock| match &block.shows {
+            BlockShows::Facts(facts) => facts.facts.iter().flat_map(|fact| fact.path.clone()).collect(),
+            BlockShows::Lines(lines) => vec![lines.link],
+            _ => Vec::new(),
+        };
+        document.blocks.iter().flat_map(fields).collect()
+    };
+    for home in ["Faults", "Work orders", "Volunteers", "Districts"].map(|name| table(&ds, name)) {
+        for who in ["Nadia", "Tamsin", "Pavel", "Bex"] {
+            let lens = Lens::new(&ds, asker(&ds, who), &clock);
+            let Some(sheet) = Document::laid_out(&lens, home) else { continue };
+            assert!(sheet.check(&ds).is_ok(), "{who} {home}: {:?}", sheet.check(&ds));
+            let shown = shown(&sheet);
+            let once: BTreeSet<FieldId> = shown.iter().copied().collect();
+            assert_eq!(once.len(), shown.len(), "nothing stands there twice");
+            assert!(shown.iter().all(|field| lens.reads(home, *field)));
+            // Of any record whatever stands in its sections is on its sheet.
+            for record in lens.records(home).take(20) {
+                let is_button = |field: FieldId| {
+                    matches!(ds.table(home).unwrap().def.field(field).unwrap().kind, westerfall_core::schema::Kind::Button { .. })
+                };
+                let laid = lens.laid_out(home, record).sections.into_iter().flat_map(|section| section.fields);
+                for placed in laid.filter(|placed| !is_button(placed.field)) {
+                    assert!(once.contains(&placed.field), "{who}: {} is missing", placed.field);
+                }
+            }
+        }
+    }
+    let begun = Document::begun(&nadia, DocumentId::FIRST, table(&ds, "Faults"), "Slip", SheetOf::Each).unwrap();
+    let headings = begun.blocks.iter().filter(|block| matches!(block.shows, BlockShows::Heading(_))).count();
+    assert!(headings > 2, "it begins with the sections of the arrangement");
+    // A section that is there only sometimes is so on paper.
+    assert!(begun.blocks.iter().any(|block| !block.when.is_nothing()));
+}
+
 #[test]
 fn who_builds_makes_documents_and_what_goes_is_printed_no_more() {
     let mut ds = demo();

@@ -4,7 +4,7 @@ use super::{
     files::{Place, put},
     packages::download,
     parts::document::{DocumentView, seen, typed},
-    places::{OfDocument, OfTracker},
+    places::{OfDocument, OfTable, OfTracker},
 };
 use crate::{
     here::Here,
@@ -187,8 +187,29 @@ pub(super) async fn print(
     Json(body): Json<PrintBody>,
 ) -> Result<Response, Problem> {
     let look = here.look()?;
+    printed(&here, look, move |look| known(look, document), body).await
+}
+
+/// Prints records as they are laid out where one opens them.
+#[utoipa::path(post, path = "/api/trackers/{tracker}/tables/{table}/print", params(OfTable), request_body = PrintBody, responses((status = 200, body = Vec<u8>, content_type = "application/pdf")))]
+pub(super) async fn print_laid_out(
+    here: Here,
+    Path(OfTable { table, .. }): Path<OfTable>,
+    Json(body): Json<PrintBody>,
+) -> Result<Response, Problem> {
+    let look = here.look()?;
+    let laid_out = move |look: &Look| Document::laid_out(&look.lens(), table).ok_or_else(|| Fault::not_found("table"));
+    printed(&here, look, laid_out, body).await
+}
+
+async fn printed(
+    here: &Here,
+    look: Look,
+    document: impl FnOnce(&Look) -> Result<Document, Fault> + Send + 'static,
+    body: PrintBody,
+) -> Result<Response, Problem> {
     let each = body.each;
-    let (paper, title) = made(&here, look, document, move |look, table| body.records(look, table)).await?;
+    let (paper, title) = made(here, look, document, move |look, table| body.records(look, table)).await?;
     let only = match &paper.sheets[..] {
         [one] => Some(one.name.clone()),
         _ => None,
@@ -230,7 +251,7 @@ pub(super) async fn keep(
         body.records.into_iter().filter(|record| lens.sees(table, *record)).collect()
     };
     let printed = records.clone();
-    let (paper, _) = made(&here, here.look()?, document, move |_, _| Ok(printed)).await?;
+    let (paper, _) = made(&here, here.look()?, move |look| known(look, document), move |_, _| Ok(printed)).await?;
     let names: Vec<String> = paper.sheets.iter().map(|sheet| format!("{}.pdf", sheet.name)).collect();
     let set = here.app.printing.set(As::Each, &paper).await?;
     let mut all = Vec::with_capacity(records.len());
@@ -243,9 +264,14 @@ pub(super) async fn keep(
     Ok(Json(all))
 }
 
-fn keeps_in(look: &Look, document: DocumentId) -> Result<FieldId, Problem> {
+/// A document of a table that is open to whoever asks.
+fn known(look: &Look, document: DocumentId) -> Result<Document, Fault> {
     let known = look.dataset.document(document).filter(|known| look.lens().opens(known.table));
-    let known = known.ok_or_else(|| Fault::not_found("document"))?;
+    known.cloned().ok_or_else(|| Fault::not_found("document"))
+}
+
+fn keeps_in(look: &Look, document: DocumentId) -> Result<FieldId, Problem> {
+    let known = known(look, document)?;
     let message = "This document is not kept with its records. Whoever composes it can say in which field.";
     known.keep.ok_or_else(|| Fault::new(FaultKind::BadRule, message).into())
 }
@@ -254,13 +280,12 @@ fn keeps_in(look: &Look, document: DocumentId) -> Result<FieldId, Problem> {
 async fn made(
     here: &Here,
     look: Look,
-    document: DocumentId,
+    document: impl FnOnce(&Look) -> Result<Document, Fault> + Send + 'static,
     records: impl FnOnce(&Look, TableId) -> Result<Vec<RecordId>, Problem> + Send + 'static,
 ) -> Result<(Paper, String), Problem> {
     let head = letterhead(here);
     let made = move || {
-        let known = look.dataset.document(document).filter(|known| look.lens().opens(known.table));
-        let known = known.ok_or_else(|| Fault::not_found("document"))?;
+        let known = document(&look)?;
         let records = records(&look, known.table)?;
         if records.is_empty() && known.of == SheetOf::Each {
             return Err(Refusal::NothingToPrint.into());
@@ -270,7 +295,7 @@ async fn made(
             return Err(Fault::new(FaultKind::TooLong, message).into());
         }
         let paper = known.paper(&look.dataset, look.asker, &look.clock, &records, &head)?;
-        Ok::<_, Problem>((paper, known.title.clone()))
+        Ok::<_, Problem>((paper, known.title))
     };
     here.app.rooms.read(made).await?
 }

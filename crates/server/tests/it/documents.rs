@@ -125,6 +125,31 @@ async fn twenty_are_one_file_or_a_zip_of_their_own_names_and_a_view_is_a_list() 
     assert_eq!(told.matches("What is wrong").count().to_string(), pages, "its headings stand again on every page");
 }
 
+/// Without any document a record is printed as it is laid out where one opens it, for whoever prints it.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_record_is_printed_as_it_is_laid_out_by_whoever_sees_it() {
+    let world = World::new().await;
+    let (nadia, tamsin) = (world.person(NADIA).await, world.person(TAMSIN).await);
+    let as_laid = async |who: &Client, record: &Value| {
+        let (body, json) = (json!({ "records": [record] }).to_string(), [("content-type", "application/json")]);
+        let response = who.raw(Method::POST, "/api/trackers/1/tables/3/print", &body, &json).await;
+        (response.status(), response.into_body().collect().await.unwrap().to_bytes().to_vec())
+    };
+    let ids = |rows: &Value| rows["rows"].as_array().unwrap().iter().map(|row| row["id"].clone()).collect::<Vec<_>>();
+    let (all, hers) = (ids(&nadia.rows(3, &[41]).await), ids(&tamsin.rows(3, &[41]).await));
+    let (status, sheet) = as_laid(&nadia, &all[0]).await;
+    assert_eq!(status, StatusCode::OK);
+    let text = text(&sheet);
+    let (_, folio) = nadia.get(&format!("/api/trackers/1/tables/3/records/{}", all[0])).await;
+    for section in folio["laid"]["sections"].as_array().unwrap() {
+        let heading = section["heading"].as_str().unwrap();
+        assert!(text.contains(heading), "{heading} is missing of {text}");
+    }
+    let other = all.iter().find(|one| !hers.contains(one)).unwrap();
+    assert_eq!(as_laid(&tamsin, other).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(as_laid(&tamsin, &hers[0]).await.0, StatusCode::OK);
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn everybody_prints_what_they_see_and_nothing_else() {
     let world = World::new().await;

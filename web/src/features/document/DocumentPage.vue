@@ -106,13 +106,13 @@ const at = computed(() => preview.value?.at)
 const printing = usePrinting()
 const one = () =>
   printing.print(
-    { tracker: tracker.value, document: id.value, title: draft.value!.title },
+    { tracker: tracker.value, as: { document: id.value }, title: draft.value!.title },
     { records: at.value ? [at.value.record] : [], each: false },
   )
 const PLAIN = { condition: { all: [] }, groups: [], sorts: [], tallies: [], fields: [] }
 const all = (zip: boolean) =>
   printing.print(
-    { tracker: tracker.value, document: id.value, title: draft.value!.title, count: at.value?.count },
+    { tracker: tracker.value, as: { document: id.value }, title: draft.value!.title, count: at.value?.count },
     { records: [], query: { ...PLAIN, fields: [{ field: table.value!.standing, width: 100 }] }, each: zip },
   )
 

@@ -21,17 +21,21 @@ const emit = defineEmits<{ close: [] }>()
 const edits = useEdits()
 const printing = usePrinting()
 const doing = useDoing()
-const chosen = ref(props.documents[0]?.id)
+/** Which document; none: as records are laid out where one opens them. */
+const chosen = ref<number | null>(props.documents[0]?.id ?? null)
 const document = computed(() => props.documents.find((one) => one.id === chosen.value))
-const sheets = computed(() => (document.value?.of === 'each' ? props.count : 1))
-const items = computed(() => props.documents.map((one) => ({ value: one.id, title: one.title })))
+const sheets = computed(() => (document.value?.of === 'all' ? 1 : props.count))
+const items = computed(() => [
+  ...props.documents.map((one) => ({ value: one.id, title: one.title })),
+  { value: null, title: props.count === 1 ? 'it is laid out' : 'they are laid out' },
+])
 const sole = computed(() => props.what.records?.length === 1)
 
 async function print(each: boolean) {
   const of = document.value
-  if (!of) return
   const body = { records: [], query: null, view: null, ...props.what, each }
-  const what = { tracker: props.tracker, document: of.id, title: of.title, count: sheets.value }
+  const as = of ? { document: of.id } : { table: props.table.id }
+  const what = { tracker: props.tracker, as, title: of?.title ?? props.table.name, count: sheets.value }
   if (await printing.print(what, body)) emit('close')
 }
 async function keep() {
@@ -77,7 +81,7 @@ async function keep() {
       <v-btn v-if="sheets > 1" variant="outlined" :disabled="!!printing.now.value" data-test="print-each" @click="print(true)"
         >Each by itself</v-btn
       >
-      <v-btn color="primary" :disabled="!document || !!printing.now.value" data-test="print-pdf" @click="print(false)">PDF</v-btn>
+      <v-btn color="primary" :disabled="!!printing.now.value" data-test="print-pdf" @click="print(false)">PDF</v-btn>
     </div>
   </div>
 </template>

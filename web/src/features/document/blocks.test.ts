@@ -236,6 +236,19 @@ it('prints what was chosen, and what is being set can be stopped', async () => {
   expect(shown.find('[data-test=keep-sheets]').exists()).toBe(false)
 })
 
+it('prints records as they are laid out, where no document was composed or one likes that better', async () => {
+  let asked = ''
+  vi.stubGlobal('fetch', (address: string) => {
+    asked = address
+    return Promise.resolve(new Response(new Blob(['%PDF']), { status: 200 }))
+  })
+  const shown = put(PrintSheet, { props: { tracker: 1, table: home, documents: [], what: { records: [3] }, count: 1 } }, tracker)
+  expect(shown.text()).toContain('Print 1 order as it is laid out')
+  await shown.find('[data-test=print-pdf]').trigger('click')
+  await settled()
+  expect(asked).toBe(`/api/trackers/1/tables/${home.id}/print`)
+})
+
 it('says why nothing is printed', async () => {
   answering({})
   vi.stubGlobal('fetch', () =>

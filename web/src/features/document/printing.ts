@@ -6,7 +6,8 @@ import { useDownload } from '@/app/downloading'
 /** What is being printed. */
 export interface Printed {
   tracker: number
-  document: number
+  /** Which document, or of which table as its records are laid out. */
+  as: { document: number } | { table: number }
   title: string
   /** How many sheets, where that is known. */
   count?: number
@@ -19,8 +20,8 @@ export function usePrinting() {
 
   function print(printed: Printed, body: PrintBody): Promise<boolean> {
     what.value = printed
-    const address = `/api/trackers/${printed.tracker}/documents/${printed.document}/print`
-    return file.get(address, body, `${printed.title}.${body.each ? 'zip' : 'pdf'}`)
+    const as = 'document' in printed.as ? `documents/${printed.as.document}` : `tables/${printed.as.table}`
+    return file.get(`/api/trackers/${printed.tracker}/${as}/print`, body, `${printed.title}.${body.each ? 'zip' : 'pdf'}`)
   }
   return { now, trouble: file.trouble, print, stop: file.stop }
 }

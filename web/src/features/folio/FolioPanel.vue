@@ -243,7 +243,7 @@ async function copyAddress() {
       <span class="right">
         <button v-if="currentTracker?.tells_access" data-test="who-sees" @click="askWhoSees">Who sees it?</button>
         <button v-if="!me?.stands_in" data-test="ask-about" :aria-expanded="asking" @click="asking = !asking">Ask or remind</button>
-        <button v-if="documents.length && known" data-test="folio-print" @click="printing = true">Print</button>
+        <button v-if="known" data-test="folio-print" @click="printing = true">Print</button>
         <button data-test="copy-address" @click="copyAddress">{{ copied ? 'Address copied' : 'Copy address' }}</button>
         <router-link v-if="!whole" class="wide" :to="address" data-test="whole-page">Whole page</router-link>
         <router-link v-else :to="{ name: 'view', params: { tracker, table: table.id } }">To all {{ table.many }}</router-link>

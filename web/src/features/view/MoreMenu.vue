@@ -41,9 +41,9 @@ const printHere = () => window.print()
         >Print</router-link
       >
       <button v-if="shape === 'cross-tab'" data-test="print-cross" @click="printHere">Print</button>
-      <button v-if="documents.length && shape !== 'cross-tab'" data-test="print-as-document" @click="printing = true"
-        >Print as a document …</button
-      >
+      <button v-if="shape !== 'cross-tab'" data-test="print-as-document" @click="printing = true">{{
+        documents.length ? 'Print as a document …' : `Print each ${table.one} …`
+      }}</button>
       <button v-if="listed || shape === 'lanes'" data-test="find-here" @click="emit('find')">Find here <kbd>Ctrl F</kbd></button>
       <router-link v-if="!standing" data-test="to-doubles" :to="{ name: 'doubles', params }">Find what is there twice</router-link>
       <router-link v-if="adds" :to="{ name: 'import', params: { tracker }, query: { into: table.id } }"

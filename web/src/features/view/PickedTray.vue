@@ -137,7 +137,7 @@ function done() {
       <button v-if="matching > count" type="button" class="link" data-test="picked-all" :disabled="doing.busy.value" @click="all"
         >all {{ figure(matching) }} of this view</button
       >
-      <button v-if="documents.length" type="button" class="link" data-test="picked-print" @click="printing = true">print …</button>
+      <button type="button" class="link" data-test="picked-print" @click="printing = true">print …</button>
       <template v-if="!readonly">
         <button type="button" class="link" data-test="picked-change" @click="open = 'change'">change …</button>
         <button v-if="table.adds" type="button" class="link" data-test="picked-again" @click="open = 'again'">make again …</button>
